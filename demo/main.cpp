@@ -1,0 +1,35 @@
+/// Writes the lock at Marl as binary glTF:  hygros-marl FILE.glb
+#include "marl.h"
+
+#include <cstdio>
+#include <exception>
+
+int main(int argc, char** argv)
+{
+    if (argc != 2) {
+        std::fputs("usage: hygros-marl FILE.glb\n", stderr);
+        return 2;
+    }
+    try {
+        using namespace hygros::demo;
+        Marl marl;
+        layGround(marl);
+        buildLock(marl);
+        buildHut(marl);
+        buildBoat(marl);
+        buildBridge(marl);
+        raiseLampPosts(marl);
+        plantPoplars(marl);
+        sowGrass(marl);
+        const auto meshes = marl.meshes();
+        std::size_t triangles = 0;
+        for (const Builder& b : meshes)
+            triangles += b.indices.size() / 3;
+        writeGlb(argv[1], meshes, paintTextures());
+        std::printf("%s: %zu triangles\n", argv[1], triangles);
+        return 0;
+    } catch (const std::exception& e) {
+        std::fprintf(stderr, "hygros-marl: %s\n", e.what());
+        return 3;
+    }
+}

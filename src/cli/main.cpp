@@ -1,0 +1,227 @@
+/// hygros-cli: renders projects and tells what is in them. Exit codes: 0 done, 2 bad arguments or input, 3 failed
+/// while working. Results on stdout, messages on stderr.
+#include "base/error.h"
+#include "elements/kinds.h"
+#include "finish/display.h"
+#include "finish/deliver.h"
+#include "geometry/set_geometry.h"
+#include "image/image.h"
+#include "render/still.h"
+
+#include <CLI/CLI.hpp>
+#include <cstdio>
+#include <iostream>
+#include <unistd.h>
+
+namespace {
+using namespace hygros;
+namespace fs = std::filesystem;
+
+class Progress {
+public:
+    void show(float share, const std::string& message)
+    {
+        if (!terminal_)
+            return;
+        const int percent = static_cast<int>(share * 100.f);
+        if (percent == last_)
+            return;
+        last_ = percent;
+        std::fprintf(stderr, "\r%3d %%  %-40s", percent, message.c_str());
+        if (share >= 1.f)
+            std::fputc('\n', stderr);
+    }
+
+private:
+    bool terminal_ = ::isatty(2);
+    int last_ = -1;
+};
+
+struct RenderOptions {
+    std::string project, out, size = "960x540", layers, air = "live";
+    int samples = 64, frame = 0;
+    bool hasFrame = false;
+    std::vector<std::string> sets;
+};
+
+void parseSize(const std::string& text, int& width, int& height)
+{
+    char rest = 0;
+    if (std::sscanf(text.c_str(), "%dx%d%c", &width, &height, &rest) != 2 || width < 8 || height < 8 || width > 16384 || height > 16384)
+        throw inputError("Reading --size", text, "a size is WIDTHxHEIGHT, each from 8 to 16384");
+}
+
+int renderCommand(const RenderOptions& o)
+{
+    int width = 0, height = 0;
+    parseSize(o.size, width, height);
+    std::string ending = fs::path(o.out).extension().string();
+    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
+    if (ending != ".exr" && ending != ".png")
+        throw inputError("Writing", o.out, "the ending must be .exr or .png");
+    scene::Project project = scene::loadProject(o.project, elements::findKind);
+    for (const std::string& each : o.sets) {
+        const auto equals = each.find('=');
+        if (equals == std::string::npos)
+            throw inputError("Reading --set", each, "it needs the form PATH=VALUE");
+        project.setPath(each.substr(0, equals), each.substr(equals + 1));
+    }
+    if (o.hasFrame)
+        project.frame = o.frame;
+    JobControl job;
+    Progress progress;
+    elements::GeometryCache cache;
+    const auto shot = elements::freeze(project, cache, job);
+    render::StillSettings settings;
+    settings.width = width;
+    settings.height = height;
+    settings.samples = o.samples;
+    settings.air = o.air == "paths" ? render::StillAir::Paths : render::StillAir::Live;
+    const render::Layers layers =
+        render::renderStill(shot, settings, job, [&](float share, int pass) { progress.show(share, "pass " + std::to_string(pass)); });
+    finish::Delivery delivery{project.name, project.frame, shot->look, o.layers == "all"};
+    if (ending == ".exr")
+        finish::deliverExr(o.out, layers, delivery);
+    else
+        finish::deliverPng(o.out, layers, delivery);
+    return 0;
+}
+
+void infoProject(const fs::path& file)
+{
+    const scene::Project p = scene::loadProject(file, elements::findKind);
+    std::cout << p.name << "\nformat  hygros-project " << scene::projectVersion << "\nframe   " << p.frame << " at "
+              << formatNumber(p.framesPerSecond) << " frames a second\n";
+    for (const scene::Element& e : p.elements) {
+        std::cout << "\n" << e.id << "  (" << e.kind->label << ", " << scene::familyName(e.kind->family) << ")  " << e.name
+                  << (e.muted ? "  muted" : "") << (e.soloed ? "  solo" : "") << "\n";
+        for (const scene::Parameter& q : e.kind->parameters)
+            if (scene::applies(e.kind->parameters, q, *e.settings))
+                std::cout << "    " << q.id << " = " << q.shown(q.get(*e.settings)) << "\n";
+    }
+    for (const auto& unknown : p.unknownElements)
+        std::cout << "\nkept, but of a kind this version does not know: " << unknown.value("kind", "?") << "\n";
+    JobControl job;
+    elements::GeometryCache cache;
+    const auto shot = elements::freeze(p, cache, job);
+    std::cout << "\nset     " << shot->scene->triangles() << " triangles\n";
+}
+
+int infoCommand(const std::string& name)
+{
+    const fs::path file(name);
+    const std::string ending = file.extension().string();
+    if (!fs::exists(file))
+        throw inputError("Reading", name, "there is no such file");
+    if (ending == ".hygros") {
+        infoProject(file);
+    } else if (ending == ".glb" || ending == ".gltf" || ending == ".obj") {
+        JobControl job;
+        const auto set = geometry::importSet(file, job);
+        const Vec3 size = set->bounds.max - set->bounds.min;
+        std::cout << set->triangles << " triangles in " << set->meshes.size() << " meshes, " << set->materials.size()
+                  << " materials\nsize    " << formatNumber(size.x) << " × " << formatNumber(size.y) << " × "
+                  << formatNumber(size.z) << " m\n";
+    } else {
+        const image::FileFacts facts = image::imageFacts(file);
+        std::cout << facts.width << " × " << facts.height << ", " << facts.format << "\nchannels ";
+        for (const std::string& c : facts.channels)
+            std::cout << " " << c;
+        std::cout << "\n";
+        for (const auto& [key, value] : facts.metadata)
+            std::cout << "    " << key << " = " << value << "\n";
+    }
+    return 0;
+}
+
+int paramsCommand(bool asJson)
+{
+    static const char* const typeNames[] = {"switch", "whole", "number", "choice", "text", "file", "colour", "point", "curve"};
+    nlohmann::ordered_json all = nlohmann::ordered_json::array();
+    for (const elements::Kind& kind : elements::kinds()) {
+        if (!asJson)
+            std::cout << kind.id << "  " << kind.label << " (" << scene::familyName(kind.family) << "): " << kind.help << "\n";
+        for (const scene::Parameter& p : kind.parameters) {
+            const std::string type = typeNames[static_cast<std::size_t>(p.type)];
+            if (asJson) {
+                nlohmann::ordered_json j;
+                j["kind"] = kind.id;
+                j["id"] = p.id;
+                j["label"] = p.label;
+                j["type"] = type;
+                j["unit"] = unitOf(p.quantity);
+                if (p.hardMin > -1e299)
+                    j["range"] = {p.hardMin, p.hardMax};
+                if (!p.choices.empty())
+                    j["choices"] = p.choices;
+                j["default"] = scene::jsonOf(p.fallback);
+                for (const auto& alias : p.aliases)
+                    j["alsoAs"].push_back({{"id", alias.id}, {"unit", alias.unit}});
+                j["keyable"] = p.keyable;
+                j["help"] = p.help;
+                all.push_back(j);
+            } else {
+                std::printf("    %-14s %-8s %-6s default %-22s %s\n", p.id.c_str(), type.c_str(), unitOf(p.quantity).c_str(),
+                            p.shown(p.fallback).c_str(), p.rangeShown().c_str());
+                std::fflush(stdout);
+                for (const auto& alias : p.aliases)
+                    std::cout << "    " << alias.id << " [" << alias.unit << "] is another way to give " << p.id << "\n";
+            }
+        }
+    }
+    if (asJson)
+        std::cout << all.dump(2) << "\n";
+    return 0;
+}
+} // namespace
+
+int main(int argc, char** argv)
+{
+    if (!__builtin_cpu_supports("avx2") || !__builtin_cpu_supports("fma")) {
+        std::fputs("hygros-cli needs a processor with AVX2 and FMA (x86-64-v3).\n", stderr);
+        return 3;
+    }
+    CLI::App app{"Renders Hygros projects and tells what is in them."};
+    app.require_subcommand(1);
+    RenderOptions o;
+    std::string infoFile;
+    bool asJson = false;
+    CLI::App* r = app.add_subcommand("render", "Render one frame to an EXR or PNG file");
+    r->add_option("project", o.project, "project file")->required();
+    r->add_option("--out", o.out, "picture to write (.exr linear, .png as displayed)")->required();
+    r->add_option("--size", o.size, "WIDTHxHEIGHT in pixels")->capture_default_str();
+    r->add_option("--samples", o.samples, "passes to average")->check(CLI::Range(1, 65536))->capture_default_str();
+    const auto* frame = r->add_option("--frame", o.frame, "frame to render instead of the project's own")->check(CLI::Range(-1000000, 1000000));
+    r->add_option("--set", o.sets, "PATH=VALUE, for example haze.visibility=\"2 km\"; may be repeated");
+    r->add_option("--layers", o.layers, "all: every layer in the EXR, not only the picture")->check(CLI::IsMember({"all", "beauty"}));
+    r->add_option("--air", o.air, "live: the window's own; paths: multiple scattering by path tracing, slow and exact")
+        ->check(CLI::IsMember({"live", "paths"}))
+        ->capture_default_str();
+    CLI::App* i = app.add_subcommand("info", "Tell what is in a project, set or picture file");
+    i->add_option("file", infoFile)->required();
+    CLI::App* p = app.add_subcommand("params", "List every parameter with unit, range and default");
+    p->add_flag("--json", asJson, "as JSON");
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::ParseError& e) {
+        const int code = app.exit(e);
+        return code == 0 ? 0 : 2;
+    }
+    o.hasFrame = frame->count() > 0;
+    try {
+        if (*r)
+            return renderCommand(o);
+        if (*i)
+            return infoCommand(infoFile);
+        return paramsCommand(asJson);
+    } catch (const Error& e) {
+        std::fprintf(stderr, "hygros-cli: %s\n", e.what());
+        return e.fault() == Fault::Input ? 2 : 3;
+    } catch (const std::bad_alloc&) {
+        std::fputs("hygros-cli: there is not enough memory for this size.\n", stderr);
+        return 3;
+    } catch (const std::exception& e) {
+        std::fprintf(stderr, "hygros-cli: %s\n", e.what());
+        return 3;
+    }
+}

@@ -1,0 +1,26 @@
+#pragma once
+/// Data-parallel loops over all cores (oneTBB underneath).
+#include <cstddef>
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
+namespace hygros {
+
+/// Calls body(begin, end) for disjoint ranges that cover [0, count), at least `grain` long where possible.
+template <class Body> void parallelRanges(std::size_t count, std::size_t grain, const Body& body)
+{
+    if (count == 0)
+        return;
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, grain),
+                      [&](const tbb::blocked_range<std::size_t>& range) { body(range.begin(), range.end()); });
+}
+
+/// Calls body(index) for every index in [0, count).
+template <class Body> void parallelFor(std::size_t count, const Body& body)
+{
+    parallelRanges(count, 1, [&](std::size_t begin, std::size_t end) {
+        for (std::size_t i = begin; i < end; ++i)
+            body(i);
+    });
+}
+} // namespace hygros

@@ -1,0 +1,101 @@
+#pragma once
+/// Eight floats or ints at once, on the compiler's vector extensions (one AVX2 register). The kernels that
+/// run per sample are written over these so that what is vectorised does not depend on the optimiser's mood.
+#include <bit>
+#include <cmath>
+#include <cstdint>
+#include <cstring>
+
+namespace hygros {
+typedef float F8 __attribute__((vector_size(32)));
+typedef std::int32_t I8 __attribute__((vector_size(32)));
+typedef std::uint32_t U8 __attribute__((vector_size(32)));
+
+inline constexpr int lanes = 8;
+
+inline F8 f8(float value) { return F8{} + value; }
+inline I8 i8(std::int32_t value) { return I8{} + value; }
+inline F8 load8(const float* p)
+{
+    F8 v;
+    std::memcpy(&v, p, sizeof v);
+    return v;
+}
+inline void store8(float* p, F8 v) { std::memcpy(p, &v, sizeof v); }
+inline F8 toFloat(I8 v) { return __builtin_convertvector(v, F8); }
+inline I8 toInt(F8 v) { return __builtin_convertvector(v, I8); }
+inline I8 bits(F8 v) { return std::bit_cast<I8>(v); }
+inline F8 fromBits(I8 v) { return std::bit_cast<F8>(v); }
+/// mask is all ones or all zeros per lane, as comparisons give it.
+inline F8 select(I8 mask, F8 a, F8 b) { return mask ? a : b; }
+inline I8 select(I8 mask, I8 a, I8 b) { return mask ? a : b; }
+inline F8 min8(F8 a, F8 b) { return a < b ? a : b; }
+inline F8 max8(F8 a, F8 b) { return a > b ? a : b; }
+inline F8 clamp8(F8 v, float lo, float hi) { return min8(max8(v, f8(lo)), f8(hi)); }
+inline F8 abs8(F8 v) { return fromBits(bits(v) & i8(0x7fffffff)); }
+inline F8 floor8(F8 v)
+{
+    const F8 t = toFloat(toInt(v));
+    return t - select(t > v, f8(1.f), f8(0.f));
+}
+inline F8 sqrt8(F8 v)
+{
+    F8 r;
+    for (int i = 0; i < lanes; ++i)
+        r[i] = std::sqrt(v[i]);
+    return r;
+}
+inline bool any(I8 mask)
+{
+    std::int64_t w[4];
+    std::memcpy(w, &mask, sizeof w);
+    return (w[0] | w[1] | w[2] | w[3]) != 0;
+}
+/// Sum of the eight lanes.
+inline float sum(F8 v)
+{
+    return ((v[0] + v[4]) + (v[1] + v[5])) + ((v[2] + v[6]) + (v[3] + v[7]));
+}
+
+/// e^x, relative error under 3e-7 for −87 ≤ x ≤ 88 (clamped outside): 2^n times a degree-6 polynomial on
+/// |r| ≤ ln2/2, coefficients after Cephes' expf.
+inline F8 exp8(F8 x)
+{
+    x = clamp8(x, -87.3f, 88.f);
+    const F8 n = floor8(x * 1.44269504088896341f + 0.5f);
+    F8 r = x - n * 0.693359375f;
+    r = r + n * 2.12194440e-4f;
+    F8 p = f8(1.9875691500e-4f);
+    p = p * r + 1.3981999507e-3f;
+    p = p * r + 8.3334519073e-3f;
+    p = p * r + 4.1665795894e-2f;
+    p = p * r + 1.6666665459e-1f;
+    p = p * r + 5.0000001201e-1f;
+    p = p * r * r + r + 1.f;
+    return p * fromBits((toInt(n) + 127) << 23);
+}
+
+/// ln x for x > 0 (normal floats), relative error about 2e-7 away from 1, absolute 2e-7 near it (Cephes).
+inline F8 log8(F8 x)
+{
+    const I8 b = bits(x);
+    I8 e = ((b >> 23) & i8(0xff)) - 126;
+    F8 m = fromBits((b & i8(0x007fffff)) | i8(0x3f000000));
+    const I8 small = m < 0.707106781186547524f;
+    e = e + small; // the mask is −1 where true
+    m = m - 1.f + select(small, m, f8(0.f));
+    const F8 z = m * m;
+    F8 p = f8(7.0376836292e-2f);
+    p = p * m - 1.1514610310e-1f;
+    p = p * m + 1.1676998740e-1f;
+    p = p * m - 1.2420140846e-1f;
+    p = p * m + 1.4249322787e-1f;
+    p = p * m - 1.6668057665e-1f;
+    p = p * m + 2.0000714765e-1f;
+    p = p * m - 2.4999993993e-1f;
+    p = p * m + 3.3333331174e-1f;
+    const F8 fe = toFloat(e);
+    F8 y = p * m * z - fe * 2.12194440e-4f - z * 0.5f;
+    return m + y + fe * 0.693359375f;
+}
+} // namespace hygros

@@ -1,0 +1,151 @@
+#include "base/units.h"
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <cstdio>
+
+namespace hygros {
+namespace {
+struct Unit {
+    const char* name;
+    double factor;
+    bool reciprocal = false; ///< the value is factor/x rather than factor·x
+};
+
+const std::vector<Unit>& unitTable(Quantity quantity)
+{
+    static const std::vector<Unit> plain{{"", 1}}, share{{"", 1}, {"%", 0.01}},
+        length{{"m", 1},         {"", 1},          {"mm", 1e-3},    {"cm", 1e-2},    {"km", 1e3},
+               {"in", 0.0254},   {"ft", 0.3048},   {"mi", 1609.344}},
+        visibility{{"m", 1},
+                   {"", 1},
+                   {"cm", 1e-2},
+                   {"km", 1e3},
+                   {"ft", 0.3048},
+                   {"mi", 1609.344},
+                   {"/m", visibilityConstant, true},
+                   {"1/m", visibilityConstant, true},
+                   {"m^-1", visibilityConstant, true},
+                   {"/km", visibilityConstant * 1e3, true},
+                   {"1/km", visibilityConstant * 1e3, true},
+                   {"mmfp", visibilityConstant},
+                   {"kmmfp", visibilityConstant * 1e3}},
+        angle{{"°", 1}, {"", 1}, {"deg", 1}, {"degrees", 1}, {"rad", 57.295779513082321}},
+        speed{{"m/s", 1}, {"", 1}, {"km/h", 1 / 3.6}, {"mm/s", 1e-3}, {"cm/s", 1e-2}},
+        flux{{"lm", 1}, {"", 1}, {"klm", 1e3}}, exposure{{"EV", 1}, {"", 1}, {"stops", 1}, {"stop", 1}},
+        millimetre{{"mm", 1}, {"", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}},
+        irradiance{{"lx", 1}, {"", 1}, {"klx", 1e3}};
+    switch (quantity) {
+    case Quantity::Plain: return plain;
+    case Quantity::Share: return share;
+    case Quantity::Length: return length;
+    case Quantity::Visibility: return visibility;
+    case Quantity::Angle: return angle;
+    case Quantity::Speed: return speed;
+    case Quantity::Flux: return flux;
+    case Quantity::Exposure: return exposure;
+    case Quantity::Millimetre: return millimetre;
+    case Quantity::Irradiance: return irradiance;
+    }
+    return plain;
+}
+
+std::string squeezed(std::string_view text)
+{
+    std::string out;
+    for (const char c : text)
+        if (c != ' ' && c != '\t')
+            out += c == ',' ? '.' : static_cast<char>(c >= 'A' && c <= 'Z' ? c + 32 : c);
+    return out;
+}
+} // namespace
+
+std::optional<double> parseQuantity(std::string_view text, Quantity quantity)
+{
+    std::string t = squeezed(text);
+    if (t.starts_with("mfp"))
+        t = t.substr(3) + (t.ends_with("m") ? "mfp" : "mmfp");
+    if (t.starts_with('+'))
+        t.erase(0, 1);
+    double number = 0.0;
+    const char* end = t.data() + t.size();
+    // "inf" and "nan" are read by from_chars too; both are refused below.
+    const auto [rest, error] = std::from_chars(t.data(), end, number);
+    if (error != std::errc() || !std::isfinite(number))
+        return std::nullopt;
+    const std::string unit(rest, end);
+    for (const Unit& u : unitTable(quantity))
+        if (squeezed(u.name) == unit) {
+            if (!u.reciprocal)
+                return number * u.factor;
+            if (number <= 0.0)
+                return std::nullopt; // no visibility belongs to an extinction of zero or less
+            return u.factor / number;
+        }
+    return std::nullopt;
+}
+
+std::string formatNumber(double value, int digits)
+{
+    if (!std::isfinite(value))
+        return value != value ? "—" : (value > 0 ? "∞" : "−∞");
+    if (value == 0.0)
+        return "0";
+    const double magnitude = std::floor(std::log10(std::abs(value)) + 1e-12);
+    if (magnitude > 6 || magnitude < -5) {
+        char buffer[40];
+        std::snprintf(buffer, sizeof buffer, "%.*g", digits, value);
+        return buffer;
+    }
+    const int decimals = std::max(0, digits - 1 - static_cast<int>(magnitude));
+    char buffer[64];
+    std::snprintf(buffer, sizeof buffer, "%.*f", decimals, value);
+    std::string text = buffer;
+    if (text.find('.') != std::string::npos) {
+        while (text.ends_with('0'))
+            text.pop_back();
+        if (text.ends_with('.'))
+            text.pop_back();
+    }
+    return text == "-0" ? "0" : text;
+}
+
+std::string formatQuantity(double value, Quantity quantity)
+{
+    const double size = std::abs(value);
+    switch (quantity) {
+    case Quantity::Plain: return formatNumber(value);
+    case Quantity::Share: return formatNumber(value * 100.0) + " %";
+    case Quantity::Length:
+    case Quantity::Visibility:
+        if (size >= 999.5)
+            return formatNumber(value * 1e-3) + " km";
+        if (size >= 0.1 || size == 0.0)
+            return formatNumber(value) + " m";
+        return formatNumber(value * 1e3) + " mm";
+    case Quantity::Angle: return formatNumber(value) + "°";
+    case Quantity::Speed: return formatNumber(value) + " m/s";
+    case Quantity::Flux: return size >= 1e4 ? formatNumber(value * 1e-3) + " klm" : formatNumber(value, 4) + " lm";
+    case Quantity::Exposure: return (value > 0 ? "+" : "") + formatNumber(value) + " EV";
+    case Quantity::Millimetre: return formatNumber(value) + " mm";
+    case Quantity::Irradiance: return size >= 1e4 ? formatNumber(value * 1e-3) + " klx" : formatNumber(value, 4) + " lx";
+    }
+    return formatNumber(value);
+}
+
+std::string unitOf(Quantity quantity)
+{
+    const std::string name = unitTable(quantity).front().name;
+    return name == "°" ? "deg" : name;
+}
+
+std::vector<std::string> unitsOf(Quantity quantity)
+{
+    std::vector<std::string> names;
+    for (const Unit& u : unitTable(quantity))
+        if (*u.name)
+            names.emplace_back(std::string(u.name) == "mmfp" ? "m mfp" : std::string(u.name) == "kmmfp" ? "km mfp" : u.name);
+    return names;
+}
+} // namespace hygros

@@ -1,0 +1,103 @@
+/// Fog bank: a layer without end or a box, with noise that drifts.
+#include "elements/air.h"
+
+#include <cmath>
+
+namespace hygros::elements {
+namespace {
+struct FogBankSettings : scene::SettingsOf<FogBankSettings>, AirSettings {
+    FogBankSettings()
+    {
+        visibility = 60.0;
+        anisotropy = 0.7;
+    }
+    std::string form = "layer";
+    double base = 0.0, top = 3.0, falloff = 2.0;
+    Vec3 centre{0.f, 2.f, -20.f}, size{10.f, 4.f, 10.f};
+    double turn = 0.0, edge = 0.5;
+    double scale = 12.0, contrast = 0.5, gain = 0.5, lacunarity = 2.0;
+    std::int64_t octaves = 4, seed = 1;
+    double driftSpeed = 0.4, driftHeading = 90.0;
+};
+} // namespace
+
+Kind fogBankKind()
+{
+    using S = FogBankSettings;
+    Kind k;
+    k.id = "fogBank";
+    k.label = "Fog bank";
+    k.help = "Bounded fog with noise: a layer over everything, or a box.";
+    k.family = scene::Family::Air;
+    scene::TableOf<S> t;
+    describeDensity(t, 2, 5e3);
+    t.number("top", "top", &S::top, Quantity::Length)
+        .hard(-1e4, 1e5)
+        .soft(-5, 60)
+        .lead()
+        .in("Shape")
+        .when("form=layer")
+        .says("Height at which the bank ends.");
+    describeScattering(t);
+    t.choice("form", "form", &S::form, {"layer", "box"}).in("Shape").says("A layer without sides, or a box.");
+    t.number("base", "base", &S::base, Quantity::Length)
+        .hard(-1e4, 1e5)
+        .soft(-5, 60)
+        .in("Shape")
+        .when("form=layer")
+        .says("Height at which the bank begins.");
+    t.number("falloff", "thins over", &S::falloff, Quantity::Length)
+        .hard(0, 1e5)
+        .soft(0, 30)
+        .in("Shape")
+        .when("form=layer")
+        .says("How much of its upper part thins to nothing; never more than its height.");
+    t.point("centre", "centre", &S::centre).in("Shape").when("form=box").says("Middle of the box.");
+    t.point("size", "size", &S::size).hard(0.01, 1e5).in("Shape").when("form=box").says("Width, height and depth of the box.");
+    t.number("turn", "turn", &S::turn, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Shape").when("form=box").says(
+        "Turn of the box about the vertical.");
+    t.number("edge", "soft edge", &S::edge, Quantity::Length).hard(0, 1e4).soft(0, 5).in("Shape").when("form=box").says(
+        "How far inside its faces the box thins to nothing.");
+    t.number("scale", "scale", &S::scale, Quantity::Length).hard(0.01, 1e5).soft(0.5, 500).log().in("Noise").says(
+        "Size of the largest wisps.");
+    t.number("contrast", "contrast", &S::contrast, Quantity::Plain).hard(0, 4).soft(0, 2).in("Noise").says(
+        "0: even. Up to 1 the mean density stays; above, gaps open.");
+    t.whole("octaves", "octaves", &S::octaves).hard(1, 8).soft(1, 8).in("Noise").says("Layers of detail, each finer.");
+    t.number("gain", "gain", &S::gain, Quantity::Plain).hard(0, 1).soft(0, 1).in("Noise").says(
+        "Strength of each octave relative to the one before.");
+    t.number("lacunarity", "lacunarity", &S::lacunarity, Quantity::Plain).hard(1, 4).soft(1.5, 3).in("Noise").says(
+        "Fineness of each octave relative to the one before.");
+    t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Noise").says("Another number, another pattern.");
+    t.number("driftSpeed", "drift", &S::driftSpeed, Quantity::Speed).hard(0, 200).soft(0, 5).in("Noise").says(
+        "Speed of the pattern.");
+    t.number("driftHeading", "toward", &S::driftHeading, Quantity::Angle).hard(-3600, 3600).soft(0, 360).in("Noise").says(
+        "Heading of the drift, clockwise from −Z seen from above.");
+    k.parameters = t.take();
+    k.make = [] { return std::make_shared<S>(); };
+    k.contribute = [](FreezeContext& c) {
+        const auto& s = c.element.as<S>();
+        media::Medium m = mediumOf(c.element, s);
+        if (s.form == "box") {
+            m.shape = media::Shape::Box;
+            m.centre = s.centre;
+            m.half = s.size * 0.5f;
+            m.falloff = static_cast<float>(s.edge);
+            m.cosYaw = std::cos(radians(s.turn));
+            m.sinYaw = std::sin(radians(s.turn));
+        } else {
+            m.shape = media::Shape::Layer;
+            m.base = static_cast<float>(s.base);
+            m.top = static_cast<float>(s.top);
+            m.falloff = static_cast<float>(std::fmin(s.falloff, s.top - s.base));
+            if (s.top <= s.base)
+                return; // nothing between base and top
+        }
+        m.noise = {static_cast<float>(s.scale), static_cast<float>(s.contrast), static_cast<int>(s.octaves),
+                   static_cast<float>(s.gain), static_cast<float>(s.lacunarity), static_cast<std::uint32_t>(s.seed), {}};
+        const float way = static_cast<float>(s.driftSpeed * c.seconds), heading = radians(s.driftHeading);
+        m.noise.offset = Vec3(std::sin(heading) * way, 0.f, -std::cos(heading) * way);
+        c.shot.media.push_back(m);
+    };
+    return k;
+}
+} // namespace hygros::elements

@@ -1,0 +1,25 @@
+#pragma once
+/// Layers to files.
+#include "render/layers.h"
+#include "shot/shot.h"
+
+#include <filesystem>
+
+namespace hygros::finish {
+
+struct Delivery {
+    std::string project;
+    int frame = 1;
+    shot::Look look;
+    bool allLayers = false;
+};
+
+/// Linear, look left out. Channels: R G B A (beauty; A is 1: the sky belongs to the picture);
+/// with all layers also plate.*, transmittance.*, air.* (premultiplied), air.<lamp>.* and depth.Z (metres along the ray).
+/// R = plate.R · transmittance.R + air.R to rounding, and so on. Atomic.
+void deliverExr(const std::filesystem::path& file, const render::Layers& layers, const Delivery& delivery);
+/// Through the look, 8-bit sRGB. Atomic.
+void deliverPng(const std::filesystem::path& file, const render::Layers& layers, const Delivery& delivery);
+/// plate · transmittance + air.
+std::vector<float> beautyOf(const render::Layers& layers);
+} // namespace hygros::finish

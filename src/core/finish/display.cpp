@@ -1,0 +1,150 @@
+#include "finish/display.h"
+
+#include "base/error.h"
+#include "base/parallel.h"
+#include "base/random.h"
+
+#include <OpenColorIO/OpenColorIO.h>
+#include <algorithm>
+#include <bit>
+#include <cmath>
+#include <sstream>
+
+namespace hygros::finish {
+namespace ocio = OCIO_NAMESPACE;
+namespace {
+/// Table range: 2^-24 … 2^8 in steps of 1/128 octave; the index is the upper half of the float's bits.
+constexpr std::uint32_t firstBits = (127u - 24u) << 23, lastBits = (127u + 8u) << 23;
+
+ocio::ConstCPUProcessorRcPtr displayProcessor()
+{
+    static const ocio::ConstCPUProcessorRcPtr processor = [] {
+        std::istringstream text(R"(ocio_profile_version: 2
+search_path: ""
+strictparsing: true
+roles:
+  default: linear
+  scene_linear: linear
+file_rules:
+  - !<Rule> {name: Default, colorspace: default}
+displays:
+  sRGB:
+    - !<View> {name: Standard, colorspace: sRGB}
+active_displays: []
+active_views: []
+colorspaces:
+  - !<ColorSpace>
+    name: linear
+    description: Scene-linear light, Rec. 709 primaries
+  - !<ColorSpace>
+    name: sRGB
+    description: IEC 61966-2-1
+    from_scene_reference: !<ExponentWithLinearTransform> {gamma: [2.4, 2.4, 2.4, 1], offset: [0.055, 0.055, 0.055, 0], direction: inverse}
+)");
+        try {
+            const auto config = ocio::Config::CreateFromStream(text);
+            auto transform = ocio::DisplayViewTransform::Create();
+            transform->setSrc("linear");
+            transform->setDisplay("sRGB");
+            transform->setView("Standard");
+            return config->getProcessor(transform)->getDefaultCPUProcessor();
+        } catch (const ocio::Exception& e) {
+            throw workingError("Preparing the display transform", "", e.what());
+        }
+    }();
+    return processor;
+}
+} // namespace
+
+float monotoneCurve(std::span<const Vec2> p, float x)
+{
+    if (p.empty())
+        return 0.f;
+    if (x <= p.front().x)
+        return p.front().y;
+    if (x >= p.back().x)
+        return p.back().y;
+    std::size_t i = 0;
+    while (x >= p[i + 1].x)
+        ++i;
+    const auto slope = [&](std::size_t k) { return (p[k + 1].y - p[k].y) / (p[k + 1].x - p[k].x); };
+    // Harmonic mean of the neighbouring slopes keeps the curve from overshooting (Fritsch & Butland 1984).
+    const auto tangent = [&](std::size_t k) {
+        if (k == 0)
+            return slope(0);
+        if (k + 1 == p.size())
+            return slope(k - 1);
+        const float a = slope(k - 1), b = slope(k);
+        if (a * b <= 0.f)
+            return 0.f;
+        const float ha = p[k].x - p[k - 1].x, hb = p[k + 1].x - p[k].x;
+        return 3.f * (ha + hb) / ((2.f * hb + ha) / a + (hb + 2.f * ha) / b);
+    };
+    const float h = p[i + 1].x - p[i].x, t = (x - p[i].x) / h, t2 = t * t, t3 = t2 * t;
+    return (2 * t3 - 3 * t2 + 1) * p[i].y + (t3 - 2 * t2 + t) * h * tangent(i) + (-2 * t3 + 3 * t2) * p[i + 1].y +
+           (t3 - t2) * h * tangent(i + 1);
+}
+
+Display::Display(const shot::Look& look)
+{
+    const std::uint32_t count = ((lastBits - firstBits) >> 16) + 2;
+    std::vector<float> pixels(count * 4ul, 1.f);
+    const float gain = std::exp2(look.exposure);
+    for (std::uint32_t i = 0; i < count; ++i) {
+        const float linear = i == 0 ? 0.f : std::bit_cast<float>(firstBits + (i << 16)) * gain;
+        float shown = linear;
+        if (!look.curve.empty())
+            shown = linear <= 0.f ? look.curve.front().y : monotoneCurve(look.curve, std::log2(linear / 0.18f));
+        for (std::uint32_t c = 0; c < 3; ++c)
+            pixels[i * 4 + c] = std::clamp(shown, 0.f, 1.f);
+    }
+    ocio::PackedImageDesc image(pixels.data(), static_cast<long>(count), 1, 4);
+    displayProcessor()->apply(image);
+    table_.resize(count);
+    for (std::uint32_t i = 0; i < count; ++i)
+        table_[i] = std::clamp(pixels[i * 4], 0.f, 1.f) * 255.f;
+}
+
+float Display::look8(float linear) const
+{
+    if (!(linear > 0.f))
+        return table_[0];
+    const auto bits = std::bit_cast<std::uint32_t>(linear);
+    if (bits <= firstBits)
+        return table_[0];
+    if (bits >= lastBits)
+        return table_[(lastBits - firstBits) >> 16];
+    const std::uint32_t at = (bits - firstBits) >> 16;
+    const float f = static_cast<float>(bits & 0xffffu) * (1.f / 65536.f);
+    return table_[at] + (table_[at + 1] - table_[at]) * f;
+}
+
+float Display::encode(float linear) const { return look8(linear) / 255.f; }
+
+void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, std::size_t stride, int pixelBytes) const
+{
+    const BlueNoise& tile = BlueNoise::tile();
+    parallelFor(static_cast<std::size_t>(height), [&](std::size_t y) {
+        const float* from = rgb + y * static_cast<std::size_t>(width) * 3;
+        std::uint8_t* to = out + y * stride;
+        for (int x = 0; x < width; ++x, from += 3, to += pixelBytes) {
+            const float dither = tile.at(x, static_cast<int>(y), 0);
+            std::uint8_t v[3];
+            for (int c = 0; c < 3; ++c)
+                v[c] = static_cast<std::uint8_t>(std::min(255.f, look8(from[c]) + dither));
+            if (pixelBytes == 4) {
+                to[0] = v[2], to[1] = v[1], to[2] = v[0], to[3] = 255;
+            } else {
+                to[0] = v[0], to[1] = v[1], to[2] = v[2];
+            }
+        }
+    });
+}
+
+std::vector<std::uint8_t> displayed(const shot::Look& look, const std::vector<float>& rgb, int width, int height)
+{
+    std::vector<std::uint8_t> out(static_cast<std::size_t>(width) * static_cast<std::size_t>(height) * 3);
+    Display(look).apply(rgb.data(), width, height, out.data(), static_cast<std::size_t>(width) * 3, 3);
+    return out;
+}
+} // namespace hygros::finish

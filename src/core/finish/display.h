@@ -1,0 +1,33 @@
+#pragma once
+/// From linear light to what a screen shows: exposure, the artist's tone curve, then the display's encoding
+/// through OpenColorIO. Built once for a look, then immutable and fast.
+#include "shot/shot.h"
+
+#include <cstdint>
+#include <span>
+#include <vector>
+
+namespace hygros::finish {
+
+/// Monotone cubic through points with ascending x (Fritsch & Carlson 1980); constant beyond the ends. One point
+/// or none gives a constant.
+float monotoneCurve(std::span<const Vec2> points, float x);
+
+class Display {
+public:
+    explicit Display(const shot::Look& look);
+    /// rgb: width·height·3 linear floats (negative and not-a-number count as 0). out: as many bytes, encoded, with
+    /// a fixed blue-noise dither of half a level so that smooth air shows no steps. `pixelBytes` 3 writes RGB, 4
+    /// writes BGRA with A = 255; `stride` is in bytes.
+    void apply(const float* rgb, int width, int height, std::uint8_t* out, std::size_t stride, int pixelBytes) const;
+    /// One value, encoded, 0…1.
+    float encode(float linear) const;
+
+private:
+    float look8(float linear) const;
+    std::vector<float> table_; ///< encoded·255 at floats whose low 16 bits are 0
+};
+
+/// Encoded 8-bit RGB of a linear picture.
+std::vector<std::uint8_t> displayed(const shot::Look& look, const std::vector<float>& rgb, int width, int height);
+} // namespace hygros::finish

@@ -1,0 +1,78 @@
+#include "base/error.h"
+#include "geometry/set_geometry.h"
+
+#include <assimp/Importer.hpp>
+#include <assimp/ProgressHandler.hpp>
+#include <assimp/material.h>
+#include <assimp/postprocess.h>
+#include <assimp/scene.h>
+
+namespace hygros::geometry::detail {
+namespace {
+class Progress : public Assimp::ProgressHandler {
+public:
+    explicit Progress(JobControl& job) : job_(job) {}
+    bool Update(float share) override
+    {
+        job_.report(0.1f + 0.6f * std::fmax(0.f, share), "Reading meshes");
+        return !job_.cancelled();
+    }
+
+private:
+    JobControl& job_;
+};
+Vec3 vec(const aiVector3D& v) { return {v.x, v.y, v.z}; }
+} // namespace
+
+SetGeometry readObj(const std::filesystem::path& file, JobControl& job)
+{
+    Assimp::Importer importer;
+    Progress progress(job);
+    importer.SetProgressHandler(&progress);
+    const aiScene* scene = importer.ReadFile(file.string(), aiProcess_Triangulate | aiProcess_GenSmoothNormals |
+                                                                aiProcess_JoinIdenticalVertices | aiProcess_PreTransformVertices |
+                                                                aiProcess_SortByPType | aiProcess_FlipUVs);
+    importer.SetProgressHandler(nullptr);
+    job.check();
+    if (!scene || (scene->mFlags & AI_SCENE_FLAGS_INCOMPLETE))
+        throw inputError("Importing", file.string(), std::string("it is damaged (") + importer.GetErrorString() + ")",
+                         "Nothing was replaced.");
+    SetGeometry set;
+    for (unsigned i = 0; i < scene->mNumMaterials; ++i) {
+        const aiMaterial& from = *scene->mMaterials[i];
+        Material m;
+        m.name = from.GetName().C_Str();
+        aiColor3D colour;
+        if (from.Get(AI_MATKEY_COLOR_DIFFUSE, colour) == aiReturn_SUCCESS)
+            m.baseColour = Vec3(colour.r, colour.g, colour.b);
+        if (from.Get(AI_MATKEY_COLOR_EMISSIVE, colour) == aiReturn_SUCCESS)
+            m.emission = Vec3(colour.r, colour.g, colour.b);
+        float number = 0.f;
+        if (from.Get(AI_MATKEY_ROUGHNESS_FACTOR, number) == aiReturn_SUCCESS)
+            m.roughness = number;
+        if (from.Get(AI_MATKEY_METALLIC_FACTOR, number) == aiReturn_SUCCESS)
+            m.metallic = number;
+        set.materials.push_back(std::move(m));
+    }
+    for (unsigned i = 0; i < scene->mNumMeshes; ++i) {
+        const aiMesh& from = *scene->mMeshes[i];
+        if (!(from.mPrimitiveTypes & aiPrimitiveType_TRIANGLE))
+            continue;
+        Mesh m;
+        m.name = from.mName.C_Str();
+        m.material = from.mMaterialIndex;
+        for (unsigned v = 0; v < from.mNumVertices; ++v) {
+            m.positions.push_back(vec(from.mVertices[v]));
+            if (from.HasNormals())
+                m.normals.push_back(vec(from.mNormals[v]));
+            if (from.HasTextureCoords(0))
+                m.uvs.emplace_back(from.mTextureCoords[0][v].x, from.mTextureCoords[0][v].y);
+        }
+        for (unsigned f = 0; f < from.mNumFaces; ++f)
+            for (unsigned k = 0; k < 3 && from.mFaces[f].mNumIndices == 3; ++k)
+                m.indices.push_back(from.mFaces[f].mIndices[k]);
+        set.meshes.push_back(std::move(m));
+    }
+    return set;
+}
+} // namespace hygros::geometry::detail

@@ -1,0 +1,52 @@
+#pragma once
+/// Ray queries against one or more placed sets: built once, then immutable and shared between threads (Embree).
+#include "base/simd.h"
+#include "geometry/set_geometry.h"
+
+#include <memory>
+#include <vector>
+
+namespace hygros::geometry {
+
+/// A set, where it stands. Affine, may scale.
+struct PlacedSet {
+    std::shared_ptr<const SetGeometry> set;
+    Mat4 toWorld;
+};
+
+struct Hit {
+    float t = 0.f;                ///< distance along the unit direction [m]
+    Vec3 normal, geometricNormal; ///< unit, both on the side the ray came from
+    Vec2 uv{0, 0};
+    float uvPerMetre = 0.f;       ///< how fast uv changes over the surface
+    const Material* material = nullptr;
+};
+
+/// Eight shadow segments; lanes whose bit in `active` is 0 are left alone.
+struct ShadowRays8 {
+    alignas(32) float ox[8], oy[8], oz[8], dx[8], dy[8], dz[8], reach[8];
+};
+
+class RayScene {
+public:
+    /// Cancelled is thrown if the job asks for it.
+    RayScene(std::vector<PlacedSet> sets, JobControl& job);
+    ~RayScene();
+    RayScene(const RayScene&) = delete;
+    RayScene& operator=(const RayScene&) = delete;
+
+    const Box3& bounds() const { return bounds_; }
+    std::size_t triangles() const { return triangles_; }
+    /// Nearest surface in (near, far); false if there is none.
+    bool trace(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit) const;
+    bool occluded(const Vec3& origin, const Vec3& direction, float reach) const;
+    /// Bit i is set where segment i meets a surface. Rays of one call should be alike for speed.
+    unsigned occluded8(const ShadowRays8& rays, unsigned active) const;
+
+private:
+    struct Impl;
+    std::unique_ptr<Impl> impl_;
+    Box3 bounds_;
+    std::size_t triangles_ = 0;
+};
+} // namespace hygros::geometry

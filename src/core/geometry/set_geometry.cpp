@@ -1,0 +1,116 @@
+#include "geometry/set_geometry.h"
+
+#include "base/error.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace hygros::geometry {
+namespace {
+const std::array<float, 256>& linearOfByte()
+{
+    static const std::array<float, 256> table = [] {
+        std::array<float, 256> t{};
+        for (unsigned i = 0; i < 256; ++i) {
+            const float c = static_cast<float>(i) / 255.f;
+            t[i] = c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f);
+        }
+        return t;
+    }();
+    return table;
+}
+} // namespace
+
+Texture::Texture(int width, int height, std::vector<std::uint8_t> rgb)
+{
+    levels_.push_back({width, height, std::move(rgb)});
+    while (levels_.back().width > 1 && levels_.back().height > 1) {
+        const Level& big = levels_.back();
+        Level small{big.width / 2, big.height / 2, {}};
+        small.rgb.resize(static_cast<std::size_t>(small.width * small.height) * 3);
+        for (int y = 0; y < small.height; ++y)
+            for (int x = 0; x < small.width; ++x)
+                for (int c = 0; c < 3; ++c) {
+                    const auto at = [&](int px, int py) {
+                        return static_cast<int>(big.rgb[static_cast<std::size_t>((py * big.width + px) * 3 + c)]);
+                    };
+                    small.rgb[static_cast<std::size_t>((y * small.width + x) * 3 + c)] = static_cast<std::uint8_t>(
+                        (at(2 * x, 2 * y) + at(2 * x + 1, 2 * y) + at(2 * x, 2 * y + 1) + at(2 * x + 1, 2 * y + 1) + 2) / 4);
+                }
+        levels_.push_back(std::move(small));
+    }
+}
+
+Vec3 Texture::sample(const Vec2& uv, float footprint) const
+{
+    const float texels = footprint * static_cast<float>(std::max(levels_[0].width, levels_[0].height));
+    const int which = std::clamp(static_cast<int>(std::lround(std::log2(std::max(1.f, texels)))), 0,
+                                 static_cast<int>(levels_.size()) - 1);
+    const Level& l = levels_[static_cast<std::size_t>(which)];
+    const float x = (uv.x - std::floor(uv.x)) * static_cast<float>(l.width) - 0.5f;
+    const float y = (uv.y - std::floor(uv.y)) * static_cast<float>(l.height) - 0.5f;
+    const int x0 = static_cast<int>(std::floor(x)), y0 = static_cast<int>(std::floor(y));
+    const float fx = x - static_cast<float>(x0), fy = y - static_cast<float>(y0);
+    const auto wrap = [](int v, int n) { return v < 0 ? v + n : (v >= n ? v - n : v); };
+    const auto& linear = linearOfByte();
+    const auto at = [&](int px, int py) {
+        const std::uint8_t* t = &l.rgb[static_cast<std::size_t>((wrap(py, l.height) * l.width + wrap(px, l.width)) * 3)];
+        return Vec3(linear[t[0]], linear[t[1]], linear[t[2]]);
+    };
+    return lerp(lerp(at(x0, y0), at(x0 + 1, y0), fx), lerp(at(x0, y0 + 1), at(x0 + 1, y0 + 1), fx), fy);
+}
+
+std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, JobControl& job)
+{
+    const char* doing = "Importing";
+    if (!std::filesystem::exists(file))
+        throw inputError(doing, file.string(), "there is no such file", "Nothing was replaced.");
+    std::string ending = file.extension().string();
+    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
+    auto set = std::make_shared<SetGeometry>();
+    if (ending == ".gltf" || ending == ".glb")
+        *set = detail::readGltf(file, job);
+    else if (ending == ".obj")
+        *set = detail::readObj(file, job);
+    else
+        throw inputError(doing, file.string(), "the ending '" + ending + "' is not one that can be read",
+                         "Use .glb, .gltf or .obj.");
+    job.report(0.8f, "Checking");
+    if (set->materials.empty())
+        set->materials.emplace_back();
+    for (Mesh& m : set->meshes) {
+        job.check();
+        for (const Vec3& p : m.positions) {
+            if (!std::isfinite(p.x) || !std::isfinite(p.y) || !std::isfinite(p.z))
+                throw inputError(doing, file.string(), "mesh '" + m.name + "' has a position that is not a number",
+                                 "Nothing was replaced.");
+            set->bounds.extendBy(p);
+        }
+        for (const std::uint32_t i : m.indices)
+            if (i >= m.positions.size())
+                throw inputError(doing, file.string(), "mesh '" + m.name + "' refers to a vertex that is not there",
+                                 "The file is damaged. Nothing was replaced.");
+        set->triangles += m.indices.size() / 3;
+        if (m.material >= set->materials.size())
+            m.material = 0;
+        if (m.normals.size() != m.positions.size()) {
+            m.normals.assign(m.positions.size(), Vec3(0.f));
+            for (std::size_t i = 0; i + 2 < m.indices.size(); i += 3) {
+                const Vec3 &a = m.positions[m.indices[i]], &b = m.positions[m.indices[i + 1]], &c = m.positions[m.indices[i + 2]];
+                const Vec3 n = (b - a).cross(c - a);
+                for (std::size_t k = 0; k < 3; ++k)
+                    m.normals[m.indices[i + k]] += n;
+            }
+            for (Vec3& n : m.normals)
+                n = n.length2() > 0.f ? n.normalized() : Vec3(0, 1, 0);
+        }
+        if (m.uvs.size() != m.positions.size())
+            m.uvs.clear();
+    }
+    if (set->triangles == 0)
+        throw inputError(doing, file.string(), "it holds no triangles", "Nothing was replaced.");
+    job.report(1.f, "Imported");
+    return set;
+}
+} // namespace hygros::geometry

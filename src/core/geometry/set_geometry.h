@@ -1,0 +1,62 @@
+#pragma once
+/// What a set file holds: triangle meshes with metallic-roughness materials (glTF 2.0's model), in metres.
+#include "base/job.h"
+#include "base/vec.h"
+
+#include <cstdint>
+#include <filesystem>
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace hygros::geometry {
+
+/// An eight-bit sRGB picture with a chain of halved copies; sampled in linear light, repeating.
+class Texture {
+public:
+    /// rgb holds width·height·3 bytes, top row first.
+    Texture(int width, int height, std::vector<std::uint8_t> rgb);
+    /// Linear colour at uv (v down, as in glTF), from the level whose texels are about `footprint` wide in uv.
+    Vec3 sample(const Vec2& uv, float footprint) const;
+
+private:
+    struct Level {
+        int width, height;
+        std::vector<std::uint8_t> rgb;
+    };
+    std::vector<Level> levels_;
+};
+
+struct Material {
+    std::string name;
+    Vec3 baseColour{0.8f, 0.8f, 0.8f}; ///< linear, 0…1; times the texture if there is one
+    float metallic = 0.f;              ///< 0…1
+    float roughness = 0.8f;            ///< perceptual, 0…1 (GGX alpha is its square)
+    Vec3 emission{0, 0, 0};            ///< radiance [W/m²/sr]
+    std::shared_ptr<const Texture> texture;
+};
+
+struct Mesh {
+    std::string name;
+    std::vector<Vec3> positions, normals; ///< as many normals as positions, unit length
+    std::vector<Vec2> uvs;                ///< empty or as many as positions
+    std::vector<std::uint32_t> indices;   ///< three a triangle
+    std::uint32_t material = 0;
+};
+
+struct SetGeometry {
+    std::vector<Mesh> meshes;
+    std::vector<Material> materials; ///< never empty
+    Box3 bounds;
+    std::size_t triangles = 0;
+};
+
+/// Reads .gltf, .glb or .obj. Throws an input Error (missing, truncated, damaged, no triangles, an index or a
+/// number out of range) or Cancelled; reports progress.
+std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, JobControl& job);
+
+namespace detail {
+SetGeometry readGltf(const std::filesystem::path& file, JobControl& job);
+SetGeometry readObj(const std::filesystem::path& file, JobControl& job);
+} // namespace detail
+} // namespace hygros::geometry

@@ -1,0 +1,37 @@
+#pragma once
+/// Gradient noise in three dimensions (Perlin 2002: quintic fade, twelve edge gradients on a hashed integer
+/// lattice; no period within ±2³¹ cells) and its sum over octaves, for eight points at once.
+#include "base/simd.h"
+#include "base/vec.h"
+
+#include <cstdint>
+
+namespace hygros::media {
+
+struct Noise {
+    float scale = 10.f;    ///< metres of one cell of the first octave, > 0
+    float contrast = 0.f;  ///< 0 leaves the density even; see modulation()
+    int octaves = 4;       ///< 1…8
+    float gain = 0.5f;     ///< amplitude of each octave relative to the one before, 0…1
+    float lacunarity = 2.f; ///< frequency of each octave relative to the one before, ≥ 1
+    std::uint32_t seed = 0;
+    Vec3 offset{0.f, 0.f, 0.f}; ///< metres the pattern has drifted by
+    bool operator==(const Noise&) const = default;
+};
+
+/// One octave at (x, y, z) in lattice units; within about ±1, mean 0, standard deviation about 0.25.
+F8 gradientNoise8(F8 x, F8 y, F8 z, std::uint32_t seed);
+float gradientNoise(float x, float y, float z, std::uint32_t seed);
+
+/// The octaves' sum divided by the sum of their amplitudes, at world positions in metres.
+F8 octaves8(const Noise& noise, F8 x, F8 y, F8 z);
+float octaves(const Noise& noise, const Vec3& p);
+
+/// What the density is multiplied with: max(0, 1 + 3·contrast·octaves). With contrast up to 1 its mean over
+/// space stays 1 within 1 %, so that a visibility keeps its meaning; above, gaps open and the mean rises.
+inline constexpr float modulationGain = 3.f;
+F8 modulation8(const Noise& noise, F8 x, F8 y, F8 z);
+float modulation(const Noise& noise, const Vec3& p);
+/// No value of modulation() exceeds this.
+inline float modulationBound(const Noise& noise) { return 1.f + modulationGain * noise.contrast; }
+} // namespace hygros::media

@@ -1,0 +1,383 @@
+#include "render/air_kernel.h"
+
+#include "media/phase.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::render {
+using media::Medium;
+using media::Ray8;
+using media::Shape;
+
+AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
+{
+    for (const Medium& m : shot.media)
+        media_.push_back({&m, m.noise.contrast > 0.f ? static_cast<int>(noisy_++) : -1,
+                          m.shape == Shape::Layer || m.shape == Shape::Box || m.shape == Shape::Uniform});
+    if (shot.sky)
+        sun_ = shot.sky->sunDirection();
+}
+
+F8 AirModel::columnTo(const Medium& m, const Vec3& d, F8 x, F8 y, F8 z) const
+{
+    const Ray8 ray{x, y, z, f8(d.x), f8(d.y), f8(d.z)};
+    return media::profileIntegral8(m, ray, f8(0.f), f8(media::outsideDistance)) * m.sigmaT;
+}
+
+F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const
+{
+    F8 depth = f8(0.f);
+    for (const MediumData& d : media_) {
+        F8 one = columnTo(*d.medium, sun_, x, y, z);
+        if (modulation && d.noisyIndex >= 0)
+            one = one * modulation[d.noisyIndex];
+        depth += one;
+    }
+    return depth;
+}
+
+F8 AirModel::sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const
+{
+    const Medium& m = *media_[index].medium;
+    F8 t0 = f8(0.f), t1 = f8(media::outsideDistance);
+    const Ray8 ray{x, y, z, f8(sun_.x), f8(sun_.y), f8(sun_.z)};
+    media::clip8(m, ray, t0, t1);
+    // Beyond a few cells the mean is known; sampling stays where structure still shows.
+    t1 = min8(t1, t0 + 6.f * m.noise.scale);
+    const F8 t = t0 + (t1 - t0) * u;
+    return 0.35f * nearModulation + 0.65f * media::modulation8(m.noise, ray.x(t), ray.y(t), ray.z(t));
+}
+
+F8 AirModel::skyShare(F8 x, F8 y, F8 z) const
+{
+    F8 depth = f8(0.f), absorbed = f8(0.f);
+    for (const MediumData& d : media_) {
+        const F8 one = columnTo(*d.medium, Vec3(0, 1, 0), x, y, z);
+        depth += one * (1.f - d.medium->g);
+        absorbed += one * (1.f - luminance(d.medium->albedo));
+    }
+    return exp8(-1.73f * absorbed) / (1.f + 0.75f * depth);
+}
+
+float AirModel::depthBetween(const Vec3& a, const Vec3& b) const
+{
+    Vec3 d = b - a;
+    const float length = d.length();
+    if (length <= 0.f)
+        return 0.f;
+    d /= length;
+    float depth = 0.f;
+    for (const MediumData& m : media_)
+        depth += media::opticalDepth(*m.medium, a, d, 0.f, length);
+    return depth;
+}
+
+Segments8::Segments8(F8 end, int count)
+{
+    ratio = exp8(log8(1.f + end * (1.f / a)) * (1.f / static_cast<float>(count)));
+    first = (ratio - 1.f) * a;
+}
+
+namespace {
+inline F8 quantised(const media::Noise& noise, F8 modulation)
+{
+    return sqrt8(modulation * (1.f / media::modulationBound(noise))) * 255.f + 0.5f;
+}
+inline void keep(std::uint8_t* to, const media::Noise& noise, F8 modulation)
+{
+    const I8 q = toInt(quantised(noise, modulation));
+    for (int i = 0; i < lanes; ++i)
+        to[i] = static_cast<std::uint8_t>(q[i]);
+}
+inline F8 kept(const std::uint8_t* from, const media::Noise& noise)
+{
+    typedef std::uint8_t B8 __attribute__((vector_size(8)));
+    B8 b;
+    std::memcpy(&b, from, 8);
+    const F8 v = __builtin_convertvector(b, F8) * (1.f / 255.f);
+    return v * v * media::modulationBound(noise);
+}
+
+} // namespace
+
+void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profile)[4], int onlyMedium)
+{
+    const auto media = model.media();
+    const std::size_t count = media.size(), noisy = model.noisyCount();
+    sums.prepare(count);
+    const int n = in.segments;
+    const Segments8 grid(in.end, n);
+    F8 t0 = f8(0.f), width = grid.first, through = f8(1.f);
+    sums.boundary[0] = through;
+    for (int c = 0; c < in.depths; ++c)
+        sums.transmittance[c] = f8(1.f);
+
+    constexpr std::size_t few = 8;
+    F8 smallStore[few * 4];
+    std::vector<F8> bigStore;
+    F8* store = smallStore;
+    if (count > few) {
+        bigStore.resize(count * 4);
+        store = bigStore.data();
+    }
+    F8 *delta = store, *sunModulation = store + count;
+
+    // For the optional profile the colours are needed on the way.
+    F8 rgb[3] = {f8(0.f), f8(0.f), f8(0.f)};
+    std::vector<F8> tint;
+    if (profile) {
+        tint.resize(count * (octaveCount + 1) * 3);
+        AirSums8 unit;
+        for (std::size_t m = 0; m < count; ++m)
+            for (int o = 0; o <= octaveCount; ++o) {
+                unit.prepare(count);
+                if (o < octaveCount)
+                    unit.sun[m * octaveCount + static_cast<std::size_t>(o)] = f8(1.f);
+                else
+                    unit.sky[m] = f8(1.f);
+                F8 a[3], b[3];
+                colourAir(model, in.ray, unit, a, b, onlyMedium);
+                for (std::size_t c = 0; c < 3; ++c)
+                    tint[(m * (octaveCount + 1) + static_cast<std::size_t>(o)) * 3 + c] = a[c] + b[c];
+            }
+    }
+
+    for (int i = 0; i < n; ++i) {
+        const F8 t1 = t0 + width;
+        const F8 j = pieceJitter(in.jitter, i);
+        F8 total = f8(0.f), where = f8(0.f);
+        for (std::size_t k = 0; k < count; ++k) {
+            const Medium& m = *media[k].medium;
+            F8 a = t0, b = t1;
+            if (media[k].bounded)
+                media::clip8(m, in.ray, a, b);
+            const F8 t = a + (b - a) * j;
+            F8 d = f8(0.f);
+            if (!media[k].bounded || any(b > a))
+                d = media::profileIntegral8(m, in.ray, a, b) * m.sigmaT;
+            if (const int q = media[k].noisyIndex; q >= 0) {
+                const bool here = any(d > 0.f);
+                std::uint8_t* bytes =
+                    in.noise.bytes ? in.noise.bytes + (static_cast<std::size_t>(i) * noisy + static_cast<std::size_t>(q)) * 16 : nullptr;
+                F8 along = f8(1.f), toSun = f8(1.f);
+                if (bytes && !in.noise.write) {
+                    if (here) {
+                        along = kept(bytes, m.noise);
+                        toSun = kept(bytes + 8, m.noise);
+                    }
+                } else if (here || bytes) {
+                    const F8 x = in.ray.x(t), y = in.ray.y(t), z = in.ray.z(t);
+                    if (here) {
+                        along = media::modulation8(m.noise, x, y, z);
+                        if (model.shot().sky)
+                            toSun = model.sunPathModulation(k, x, y, z, along, pieceJitter(in.jitter, i + 13));
+                    }
+                    if (bytes) {
+                        keep(bytes, m.noise, along);
+                        keep(bytes + 8, m.noise, toSun);
+                    }
+                }
+                d = d * along;
+                sunModulation[q] = toSun;
+            }
+            delta[k] = d;
+            total += d;
+            where += d * t;
+        }
+        const F8 thick = max8(total, f8(1e-12f));
+        const F8 leave = exp8(-total);
+        // (1 − e^{−δ})/δ without cancellation for thin pieces.
+        const F8 held = select(total < 1e-3f, 1.f - 0.5f * total, (1.f - leave) / thick);
+        F8 reach = f8(0.f);
+        for (int c = 0; c < in.depths; ++c) {
+            const F8 share = clamp8((in.depth[c] - t0) / width, 0.f, 1.f);
+            reach += in.weight[c] * share;
+            // Transmittance at the depth: full pieces multiply, the last one in part.
+            sums.transmittance[c] = sums.transmittance[c] *
+                                    select(share >= 1.f, leave, select(share > 0.f, exp8(-total * share), f8(1.f)));
+        }
+        if (any(total > 0.f) && model.shot().sky) {
+            const F8 tm = min8(max8(where / thick, t0), t1);
+            const F8 x = in.ray.x(tm), y = in.ray.y(tm), z = in.ray.z(tm);
+            const F8 sunTau = model.sunDepth(x, y, z, sunModulation);
+            const I8 sunny = ((reinterpret_cast<I8>(in.sunBits) >> i) & i8(1)) != i8(0);
+            const I8 open = ((reinterpret_cast<I8>(in.skyBits) >> (i / 3)) & i8(1)) != i8(0);
+            const F8 quarter = exp8(sunTau * -0.25f), half = quarter * quarter, full = half * half;
+            const F8 weight = through * held * reach;
+            const F8 sunWeight = select(sunny, weight, f8(0.f));
+            const F8 skyWeight = select(open, weight, weight * 0.15f) * model.skyShare(x, y, z);
+            for (std::size_t k = 0; k < count; ++k) {
+                const F8 s = sunWeight * delta[k], s0 = s * full, s1 = s * half, s2 = s * quarter, sk = skyWeight * delta[k];
+                sums.sun[k * octaveCount] += s0;
+                sums.sun[k * octaveCount + 1] += s1;
+                sums.sun[k * octaveCount + 2] += s2;
+                sums.sky[k] += sk;
+                if (profile) {
+                    const F8* c = &tint[k * (octaveCount + 1) * 3];
+                    for (int ch = 0; ch < 3; ++ch)
+                        rgb[ch] += c[ch] * s0 + c[3 + ch] * s1 + c[6 + ch] * s2 + c[9 + ch] * sk;
+                }
+            }
+        }
+        through = through * leave;
+        sums.boundary[i + 1] = through;
+        if (profile) {
+            for (int ch = 0; ch < 3; ++ch)
+                profile[i][ch] = rgb[ch];
+            profile[i][3] = through;
+        }
+        t0 = t1;
+        width = width * grid.ratio;
+    }
+}
+
+void colourAir(const AirModel& model, const Ray8& ray, const AirSums8& sums, F8 sunOut[3], F8 skyOut[3], int only)
+{
+    for (int c = 0; c < 3; ++c)
+        sunOut[c] = skyOut[c] = f8(0.f);
+    const light::Sky* sky = model.shot().sky.get();
+    if (!sky)
+        return;
+    const Vec3 sun = model.sunDirection(), light = sky->sunIrradiance();
+    const F8 cosine = ray.dx * sun.x + ray.dy * sun.y + ray.dz * sun.z;
+    const auto media = model.media();
+    for (std::size_t k = 0; k < media.size(); ++k) {
+        if (only >= 0 && static_cast<std::size_t>(only) != k)
+            continue;
+        const Medium& m = *media[k].medium;
+        float g = m.g, energy = 1.f;
+        Vec3 albedo = m.albedo;
+        for (std::size_t o = 0; o < octaveCount; ++o) {
+            const F8 d = 1.f + g * g - 2.f * g * cosine;
+            const F8 phase = (1.f - g * g) / (4.f * pi * d * sqrt8(d));
+            const F8 s = sums.sun[k * octaveCount + o] * phase;
+            for (int c = 0; c < 3; ++c)
+                sunOut[c] += s * (light[c] * albedo[c] * energy);
+            g *= 0.5f;
+            energy *= octaveEnergy;
+            albedo *= m.albedo;
+        }
+        F8 around[3];
+        sky->scattered8(ray.dx, ray.dy, ray.dz, m.g, around);
+        for (int c = 0; c < 3; ++c)
+            skyOut[c] += sums.sky[k] * around[c] * m.albedo[c];
+    }
+}
+
+float spotReach(const light::Spot& spot)
+{
+    // A bright lamp carries further: followed to where its beam has spread to a thousandth of 1 W/m².
+    return std::clamp(std::sqrt(maxComponent(spot.intensity) * 1000.f), 50.f, 2000.f);
+}
+
+void equiAngular8(const Vec3& o, const Vec3& d, const Vec3& lamp, float t0, float t1, float jitter, F8& t, F8& inversePdf)
+{
+    const float nearest = (lamp - o).dot(d);
+    const float distance = std::max(1e-3f, (o + d * nearest - lamp).length());
+    const float a = std::atan((t0 - nearest) / distance), b = std::atan((t1 - nearest) / distance);
+    for (int i = 0; i < lanes; ++i) {
+        const float u = (static_cast<float>(i) + jitter) / lanes;
+        const float x = distance * std::tan(a + (b - a) * u);
+        t[i] = std::clamp(nearest + x, t0, t1);
+        inversePdf[i] = (b - a) * (distance * distance + x * x) / distance;
+    }
+}
+
+std::uint8_t spotVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3& o, const Vec3& d, float end, float jitter)
+{
+    const light::Spot& spot = shot.spots[lamp];
+    float t0 = 0.f, t1 = end;
+    if (!light::insideCone(spot, o, d, spotReach(spot), t0, t1))
+        return 0xff;
+    F8 t, pdf;
+    equiAngular8(o, d, spot.position, t0, t1, jitter, t, pdf);
+    geometry::ShadowRays8 rays;
+    for (int i = 0; i < lanes; ++i) {
+        const Vec3 p = o + d * t[i], to = spot.position - p;
+        const float length = to.length();
+        rays.ox[i] = p.x;
+        rays.oy[i] = p.y;
+        rays.oz[i] = p.z;
+        rays.dx[i] = to.x / length;
+        rays.dy[i] = to.y / length;
+        rays.dz[i] = to.z / length;
+        rays.reach[i] = std::max(0.f, length - 1.5f * spot.radius);
+    }
+    return static_cast<std::uint8_t>(~shot.scene->occluded8(rays, 0xffu));
+}
+
+Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
+                  const float* boundary, float jitter, std::uint8_t lit, int depths, const float* depth, const float* weight)
+{
+    const light::Spot& spot = model.shot().spots[lamp];
+    float t0 = 0.f, t1 = end;
+    if (!lit || model.clear() || !light::insideCone(spot, o, d, spotReach(spot), t0, t1))
+        return Vec3(0.f);
+    F8 t, inversePdf;
+    equiAngular8(o, d, spot.position, t0, t1, jitter, t, inversePdf);
+    const Ray8 ray = media::ray8(o, d);
+    const F8 x = ray.x(t), y = ray.y(t), z = ray.z(t);
+    const F8 lx = spot.position.x - x, ly = spot.position.y - y, lz = spot.position.z - z;
+    const F8 d2 = max8(lx * lx + ly * ly + lz * lz, f8(spot.radius * spot.radius));
+    const F8 distance = sqrt8(d2), inv = 1.f / distance;
+    const F8 axis = -(lx * spot.direction.x + ly * spot.direction.y + lz * spot.direction.z) * inv;
+    const F8 u = clamp8((axis - spot.cosOuter) * (1.f / std::max(1e-6f, spot.cosInner - spot.cosOuter)), 0.f, 1.f);
+    // Scattering angle: from the lamp's light (from lamp to point) to the way back along the ray.
+    const F8 cosine = (lx * d.x + ly * d.y + lz * d.z) * inv;
+
+    // Transmittance of the view at the samples, from the march's boundaries (linear in optical depth).
+    const float scale = static_cast<float>(segments) / std::log(1.f + end / Segments8::a);
+    const F8 at = log8(1.f + t * (1.f / Segments8::a)) * scale;
+    F8 view, reach = f8(0.f);
+    for (int i = 0; i < lanes; ++i) {
+        const int s = std::clamp(static_cast<int>(at[i]), 0, segments - 1);
+        const float f = std::clamp(at[i] - static_cast<float>(s), 0.f, 1.f);
+        const float b0 = std::max(1e-30f, boundary[s * lanes]), b1 = std::max(1e-30f, boundary[(s + 1) * lanes]);
+        view[i] = b0 * std::pow(b1 / b0, f);
+        for (int c = 0; c < depths; ++c)
+            reach[i] += t[i] < depth[c] ? weight[c] : 0.f;
+    }
+    // Way from the lamp, noise by its mean at the sample.
+    const Ray8 toLamp{x, y, z, lx * inv, ly * inv, lz * inv};
+    F8 lampDepth = f8(0.f);
+    Vec3 out(0.f);
+    const auto media = model.media();
+    const std::size_t count = media.size();
+    F8 few[8];
+    std::vector<F8> many(count > 8 ? count : 0);
+    F8* perMedium = count > 8 ? many.data() : few;
+    for (std::size_t k = 0; k < count; ++k) {
+        const Medium& m = *media[k].medium;
+        F8 here = media::profile8(m, x, y, z) * m.sigmaT;
+        F8 way = media::profileIntegral8(m, toLamp, f8(0.f), distance) * m.sigmaT;
+        if (media[k].noisyIndex >= 0) {
+            const F8 n = media::modulation8(m.noise, x, y, z);
+            here = here * n;
+            way = way * (0.5f + 0.5f * n);
+        }
+        perMedium[k] = here;
+        lampDepth += way;
+    }
+    F8 visible;
+    for (int i = 0; i < lanes; ++i)
+        visible[i] = (lit >> i) & 1 ? 1.f / lanes : 0.f;
+    const F8 common = visible * view * reach * inversePdf * (u * u * (3.f - 2.f * u)) / d2;
+    const F8 quarter = exp8(lampDepth * -0.25f), half = quarter * quarter, full = half * half;
+    for (std::size_t k = 0; k < count; ++k) {
+        const Medium& m = *media[k].medium;
+        float g = m.g, energy = 1.f;
+        Vec3 albedo = m.albedo;
+        for (int order = 0; order < octaveCount; ++order) {
+            const F8 dd = 1.f + g * g - 2.f * g * cosine;
+            const F8 phase = (1.f - g * g) / (4.f * pi * dd * sqrt8(dd));
+            const float s = sum(common * perMedium[k] * phase * (order == 0 ? full : order == 1 ? half : quarter));
+            out += spot.intensity * albedo * (s * energy);
+            g *= 0.5f;
+            energy *= octaveEnergy;
+            albedo *= m.albedo;
+        }
+    }
+    return out;
+}
+} // namespace hygros::render

@@ -1,0 +1,132 @@
+#pragma once
+/// The march through the air, eight rays at once.
+///
+/// A ray is cut into `segments` pieces that grow with distance and do not depend on the media. In each piece every
+/// medium's even part is integrated in closed form and its noise is sampled at one jittered point, so the step
+/// size never shows. Lit by:
+///  * the sun: Henyey–Greenstein, attenuated by all media on the way, shadowed by the set through recorded bits;
+///    higher scattering orders by three attenuation octaves (Wrenninge, Kulla & Lundqvist 2013): order n scales the
+///    extinction toward the sun by 1/2ⁿ, the energy by `octaveEnergy`ⁿ, g by 1/2ⁿ;
+///  * the sky: its nine spherical harmonics seen through the phase function, reduced by two-stream diffuse
+///    transmission 1/(1 + ¾(1 − g)τ) of the air above and by the open share of the sky;
+///  * spot lamps: eight equi-angular samples each (Kulla & Fajardo 2012) on the ray's way through the cone.
+#include "shot/shot.h"
+
+#include <cstdint>
+#include <span>
+#include <vector>
+
+namespace hygros::render {
+
+inline constexpr int octaveCount = 3;
+inline constexpr float octaveEnergy = 0.55f;
+inline constexpr int maxSegments = 24;
+
+/// What a shot's media, sun and sky come down to for marching. Holds pointers into the shot.
+class AirModel {
+public:
+    explicit AirModel(const shot::Shot& shot);
+
+    const shot::Shot& shot() const { return shot_; }
+    std::size_t mediumCount() const { return media_.size(); }
+    bool clear() const { return media_.empty(); }
+    /// Media with noise, in order; a recording keeps two bytes a segment for each.
+    std::size_t noisyCount() const { return noisy_; }
+
+    /// Optical depth from points to the sun through all media. `modulation` holds one factor per noisy medium for
+    /// its part of the way; null takes the noise's mean.
+    F8 sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const;
+    /// Mean noise of medium `index` on the way from points to the sun, from two points; `u` in [0, 1) places the second.
+    F8 sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const;
+    /// Share of diffuse light from above that reaches points (two-stream).
+    F8 skyShare(F8 x, F8 y, F8 z) const;
+    /// Optical depth of a straight way between two points, noise left out.
+    float depthBetween(const Vec3& a, const Vec3& b) const;
+    /// The same from one point to the sun.
+    float sunDepthAt(const Vec3& p) const { return sunDepth(f8(p.x), f8(p.y), f8(p.z), nullptr)[0]; }
+
+    struct MediumData {
+        const media::Medium* medium;
+        int noisyIndex; ///< −1: no noise
+        bool bounded;
+    };
+    std::span<const MediumData> media() const { return media_; }
+    const Vec3& sunDirection() const { return sun_; }
+
+private:
+    F8 columnTo(const media::Medium& m, const Vec3& direction, F8 x, F8 y, F8 z) const;
+    const shot::Shot& shot_;
+    std::vector<MediumData> media_;
+    std::size_t noisy_ = 0;
+    Vec3 sun_{0, 1, 0};
+};
+
+/// Distances of the segment boundaries for eight rays of length `end`: a·((1 + end/a)^(i/n) − 1).
+struct Segments8 {
+    static constexpr float a = 6.f; ///< metres up to which pieces are nearly even
+    F8 ratio; ///< of successive widths
+    F8 first; ///< width of piece 0
+    Segments8(F8 end, int count);
+};
+
+/// Where in piece `i` the sample lies, 0…1, from the ray's own jitter.
+inline F8 pieceJitter(F8 jitter, int i)
+{
+    const F8 v = jitter + static_cast<float>((static_cast<std::uint32_t>(i) * 2654435769u) >> 8) * 0x1p-24f;
+    return v - select(v >= 1.f, f8(1.f), f8(0.f));
+}
+
+/// Noise of recorded samples: two bytes (along the view, toward the sun) a segment and noisy medium, per lane.
+/// Layout [segment][noisy][2][8].
+struct NoiseRecord {
+    std::uint8_t* bytes = nullptr;
+    bool write = false; ///< fill it; else read it
+};
+
+struct AirRays8 {
+    media::Ray8 ray;
+    F8 end;                 ///< [m]
+    F8 jitter;              ///< 0…1
+    int segments = maxSegments;
+    U8 sunBits;             ///< bit i: piece i is in the sun
+    U8 skyBits;             ///< bit i/3: piece i sees the sky
+    NoiseRecord noise;
+    /// Up to three depths at which the ray ends with some weight (surfaces inside one pixel); sorted not needed.
+    int depths = 1;
+    F8 depth[3], weight[3];
+};
+
+/// Scalar sums that only need colours put to them; per medium.
+struct AirSums8 {
+    std::vector<F8> sun; ///< [medium][octave]
+    std::vector<F8> sky; ///< [medium]
+    F8 boundary[maxSegments + 1]; ///< transmittance at piece boundaries
+    F8 transmittance[3];          ///< at the given depths
+    void prepare(std::size_t media)
+    {
+        sun.assign(media * octaveCount, f8(0.f));
+        sky.assign(media, f8(0.f));
+    }
+};
+
+/// Marches. If `profile` is given it receives, at every piece boundary after the first, RGB air light so far and the
+/// transmittance: [segment][4]; of one medium's light alone when `onlyMedium` ≥ 0.
+void marchAir(const AirModel& model, const AirRays8& rays, AirSums8& sums, F8 (*profile)[4] = nullptr, int onlyMedium = -1);
+
+/// Colours for the sums: air light from sun and from sky, by channel.
+void colourAir(const AirModel& model, const media::Ray8& ray, const AirSums8& sums, F8 sun[3], F8 sky[3],
+               int onlyMedium = -1);
+
+/// Eight equi-angular sample distances inside [t0, t1] for lamp position `lamp`, and 1/pdf of each.
+void equiAngular8(const Vec3& origin, const Vec3& direction, const Vec3& lamp, float t0, float t1, float jitter, F8& t, F8& inversePdf);
+/// Air light of one lamp along one ray; `boundary` are this ray's transmittances at piece boundaries (stride lanes).
+/// `weightAt(t)` gives the share of the pixel that reaches beyond t.
+Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
+                  int segments, const float* boundary, float jitter, std::uint8_t lit, int depths, const float* depth,
+                  const float* weight);
+/// Traces the shadow bits spotAirLight needs; 0xff where the ray misses the cone.
+std::uint8_t spotVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
+                            float jitter);
+/// How far from a lamp its beam is followed in air [m].
+float spotReach(const light::Spot& spot);
+} // namespace hygros::render

@@ -1,0 +1,242 @@
+#include "render/live.h"
+
+#include <algorithm>
+
+namespace hygros::render {
+using shot::Shot;
+using Clock = std::chrono::steady_clock;
+
+namespace {
+bool sameNoisePlaces(const media::Medium& a, const media::Medium& b)
+{
+    return a.shape == b.shape && a.base == b.base && a.top == b.top && a.falloff == b.falloff && a.centre == b.centre &&
+           a.half == b.half && a.cosYaw == b.cosYaw && a.sinYaw == b.sinYaw && a.noise == b.noise;
+}
+bool sameAir(const media::Medium& a, const media::Medium& b)
+{
+    return a.id == b.id && sameNoisePlaces(a, b) && a.sigmaT == b.sigmaT && a.albedo == b.albedo && a.g == b.g && a.thinning == b.thinning;
+}
+} // namespace
+
+Change changeBetween(const Shot& a, const Shot& b)
+{
+    if (a.scene != b.scene || !(a.camera == b.camera) || a.sky != b.sky || a.spots.size() != b.spots.size())
+        return Change::Light;
+    bool strengths = false;
+    for (std::size_t i = 0; i < a.spots.size(); ++i) {
+        const light::Spot &s = a.spots[i], &t = b.spots[i];
+        // Recorded beams depend on where the lamp is and how far it carries.
+        if (s.position != t.position || s.direction != t.direction || s.cosInner != t.cosInner || s.cosOuter != t.cosOuter ||
+            s.radius != t.radius || s.id != t.id || spotReach(s) != spotReach(t))
+            return Change::Light;
+        strengths = strengths || s.intensity != t.intensity;
+    }
+    std::vector<const media::Medium*> noisyA, noisyB;
+    for (const media::Medium& m : a.media)
+        if (m.noise.contrast > 0.f)
+            noisyA.push_back(&m);
+    for (const media::Medium& m : b.media)
+        if (m.noise.contrast > 0.f)
+            noisyB.push_back(&m);
+    if (!std::equal(noisyA.begin(), noisyA.end(), noisyB.begin(), noisyB.end(),
+                    [](const media::Medium* m, const media::Medium* n) { return sameNoisePlaces(*m, *n); }))
+        return Change::AirAndNoise;
+    const bool air = !std::equal(a.media.begin(), a.media.end(), b.media.begin(), b.media.end(), sameAir);
+    return air || strengths ? Change::Air : Change::None;
+}
+
+LiveRenderer::LiveRenderer(std::function<void(const LivePicture&)> onPicture)
+    : onPicture_(std::move(onPicture)), thread_([this] { run(); })
+{
+}
+
+LiveRenderer::~LiveRenderer()
+{
+    {
+        const std::lock_guard lock(mutex_);
+        quit_ = true;
+        stop_ = true;
+    }
+    wake_.notify_all();
+    thread_.join();
+}
+
+std::uint64_t LiveRenderer::setShot(std::shared_ptr<const Shot> shot, int width, int height)
+{
+    std::uint64_t revision;
+    {
+        const std::lock_guard lock(mutex_);
+        next_ = std::move(shot);
+        nextWidth_ = std::max(8, width);
+        nextHeight_ = std::max(8, height);
+        nextTime_ = Clock::now();
+        revision = ++nextRevision_;
+        stop_ = true;
+    }
+    wake_.notify_all();
+    return revision;
+}
+
+void LiveRenderer::setWantedSamples(int samples)
+{
+    {
+        const std::lock_guard lock(mutex_);
+        wanted_ = samples;
+    }
+    wake_.notify_all();
+}
+
+void LiveRenderer::wantContributions(std::vector<std::string> media, std::vector<std::string> lamps,
+                                     std::function<void(const std::string&, const Frame::Contribution&)> deliver)
+{
+    {
+        const std::lock_guard lock(mutex_);
+        wish_ = std::make_unique<Wish>(Wish{std::move(media), std::move(lamps), std::move(deliver)});
+    }
+    wake_.notify_all();
+}
+
+Layers LiveRenderer::layers()
+{
+    const std::lock_guard lock(frameMutex_);
+    return fine_ && fine_->litPasses() > 0 ? fine_->layers() : Layers();
+}
+
+float LiveRenderer::depthAt(int x, int y)
+{
+    const std::lock_guard lock(frameMutex_);
+    if (!fine_ || fine_->surfacePasses() == 0 || x < 0 || y < 0 || x >= fine_->width() || y >= fine_->height())
+        return 0.f;
+    return fine_->depthAt(x, y);
+}
+
+std::size_t LiveRenderer::frameBytes()
+{
+    const std::lock_guard lock(frameMutex_);
+    return (fine_ ? fine_->bytes() : 0) + (coarse_ ? coarse_->bytes() : 0);
+}
+
+void LiveRenderer::publish(std::vector<float> rgb, int width, int height, int samples)
+{
+    LivePicture p;
+    p.width = width;
+    p.height = height;
+    p.rgb = std::move(rgb);
+    p.look = shot_->look;
+    p.samples = samples;
+    p.revision = revision_;
+    p.secondsPerPass = secondsPerPass_;
+    {
+        const std::lock_guard lock(mutex_);
+        p.wantedSamples = wanted_;
+    }
+    p.isClean = samples >= p.wantedSamples;
+    shownTime_ = Clock::now();
+    p.secondsSinceEdit = std::chrono::duration<double>(shownTime_ - editTime_).count();
+    onPicture_(p);
+}
+
+void LiveRenderer::run()
+{
+    std::unique_lock lock(mutex_);
+    while (!quit_)
+        if (!step(lock))
+            wake_.wait(lock);
+}
+
+/// One unit of work; false when there is nothing to do. `lock` is held on entry and on return.
+bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
+{
+    if (next_) {
+        const auto incoming = std::move(next_);
+        next_ = nullptr;
+        const int width = nextWidth_, height = nextHeight_;
+        revision_ = nextRevision_;
+        editTime_ = nextTime_;
+        stop_ = false;
+        lock.unlock();
+        {
+            const std::lock_guard frames(frameMutex_);
+            const bool resized = !fine_ || fine_->width() != width || fine_->height() != height;
+            const Change change = resized || !shot_ ? Change::Light : changeBetween(*shot_, *incoming);
+            shot_ = incoming;
+            if (change == Change::Light) {
+                fine_.reset();
+                coarse_ = std::make_unique<Frame>(incoming, std::max(8, width / 2), std::max(8, height / 2), 1);
+                fine_ = std::make_unique<Frame>(incoming, width, height, recordBytes);
+                fineQuickDue_ = true;
+            } else {
+                // Also without a change of air: the look may be new.
+                if (coarse_)
+                    coarse_->setAir(incoming, change == Change::AirAndNoise);
+                fine_->setAir(incoming, change == Change::AirAndNoise);
+            }
+            quickDue_ = true;
+        }
+        lock.lock();
+        return true;
+    }
+    if (!shot_)
+        return false;
+    const int wanted = wanted_;
+    lock.unlock();
+    bool worked = true;
+    {
+        const std::unique_lock frames(frameMutex_);
+        std::vector<float> rgb;
+        if (quickDue_) {
+            if (fine_->surfacePasses() > 0) {
+                if (fine_->quickPicture(rgb, stop_)) {
+                    publish(std::move(rgb), fine_->width(), fine_->height(), 0);
+                    quickDue_ = fineQuickDue_ = false;
+                }
+            } else if (coarse_->traceSurfaces(0, stop_) && coarse_->quickPicture(rgb, stop_)) {
+                publish(std::move(rgb), coarse_->width(), coarse_->height(), 0);
+                quickDue_ = false;
+            }
+        } else if (fineQuickDue_) {
+            if (fine_->traceSurfaces(0, stop_) && fine_->quickPicture(rgb, stop_)) {
+                publish(std::move(rgb), fine_->width(), fine_->height(), 0);
+                fineQuickDue_ = false;
+            }
+        } else if (fine_->litPasses() < wanted) {
+            const auto start = Clock::now();
+            const int pass = fine_->litPasses();
+            if (fine_->trace(pass, stop_) && fine_->light(pass, stop_)) {
+                secondsPerPass_ = std::chrono::duration<double>(Clock::now() - start).count();
+                const bool last = pass + 1 >= wanted;
+                // Replayed passes come faster than anyone can see.
+                if (last || pass == 0 || Clock::now() - shownTime_ > std::chrono::milliseconds(120)) {
+                    fine_->resolve(rgb);
+                    publish(std::move(rgb), fine_->width(), fine_->height(), pass + 1);
+                }
+            }
+        } else {
+            worked = false;
+        }
+    }
+    lock.lock();
+    if (wish_ && !next_ && !quit_ && fine_->litPasses() > 0) {
+        const auto wish = std::move(wish_);
+        wish_ = nullptr;
+        lock.unlock();
+        for (const auto& [ids, isLamp] : {std::pair(&wish->media, false), std::pair(&wish->lamps, true)})
+            for (const std::string& id : *ids) {
+                if (stop_)
+                    break;
+                Frame::Contribution c;
+                {
+                    const std::unique_lock frames(frameMutex_);
+                    c = isLamp ? fine_->lampAlone(id) : fine_->mediumAlone(id);
+                }
+                wish->deliver(id, c);
+            }
+        lock.lock();
+        worked = true;
+    }
+    // A stop that came between steps, and not with a new shot, is spent.
+    if (!next_ && !quit_)
+        stop_ = false;
+    return worked || next_;
+}
+} // namespace hygros::render

@@ -1,0 +1,85 @@
+#pragma once
+/// The live renderer: one worker thread that turns the newest shot into a sequence of better pictures.
+///
+/// After a change of air: a readable picture from quarter-size air within a tenth of a second, then the mean of
+/// recorded and new passes. After a change of camera, set or lamp places: a half-size picture first.
+#include "render/frame.h"
+
+#include <condition_variable>
+#include <functional>
+#include <map>
+#include <mutex>
+#include <thread>
+
+namespace hygros::render {
+
+struct LivePicture {
+    int width = 0, height = 0;    ///< of rgb; half the wanted size for the first picture after a camera move
+    std::vector<float> rgb;       ///< linear
+    shot::Look look;
+    int samples = 0;              ///< passes in it; 0: quick
+    int wantedSamples = 0;
+    double secondsSinceEdit = 0.0;
+    double secondsPerPass = 0.0;
+    bool isClean = false;         ///< all wanted samples are in
+    std::uint64_t revision = 0;   ///< which setShot() it answers
+};
+
+/// Which of a frame's recordings a new shot invalidates.
+enum class Change { None, Air, AirAndNoise, Light };
+Change changeBetween(const shot::Shot& before, const shot::Shot& after);
+
+class LiveRenderer {
+public:
+    /// `onPicture` is called on the worker thread.
+    explicit LiveRenderer(std::function<void(const LivePicture&)> onPicture);
+    ~LiveRenderer();
+    LiveRenderer(const LiveRenderer&) = delete;
+    LiveRenderer& operator=(const LiveRenderer&) = delete;
+
+    /// Returns at once; returns the revision that pictures of this shot will carry.
+    std::uint64_t setShot(std::shared_ptr<const shot::Shot> shot, int width, int height);
+    void setWantedSamples(int samples);
+    /// Asks for what the named elements alone add; `onContribution` is called on the worker thread when the
+    /// picture is not waiting for anything more urgent.
+    void wantContributions(std::vector<std::string> media, std::vector<std::string> lamps,
+                           std::function<void(const std::string& id, const Frame::Contribution&)> onContribution);
+    /// Layers of what has been accumulated so far; waits for the pass in work.
+    Layers layers();
+    float depthAt(int x, int y);
+    std::size_t frameBytes();
+
+    static constexpr std::size_t recordBytes = 220u << 20;
+
+private:
+    void run();
+    bool step(std::unique_lock<std::mutex>& lock);
+    void publish(std::vector<float> rgb, int width, int height, int samples);
+
+    std::function<void(const LivePicture&)> onPicture_;
+    std::mutex mutex_;      ///< guards what setShot and others hand over
+    std::mutex frameMutex_; ///< guards the frames
+    std::condition_variable wake_;
+    std::atomic<bool> stop_{false};
+    bool quit_ = false;
+    std::shared_ptr<const shot::Shot> next_;
+    int nextWidth_ = 0, nextHeight_ = 0;
+    std::uint64_t nextRevision_ = 0;
+    std::chrono::steady_clock::time_point nextTime_;
+    int wanted_ = 64;
+    struct Wish {
+        std::vector<std::string> media, lamps;
+        std::function<void(const std::string&, const Frame::Contribution&)> deliver;
+    };
+    std::unique_ptr<Wish> wish_;
+
+    // The worker's own.
+    std::shared_ptr<const shot::Shot> shot_;
+    std::unique_ptr<Frame> coarse_, fine_;
+    bool quickDue_ = false, fineQuickDue_ = false;
+    std::uint64_t revision_ = 0;
+    std::chrono::steady_clock::time_point editTime_, shownTime_;
+    double secondsPerPass_ = 0.0;
+    std::thread thread_;
+};
+} // namespace hygros::render

@@ -1,0 +1,66 @@
+#pragma once
+/// What a camera ray meets, split by where its light comes from, so that it can be lit again through other air
+/// without tracing anything.
+#include "base/random.h"
+#include "shot/shot.h"
+
+#include <optional>
+#include <span>
+
+namespace hygros::render {
+
+/// Reflected light of one surface point toward the viewer, by source. `sun` is per unit of the sun's irradiance,
+/// `spots[i]` per unit of lamp i's axial intensity; both include shadows of the set, not of the air. `sky` and
+/// `emitted` are radiance [W/m²/sr].
+struct LightParts {
+    Vec3 emitted{0.f}, sun{0.f}, sky{0.f};
+};
+
+struct SurfaceSample {
+    float t = 0.f; ///< distance [m]; Shot::farDistance for the sky
+    LightParts light;
+    Vec3 normal{0.f};  ///< zero for the sky
+    Vec3 diffuse{0.f}; ///< diffuse albedo
+    /// Set for mirror-like surfaces: what the mirrored ray meets, already weighted by `reflectance`.
+    struct Mirror {
+        Vec3 point, direction;
+        Vec3 reflectance{0.f};
+        float t = 0.f; ///< along the mirrored ray
+        LightParts light;
+    };
+    std::optional<Mirror> mirror;
+};
+
+/// Random numbers of one sample: blue-noise tile, turned from pass to pass.
+struct PixelRandom {
+    int x, y;
+    std::uint32_t pass;
+    float operator()(std::uint32_t purpose) const { return BlueNoise::tile().at(x, y, purpose, pass); }
+};
+
+/// Purposes of random numbers; each use has its own so that none follows another.
+enum Purpose : std::uint32_t { purposeAirJitter = 1, purposeSpot = 2, purposeSun = 5, purposeSky = 7, purposeMirror = 11, purposeAirSky = 17, purposeSunPath = 19 };
+
+class SurfaceSampler {
+public:
+    explicit SurfaceSampler(const shot::Shot& shot);
+    /// `spots` and `mirrorSpots` receive one colour a lamp (sizes as shot.spots); pixelAngle chooses texture detail.
+    SurfaceSample sample(const Vec3& origin, const Vec3& direction, float pixelAngle, const PixelRandom& random,
+                         std::span<Vec3> spots, std::span<Vec3> mirrorSpots) const;
+
+private:
+    LightParts shade(const geometry::Hit& hit, const Vec3& point, const Vec3& direction, const Vec3& baseColour,
+                     const PixelRandom& random, std::uint32_t purposeShift, std::span<Vec3> spots) const;
+    Vec3 background(const Vec3& direction, bool withDisk) const;
+    const shot::Shot& shot_;
+    Vec3 bounce_{0.f};
+    Vec3 sunTangent_, sunBitangent_;
+};
+
+/// A direction inside the sun's disk for u, v in [0, 1).
+Vec3 towardSun(const light::Sky& sky, const Vec3& tangent, const Vec3& bitangent, float u, float v);
+/// Cosine-distributed direction about n.
+Vec3 cosineDirection(const Vec3& n, float u, float v);
+/// Reflectance of a surface seen at cosine c (Schlick 1994).
+Vec3 fresnel(const Vec3& f0, float c);
+} // namespace hygros::render

@@ -1,0 +1,238 @@
+#include "scene/parameter.h"
+
+#include <algorithm>
+#include <cmath>
+#include <sstream>
+#include <stdexcept>
+
+namespace hygros::scene {
+namespace {
+[[noreturn]] void refuse(const Parameter& p, const std::string& why)
+{
+    throw std::invalid_argument(p.label + " " + why);
+}
+
+void checkNumber(const Parameter& p, double v)
+{
+    if (!std::isfinite(v))
+        refuse(p, "must be a finite number");
+    if (v < p.hardMin || v > p.hardMax)
+        refuse(p, "must lie within " + p.rangeShown() + ", not " + formatQuantity(v, p.quantity));
+}
+
+/// Colours as written: "#rrggbb" is display-referred sRGB, brought to linear.
+std::optional<Vec3> hexColour(const std::string& text)
+{
+    if (text.size() != 7 || text[0] != '#' || text.find_first_not_of("0123456789abcdefABCDEF", 1) != std::string::npos)
+        return std::nullopt;
+    const auto channel = [&](std::size_t at) {
+        const float c = static_cast<float>(std::stoi(text.substr(at, 2), nullptr, 16)) / 255.f;
+        return c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f);
+    };
+    return Vec3(channel(1), channel(3), channel(5));
+}
+
+std::vector<double> numbersIn(const Parameter& p, std::string text)
+{
+    std::replace(text.begin(), text.end(), ',', ' ');
+    std::replace(text.begin(), text.end(), ';', ' ');
+    std::istringstream in(text);
+    std::vector<double> out;
+    for (std::string word; in >> word;) {
+        const auto number = parseQuantity(word, p.type == ValueType::Point ? p.quantity : Quantity::Plain);
+        if (!number)
+            refuse(p, "does not understand '" + word + "'");
+        out.push_back(*number);
+    }
+    return out;
+}
+} // namespace
+
+Value Parameter::checked(const Value& value) const
+{
+    switch (type) {
+    case ValueType::Switch:
+        if (!std::holds_alternative<bool>(value))
+            refuse(*this, "must be on or off");
+        return value;
+    case ValueType::Whole: {
+        double v = 0.0;
+        if (const auto* i = std::get_if<std::int64_t>(&value))
+            v = static_cast<double>(*i);
+        else if (const auto* d = std::get_if<double>(&value); d && *d == std::floor(*d))
+            v = *d;
+        else
+            refuse(*this, "must be a whole number");
+        checkNumber(*this, v);
+        return static_cast<std::int64_t>(v);
+    }
+    case ValueType::Number: {
+        double v = 0.0;
+        if (const auto* d = std::get_if<double>(&value))
+            v = *d;
+        else if (const auto* i = std::get_if<std::int64_t>(&value))
+            v = static_cast<double>(*i);
+        else
+            refuse(*this, "must be a number");
+        checkNumber(*this, v);
+        return v;
+    }
+    case ValueType::Choice: {
+        const auto* s = std::get_if<std::string>(&value);
+        if (!s || std::find(choices.begin(), choices.end(), *s) == choices.end())
+            refuse(*this, "must be one of " + rangeShown() + (s ? ", not '" + *s + "'" : ""));
+        return value;
+    }
+    case ValueType::Text:
+    case ValueType::File:
+        if (!std::holds_alternative<std::string>(value))
+            refuse(*this, "must be text");
+        return value;
+    case ValueType::Colour:
+    case ValueType::Point: {
+        const auto* v = std::get_if<Vec3>(&value);
+        if (!v)
+            refuse(*this, "must be three numbers");
+        for (int i = 0; i < 3; ++i)
+            checkNumber(*this, (*v)[i]);
+        return value;
+    }
+    case ValueType::Curve: {
+        const auto* c = std::get_if<CurvePoints>(&value);
+        if (!c || c->size() < 2)
+            refuse(*this, "must be at least two points");
+        for (std::size_t i = 0; i < c->size(); ++i) {
+            const Vec2 p = (*c)[i];
+            if (!std::isfinite(p.x) || !std::isfinite(p.y))
+                refuse(*this, "must have finite points");
+            if (i && (p.x <= (*c)[i - 1].x || p.y < (*c)[i - 1].y))
+                refuse(*this, "must rise from point to point");
+        }
+        return value;
+    }
+    }
+    return value;
+}
+
+Value Parameter::parsed(const std::string& text) const
+{
+    switch (type) {
+    case ValueType::Switch:
+        if (text == "on" || text == "true" || text == "yes" || text == "1")
+            return true;
+        if (text == "off" || text == "false" || text == "no" || text == "0")
+            return false;
+        refuse(*this, "must be on or off, not '" + text + "'");
+    case ValueType::Whole:
+    case ValueType::Number: {
+        const auto number = parseQuantity(text, quantity);
+        if (!number) {
+            std::string units;
+            for (const std::string& u : unitsOf(quantity))
+                units += (units.empty() ? "" : ", ") + u;
+            refuse(*this, "does not understand '" + text + "'" + (units.empty() ? "" : " (units: " + units + ")"));
+        }
+        return checked(*number);
+    }
+    case ValueType::Choice:
+    case ValueType::Text:
+    case ValueType::File: return checked(text);
+    case ValueType::Colour:
+        if (const auto colour = hexColour(text))
+            return checked(*colour);
+        [[fallthrough]];
+    case ValueType::Point: {
+        const std::vector<double> n = numbersIn(*this, text);
+        if (n.size() == 1 && type == ValueType::Colour)
+            return checked(Vec3(static_cast<float>(n[0])));
+        if (n.size() != 3)
+            refuse(*this, "needs three numbers");
+        return checked(Vec3(static_cast<float>(n[0]), static_cast<float>(n[1]), static_cast<float>(n[2])));
+    }
+    case ValueType::Curve: {
+        const std::vector<double> n = numbersIn(*this, text);
+        if (n.size() % 2)
+            refuse(*this, "needs pairs of numbers");
+        CurvePoints c;
+        for (std::size_t i = 0; i + 1 < n.size(); i += 2)
+            c.emplace_back(static_cast<float>(n[i]), static_cast<float>(n[i + 1]));
+        return checked(c);
+    }
+    }
+    return fallback;
+}
+
+std::string Parameter::shown(const Value& value) const
+{
+    struct {
+        const Parameter& p;
+        std::string operator()(bool v) const { return v ? "on" : "off"; }
+        std::string operator()(std::int64_t v) const { return std::to_string(v); }
+        std::string operator()(double v) const { return formatQuantity(v, p.quantity); }
+        std::string operator()(const std::string& v) const { return v; }
+        std::string operator()(const Vec3& v) const
+        {
+            return formatNumber(v.x, 4) + " " + formatNumber(v.y, 4) + " " + formatNumber(v.z, 4);
+        }
+        std::string operator()(const CurvePoints& v) const
+        {
+            std::string out;
+            for (const Vec2& q : v)
+                out += (out.empty() ? "" : "  ") + formatNumber(q.x) + " " + formatNumber(q.y);
+            return out;
+        }
+    } const show{*this};
+    return std::visit(show, value);
+}
+
+std::string Parameter::rangeShown() const
+{
+    if (type == ValueType::Choice) {
+        std::string out;
+        for (const std::string& c : choices)
+            out += (out.empty() ? "" : ", ") + c;
+        return out;
+    }
+    if (hardMin < -1e299 && hardMax > 1e299)
+        return {};
+    return formatQuantity(hardMin, quantity) + " to " + formatQuantity(hardMax, quantity);
+}
+
+double Parameter::rulerPosition(double value) const
+{
+    if (logarithmic)
+        return std::log(std::max(value, softMin * 1e-6) / softMin) / std::log(softMax / softMin);
+    return (value - softMin) / (softMax - softMin);
+}
+
+double Parameter::rulerValue(double position) const
+{
+    if (logarithmic)
+        return softMin * std::pow(softMax / softMin, position);
+    return softMin + position * (softMax - softMin);
+}
+
+const Parameter* findParameter(const ParameterTable& table, const std::string& id)
+{
+    for (const Parameter& p : table)
+        if (p.id == id)
+            return &p;
+    return nullptr;
+}
+
+bool applies(const ParameterTable& table, const Parameter& parameter, const Settings& settings)
+{
+    if (parameter.shownWhen.empty())
+        return true;
+    const auto equals = parameter.shownWhen.find('=');
+    const Parameter* other = findParameter(table, parameter.shownWhen.substr(0, equals));
+    if (!other)
+        return true;
+    const std::string now = other->shown(other->get(settings));
+    std::istringstream wanted(parameter.shownWhen.substr(equals + 1));
+    for (std::string one; std::getline(wanted, one, '|');)
+        if (one == now)
+            return true;
+    return false;
+}
+} // namespace hygros::scene

@@ -1,0 +1,414 @@
+#include "scene/project.h"
+
+#include "base/atomic_file.h"
+#include "base/error.h"
+
+#include <algorithm>
+#include <cctype>
+#include <stdexcept>
+
+namespace hygros::scene {
+using nlohmann::json;
+namespace fs = std::filesystem;
+
+std::string familyName(Family family)
+{
+    switch (family) {
+    case Family::Air: return "Air";
+    case Family::Fire: return "Fire";
+    case Family::Weather: return "Weather";
+    case Family::Water: return "Water";
+    case Family::Lights: return "Lights";
+    case Family::Set: return "Set";
+    case Family::Finish: return "Finish";
+    }
+    return {};
+}
+
+Value Element::value(const std::string& parameter) const
+{
+    const Parameter* p = findParameter(kind->parameters, parameter);
+    if (!p)
+        throw std::invalid_argument(kind->label + " has no parameter '" + parameter + "'");
+    return p->get(*settings);
+}
+
+void Element::set(const std::string& parameter, const Value& v)
+{
+    const Parameter* p = findParameter(kind->parameters, parameter);
+    if (!p)
+        throw std::invalid_argument(kind->label + " has no parameter '" + parameter + "'");
+    const Value good = p->checked(v);
+    auto copy = settings->clone();
+    p->assign(*copy, good);
+    settings = std::move(copy);
+}
+
+Element* Project::find(const std::string& id)
+{
+    for (Element& e : elements)
+        if (e.id == id)
+            return &e;
+    return nullptr;
+}
+const Element* Project::find(const std::string& id) const { return const_cast<Project*>(this)->find(id); }
+
+Element& Project::add(const ElementKind& kind, const std::string& elementName)
+{
+    std::string stem;
+    for (const char c : elementName)
+        if (std::isalnum(static_cast<unsigned char>(c)))
+            stem += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        else if (!stem.empty() && stem.back() != '-')
+            stem += '-';
+    while (stem.ends_with('-'))
+        stem.pop_back();
+    if (stem.empty())
+        stem = kind.id;
+    std::string id = stem;
+    for (int n = 2; find(id); ++n)
+        id = stem + "-" + std::to_string(n);
+    Element e;
+    e.id = id;
+    e.name = elementName;
+    e.kind = &kind;
+    e.settings = kind.make();
+    elements.push_back(std::move(e));
+    return elements.back();
+}
+
+void Project::remove(const std::string& id)
+{
+    std::erase_if(elements, [&](const Element& e) { return e.id == id; });
+}
+
+bool Project::silent(const Element& element) const
+{
+    if (element.muted)
+        return true;
+    if (element.soloed)
+        return false;
+    return std::any_of(elements.begin(), elements.end(), [&](const Element& other) {
+        return other.soloed && other.kind->family == element.kind->family;
+    });
+}
+
+void Project::setPath(const std::string& path, const std::string& text)
+{
+    const auto dot = path.find('.');
+    const std::string id = path.substr(0, dot);
+    Element* e = find(id);
+    if (dot == std::string::npos || !e) {
+        std::string known;
+        for (const Element& each : elements)
+            known += (known.empty() ? "" : ", ") + each.id;
+        throw inputError("Setting", path, "there is no element '" + id + "'", "The project has: " + known + ".");
+    }
+    const std::string parameter = path.substr(dot + 1);
+    try {
+        if (parameter == "muted" || parameter == "soloed") {
+            Parameter flag;
+            flag.type = ValueType::Switch;
+            flag.label = parameter;
+            (parameter == "muted" ? e->muted : e->soloed) = std::get<bool>(flag.parsed(text));
+            return;
+        }
+        if (const Parameter* p = findParameter(e->kind->parameters, parameter)) {
+            e->set(parameter, p->parsed(text));
+            return;
+        }
+        for (const Parameter& p : e->kind->parameters)
+            for (const Parameter::Alias& alias : p.aliases)
+                if (alias.id == parameter) {
+                    // A bare number is in the alias's unit; with a unit of its own the text says what it is.
+                    const auto bare = parseQuantity(text, Quantity::Plain);
+                    if (bare && *bare <= 0.0)
+                        throw std::invalid_argument(parameter + " must be greater than 0");
+                    e->set(p.id, bare ? Value(alias.toOwn(*bare)) : p.parsed(text));
+                    return;
+                }
+    } catch (const std::invalid_argument& bad) {
+        throw inputError("Setting", path, bad.what());
+    }
+    std::string known;
+    for (const Parameter& p : e->kind->parameters)
+        known += (known.empty() ? "" : ", ") + p.id;
+    throw inputError("Setting", path, e->kind->label + " has no parameter '" + parameter + "'", "It has: " + known + ".");
+}
+
+namespace {
+json valueToJson(const Value& value)
+{
+    struct {
+        json operator()(bool v) const { return v; }
+        json operator()(std::int64_t v) const { return v; }
+        json operator()(double v) const { return v; }
+        json operator()(const std::string& v) const { return v; }
+        json operator()(const Vec3& v) const { return json::array({exact(v.x), exact(v.y), exact(v.z)}); }
+        json operator()(const CurvePoints& v) const
+        {
+            json points = json::array();
+            for (const Vec2& p : v)
+                points.push_back({exact(p.x), exact(p.y)});
+            return points;
+        }
+        /// The shortest decimal that reads back as the same float.
+        static double exact(float v)
+        {
+            for (int digits = 6; digits < 9; ++digits) {
+                char buffer[32];
+                std::snprintf(buffer, sizeof buffer, "%.*g", digits, static_cast<double>(v));
+                const double d = std::strtod(buffer, nullptr);
+                if (static_cast<float>(d) == v)
+                    return d;
+            }
+            return v;
+        }
+    } const convert{};
+    return std::visit(convert, value);
+}
+
+/// Throws std::invalid_argument when the JSON type cannot be the parameter's.
+Value valueFromJson(const Parameter& p, const json& j)
+{
+    const auto bad = [&](const char* wanted) {
+        return std::invalid_argument(p.label + " must be " + wanted + ", not " + j.dump().substr(0, 60));
+    };
+    const auto numbers = [&](std::size_t count) {
+        if (!j.is_array() || j.size() != count || !std::all_of(j.begin(), j.end(), [](const json& n) { return n.is_number(); }))
+            throw bad(count == 3 ? "three numbers" : "two numbers");
+    };
+    switch (p.type) {
+    case ValueType::Switch:
+        if (!j.is_boolean())
+            throw bad("true or false");
+        return j.get<bool>();
+    case ValueType::Whole:
+        if (j.is_number_integer())
+            return j.get<std::int64_t>();
+        throw bad("a whole number");
+    case ValueType::Number:
+        if (!j.is_number())
+            throw bad("a number");
+        return j.get<double>();
+    case ValueType::Choice:
+    case ValueType::Text:
+    case ValueType::File:
+        if (!j.is_string())
+            throw bad("text");
+        return j.get<std::string>();
+    case ValueType::Colour:
+    case ValueType::Point: numbers(3); return Vec3(j[0].get<float>(), j[1].get<float>(), j[2].get<float>());
+    case ValueType::Curve: {
+        if (!j.is_array())
+            throw bad("a list of points");
+        CurvePoints c;
+        for (const json& point : j) {
+            if (!point.is_array() || point.size() != 2 || !point[0].is_number() || !point[1].is_number())
+                throw bad("a list of points");
+            c.emplace_back(point[0].get<float>(), point[1].get<float>());
+        }
+        return c;
+    }
+    }
+    throw bad("readable");
+}
+
+json elementToJson(const Element& e)
+{
+    json out = json::object();
+    out["id"] = e.id;
+    out["kind"] = e.kind->id;
+    out["name"] = e.name;
+    if (e.muted)
+        out["muted"] = true;
+    if (e.soloed)
+        out["soloed"] = true;
+    json settings = e.unknown.is_object() && e.unknown.contains("settings") ? e.unknown["settings"] : json::object();
+    for (const Parameter& p : e.kind->parameters)
+        settings[p.id] = valueToJson(p.get(*e.settings));
+    out["settings"] = settings;
+    if (e.unknown.is_object())
+        for (const auto& [key, value] : e.unknown.items())
+            if (key != "settings")
+                out[key] = value;
+    return out;
+}
+
+Element elementFromJson(const json& j, const ElementKind& kind)
+{
+    Element e;
+    e.kind = &kind;
+    e.settings = kind.make();
+    e.unknown = json::object();
+    for (const auto& [key, value] : j.items()) {
+        if (key == "id" || key == "name") {
+            if (!value.is_string() || value.get<std::string>().empty())
+                throw std::invalid_argument(key + " must be text");
+            (key == "id" ? e.id : e.name) = value.get<std::string>();
+        } else if (key == "muted" || key == "soloed") {
+            if (!value.is_boolean())
+                throw std::invalid_argument(key + " must be true or false");
+            (key == "muted" ? e.muted : e.soloed) = value.get<bool>();
+        } else if (key == "settings") {
+            if (!value.is_object())
+                throw std::invalid_argument("settings must be an object");
+            for (const auto& [name, setting] : value.items()) {
+                if (const Parameter* p = findParameter(kind.parameters, name)) {
+                    e.set(name, valueFromJson(*p, setting));
+                    continue;
+                }
+                bool taken = false;
+                for (const Parameter& p : kind.parameters)
+                    for (const Parameter::Alias& alias : p.aliases)
+                        if (alias.id == name) {
+                            if (!setting.is_number() || !(setting.get<double>() > 0.0))
+                                throw std::invalid_argument(name + " must be a number greater than 0, not " + setting.dump());
+                            if (value.contains(p.id))
+                                throw std::invalid_argument(name + " and " + p.id + " say the same thing; keep one");
+                            e.set(p.id, alias.toOwn(setting.get<double>()));
+                            taken = true;
+                        }
+                if (!taken)
+                    e.unknown["settings"][name] = setting;
+            }
+        } else if (key != "kind") {
+            e.unknown[key] = value;
+        }
+    }
+    if (e.name.empty())
+        e.name = kind.label;
+    return e;
+}
+} // namespace
+
+nlohmann::json jsonOf(const Value& value) { return valueToJson(value); }
+
+std::string toJson(const Project& project)
+{
+    // ordered: what identifies the file stands first, unknown keys last.
+    nlohmann::ordered_json out;
+    out["format"] = "hygros-project";
+    out["version"] = projectVersion;
+    out["name"] = project.name;
+    out["frame"] = project.frame;
+    out["framesPerSecond"] = project.framesPerSecond;
+    nlohmann::ordered_json list = nlohmann::ordered_json::array();
+    for (const Element& e : project.elements)
+        list.push_back(nlohmann::ordered_json(elementToJson(e)));
+    for (const json& e : project.unknownElements)
+        list.push_back(nlohmann::ordered_json(e));
+    out["elements"] = list;
+    if (project.unknown.is_object())
+        for (const auto& [key, value] : project.unknown.items())
+            out[key] = nlohmann::ordered_json(value);
+    return out.dump(2) + "\n";
+}
+
+Project fromJson(const std::string& text, const std::string& subject, const KindLookup& kinds)
+{
+    const std::string doing = "Opening", kept = "Nothing was replaced.";
+    json root;
+    try {
+        root = json::parse(text);
+    } catch (const json::parse_error& e) {
+        const auto upTo = std::min(e.byte, text.size());
+        const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(upTo), '\n');
+        throw inputError(doing, subject, "it is damaged near line " + std::to_string(line) + " (not valid JSON)", kept);
+    }
+    if (!root.is_object() || !root.contains("format") || root["format"] != "hygros-project")
+        throw inputError(doing, subject, "it is not a Hygros project", kept);
+    if (!root.contains("version") || !root["version"].is_number_integer() || root["version"].get<int>() < 1)
+        throw inputError(doing, subject, "its version is missing or no whole number", kept);
+    if (root["version"].get<std::int64_t>() > projectVersion)
+        throw inputError(doing, subject,
+                         "it was saved by a newer Hygros (format version " + root["version"].dump() +
+                             "; this one reads up to " + std::to_string(projectVersion) + ")",
+                         kept + " Open it with the newer version.");
+    Project project;
+    project.unknown = json::object();
+    try {
+        for (const auto& [key, value] : root.items()) {
+            if (key == "format" || key == "version")
+                continue;
+            if (key == "name") {
+                if (!value.is_string())
+                    throw std::invalid_argument("name must be text");
+                project.name = value.get<std::string>();
+            } else if (key == "frame") {
+                if (!value.is_number_integer() || std::abs(value.get<double>()) > 1e7)
+                    throw std::invalid_argument("frame must be a whole number");
+                project.frame = value.get<int>();
+            } else if (key == "framesPerSecond") {
+                if (!value.is_number() || !(value.get<double>() >= 1.0 && value.get<double>() <= 1000.0))
+                    throw std::invalid_argument("framesPerSecond must lie within 1 to 1000");
+                project.framesPerSecond = value.get<double>();
+            } else if (key == "elements") {
+                if (!value.is_array())
+                    throw std::invalid_argument("elements must be a list");
+            } else {
+                project.unknown[key] = value;
+            }
+        }
+    } catch (const std::invalid_argument& bad) {
+        throw inputError(doing, subject, bad.what(), kept);
+    }
+    if (root.contains("elements"))
+        for (const json& j : root["elements"]) {
+            if (!j.is_object() || !j.contains("kind") || !j["kind"].is_string())
+                throw inputError(doing, subject, "an element has no kind", kept);
+            const ElementKind* kind = kinds(j["kind"].get<std::string>());
+            if (!kind) {
+                project.unknownElements.push_back(j);
+                continue;
+            }
+            const std::string label = j.contains("id") && j["id"].is_string() ? j["id"].get<std::string>() : kind->id;
+            try {
+                Element e = elementFromJson(j, *kind);
+                if (e.id.empty() || e.id.find('.') != std::string::npos)
+                    throw std::invalid_argument("its id is missing or has a dot in it");
+                if (project.find(e.id))
+                    throw std::invalid_argument("its id is used twice");
+                if (kind->single)
+                    for (const Element& other : project.elements)
+                        if (other.kind == kind)
+                            throw std::invalid_argument("there can be only one " + kind->label);
+                project.elements.push_back(std::move(e));
+            } catch (const std::invalid_argument& bad) {
+                throw inputError(doing, subject, "element '" + label + "': " + bad.what(), kept);
+            }
+        }
+    return project;
+}
+
+Project loadProject(const fs::path& file, const KindLookup& kinds)
+{
+    Project project = fromJson(readText(file, "Opening"), file.string(), kinds);
+    project.folder = fs::absolute(file).parent_path();
+    return project;
+}
+
+void saveProject(const Project& project, const fs::path& file)
+{
+    Project copy = project;
+    const fs::path target = fs::absolute(file).parent_path();
+    for (Element& e : copy.elements)
+        for (const Parameter& p : e.kind->parameters)
+            if (p.type == ValueType::File) {
+                const auto name = std::get<std::string>(p.get(*e.settings));
+                if (!name.empty()) {
+                    const fs::path full = resolved(project, name), shorter = full.lexically_relative(target);
+                    e.set(p.id, (shorter.empty() ? full : shorter).generic_string());
+                }
+            }
+    writeTextAtomically(file, toJson(copy));
+}
+
+fs::path resolved(const Project& project, const std::string& file)
+{
+    const fs::path path(file);
+    if (path.is_absolute() || project.folder.empty())
+        return path;
+    return (project.folder / path).lexically_normal();
+}
+} // namespace hygros::scene

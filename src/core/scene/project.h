@@ -1,0 +1,79 @@
+#pragma once
+/// The project: a list of elements with their settings, as plain values. Copying a Project is cheap (settings
+/// are shared until changed), which is what undo keeps.
+#include "scene/parameter.h"
+
+#include <filesystem>
+#include <nlohmann/json.hpp>
+#include <string>
+#include <vector>
+
+namespace hygros::scene {
+
+enum class Family { Air, Fire, Weather, Water, Lights, Set, Finish };
+std::string familyName(Family family);
+
+/// What the document needs to know of a kind of element. The kinds themselves live in elements/.
+struct ElementKind {
+    std::string id, label, help;
+    Family family = Family::Air;
+    bool single = false; ///< a project has exactly one (the shot, the look)
+    ParameterTable parameters;
+    std::function<std::shared_ptr<Settings>()> make;
+};
+
+/// Kinds by id; null when unknown.
+using KindLookup = std::function<const ElementKind*(const std::string&)>;
+
+struct Element {
+    std::string id;   ///< unique in the project; the first part of a parameter path
+    std::string name; ///< what the artist calls it
+    const ElementKind* kind = nullptr;
+    bool muted = false, soloed = false;
+    std::shared_ptr<const Settings> settings;
+    nlohmann::json unknown; ///< keys this version does not know, kept for saving
+
+    Value value(const std::string& parameter) const;
+    /// Checked; throws std::invalid_argument.
+    void set(const std::string& parameter, const Value& value);
+    template <class T> const T& as() const { return static_cast<const T&>(*settings); }
+};
+
+struct Project {
+    std::string name = "Untitled";
+    int frame = 1;
+    double framesPerSecond = 25.0;
+    std::vector<Element> elements;
+    std::filesystem::path folder; ///< relative file names start here; not saved
+    nlohmann::json unknown;
+    std::vector<nlohmann::json> unknownElements; ///< of kinds this version does not know
+
+    Element* find(const std::string& id);
+    const Element* find(const std::string& id) const;
+    /// A new element with default settings and an unused id made from the name.
+    Element& add(const ElementKind& kind, const std::string& elementName);
+    void remove(const std::string& id);
+    /// Muted, or another element of its family is soloed and it is not.
+    bool silent(const Element& element) const;
+    /// Sets "element.parameter" from text with units; throws an input Error that lists what exists.
+    void setPath(const std::string& path, const std::string& text);
+};
+
+inline constexpr int projectVersion = 1;
+
+/// The project as JSON text (metres, degrees, relative paths; docs/project-format.md).
+std::string toJson(const Project& project);
+/// Reads JSON text. `subject` names it in errors. Throws an input Error for damage (with line and column), a foreign
+/// format, a newer version, a wrong type, a value out of range. Unknown keys and kinds are kept.
+Project fromJson(const std::string& text, const std::string& subject, const KindLookup& kinds);
+
+/// A setting's value as it stands in a project file.
+nlohmann::json jsonOf(const Value& value);
+
+Project loadProject(const std::filesystem::path& file, const KindLookup& kinds);
+/// Atomic; file names inside are made relative to the new place.
+void saveProject(const Project& project, const std::filesystem::path& file);
+
+/// `file` as seen from the project's folder, absolute.
+std::filesystem::path resolved(const Project& project, const std::string& file);
+} // namespace hygros::scene

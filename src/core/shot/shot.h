@@ -1,0 +1,37 @@
+#pragma once
+/// One frozen frame: everything a renderer needs, as values. Immutable once built and shared between threads;
+/// parts that cost time to build are shared by pointer and keep their identity while their content stays.
+#include "geometry/camera.h"
+#include "geometry/ray_scene.h"
+#include "light/sky.h"
+#include "light/spot.h"
+#include "media/medium.h"
+
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace hygros::shot {
+
+/// How the linear picture becomes a displayed one; read by finish/.
+struct Look {
+    float exposure = 0.f; ///< EV; display = radiance · 2^exposure before the curve
+    /// Monotone points: x in stops around 0.18, y displayed light 0…1.
+    std::vector<Vec2> curve;
+    bool operator==(const Look&) const = default;
+};
+
+struct Shot {
+    std::shared_ptr<const geometry::RayScene> scene; ///< never null; may hold no triangle
+    std::vector<media::Medium> media;                ///< those that are not muted; all may overlap
+    std::shared_ptr<const light::Sky> sky;           ///< null: no sun and no sky
+    std::string sunId;                               ///< the element the sky came from
+    std::vector<light::Spot> spots;
+    geometry::Camera camera;
+    Look look;
+    int frame = 1;
+
+    /// Rays that miss everything end here [m].
+    static constexpr float farDistance = 30000.f;
+};
+} // namespace hygros::shot
