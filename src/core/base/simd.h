@@ -5,6 +5,7 @@
 #include <cmath>
 #include <cstdint>
 #include <cstring>
+#include <immintrin.h>
 
 namespace hygros {
 typedef float F8 __attribute__((vector_size(32)));
@@ -29,28 +30,13 @@ inline F8 fromBits(I8 v) { return std::bit_cast<F8>(v); }
 /// mask is all ones or all zeros per lane, as comparisons give it.
 inline F8 select(I8 mask, F8 a, F8 b) { return mask ? a : b; }
 inline I8 select(I8 mask, I8 a, I8 b) { return mask ? a : b; }
-inline F8 min8(F8 a, F8 b) { return a < b ? a : b; }
-inline F8 max8(F8 a, F8 b) { return a > b ? a : b; }
+inline F8 min8(F8 a, F8 b) { return _mm256_min_ps(a, b); }
+inline F8 max8(F8 a, F8 b) { return _mm256_max_ps(a, b); }
 inline F8 clamp8(F8 v, float lo, float hi) { return min8(max8(v, f8(lo)), f8(hi)); }
 inline F8 abs8(F8 v) { return fromBits(bits(v) & i8(0x7fffffff)); }
-inline F8 floor8(F8 v)
-{
-    const F8 t = toFloat(toInt(v));
-    return t - select(t > v, f8(1.f), f8(0.f));
-}
-inline F8 sqrt8(F8 v)
-{
-    F8 r;
-    for (int i = 0; i < lanes; ++i)
-        r[i] = std::sqrt(v[i]);
-    return r;
-}
-inline bool any(I8 mask)
-{
-    std::int64_t w[4];
-    std::memcpy(w, &mask, sizeof w);
-    return (w[0] | w[1] | w[2] | w[3]) != 0;
-}
+inline F8 floor8(F8 v) { return _mm256_floor_ps(v); }
+inline F8 sqrt8(F8 v) { return _mm256_sqrt_ps(v); }
+inline bool any(I8 mask) { return !_mm256_testz_si256(reinterpret_cast<__m256i>(mask), reinterpret_cast<__m256i>(mask)); }
 /// Sum of the eight lanes.
 inline float sum(F8 v)
 {

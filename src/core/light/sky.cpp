@@ -108,6 +108,7 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
         }
     });
 
+    harmonics_.fill(Vec3(0.f)); // Imath vectors start undefined
     // Project the upper half, find the ground's light from it, add the lower half.
     constexpr int rings = 48, spokes = 96;
     const auto project = [&](bool upper) {

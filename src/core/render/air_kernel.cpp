@@ -12,29 +12,113 @@ using media::Shape;
 
 AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
 {
-    for (const Medium& m : shot.media)
-        media_.push_back({&m, m.noise.contrast > 0.f ? static_cast<int>(noisy_++) : -1,
-                          m.shape == Shape::Layer || m.shape == Shape::Box || m.shape == Shape::Uniform});
+    for (const Medium& m : shot.media) {
+        MediumData d{};
+        d.medium = &m;
+        d.noisyIndex = m.noise.contrast > 0.f ? static_cast<int>(noisy_++) : -1;
+        d.bounded = m.shape != Shape::Thinning;
+        d.flat = m.shape != Shape::Box;
+        d.sigma = m.sigmaT;
+        d.base = m.base;
+        d.top = m.top;
+        if (m.shape == Shape::Thinning) {
+            d.inverse = 1.f / m.thinning;
+            d.whole = m.sigmaT * m.thinning;
+            d.level = 0.02f * m.thinning;
+        } else if (m.shape == Shape::Layer) {
+            // As in media/medium.cpp: a short ramp up, a long one down.
+            d.up = std::max(1e-4f, 0.25f * m.falloff);
+            d.down = std::max(1e-4f, m.falloff);
+            d.inverseUp = 1.f / d.up;
+            d.inverseDown = 1.f / d.down;
+            d.whole = m.sigmaT * ((m.top - m.base - 0.5f * d.up) - 0.5f * d.down);
+            d.level = 0.02f * d.up;
+        } else {
+            d.level = 1e-3f;
+        }
+        media_.push_back(d);
+    }
     if (shot.sky)
         sun_ = shot.sky->sunDirection();
+    // A sun at or under the horizon shines along the ground; a hundred metres of way for one of height is enough.
+    sunScale_ = 1.f / std::max(sun_.y, 0.01f);
 }
 
-F8 AirModel::columnTo(const Medium& m, const Vec3& d, F8 x, F8 y, F8 z) const
+namespace {
+inline F8 rampUp(F8 u)
 {
-    const Ray8 ray{x, y, z, f8(d.x), f8(d.y), f8(d.z)};
-    return media::profileIntegral8(m, ray, f8(0.f), f8(media::outsideDistance)) * m.sigmaT;
+    const F8 c = clamp8(u, 0.f, 1.f);
+    return c * c * (3.f - 2.f * c);
+}
+inline F8 rampUpIntegral(F8 u)
+{
+    const F8 c = clamp8(u, 0.f, 1.f);
+    return c * c * c * (1.f - 0.5f * c) + max8(u - 1.f, f8(0.f));
+}
+} // namespace
+
+F8 AirModel::MediumData::above(F8 y) const
+{
+    switch (medium->shape) {
+    case Shape::Uniform: return sigma * max8(f8(0.f), top - y);
+    case Shape::Thinning: return whole * exp8((base - y) * inverse);
+    default: {
+        const F8 h = min8(max8(y, f8(base)), f8(top));
+        const F8 below = rampUpIntegral((h - base) * inverseUp) * up - rampUpIntegral((h - (top - down)) * inverseDown) * down;
+        return max8(f8(0.f), whole - sigma * below);
+    }
+    }
+}
+
+F8 AirModel::MediumData::density(F8 y) const
+{
+    switch (medium->shape) {
+    case Shape::Uniform: return select(y <= top, f8(sigma), f8(0.f));
+    case Shape::Thinning: return sigma * exp8((base - y) * inverse);
+    default: return sigma * max8(f8(0.f), rampUp((y - base) * inverseUp) - rampUp((y - (top - down)) * inverseDown));
+    }
+}
+
+F8 AirModel::columnTo(const MediumData& d, const Vec3& direction, float flatScale, F8 x, F8 y, F8 z) const
+{
+    if (d.flat)
+        return d.above(y) * flatScale;
+    const Ray8 ray{x, y, z, f8(direction.x), f8(direction.y), f8(direction.z)};
+    return media::profileIntegral8(*d.medium, ray, f8(0.f), f8(media::outsideDistance)) * d.sigma;
+}
+
+void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare) const
+{
+    F8 toSun = f8(0.f), diffusing = f8(0.f), absorbed = f8(0.f);
+    for (const MediumData& d : media_) {
+        F8 up, slant;
+        if (d.flat) {
+            up = d.above(y);
+            slant = up * sunScale_;
+        } else {
+            up = columnTo(d, Vec3(0, 1, 0), 1.f, x, y, z);
+            slant = columnTo(d, sun_, sunScale_, x, y, z);
+        }
+        toSun += modulation && d.noisyIndex >= 0 ? slant * modulation[d.noisyIndex] : slant;
+        diffusing += up * (1.f - d.medium->g);
+        absorbed += up * (1.f - luminance(d.medium->albedo));
+    }
+    sunDepth = toSun;
+    skyShare = exp8(-1.73f * absorbed) / (1.f + 0.75f * diffusing);
 }
 
 F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const
 {
-    F8 depth = f8(0.f);
-    for (const MediumData& d : media_) {
-        F8 one = columnTo(*d.medium, sun_, x, y, z);
-        if (modulation && d.noisyIndex >= 0)
-            one = one * modulation[d.noisyIndex];
-        depth += one;
-    }
+    F8 depth, sky;
+    lightWays(x, y, z, modulation, depth, sky);
     return depth;
+}
+
+F8 AirModel::skyShare(F8 x, F8 y, F8 z) const
+{
+    F8 depth, sky;
+    lightWays(x, y, z, nullptr, depth, sky);
+    return sky;
 }
 
 F8 AirModel::sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const
@@ -47,17 +131,6 @@ F8 AirModel::sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModul
     t1 = min8(t1, t0 + 6.f * m.noise.scale);
     const F8 t = t0 + (t1 - t0) * u;
     return 0.35f * nearModulation + 0.65f * media::modulation8(m.noise, ray.x(t), ray.y(t), ray.z(t));
-}
-
-F8 AirModel::skyShare(F8 x, F8 y, F8 z) const
-{
-    F8 depth = f8(0.f), absorbed = f8(0.f);
-    for (const MediumData& d : media_) {
-        const F8 one = columnTo(*d.medium, Vec3(0, 1, 0), x, y, z);
-        depth += one * (1.f - d.medium->g);
-        absorbed += one * (1.f - luminance(d.medium->albedo));
-    }
-    return exp8(-1.73f * absorbed) / (1.f + 0.75f * depth);
 }
 
 float AirModel::depthBetween(const Vec3& a, const Vec3& b) const
@@ -79,27 +152,49 @@ Segments8::Segments8(F8 end, int count)
     first = (ratio - 1.f) * a;
 }
 
-namespace {
-inline F8 quantised(const media::Noise& noise, F8 modulation)
+void keepNoise(std::uint8_t* to, const media::Noise& noise, F8 modulation)
 {
-    return sqrt8(modulation * (1.f / media::modulationBound(noise))) * 255.f + 0.5f;
-}
-inline void keep(std::uint8_t* to, const media::Noise& noise, F8 modulation)
-{
-    const I8 q = toInt(quantised(noise, modulation));
+    const I8 q = toInt(sqrt8(modulation * (1.f / media::modulationBound(noise))) * 255.f + 0.5f);
     for (int i = 0; i < lanes; ++i)
         to[i] = static_cast<std::uint8_t>(q[i]);
 }
-inline F8 kept(const std::uint8_t* from, const media::Noise& noise)
+
+F8 keptNoise(const std::uint8_t* from, const media::Noise& noise)
 {
-    typedef std::uint8_t B8 __attribute__((vector_size(8)));
-    B8 b;
-    std::memcpy(&b, from, 8);
-    const F8 v = __builtin_convertvector(b, F8) * (1.f / 255.f);
+    const __m128i b = _mm_loadl_epi64(reinterpret_cast<const __m128i*>(from));
+    const F8 v = F8(_mm256_cvtepi32_ps(_mm256_cvtepu8_epi32(b))) * (1.f / 255.f);
     return v * v * media::modulationBound(noise);
 }
 
-} // namespace
+/// Colour of each medium's sums by octave and for the sky: [medium][octave or sky][channel].
+static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
+{
+    const light::Sky* sky = model.shot().sky.get();
+    const auto media = model.media();
+    const Vec3 sun = model.sunDirection(), light = sky ? sky->sunIrradiance() : Vec3(0.f);
+    const F8 cosine = ray.dx * sun.x + ray.dy * sun.y + ray.dz * sun.z;
+    for (std::size_t k = 0; k < media.size(); ++k) {
+        const Medium& m = *media[k].medium;
+        F8* to = tint + k * (octaveCount + 1) * 3;
+        const bool silent = !sky || (only >= 0 && static_cast<std::size_t>(only) != k);
+        float g = m.g, energy = silent ? 0.f : 1.f;
+        Vec3 albedo = m.albedo;
+        for (std::size_t o = 0; o < octaveCount; ++o) {
+            const F8 d = 1.f + g * g - 2.f * g * cosine;
+            const F8 phase = (1.f - g * g) / (4.f * pi * d * sqrt8(d));
+            for (int c = 0; c < 3; ++c)
+                to[o * 3 + static_cast<std::size_t>(c)] = phase * (light[c] * albedo[c] * energy);
+            g *= 0.5f;
+            energy *= octaveEnergy;
+            albedo *= m.albedo;
+        }
+        F8 around[3] = {f8(0.f), f8(0.f), f8(0.f)};
+        if (!silent)
+            sky->scattered8(ray.dx, ray.dy, ray.dz, m.g, around);
+        for (int c = 0; c < 3; ++c)
+            to[octaveCount * 3 + c] = around[c] * m.albedo[c];
+    }
+}
 
 void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profile)[4], int onlyMedium)
 {
@@ -113,49 +208,58 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
     for (int c = 0; c < in.depths; ++c)
         sums.transmittance[c] = f8(1.f);
 
+    /// Per medium: what the march carries from piece to piece.
+    struct Carried {
+        F8 delta, enter, leave, above;
+    };
     constexpr std::size_t few = 8;
-    F8 smallStore[few * 4];
-    std::vector<F8> bigStore;
-    F8* store = smallStore;
-    if (count > few) {
-        bigStore.resize(count * 4);
-        store = bigStore.data();
+    Carried smallStore[few];
+    F8 smallModulation[few];
+    std::vector<Carried> bigStore(count > few ? count : 0);
+    std::vector<F8> bigModulation(count > few ? count : 0);
+    Carried* carried = count > few ? bigStore.data() : smallStore;
+    F8* sunModulation = count > few ? bigModulation.data() : smallModulation;
+    const F8 safeDy = select(abs8(in.ray.dy) < 1e-7f, f8(1e-7f), in.ray.dy), perDy = 1.f / safeDy;
+    for (std::size_t k = 0; k < count; ++k) {
+        carried[k].enter = f8(0.f);
+        carried[k].leave = in.end;
+        if (media[k].bounded)
+            media::clip8(*media[k].medium, in.ray, carried[k].enter, carried[k].leave);
+        if (media[k].flat)
+            carried[k].above = media[k].above(in.ray.oy);
     }
-    F8 *delta = store, *sunModulation = store + count;
 
     // For the optional profile the colours are needed on the way.
     F8 rgb[3] = {f8(0.f), f8(0.f), f8(0.f)};
-    std::vector<F8> tint;
-    if (profile) {
-        tint.resize(count * (octaveCount + 1) * 3);
-        AirSums8 unit;
-        for (std::size_t m = 0; m < count; ++m)
-            for (int o = 0; o <= octaveCount; ++o) {
-                unit.prepare(count);
-                if (o < octaveCount)
-                    unit.sun[m * octaveCount + static_cast<std::size_t>(o)] = f8(1.f);
-                else
-                    unit.sky[m] = f8(1.f);
-                F8 a[3], b[3];
-                colourAir(model, in.ray, unit, a, b, onlyMedium);
-                for (std::size_t c = 0; c < 3; ++c)
-                    tint[(m * (octaveCount + 1) + static_cast<std::size_t>(o)) * 3 + c] = a[c] + b[c];
-            }
-    }
+    F8 smallTint[few * (octaveCount + 1) * 3];
+    std::vector<F8> bigTint(profile && count > few ? count * (octaveCount + 1) * 3 : 0);
+    F8* tint = count > few ? bigTint.data() : smallTint;
+    if (profile)
+        tintsOf(model, in.ray, onlyMedium, tint);
 
     for (int i = 0; i < n; ++i) {
         const F8 t1 = t0 + width;
         const F8 j = pieceJitter(in.jitter, i);
         F8 total = f8(0.f), where = f8(0.f);
+        const F8 y1 = in.ray.oy + in.ray.dy * t1, y0 = in.ray.oy + in.ray.dy * t0;
         for (std::size_t k = 0; k < count; ++k) {
-            const Medium& m = *media[k].medium;
-            F8 a = t0, b = t1;
-            if (media[k].bounded)
-                media::clip8(m, in.ray, a, b);
+            const AirModel::MediumData& md = media[k];
+            const Medium& m = *md.medium;
+            Carried& carry = carried[k];
+            const F8 a = max8(t0, carry.enter), b = max8(a, min8(t1, carry.leave));
             const F8 t = a + (b - a) * j;
             F8 d = f8(0.f);
-            if (!media[k].bounded || any(b > a))
-                d = media::profileIntegral8(m, in.ray, a, b) * m.sigmaT;
+            if (md.flat) {
+                // Along a straight ray the depth is the difference of what lies above its two ends, by the slope.
+                const F8 next = md.above(y1);
+                d = max8(f8(0.f), (carry.above - next) * perDy);
+                const I8 level = abs8(y1 - y0) < md.level;
+                if (any(level))
+                    d = select(level, md.density(0.5f * (y0 + y1)) * width, d);
+                carry.above = next;
+            } else if (any(b > a)) {
+                d = media::profileIntegral8(m, in.ray, a, b) * md.sigma;
+            }
             if (const int q = media[k].noisyIndex; q >= 0) {
                 const bool here = any(d > 0.f);
                 std::uint8_t* bytes =
@@ -163,8 +267,8 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
                 F8 along = f8(1.f), toSun = f8(1.f);
                 if (bytes && !in.noise.write) {
                     if (here) {
-                        along = kept(bytes, m.noise);
-                        toSun = kept(bytes + 8, m.noise);
+                        along = keptNoise(bytes, m.noise);
+                        toSun = keptNoise(bytes + 8, m.noise);
                     }
                 } else if (here || bytes) {
                     const F8 x = in.ray.x(t), y = in.ray.y(t), z = in.ray.z(t);
@@ -174,14 +278,14 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
                             toSun = model.sunPathModulation(k, x, y, z, along, pieceJitter(in.jitter, i + 13));
                     }
                     if (bytes) {
-                        keep(bytes, m.noise, along);
-                        keep(bytes + 8, m.noise, toSun);
+                        keepNoise(bytes, m.noise, along);
+                        keepNoise(bytes + 8, m.noise, toSun);
                     }
                 }
                 d = d * along;
                 sunModulation[q] = toSun;
             }
-            delta[k] = d;
+            carry.delta = d;
             total += d;
             where += d * t;
         }
@@ -200,15 +304,16 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
         if (any(total > 0.f) && model.shot().sky) {
             const F8 tm = min8(max8(where / thick, t0), t1);
             const F8 x = in.ray.x(tm), y = in.ray.y(tm), z = in.ray.z(tm);
-            const F8 sunTau = model.sunDepth(x, y, z, sunModulation);
+            F8 sunTau, skyShare;
+            model.lightWays(x, y, z, sunModulation, sunTau, skyShare);
             const I8 sunny = ((reinterpret_cast<I8>(in.sunBits) >> i) & i8(1)) != i8(0);
             const I8 open = ((reinterpret_cast<I8>(in.skyBits) >> (i / 3)) & i8(1)) != i8(0);
             const F8 quarter = exp8(sunTau * -0.25f), half = quarter * quarter, full = half * half;
             const F8 weight = through * held * reach;
             const F8 sunWeight = select(sunny, weight, f8(0.f));
-            const F8 skyWeight = select(open, weight, weight * 0.15f) * model.skyShare(x, y, z);
+            const F8 skyWeight = select(open, weight, weight * 0.15f) * skyShare;
             for (std::size_t k = 0; k < count; ++k) {
-                const F8 s = sunWeight * delta[k], s0 = s * full, s1 = s * half, s2 = s * quarter, sk = skyWeight * delta[k];
+                const F8 s = sunWeight * carried[k].delta, s0 = s * full, s1 = s * half, s2 = s * quarter, sk = skyWeight * carried[k].delta;
                 sums.sun[k * octaveCount] += s0;
                 sums.sun[k * octaveCount + 1] += s1;
                 sums.sun[k * octaveCount + 2] += s2;
@@ -236,33 +341,18 @@ void colourAir(const AirModel& model, const Ray8& ray, const AirSums8& sums, F8 
 {
     for (int c = 0; c < 3; ++c)
         sunOut[c] = skyOut[c] = f8(0.f);
-    const light::Sky* sky = model.shot().sky.get();
-    if (!sky)
-        return;
-    const Vec3 sun = model.sunDirection(), light = sky->sunIrradiance();
-    const F8 cosine = ray.dx * sun.x + ray.dy * sun.y + ray.dz * sun.z;
-    const auto media = model.media();
-    for (std::size_t k = 0; k < media.size(); ++k) {
-        if (only >= 0 && static_cast<std::size_t>(only) != k)
-            continue;
-        const Medium& m = *media[k].medium;
-        float g = m.g, energy = 1.f;
-        Vec3 albedo = m.albedo;
-        for (std::size_t o = 0; o < octaveCount; ++o) {
-            const F8 d = 1.f + g * g - 2.f * g * cosine;
-            const F8 phase = (1.f - g * g) / (4.f * pi * d * sqrt8(d));
-            const F8 s = sums.sun[k * octaveCount + o] * phase;
-            for (int c = 0; c < 3; ++c)
-                sunOut[c] += s * (light[c] * albedo[c] * energy);
-            g *= 0.5f;
-            energy *= octaveEnergy;
-            albedo *= m.albedo;
+    const std::size_t count = model.mediumCount();
+    F8 small[8 * (octaveCount + 1) * 3];
+    std::vector<F8> big(count > 8 ? count * (octaveCount + 1) * 3 : 0);
+    F8* tint = count > 8 ? big.data() : small;
+    tintsOf(model, ray, only, tint);
+    for (std::size_t k = 0; k < count; ++k)
+        for (int c = 0; c < 3; ++c) {
+            const F8* t = tint + k * (octaveCount + 1) * 3 + c;
+            for (std::size_t o = 0; o < octaveCount; ++o)
+                sunOut[c] += sums.sun[k * octaveCount + o] * t[o * 3];
+            skyOut[c] += sums.sky[k] * t[octaveCount * 3];
         }
-        F8 around[3];
-        sky->scattered8(ray.dx, ray.dy, ray.dz, m.g, around);
-        for (int c = 0; c < 3; ++c)
-            skyOut[c] += sums.sky[k] * around[c] * m.albedo[c];
-    }
 }
 
 float spotReach(const light::Spot& spot)

@@ -40,21 +40,31 @@ public:
     F8 sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const;
     /// Share of diffuse light from above that reaches points (two-stream).
     F8 skyShare(F8 x, F8 y, F8 z) const;
+    /// Both at once, from one look at what lies above.
+    void lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare) const;
     /// Optical depth of a straight way between two points, noise left out.
     float depthBetween(const Vec3& a, const Vec3& b) const;
     /// The same from one point to the sun.
     float sunDepthAt(const Vec3& p) const { return sunDepth(f8(p.x), f8(p.y), f8(p.z), nullptr)[0]; }
 
+    /// One medium with what the march needs of it worked out. `flat` media depend on height alone: what lies above
+    /// a height then gives the way to the sun, the light from the sky and the density along any ray.
     struct MediumData {
         const media::Medium* medium;
         int noisyIndex; ///< −1: no noise
-        bool bounded;
+        bool bounded, flat;
+        float sigma, base, top, inverse, up, down, inverseUp, inverseDown, whole, level;
+        /// Vertical optical depth above height y (flat media).
+        F8 above(F8 y) const;
+        /// Extinction at height y (flat media).
+        F8 density(F8 y) const;
     };
     std::span<const MediumData> media() const { return media_; }
     const Vec3& sunDirection() const { return sun_; }
 
 private:
-    F8 columnTo(const media::Medium& m, const Vec3& direction, F8 x, F8 y, F8 z) const;
+    F8 columnTo(const MediumData& m, const Vec3& direction, float flatScale, F8 x, F8 y, F8 z) const;
+    float sunScale_ = 1.f; ///< length of the way to the sun for a metre of height
     const shot::Shot& shot_;
     std::vector<MediumData> media_;
     std::size_t noisy_ = 0;
@@ -82,6 +92,10 @@ struct NoiseRecord {
     std::uint8_t* bytes = nullptr;
     bool write = false; ///< fill it; else read it
 };
+
+/// Eight modulations as bytes (square root of the share of the noise's bound), and back.
+void keepNoise(std::uint8_t* to, const media::Noise& noise, F8 modulation);
+F8 keptNoise(const std::uint8_t* from, const media::Noise& noise);
 
 struct AirRays8 {
     media::Ray8 ray;

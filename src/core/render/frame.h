@@ -84,14 +84,21 @@ private:
         std::uint32_t pixel = 0;
         MirrorCluster clusters[2];
     };
+    /// Noise of one pass as it was sampled, a byte a value (see NoiseRecord), by groups of eight rays.
+    struct NoiseStore {
+        std::vector<std::uint8_t> air;                  ///< [group][segment][noisy][2][8]
+        std::vector<std::uint8_t> surface;              ///< [group][cluster][noisy][8]: way from surfaces to the sun
+        std::vector<std::vector<std::uint8_t>> mirrors; ///< [row][group][segment][noisy][2][8] and [noisy][8]
+        bool valid = false;
+    };
     /// Shadow bits and noise of one pass.
     struct Record {
         std::vector<std::uint32_t> sun;                 ///< [pixel] bit i: piece i in the sun
         std::vector<std::uint8_t> sky;                  ///< [pixel] bit i: pieces 3i…3i+2 see the sky
         std::vector<std::uint8_t> spots;                ///< [lamp][pixel] bit i: sample i in the lamp's light
         std::vector<std::vector<std::uint8_t>> mirrors; ///< [row][mirror cluster] bit i: piece i in the sun
-        std::vector<std::uint8_t> noise;                ///< [group of 8 pixels] as NoiseRecord
-        bool noiseValid = false, traced = false;
+        NoiseStore noise;
+        bool traced = false;
     };
     struct QuickCell {
         Vec3 direction;
@@ -113,9 +120,15 @@ private:
                    std::uint32_t sun[8], std::uint8_t sky[8], int x, int y) const;
     Record& recordFor(int pass) { return static_cast<std::size_t>(pass) < records_.size() ? records_[static_cast<std::size_t>(pass)] : rolling_; }
     void lightRow(int y, int pass, Record& record);
-    void lightMirrorsRow(int y, int pass, const Record* record);
+    void lightMirrorsRow(int y, int pass, const Record* record, NoiseStore& noise);
+    /// Makes room; true when what is in it can be read.
+    NoiseRecord surfaceNoise(NoiseStore& store, std::size_t group, int cluster, bool write) const;
+    __m128 airUpTo(const std::size_t at[4], const float bilinear[4], float t, float logT) const;
+    bool prepare(NoiseStore& store, std::size_t airBytes) const;
     /// Air between surfaces and their light: sun, sky share, diffused sun; at eight points.
-    void surfaceAir(F8 x, F8 y, F8 z, F8 jitter, F8& sun, F8& sky, F8& diffuse) const;
+    void surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse) const;
+    /// Clusters 0 in planes, for lighting eight pixels at once.
+    void packSurfaces();
     /// Light of summed parts through the air, per sample.
     Vec3 lit(const LightParts& light, const Vec3* spots, const Vec3& point, float sun, float sky, float diffuse,
              float samples) const;
@@ -139,6 +152,8 @@ private:
     // Traced
     std::vector<Cluster> clusters_;  ///< [pixel][3]
     std::vector<Vec3> spotLight_;    ///< [pixel][3][lamp], sums
+    std::vector<float> sheet_[10];   ///< planes of cluster 0 per sample: t, emitted, sun, sky
+    std::vector<std::uint8_t> plain_; ///< [pixel] 1: cluster 0 is all there is, and no lamp lights it
     std::vector<float> samples_;     ///< [pixel]
     std::vector<float> span_;        ///< [pixel] how far the air is marched
     std::vector<std::vector<Mirror>> mirrors_;   ///< [row][…]: one task owns a row, so rows grow without locks
@@ -161,8 +176,7 @@ private:
     bool quickBuilt_ = false;
     std::vector<QuickCell> quickCells_;
     std::vector<std::uint8_t> quickSpots_;
-    std::vector<std::uint8_t> quickNoise_;
-    bool quickNoiseValid_ = false;
+    NoiseStore quickNoise_;
     std::vector<float> quickProfile_; ///< [cell][segment][4]
 };
 } // namespace hygros::render

@@ -1,0 +1,393 @@
+/// Light through the present media: one pass, and the pictures made of passes.
+#include "render/frame.h"
+
+#include "base/parallel.h"
+#include "render/frame_rows.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::render {
+using media::Ray8;
+
+NoiseRecord Frame::surfaceNoise(NoiseStore& store, std::size_t group, int cluster, bool write) const
+{
+    if (store.surface.empty())
+        return {};
+    return {store.surface.data() + (group * clusterCount + static_cast<std::size_t>(cluster)) * air_->noisyCount() * 8, write};
+}
+
+void Frame::surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse) const
+{
+    sun = sky = f8(1.f);
+    diffuse = f8(0.f);
+    if (air_->clear() || !shot_->sky)
+        return;
+    F8 few[8];
+    std::vector<F8> many(air_->noisyCount() > 8 ? air_->noisyCount() : 0);
+    F8* modulation = many.empty() ? few : many.data();
+    const auto media = air_->media();
+    const Vec3 s = air_->sunDirection();
+    float slantG = 0.f, sigma = 0.f;
+    for (std::size_t k = 0; k < media.size(); ++k) {
+        const media::Medium& m = *media[k].medium;
+        slantG += m.g * m.sigmaT;
+        sigma += m.sigmaT;
+        if (media[k].noisyIndex < 0)
+            continue;
+        std::uint8_t* bytes = noise.bytes ? noise.bytes + media[k].noisyIndex * 8 : nullptr;
+        if (bytes && !noise.write) {
+            modulation[media[k].noisyIndex] = keptNoise(bytes, m.noise);
+            continue;
+        }
+        F8 a = f8(0.f), b = f8(media::outsideDistance);
+        const Ray8 way{x, y, z, f8(s.x), f8(s.y), f8(s.z)};
+        media::clip8(m, way, a, b);
+        F8 mod = f8(1.f);
+        if (any(b > a))
+            mod = air_->sunPathModulation(k, x, y, z, media::modulation8(m.noise, x, y, z), jitter);
+        if (bytes)
+            keepNoise(bytes, m.noise, mod);
+        modulation[media[k].noisyIndex] = mod;
+    }
+    F8 tau;
+    air_->lightWays(x, y, z, modulation, tau, sky);
+    sun = exp8(-tau);
+    // Sunlight the air has diffused on its way still reaches the surface from around (two-stream, as skyShare).
+    diffuse = max8(f8(0.f), 1.f / (1.f + 0.75f * (1.f - slantG / std::max(sigma, 1e-12f)) * tau) - sun) * 0.8f;
+}
+
+Vec3 Frame::lit(const LightParts& light, const Vec3* spots, const Vec3& point, float sun, float sky, float diffuse,
+                float samples) const
+{
+    Vec3 l = light.emitted;
+    if (shot_->sky) {
+        l += light.sun * shot_->sky->sunIrradiance() * sun;
+        l += light.sky * (Vec3(sky) + diffuseTint_ * diffuse);
+    }
+    for (std::size_t i = 0; i < lampCount_; ++i)
+        if (spots[i].x + spots[i].y + spots[i].z > 0.f) {
+            const light::Spot& lamp = shot_->spots[i];
+            l += spots[i] * lamp.intensity * std::exp(-air_->depthBetween(point, lamp.position));
+        }
+    return l * (1.f / samples);
+}
+
+Vec3 Frame::litMirrors(std::size_t pixel, int y, const float* view) const
+{
+    const auto at = static_cast<std::size_t>(mirrorOf_[pixel]);
+    const Mirror& mirror = mirrors_[static_cast<std::size_t>(y)][at];
+    Vec3 out(0.f);
+    for (std::size_t i = 0; i < 2; ++i) {
+        const MirrorCluster& c = mirror.clusters[i];
+        if (c.weight == 0.f || c.passes == 0.f)
+            continue;
+        // The air before the mirror is that of the surface cluster it lies in.
+        int front = 0;
+        for (int k = 1; k < clusterCount; ++k) {
+            const Cluster* cl = &clusters_[pixel * clusterCount];
+            if (cl[k].weight > 0.f && std::abs(cl[k].t - c.t1) < std::abs(cl[front].t - c.t1))
+                front = k;
+        }
+        const float inv = 1.f / c.passes;
+        const Vec3 l = lit(c.light, &mirrorSpots_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_], c.point + c.direction * c.t,
+                           c.sun * inv, c.sky * inv, c.diffuse * inv, c.weight) *
+                           (c.view * inv) +
+                       c.air * c.reflectance * inv;
+        out += l * (view[front] * c.weight / samples_[pixel]);
+    }
+    return out;
+}
+
+Vec3 Frame::behindAir(std::size_t pixel, int y, const Through& through, float& transmittance) const
+{
+    const Cluster* c = &clusters_[pixel * clusterCount];
+    Vec3 out(0.f);
+    float view[clusterCount]{};
+    transmittance = 0.f;
+    // A cluster found after the last lit pass has no air yet; the others stand in for it.
+    float known = 0.f;
+    for (int k = 0; k < clusterCount; ++k)
+        known += through.passes[k] > 0.f ? c[k].weight : 0.f;
+    const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
+    const Vec3 d = view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f);
+    for (int k = 0; k < clusterCount; ++k) {
+        if (c[k].weight == 0.f || through.passes[k] == 0.f)
+            continue;
+        const float share = c[k].weight / known, inv = 1.f / through.passes[k];
+        view[k] = through.view[k] * inv;
+        transmittance += share * view[k];
+        const Vec3 l = lit(c[k].light, &spotLight_[(pixel * clusterCount + static_cast<std::size_t>(k)) * lampCount_],
+                           view_.position() + d * c[k].t, through.sun[k] * inv, through.sky[k] * inv, through.diffuse[k] * inv, c[k].weight);
+        out += l * (share * view[k]);
+    }
+    if (mirrorOf_[pixel] >= 0)
+        out += litMirrors(pixel, y, view);
+    return out;
+}
+
+void Frame::lightMirrorsRow(int y, int pass, const Record* record, NoiseStore& noise)
+{
+    auto& row = mirrors_[static_cast<std::size_t>(y)];
+    const std::size_t count = row.size() * 2, noisy = air_->noisyCount();
+    const std::size_t marchBytes = mirrorSegments * noisy * 16, groupBytes = marchBytes + noisy * 8;
+    auto& kept = noise.mirrors[static_cast<std::size_t>(y)];
+    const bool write = !noise.valid || kept.size() != (count + 7) / 8 * groupBytes;
+    kept.resize((count + 7) / 8 * groupBytes);
+    AirSums8 sums;
+    for (std::size_t first = 0; first < count; first += lanes) {
+        AirRays8 rays;
+        rays.ray = media::ray8(Vec3(0.f), Vec3(0, 1, 0));
+        rays.end = f8(1.f);
+        rays.segments = mirrorSegments;
+        rays.jitter = jitters(static_cast<int>(first), y + 17, pass);
+        rays.skyBits = U8{} + 0xffu;
+        rays.sunBits = U8{} + 0xffu;
+        unsigned active = 0;
+        for (std::size_t i = 0; i < lanes && first + i < count; ++i) {
+            const MirrorCluster& c = row[(first + i) / 2].clusters[(first + i) % 2];
+            if (c.weight == 0.f)
+                continue;
+            active |= 1u << i;
+            rays.ray.ox[i] = c.point.x, rays.ray.oy[i] = c.point.y, rays.ray.oz[i] = c.point.z;
+            rays.ray.dx[i] = c.direction.x, rays.ray.dy[i] = c.direction.y, rays.ray.dz[i] = c.direction.z;
+            rays.end[i] = c.t;
+            // Mirrors found after this pass was recorded have no bits in it.
+            if (record && first + i < record->mirrors[static_cast<std::size_t>(y)].size())
+                rays.sunBits[i] = record->mirrors[static_cast<std::size_t>(y)][first + i];
+        }
+        if (!active)
+            continue;
+        rays.depths = 1;
+        rays.depth[0] = rays.end;
+        rays.weight[0] = f8(1.f);
+        std::uint8_t* bytes = noisy ? kept.data() + first / 8 * groupBytes : nullptr;
+        rays.noise = {bytes, write};
+        marchAir(*air_, rays, sums);
+        F8 sun[3], sky[3], toSun, toSky, diffuse;
+        colourAir(*air_, rays.ray, sums, sun, sky);
+        surfaceAir(rays.ray.x(rays.end), rays.ray.y(rays.end), rays.ray.z(rays.end), rays.jitter,
+                   {bytes ? bytes + marchBytes : nullptr, write}, toSun, toSky, diffuse);
+        for (std::size_t i = 0; i < lanes && first + i < count; ++i) {
+            if (!((active >> i) & 1u))
+                continue;
+            MirrorCluster& c = row[(first + i) / 2].clusters[(first + i) % 2];
+            c.passes += 1.f;
+            c.air += Vec3(sun[0][i] + sky[0][i], sun[1][i] + sky[1][i], sun[2][i] + sky[2][i]);
+            c.view += sums.transmittance[0][i];
+            c.sun += toSun[i];
+            c.sky += toSky[i];
+            c.diffuse += diffuse[i];
+        }
+    }
+}
+
+void Frame::resetMirrorSums(int y)
+{
+    for (Mirror& m : mirrors_[static_cast<std::size_t>(y)])
+        for (MirrorCluster& c : m.clusters) {
+            c.air = Vec3(0.f);
+            c.passes = c.view = c.sun = c.sky = c.diffuse = 0.f;
+        }
+}
+
+void Frame::lightRow(int y, int pass, Record& record)
+{
+    const bool first = pass == 0;
+    const std::size_t noisy = air_->noisyCount(), groupBytes = maxSegments * noisy * 16;
+    AirSums8 sums;
+    for (int x = 0; x < width_; x += lanes) {
+        AirRays8 rays;
+        rays.ray = raysAt(x, y);
+        rays.jitter = jitters(x, y, pass);
+        rays.depths = 1;
+        for (int i = 0; i < lanes; ++i) {
+            const std::size_t p = index(std::min(x + i, width_ - 1), y);
+            rays.end[i] = span_[p];
+            rays.sunBits[i] = record.sun[p];
+            rays.skyBits[i] = record.sky[p];
+            for (int k = 0; k < clusterCount; ++k) {
+                const Cluster& c = clusters_[p * clusterCount + static_cast<std::size_t>(k)];
+                rays.depth[k][i] = std::min(c.t, span_[p]);
+                rays.weight[k][i] = c.weight / samples_[p];
+                if (c.weight > 0.f)
+                    rays.depths = std::max(rays.depths, k + 1);
+            }
+        }
+        const std::size_t group = static_cast<std::size_t>(y) * groupsPerRow() + static_cast<std::size_t>(x / 8);
+        const bool writeNoise = !record.noise.valid;
+        if (noisy && !record.noise.air.empty())
+            rays.noise = {record.noise.air.data() + group * groupBytes, writeNoise};
+        marchAir(*air_, rays, sums);
+        F8 sun[3], sky[3];
+        colourAir(*air_, rays.ray, sums, sun, sky);
+        F8 toSun[clusterCount], toSky[clusterCount], diffuse[clusterCount];
+        for (int k = 0; k < rays.depths; ++k)
+            surfaceAir(rays.ray.x(rays.depth[k]), rays.ray.y(rays.depth[k]), rays.ray.z(rays.depth[k]), rays.jitter,
+                       surfaceNoise(record.noise, group, k, writeNoise), toSun[k], toSky[k], diffuse[k]);
+        for (int i = 0; i < lanes && x + i < width_; ++i) {
+            const std::size_t p = index(x + i, y);
+            for (std::size_t c = 0; c < 3; ++c) {
+                airSun_[p * 3 + c] = (first ? 0.f : airSun_[p * 3 + c]) + sun[c][i];
+                airSky_[p * 3 + c] = (first ? 0.f : airSky_[p * 3 + c]) + sky[c][i];
+            }
+            Through& t = through_[p];
+            if (first)
+                t = Through();
+            for (int k = 0; k < rays.depths; ++k) {
+                if (rays.weight[k][i] == 0.f)
+                    continue;
+                t.passes[k] += 1.f;
+                t.view[k] += sums.transmittance[k][i];
+                t.sun[k] += toSun[k][i];
+                t.sky[k] += toSky[k][i];
+                t.diffuse[k] += diffuse[k][i];
+            }
+            const Vec3 d(rays.ray.dx[i], rays.ray.dy[i], rays.ray.dz[i]);
+            float depth[clusterCount], weight[clusterCount];
+            for (int k = 0; k < rays.depths; ++k) {
+                depth[k] = rays.depth[k][i];
+                weight[k] = rays.weight[k][i];
+            }
+            for (std::size_t l = 0; l < lampCount_; ++l) {
+                const Vec3 a = spotAirLight(
+                    *air_, l, view_.position(), d, span_[p], maxSegments, reinterpret_cast<const float*>(sums.boundary) + i,
+                    BlueNoise::tile().at(x + i, y, purposeSpot + static_cast<std::uint32_t>(l), static_cast<std::uint32_t>(pass)),
+                    record.spots[l * span_.size() + p], rays.depths, depth, weight);
+                float* to = &airSpot_[(p * lampCount_ + l) * 3];
+                for (int c = 0; c < 3; ++c)
+                    to[c] = (first ? 0.f : to[c]) + a[c];
+            }
+        }
+    }
+    if (first)
+        resetMirrorSums(y);
+    lightMirrorsRow(y, pass, &record, record.noise);
+}
+
+bool Frame::light(int pass, const std::atomic<bool>& stop)
+{
+    Record& record = recordFor(pass);
+    // Noise is kept for the recorded passes only; the rolling one is marched once.
+    if (&record != &rolling_)
+        prepare(record.noise, static_cast<std::size_t>(height_) * groupsPerRow() * maxSegments * air_->noisyCount() * 16);
+    else
+        record.noise.mirrors.resize(static_cast<std::size_t>(height_));
+    std::vector<char> done(static_cast<std::size_t>(height_), 0);
+    if (!overRows(done, stop, [&](int y) { lightRow(y, pass, record); }))
+        return false;
+    record.noise.valid = &record != &rolling_;
+    litPasses_ = pass + 1;
+    return true;
+}
+
+void Frame::resolve(std::vector<float>& rgb) const
+{
+    rgb.resize(span_.size() * 3);
+    const float inv = 1.f / static_cast<float>(std::max(1, litPasses_));
+    const bool smooth = litPasses_ <= 2;
+    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
+        const int y = static_cast<int>(row);
+        for (int x = 0; x < width_; ++x) {
+            const std::size_t p = index(x, y);
+            float t = 0.f;
+            const Vec3 behind = behindAir(p, y, through_[p], t);
+            Vec3 air(0.f);
+            const auto airAt = [&](std::size_t q) {
+                Vec3 a(airSun_[q * 3] + airSky_[q * 3], airSun_[q * 3 + 1] + airSky_[q * 3 + 1], airSun_[q * 3 + 2] + airSky_[q * 3 + 2]);
+                for (std::size_t l = 0; l < lampCount_; ++l)
+                    for (int c = 0; c < 3; ++c)
+                        a[c] += airSpot_[(q * lampCount_ + l) * 3 + static_cast<std::size_t>(c)];
+                return a;
+            };
+            if (smooth) {
+                // One value a pixel carries a whole dither tile's error: average over 4×4 where the depth agrees.
+                float weights = 0.f;
+                for (int dy = -2; dy < 2; ++dy)
+                    for (int dx = -2; dx < 2; ++dx) {
+                        const std::size_t q = index(std::clamp(x + dx, 0, width_ - 1), std::clamp(y + dy, 0, height_ - 1));
+                        const float ratio = clusters_[q * clusterCount].t / clusters_[p * clusterCount].t;
+                        const bool same = q == p || (ratio > 0.8f && ratio < 1.25f && clusters_[q * clusterCount + 1].weight == 0.f &&
+                                                     clusters_[p * clusterCount + 1].weight == 0.f);
+                        if (same) {
+                            air += airAt(q);
+                            weights += 1.f;
+                        }
+                    }
+                air *= 1.f / weights;
+            } else {
+                air = airAt(p);
+            }
+            for (std::size_t c = 0; c < 3; ++c)
+                rgb[p * 3 + c] = behind[static_cast<int>(c)] + air[static_cast<int>(c)] * inv;
+        }
+    });
+}
+
+Layers Frame::layers() const
+{
+    Layers out;
+    out.width = width_;
+    out.height = height_;
+    out.samples = litPasses_;
+    const std::size_t n = span_.size();
+    out.plate.resize(n * 3);
+    out.transmittance.resize(n * 3);
+    out.air.assign(n * 3, 0.f);
+    out.depth.resize(n);
+    const float inv = 1.f / static_cast<float>(std::max(1, litPasses_));
+    if (shot_->sky) {
+        out.airBy.push_back({shot_->sunId, std::vector<float>(n * 3)});
+        out.airBy.push_back({"sky", std::vector<float>(n * 3)});
+    }
+    for (const light::Spot& s : shot_->spots)
+        out.airBy.push_back({s.id, std::vector<float>(n * 3)});
+    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
+        for (int x = 0; x < width_; ++x) {
+            const std::size_t p = index(x, static_cast<int>(row));
+            float t = 0.f;
+            const Vec3 behind = behindAir(p, static_cast<int>(row), through_[p], t);
+            // Plate is what multiplied by the transmittance gives what is seen behind the air; where nothing comes
+            // through, its own value does not matter and 0 is used.
+            const Vec3 plate = t > 1e-8f ? behind / t : Vec3(0.f);
+            for (std::size_t c = 0; c < 3; ++c) {
+                out.plate[p * 3 + c] = plate[static_cast<int>(c)];
+                out.transmittance[p * 3 + c] = t;
+                std::size_t by = 0;
+                if (shot_->sky) {
+                    out.airBy[by++].air[p * 3 + c] = airSun_[p * 3 + c] * inv;
+                    out.airBy[by++].air[p * 3 + c] = airSky_[p * 3 + c] * inv;
+                }
+                for (std::size_t l = 0; l < lampCount_; ++l)
+                    out.airBy[by++].air[p * 3 + c] = airSpot_[(p * lampCount_ + l) * 3 + c] * inv;
+                for (const Layers::ByLamp& lamp : out.airBy)
+                    out.air[p * 3 + c] += lamp.air[p * 3 + c];
+            }
+            out.depth[p] = depthAt(x, static_cast<int>(row));
+        }
+    });
+    return out;
+}
+
+float Frame::depthAt(int x, int y) const
+{
+    const Cluster* c = &clusters_[index(x, y) * clusterCount];
+    int most = 0;
+    for (int k = 1; k < clusterCount; ++k)
+        if (c[k].weight > c[most].weight)
+            most = k;
+    return c[most].t;
+}
+
+std::size_t Frame::bytes() const
+{
+    std::size_t total = clusters_.size() * sizeof(Cluster) + spotLight_.size() * sizeof(Vec3) +
+                        (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + airSpot_.size()) * sizeof(float) +
+                        through_.size() * sizeof(Through) + (quickProfile_.size() + sheet_[0].size() * 10) * sizeof(float) + quickNoise_.air.size() + quickNoise_.surface.size();
+    for (const Record& r : records_)
+        total += r.sun.size() * 4 + r.sky.size() + r.spots.size() + r.noise.air.size() + r.noise.surface.size();
+    for (const auto& row : mirrors_)
+        total += row.capacity() * sizeof(Mirror);
+    return total;
+}
+} // namespace hygros::render
