@@ -31,7 +31,7 @@ Marl::Marl()
     iron.surface = surfaceOf("iron", Vec3(0.035f, 0.038f, 0.04f), 0.45f);
     glass.surface = surfaceOf("lantern glass", Vec3(0.55f, 0.58f, 0.58f), 0.25f);
     litGlass.surface = surfaceOf("lit lantern", Vec3(0.9f, 0.7f, 0.45f), 0.4f);
-    litGlass.surface.emission = Vec3(420.f, 270.f, 125.f);
+    litGlass.surface.emission = Vec3(34.f, 21.f, 9.5f);
     bark.surface = surfaceOf("bark", white, 0.9f, pictureBark, 0.7f);
     twig.surface = surfaceOf("twigs", Vec3(0.060f, 0.048f, 0.038f), 0.9f);
     grass.surface = surfaceOf("grass blades", Vec3(0.105f, 0.105f, 0.040f), 0.7f);
@@ -299,7 +299,7 @@ void buildBoat(Marl& m)
 void buildBridge(Marl& m)
 {
     // A brick arch over canal and towpath.
-    const float z0 = -66.f, z1 = -69.4f, x0 = -8.f, x1 = 10.f, rise = 3.3f, spring = 0.5f;
+    const float z0 = -128.f, z1 = -131.4f, x0 = -8.f, x1 = 10.f, rise = 3.3f, spring = 0.5f;
     const int n = 40;
     const auto under = [&](int i) {
         const float u = static_cast<float>(i) / n, x = x0 + (x1 - x0) * u;

@@ -1,0 +1,228 @@
+#include "app/card_column.h"
+
+#include "app/card.h"
+#include "app/theme.h"
+#include "reading/transect.h"
+
+#include <QFileDialog>
+#include <QLabel>
+#include <QMenu>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <cmath>
+
+namespace hygros::app {
+using scene::Family;
+
+FamilyRail::FamilyRail(QWidget* parent) : QWidget(parent)
+{
+    const Theme& t = Theme::now();
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(1, 6, 0, 6);
+    column->setSpacing(4);
+    setFixedWidth(60);
+    for (const Family f : {Family::Air, Family::Lights, Family::Set, Family::Finish}) {
+        auto* b = new QToolButton(this);
+        const QString name = QString::fromStdString(scene::familyName(f));
+        b->setText(name);
+        b->setObjectName("family:" + name);
+        b->setIcon(familyIcon(f));
+        b->setIconSize({24, 24});
+        b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
+        b->setCheckable(true);
+        b->setAutoExclusive(true);
+        b->setFont(textFont(11));
+        b->setFixedSize(58, 56);
+        b->setStyleSheet(QString("QToolButton{border:none;background:transparent;color:%1;padding-top:5px}"
+                                 "QToolButton:checked{background:%2;color:%3;border-right:2px solid %4}QToolButton:focus{color:%4}")
+                             .arg(t.quiet.name(), t.raised.name(), t.text.name(), t.accent.name()));
+        connect(b, &QToolButton::clicked, this, [this, f] { Q_EMIT chosen(f); });
+        column->addWidget(b);
+        entries_.emplace_back(f, b);
+    }
+    column->addStretch(1);
+}
+
+void FamilyRail::choose(Family family)
+{
+    for (const auto& [f, widget] : entries_)
+        static_cast<QToolButton*>(widget)->setChecked(f == family);
+}
+
+CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), session_(session)
+{
+    const Theme& t = Theme::now();
+    setFixedWidth(318);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(10, 8, 4, 6);
+    column->setSpacing(6);
+    auto* head = new QHBoxLayout;
+    auto* words = new QVBoxLayout;
+    words->setSpacing(1);
+    title_ = new QLabel(this);
+    title_->setFont(textFont(15, QFont::DemiBold));
+    summary_ = new QLabel(this);
+    summary_->setFont(textFont(11));
+    summary_->setStyleSheet("color:" + t.quiet.name());
+    words->addWidget(title_);
+    words->addWidget(summary_);
+    head->addLayout(words, 1);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(1);
+    sees_ = new QLabel(this);
+    sees_->setFont(figureFont(11));
+    sees_->setAlignment(Qt::AlignRight);
+    sees_->setStyleSheet("color:" + familyHue(Family::Air).name());
+    sees_->setToolTip("How far one sees from the camera, level along its heading, through all the air: contrast is 5 % there.");
+    add_ = new QPushButton("+ add", this);
+    add_->setFlat(true);
+    add_->setObjectName("add");
+    add_->setFont(textFont(12, QFont::DemiBold));
+    add_->setStyleSheet(QString("QPushButton{border:none;color:%1;text-align:right;padding:1px 2px}QPushButton:focus{text-decoration:underline}"
+                                "QPushButton::menu-indicator{width:0}").arg(t.accent.name()));
+    right->addWidget(sees_);
+    right->addWidget(add_);
+    head->addLayout(right);
+    column->addLayout(head);
+    auto* scroll = new QScrollArea(this);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    auto* inner = new QWidget(scroll);
+    list_ = new QVBoxLayout(inner);
+    list_->setContentsMargins(0, 0, 6, 0);
+    list_->setSpacing(8);
+    empty_ = new QLabel(inner);
+    empty_->setWordWrap(true);
+    empty_->setStyleSheet(QString("color:%1;padding:14px 6px").arg(t.quiet.name()));
+    list_->addWidget(empty_);
+    list_->addStretch(1);
+    scroll->setWidget(inner);
+    column->addWidget(scroll, 1);
+    connect(&session, &Session::projectReplaced, this, [this] {
+        open_.clear();
+        rebuild();
+    });
+    connect(&session, &Session::projectChanged, this, &CardColumn::refresh);
+    connect(&session, &Session::shotChanged, this, &CardColumn::tellHowFarOneSees);
+    rebuild();
+}
+
+void CardColumn::tellHowFarOneSees()
+{
+    const auto shot = session_.shot();
+    const float sees = shot && family_ == Family::Air && !shot->media.empty() ? reading::seesTo(*shot) : 0.f;
+    sees_->setText(sees <= 0.f ? QString() : std::isinf(sees) ? QString("sees over 100 km")
+                                                                  : "sees " + QString::fromStdString(formatQuantity(sees, Quantity::Length)));
+}
+
+void CardColumn::showFamily(Family family)
+{
+    family_ = family;
+    rebuild();
+    tellHowFarOneSees();
+}
+
+void CardColumn::rebuild()
+{
+    for (Card* c : cards_) {
+        c->hide();
+        c->deleteLater();
+    }
+    cards_.clear();
+    auto* menu = new QMenu(add_);
+    for (const elements::Kind& k : elements::kinds())
+        if (k.family == family_ && !k.staysWhenSilent) {
+            if (k.single && std::any_of(session_.project().elements.begin(), session_.project().elements.end(),
+                                        [&](const scene::Element& e) { return e.kind->id == k.id; }))
+                continue;
+            QAction* a = menu->addAction(QString::fromStdString(k.label), this, [this, id = k.id] { add(id); });
+            a->setToolTip(QString::fromStdString(k.help));
+        }
+    delete add_->menu();
+    add_->setMenu(menu);
+    add_->setVisible(!menu->isEmpty());
+    int at = 0;
+    for (const scene::Element& e : session_.project().elements) {
+        if (e.kind->family != family_)
+            continue;
+        auto* card = new Card(session_, e.id, open_.count(e.id) > 0, this);
+        connect(card, &Card::opened, this, [this](const QString& id, bool open) {
+            if (open)
+                open_.insert(id.toStdString());
+            else
+                open_.erase(id.toStdString());
+        });
+        list_->insertWidget(at++, card);
+        cards_.push_back(card);
+    }
+    empty_->setVisible(cards_.empty());
+    empty_->setText(family_ == Family::Air ? "The air is clear. Add a haze to see the distance recede, or a fog bank to lie on the ground."
+                    : family_ == Family::Lights ? "It is dark. Add the sun, or a spot lamp."
+                                                : "Nothing here yet.");
+    refresh();
+}
+
+void CardColumn::refresh()
+{
+    std::vector<std::string> wanted, shown;
+    for (const scene::Element& e : session_.project().elements)
+        if (e.kind->family == family_)
+            wanted.push_back(e.id);
+    for (Card* c : cards_)
+        shown.push_back(c->element());
+    if (wanted != shown)
+        return rebuild();
+    for (Card* c : cards_)
+        c->refresh();
+    title_->setText(QString::fromStdString(scene::familyName(family_)));
+    const auto silent = std::count_if(session_.project().elements.begin(), session_.project().elements.end(), [&](const scene::Element& e) {
+        return e.kind->family == family_ && session_.project().silent(e) && !static_cast<const elements::Kind&>(*e.kind).staysWhenSilent;
+    });
+    summary_->setText(QString("%1 element%2").arg(wanted.size()).arg(wanted.size() == 1 ? "" : "s") + (silent ? QString(" · %1 silent").arg(silent) : QString()));
+}
+
+Card* CardColumn::reveal(const std::string& element)
+{
+    const scene::Element* e = session_.project().find(element);
+    if (!e)
+        return nullptr;
+    if (e->kind->family != family_)
+        showFamily(e->kind->family);
+    for (Card* c : cards_)
+        if (c->element() == element)
+            return c;
+    return nullptr;
+}
+
+void CardColumn::add(const std::string& kind)
+{
+    const scene::ElementKind* k = elements::findKind(kind);
+    if (kind == "set") {
+        const QString file = QFileDialog::getOpenFileName(this, "Import a set", {}, "Geometry (*.glb *.gltf *.obj)");
+        if (!file.isEmpty())
+            session_.importSet(file);
+        return;
+    }
+    std::string id;
+    session_.edit("Add " + QString::fromStdString(k->label), [&](scene::Project& p) {
+        scene::Element& e = p.add(*k, k->label);
+        id = e.id;
+        // New lamps and boxes appear in front of the camera rather than somewhere.
+        const geometry::Camera camera = session_.camera();
+        const Vec3 ahead = camera.position + (camera.aim - camera.position).normalized() * 8.f;
+        if (kind == "spot") {
+            e.set("position", Vec3(ahead.x, camera.position.y + 2.5f, ahead.z));
+            e.set("aim", Vec3(ahead.x, camera.position.y - 2.f, ahead.z));
+        } else if (kind == "fogBank") {
+            e.set("centre", ahead);
+        }
+    });
+    family_ = k->family;
+    if (Card* c = reveal(id))
+        c->setOpen(true);
+}
+} // namespace hygros::app

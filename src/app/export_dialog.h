@@ -1,0 +1,35 @@
+#pragma once
+/// Takes a picture away: file, size, samples, layers; renders in the background with progress and cancel.
+#include "app/session.h"
+
+#include <QDialog>
+
+class QCheckBox;
+class QLabel;
+class QLineEdit;
+class QProgressBar;
+class QPushButton;
+class QSpinBox;
+
+namespace hygros::app {
+
+class ExportDialog : public QDialog {
+    Q_OBJECT
+public:
+    ExportDialog(Session& session, QWidget* parent = nullptr);
+
+private:
+    void browse();
+    void start();
+    void tell();
+
+    Session& session_;
+    QLineEdit* file_;
+    QSpinBox *width_, *height_, *samples_;
+    QCheckBox* layers_;
+    QLabel* note_;
+    QProgressBar* progress_;
+    QPushButton *go_, *close_;
+    bool running_ = false;
+};
+} // namespace hygros::app

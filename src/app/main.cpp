@@ -1,0 +1,86 @@
+/// hygros [PROJECT] [--screenshot FILE [--samples N]] [--report-start]
+#include "app/main_window.h"
+#include "app/theme.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QElapsedTimer>
+#include <QSettings>
+#include <QTimer>
+#include <cstdio>
+
+int main(int argc, char** argv)
+{
+    using namespace hygros::app;
+    if (!__builtin_cpu_supports("avx2") || !__builtin_cpu_supports("fma")) {
+        std::fputs("Hygros needs a processor with AVX2 and FMA (x86-64-v3).\n", stderr);
+        return 3;
+    }
+    QElapsedTimer clock;
+    clock.start();
+    QApplication application(argc, argv);
+    QApplication::setOrganizationName("hygros");
+    QApplication::setApplicationName("hygros");
+    QApplication::setApplicationVersion(HYGROS_VERSION);
+    QCommandLineParser parser;
+    parser.setApplicationDescription("Air, fog and light for 3D scenes.");
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument("project", "project to open");
+    const QCommandLineOption shot("screenshot", "Wait for a clean picture, save the window to <file> and quit.", "file");
+    const QCommandLineOption samples("samples", "Samples of a clean picture.", "count", "64");
+    const QCommandLineOption family("family", "Family of cards to show.", "name", "Air");
+    const QCommandLineOption unfold("unfold", "Card to unfold.", "element");
+    const QCommandLineOption report("report-start", "Print milliseconds to the first picture and resident memory once clean, then quit.");
+    parser.addOptions({shot, samples, family, unfold, report});
+    parser.process(application);
+    Theme::useLight(QSettings().value("lightWindow", false).toBool());
+    applyTheme();
+    MainWindow window;
+    window.session().setWantedSamples(parser.value(samples).toInt());
+    window.show();
+    if (!parser.positionalArguments().isEmpty())
+        window.session().open(parser.positionalArguments().first());
+    for (const auto f : {hygros::scene::Family::Lights, hygros::scene::Family::Set, hygros::scene::Family::Finish})
+        if (parser.value(family) == QString::fromStdString(hygros::scene::familyName(f)))
+            window.chooseFamily(f);
+    int status = 0;
+    if (parser.isSet(shot) || parser.isSet(report)) {
+        QObject::connect(&window.session(), &Session::failed, &application, [&](const QString& what) {
+            std::fprintf(stderr, "hygros: %s\n", qPrintable(what));
+            status = 2;
+            QApplication::quit();
+        });
+        bool first = true;
+        QObject::connect(&window.session(), &Session::pictureChanged, &application, [&] {
+            if (window.session().file().isEmpty())
+                return; // that was the empty project the window starts with
+            if (first && parser.isSet(report))
+                std::printf("firstPictureMs %lld\n", static_cast<long long>(clock.elapsed()));
+            if (first && parser.isSet(unfold))
+                window.unfold(parser.value(unfold).toStdString());
+            first = false;
+            if (!window.session().picture().clean)
+                return;
+            // A moment more for the thumbnails.
+            QTimer::singleShot(1200, &application, [&] {
+                if (parser.isSet(report)) {
+                    long pages = 0, resident = 0;
+                    if (FILE* f = std::fopen("/proc/self/statm", "r")) {
+                        if (std::fscanf(f, "%ld %ld", &pages, &resident) != 2)
+                            resident = 0;
+                        std::fclose(f);
+                    }
+                    std::printf("residentMB %ld\n", resident * 4096 / 1000000);
+                }
+                if (parser.isSet(shot) && !window.grab().save(parser.value(shot))) {
+                    std::fprintf(stderr, "hygros: cannot write %s\n", qPrintable(parser.value(shot)));
+                    status = 3;
+                }
+                QApplication::quit();
+            });
+        });
+    }
+    QApplication::exec();
+    return status;
+}

@@ -1,0 +1,262 @@
+#include "app/main_window.h"
+
+#include "app/card.h"
+#include "app/card_column.h"
+#include "app/export_dialog.h"
+#include "app/picture_view.h"
+#include "app/status_line.h"
+#include "app/theme.h"
+#include "app/transect_view.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QLabel>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QSettings>
+#include <QSplitter>
+#include <QVBoxLayout>
+
+namespace hygros::app {
+
+MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
+{
+    setObjectName("mainWindow");
+    setWindowIcon(QIcon(":/hygros/icons/hygros.svg"));
+    resize(1280, 800);
+    setMinimumSize(1000, 640);
+    const Theme& t = Theme::now();
+    auto* centre = new QWidget(this);
+    auto* row = new QHBoxLayout(centre);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(1);
+
+    picture_ = new PictureView(session_, centre);
+    auto* bench = new QWidget(centre);
+    auto* benchColumn = new QVBoxLayout(bench);
+    benchColumn->setContentsMargins(0, 0, 0, 0);
+    benchColumn->setSpacing(0);
+    auto* benchHead = new QLabel("Transect", bench);
+    benchHead->setFont(textFont(13, QFont::DemiBold));
+    benchHead->setContentsMargins(12, 7, 12, 3);
+    benchHead->setStyleSheet("background:" + t.panel.name());
+    transect_ = new TransectView(session_, bench);
+    benchColumn->addWidget(benchHead);
+    benchColumn->addWidget(transect_, 1);
+    auto* split = new QSplitter(Qt::Vertical, centre);
+    split->addWidget(picture_);
+    split->addWidget(bench);
+    split->setStretchFactor(0, 1);
+    split->setStretchFactor(1, 0);
+    split->setSizes({506, 240});
+    split->setHandleWidth(3);
+    split->setChildrenCollapsible(false);
+
+    strip_ = new QWidget(centre);
+    strip_->setObjectName("message");
+    strip_->setStyleSheet(QString("#message{background:%1;border-top:2px solid #D0654B}").arg(t.raised.name()));
+    auto* stripRow = new QHBoxLayout(strip_);
+    stripRow->setContentsMargins(12, 7, 8, 7);
+    stripText_ = new QLabel(strip_);
+    stripText_->setWordWrap(true);
+    stripText_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    auto* close = new QPushButton("Close", strip_);
+    close->setFlat(true);
+    stripRow->addWidget(stripText_, 1);
+    stripRow->addWidget(close);
+    strip_->hide();
+    connect(close, &QPushButton::clicked, strip_, &QWidget::hide);
+
+    auto* left = new QVBoxLayout;
+    left->setSpacing(0);
+    left->addWidget(split, 1);
+    left->addWidget(strip_);
+    row->addLayout(left, 1);
+    column_ = new CardColumn(session_, centre);
+    row->addWidget(column_);
+    rail_ = new FamilyRail(centre);
+    row->addWidget(rail_);
+    setCentralWidget(centre);
+    status_ = new StatusLine(session_, this);
+    buildMenu();
+
+    connect(rail_, &FamilyRail::chosen, this, &MainWindow::chooseFamily);
+    connect(&session_, &Session::failed, this, &MainWindow::tell);
+    connect(&session_, &Session::projectChanged, this, [this] {
+        undo_->setEnabled(session_.history().canUndo());
+        redo_->setEnabled(session_.history().canRedo());
+        const auto named = [](const char* what, const std::string& name) {
+            return name.empty() ? QString(what) : QString("%1: %2").arg(what, QString::fromStdString(name));
+        };
+        undo_->setText(named("Undo", session_.history().undoName()));
+        redo_->setText(named("Redo", session_.history().redoName()));
+        updateTitle();
+    });
+    connect(&session_, &Session::fileChanged, this, [this] {
+        updateTitle();
+        fillRecent();
+    });
+    chooseFamily(scene::Family::Air);
+    updateTitle();
+}
+
+void MainWindow::chooseFamily(scene::Family family)
+{
+    rail_->choose(family);
+    column_->showFamily(family);
+}
+
+void MainWindow::unfold(const std::string& element)
+{
+    if (Card* card = column_->reveal(element)) {
+        rail_->choose(column_->family());
+        card->setOpen(true);
+    }
+}
+
+QString MainWindow::message() const { return strip_->isHidden() ? QString() : stripText_->text(); }
+
+void MainWindow::tell(const QString& text)
+{
+    stripText_->setText(text);
+    strip_->show();
+}
+
+void MainWindow::buildMenu()
+{
+    QMenuBar* bar = menuBar();
+    QMenu* project = bar->addMenu("Project");
+    project->addAction("New", QKeySequence::New, this, &MainWindow::newProject);
+    project->addAction("Open…", QKeySequence::Open, this, &MainWindow::openProject);
+    recent_ = project->addMenu("Open again");
+    project->addSeparator();
+    project->addAction("Save", QKeySequence::Save, this, &MainWindow::saveProject);
+    project->addAction("Save as…", QKeySequence::SaveAs, this, &MainWindow::saveProjectAs);
+    project->addSeparator();
+    project->addAction("Import set…", QKeySequence("Ctrl+I"), this, &MainWindow::importSet);
+    project->addAction("Export picture…", QKeySequence("Ctrl+E"), this, &MainWindow::exportPicture);
+    project->addSeparator();
+    project->addAction("Quit", QKeySequence::Quit, this, &QWidget::close);
+    QMenu* edit = bar->addMenu("Edit");
+    undo_ = edit->addAction("Undo", QKeySequence::Undo, &session_, &Session::undo);
+    redo_ = edit->addAction("Redo", QKeySequence("Ctrl+Shift+Z"), &session_, &Session::redo);
+    undo_->setEnabled(false);
+    redo_->setEnabled(false);
+    QMenu* view = bar->addMenu("View");
+    view->addAction("Back to the shot", QKeySequence("Home"), picture_, &PictureView::returnToShot);
+    view->addAction("Make this the shot", QKeySequence("Ctrl+Home"), picture_, &PictureView::takeAsShot);
+    view->addSeparator();
+    QAction* aids = view->addAction("Aids over the picture");
+    aids->setCheckable(true);
+    aids->setChecked(true);
+    aids->setShortcut(QKeySequence("F8"));
+    connect(aids, &QAction::toggled, picture_, &PictureView::setAids);
+    QAction* light = view->addAction("Light window (from the next start)");
+    light->setCheckable(true);
+    light->setChecked(QSettings().value("lightWindow", false).toBool());
+    connect(light, &QAction::toggled, this, [](bool on) { QSettings().setValue("lightWindow", on); });
+    QMenu* add = bar->addMenu("Add");
+    for (const elements::Kind& k : elements::kinds())
+        if (!k.staysWhenSilent)
+            add->addAction(QString::fromStdString(k.label), this, [this, id = k.id, family = k.family, single = k.single] {
+                if (single)
+                    for (const scene::Element& e : session_.project().elements)
+                        if (e.kind->id == id)
+                            return tell(QString("There is a %1 already; its card is under %2.")
+                                            .arg(QString::fromStdString(e.kind->label).toLower(), QString::fromStdString(scene::familyName(family))));
+                chooseFamily(family);
+                column_->add(id);
+            });
+    QMenu* help = bar->addMenu("Help");
+    help->addAction("About Hygros", this, [this] {
+        QMessageBox::about(this, "About Hygros",
+                           QString("<b>Hygros %1</b><p>Air, fog and light for 3D scenes.</p><p>Licence: Apache-2.0. Words are set in Inter "
+                                   "(SIL Open Font Licence 1.1), figures in B612 (SIL Open Font Licence 1.1).</p>").arg(HYGROS_VERSION));
+    });
+    bar->setCornerWidget(status_, Qt::TopRightCorner);
+    fillRecent();
+}
+
+void MainWindow::fillRecent()
+{
+    recent_->clear();
+    for (const QString& f : session_.recentFiles())
+        recent_->addAction(QFileInfo(f).fileName() + "   " + QFileInfo(f).absolutePath(), this, [this, f] {
+            if (mayLeave())
+                session_.open(f);
+        });
+    recent_->setEnabled(!recent_->isEmpty());
+}
+
+void MainWindow::updateTitle()
+{
+    setWindowTitle(QString::fromStdString(session_.project().name) + (session_.hasUnsavedChanges() ? " · changed" : "") + " — Hygros");
+}
+
+bool MainWindow::mayLeave()
+{
+    if (!session_.hasUnsavedChanges())
+        return true;
+    QMessageBox ask(QMessageBox::Question, "Unsaved changes",
+                    QString("“%1” has changes that are not saved.").arg(QString::fromStdString(session_.project().name)), QMessageBox::NoButton, this);
+    QPushButton* save = ask.addButton("Save", QMessageBox::AcceptRole);
+    QPushButton* drop = ask.addButton("Drop the changes", QMessageBox::DestructiveRole);
+    ask.addButton("Stay", QMessageBox::RejectRole);
+    ask.exec();
+    if (ask.clickedButton() == save)
+        return saveProject();
+    return ask.clickedButton() == drop;
+}
+
+void MainWindow::newProject()
+{
+    if (mayLeave())
+        session_.newProject();
+}
+
+void MainWindow::openProject()
+{
+    if (!mayLeave())
+        return;
+    const QString f = QFileDialog::getOpenFileName(this, "Open a project", QFileInfo(session_.file()).absolutePath(), "Hygros projects (*.hygros)");
+    if (!f.isEmpty())
+        session_.open(f);
+}
+
+bool MainWindow::saveProject() { return session_.file().isEmpty() ? saveProjectAs() : session_.save(session_.file()); }
+
+bool MainWindow::saveProjectAs()
+{
+    QString f = QFileDialog::getSaveFileName(this, "Save the project", session_.file(), "Hygros projects (*.hygros)");
+    if (f.isEmpty())
+        return false;
+    if (!f.endsWith(".hygros"))
+        f += ".hygros";
+    return session_.save(f);
+}
+
+void MainWindow::importSet()
+{
+    const QString f = QFileDialog::getOpenFileName(this, "Import a set", {}, "Geometry (*.glb *.gltf *.obj)");
+    if (!f.isEmpty())
+        session_.importSet(f);
+}
+
+void MainWindow::exportPicture()
+{
+    auto* dialog = new ExportDialog(session_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
+void MainWindow::closeEvent(QCloseEvent* e)
+{
+    if (mayLeave())
+        e->accept();
+    else
+        e->ignore();
+}
+} // namespace hygros::app

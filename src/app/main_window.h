@@ -1,0 +1,62 @@
+#pragma once
+/// The window: menu and status above, the Picture over the Bench at the left, cards and families at the right.
+#include "app/session.h"
+
+#include <QMainWindow>
+
+class QLabel;
+class QPushButton;
+
+namespace hygros::app {
+
+class CardColumn;
+class FamilyRail;
+class PictureView;
+class StatusLine;
+class TransectView;
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    explicit MainWindow(QWidget* parent = nullptr);
+    Session& session() { return session_; }
+    PictureView& picture() { return *picture_; }
+    TransectView& transect() { return *transect_; }
+    CardColumn& column() { return *column_; }
+    void chooseFamily(scene::Family family);
+    /// Shows an element's card, unfolded.
+    void unfold(const std::string& element);
+    /// What the message strip says; empty when it is hidden.
+    QString message() const;
+
+public Q_SLOTS:
+    void newProject();
+    void openProject();
+    bool saveProject();
+    bool saveProjectAs();
+    void importSet();
+    void exportPicture();
+
+protected:
+    void closeEvent(QCloseEvent*) override;
+
+private:
+    void buildMenu();
+    void fillRecent();
+    void updateTitle();
+    void tell(const QString& text);
+    /// Asks about unsaved changes; false to stay.
+    bool mayLeave();
+
+    Session session_;
+    PictureView* picture_;
+    TransectView* transect_;
+    CardColumn* column_;
+    FamilyRail* rail_;
+    StatusLine* status_;
+    QWidget* strip_;
+    QLabel* stripText_;
+    QMenu* recent_ = nullptr;
+    QAction *undo_ = nullptr, *redo_ = nullptr;
+};
+} // namespace hygros::app

@@ -1,0 +1,231 @@
+#include "app/picture_view.h"
+
+#include "app/theme.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QPushButton>
+#include <cmath>
+
+namespace hygros::app {
+using geometry::Camera;
+
+PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
+{
+    setObjectName("picture");
+    setFocusPolicy(Qt::ClickFocus);
+    setMouseTracking(true);
+    setAttribute(Qt::WA_OpaquePaintEvent);
+    setAccessibleName("Picture");
+    const QString style = "QPushButton{background:rgba(20,21,22,200);border:1px solid #6c7072;color:#e6e6e4;padding:3px 9px}"
+                          "QPushButton:hover,QPushButton:focus{border-color:#B4C95A}";
+    back_ = new QPushButton("Back to the shot", this);
+    take_ = new QPushButton("Make this the shot", this);
+    for (QPushButton* b : {back_, take_}) {
+        b->setStyleSheet(style);
+        b->hide();
+    }
+    back_->setObjectName("backToShot");
+    take_->setObjectName("takeAsShot");
+    connect(back_, &QPushButton::clicked, this, &PictureView::returnToShot);
+    connect(take_, &QPushButton::clicked, this, &PictureView::takeAsShot);
+    connect(&session, &Session::pictureChanged, this, qOverload<>(&QWidget::update));
+    connect(&session, &Session::hoveredChanged, this, [this] {
+        const bool away = session_.freeCamera().has_value();
+        back_->setVisible(away && aids_);
+        take_->setVisible(away && aids_);
+        update();
+    });
+    connect(&session, &Session::projectReplaced, this, [this] {
+        back_->hide();
+        take_->hide();
+    });
+}
+
+void PictureView::setAids(bool shown)
+{
+    aids_ = shown;
+    back_->setVisible(shown && session_.freeCamera());
+    take_->setVisible(shown && session_.freeCamera());
+    update();
+}
+
+void PictureView::returnToShot() { session_.setFreeCamera(std::nullopt); }
+
+void PictureView::takeAsShot()
+{
+    const auto camera = session_.freeCamera();
+    if (!camera)
+        return;
+    session_.edit("Make this the shot", [&](scene::Project& p) {
+        for (scene::Element& e : p.elements)
+            if (e.kind->id == "shot") {
+                e.set("position", camera->position);
+                e.set("aim", camera->aim);
+            }
+    });
+    session_.setFreeCamera(std::nullopt);
+}
+
+void PictureView::resizeEvent(QResizeEvent*)
+{
+    session_.setPictureSize(size());
+    back_->move(12, 12);
+    take_->move(12 + back_->sizeHint().width() + 8, 12);
+}
+
+void PictureView::paintEvent(QPaintEvent*)
+{
+    QPainter p(this);
+    const QImage& image = session_.picture().image;
+    if (image.isNull()) {
+        p.fillRect(rect(), QColor("#1d1e1f"));
+        return;
+    }
+    p.setRenderHint(QPainter::SmoothPixmapTransform, image.size() != size());
+    p.drawImage(rect(), image);
+    if (aids_)
+        drawAids(p);
+}
+
+void PictureView::drawAids(QPainter& p)
+{
+    p.setRenderHint(QPainter::Antialiasing);
+    const scene::Element* e = session_.hovered().empty() ? nullptr : session_.project().find(session_.hovered());
+    const auto shot = session_.shot();
+    if (e && shot) {
+        // Outline where the hovered element adds most: the edge of half its brightest part in its thumbnail.
+        const QImage thumb = session_.thumbnail(e->id);
+        const bool pictured = e->kind->family == scene::Family::Air || e->kind->family == scene::Family::Lights;
+        if (!thumb.isNull() && pictured && !session_.project().silent(*e)) {
+            int most = 0;
+            for (int y = 0; y < thumb.height(); ++y)
+                for (int x = 0; x < thumb.width(); ++x)
+                    most = std::max(most, qGray(thumb.pixel(x, y)));
+            const int half = std::max(6, most / 2);
+            p.setPen(QPen(Theme::now().accent, 1.2));
+            const double sx = width() / double(thumb.width()), sy = height() / double(thumb.height());
+            for (int y = 0; y + 1 < thumb.height(); ++y)
+                for (int x = 0; x + 1 < thumb.width(); ++x) {
+                    const bool a = qGray(thumb.pixel(x, y)) >= half;
+                    if (a != (qGray(thumb.pixel(x + 1, y)) >= half))
+                        p.drawLine(QPointF((x + 1) * sx, y * sy), QPointF((x + 1) * sx, (y + 1) * sy));
+                    if (a != (qGray(thumb.pixel(x, y + 1)) >= half))
+                        p.drawLine(QPointF(x * sx, (y + 1) * sy), QPointF((x + 1) * sx, (y + 1) * sy));
+                }
+        }
+        p.setFont(textFont(12, QFont::Medium));
+        const QString name = QString::fromStdString(e->name);
+        const QRect label(10, height() - 30, QFontMetrics(p.font()).horizontalAdvance(name) + 18, 21);
+        p.fillRect(label, QColor(20, 21, 22, 190));
+        p.setPen(Theme::now().isLight() ? QColor("#B4C95A") : Theme::now().accent);
+        p.drawText(label, Qt::AlignCenter, name);
+    }
+    if (cursor_.x() >= 0 && button_ == Qt::NoButton && underMouse()) {
+        // What is under the cursor: distance, and how much of it comes through the air (noise left out).
+        const auto state = session_.shot();
+        const float d = session_.picture().samples > 0 ? session_.renderer().depthAt(cursor_.x(), cursor_.y()) : 0.f;
+        if (d > 0.f && state) {
+            const geometry::View view(session_.camera(), width(), height());
+            const Vec3 dir = view.direction(static_cast<float>(cursor_.x()) + 0.5f, static_cast<float>(cursor_.y()) + 0.5f);
+            float depth = 0.f;
+            for (const media::Medium& m : state->media)
+                depth += media::opticalDepth(m, view.position(), dir, 0.f, d);
+            const QString text = (d >= shot::Shot::farDistance * 0.999f ? QString("sky") : QString::fromStdString(formatQuantity(d, Quantity::Length))) +
+                                 QString("   T %1").arg(std::exp(-depth), 0, 'f', 2);
+            p.setFont(figureFont(11));
+            const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 16;
+            const QRect box(width() - w - 10, height() - 30, w, 21);
+            p.fillRect(box, QColor(20, 21, 22, 190));
+            p.setPen(QColor("#e6e6e4"));
+            p.drawText(box, Qt::AlignCenter, text);
+        }
+    }
+}
+
+float PictureView::distanceAt(const QPoint& p)
+{
+    const float d = session_.renderer().depthAt(p.x() * 1, p.y() * 1);
+    const Camera c = session_.camera();
+    return d > 0.f && d < 3000.f ? d : std::max(1.f, (c.aim - c.position).length());
+}
+
+void PictureView::lookFrom(const Camera& camera)
+{
+    session_.setFreeCamera(camera);
+}
+
+void PictureView::mousePressEvent(QMouseEvent* e)
+{
+    button_ = e->button();
+    last_ = press_ = e->pos();
+    pivotDistance_ = std::clamp(distanceAt(e->pos()), 0.5f, 200.f);
+    const geometry::View view(session_.camera(), width(), height());
+    pivot_ = view.position() + view.direction(static_cast<float>(e->pos().x()), static_cast<float>(e->pos().y())) * pivotDistance_;
+}
+
+void PictureView::mouseMoveEvent(QMouseEvent* e)
+{
+    cursor_ = e->pos();
+    if (button_ == Qt::NoButton) {
+        update();
+        return;
+    }
+    if ((e->pos() - press_).manhattanLength() < 4 && !session_.freeCamera())
+        return; // a click is not a drag
+    const QPoint by = e->pos() - last_;
+    last_ = e->pos();
+    Camera c = session_.camera();
+    const geometry::View view(c, width(), height());
+    if (button_ == Qt::LeftButton) {
+        const float yaw = -static_cast<float>(by.x()) * 0.005f;
+        float pitch = -static_cast<float>(by.y()) * 0.005f;
+        // Never over the top: the view stays within 85° of level.
+        const float now = std::asin(std::clamp(view.forward().y, -1.f, 1.f));
+        pitch = std::clamp(now + pitch, -1.48f, 1.48f) - now;
+        const auto turned = [&](Vec3 v) {
+            const Vec3 right = view.right();
+            v = v * std::cos(pitch) + right.cross(v) * std::sin(pitch) + right * (right.dot(v) * (1.f - std::cos(pitch)));
+            return Vec3(v.x * std::cos(yaw) + v.z * std::sin(yaw), v.y, -v.x * std::sin(yaw) + v.z * std::cos(yaw));
+        };
+        const Vec3 offset = turned(c.position - pivot_), aim = turned(c.aim - c.position);
+        c.position = pivot_ + offset;
+        c.aim = c.position + aim;
+    } else {
+        const float metres = pivotDistance_ * view.pixelAngle();
+        const Vec3 move = view.right() * (-static_cast<float>(by.x()) * metres) + view.up() * (static_cast<float>(by.y()) * metres);
+        c.position += move;
+        c.aim += move;
+    }
+    lookFrom(c);
+}
+
+void PictureView::mouseReleaseEvent(QMouseEvent*) { button_ = Qt::NoButton; }
+
+void PictureView::wheelEvent(QWheelEvent* e)
+{
+    Camera c = session_.camera();
+    const float distance = std::clamp(distanceAt(e->position().toPoint()), 0.5f, 200.f);
+    const geometry::View view(c, width(), height());
+    const Vec3 toward = view.direction(static_cast<float>(e->position().x()), static_cast<float>(e->position().y()));
+    const Vec3 move = toward * (distance * 0.12f * static_cast<float>(e->angleDelta().y()) / 120.f);
+    c.position += move;
+    c.aim += move;
+    lookFrom(c);
+}
+
+void PictureView::keyPressEvent(QKeyEvent* e)
+{
+    if (e->key() == Qt::Key_Home)
+        return returnToShot();
+    QWidget::keyPressEvent(e);
+}
+
+void PictureView::leaveEvent(QEvent*)
+{
+    cursor_ = {-1, -1};
+    update();
+}
+} // namespace hygros::app

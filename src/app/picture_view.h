@@ -1,0 +1,49 @@
+#pragma once
+/// The Picture. Left drag turns about the point under the cursor, right drag moves sideways, the wheel goes nearer or
+/// farther: all of it a free look that leaves the shot alone; a button or Home goes back.
+#include "app/session.h"
+
+#include <QWidget>
+
+class QPushButton;
+
+namespace hygros::app {
+
+class PictureView : public QWidget {
+    Q_OBJECT
+public:
+    explicit PictureView(Session& session, QWidget* parent = nullptr);
+    /// Everything drawn over the picture that is not the picture.
+    void setAids(bool shown);
+    bool aids() const { return aids_; }
+    QSize minimumSizeHint() const override { return {480, 270}; }
+
+public Q_SLOTS:
+    void returnToShot();
+    void takeAsShot();
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    void leaveEvent(QEvent*) override;
+
+private:
+    void lookFrom(const geometry::Camera& camera);
+    void drawAids(QPainter& painter);
+    /// Distance to the surface under a position [m]; the distance to the aim where there is none.
+    float distanceAt(const QPoint& p);
+
+    Session& session_;
+    QPushButton *back_, *take_;
+    bool aids_ = true;
+    Qt::MouseButton button_ = Qt::NoButton;
+    QPoint last_, press_, cursor_{-1, -1};
+    Vec3 pivot_{0.f, 0.f, 0.f};
+    float pivotDistance_ = 10.f;
+};
+} // namespace hygros::app

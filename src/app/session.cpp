@@ -1,0 +1,337 @@
+#include "app/session.h"
+
+#include "base/error.h"
+#include "finish/display.h"
+
+#include <QFileInfo>
+#include <QSettings>
+#include <cmath>
+
+namespace hygros::app {
+
+Session::Session(QObject* parent) : QObject(parent), history_(elements::newProject()), cache_(std::make_shared<elements::GeometryCache>())
+{
+    renderer_ = std::make_unique<render::LiveRenderer>([this](const render::LivePicture& p) {
+        // On the renderer's thread: only the finished image crosses over.
+        PictureState state;
+        state.image = QImage(p.width, p.height, QImage::Format_RGB32);
+        finish::Display(p.look).apply(p.rgb.data(), p.width, p.height, state.image.bits(),
+                                      static_cast<std::size_t>(state.image.bytesPerLine()), 4);
+        state.samples = p.samples;
+        state.wanted = p.wantedSamples;
+        state.secondsSinceEdit = p.secondsSinceEdit;
+        state.secondsPerPass = p.secondsPerPass;
+        state.clean = p.isClean;
+        state.revision = p.revision;
+        QMetaObject::invokeMethod(this, [this, state] {
+            picture_ = state;
+            if (state.samples >= 1 && (state.samples == 1 || state.clean))
+                thumbnailTimer_.start();
+            Q_EMIT pictureChanged();
+        });
+    });
+    freezer_ = std::thread([this] { freezeLoop(); });
+    thumbnailTimer_.setSingleShot(true);
+    thumbnailTimer_.setInterval(150);
+    connect(&thumbnailTimer_, &QTimer::timeout, this, &Session::askThumbnails);
+    jobTimer_.setInterval(80);
+    connect(&jobTimer_, &QTimer::timeout, this, [this] {
+        if (job_)
+            Q_EMIT jobChanged(job_->name, job_->control.progress(), QString::fromStdString(job_->control.message()));
+    });
+}
+
+Session::~Session()
+{
+    cancelJob();
+    if (job_ && job_->thread.joinable())
+        job_->thread.join();
+    {
+        const std::lock_guard lock(freezeMutex_);
+        quit_ = true;
+    }
+    freezeWake_.notify_all();
+    freezer_.join();
+    renderer_.reset();
+}
+
+bool Session::edit(const QString& name, const std::function<void(scene::Project&)>& change, const QString& merge)
+{
+    scene::Project next = project();
+    try {
+        change(next);
+    } catch (const std::invalid_argument& bad) {
+        Q_EMIT failed(QString("%1: %2. Nothing was changed.").arg(name, bad.what()));
+        return false;
+    } catch (const Error& bad) {
+        Q_EMIT failed(bad.what());
+        return false;
+    }
+    history_.push(std::move(next), name.toStdString(), merge.toStdString());
+    changedProject();
+    return true;
+}
+
+bool Session::setValue(const std::string& element, const std::string& parameter, const scene::Value& value, const QString& merge)
+{
+    const scene::Element* e = project().find(element);
+    if (!e)
+        return false;
+    const scene::Parameter* p = scene::findParameter(e->kind->parameters, parameter);
+    return edit(QString::fromStdString(e->name + " " + (p ? p->label : parameter)),
+                [&](scene::Project& next) { next.find(element)->set(parameter, value); }, merge);
+}
+
+void Session::undo()
+{
+    if (!history_.canUndo())
+        return;
+    history_.undo();
+    changedProject();
+}
+
+void Session::redo()
+{
+    if (!history_.canRedo())
+        return;
+    history_.redo();
+    changedProject();
+}
+
+void Session::changedProject()
+{
+    changed_ = true;
+    Q_EMIT projectChanged();
+    refreeze();
+}
+
+void Session::replace(scene::Project project, const QString& file)
+{
+    history_ = scene::History(std::move(project));
+    file_ = file;
+    changed_ = false;
+    freeCamera_.reset();
+    thumbnails_.clear();
+    Q_EMIT projectReplaced();
+    Q_EMIT projectChanged();
+    Q_EMIT fileChanged();
+    refreeze();
+}
+
+void Session::newProject() { replace(elements::newProject(), {}); }
+
+void Session::open(const QString& file)
+{
+    auto loaded = std::make_shared<scene::Project>();
+    runJob(
+        "Opening " + QFileInfo(file).fileName(),
+        [loaded, file, cache = cache_](JobControl& job) {
+            *loaded = scene::loadProject(file.toStdString(), elements::findKind);
+            elements::freeze(*loaded, *cache, job); // its sets must be readable before anything is replaced
+        },
+        [this, loaded, file] {
+            remember(file);
+            replace(std::move(*loaded), file);
+        });
+}
+
+bool Session::save(const QString& file)
+{
+    try {
+        scene::saveProject(project(), file.toStdString());
+    } catch (const std::exception& e) {
+        Q_EMIT failed(e.what());
+        return false;
+    }
+    // File names are now relative to the new place; take them over without a step in the history.
+    if (file != file_) {
+        try {
+            replace(scene::loadProject(file.toStdString(), elements::findKind), file);
+        } catch (const std::exception& e) {
+            Q_EMIT failed(e.what());
+        }
+    }
+    changed_ = false;
+    remember(file);
+    Q_EMIT fileChanged();
+    return true;
+}
+
+void Session::importSet(const QString& file)
+{
+    runJob(
+        "Importing " + QFileInfo(file).fileName(),
+        [file, cache = cache_](JobControl& job) { cache->set(file.toStdString(), job); },
+        [this, file] {
+            edit("Import " + QFileInfo(file).completeBaseName(), [&](scene::Project& p) {
+                scene::Element& e = p.add(*elements::findKind("set"), QFileInfo(file).completeBaseName().toStdString());
+                std::filesystem::path path = file.toStdString();
+                if (!p.folder.empty()) {
+                    const auto relative = path.lexically_relative(p.folder);
+                    if (!relative.empty())
+                        path = relative;
+                }
+                e.set("file", path.generic_string());
+            });
+        });
+}
+
+QStringList Session::recentFiles() const
+{
+    QStringList existing;
+    for (const QString& f : QSettings().value("recentFiles").toStringList())
+        if (QFileInfo::exists(f))
+            existing << f;
+    return existing;
+}
+
+void Session::remember(const QString& file)
+{
+    QStringList list = recentFiles();
+    const QString full = QFileInfo(file).absoluteFilePath();
+    list.removeAll(full);
+    list.prepend(full);
+    QSettings().setValue("recentFiles", QStringList(list.mid(0, 10)));
+}
+
+void Session::runJob(const QString& name, const std::function<void(JobControl&)>& work, const std::function<void()>& done)
+{
+    if (job_) {
+        Q_EMIT failed(QString("%1 is still running. Wait for it or cancel it first.").arg(job_->name));
+        return;
+    }
+    job_ = std::make_shared<Job>();
+    job_->name = name;
+    jobTimer_.start();
+    Q_EMIT jobChanged(name, 0.0, {});
+    job_->thread = std::thread([this, job = job_, work, done] {
+        QString problem;
+        bool good = false;
+        try {
+            work(job->control);
+            good = true;
+        } catch (const Cancelled&) {
+        } catch (const std::bad_alloc&) {
+            problem = "There is not enough memory. Nothing was replaced.";
+        } catch (const std::exception& e) {
+            problem = e.what();
+        }
+        QMetaObject::invokeMethod(this, [this, job, good, problem, done] {
+            job->thread.join();
+            if (job_ == job)
+                job_.reset();
+            jobTimer_.stop();
+            Q_EMIT jobChanged({}, 1.0, {});
+            if (!problem.isEmpty())
+                Q_EMIT failed(problem);
+            else if (good)
+                done();
+        });
+    });
+}
+
+void Session::cancelJob()
+{
+    if (job_)
+        job_->control.cancel();
+}
+
+void Session::setPictureSize(const QSize& pixels)
+{
+    if (pixels == pictureSize_ || pixels.width() < 8 || pixels.height() < 8)
+        return;
+    pictureSize_ = pixels;
+    refreeze();
+}
+
+void Session::setFreeCamera(std::optional<geometry::Camera> camera)
+{
+    freeCamera_ = camera;
+    Q_EMIT hoveredChanged();
+    refreeze();
+}
+
+geometry::Camera Session::camera() const
+{
+    if (freeCamera_)
+        return *freeCamera_;
+    return shot_ ? shot_->camera : geometry::Camera();
+}
+
+void Session::refreeze()
+{
+    {
+        const std::lock_guard lock(freezeMutex_);
+        pending_ = std::make_unique<Pending>(Pending{project(), freeCamera_, pictureSize_});
+    }
+    freezeWake_.notify_one();
+}
+
+void Session::freezeLoop()
+{
+    std::unique_lock lock(freezeMutex_);
+    while (!quit_) {
+        if (!pending_) {
+            freezeWake_.wait(lock);
+            continue;
+        }
+        const auto pending = std::move(pending_);
+        pending_ = nullptr;
+        lock.unlock();
+        try {
+            JobControl job;
+            auto frozen = elements::freeze(pending->project, *cache_, job);
+            if (pending->camera) {
+                auto copy = std::make_shared<shot::Shot>(*frozen);
+                copy->camera = *pending->camera;
+                frozen = copy;
+            }
+            if (pending->size.width() >= 32)
+                renderer_->setShot(frozen, pending->size.width(), pending->size.height());
+            QMetaObject::invokeMethod(this, [this, frozen] {
+                shot_ = frozen;
+                Q_EMIT shotChanged();
+            });
+        } catch (const std::exception& e) {
+            const QString what = e.what();
+            QMetaObject::invokeMethod(this, [this, what] { Q_EMIT failed(what); });
+        }
+        lock.lock();
+    }
+}
+
+void Session::askThumbnails()
+{
+    std::vector<std::string> media, lamps;
+    for (const scene::Element& e : project().elements) {
+        if (e.kind->family == scene::Family::Air)
+            media.push_back(e.id);
+        else if (e.kind->family == scene::Family::Lights)
+            lamps.push_back(e.id);
+    }
+    const shot::Look look = shot_ ? shot_->look : shot::Look();
+    renderer_->wantContributions(media, lamps, [this, look](const std::string& id, const render::Frame::Contribution& c) {
+        QImage image(c.width, c.height, QImage::Format_RGB32);
+        if (c.width > 0)
+            finish::Display(look).apply(c.rgb.data(), c.width, c.height, image.bits(), static_cast<std::size_t>(image.bytesPerLine()), 4);
+        QMetaObject::invokeMethod(this, [this, id, image] {
+            thumbnails_[id] = image;
+            Q_EMIT thumbnailChanged(QString::fromStdString(id));
+        });
+    });
+}
+
+QImage Session::thumbnail(const std::string& element) const
+{
+    const auto found = thumbnails_.find(element);
+    return found == thumbnails_.end() ? QImage() : found->second;
+}
+
+void Session::setHovered(const std::string& element)
+{
+    if (element == hovered_)
+        return;
+    hovered_ = element;
+    Q_EMIT hoveredChanged();
+}
+} // namespace hygros::app

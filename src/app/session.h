@@ -1,0 +1,128 @@
+#pragma once
+/// The open project and everything that happens to it: edits with undo, files, freezing, live pictures, jobs.
+/// Widgets ask it and tell it; it tells them with signals on the window's thread.
+#include "base/job.h"
+#include "elements/kinds.h"
+#include "render/live.h"
+#include "scene/history.h"
+
+#include <QImage>
+#include <QObject>
+#include <QTimer>
+#include <condition_variable>
+#include <memory>
+#include <optional>
+#include <thread>
+
+namespace hygros::app {
+
+struct PictureState {
+    QImage image;
+    int samples = 0, wanted = 0;
+    double secondsSinceEdit = 0.0, secondsPerPass = 0.0;
+    bool clean = false;
+    std::uint64_t revision = 0;
+};
+
+class Session : public QObject {
+    Q_OBJECT
+public:
+    explicit Session(QObject* parent = nullptr);
+    ~Session() override;
+
+    const scene::Project& project() const { return history_.now(); }
+    const scene::History& history() const { return history_; }
+    QString file() const { return file_; }
+    bool hasUnsavedChanges() const { return changed_; }
+
+    /// Applies `change` to a copy and makes it the present as one undo step (`merge` joins the steps of a drag).
+    /// What the change throws as std::invalid_argument is shown; nothing is changed then. False on refusal.
+    bool edit(const QString& name, const std::function<void(scene::Project&)>& change, const QString& merge = {});
+    bool setValue(const std::string& element, const std::string& parameter, const scene::Value& value, const QString& merge = {});
+    void endDrag() { history_.close(); }
+    void undo();
+    void redo();
+
+    void newProject();
+    /// Loads with its sets in the background; the present project stays until all of it is there.
+    void open(const QString& file);
+    /// False and a message when it fails.
+    bool save(const QString& file);
+    void importSet(const QString& file);
+    QStringList recentFiles() const;
+
+    /// A long task on its own thread with progress and cancel; `done` runs on the window's thread if it succeeds.
+    void runJob(const QString& name, const std::function<void(JobControl&)>& work, const std::function<void()>& done);
+    bool isBusy() const { return static_cast<bool>(job_); }
+    void cancelJob();
+
+    void setPictureSize(const QSize& pixels);
+    /// Looks from elsewhere than the shot; empty returns to it.
+    void setFreeCamera(std::optional<geometry::Camera> camera);
+    const std::optional<geometry::Camera>& freeCamera() const { return freeCamera_; }
+    /// The camera of the picture shown.
+    geometry::Camera camera() const;
+
+    std::shared_ptr<const shot::Shot> shot() const { return shot_; }
+    const PictureState& picture() const { return picture_; }
+    render::LiveRenderer& renderer() { return *renderer_; }
+    elements::GeometryCache& cache() { return *cache_; }
+    QImage thumbnail(const std::string& element) const;
+    void setWantedSamples(int samples) { renderer_->setWantedSamples(samples); }
+
+    /// Which element is hovered or selected anywhere; empty for none.
+    void setHovered(const std::string& element);
+    const std::string& hovered() const { return hovered_; }
+
+Q_SIGNALS:
+    void projectChanged();     ///< anything in it
+    void projectReplaced();    ///< another project
+    void shotChanged();
+    void pictureChanged();
+    void thumbnailChanged(const QString& element);
+    void hoveredChanged();
+    void failed(const QString& message);
+    void jobChanged(const QString& name, double progress, const QString& message); ///< empty name: over
+    void fileChanged();
+
+private:
+    void changedProject();
+    void refreeze();
+    void freezeLoop();
+    void askThumbnails();
+    void replace(scene::Project project, const QString& file);
+    void remember(const QString& file);
+
+    scene::History history_;
+    QString file_;
+    bool changed_ = false;
+    std::shared_ptr<elements::GeometryCache> cache_;
+    std::optional<geometry::Camera> freeCamera_;
+    std::shared_ptr<const shot::Shot> shot_;
+    PictureState picture_;
+    QSize pictureSize_{8, 8};
+    std::map<std::string, QImage> thumbnails_;
+    std::string hovered_;
+    QTimer thumbnailTimer_, jobTimer_;
+
+    struct Job {
+        QString name;
+        JobControl control;
+        std::thread thread;
+    };
+    std::shared_ptr<Job> job_;
+
+    // The freezing thread takes the newest project only.
+    struct Pending {
+        scene::Project project;
+        std::optional<geometry::Camera> camera;
+        QSize size;
+    };
+    std::mutex freezeMutex_;
+    std::condition_variable freezeWake_;
+    std::unique_ptr<Pending> pending_;
+    bool quit_ = false;
+    std::unique_ptr<render::LiveRenderer> renderer_;
+    std::thread freezer_;
+};
+} // namespace hygros::app

@@ -1,0 +1,41 @@
+#pragma once
+/// The Transect's numbers: a section of the air along the camera's view, by distance and height.
+#include "shot/shot.h"
+
+#include <vector>
+
+namespace hygros::reading {
+
+struct Transect {
+    /// Distances of the columns [m], log-spaced from 1 m.
+    std::vector<float> distance;
+    /// Highest and lowest surface within the view's middle third at each distance [m]; not-a-number where there is none.
+    std::vector<float> highest, ground;
+    /// Transmittance from the camera along its heading, level; noise left out. By column, all media together.
+    std::vector<float> transmittance;
+    /// Where transmittance falls to 5 % [m]; infinite if it does not within 100 km.
+    float sees = 0.f;
+    float eyeHeight = 0.f;
+
+    /// Extinction with noise on a grid: rows × columns, row 0 lowest, one sheet a medium [1/m].
+    struct Sheet {
+        std::string id;
+        std::vector<float> extinction;
+    };
+    std::vector<Sheet> sheets;
+    std::vector<float> rowHeight; ///< [m]
+};
+
+struct TransectGrid {
+    int columns = 240;
+    float farthest = 4000.f; ///< [m]
+    std::vector<float> rowHeights;
+    bool outline = true;     ///< trace the set's outline too; else highest and ground stay empty
+};
+
+Transect transectOf(const shot::Shot& shot, const TransectGrid& grid);
+/// The set's outline alone; it changes with set and camera only.
+void outlineOf(const shot::Shot& shot, Transect& transect);
+/// Distance at which the level transmittance from the camera is 5 %.
+float seesTo(const shot::Shot& shot);
+} // namespace hygros::reading
