@@ -244,7 +244,7 @@ void buildHut(Marl& m)
 
 void buildBoat(Marl& m)
 {
-    const float x0 = 3.9f, z0 = -17.f, length = 13.5f, half = 1.03f;
+    const float x0 = 5.6f, z0 = -37.f, length = 13.5f, half = 1.03f;
     // Hull sections from stern to bow; the bow narrows and rises.
     const int sections = 28;
     std::vector<Vec3> left, right, leftLow, rightLow;

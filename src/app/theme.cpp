@@ -13,7 +13,7 @@ namespace {
 const Theme dark{QColor("#26282a"), QColor("#2d2f31"), QColor("#353739"), QColor("#45484a"), QColor("#e6e6e4"),
                  QColor("#a9adaf"), QColor("#6c7072"), QColor("#B4C95A"), QColor("#1f2123")};
 const Theme light{QColor("#c9cacb"), QColor("#d6d7d8"), QColor("#e2e3e3"), QColor("#b0b2b3"), QColor("#1c1d1e"),
-                  QColor("#484b4d"), QColor("#85898b"), QColor("#5d6f12"), QColor("#efefef")};
+                  QColor("#484b4d"), QColor("#85898b"), QColor("#475606"), QColor("#efefef")};
 bool lightNow = false;
 } // namespace
 
@@ -45,8 +45,12 @@ QFont textFont(int pixels, int weight)
 
 QFont figureFont(int pixels)
 {
+    // A fixed-pitch sister font gives the same family name where both are installed: ask for this one's own style.
     QFont f("B612");
     f.setPixelSize(pixels);
+    f.setStyleName("Regular");
+    f.setFixedPitch(false);
+    f.setWeight(QFont::Normal);
     return f;
 }
 

@@ -156,7 +156,7 @@ void TransectView::drawOutline(QPainter& p)
     stroke.setAlpha(170);
     p.setRenderHint(QPainter::Antialiasing, false);
     for (std::size_t i = 0; i < reading_.highest.size(); ++i)
-        if (!std::isnan(reading_.highest[i]) && reading_.highest[i] > reading_.ground[i] + 0.4f) {
+        if (!std::isnan(reading_.highest[i]) && reading_.highest[i] > reading_.ground[i] + 0.9f) {
             const double x = xOf(double(reading_.distance[i])), w = std::max(1.6, plot().width() / columns * 0.8);
             p.fillRect(QRectF(x - w / 2, std::max(plot().top(), yOf(double(reading_.highest[i]))), w,
                               std::max(0.0, yOf(double(reading_.ground[i])) - std::max(plot().top(), yOf(double(reading_.highest[i]))))), stroke);

@@ -21,6 +21,7 @@ enum class Quantity {
     Exposure,   ///< EV (stops)
     Millimetre, ///< mm of a camera's focal length or sensor; also cm, m
     Irradiance, ///< lux; also klx
+    Temperature, ///< kelvin
 };
 
 /// Visibility V of an air with extinction σt: contrast falls to 5 %, V = ln(20)/σt (meteorological optical

@@ -15,7 +15,7 @@ struct ShotSettings : scene::SettingsOf<ShotSettings> {
     Vec3 position{0.f, 1.7f, 8.f}, aim{0.f, 1.7f, 0.f};
 };
 struct LookSettings : scene::SettingsOf<LookSettings> {
-    double exposure = -5.0;
+    double exposure = -5.0, white = 6500.0;
     scene::CurvePoints curve{{-9.f, 0.f}, {-5.f, 0.0045f}, {-2.f, 0.045f}, {0.f, 0.19f}, {2.f, 0.56f}, {4.f, 0.88f}, {6.5f, 1.f}};
 };
 } // namespace
@@ -92,13 +92,15 @@ Kind lookKind()
     scene::TableOf<S> t;
     t.number("exposure", "exposure", &S::exposure, Quantity::Exposure).hard(-40, 40).soft(-12, 6).lead().in("Tone").says(
         "Stops by which the picture is brightened.");
+    t.number("white", "neutral at", &S::white, Quantity::Temperature).hard(1500, 25000).soft(2500, 12000).log().lead().in("Tone").says(
+        "Colour temperature of the light that is to look white: lower cools the picture, higher warms it.");
     t.curve("curve", "tone curve", &S::curve).in("Tone").says(
         "From stops around middle grey to displayed light; always rising.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
-        c.shot.look = {static_cast<float>(s.exposure), s.curve};
+        c.shot.look = {static_cast<float>(s.exposure), static_cast<float>(s.white), s.curve};
     };
     return k;
 }

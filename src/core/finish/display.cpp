@@ -89,37 +89,59 @@ Display::Display(const shot::Look& look)
 {
     const std::uint32_t count = ((lastBits - firstBits) >> 16) + 2;
     std::vector<float> pixels(count * 4ul, 1.f);
-    const float gain = std::exp2(look.exposure);
-    for (std::uint32_t i = 0; i < count; ++i) {
-        const float linear = i == 0 ? 0.f : std::bit_cast<float>(firstBits + (i << 16)) * gain;
-        float shown = linear;
-        if (!look.curve.empty())
-            shown = linear <= 0.f ? look.curve.front().y : monotoneCurve(look.curve, std::log2(linear / 0.18f));
-        for (std::uint32_t c = 0; c < 3; ++c)
+    const Vec3 gain = whiteGains(look.white) * std::exp2(look.exposure);
+    for (std::uint32_t i = 0; i < count; ++i)
+        for (std::uint32_t c = 0; c < 3; ++c) {
+            const float linear = i == 0 ? 0.f : std::bit_cast<float>(firstBits + (i << 16)) * gain[static_cast<int>(c)];
+            float shown = linear;
+            if (!look.curve.empty())
+                shown = linear <= 0.f ? look.curve.front().y : monotoneCurve(look.curve, std::log2(linear / 0.18f));
             pixels[i * 4 + c] = std::clamp(shown, 0.f, 1.f);
-    }
+        }
     ocio::PackedImageDesc image(pixels.data(), static_cast<long>(count), 1, 4);
     displayProcessor()->apply(image);
-    table_.resize(count);
-    for (std::uint32_t i = 0; i < count; ++i)
-        table_[i] = std::clamp(pixels[i * 4], 0.f, 1.f) * 255.f;
+    for (std::uint32_t c = 0; c < 3; ++c) {
+        table_[c].resize(count);
+        for (std::uint32_t i = 0; i < count; ++i)
+            table_[c][i] = std::clamp(pixels[i * 4 + c], 0.f, 1.f) * 255.f;
+    }
 }
 
-float Display::look8(float linear) const
+Vec3 blackbodyColour(float kelvin)
 {
+    const double t = std::clamp(double(kelvin), 1667.0, 25000.0);
+    const double x = t < 4000.0 ? -0.2661239e9 / (t * t * t) - 0.2343589e6 / (t * t) + 0.8776956e3 / t + 0.179910
+                                : -3.0258469e9 / (t * t * t) + 2.1070379e6 / (t * t) + 0.2226347e3 / t + 0.240390;
+    const double y = t < 2222.0   ? -1.1063814 * x * x * x - 1.34811020 * x * x + 2.18555832 * x - 0.20219683
+                     : t < 4000.0 ? -0.9549476 * x * x * x - 1.37418593 * x * x + 2.09137015 * x - 0.16748867
+                                  : 3.0817580 * x * x * x - 5.87338670 * x * x + 3.75112997 * x - 0.37001483;
+    const double X = x / y, Z = (1.0 - x - y) / y;
+    return Vec3(static_cast<float>(3.2404542 * X - 1.5371385 - 0.4985314 * Z), static_cast<float>(-0.9692660 * X + 1.8760108 + 0.0415560 * Z),
+                static_cast<float>(std::max(1e-3, 0.0556434 * X - 0.2040259 + 1.0572252 * Z)));
+}
+
+Vec3 whiteGains(float kelvin)
+{
+    const Vec3 wanted = blackbodyColour(6500.f), given = blackbodyColour(kelvin);
+    return Vec3(wanted.x / given.x, wanted.y / given.y, wanted.z / given.z);
+}
+
+float Display::look8(int channel, float linear) const
+{
+    const std::vector<float>& table = table_[channel];
     if (!(linear > 0.f))
-        return table_[0];
+        return table[0];
     const auto bits = std::bit_cast<std::uint32_t>(linear);
     if (bits <= firstBits)
-        return table_[0];
+        return table[0];
     if (bits >= lastBits)
-        return table_[(lastBits - firstBits) >> 16];
+        return table[(lastBits - firstBits) >> 16];
     const std::uint32_t at = (bits - firstBits) >> 16;
     const float f = static_cast<float>(bits & 0xffffu) * (1.f / 65536.f);
-    return table_[at] + (table_[at + 1] - table_[at]) * f;
+    return table[at] + (table[at + 1] - table[at]) * f;
 }
 
-float Display::encode(float linear) const { return look8(linear) / 255.f; }
+float Display::encode(float linear) const { return look8(1, linear) / 255.f; }
 
 void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, std::size_t stride, int pixelBytes) const
 {
@@ -131,7 +153,7 @@ void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, 
             const float dither = tile.at(x, static_cast<int>(y), 0);
             std::uint8_t v[3];
             for (int c = 0; c < 3; ++c)
-                v[c] = static_cast<std::uint8_t>(std::min(255.f, look8(from[c]) + dither));
+                v[c] = static_cast<std::uint8_t>(std::min(255.f, look8(c, from[c]) + dither));
             if (pixelBytes == 4) {
                 to[0] = v[2], to[1] = v[1], to[2] = v[0], to[3] = 255;
             } else {

@@ -13,6 +13,13 @@ namespace hygros::finish {
 /// or none gives a constant.
 float monotoneCurve(std::span<const Vec2> points, float x);
 
+/// Linear Rec. 709 colour of a blackbody of `kelvin` (1667…25000), luminance 1. Chromaticity by the cubic fits of Kim
+/// et al. 2002 to the Planckian locus.
+Vec3 blackbodyColour(float kelvin);
+/// What each channel is multiplied with so that a blackbody of `kelvin` looks as one of 6500 K does; luminance of the
+/// neutral is kept.
+Vec3 whiteGains(float kelvin);
+
 class Display {
 public:
     explicit Display(const shot::Look& look);
@@ -20,12 +27,12 @@ public:
     /// a fixed blue-noise dither of half a level so that smooth air shows no steps. `pixelBytes` 3 writes RGB, 4
     /// writes BGRA with A = 255; `stride` is in bytes.
     void apply(const float* rgb, int width, int height, std::uint8_t* out, std::size_t stride, int pixelBytes) const;
-    /// One value, encoded, 0…1.
+    /// One value of the green channel, encoded, 0…1.
     float encode(float linear) const;
 
 private:
-    float look8(float linear) const;
-    std::vector<float> table_; ///< encoded·255 at floats whose low 16 bits are 0
+    float look8(int channel, float linear) const;
+    std::vector<float> table_[3]; ///< by channel: encoded·255 at floats whose low 16 bits are 0
 };
 
 /// Encoded 8-bit RGB of a linear picture.

@@ -185,7 +185,7 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
             for (int c = 0; c < 3; ++c)
                 to[o * 3 + static_cast<std::size_t>(c)] = phase * (light[c] * albedo[c] * energy);
             g *= 0.5f;
-            energy *= octaveEnergy;
+            energy *= static_cast<int>(o) + 1 < model.shot().scatteringOrders ? octaveEnergy : 0.f;
             albedo *= m.albedo;
         }
         F8 around[3] = {f8(0.f), f8(0.f), f8(0.f)};
@@ -458,7 +458,7 @@ Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const 
         const Medium& m = *media[k].medium;
         float g = m.g, energy = 1.f;
         Vec3 albedo = m.albedo;
-        for (int order = 0; order < octaveCount; ++order) {
+        for (int order = 0; order < std::min(octaveCount, model.shot().scatteringOrders); ++order) {
             const F8 dd = 1.f + g * g - 2.f * g * cosine;
             const F8 phase = (1.f - g * g) / (4.f * pi * dd * sqrt8(dd));
             const float s = sum(common * perMedium[k] * phase * (order == 0 ? full : order == 1 ? half : quarter));

@@ -315,6 +315,8 @@ Project fromJson(const std::string& text, const std::string& subject, const Kind
         const auto upTo = std::min(e.byte, text.size());
         const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(upTo), '\n');
         throw inputError(doing, subject, "it is damaged near line " + std::to_string(line) + " (not valid JSON)", kept);
+    } catch (const json::exception&) {
+        throw inputError(doing, subject, "it holds a number too large to be one", kept);
     }
     if (!root.is_object() || !root.contains("format") || root["format"] != "hygros-project")
         throw inputError(doing, subject, "it is not a Hygros project", kept);

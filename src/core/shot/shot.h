@@ -16,6 +16,7 @@ namespace hygros::shot {
 /// How the linear picture becomes a displayed one; read by finish/.
 struct Look {
     float exposure = 0.f; ///< EV; display = radiance · 2^exposure before the curve
+    float white = 6500.f; ///< colour temperature of the light that is to look neutral [K]
     /// Monotone points: x in stops around 0.18, y displayed light 0…1.
     std::vector<Vec2> curve;
     bool operator==(const Look&) const = default;
@@ -30,6 +31,7 @@ struct Shot {
     geometry::Camera camera;
     Look look;
     int frame = 1;
+    int scatteringOrders = 3; ///< of the live air: 1 is single scattering alone, 3 adds the higher-order approximation
 
     /// Rays that miss everything end here [m].
     static constexpr float farDistance = 30000.f;

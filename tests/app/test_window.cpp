@@ -1,0 +1,317 @@
+/// Drives the real window with mouse and keys on the First light demo.
+#include "app/card.h"
+#include "app/card_column.h"
+#include "app/lead_ruler.h"
+#include "app/main_window.h"
+#include "app/picture_view.h"
+#include "app/theme.h"
+#include "app/transect_view.h"
+#include "image/image.h"
+#include "support.h"
+
+#include <QCheckBox>
+#include <QDialog>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSpinBox>
+
+using namespace hygros;
+using namespace hygros::app;
+
+class TestWindow : public QObject {
+    Q_OBJECT
+    QTemporaryDir dir_;
+    std::unique_ptr<MainWindow> window_;
+
+    Session& session() { return window_->session(); }
+    double value(const char* element, const char* parameter) { return std::get<double>(session().project().find(element)->value(parameter)); }
+    /// Waits for the clean picture of whatever the project says now.
+    QImage cleanPicture()
+    {
+        const auto wanted = QDateTime::currentMSecsSinceEpoch();
+        QTest::qWait(60); // let the newest shot reach the renderer
+        while (QDateTime::currentMSecsSinceEpoch() - wanted < 90000) {
+            const auto revision = session().picture().revision;
+            if (session().picture().clean) {
+                QTest::qWait(120);
+                if (session().picture().clean && session().picture().revision == revision)
+                    return session().picture().image;
+            }
+            QTest::qWait(30);
+        }
+        return {};
+    }
+    static double difference(const QImage& a, const QImage& b)
+    {
+        if (a.size() != b.size() || a.isNull())
+            return 1e9;
+        double sum = 0.0;
+        for (int y = 0; y < a.height(); ++y)
+            for (int x = 0; x < a.width(); ++x)
+                sum += std::abs(qGray(a.pixel(x, y)) - qGray(b.pixel(x, y)));
+        return sum / (a.width() * a.height());
+    }
+    void open(const QString& file)
+    {
+        session().open(file);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
+        QCOMPARE(session().file(), file);
+    }
+    Card* card(const char* id) { return window_->column().reveal(id); }
+    void type(LeadRuler* ruler, const QString& text)
+    {
+        QVERIFY(ruler);
+        // A click on the value opens it for typing.
+        QTest::mouseClick(ruler, Qt::LeftButton, {}, QPoint(ruler->width() - 12, 10));
+        auto* field = ruler->findChild<QLineEdit*>();
+        QVERIFY(field);
+        QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
+        QTest::keyClicks(field, text);
+        QTest::keyClick(field, Qt::Key_Return);
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    }
+
+private Q_SLOTS:
+    void initTestCase()
+    {
+        QCoreApplication::setOrganizationName("hygros-tests");
+        QStandardPaths::setTestModeEnabled(true);
+        applyTheme();
+    }
+    void init()
+    {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(1000, 700);
+        session().setWantedSamples(2);
+        window_->show();
+        open(test::demo());
+    }
+    void cleanup() { window_.reset(); }
+
+    void theDemoOpensWithAPicture()
+    {
+        const QImage picture = cleanPicture();
+        QVERIFY(!picture.isNull());
+        int lo = 255, hi = 0;
+        for (int x = 0; x < picture.width(); x += 3)
+            for (int y = 0; y < picture.height(); y += 3) {
+                lo = std::min(lo, qGray(picture.pixel(x, y)));
+                hi = std::max(hi, qGray(picture.pixel(x, y)));
+            }
+        QVERIFY2(lo < 70 && hi > 200, qPrintable(QString("%1…%2").arg(lo).arg(hi)));
+        QVERIFY(card("haze") && card("mist"));
+        QVERIFY(window_->windowTitle().startsWith("First light"));
+    }
+
+    void draggingTheBanksTopInTheTransectChangesParameterFileAndPicture()
+    {
+        const QImage before = cleanPicture();
+        const double top = value("mist", "top");
+        TransectView& t = window_->transect();
+        const QPoint handle = t.handlePosition("mist", "top").toPoint();
+        QVERIFY(!handle.isNull());
+        QTest::mousePress(&t, Qt::LeftButton, {}, handle);
+        for (int i = 1; i <= 8; ++i)
+            QTest::mouseMove(&t, handle - QPoint(0, 5 * i));
+        QTest::mouseRelease(&t, Qt::LeftButton, {}, handle - QPoint(0, 40));
+        const double raised = value("mist", "top");
+        QVERIFY2(raised > top + 2.0, qPrintable(QString::number(raised)));
+        QVERIFY(difference(cleanPicture(), before) > 1.0);
+        const QString file = dir_.filePath("dragged.hygros");
+        QVERIFY(session().save(file));
+        QFile f(file);
+        QVERIFY(f.open(QIODevice::ReadOnly));
+        const auto json = nlohmann::json::parse(f.readAll().toStdString());
+        bool found = false;
+        for (const auto& e : json["elements"])
+            if (e["id"] == "mist") {
+                QCOMPARE(e["settings"]["top"].get<double>(), raised);
+                found = true;
+            }
+        QVERIFY(found);
+    }
+
+    void aWholeDragIsOneUndoStep()
+    {
+        const double top = value("mist", "top"), base = value("mist", "base");
+        TransectView& t = window_->transect();
+        QTest::qWait(100);
+        const auto drag = [&](const char* parameter, int up) {
+            const QPoint handle = t.handlePosition("mist", parameter).toPoint();
+            QTest::mousePress(&t, Qt::LeftButton, {}, handle);
+            for (int i = 1; i <= 5; ++i)
+                QTest::mouseMove(&t, handle - QPoint(0, up * i / 5));
+            QTest::mouseRelease(&t, Qt::LeftButton, {}, handle - QPoint(0, up));
+        };
+        drag("top", 30);
+        drag("base", 12);
+        QVERIFY(value("mist", "top") > top && value("mist", "base") > base);
+        QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier);
+        QCOMPARE(value("mist", "base"), base);
+        QVERIFY(value("mist", "top") > top);
+        QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier);
+        QCOMPARE(value("mist", "top"), top);
+        QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+        QVERIFY(value("mist", "top") > top);
+    }
+
+    void hazeVisibilityIsDraggedAlongTheDistance()
+    {
+        TransectView& t = window_->transect();
+        QTest::qWait(100);
+        const QPoint handle = t.handlePosition("haze", "visibility").toPoint();
+        QTest::mousePress(&t, Qt::LeftButton, {}, handle);
+        QTest::mouseMove(&t, handle - QPoint(150, 0));
+        QTest::mouseRelease(&t, Qt::LeftButton, {}, handle - QPoint(150, 0));
+        QVERIFY(value("haze", "visibility") < 1500.0 && value("haze", "visibility") > 100.0);
+    }
+
+    void twoKilometresIsTypedAndUndoneTwice()
+    {
+        auto* ruler = card("haze")->findChild<LeadRuler*>("visibility");
+        type(ruler, "2 km");
+        QCOMPARE(value("haze", "visibility"), 2000.0);
+        type(ruler, "0.01 /m");
+        NEAR(value("haze", "visibility"), 299.573, 1e-5);
+        type(ruler, "fog");
+        QVERIFY(window_->message().contains("does not understand 'fog'"));
+        NEAR(value("haze", "visibility"), 299.573, 1e-5);
+        session().undo();
+        QCOMPARE(value("haze", "visibility"), 2000.0);
+        session().undo();
+        QCOMPARE(value("haze", "visibility"), 2500.0);
+    }
+
+    void aMutedCardGivesThePictureWithoutTheElement()
+    {
+        Card* c = card("mist");
+        const QImage with = cleanPicture();
+        QTest::mouseClick(c, Qt::LeftButton, {}, QPoint(c->width() - 30, 18)); // the word "mute"
+        QVERIFY(session().project().find("mist")->muted);
+        const QImage muted = cleanPicture();
+        QVERIFY(difference(muted, with) > 1.0);
+        QVERIFY(session().edit("Remove", [](scene::Project& p) { p.remove("mist"); }));
+        const QImage without = cleanPicture();
+        QVERIFY2(difference(muted, without) < 0.01, qPrintable(QString::number(difference(muted, without))));
+    }
+
+    void savedAndReopenedItIsTheSamePicture()
+    {
+        type(card("mist")->findChild<LeadRuler*>("visibility"), "40 m");
+        const QImage before = cleanPicture();
+        const QString file = dir_.filePath("again.hygros");
+        QVERIFY(session().save(file));
+        QVERIFY(!session().hasUnsavedChanges());
+        session().newProject();
+        QVERIFY(!session().project().find("mist"));
+        open(file);
+        QCOMPARE(value("mist", "visibility"), 40.0);
+        QVERIFY(difference(cleanPicture(), before) < 0.01);
+        QVERIFY(session().recentFiles().contains(file));
+    }
+
+    void thePictureIsExportedThroughTheDialog()
+    {
+        window_->exportPicture();
+        auto* dialog = window_->findChild<QDialog*>("exportDialog");
+        QVERIFY(dialog);
+        const QString file = dir_.filePath("out.exr");
+        auto* name = dialog->findChild<QLineEdit*>("exportFile");
+        name->setText(dir_.filePath("out.gif"));
+        auto* go = dialog->findChild<QPushButton*>("exportGo");
+        QVERIFY(!go->isEnabled());
+        name->setText(file);
+        dialog->findChild<QSpinBox*>("exportWidth")->setValue(96);
+        dialog->findChild<QSpinBox*>("exportHeight")->setValue(54);
+        dialog->findChild<QSpinBox*>("exportSamples")->setValue(2);
+        QTest::mouseClick(go, Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 60000);
+        const image::Image in = image::readImage(file.toStdString());
+        QCOMPARE(in.width, 96);
+        QVERIFY(in.channel("air.lamp.R") >= 0 && in.channel("depth.Z") >= 0);
+    }
+
+    void damagedFilesReplaceNothing()
+    {
+        const auto tryOpen = [&](const QByteArray& text) {
+            QFile f(dir_.filePath("bad.hygros"));
+            if (f.open(QIODevice::WriteOnly | QIODevice::Truncate))
+                f.write(text);
+            f.close();
+            session().open(f.fileName());
+            QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 20000);
+            QCOMPARE(session().project().name, std::string("First light"));
+            QVERIFY(session().project().find("mist"));
+        };
+        tryOpen("{\"format\": \"hygros-project\", ");
+        QVERIFY(window_->message().contains("damaged"));
+        tryOpen(R"({"format":"hygros-project","version":7})");
+        QVERIFY(window_->message().contains("newer"));
+        tryOpen(R"({"format":"hygros-project","version":1,"elements":[{"id":"s","kind":"set","settings":{"file":"gone.glb"}}]})");
+        QVERIFY2(window_->message().contains("gone.glb"), qPrintable(window_->message()));
+    }
+
+    void freeLookLeavesTheShotAloneAndComesBack()
+    {
+        const QImage shot = cleanPicture();
+        PictureView& p = window_->picture();
+        const Vec3 position = std::get<Vec3>(session().project().find("shot")->value("position"));
+        QTest::mousePress(&p, Qt::LeftButton, {}, QPoint(300, 200));
+        for (int i = 1; i < 6; ++i)
+            QTest::mouseMove(&p, QPoint(300 + 20 * i, 200 + 4 * i));
+        QTest::mouseRelease(&p, Qt::LeftButton, {}, QPoint(400, 220));
+        QVERIFY(session().freeCamera().has_value());
+        QVERIFY(std::get<Vec3>(session().project().find("shot")->value("position")) == position);
+        QVERIFY(difference(cleanPicture(), shot) > 2.0);
+        auto* back = p.findChild<QPushButton*>("backToShot");
+        QVERIFY(back->isVisible());
+        QTest::mouseClick(back, Qt::LeftButton);
+        QVERIFY(!session().freeCamera());
+        QVERIFY(difference(cleanPicture(), shot) < 0.01);
+        // The wheel goes nearer; "make this the shot" keeps it, and undo gives the old shot back.
+        QWheelEvent turn(QPointF(300, 200), p.mapToGlobal(QPointF(300, 200)), {}, QPoint(0, 240), Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+        QCoreApplication::sendEvent(&p, &turn);
+        QTest::mouseClick(p.findChild<QPushButton*>("takeAsShot"), Qt::LeftButton);
+        QVERIFY(!(std::get<Vec3>(session().project().find("shot")->value("position")) == position));
+        session().undo();
+        QVERIFY(std::get<Vec3>(session().project().find("shot")->value("position")) == position);
+    }
+
+    void fogIsMadeFromAnEmptyProject()
+    {
+        session().newProject();
+        QVERIFY(session().project().find("sun"));
+        session().importSet(QString(SOURCE_DIR) + "/demo/marl.glb");
+        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
+        QVERIFY(session().project().find("marl"));
+        window_->column().add("fogBank");
+        Card* c = card("fog-bank");
+        QVERIFY(c && c->isOpen());
+        auto* top = c->findChild<LeadRuler*>("top");
+        type(top, "5 m");
+        QCOMPARE(value("fog-bank", "top"), 5.0);
+        // Switched to a box, the layer's settings give way to the box's.
+        QTest::mouseClick(c->findChild<QPushButton*>("form=box"), Qt::LeftButton);
+        QCOMPARE(std::get<std::string>(session().project().find("fog-bank")->value("form")), std::string("box"));
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        QVERIFY(c->findChild<LeadRuler*>("edge") && !c->findChild<LeadRuler*>("top"));
+        QVERIFY(!cleanPicture().isNull());
+    }
+
+    void hoveringACardLightsUpItsElement()
+    {
+        Card* c = card("mist");
+        cleanPicture();
+        QEnterEvent enter(QPointF(5, 5), QPointF(5, 5), QPointF(5, 5));
+        QCoreApplication::sendEvent(c, &enter);
+        QCOMPARE(session().hovered(), std::string("mist"));
+        QEvent leave(QEvent::Leave);
+        QCoreApplication::sendEvent(c, &leave);
+        QVERIFY(session().hovered().empty());
+        QTRY_VERIFY_WITH_TIMEOUT(!session().thumbnail("mist").isNull(), 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().thumbnail("lamp").isNull(), 20000);
+    }
+};
+QTEST_MAIN(TestWindow)
+#include "test_window.moc"

@@ -1,0 +1,162 @@
+#include "image/image.h"
+#include "support.h"
+
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
+
+using namespace hygros;
+using test::cli;
+
+class TestCommandLine : public QObject {
+    Q_OBJECT
+    QTemporaryDir dir_;
+
+    QString projectWith(const char* name, const QByteArray& elements)
+    {
+        QFile f(dir_.filePath(name));
+        if (!f.open(QIODevice::WriteOnly))
+            qFatal("cannot write");
+        f.write(R"({"format":"hygros-project","version":1,"elements":[)" + elements + "]}");
+        return f.fileName();
+    }
+
+private Q_SLOTS:
+    void firstLightRendersToLayersThatAddUp()
+    {
+        const QString out = dir_.filePath("a.exr");
+        const auto r = cli({"render", test::demo(), "--out", out, "--size", "192x108", "--samples", "4", "--layers", "all"});
+        QVERIFY2(r.code == 0, qPrintable(r.err));
+        const image::Image in = image::readImage(out.toStdString());
+        double most = 0.0, lamp = 0.0;
+        int sky = 0;
+        for (int y = 0; y < in.height; ++y)
+            for (int x = 0; x < in.width; ++x) {
+                const float* p = in.at(x, y);
+                const auto at = [&](const std::string& n) { return double(p[in.channel(n)]); };
+                for (const std::string c : {"R", "G", "B"}) {
+                    const double sum = at("plate." + c) * at("transmittance." + c) + at("air." + c);
+                    QVERIFY(std::abs(at(c) - sum) <= 1e-3 * std::max(1.0, std::abs(sum)));
+                    QVERIFY(std::abs(at("air." + c) - (at("air.sun." + c) + at("air.sky." + c) + at("air.lamp." + c))) < 1e-3);
+                }
+                most = std::max(most, at("R"));
+                lamp += at("air.lamp.R");
+                sky += at("depth.Z") > 29000.0;
+            }
+        QVERIFY(most > 0.0 && lamp > 0.0);
+        QVERIFY(sky > 1000);
+        const auto told = cli({"info", out});
+        QVERIFY(told.out.contains("192 × 108") && told.out.contains("air.lamp.G"));
+    }
+
+    void settingsMayBeChangedOnTheWay()
+    {
+        const QString a = dir_.filePath("thick.png"), b = dir_.filePath("clear.png");
+        QCOMPARE(cli({"render", test::demo(), "--out", a, "--size", "64x36", "--samples", "1", "--set", "haze.visibility=80 m"}).code, 0);
+        QCOMPARE(cli({"render", test::demo(), "--out", b, "--size", "64x36", "--samples", "1", "--set", "haze.muted=on", "--set", "mist.muted=on"}).code, 0);
+        const QImage thick(a), clear(b);
+        // Contrast between a near tree and the sky goes when one sees only 80 m.
+        const auto spread = [](const QImage& i) {
+            int lo = 255, hi = 0;
+            for (int x = 0; x < 64; ++x) {
+                lo = std::min(lo, qGray(i.pixel(x, 10)));
+                hi = std::max(hi, qGray(i.pixel(x, 10)));
+            }
+            return hi - lo;
+        };
+        QVERIFY(spread(thick) < spread(clear));
+    }
+
+    void theSameProjectGivesTheSamePicture()
+    {
+        const QString a = dir_.filePath("1.exr"), b = dir_.filePath("2.exr");
+        for (const QString& f : {a, b})
+            QCOMPARE(cli({"render", test::demo(), "--out", f, "--size", "64x36", "--samples", "2"}).code, 0);
+        QVERIFY(image::readImage(a.toStdString()).pixels == image::readImage(b.toStdString()).pixels);
+    }
+
+    void anotherFrameDriftsTheMist()
+    {
+        const QString a = dir_.filePath("f1.exr"), b = dir_.filePath("f50.exr");
+        QCOMPARE(cli({"render", test::demo(), "--out", a, "--size", "64x36", "--samples", "1", "--frame", "1"}).code, 0);
+        QCOMPARE(cli({"render", test::demo(), "--out", b, "--size", "64x36", "--samples", "1", "--frame", "250"}).code, 0);
+        QVERIFY(image::readImage(a.toStdString()).pixels != image::readImage(b.toStdString()).pixels);
+    }
+
+    void badInputEndsWithTwoAndSaysWhy_data()
+    {
+        QTest::addColumn<QStringList>("arguments");
+        QTest::addColumn<QString>("says");
+        const QString out = dir_.filePath("never.exr");
+        const auto renderOf = [&](const QString& p) { return QStringList{"render", p, "--out", out, "--size", "32x32", "--samples", "1"}; };
+        QTest::newRow("no project") << renderOf(dir_.filePath("none.hygros")) << "No such file";
+        QTest::newRow("damaged") << renderOf(projectWith("damaged.hygros", R"({"id":)")) << "damaged near line 1";
+        QTest::newRow("missing mesh") << renderOf(projectWith("mesh.hygros", R"({"id":"s","kind":"set","settings":{"file":"gone.glb"}})")) << "gone.glb";
+        QTest::newRow("negative density") << renderOf(projectWith("neg.hygros", R"({"id":"h","kind":"haze","settings":{"visibility":-20}})")) << "visibility must lie within";
+        QTest::newRow("density not a number") << renderOf(projectWith("nan.hygros", R"({"id":"h","kind":"haze","settings":{"visibility":NaN}})")) << "damaged";
+        QTest::newRow("set nan") << renderOf(test::demo()) + QStringList{"--set", "haze.visibility=nan"} << "does not understand";
+        QTest::newRow("set unknown") << renderOf(test::demo()) + QStringList{"--set", "haze.colour=1"} << "no parameter";
+        QTest::newRow("set nothing") << renderOf(test::demo()) + QStringList{"--set", "haze"} << "PATH=VALUE";
+        QTest::newRow("size") << QStringList{"render", test::demo(), "--out", out, "--size", "huge"} << "WIDTHxHEIGHT";
+        QTest::newRow("ending") << QStringList{"render", test::demo(), "--out", dir_.filePath("a.bmp")} << ".exr or .png";
+        QTest::newRow("folder") << QStringList{"render", test::demo(), "--out", "/no/where/a.png", "--size", "32x32", "--samples", "1"} << "the folder does not exist";
+        QTest::newRow("samples") << QStringList{"render", test::demo(), "--out", out, "--samples", "0"} << "samples";
+        QTest::newRow("no verb") << QStringList{} << "subcommand";
+        QTest::newRow("info") << QStringList{"info", dir_.filePath("none.exr")} << "no such file";
+    }
+    void badInputEndsWithTwoAndSaysWhy()
+    {
+        QFETCH(QStringList, arguments);
+        QFETCH(QString, says);
+        const auto r = cli(arguments);
+        QCOMPARE(r.code, 2);
+        QVERIFY2(r.err.contains(says), qPrintable(r.err));
+        QVERIFY(r.out.isEmpty());
+        QVERIFY(!QFile::exists(dir_.filePath("never.exr")));
+    }
+
+    void newerAndTruncatedFilesAreRefused()
+    {
+        QFile f(dir_.filePath("new.hygros"));
+        QVERIFY(f.open(QIODevice::WriteOnly));
+        f.write(R"({"format":"hygros-project","version":2,"elements":[]})");
+        f.close();
+        const auto r = cli({"info", f.fileName()});
+        QCOMPARE(r.code, 2);
+        QVERIFY(r.err.contains("newer"));
+        QFile whole(QString(SOURCE_DIR) + "/demo/marl.glb"), cut(dir_.filePath("cut.glb"));
+        QVERIFY(whole.open(QIODevice::ReadOnly) && cut.open(QIODevice::WriteOnly));
+        cut.write(whole.read(whole.size() / 2));
+        cut.close();
+        const auto g = cli({"info", cut.fileName()});
+        QCOMPARE(g.code, 2);
+        QVERIFY(g.err.contains("truncated"));
+    }
+
+    void parametersAreListedWithUnitRangeAndDefault()
+    {
+        const auto text = cli({"params"});
+        QCOMPARE(text.code, 0);
+        QVERIFY(text.out.contains("fogBank") && text.out.contains("visibility") && text.out.contains("extinction"));
+        const auto json = QJsonDocument::fromJson(cli({"params", "--json"}).out.toUtf8()).array();
+        QVERIFY(json.size() > 40);
+        for (const auto& p : json) {
+            const auto o = p.toObject();
+            QVERIFY2(!o["id"].toString().isEmpty() && o.contains("default") && !o["help"].toString().isEmpty(), qPrintable(o["id"].toString()));
+        }
+    }
+
+    void projectSchemaKnowsEveryParameter()
+    {
+        QFile f(QString(SOURCE_DIR) + "/docs/project.schema.json");
+        QVERIFY(f.open(QIODevice::ReadOnly));
+        const auto schema = QJsonDocument::fromJson(f.readAll()).object();
+        for (const elements::Kind& k : elements::kinds()) {
+            const auto settings = schema["$defs"].toObject()[QString::fromStdString(k.id)].toObject()["properties"].toObject();
+            for (const scene::Parameter& p : k.parameters)
+                QVERIFY2(settings.contains(QString::fromStdString(p.id)), qPrintable(QString::fromStdString(k.id + "." + p.id)));
+        }
+    }
+};
+QTEST_GUILESS_MAIN(TestCommandLine)
+#include "test_command_line.moc"

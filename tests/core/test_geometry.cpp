@@ -1,0 +1,139 @@
+#include "base/atomic_file.h"
+#include "base/error.h"
+#include "geometry/camera.h"
+#include "support.h"
+
+using namespace hygros;
+using namespace hygros::geometry;
+
+namespace {
+const char* const cube = "v -1 0 -1\nv 1 0 -1\nv 1 0 1\nv -1 0 1\nv -1 2 -1\nv 1 2 -1\nv 1 2 1\nv -1 2 1\n"
+                         "f 1 2 3 4\nf 8 7 6 5\nf 1 5 6 2\nf 2 6 7 3\nf 3 7 8 4\nf 4 8 5 1\n";
+std::shared_ptr<const SetGeometry> import(const QString& file)
+{
+    JobControl job;
+    return importSet(file.toStdString(), job);
+}
+} // namespace
+
+class TestGeometry : public QObject {
+    Q_OBJECT
+    QTemporaryDir dir_;
+    QString write(const char* name, const QByteArray& bytes)
+    {
+        const QString file = dir_.filePath(name);
+        writeTextAtomically(file.toStdString(), bytes.toStdString());
+        return file;
+    }
+
+private Q_SLOTS:
+    void objCubeHasTwelveTrianglesAndItsSize()
+    {
+        const auto set = import(write("cube.obj", cube));
+        QCOMPARE(set->triangles, 12u);
+        QCOMPARE(set->bounds.min, Vec3(-1, 0, -1));
+        QCOMPARE(set->bounds.max, Vec3(1, 2, 1));
+    }
+
+    void theLockAtMarlIsAPlaceInMetres()
+    {
+        const auto set = import(QString(SOURCE_DIR) + "/demo/marl.glb");
+        QVERIFY(set->triangles > 100000 && set->triangles < 300000);
+        QVERIFY(set->bounds.max.y > 50.f && set->bounds.max.y < 400.f);
+        const auto water = std::find_if(set->materials.begin(), set->materials.end(), [](const Material& m) { return m.name == "water"; });
+        QVERIFY(water != set->materials.end() && water->roughness < 0.1f);
+        QVERIFY(std::count_if(set->materials.begin(), set->materials.end(), [](const Material& m) { return m.texture != nullptr; }) >= 6);
+    }
+
+    void brokenFilesAreNamedAndRefused()
+    {
+        THROWS_SAYING(import(dir_.filePath("none.glb")), "there is no such file");
+        THROWS_SAYING(import(write("a.xyz", "x")), "not one that can be read");
+        THROWS_SAYING(import(write("garbage.glb", "this is not a glb file at all")), "damaged");
+        THROWS_SAYING(import(write("empty.gltf", "{\"asset\":{\"version\":\"2.0\"}}")), "no triangles");
+        QFile whole(QString(SOURCE_DIR) + "/demo/marl.glb");
+        QVERIFY(whole.open(QIODevice::ReadOnly));
+        const QByteArray bytes = whole.readAll();
+        for (const auto part : {bytes.size() / 3, bytes.size() * 9 / 10, qsizetype(100)})
+            THROWS_SAYING(import(write("cut.glb", bytes.left(part))), "Nothing was replaced");
+        // An index beyond the vertices, in a file that is otherwise whole.
+        const QByteArray buffer = QByteArray(36, '\0') + QByteArray("\x00\x00\x01\x00\x09\x00", 6);
+        QByteArray json = "{'asset':{'version':'2.0'},'buffers':[{'byteLength':42,'uri':'data:application/octet-stream;base64,DATA'}],"
+                          "'bufferViews':[{'buffer':0,'byteLength':36},{'buffer':0,'byteOffset':36,'byteLength':6}],"
+                          "'accessors':[{'bufferView':0,'componentType':5126,'count':3,'type':'VEC3'},"
+                          "{'bufferView':1,'componentType':5123,'count':3,'type':'SCALAR'}],"
+                          "'meshes':[{'primitives':[{'attributes':{'POSITION':0},'indices':1}]}],'nodes':[{'mesh':0}],"
+                          "'scenes':[{'nodes':[0]}],'scene':0}";
+        json.replace('\'', '"').replace("DATA", buffer.toBase64());
+        THROWS_SAYING(import(write("index.gltf", json)), "a vertex that is not there");
+    }
+
+    void importCanBeCancelled()
+    {
+        JobControl job;
+        job.cancel();
+        bool cancelled = false;
+        try {
+            importSet((QString(SOURCE_DIR) + "/demo/marl.glb").toStdString(), job);
+        } catch (const Cancelled&) {
+            cancelled = true;
+        }
+        QVERIFY(cancelled);
+    }
+
+    void raysMeetWhatStandsInTheirWay()
+    {
+        const auto scene = test::plate(2.f, 5.f);
+        Hit hit;
+        QVERIFY(scene->trace(Vec3(1, 10, 1), Vec3(0, -1, 0), 0.f, 100.f, hit));
+        NEAR(hit.t, 8.0, 1e-5);
+        QVERIFY(hit.normal.y > 0.99f);
+        QVERIFY(!scene->trace(Vec3(9, 10, 1), Vec3(0, -1, 0), 0.f, 100.f, hit));
+        QVERIFY(scene->occluded(Vec3(0, 0, 0), Vec3(0, 1, 0), 5.f));
+        QVERIFY(!scene->occluded(Vec3(0, 0, 0), Vec3(0, 1, 0), 1.9f));
+        ShadowRays8 rays;
+        for (int i = 0; i < 8; ++i) {
+            rays.ox[i] = static_cast<float>(i) * 1.5f;
+            rays.oy[i] = 0.f;
+            rays.oz[i] = rays.dx[i] = rays.dz[i] = 0.f;
+            rays.dy[i] = 1.f;
+            rays.reach[i] = 10.f;
+        }
+        QCOMPARE(scene->occluded8(rays, 0xffu), 0x0fu);
+        QCOMPARE(scene->occluded8(rays, 0x03u), 0x03u);
+    }
+
+    void cameraProjectsWhereItsRaysGo()
+    {
+        const Camera camera{Vec3(1, 2, 3), Vec3(5, 1, -20), 50.f, 36.f};
+        const View view(camera, 960, 540);
+        for (const auto& [x, y] : {std::pair(0.5f, 0.5f), std::pair(480.f, 270.f), std::pair(900.f, 33.f)}) {
+            Vec2 pixel(0.f, 0.f);
+            float depth = 0.f;
+            QVERIFY(view.project(camera.position + view.direction(x, y) * 17.f, pixel, depth));
+            QVERIFY(std::abs(pixel.x - x) < 0.01f && std::abs(pixel.y - y) < 0.01f);
+        }
+        // 36 mm behind 50 mm: 39.6° across.
+        const float across = std::acos(view.direction(0, 270).dot(view.direction(960, 270)));
+        NEAR(across * 180 / pi, 39.5978, 1e-4);
+        Vec2 pixel(0.f, 0.f);
+        float depth = 0.f;
+        QVERIFY(!view.project(Vec3(-3, 3, 26), pixel, depth));
+    }
+
+    void textureIsLinearAndFadesToItsMeanFarAway()
+    {
+        std::vector<std::uint8_t> checks;
+        for (int y = 0; y < 64; ++y)
+            for (int x = 0; x < 64; ++x)
+                for (int c = 0; c < 3; ++c)
+                    checks.push_back((x / 8 + y / 8) % 2 ? 255 : 0);
+        const Texture t(64, 64, checks);
+        QVERIFY(t.sample(Vec2(12.f / 64, 4.f / 64), 0.f).x > 0.99f);
+        QVERIFY(t.sample(Vec2(4.f / 64, 4.f / 64), 0.f).x < 0.01f);
+        QVERIFY(std::abs(t.sample(Vec2(0.3f, 0.7f), 1.f).x - 0.2140f) < 0.01f); // sRGB 0.5
+        QCOMPARE(t.sample(Vec2(-3.f + 12.f / 64, 7.f + 4.f / 64), 0.f).x, t.sample(Vec2(12.f / 64, 4.f / 64), 0.f).x);
+    }
+};
+QTEST_APPLESS_MAIN(TestGeometry)
+#include "test_geometry.moc"

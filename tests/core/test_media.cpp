@@ -1,0 +1,194 @@
+#include "media/medium.h"
+#include "media/phase.h"
+#include "base/random.h"
+#include "support.h"
+
+using namespace hygros;
+using namespace hygros::media;
+
+namespace {
+/// Midpoint quadrature of the profile in double precision, the plain way.
+double quadrature(const Medium& m, const Vec3& o, const Vec3& d, double t0, double t1, int steps = 20000)
+{
+    double sum = 0.0;
+    for (int i = 0; i < steps; ++i) {
+        const double t = t0 + (t1 - t0) * (i + 0.5) / steps;
+        sum += double(profile(m, o + d * static_cast<float>(t)));
+    }
+    return sum * (t1 - t0) / steps;
+}
+Medium layer()
+{
+    Medium m;
+    m.shape = Shape::Layer;
+    m.base = 0.f;
+    m.top = 3.f;
+    m.falloff = 2.f;
+    m.sigmaT = 0.05f;
+    return m;
+}
+} // namespace
+
+class TestMedia : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void uniformAirFollowsBeerAndLambert()
+    {
+        const Medium m = test::uniformAir(0.0031f);
+        for (const float length : {1.f, 50.f, 700.f, 2000.f})
+            NEAR(std::exp(-opticalDepth(m, Vec3(0, 2, 0), Vec3(0, 0, -1), 0.f, length)), std::exp(-0.0031 * double(length)), 1e-5);
+        // Nothing is above its ceiling.
+        Medium low = m;
+        low.top = 10.f;
+        NEAR(opticalDepth(low, Vec3(0, 0, 0), Vec3(0, 1, 0), 0.f, 1000.f), 0.0031 * 10, 1e-5);
+        QCOMPARE(opticalDepth(low, Vec3(0, 11, 0), Vec3(1, 0, 0), 0.f, 1000.f), 0.f);
+    }
+
+    void thinningHazeMatchesItsClosedFormForEverySlope()
+    {
+        Medium m;
+        m.shape = Shape::Thinning;
+        m.sigmaT = 0.0012f;
+        m.base = 5.f;
+        m.thinning = 180.f;
+        const double length = 1500.0, h0 = 40.0;
+        for (const double slope : {0.0, 1e-7, -1e-7, 1e-5, 1e-3, -1e-3, 0.02, 0.04, 0.2, -0.02, 0.7, 1.0}) {
+            const Vec3 d(static_cast<float>(std::sqrt(1.0 - slope * slope)), static_cast<float>(slope), 0.f);
+            const double x = double(d.y) * length / 180.0, start = 0.0012 * std::exp(-(h0 - 5.0) / 180.0) * length;
+            const double wanted = std::abs(x) < 1e-9 ? start : start * -std::expm1(-x) / x;
+            const double depth = double(opticalDepth(m, Vec3(0, static_cast<float>(h0), 0), d, 0.f, static_cast<float>(length)));
+            QVERIFY(std::isfinite(depth));
+            NEAR(std::exp(-depth), std::exp(-wanted), 1e-5);
+        }
+        // To the end of the world, upward: σ0·H·e^{−(h−h0)/H}.
+        NEAR(opticalDepth(m, Vec3(0, 5, 0), Vec3(0, 1, 0), 0.f, 1e6f), 0.0012 * 180.0, 1e-5);
+    }
+
+    void layerIntegralIsExactAcrossItsEdges_data()
+    {
+        QTest::addColumn<float>("height");
+        QTest::addColumn<float>("slope");
+        for (const float h : {-2.f, 0.3f, 1.7f, 2.9f, 5.f, 900.f})
+            for (const float s : {-0.7f, -0.05f, -1e-4f, 0.f, 1e-6f, 3e-3f, 0.2f, 0.9f})
+                QTest::addRow("h %g slope %g", double(h), double(s)) << h << s;
+    }
+    void layerIntegralIsExactAcrossItsEdges()
+    {
+        QFETCH(float, height);
+        QFETCH(float, slope);
+        const Medium m = layer();
+        const Vec3 o(0, height, 0), d(std::sqrt(1.f - slope * slope), slope, 0.f);
+        const double wanted = quadrature(m, o, d, 0.0, 1200.0, 400000), actual = double(profileIntegral(m, o, d, 0.f, 1200.f));
+        QVERIFY2(std::abs(actual - wanted) < 2e-3 * std::max(1.0, wanted), qPrintable(QString("%1 against %2").arg(actual).arg(wanted)));
+    }
+
+    void layerIsWholeInTheMiddleAndNothingOutside()
+    {
+        const Medium m = layer();
+        QCOMPARE(profile(m, Vec3(0, 0.8f, 0)), 1.f);
+        QCOMPARE(profile(m, Vec3(0, -0.1f, 0)), 0.f);
+        QCOMPARE(profile(m, Vec3(0, 3.01f, 0)), 0.f);
+        // Vertical path: whole height less half of each ramp.
+        NEAR(profileIntegral(m, Vec3(0, -5, 0), Vec3(0, 1, 0), 0.f, 20.f), 3.0 - 0.25 - 1.0, 1e-5);
+    }
+
+    void hardBoxIsTheLengthInsideEvenWhenTurned()
+    {
+        Medium m;
+        m.shape = Shape::Box;
+        m.centre = Vec3(0, 2, -20);
+        m.half = Vec3(5, 2, 3);
+        NEAR(profileIntegral(m, Vec3(0, 2, 0), Vec3(0, 0, -1), 0.f, 100.f), 6.0, 1e-5);
+        m.cosYaw = std::cos(pi / 2);
+        m.sinYaw = std::sin(pi / 2);
+        NEAR(profileIntegral(m, Vec3(0, 2, 0), Vec3(0, 0, -1), 0.f, 100.f), 10.0, 1e-4);
+        QCOMPARE(profileIntegral(m, Vec3(0, 9, 0), Vec3(0, 0, -1), 0.f, 100.f), 0.f);
+        m.falloff = 1.f;
+        QVERIFY(profile(m, Vec3(0, 2, -20)) == 1.f);
+        QVERIFY(profile(m, Vec3(0, 3.5f, -20)) < 0.6f);
+    }
+
+    void phaseFunctionIntegratesToOneWithMeanCosineG_data()
+    {
+        QTest::addColumn<float>("g");
+        for (const float g : {-0.8f, -0.3f, 0.f, 0.4f, 0.76f, 0.9f})
+            QTest::addRow("g %g", double(g)) << g;
+    }
+    void phaseFunctionIntegratesToOneWithMeanCosineG()
+    {
+        QFETCH(float, g);
+        double integral = 0.0, mean = 0.0;
+        constexpr int n = 200000;
+        for (int i = 0; i < n; ++i) {
+            const double c = -1.0 + 2.0 * (i + 0.5) / n, p = double(henyeyGreenstein(static_cast<float>(c), g)) * 2.0 * M_PI * 2.0 / n;
+            integral += p;
+            mean += p * c;
+        }
+        QVERIFY(std::abs(integral - 1.0) < 1e-4);
+        QVERIFY(std::abs(mean - double(g)) < 1e-4);
+        double sampled = 0.0;
+        for (int i = 0; i < n; ++i)
+            sampled += double(sampleHenyeyGreenstein(g, (static_cast<float>(i) + 0.5f) / n)) / n;
+        QVERIFY(std::abs(sampled - double(g)) < 1e-3);
+    }
+
+    void rayleighIntegratesToOne()
+    {
+        double integral = 0.0;
+        for (int i = 0; i < 20000; ++i)
+            integral += double(rayleigh(static_cast<float>(-1.0 + (i + 0.5) / 10000.0))) * 2.0 * M_PI / 10000.0;
+        NEAR(integral, 1.0, 1e-4);
+    }
+
+    void noiseBatchEqualsItsPlainForm()
+    {
+        Random random(3);
+        Noise n;
+        n.seed = 17;
+        n.scale = 3.f;
+        n.contrast = 0.8f;
+        n.offset = Vec3(5, 0, -2);
+        for (int i = 0; i < 2000; ++i) {
+            const Vec3 p(random.range(-900, 900), random.range(-50, 50), random.range(-900, 900));
+            QVERIFY(std::abs(octaves8(n, f8(p.x), f8(p.y), f8(p.z))[2] - octaves(n, p)) < 2e-4f);
+            QVERIFY(std::abs(modulation8(n, f8(p.x), f8(p.y), f8(p.z))[7] - modulation(n, p)) < 1e-3f);
+        }
+    }
+
+    void noiseIsSmoothHasNoPeriodAndKeepsTheMeanDensity()
+    {
+        Noise n;
+        n.scale = 4.f;
+        n.contrast = 1.f;
+        n.seed = 5;
+        Random random(9);
+        double mean = 0.0;
+        float most = 0.f;
+        for (int i = 0; i < 200000; ++i) {
+            const float m = modulation(n, Vec3(random.range(-4000, 4000), random.range(-40, 40), random.range(-4000, 4000)));
+            mean += double(m) / 200000.0;
+            most = std::max(most, m);
+            QVERIFY(m >= 0.f);
+        }
+        NEAR(mean, 1.0, 0.01);
+        QVERIFY(most <= modulationBound(n));
+        // Neighbouring points are alike; points one old-style period of 256 cells apart are not.
+        double near = 0.0, far = 0.0;
+        for (int i = 0; i < 4000; ++i) {
+            const Vec3 p(random.range(-500, 500), 0.f, random.range(-500, 500));
+            near += std::abs(double(octaves(n, p) - octaves(n, p + Vec3(0.02f, 0, 0))));
+            far += std::abs(double(octaves(n, p) - octaves(n, p + Vec3(256.f * 4.f, 0, 0))));
+        }
+        QVERIFY(near * 20 < far);
+    }
+
+    void driftMovesThePatternWithTheWind()
+    {
+        Noise still, moved;
+        moved.offset = Vec3(12.5f, 0, 3);
+        for (const float x : {0.f, 7.f, 31.f})
+            QVERIFY(std::abs(octaves(still, Vec3(x, 1, 2)) - octaves(moved, Vec3(x + 12.5f, 1, 5))) < 1e-4f);
+    }
+};
+QTEST_APPLESS_MAIN(TestMedia)
+#include "test_media.moc"

@@ -1,0 +1,172 @@
+#include "base/error.h"
+#include "scene/history.h"
+#include "support.h"
+
+using namespace hygros;
+using namespace hygros::scene;
+
+namespace {
+Project withHaze()
+{
+    Project p = elements::newProject();
+    p.add(*elements::findKind("haze"), "Morning haze");
+    return p;
+}
+Project parsed(const std::string& text) { return fromJson(text, "test.hygros", elements::findKind); }
+std::string projectWith(const std::string& element)
+{
+    return R"({"format":"hygros-project","version":1,"elements":[)" + element + "]}";
+}
+} // namespace
+
+class TestScene : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void everyParameterOfEveryKindSurvivesSaving()
+    {
+        Project p = elements::newProject();
+        for (const elements::Kind& k : elements::kinds()) {
+            if (k.single && p.find(k.id))
+                continue;
+            p.add(k, k.label);
+        }
+        // Give every field a value that is not its default.
+        for (Element& e : p.elements)
+            for (const Parameter& q : e.kind->parameters) {
+                switch (q.type) {
+                case ValueType::Number: e.set(q.id, std::clamp(q.rulerValue(0.37), q.hardMin, q.hardMax)); break;
+                case ValueType::Whole: e.set(q.id, std::int64_t(5)); break;
+                case ValueType::Choice: e.set(q.id, q.choices.back()); break;
+                case ValueType::Colour: e.set(q.id, Vec3(0.1f, 0.7f, 0.33f)); break;
+                case ValueType::Point: e.set(q.id, Vec3(1.25f, 2.1f, 3.7f)); break;
+                case ValueType::Curve: e.set(q.id, CurvePoints{{-4.f, 0.1f}, {1.5f, 0.7f}, {3.f, 0.9f}}); break;
+                case ValueType::Switch: e.set(q.id, true); break;
+                case ValueType::Text:
+                case ValueType::File: e.set(q.id, std::string("some/file.glb")); break;
+                }
+            }
+        const Project back = parsed(toJson(p));
+        QCOMPARE(back.elements.size(), p.elements.size());
+        for (std::size_t i = 0; i < p.elements.size(); ++i)
+            for (const Parameter& q : p.elements[i].kind->parameters)
+                QVERIFY2(q.get(*back.elements[i].settings) == q.get(*p.elements[i].settings), q.id.c_str());
+        QCOMPARE(toJson(back), toJson(p));
+    }
+
+    void unknownKeysAndKindsAreKept()
+    {
+        const std::string text = R"({"format":"hygros-project","version":1,"studio":{"shot":"A12"},"elements":[
+            {"id":"h","kind":"haze","name":"H","note":"ask Ina","settings":{"visibility":900,"sparkle":3}},
+            {"id":"x","kind":"aurora","settings":{"hue":0.3}}]})";
+        const std::string saved = toJson(parsed(text));
+        for (const char* kept : {"A12", "ask Ina", "sparkle", "aurora", "\"hue\": 0.3"})
+            QVERIFY2(saved.find(kept) != std::string::npos, kept);
+        QCOMPARE(toJson(parsed(saved)), saved);
+    }
+
+    void damageIsNamedAndRefused()
+    {
+        THROWS_SAYING(parsed("{\"format\":\"hygros-project\",\n\"version\":1,\n\"elements\":["), "damaged near line 3");
+        THROWS_SAYING(parsed("[]"), "not a Hygros project");
+        THROWS_SAYING(parsed(R"({"format":"hygros-project","version":99})"), "newer Hygros");
+        THROWS_SAYING(parsed(R"({"format":"hygros-project"})"), "version is missing");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"visibility":-5}})")), "visibility must lie within");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"visibility":NaN}})")), "damaged");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"visibility":1e999}})")), "'test.hygros'");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"visibility":"far"}})")), "visibility must be a number");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"extinction":-0.1}})")), "greater than 0");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze"},{"id":"h","kind":"haze"})")), "used twice");
+        THROWS_SAYING(parsed(projectWith(R"({"kind":"haze"})")), "its id is missing");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"l","kind":"look","settings":{"curve":[[0,0.5],[1,0.2]]}})")), "must rise");
+    }
+
+    void densityMayBeGivenAsExtinctionOrMeanFreePath()
+    {
+        NEAR(std::get<double>(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"extinction":0.01}})")).find("h")->value("visibility")), 299.573, 1e-5);
+        NEAR(std::get<double>(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"meanFreePath":100}})")).find("h")->value("visibility")), 299.573, 1e-5);
+    }
+
+    void pathsSetValuesWithUnits()
+    {
+        Project p = withHaze();
+        p.setPath("morning-haze.visibility", "2 km");
+        QCOMPARE(std::get<double>(p.find("morning-haze")->value("visibility")), 2000.0);
+        p.setPath("morning-haze.extinction", "0.01");
+        NEAR(std::get<double>(p.find("morning-haze")->value("visibility")), 299.573, 1e-5);
+        p.setPath("morning-haze.albedo", "0.9, 0.8, 0.7");
+        QVERIFY(std::get<Vec3>(p.find("morning-haze")->value("albedo")) == Vec3(0.9f, 0.8f, 0.7f));
+        p.setPath("morning-haze.muted", "on");
+        QVERIFY(p.find("morning-haze")->muted);
+        THROWS_SAYING(p.setPath("fog.visibility", "2 km"), "there is no element 'fog'");
+        THROWS_SAYING(p.setPath("morning-haze.colour", "2"), "has no parameter 'colour'");
+        THROWS_SAYING(p.setPath("morning-haze.visibility", "nan"), "does not understand");
+        THROWS_SAYING(p.setPath("morning-haze.extinction", "-0.2"), "greater than 0");
+        THROWS_SAYING(p.setPath("morning-haze.form", "cubic"), "must be one of");
+    }
+
+    void soloSilencesTheRestOfItsFamilyOnly()
+    {
+        Project p = withHaze();
+        p.add(*elements::findKind("fogBank"), "Bank");
+        QVERIFY(!p.silent(*p.find("bank")));
+        p.find("morning-haze")->soloed = true;
+        QVERIFY(p.silent(*p.find("bank")));
+        QVERIFY(!p.silent(*p.find("morning-haze")));
+        QVERIFY(!p.silent(*p.find("sun")));
+        p.find("morning-haze")->muted = true;
+        QVERIFY(p.silent(*p.find("morning-haze")));
+    }
+
+    void undoGoesBackStepByStepAndADragIsOneStep()
+    {
+        History h(withHaze());
+        const auto set = [&](double v, const char* merge) {
+            Project p = h.now();
+            p.find("morning-haze")->set("visibility", v);
+            h.push(p, "visibility", merge);
+        };
+        const auto now = [&] { return std::get<double>(h.now().find("morning-haze")->value("visibility")); };
+        set(100, "drag");
+        set(200, "drag");
+        set(300, "drag");
+        h.close();
+        set(400, "drag");
+        QCOMPARE(now(), 400.0);
+        h.undo();
+        QCOMPARE(now(), 300.0);
+        h.undo();
+        QCOMPARE(now(), 2500.0);
+        QVERIFY(!h.canUndo());
+        h.redo();
+        QCOMPARE(now(), 300.0);
+        set(50, "");
+        QVERIFY(!h.canRedo());
+    }
+
+    void savingElsewhereKeepsTheSetReachable()
+    {
+        QTemporaryDir dir;
+        QDir(dir.path()).mkpath("a/deep");
+        Project p = elements::newProject();
+        p.folder = (dir.path() + "/a").toStdString();
+        p.add(*elements::findKind("set"), "Place").set("file", std::string("geo/place.glb"));
+        saveProject(p, (dir.path() + "/a/deep/shot.hygros").toStdString());
+        const Project back = loadProject((dir.path() + "/a/deep/shot.hygros").toStdString(), elements::findKind);
+        QCOMPARE(std::get<std::string>(back.find("place")->value("file")), std::string("../geo/place.glb"));
+        QCOMPARE(resolved(back, "../geo/place.glb"), std::filesystem::path((dir.path() + "/a/geo/place.glb").toStdString()));
+    }
+
+    void rulersGoThereAndBack()
+    {
+        for (const elements::Kind& k : elements::kinds())
+            for (const Parameter& q : k.parameters)
+                if (q.type == ValueType::Number) {
+                    for (const double at : {0.0, 0.25, 0.9})
+                        QVERIFY2(std::abs(q.rulerPosition(q.rulerValue(at)) - at) < 1e-9, q.id.c_str());
+                    QVERIFY2(q.softMin >= q.hardMin && q.softMax <= q.hardMax, q.id.c_str());
+                    QVERIFY2(!q.help.empty(), q.id.c_str());
+                }
+    }
+};
+QTEST_APPLESS_MAIN(TestScene)
+#include "test_scene.moc"

@@ -1,0 +1,125 @@
+#include "base/atomic_file.h"
+#include "base/error.h"
+#include "base/random.h"
+#include "base/simd.h"
+#include "base/units.h"
+#include "support.h"
+
+using namespace hygros;
+
+class TestUnits : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void visibilityOf1kmIsTwoPointNineNineSixPerKm()
+    {
+        // WMO: V = ln(1/0.05)/σt.
+        NEAR(extinctionOfVisibility(1000.0), 2.995732273553991e-3, 1e-12);
+        NEAR(visibilityOfExtinction(0.01), 299.5732273553991, 1e-12);
+        NEAR(visibilityOfMeanFreePath(15.6), 15.6 * 2.995732273553991, 1e-12);
+        NEAR(std::exp(-extinctionOfVisibility(46.0) * 46.0), 0.05, 1e-12);
+    }
+
+    void typedTextMeansWhatAnArtistExpects_data()
+    {
+        QTest::addColumn<QString>("text");
+        QTest::addColumn<int>("quantity");
+        QTest::addColumn<double>("wanted");
+        const auto row = [](const char* text, Quantity q, double v) { QTest::newRow(text) << QString(text) << int(q) << v; };
+        row("2 km", Quantity::Visibility, 2000);
+        row("2km", Quantity::Length, 2000);
+        row("0.01 /m", Quantity::Visibility, 299.5732273553991);
+        row("10 /km", Quantity::Visibility, 299.5732273553991);
+        row("15 m mfp", Quantity::Visibility, 15 * visibilityConstant);
+        row("mfp 15 m", Quantity::Visibility, 15 * visibilityConstant);
+        row("2,5 m", Quantity::Length, 2.5);
+        row("5 cm", Quantity::Length, 0.05);
+        row("10 ft", Quantity::Length, 3.048);
+        row("35 deg", Quantity::Angle, 35);
+        row("1 rad", Quantity::Angle, 57.29577951308232);
+        row("36 km/h", Quantity::Speed, 10);
+        row("62 %", Quantity::Share, 0.62);
+        row("4 klm", Quantity::Flux, 4000);
+        row("-1.5", Quantity::Exposure, -1.5);
+        row("+2 EV", Quantity::Exposure, 2);
+        row("5600 K", Quantity::Temperature, 5600);
+    }
+    void typedTextMeansWhatAnArtistExpects()
+    {
+        QFETCH(QString, text);
+        QFETCH(int, quantity);
+        QFETCH(double, wanted);
+        const auto v = parseQuantity(text.toStdString(), Quantity(quantity));
+        QVERIFY(v.has_value());
+        NEAR(*v, wanted, 1e-12);
+    }
+
+    void nonsenseIsRefused()
+    {
+        for (const char* text : {"", "km", "nan", "inf", "-inf", "2 apples", "1e999", "2 km 3", "0 /m", "-3 /m"})
+            QVERIFY2(!parseQuantity(text, Quantity::Visibility), text);
+        QVERIFY(!parseQuantity("3 km", Quantity::Angle));
+    }
+
+    void numbersAreWrittenShort()
+    {
+        QCOMPARE(formatQuantity(2500, Quantity::Visibility), std::string("2.5 km"));
+        QCOMPARE(formatQuantity(46, Quantity::Length), std::string("46 m"));
+        QCOMPARE(formatQuantity(0.004, Quantity::Length), std::string("4 mm"));
+        QCOMPARE(formatQuantity(-0.3, Quantity::Length), std::string("-0.3 m"));
+        QCOMPARE(formatQuantity(7, Quantity::Angle), std::string("7°"));
+        QCOMPARE(formatNumber(0.064213, 2), std::string("0.064"));
+    }
+
+    void whatIsWrittenReadsBack()
+    {
+        for (const double v : {0.05, 0.46, 4.6, 46.0, 460.0, 4600.0, 46000.0})
+            NEAR(*parseQuantity(formatQuantity(v, Quantity::Visibility), Quantity::Visibility), v, 5e-3);
+    }
+
+    void vectorExponentialAndLogarithmMatchTheLibrary()
+    {
+        for (float x = -80.f; x < 80.f; x += 0.37f)
+            NEAR(exp8(f8(x))[3], std::exp(double(x)), 1e-6);
+        for (float x = 1e-6f; x < 1e6f; x *= 1.17f)
+            QVERIFY(std::abs(double(log8(f8(x))[5]) - std::log(double(x))) < 1e-6 * std::max(1.0, std::abs(std::log(double(x)))));
+    }
+
+    void blueNoiseIsEvenlySpreadAndUsesEveryRankOnce()
+    {
+        const BlueNoise& tile = BlueNoise::tile();
+        std::vector<int> seen(4096, 0);
+        double sum = 0.0, low = 0.0;
+        for (int y = 0; y < 64; ++y)
+            for (int x = 0; x < 64; ++x) {
+                const float v = tile.at(x, y, 0);
+                ++seen[static_cast<std::size_t>(v * 4096)];
+                sum += double(v);
+                // Power at low frequency: 8×8 block means of white noise would vary by 1/12/64.
+                if (x % 8 == 0 && y % 8 == 0) {
+                    double mean = 0.0;
+                    for (int k = 0; k < 64; ++k)
+                        mean += double(tile.at(x + k % 8, y + k / 8, 0)) / 64.0;
+                    low += (mean - 0.5) * (mean - 0.5) / 64.0;
+                }
+            }
+        NEAR(sum / 4096, 0.5, 1e-3);
+        QVERIFY(std::all_of(seen.begin(), seen.end(), [](int n) { return n == 1; }));
+        QVERIFY2(low < 0.25 / 12.0 / 64.0, qPrintable(QString::number(low)));
+    }
+
+    void aFailedWriteLeavesTheOldFileAndNoRubbish()
+    {
+        QTemporaryDir dir;
+        const std::filesystem::path file = dir.filePath("a.txt").toStdString();
+        writeTextAtomically(file, "first");
+        THROWS_SAYING(writeAtomically(file, [](const std::filesystem::path& temporary) {
+                          writeTextAtomically(temporary, "half");
+                          throw workingError("Writing", "a.txt", "the disk is full");
+                      }), "the disk is full");
+        QCOMPARE(readText(file, "Reading"), std::string("first"));
+        QCOMPARE(QDir(dir.path()).entryList(QDir::Files | QDir::Hidden).size(), 1);
+        THROWS_SAYING(writeTextAtomically(dir.filePath("no/such/folder.txt").toStdString(), "x"), "the folder does not exist");
+    }
+};
+QTEST_APPLESS_MAIN(TestUnits)
+#include "test_units.moc"

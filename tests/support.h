@@ -1,0 +1,84 @@
+#pragma once
+/// Shared by tests: near-equality with a message, small shots made by hand, running the command line.
+#include "elements/kinds.h"
+#include "shot/shot.h"
+
+#include <QImage>
+#include <QProcess>
+#include <QtTest>
+
+namespace hygros::test {
+
+inline QString demo() { return QString(SOURCE_DIR) + "/demo/first-light.hygros"; }
+
+/// Fails the test function with both numbers when |a − b| > relative·|b| + absolute.
+#define NEAR(actual, wanted, relative)                                                                                 \
+    do {                                                                                                               \
+        const double a_ = double(actual), w_ = double(wanted);                                                         \
+        QVERIFY2(std::abs(a_ - w_) <= double(relative) * std::abs(w_) + 1e-12,                                         \
+                 qPrintable(QString("%1 = %2, wanted %3").arg(#actual).arg(a_, 0, 'g', 9).arg(w_, 0, 'g', 9)));        \
+    } while (false)
+
+#define THROWS_SAYING(expression, words)                                                                               \
+    do {                                                                                                               \
+        QString said_;                                                                                                 \
+        try {                                                                                                          \
+            expression;                                                                                                \
+        } catch (const std::exception& e_) {                                                                           \
+            said_ = e_.what();                                                                                         \
+        }                                                                                                              \
+        QVERIFY2(said_.contains(words), qPrintable("said: '" + said_ + "'"));                                          \
+    } while (false)
+
+inline std::shared_ptr<const geometry::RayScene> emptyScene()
+{
+    JobControl job;
+    return std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>(), job);
+}
+
+/// A horizontal square of the given half size at height y.
+inline std::shared_ptr<const geometry::RayScene> plate(float y, float half, Vec3 colour = Vec3(0.5f))
+{
+    auto set = std::make_shared<geometry::SetGeometry>();
+    geometry::Mesh m;
+    m.positions = {Vec3(-half, y, -half), Vec3(half, y, -half), Vec3(half, y, half), Vec3(-half, y, half)};
+    m.normals.assign(4, Vec3(0, 1, 0));
+    m.indices = {0, 2, 1, 0, 3, 2};
+    set->meshes.push_back(m);
+    geometry::Material matte;
+    matte.baseColour = colour;
+    matte.roughness = 1.f;
+    set->materials.push_back(matte);
+    set->triangles = 2;
+    JobControl job;
+    return std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
+}
+
+inline media::Medium uniformAir(float sigmaT, float g = 0.f, Vec3 albedo = Vec3(1.f))
+{
+    media::Medium m;
+    m.id = "air";
+    m.shape = media::Shape::Uniform;
+    m.top = 1e6f;
+    m.sigmaT = sigmaT;
+    m.g = g;
+    m.albedo = albedo;
+    return m;
+}
+
+struct Ran {
+    int code;
+    QString out, err;
+};
+inline Ran cli(const QStringList& arguments, const QString& folder = {})
+{
+    QProcess p;
+    if (!folder.isEmpty())
+        p.setWorkingDirectory(folder);
+    p.start(CLI, arguments);
+    if (!p.waitForFinished(240000))
+        return {-1, {}, "did not finish"};
+    return {p.exitStatus() == QProcess::NormalExit ? p.exitCode() : -2, QString::fromUtf8(p.readAllStandardOutput()),
+            QString::fromUtf8(p.readAllStandardError())};
+}
+} // namespace hygros::test
