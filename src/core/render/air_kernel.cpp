@@ -87,9 +87,9 @@ F8 AirModel::columnTo(const MediumData& d, const Vec3& direction, float flatScal
     return media::profileIntegral8(*d.medium, ray, f8(0.f), f8(media::outsideDistance)) * d.sigma;
 }
 
-void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare) const
+void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare, F8& diffused) const
 {
-    F8 toSun = f8(0.f), diffusing = f8(0.f), absorbed = f8(0.f);
+    F8 slantDiffusing = f8(0.f), toSun = f8(0.f), diffusing = f8(0.f), absorbed = f8(0.f);
     for (const MediumData& d : media_) {
         F8 up, slant;
         if (d.flat) {
@@ -101,24 +101,20 @@ void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F
         }
         toSun += modulation && d.noisyIndex >= 0 ? slant * modulation[d.noisyIndex] : slant;
         diffusing += up * (1.f - d.medium->g);
+        slantDiffusing += slant * (1.f - d.medium->g);
         absorbed += up * (1.f - luminance(d.medium->albedo));
     }
     sunDepth = toSun;
-    skyShare = exp8(-1.73f * absorbed) / (1.f + 0.75f * diffusing);
+    const F8 kept = exp8(-1.73f * absorbed);
+    skyShare = kept / (1.f + 0.75f * diffusing);
+    diffused = kept / (1.f + 0.75f * slantDiffusing);
 }
 
 F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const
 {
-    F8 depth, sky;
-    lightWays(x, y, z, modulation, depth, sky);
+    F8 depth, sky, diffused;
+    lightWays(x, y, z, modulation, depth, sky, diffused);
     return depth;
-}
-
-F8 AirModel::skyShare(F8 x, F8 y, F8 z) const
-{
-    F8 depth, sky;
-    lightWays(x, y, z, nullptr, depth, sky);
-    return sky;
 }
 
 F8 AirModel::sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const
@@ -166,7 +162,7 @@ F8 keptNoise(const std::uint8_t* from, const media::Noise& noise)
     return v * v * media::modulationBound(noise);
 }
 
-/// Colour of each medium's sums by octave and for the sky: [medium][octave or sky][channel].
+/// Colour of each medium's sums: [medium][sun slots, sky][channel].
 static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
 {
     const light::Sky* sky = model.shot().sky.get();
@@ -175,7 +171,7 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
     const F8 cosine = ray.dx * sun.x + ray.dy * sun.y + ray.dz * sun.z;
     for (std::size_t k = 0; k < media.size(); ++k) {
         const Medium& m = *media[k].medium;
-        F8* to = tint + k * (octaveCount + 1) * 3;
+        F8* to = tint + k * (sunSlots + 1) * 3;
         const bool silent = !sky || (only >= 0 && static_cast<std::size_t>(only) != k);
         float g = m.g, energy = silent ? 0.f : 1.f;
         Vec3 albedo = m.albedo;
@@ -188,11 +184,14 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
             energy *= static_cast<int>(o) + 1 < model.shot().scatteringOrders ? octaveEnergy : 0.f;
             albedo *= m.albedo;
         }
+        const bool many = !silent && model.shot().scatteringOrders > 1;
+        for (int c = 0; c < 3; ++c)
+            to[octaveCount * 3 + c] = f8(many ? light[c] * std::max(0.f, sun.y) * (1.f / pi) * m.albedo[c] : 0.f);
         F8 around[3] = {f8(0.f), f8(0.f), f8(0.f)};
         if (!silent)
             sky->scattered8(ray.dx, ray.dy, ray.dz, m.g, around);
         for (int c = 0; c < 3; ++c)
-            to[octaveCount * 3 + c] = around[c] * m.albedo[c];
+            to[sunSlots * 3 + c] = around[c] * m.albedo[c];
     }
 }
 
@@ -231,8 +230,8 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
 
     // For the optional profile the colours are needed on the way.
     F8 rgb[3] = {f8(0.f), f8(0.f), f8(0.f)};
-    F8 smallTint[few * (octaveCount + 1) * 3];
-    std::vector<F8> bigTint(profile && count > few ? count * (octaveCount + 1) * 3 : 0);
+    F8 smallTint[few * (sunSlots + 1) * 3];
+    std::vector<F8> bigTint(profile && count > few ? count * (sunSlots + 1) * 3 : 0);
     F8* tint = count > few ? bigTint.data() : smallTint;
     if (profile)
         tintsOf(model, in.ray, onlyMedium, tint);
@@ -304,24 +303,28 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
         if (any(total > 0.f) && model.shot().sky) {
             const F8 tm = min8(max8(where / thick, t0), t1);
             const F8 x = in.ray.x(tm), y = in.ray.y(tm), z = in.ray.z(tm);
-            F8 sunTau, skyShare;
-            model.lightWays(x, y, z, sunModulation, sunTau, skyShare);
+            F8 sunTau, skyShare, diffused;
+            model.lightWays(x, y, z, sunModulation, sunTau, skyShare, diffused);
             const I8 sunny = ((reinterpret_cast<I8>(in.sunBits) >> i) & i8(1)) != i8(0);
             const I8 open = ((reinterpret_cast<I8>(in.skyBits) >> (i / 3)) & i8(1)) != i8(0);
             const F8 quarter = exp8(sunTau * -0.25f), half = quarter * quarter, full = half * half;
             const F8 weight = through * held * reach;
             const F8 sunWeight = select(sunny, weight, f8(0.f));
-            const F8 skyWeight = select(open, weight, weight * 0.15f) * skyShare;
+            const F8 around = select(open, weight, weight * 0.15f), skyWeight = around * skyShare,
+                     diffuseWeight = around * max8(f8(0.f), diffused - full);
             for (std::size_t k = 0; k < count; ++k) {
-                const F8 s = sunWeight * carried[k].delta, s0 = s * full, s1 = s * half, s2 = s * quarter, sk = skyWeight * carried[k].delta;
-                sums.sun[k * octaveCount] += s0;
-                sums.sun[k * octaveCount + 1] += s1;
-                sums.sun[k * octaveCount + 2] += s2;
+                const F8 s = sunWeight * carried[k].delta, s0 = s * full, s1 = s * half, s2 = s * quarter, sk = skyWeight * carried[k].delta,
+                         sd = diffuseWeight * carried[k].delta;
+                F8* to = &sums.sun[k * sunSlots];
+                to[0] += s0;
+                to[1] += s1;
+                to[2] += s2;
+                to[3] += sd;
                 sums.sky[k] += sk;
                 if (profile) {
-                    const F8* c = &tint[k * (octaveCount + 1) * 3];
+                    const F8* c = &tint[k * (sunSlots + 1) * 3];
                     for (int ch = 0; ch < 3; ++ch)
-                        rgb[ch] += c[ch] * s0 + c[3 + ch] * s1 + c[6 + ch] * s2 + c[9 + ch] * sk;
+                        rgb[ch] += c[ch] * s0 + c[3 + ch] * s1 + c[6 + ch] * s2 + c[9 + ch] * sd + c[12 + ch] * sk;
                 }
             }
         }
@@ -342,16 +345,16 @@ void colourAir(const AirModel& model, const Ray8& ray, const AirSums8& sums, F8 
     for (int c = 0; c < 3; ++c)
         sunOut[c] = skyOut[c] = f8(0.f);
     const std::size_t count = model.mediumCount();
-    F8 small[8 * (octaveCount + 1) * 3];
-    std::vector<F8> big(count > 8 ? count * (octaveCount + 1) * 3 : 0);
+    F8 small[8 * (sunSlots + 1) * 3];
+    std::vector<F8> big(count > 8 ? count * (sunSlots + 1) * 3 : 0);
     F8* tint = count > 8 ? big.data() : small;
     tintsOf(model, ray, only, tint);
     for (std::size_t k = 0; k < count; ++k)
         for (int c = 0; c < 3; ++c) {
-            const F8* t = tint + k * (octaveCount + 1) * 3 + c;
-            for (std::size_t o = 0; o < octaveCount; ++o)
-                sunOut[c] += sums.sun[k * octaveCount + o] * t[o * 3];
-            skyOut[c] += sums.sky[k] * t[octaveCount * 3];
+            const F8* t = tint + k * (sunSlots + 1) * 3 + c;
+            for (std::size_t o = 0; o < sunSlots; ++o)
+                sunOut[c] += sums.sun[k * sunSlots + o] * t[o * 3];
+            skyOut[c] += sums.sky[k] * t[sunSlots * 3];
         }
 }
 

@@ -6,7 +6,9 @@
 /// size never shows. Lit by:
 ///  * the sun: Henyey–Greenstein, attenuated by all media on the way, shadowed by the set through recorded bits;
 ///    higher scattering orders by three attenuation octaves (Wrenninge, Kulla & Lundqvist 2013): order n scales the
-///    extinction toward the sun by 1/2ⁿ, the energy by `octaveEnergy`ⁿ, g by 1/2ⁿ;
+///    extinction toward the sun by 1/2ⁿ, the energy by `octaveEnergy`ⁿ, g by 1/2ⁿ; and light
+///    diffused by the air above, F = E·sin h·(D − T) with the two-stream D = 1/(1 + ¾(1 − g)τ) of the slant way and
+///    its straight part T, spread evenly as F/π;
 ///  * the sky: its nine spherical harmonics seen through the phase function, reduced by two-stream diffuse
 ///    transmission 1/(1 + ¾(1 − g)τ) of the air above and by the open share of the sky;
 ///  * spot lamps: eight equi-angular samples each (Kulla & Fajardo 2012) on the ray's way through the cone.
@@ -19,6 +21,8 @@
 namespace hygros::render {
 
 inline constexpr int octaveCount = 3;
+/// Sums a medium keeps for sunlight: the octaves, then sunlight diffused by all the air above.
+inline constexpr int sunSlots = octaveCount + 1;
 inline constexpr float octaveEnergy = 0.55f;
 inline constexpr int maxSegments = 24;
 
@@ -38,10 +42,10 @@ public:
     F8 sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const;
     /// Mean noise of medium `index` on the way from points to the sun, from two points; `u` in [0, 1) places the second.
     F8 sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const;
-    /// Share of diffuse light from above that reaches points (two-stream).
-    F8 skyShare(F8 x, F8 y, F8 z) const;
-    /// Both at once, from one look at what lies above.
-    void lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare) const;
+    /// From one look at what lies above points: optical depth to the sun, and the share of diffuse light from the sky
+    /// that reaches them (two-stream).
+    /// `diffused`: two-stream transmission of the way to the sun, its straight part included.
+    void lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare, F8& diffused) const;
     /// Optical depth of a straight way between two points, noise left out.
     float depthBetween(const Vec3& a, const Vec3& b) const;
     /// The same from one point to the sun.
@@ -112,13 +116,13 @@ struct AirRays8 {
 
 /// Scalar sums that only need colours put to them; per medium.
 struct AirSums8 {
-    std::vector<F8> sun; ///< [medium][octave]
+    std::vector<F8> sun; ///< [medium][slot]
     std::vector<F8> sky; ///< [medium]
     F8 boundary[maxSegments + 1]; ///< transmittance at piece boundaries
     F8 transmittance[3];          ///< at the given depths
     void prepare(std::size_t media)
     {
-        sun.assign(media * octaveCount, f8(0.f));
+        sun.assign(media * sunSlots, f8(0.f));
         sky.assign(media, f8(0.f));
     }
 };

@@ -28,11 +28,8 @@ void Frame::surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8
     F8* modulation = many.empty() ? few : many.data();
     const auto media = air_->media();
     const Vec3 s = air_->sunDirection();
-    float slantG = 0.f, sigma = 0.f;
     for (std::size_t k = 0; k < media.size(); ++k) {
         const media::Medium& m = *media[k].medium;
-        slantG += m.g * m.sigmaT;
-        sigma += m.sigmaT;
         if (media[k].noisyIndex < 0)
             continue;
         std::uint8_t* bytes = noise.bytes ? noise.bytes + media[k].noisyIndex * 8 : nullptr;
@@ -50,11 +47,11 @@ void Frame::surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8
             keepNoise(bytes, m.noise, mod);
         modulation[media[k].noisyIndex] = mod;
     }
-    F8 tau;
-    air_->lightWays(x, y, z, modulation, tau, sky);
+    F8 tau, diffused;
+    air_->lightWays(x, y, z, modulation, tau, sky, diffused);
     sun = exp8(-tau);
-    // Sunlight the air has diffused on its way still reaches the surface from around (two-stream, as skyShare).
-    diffuse = max8(f8(0.f), 1.f / (1.f + 0.75f * (1.f - slantG / std::max(sigma, 1e-12f)) * tau) - sun) * 0.8f;
+    // Sunlight the air has diffused on its way still reaches the surface from around (two-stream, as in the air).
+    diffuse = max8(f8(0.f), diffused - sun);
 }
 
 Vec3 Frame::lit(const LightParts& light, const Vec3* spots, const Vec3& point, float sun, float sky, float diffuse,
