@@ -206,7 +206,7 @@ bool Frame::prepare(NoiseStore& store, std::size_t airBytes) const
     return store.valid;
 }
 
-void Frame::traceBits(const Ray8& ray, F8 end, F8 jitter, int segments, int pass, bool all, unsigned active,
+void Frame::traceBits(const Ray8& ray, F8 end, F8 jitter, int segments, int pass, Fresh mode, unsigned active,
                       std::uint32_t sun[8], std::uint8_t sky[8], int px, int py) const
 {
     if (!shot_->sky || shot_->scene->triangles() == 0) {
@@ -226,9 +226,7 @@ void Frame::traceBits(const Ray8& ray, F8 end, F8 jitter, int segments, int pass
     const auto& tile = BlueNoise::tile();
     for (int i = 0; i < segments; ++i) {
         const int group = i / 3;
-        // Fresh rays for a third of the pieces; the others keep what an earlier pass saw there. The first pass has
-        // nothing to keep and lets one piece speak for its group.
-        const bool fresh = all ? i % 3 == (group + pass) % 3 : i % 3 == pass % 3;
+        const bool fresh = mode == Fresh::Each || i % 3 == (mode == Fresh::Grouped ? (group + pass) % 3 : pass % 3);
         const F8 t = t0 + width * pieceJitter(jitter, i);
         t0 = t0 + width;
         width = width * grid.ratio;
@@ -265,11 +263,11 @@ void Frame::traceBits(const Ray8& ray, F8 end, F8 jitter, int segments, int pass
                 }
                 hit = shot_->scene->occluded8(rays, need);
             }
-            const std::uint32_t mask = all ? 7u << (3 * group) : 1u << i;
+            const std::uint32_t mask = mode == Fresh::Grouped ? 7u << (3 * group) : 1u << i;
             for (int k = 0; k < lanes; ++k)
                 sun[k] = (hit >> k) & 1u ? sun[k] & ~mask : sun[k] | mask;
         }
-        if (sky && i % 3 == 1 && (all || group % 3 == pass % 3)) {
+        if (sky && i % 3 == 1 && (mode != Fresh::Rolling || group % 3 == pass % 3)) {
             for (int k = 0; k < lanes; ++k) {
                 const auto purpose = static_cast<std::uint32_t>(purposeAirSky + 2 * group);
                 const Vec3 d = cosineDirection(Vec3(0, 1, 0), tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
@@ -311,7 +309,7 @@ void Frame::airBitsRow(int y, int pass, Record& record, const Record* before)
             if (x + i < width_)
                 active |= 1u << i;
         }
-        traceBits(ray, end, jitters(x, y, pass), maxSegments, pass, !before, active, sun, sky, x, y);
+        traceBits(ray, end, jitters(x, y, pass), maxSegments, pass, before ? Fresh::Rolling : Fresh::Grouped, active, sun, sky, x, y);
         for (int i = 0; i < lanes && x + i < width_; ++i) {
             const std::size_t p = index(x + i, y);
             record.sun[p] = sun[i];
@@ -343,7 +341,7 @@ void Frame::airBitsRow(int y, int pass, Record& record, const Record* before)
             continue;
         std::uint32_t sun[8];
         std::fill(sun, sun + 8, 0xffffffffu);
-        traceBits(ray, end, jitters(static_cast<int>(first), y + 17, pass), mirrorSegments, pass, true, active, sun, nullptr,
+        traceBits(ray, end, jitters(static_cast<int>(first), y + 17, pass), mirrorSegments, pass, Fresh::Grouped, active, sun, nullptr,
                   static_cast<int>(first), y);
         for (std::size_t i = 0; i < lanes && first + i < bitsOut.size(); ++i)
             bitsOut[first + i] = static_cast<std::uint8_t>(sun[i]);

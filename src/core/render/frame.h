@@ -62,7 +62,14 @@ public:
 
 private:
     static constexpr int clusterCount = 3;
-    static constexpr int mirrorSegments = 8;
+    static constexpr int mirrorSegments = 6;
+    static constexpr int quickSegments = 12;
+    /// Which pieces of a ray get fresh shadow rays.
+    enum class Fresh {
+        Each,    ///< all
+        Grouped, ///< one speaks for each group of three
+        Rolling, ///< a third, turning from pass to pass; the others keep what was seen before
+    };
     struct Cluster {
         float weight = 0.f, t = 0.f; ///< samples in it; their mean distance
         LightParts light;            ///< sums over the samples
@@ -115,8 +122,8 @@ private:
     void addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* spots);
     void findSpans();
     void airBitsRow(int y, int pass, Record& record, const Record* before);
-    /// Refreshes the sun and sky bits of eight rays: all pieces in groups of three when `all`, else every third.
-    void traceBits(const media::Ray8& ray, F8 end, F8 jitter, int segments, int pass, bool all, unsigned active,
+    /// Refreshes the sun and sky bits of eight rays.
+    void traceBits(const media::Ray8& ray, F8 end, F8 jitter, int segments, int pass, Fresh fresh, unsigned active,
                    std::uint32_t sun[8], std::uint8_t sky[8], int x, int y) const;
     Record& recordFor(int pass) { return static_cast<std::size_t>(pass) < records_.size() ? records_[static_cast<std::size_t>(pass)] : rolling_; }
     void lightRow(int y, int pass, Record& record);

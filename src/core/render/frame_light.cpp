@@ -126,36 +126,35 @@ Vec3 Frame::behindAir(std::size_t pixel, int y, const Through& through, float& t
 void Frame::lightMirrorsRow(int y, int pass, const Record* record, NoiseStore& noise)
 {
     auto& row = mirrors_[static_cast<std::size_t>(y)];
-    const std::size_t count = row.size() * 2, noisy = air_->noisyCount();
-    const std::size_t marchBytes = mirrorSegments * noisy * 16, groupBytes = marchBytes + noisy * 8;
     auto& kept = noise.mirrors[static_cast<std::size_t>(y)];
-    const bool write = !noise.valid || kept.size() != (count + 7) / 8 * groupBytes;
-    kept.resize((count + 7) / 8 * groupBytes);
+    // Only clusters that exist take a lane.
+    std::vector<std::uint32_t> slots;
+    slots.reserve(row.size() * 2);
+    for (std::uint32_t i = 0; i < row.size() * 2; ++i)
+        if (row[i / 2].clusters[i % 2].weight > 0.f)
+            slots.push_back(i);
+    const std::size_t noisy = air_->noisyCount(), marchBytes = mirrorSegments * noisy * 16, groupBytes = marchBytes + noisy * 8;
+    const bool write = !noise.valid || kept.size() != (slots.size() + 7) / 8 * groupBytes;
+    kept.resize((slots.size() + 7) / 8 * groupBytes);
     AirSums8 sums;
-    for (std::size_t first = 0; first < count; first += lanes) {
+    for (std::size_t first = 0; first < slots.size(); first += lanes) {
         AirRays8 rays;
         rays.ray = media::ray8(Vec3(0.f), Vec3(0, 1, 0));
         rays.end = f8(1.f);
         rays.segments = mirrorSegments;
         rays.jitter = jitters(static_cast<int>(first), y + 17, pass);
-        rays.skyBits = U8{} + 0xffu;
-        rays.sunBits = U8{} + 0xffu;
-        unsigned active = 0;
-        for (std::size_t i = 0; i < lanes && first + i < count; ++i) {
-            const MirrorCluster& c = row[(first + i) / 2].clusters[(first + i) % 2];
-            if (c.weight == 0.f)
-                continue;
-            active |= 1u << i;
+        rays.skyBits = rays.sunBits = U8{} + 0xffu;
+        const std::size_t count = std::min<std::size_t>(lanes, slots.size() - first);
+        for (std::size_t i = 0; i < count; ++i) {
+            const std::uint32_t slot = slots[first + i];
+            const MirrorCluster& c = row[slot / 2].clusters[slot % 2];
             rays.ray.ox[i] = c.point.x, rays.ray.oy[i] = c.point.y, rays.ray.oz[i] = c.point.z;
             rays.ray.dx[i] = c.direction.x, rays.ray.dy[i] = c.direction.y, rays.ray.dz[i] = c.direction.z;
             rays.end[i] = c.t;
             // Mirrors found after this pass was recorded have no bits in it.
-            if (record && first + i < record->mirrors[static_cast<std::size_t>(y)].size())
-                rays.sunBits[i] = record->mirrors[static_cast<std::size_t>(y)][first + i];
+            if (record && slot < record->mirrors[static_cast<std::size_t>(y)].size())
+                rays.sunBits[i] = record->mirrors[static_cast<std::size_t>(y)][slot];
         }
-        if (!active)
-            continue;
-        rays.depths = 1;
         rays.depth[0] = rays.end;
         rays.weight[0] = f8(1.f);
         std::uint8_t* bytes = noisy ? kept.data() + first / 8 * groupBytes : nullptr;
@@ -165,10 +164,9 @@ void Frame::lightMirrorsRow(int y, int pass, const Record* record, NoiseStore& n
         colourAir(*air_, rays.ray, sums, sun, sky);
         surfaceAir(rays.ray.x(rays.end), rays.ray.y(rays.end), rays.ray.z(rays.end), rays.jitter,
                    {bytes ? bytes + marchBytes : nullptr, write}, toSun, toSky, diffuse);
-        for (std::size_t i = 0; i < lanes && first + i < count; ++i) {
-            if (!((active >> i) & 1u))
-                continue;
-            MirrorCluster& c = row[(first + i) / 2].clusters[(first + i) % 2];
+        for (std::size_t i = 0; i < count; ++i) {
+            const std::uint32_t slot = slots[first + i];
+            MirrorCluster& c = row[slot / 2].clusters[slot % 2];
             c.passes += 1.f;
             c.air += Vec3(sun[0][i] + sky[0][i], sun[1][i] + sky[1][i], sun[2][i] + sky[2][i]);
             c.view += sums.transmittance[0][i];

@@ -23,7 +23,7 @@ Frame::Contribution Frame::mediumAlone(const std::string& id)
             marchQuick(never, static_cast<int>(k), profile);
             for (std::size_t c = 0; c < quickCells_.size(); ++c)
                 for (std::size_t ch = 0; ch < 3; ++ch)
-                    out.rgb[c * 3 + ch] += profile[(c * maxSegments + maxSegments - 1) * 4 + ch];
+                    out.rgb[c * 3 + ch] += profile[(c * quickSegments + quickSegments - 1) * 4 + ch];
         }
     return out;
 }
@@ -85,7 +85,7 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
             QuickCell& c = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + gx)];
             c.direction = view_.direction(static_cast<float>(bx) + 0.5f, static_cast<float>(by) + 0.5f);
             c.span = deepest;
-            c.logScale = static_cast<float>(maxSegments) / std::log(1.f + c.span / Segments8::a);
+            c.logScale = static_cast<float>(quickSegments) / std::log(1.f + c.span / Segments8::a);
             c.jitter = jitterAt(gx, gy, 0);
         }
         for (int gx = 0; gx < quickWidth_; gx += lanes) {
@@ -104,7 +104,7 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
                 if (gx + i < quickWidth_)
                     active |= 1u << i;
             }
-            traceBits(ray, end, jitter, maxSegments, 0, true, active, sun, sky, gx, gy);
+            traceBits(ray, end, jitter, quickSegments, 0, Fresh::Each, active, sun, sky, gx, gy);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
                 QuickCell& c = quickCells_[at];
@@ -123,10 +123,10 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
 bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<float>& out)
 {
     const std::size_t noisy = air_->noisyCount(), groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
-    const std::size_t groupBytes = maxSegments * noisy * 16;
+    const std::size_t groupBytes = quickSegments * noisy * 16;
     if (only < 0)
         prepare(quickNoise_, static_cast<std::size_t>(quickHeight_) * groups * groupBytes);
-    out.resize(quickCells_.size() * maxSegments * 4);
+    out.resize(quickCells_.size() * quickSegments * 4);
     std::vector<char> done(static_cast<std::size_t>(quickHeight_), 0);
     const bool write = !quickNoise_.valid;
     const bool whole = overRows(done, stop, [&](int gy) {
@@ -135,7 +135,7 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
         for (int gx = 0; gx < quickWidth_; gx += lanes) {
             AirRays8 rays;
             rays.ray = media::ray8(view_.position(), Vec3(0, 0, -1));
-            rays.depths = 0;
+            rays.segments = quickSegments;
             for (int i = 0; i < lanes; ++i) {
                 const QuickCell& c = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + std::min(gx + i, quickWidth_ - 1))];
                 rays.ray.dx[i] = c.direction.x, rays.ray.dy[i] = c.direction.y, rays.ray.dz[i] = c.direction.z;
@@ -152,8 +152,8 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
             marchAir(*air_, rays, sums, profile, only);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
-                float* to = &out[at * maxSegments * 4];
-                for (std::size_t s = 0; s < maxSegments; ++s)
+                float* to = &out[at * quickSegments * 4];
+                for (std::size_t s = 0; s < quickSegments; ++s)
                     for (std::size_t c = 0; c < 4; ++c)
                         to[s * 4 + c] = profile[s][c][i];
                 const QuickCell& cell = quickCells_[at];
@@ -167,13 +167,13 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
                     Vec3 before(0.f);
                     for (int k = 1; k <= cuts; ++k) {
                         const float depth = t0 + (t1 - t0) * static_cast<float>(k) / cuts, one = 1.f;
-                        const Vec3 light = spotAirLight(*air_, l, view_.position(), cell.direction, cell.span, maxSegments,
+                        const Vec3 light = spotAirLight(*air_, l, view_.position(), cell.direction, cell.span, quickSegments,
                                                         reinterpret_cast<const float*>(sums.boundary) + i, 0.5f,
                                                         quickSpots_[at * lampCount_ + l], 1, &depth, &one);
                         const Vec3 step = light - before;
                         before = light;
-                        const int from = std::clamp(static_cast<int>(std::log(1.f + depth / Segments8::a) * cell.logScale), 0, maxSegments - 1);
-                        for (std::size_t s = static_cast<std::size_t>(from); s < maxSegments; ++s)
+                        const int from = std::clamp(static_cast<int>(std::log(1.f + depth / Segments8::a) * cell.logScale), 0, quickSegments - 1);
+                        for (std::size_t s = static_cast<std::size_t>(from); s < quickSegments; ++s)
                             for (std::size_t c = 0; c < 3; ++c)
                                 to[s * 4 + c] += step[static_cast<int>(c)];
                     }
@@ -196,10 +196,10 @@ inline __m128 Frame::airUpTo(const std::size_t at[4], const float bilinear[4], f
         float w = bilinear[q] + 1e-3f;
         if (t > cell.span * 1.05f)
             w *= 1e-3f;
-        const float u = std::min(logT * cell.logScale, static_cast<float>(maxSegments));
-        const int s = std::min(static_cast<int>(u), maxSegments - 1);
+        const float u = std::min(logT * cell.logScale, static_cast<float>(quickSegments));
+        const int s = std::min(static_cast<int>(u), quickSegments - 1);
         const float f = u - static_cast<float>(s);
-        const float* b = &quickProfile_[(at[q] * maxSegments + static_cast<std::size_t>(s)) * 4];
+        const float* b = &quickProfile_[(at[q] * quickSegments + static_cast<std::size_t>(s)) * 4];
         const __m128 to = _mm_loadu_ps(b), from = s ? _mm_loadu_ps(b - 4) : _mm_set_ps(1.f, 0.f, 0.f, 0.f);
         total = _mm_add_ps(total, _mm_mul_ps(_mm_set1_ps(w), _mm_add_ps(from, _mm_mul_ps(_mm_sub_ps(to, from), _mm_set1_ps(f)))));
         weights += w;
@@ -258,7 +258,9 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 }
             }
             // Light of the nearest-sampled surfaces of all eight pixels, before the air in front of them.
-            F8 behind[3] = {f8(0.f), f8(0.f), f8(0.f)}, view = f8(0.f), air[3] = {f8(0.f), f8(0.f), f8(0.f)};
+            F8 behind[3] = {f8(0.f), f8(0.f), f8(0.f)};
+            // Lane by lane into memory, then read as vectors: cheaper than inserting lanes one at a time.
+            alignas(32) float air[3][lanes] = {}, view[lanes] = {}, depth0[lanes], logT0[lanes];
             if (inside) {
                 for (int c = 0; c < 3; ++c)
                     behind[c] = load8(&sheet_[1 + c][p0]) + load8(&sheet_[4 + c][p0]) * (toSun[0] * sunLight[c]) +
@@ -267,6 +269,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             F8 logT[clusterCount];
             for (int k = 0; k < depths; ++k)
                 logT[k] = log8(1.f + max8(depth[k], f8(0.f)) * (1.f / Segments8::a));
+            store8(depth0, depth[0]);
+            store8(logT0, logT[0]);
             for (int i = 0; i < lanes && x + i < width_; ++i) {
                 const std::size_t p = p0 + static_cast<std::size_t>(i);
                 const float gx = (static_cast<float>(x + i) + 0.5f) * 0.25f - 0.5f;
@@ -276,7 +280,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                                            static_cast<std::size_t>(y1 * quickWidth_ + x0), static_cast<std::size_t>(y1 * quickWidth_ + x1)};
                 const float bilinear[4] = {(1.f - fx) * (1.f - fy), fx * (1.f - fy), (1.f - fx) * fy, fx * fy};
                 if (plain_[p] && inside) {
-                    const __m128 s = airUpTo(at, bilinear, depth[0][i], logT[0][i]);
+                    const __m128 s = airUpTo(at, bilinear, depth0[i], logT0[i]);
                     float v[4];
                     _mm_storeu_ps(v, s);
                     air[0][i] = v[0], air[1][i] = v[1], air[2][i] = v[2], view[i] = v[3];
@@ -306,7 +310,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             }
             float* to = &rgb[p0 * 3];
             for (int c = 0; c < 3; ++c) {
-                const F8 l = inside ? behind[c] * view + air[c] : air[c];
+                alignas(32) float l[lanes];
+                store8(l, behind[c] * load8(view) + load8(air[c]));
                 for (int i = 0; i < lanes && x + i < width_; ++i)
                     to[i * 3 + c] = l[i];
             }

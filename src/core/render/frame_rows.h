@@ -37,9 +37,9 @@ inline float jitterAt(int x, int y, int pass)
 }
 inline F8 jitters(int x, int y, int pass)
 {
-    F8 j;
+    float j[lanes];
     for (int i = 0; i < lanes; ++i)
         j[i] = jitterAt(x + i, y, pass);
-    return j;
+    return load8(j);
 }
 } // namespace hygros::render

@@ -1,0 +1,332 @@
+/// hygros-bench [NAME…]: the named figures, each beside a peer measured in the same run; a table and bench.json.
+/// Times are minima of several runs. docs/performance.md says what each name means.
+#include "base/parallel.h"
+#include "elements/kinds.h"
+#include "finish/display.h"
+#include "render/frame.h"
+#include "render/still.h"
+
+#include <chrono>
+#include <cstdio>
+#include <cstdlib>
+#include <fstream>
+#include <iostream>
+
+namespace {
+using namespace hygros;
+using Clock = std::chrono::steady_clock;
+const std::atomic<bool> never{false};
+constexpr int width = 960, height = 540;
+
+struct Figure {
+    std::string name;
+    double value;
+    std::string unit, peer;
+    double peerValue, ratio, target;
+    bool atLeast; ///< the ratio is to be at least the target, else at most
+    bool holds() const { return target == 0.0 || (atLeast ? ratio >= target : ratio <= target); }
+};
+
+double milliseconds(const std::function<void()>& work)
+{
+    const auto start = Clock::now();
+    work();
+    return std::chrono::duration<double, std::milli>(Clock::now() - start).count();
+}
+double fastest(int runs, const std::function<void()>& work)
+{
+    double best = 1e300;
+    for (int i = 0; i < runs; ++i)
+        best = std::min(best, milliseconds(work));
+    return best;
+}
+
+std::shared_ptr<shot::Shot> copyOf(const std::shared_ptr<const shot::Shot>& s) { return std::make_shared<shot::Shot>(*s); }
+
+/// 3 million incoherent occlusion rays inside the lock's surroundings, all cores.
+double threeMillionRays(const shot::Shot& shot)
+{
+    std::vector<int> hits(1024, 0);
+    return fastest(3, [&] {
+        parallelRanges(1024, 1, [&](std::size_t a, std::size_t b) {
+            for (std::size_t block = a; block < b; ++block) {
+                Random r(static_cast<std::uint32_t>(block));
+                for (int i = 0; i < 3000000 / 1024; ++i) {
+                    const Vec3 o(r.range(-60, 60), r.range(0, 30), r.range(-400, 20));
+                    const float z = r.range(-1, 1), phi = r.range(0.f, 2.f * pi), s = std::sqrt(1.f - z * z);
+                    hits[block] += shot.scene->occluded(o, Vec3(s * std::cos(phi), z, s * std::sin(phi)), 1e4f);
+                }
+            }
+        });
+    });
+}
+
+/// Encoded levels of a picture, 0…255, not rounded.
+std::vector<float> levels(const finish::Display& d, const std::vector<float>& rgb)
+{
+    std::vector<float> out(rgb.size());
+    parallelRanges(rgb.size(), 8192, [&](std::size_t a, std::size_t b) {
+        for (std::size_t i = a; i < b; ++i)
+            out[i] = 255.f * d.encode(rgb[i]);
+    });
+    return out;
+}
+
+class Bench {
+public:
+    explicit Bench(std::vector<std::string> wanted) : wanted_(std::move(wanted))
+    {
+        project_ = scene::loadProject(std::string(SOURCE_DIR) + "/demo/first-light.hygros", elements::findKind);
+        JobControl job;
+        shot_ = elements::freeze(project_, cache_, job);
+    }
+    int run();
+
+private:
+    bool wants(const std::string& name) const
+    {
+        if (wanted_.empty())
+            return true;
+        return std::any_of(wanted_.begin(), wanted_.end(), [&](const std::string& w) { return name.starts_with(w); });
+    }
+    void add(const std::string& name, double value, const char* unit, const char* peer, double peerValue, double target, bool atLeast = false)
+    {
+        const double ratio = peerValue != 0.0 ? (atLeast ? peerValue / value : value / peerValue) : 0.0;
+        figures_.push_back({name, value, unit, peer, peerValue, ratio, target, atLeast});
+        const Figure& f = figures_.back();
+        std::printf("%-26s %10.3f %-6s %-28s %10.3f   %8.3f   %s%g   %s\n", f.name.c_str(), f.value, f.unit.c_str(), f.peer.c_str(),
+                    f.peerValue, f.ratio, target == 0.0 ? "" : (atLeast ? ">= " : "<= "), target,
+                    target == 0.0 ? "recorded" : (f.holds() ? "holds" : "MISSED"));
+        std::fflush(stdout);
+    }
+    void firstPictures();
+    void clean();
+    void window();
+    void noise();
+    void approximation();
+
+    std::vector<std::string> wanted_;
+    scene::Project project_;
+    elements::GeometryCache cache_;
+    std::shared_ptr<const shot::Shot> shot_;
+    double peer_ = 0.0;
+    std::vector<Figure> figures_;
+};
+
+void Bench::firstPictures()
+{
+    std::vector<float> rgb;
+    std::vector<std::uint8_t> screen(width * height * 4);
+    const auto show = [&](const shot::Shot& s, int w, int h) {
+        finish::Display(s.look).apply(rgb.data(), w, h, screen.data(), static_cast<std::size_t>(w) * 4, 4);
+    };
+    render::Frame frame(shot_, width, height, 220u << 20);
+    frame.traceSurfaces(0, never);
+    frame.quickPicture(rgb, never);
+    int edit = 0;
+    if (wants("live.firstPicture"))
+        add("live.firstPicture", fastest(9, [&] {
+                auto next = copyOf(shot_);
+                next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit);
+                frame.setAir(next, false);
+                frame.quickPicture(rgb, never);
+                show(*next, width, height);
+            }), "ms", "3 million rays, ms", peer_, 0.08);
+    if (wants("live.firstPictureNoise"))
+        add("live.firstPictureNoise", fastest(7, [&] {
+                auto next = copyOf(shot_);
+                next->media[1].noise.seed = static_cast<std::uint32_t>(++edit);
+                frame.setAir(next, true);
+                frame.quickPicture(rgb, never);
+                show(*next, width, height);
+            }), "ms", "3 million rays, ms", peer_, 0.15);
+    const auto fromScratch = [&](const std::shared_ptr<shot::Shot>& next) {
+        render::Frame coarse(next, width / 2, height / 2, 1);
+        coarse.traceSurfaces(0, never);
+        coarse.quickPicture(rgb, never);
+        show(*next, width / 2, height / 2);
+    };
+    if (wants("live.firstPictureLight"))
+        add("live.firstPictureLight", fastest(5, [&] {
+                auto next = copyOf(shot_);
+                next->spots[0].position.x += 0.1f * static_cast<float>(++edit);
+                fromScratch(next);
+            }), "ms", "3 million rays, ms", peer_, 0.30);
+    if (wants("live.firstPictureCamera"))
+        add("live.firstPictureCamera", fastest(5, [&] {
+                auto next = copyOf(shot_);
+                next->camera.position.x += 0.02f * static_cast<float>(++edit);
+                fromScratch(next);
+            }), "ms", "3 million rays, ms", peer_, 0.60);
+}
+
+void Bench::clean()
+{
+    if (!wants("live.clean"))
+        return;
+    // The artist looks at a refined picture, then edits the mist. The reference is the same frame refined to 48 passes.
+    auto edited = copyOf(shot_);
+    edited->media[1].sigmaT *= 1.6f;
+    const finish::Display display(edited->look);
+    render::Frame frame(shot_, width, height, 220u << 20);
+    constexpr int before = 16, reference = 48;
+    for (int p = 0; p < before; ++p) {
+        frame.trace(p, never);
+        frame.light(p, never);
+    }
+    const int recorded = static_cast<int>(frame.recordedPasses());
+    frame.setAir(edited, false);
+    std::vector<std::vector<float>> shown;
+    std::vector<double> at;
+    double spent = 0.0;
+    std::vector<float> rgb;
+    for (int p = 0; p < recorded; ++p) {
+        spent += milliseconds([&] { frame.light(p, never); });
+        const double resolving = milliseconds([&] { frame.resolve(rgb); });
+        shown.push_back(rgb);
+        at.push_back(spent + resolving);
+    }
+    for (int p = recorded; p < reference; ++p) {
+        frame.trace(p, never);
+        frame.light(p, never);
+    }
+    frame.resolve(rgb);
+    const auto wanted = levels(display, rgb);
+    double reached = 0.0, lastLevel = 0.0, lastRelative = 0.0;
+    for (std::size_t k = 0; k < shown.size(); ++k) {
+        const auto now = levels(display, shown[k]);
+        double level = 0.0, square = 0.0, mean = 0.0;
+        for (std::size_t i = 0; i < now.size(); ++i) {
+            level += std::pow(double(now[i] - wanted[i]), 2);
+            // Linear error without the few lamp and sun pixels that would drown everything: clipped at display white.
+            const double a = std::min(double(shown[k][i]), 4.0), b = std::min(double(rgb[i]), 4.0);
+            square += (a - b) * (a - b);
+            mean += b;
+        }
+        const auto n = static_cast<double>(now.size());
+        lastLevel = std::sqrt(level / n);
+        lastRelative = std::sqrt(square / n) / (mean / n);
+        std::printf("    after %zu passes, %.0f ms: %.2f levels, %.2f %% relative RMSE\n", k + 1, at[k], lastLevel, 100 * lastRelative);
+        if (reached == 0.0 && lastLevel < 1.0 && lastRelative < 0.02)
+            reached = at[k];
+    }
+    add("live.clean", reached > 0.0 ? reached : 1e6, "ms", "3 million rays, ms", peer_, 1.0);
+}
+
+void Bench::window()
+{
+    if (!wants("startup") && !wants("live.memory"))
+        return;
+    double first = 1e300, memory = 0.0;
+    for (int i = 0; i < 3; ++i) {
+        const std::string command = std::string("QT_QPA_PLATFORM=offscreen '") + WINDOW + "' '" + SOURCE_DIR +
+                                    "/demo/first-light.hygros' --report-start --samples 9 2>/dev/null";
+        FILE* pipe = ::popen(command.c_str(), "r");
+        char line[200];
+        while (pipe && std::fgets(line, sizeof line, pipe)) {
+            double v = 0.0;
+            if (std::sscanf(line, "firstPictureMs %lf", &v) == 1)
+                first = std::min(first, v);
+            if (std::sscanf(line, "residentMB %lf", &v) == 1)
+                memory = std::max(memory, v);
+        }
+        if (pipe)
+            ::pclose(pipe);
+    }
+    const double bare = fastest(3, [&] {
+        JobControl job;
+        geometry::PlacedSet placed{geometry::importSet(std::string(SOURCE_DIR) + "/demo/marl.glb", job), Mat4()};
+        const geometry::RayScene built({placed}, job);
+    });
+    if (wants("startup"))
+        add("startup", first, "ms", "glTF and ray structure, ms", bare, 3.0);
+    if (wants("live.memory"))
+        add("live.memory", memory, "MB", "target, MB", 1200.0, 1.0);
+}
+
+void Bench::noise()
+{
+    if (!wants("noise.batch"))
+        return;
+    media::Noise n;
+    n.scale = 7.f;
+    n.contrast = 1.f;
+    constexpr int points = 1 << 20;
+    volatile float sink = 0.f;
+    const double batch = fastest(5, [&] {
+        F8 sum8 = f8(0.f);
+        F8 x = f8(0.f);
+        for (int i = 0; i < 8; ++i)
+            x[i] = static_cast<float>(i) * 0.83f;
+        for (int i = 0; i < points / 8; ++i) {
+            sum8 += media::octaves8(n, x, x * 0.3f, f8(static_cast<float>(i) * 0.01f));
+            x += 0.37f;
+        }
+        sink = sink + sum(sum8);
+    });
+    const double plain = fastest(3, [&] {
+        float total = 0.f;
+        for (int i = 0; i < points / 8; ++i)
+            for (int k = 0; k < 8; ++k) {
+                const float x = static_cast<float>(k) * 0.83f + static_cast<float>(i) * 0.37f;
+                total += media::octaves(n, Vec3(x, x * 0.3f, static_cast<float>(i) * 0.01f));
+            }
+        sink = sink + total;
+    });
+    add("noise.batch", 1e6 * batch / points, "ns/pt", "one point at a time, ns/pt", 1e6 * plain / points, 4.0, true);
+}
+
+void Bench::approximation()
+{
+    if (!wants("live.approximation"))
+        return;
+    JobControl job;
+    render::StillSettings s;
+    s.width = 96;
+    s.height = 54;
+    s.samples = 24;
+    const auto mean = [&](render::StillAir air, int samples) {
+        s.air = air;
+        s.samples = samples;
+        const render::Layers l = render::renderStill(shot_, s, job);
+        // Mean of displayed light: the sun's own disk would drown the rest.
+        const finish::Display d(shot_->look);
+        double sum = 0.0;
+        for (std::size_t i = 0; i < l.pixels() * 3; ++i)
+            sum += std::min(4.0, double(l.plate[i] * l.transmittance[i] + l.air[i]));
+        return sum / double(l.pixels() * 3);
+    };
+    const double live = mean(render::StillAir::Live, 32), truth = mean(render::StillAir::Paths, 384);
+    add("live.approximation", live, "W", "path-traced air, W", truth, 0.0);
+}
+
+int Bench::run()
+{
+    std::printf("%-26s %10s %-6s %-28s %10s   %8s   target\n", "name", "value", "unit", "peer", "peer value", "ratio");
+    if (wants("live.first") || wants("live.clean"))
+        peer_ = threeMillionRays(*shot_);
+    firstPictures();
+    clean();
+    window();
+    noise();
+    approximation();
+    nlohmann::ordered_json all = nlohmann::ordered_json::array();
+    for (const Figure& f : figures_) {
+        all.push_back({{"name", f.name}, {"value", f.value}, {"unit", f.unit}, {"peer", f.peer}, {"peerValue", f.peerValue},
+                       {"ratio", f.ratio}, {"target", f.target}, {"holds", f.holds()}});
+    }
+    std::ofstream("bench.json") << all.dump(1) << "\n";
+    std::printf("\nwritten: bench.json\n");
+    return 0;
+}
+} // namespace
+
+int main(int argc, char** argv)
+{
+    try {
+        return Bench(std::vector<std::string>(argv + 1, argv + argc)).run();
+    } catch (const std::exception& e) {
+        std::fprintf(stderr, "hygros-bench: %s\n", e.what());
+        return 3;
+    }
+}
