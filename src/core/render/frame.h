@@ -127,7 +127,8 @@ private:
                    std::uint32_t sun[8], std::uint8_t sky[8], int x, int y) const;
     Record& recordFor(int pass) { return static_cast<std::size_t>(pass) < records_.size() ? records_[static_cast<std::size_t>(pass)] : rolling_; }
     void lightRow(int y, int pass, Record& record);
-    void lightMirrorsRow(int y, int pass, const Record* record, NoiseStore& noise);
+    /// `share`: neighbours may be marched together (quick pictures).
+    void lightMirrorsRow(int y, int pass, const Record* record, NoiseStore& noise, bool share);
     /// Makes room; true when what is in it can be read.
     NoiseRecord surfaceNoise(NoiseStore& store, std::size_t group, int cluster, bool write) const;
     __m128 airUpTo(const std::size_t at[4], const float bilinear[4], float t, float logT) const;

@@ -123,16 +123,33 @@ Vec3 Frame::behindAir(std::size_t pixel, int y, const Through& through, float& t
     return out;
 }
 
-void Frame::lightMirrorsRow(int y, int pass, const Record* record, NoiseStore& noise)
+void Frame::lightMirrorsRow(int y, int pass, const Record* record, NoiseStore& noise, bool share)
 {
     auto& row = mirrors_[static_cast<std::size_t>(y)];
     auto& kept = noise.mirrors[static_cast<std::size_t>(y)];
-    // Only clusters that exist take a lane.
-    std::vector<std::uint32_t> slots;
+    // Only clusters that exist take a lane. For a quick picture one of up to four alike neighbours is marched for all.
+    std::vector<std::uint32_t> slots, led;
     slots.reserve(row.size() * 2);
-    for (std::uint32_t i = 0; i < row.size() * 2; ++i)
-        if (row[i / 2].clusters[i % 2].weight > 0.f)
-            slots.push_back(i);
+    led.reserve(row.size() * 2);
+    for (std::uint32_t which = 0; which < 2; ++which)
+        for (std::uint32_t i = 0; i < row.size(); ++i) {
+            const MirrorCluster& c = row[i].clusters[which];
+            if (c.weight == 0.f)
+                continue;
+            const std::uint32_t slot = i * 2 + which;
+            bool follows = false;
+            if (share && !slots.empty() && slots.back() % 2 == which && slot - slots.back() <= 6) {
+                const Mirror& leader = row[slots.back() / 2];
+                const float ratio = leader.clusters[which].t / c.t;
+                follows = row[i].pixel - leader.pixel <= 3 && ratio > 0.85f && ratio < 1.18f;
+            }
+            if (!follows) {
+                slots.push_back(slot);
+                led.push_back(0);
+            } else {
+                led.back() = slot; // the last that follows
+            }
+        }
     const std::size_t noisy = air_->noisyCount(), marchBytes = mirrorSegments * noisy * 16, groupBytes = marchBytes + noisy * 8;
     const bool write = !noise.valid || kept.size() != (slots.size() + 7) / 8 * groupBytes;
     kept.resize((slots.size() + 7) / 8 * groupBytes);
@@ -165,14 +182,16 @@ void Frame::lightMirrorsRow(int y, int pass, const Record* record, NoiseStore& n
         surfaceAir(rays.ray.x(rays.end), rays.ray.y(rays.end), rays.ray.z(rays.end), rays.jitter,
                    {bytes ? bytes + marchBytes : nullptr, write}, toSun, toSky, diffuse);
         for (std::size_t i = 0; i < count; ++i) {
-            const std::uint32_t slot = slots[first + i];
-            MirrorCluster& c = row[slot / 2].clusters[slot % 2];
-            c.passes += 1.f;
-            c.air += Vec3(sun[0][i] + sky[0][i], sun[1][i] + sky[1][i], sun[2][i] + sky[2][i]);
-            c.view += sums.transmittance[0][i];
-            c.sun += toSun[i];
-            c.sky += toSky[i];
-            c.diffuse += diffuse[i];
+            const std::uint32_t last = std::max(slots[first + i], led[first + i]);
+            for (std::uint32_t slot = slots[first + i]; slot <= last; slot += 2) {
+                MirrorCluster& c = row[slot / 2].clusters[slot % 2];
+                c.passes += 1.f;
+                c.air += Vec3(sun[0][i] + sky[0][i], sun[1][i] + sky[1][i], sun[2][i] + sky[2][i]);
+                c.view += sums.transmittance[0][i];
+                c.sun += toSun[i];
+                c.sky += toSky[i];
+                c.diffuse += diffuse[i];
+            }
         }
     }
 }
@@ -257,7 +276,7 @@ void Frame::lightRow(int y, int pass, Record& record)
     }
     if (first)
         resetMirrorSums(y);
-    lightMirrorsRow(y, pass, &record, record.noise);
+    lightMirrorsRow(y, pass, &record, record.noise, false);
 }
 
 bool Frame::light(int pass, const std::atomic<bool>& stop)

@@ -221,7 +221,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
     const bool whole = overRows(done, stop, [&](int y) {
         if (!mirrors_[static_cast<std::size_t>(y)].empty()) {
             resetMirrorSums(y);
-            lightMirrorsRow(y, 0, tracedPasses_ > 0 ? &recordFor(0) : nullptr, quickNoise_);
+            lightMirrorsRow(y, 0, tracedPasses_ > 0 ? &recordFor(0) : nullptr, quickNoise_, true);
         }
         const float gy = (static_cast<float>(y) + 0.5f) * 0.25f - 0.5f;
         const int y0 = std::clamp(static_cast<int>(std::floor(gy)), 0, quickHeight_ - 1), y1 = std::min(y0 + 1, quickHeight_ - 1);
@@ -271,14 +271,38 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 logT[k] = log8(1.f + max8(depth[k], f8(0.f)) * (1.f / Segments8::a));
             store8(depth0, depth[0]);
             store8(logT0, logT[0]);
-            for (int i = 0; i < lanes && x + i < width_; ++i) {
-                const std::size_t p = p0 + static_cast<std::size_t>(i);
-                const float gx = (static_cast<float>(x + i) + 0.5f) * 0.25f - 0.5f;
+            const auto around = [&](int column, std::size_t at[4], float bilinear[4]) {
+                const float gx = (static_cast<float>(column) + 0.5f) * 0.25f - 0.5f;
                 const int x0 = std::clamp(static_cast<int>(gx), 0, quickWidth_ - 1), x1 = std::min(x0 + 1, quickWidth_ - 1);
                 const float fx = std::clamp(gx - static_cast<float>(x0), 0.f, 1.f);
-                const std::size_t at[4] = {static_cast<std::size_t>(y0 * quickWidth_ + x0), static_cast<std::size_t>(y0 * quickWidth_ + x1),
-                                           static_cast<std::size_t>(y1 * quickWidth_ + x0), static_cast<std::size_t>(y1 * quickWidth_ + x1)};
-                const float bilinear[4] = {(1.f - fx) * (1.f - fy), fx * (1.f - fy), (1.f - fx) * fy, fx * fy};
+                at[0] = static_cast<std::size_t>(y0 * quickWidth_ + x0);
+                at[1] = static_cast<std::size_t>(y0 * quickWidth_ + x1);
+                at[2] = static_cast<std::size_t>(y1 * quickWidth_ + x0);
+                at[3] = static_cast<std::size_t>(y1 * quickWidth_ + x1);
+                bilinear[0] = (1.f - fx) * (1.f - fy), bilinear[1] = fx * (1.f - fy), bilinear[2] = (1.f - fx) * fy, bilinear[3] = fx * fy;
+            };
+            std::size_t at[4];
+            float bilinear[4];
+            // Eight pixels of one even surface: three looks and straight lines between.
+            const auto [nearest, deepest] = std::minmax_element(depth0, depth0 + lanes);
+            if (plain && *deepest < *nearest * 1.12f) {
+                __m128 look[3];
+                static constexpr int place[3] = {0, 4, 7};
+                for (int k = 0; k < 3; ++k) {
+                    around(x + place[k], at, bilinear);
+                    look[k] = airUpTo(at, bilinear, depth0[place[k]], logT0[place[k]]);
+                }
+                for (int i = 0; i < lanes; ++i) {
+                    const int k = i < 4 ? 0 : 1;
+                    const float f = i < 4 ? static_cast<float>(i) * 0.25f : static_cast<float>(i - 4) * (1.f / 3.f);
+                    float v[4];
+                    _mm_storeu_ps(v, _mm_add_ps(look[k], _mm_mul_ps(_mm_sub_ps(look[k + 1], look[k]), _mm_set1_ps(f))));
+                    air[0][i] = v[0], air[1][i] = v[1], air[2][i] = v[2], view[i] = v[3];
+                }
+            } else
+            for (int i = 0; i < lanes && x + i < width_; ++i) {
+                const std::size_t p = p0 + static_cast<std::size_t>(i);
+                around(x + i, at, bilinear);
                 if (plain_[p] && inside) {
                     const __m128 s = airUpTo(at, bilinear, depth0[i], logT0[i]);
                     float v[4];

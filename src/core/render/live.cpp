@@ -162,7 +162,7 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             shot_ = incoming;
             if (change == Change::Light) {
                 fine_.reset();
-                coarse_ = std::make_unique<Frame>(incoming, std::max(8, width / 2), std::max(8, height / 2), 1);
+                coarse_ = std::make_unique<Frame>(incoming, std::max(8, width * 3 / 8), std::max(8, height * 3 / 8), 1);
                 fine_ = std::make_unique<Frame>(incoming, width, height, recordBytes);
                 fineQuickDue_ = true;
             } else {

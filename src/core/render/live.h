@@ -2,7 +2,7 @@
 /// The live renderer: one worker thread that turns the newest shot into a sequence of better pictures.
 ///
 /// After a change of air: a readable picture from quarter-size air within a tenth of a second, then the mean of
-/// recorded and new passes. After a change of camera, set or lamp places: a half-size picture first.
+/// recorded and new passes. After a change of camera, set or lamp places: a picture of three eighths the size first.
 #include "render/frame.h"
 
 #include <condition_variable>
@@ -14,7 +14,7 @@
 namespace hygros::render {
 
 struct LivePicture {
-    int width = 0, height = 0;    ///< of rgb; half the wanted size for the first picture after a camera move
+    int width = 0, height = 0;    ///< of rgb; three eighths of the wanted size for the first picture after a camera move
     std::vector<float> rgb;       ///< linear
     shot::Look look;
     int samples = 0;              ///< passes in it; 0: quick
