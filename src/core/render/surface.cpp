@@ -23,7 +23,7 @@ struct Brdf {
     Brdf(const geometry::Material& m, const Vec3& base)
         : diffuse(base * (1.f - m.metallic)), f0(lerp(Vec3(0.04f), base, m.metallic)),
           // A direct highlight narrower than this would be a few white pixels and no more.
-          alpha(std::max(m.roughness * m.roughness, 0.02f)), mirror(m.roughness < mirrorRoughness)
+          alpha(std::max(m.roughness * m.roughness, 0.01f)), mirror(m.roughness < mirrorRoughness)
     {
     }
     /// Reflected radiance per unit irradiance on a facing surface: brdf times cosine.

@@ -1,0 +1,325 @@
+/// Surfaces, shadows and lamps against closed forms; what a picture must do when one thing changes.
+#include "render/frame.h"
+#include "render/still.h"
+#include "render/surface.h"
+#include "support.h"
+
+using namespace hygros;
+using namespace hygros::render;
+using shot::Shot;
+
+namespace {
+const std::atomic<bool> never{false};
+
+std::shared_ptr<Shot> stage(std::shared_ptr<const geometry::RayScene> scene)
+{
+    auto s = std::make_shared<Shot>();
+    s->scene = std::move(scene);
+    s->camera = {Vec3(0, 5, 0.001f), Vec3(0, 0, 0), 35.f, 36.f};
+    return s;
+}
+light::Spot lampAt(float height)
+{
+    light::Spot l;
+    l.id = "lamp";
+    l.position = Vec3(0, height, 0);
+    l.direction = Vec3(0, -1, 0);
+    l.cosOuter = std::cos(radians(60));
+    l.cosInner = std::cos(radians(50));
+    l.intensity = Vec3(10.f, 20.f, 30.f);
+    l.radius = 0.01f;
+    return l;
+}
+/// Two squares: a matte floor at 0 and a lid of the given half size at height 2.
+std::shared_ptr<const geometry::RayScene> floorWithLid(float half)
+{
+    auto set = std::make_shared<geometry::SetGeometry>();
+    for (const auto& [y, h] : {std::pair(0.f, 50.f), std::pair(2.f, half)}) {
+        geometry::Mesh m;
+        m.positions = {Vec3(-h, y, -h), Vec3(h, y, -h), Vec3(h, y, h), Vec3(-h, y, h)};
+        m.normals.assign(4, Vec3(0, 1, 0));
+        m.indices = {0, 2, 1, 0, 3, 2};
+        set->meshes.push_back(m);
+    }
+    geometry::Material matte;
+    matte.baseColour = Vec3(0.5f);
+    matte.roughness = 1.f;
+    set->materials.push_back(matte);
+    set->triangles = 4;
+    JobControl job;
+    return std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
+}
+std::shared_ptr<const geometry::RayScene> mirrorPlate()
+{
+    auto set = std::make_shared<geometry::SetGeometry>();
+    geometry::Mesh m;
+    m.positions = {Vec3(-90, 0, -90), Vec3(90, 0, -90), Vec3(90, 0, 90), Vec3(-90, 0, 90)};
+    m.normals.assign(4, Vec3(0, 1, 0));
+    m.indices = {0, 2, 1, 0, 3, 2};
+    set->meshes.push_back(m);
+    geometry::Material metal;
+    metal.baseColour = Vec3(1.f);
+    metal.metallic = 1.f;
+    metal.roughness = 0.02f;
+    set->materials.push_back(metal);
+    set->triangles = 2;
+    JobControl job;
+    return std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
+}
+Layers still(const std::shared_ptr<const Shot>& s, int samples, int w = 48, int h = 32)
+{
+    StillSettings settings;
+    settings.width = w;
+    settings.height = h;
+    settings.samples = samples;
+    JobControl job;
+    return renderStill(s, settings, job);
+}
+Vec3 beauty(const Layers& l, int x, int y)
+{
+    const auto i = static_cast<std::size_t>((y * l.width + x) * 3);
+    return Vec3(l.plate[i] * l.transmittance[i] + l.air[i], l.plate[i + 1] * l.transmittance[i + 1] + l.air[i + 1],
+                l.plate[i + 2] * l.transmittance[i + 2] + l.air[i + 2]);
+}
+} // namespace
+
+class TestSurface : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void lampLightFallsWithTheSquareOfDistance()
+    {
+        // Straight below: L = albedo/π · I/h², plus the small gloss of a rough dielectric.
+        double before = 0.0;
+        for (const float h : {1.f, 2.f, 4.f}) {
+            auto s = stage(test::plate(0.f, 50.f));
+            s->spots = {lampAt(h)};
+            const double l = double(beauty(still(s, 4), 24, 16).y), matte = 0.5 / M_PI * 20.0 / double(h * h);
+            QVERIFY2(l > matte * 0.98 && l < matte * 1.15, qPrintable(QString("%1 against %2").arg(l).arg(matte)));
+            if (before > 0.0)
+                NEAR(before / l, 4.0, 0.05);
+            before = l;
+        }
+    }
+
+    void lampColourAndStrengthAreLinear()
+    {
+        auto s = stage(test::plate(0.f, 50.f));
+        s->spots = {lampAt(3.f)};
+        s->media = {test::uniformAir(0.05f, 0.3f, Vec3(0.9f))};
+        auto twice = std::make_shared<Shot>(*s);
+        twice->spots[0].intensity *= 2.f;
+        const Layers a = still(s, 3), b = still(twice, 3);
+        for (std::size_t i = 0; i < a.air.size(); ++i)
+            QVERIFY(std::abs(b.airBy[0].air[i] - 2.f * a.airBy[0].air[i]) <= 1e-4f * b.airBy[0].air[i] + 1e-7f);
+        NEAR(beauty(b, 20, 10).x, 2.0 * double(beauty(a, 20, 10).x), 1e-3);
+        NEAR(beauty(a, 24, 16).z / beauty(a, 24, 16).x, 3.0, 1e-3);
+    }
+
+    void airBetweenLampAndFloorDimsTheFloor()
+    {
+        auto clear = stage(test::plate(0.f, 50.f));
+        clear->spots = {lampAt(4.f)};
+        auto foggy = std::make_shared<Shot>(*clear);
+        foggy->media = {test::uniformAir(0.2f, 0.f, Vec3(0.f))}; // only absorbs
+        const Layers a = still(clear, 4), b = still(foggy, 4);
+        // Camera at 5 m, lamp at 4 m: e^{−0.2·(5+4)}.
+        NEAR(double(beauty(b, 24, 16).y) / double(beauty(a, 24, 16).y), std::exp(-0.2 * 9.0), 0.01);
+        NEAR(b.transmittance[static_cast<std::size_t>((16 * 48 + 24) * 3)], std::exp(-0.2 * 5.0), 0.01);
+        for (const float air : b.air)
+            QCOMPARE(air, 0.f);
+    }
+
+    void aLidShadowsTheFloorAndTheAirUnderIt()
+    {
+        const auto lightUnderLid = [&](float half) {
+            auto s = stage(floorWithLid(half));
+            s->camera = {Vec3(0, 1, 12), Vec3(0, 1, 0), 50.f, 36.f};
+            s->spots = {lampAt(4.f)};
+            s->media = {test::uniformAir(0.02f)};
+            const Layers l = still(s, 6);
+            // The ray along y = 1 under the lid, through the cone.
+            double sum = 0.0;
+            for (int x = 22; x < 26; ++x)
+                sum += double(l.airBy[0].air[static_cast<std::size_t>((16 * 48 + x) * 3 + 1)]);
+            return sum;
+        };
+        const double open = lightUnderLid(0.001f), covered = lightUnderLid(8.f);
+        QVERIFY(open > 0.0);
+        QVERIFY2(covered < 0.01 * open, qPrintable(QString("%1 of %2").arg(covered).arg(open)));
+    }
+
+    void sunlightOnAMatteFloorIsLambertian()
+    {
+        light::SkySettings sky;
+        sky.elevation = radians(50);
+        sky.skyStrength = 0.f;
+        sky.groundAlbedo = Vec3(0.f);
+        auto s = stage(test::plate(0.f, 5000.f));
+        s->sky = std::make_shared<light::Sky>(sky);
+        const double wanted = 0.5 / M_PI * double(s->sky->sunIrradiance().y) * std::sin(50.0 * M_PI / 180.0);
+        const double actual = double(beauty(still(s, 8), 24, 16).y);
+        QVERIFY2(actual > wanted * 0.98 && actual < wanted * 1.2, qPrintable(QString("%1 against %2").arg(actual).arg(wanted)));
+    }
+
+    void theSunsShadowLiesWhereGeometrySaysAndGoesWithTheLid()
+    {
+        light::SkySettings sky;
+        sky.elevation = radians(45);
+        sky.azimuth = 0.f; // toward −Z: the lid at 2 m throws its shadow 2 m toward +Z
+        sky.skyStrength = 0.f;
+        sky.groundAlbedo = Vec3(0.f);
+        auto s = stage(floorWithLid(0.5f));
+        s->sky = std::make_shared<light::Sky>(sky);
+        s->camera = {Vec3(0, 20, 2.001f), Vec3(0, 0, 2), 35.f, 36.f};
+        const geometry::View view(s->camera, 96, 64);
+        const Layers l = still(s, 4, 96, 64);
+        const auto at = [&](const Vec3& p) {
+            Vec2 pixel(0.f, 0.f);
+            float depth = 0.f;
+            view.project(p, pixel, depth);
+            return double(beauty(l, static_cast<int>(pixel.x), static_cast<int>(pixel.y)).y);
+        };
+        QVERIFY(at(Vec3(0.1f, 0, 2.1f)) < 0.05 * at(Vec3(3, 0, 2)));
+        QVERIFY(at(Vec3(0, 0, 4)) > 0.9 * at(Vec3(3, 0, 2)));
+    }
+
+    void aMirrorShowsTheSkyThroughTheAirOnBothLegs()
+    {
+        light::SkySettings sky;
+        sky.elevation = radians(40);
+        sky.azimuth = pi; // behind the viewer, so that the sun's own highlight stays out
+        auto s = stage(mirrorPlate());
+        s->camera = {Vec3(0, 2, 20), Vec3(0, 0, 10), 35.f, 36.f};
+        s->sky = std::make_shared<light::Sky>(sky);
+        const Layers clear = still(s, 6);
+        const geometry::View view(s->camera, 48, 32);
+        Vec3 d = view.direction(24.5f, 16.5f);
+        d.y = -d.y;
+        NEAR(luminance(beauty(clear, 24, 16)), luminance(s->sky->radiance(d)), 0.05);
+        auto hazy = std::make_shared<Shot>(*s);
+        media::Medium layer;
+        layer.id = "layer";
+        layer.shape = media::Shape::Layer;
+        layer.base = -1.f;
+        layer.top = 3.f;
+        layer.sigmaT = 0.03f;
+        layer.albedo = Vec3(0.f);
+        hazy->media = {layer};
+        const Layers through = still(hazy, 6);
+        // Both legs cross the layer: from the eye at 2 m down to the mirror, and up again to 3 m.
+        const double slope = double(d.y), depth = 0.03 * (2.0 / slope + 3.0 / slope);
+        NEAR(luminance(beauty(through, 24, 16)), luminance(beauty(clear, 24, 16)) * std::exp(-depth), 0.06);
+    }
+
+    void edgePixelsMeetTheirFogTwice()
+    {
+        // A near lid over a far floor in thick absorbing air: pixels on the lid's edge mix near light and far darkness,
+        // so their transmittance lies between the two.
+        auto s = stage(floorWithLid(0.311f));
+        s->camera = {Vec3(0, 3, 0.001f), Vec3(0, 0, 0), 35.f, 36.f};
+        s->media = {test::uniformAir(0.4f, 0.f, Vec3(0.f))};
+        const Layers l = still(s, 16);
+        int between = 0;
+        const double lid = std::exp(-0.4), floor = std::exp(-0.4 * 3.0);
+        for (int x = 0; x < 48; ++x) {
+            const double t = double(l.transmittance[static_cast<std::size_t>((16 * 48 + x) * 3)]);
+            QVERIFY(t < lid * 1.01 && t > floor * 0.6);
+            between += t < lid * 0.9 && t > floor * 1.15;
+        }
+        QVERIFY(between >= 1);
+    }
+
+    void stoppingAndGoingOnGivesTheSamePicture()
+    {
+        auto s = stage(test::plate(0.f, 50.f));
+        s->spots = {lampAt(3.f)};
+        s->media = {test::uniformAir(0.03f)};
+        Frame whole(s, 80, 48, 1 << 20), stopped(s, 80, 48, 1 << 20);
+        whole.trace(0, never);
+        whole.light(0, never);
+        const std::atomic<bool> raised{true};
+        QVERIFY(!stopped.trace(0, raised));
+        QVERIFY(stopped.trace(0, never));
+        QVERIFY(!stopped.light(0, raised));
+        stopped.restart();
+        QVERIFY(stopped.light(0, never));
+        std::vector<float> a, b;
+        whole.resolve(a);
+        stopped.resolve(b);
+        QVERIFY(a == b);
+    }
+
+    void contributionsTellElementsApart()
+    {
+        auto s = stage(test::plate(0.f, 50.f));
+        light::SkySettings sky;
+        sky.elevation = radians(30);
+        s->sky = std::make_shared<light::Sky>(sky);
+        s->sunId = "sun";
+        s->spots = {lampAt(3.f)};
+        media::Medium thick = test::uniformAir(0.05f), thin = test::uniformAir(0.0005f);
+        thick.id = "thick";
+        thin.id = "thin";
+        thick.top = thin.top = 40.f;
+        s->media = {thick, thin};
+        Frame f(s, 64, 40, 1 << 20);
+        f.trace(0, never);
+        std::vector<float> rgb;
+        f.quickPicture(rgb, never);
+        f.light(0, never);
+        const auto total = [](const Frame::Contribution& c) {
+            double sum = 0.0;
+            for (const float v : c.rgb)
+                sum += double(v);
+            return sum;
+        };
+        const double a = total(f.mediumAlone("thick")), b = total(f.mediumAlone("thin"));
+        NEAR(a / b, 100.0, 0.02);
+        QVERIFY(total(f.lampAlone("lamp")) > 0.0 && total(f.lampAlone("sun")) > 0.0);
+        QCOMPARE(total(f.lampAlone("nobody")), 0.0);
+        QCOMPARE(f.mediumAlone("thick").width, 16);
+    }
+
+    void moreMediaThanEightStillAddUp()
+    {
+        // Ten thin airs are one of ten times the density.
+        auto ten = stage(test::plate(0.f, 50.f)), one = stage(test::plate(0.f, 50.f));
+        light::SkySettings sky;
+        sky.elevation = radians(30);
+        ten->sky = one->sky = std::make_shared<light::Sky>(sky);
+        ten->spots = one->spots = {lampAt(3.f)};
+        for (int i = 0; i < 10; ++i)
+            ten->media.push_back(test::uniformAir(0.002f, 0.5f));
+        one->media = {test::uniformAir(0.02f, 0.5f)};
+        for (auto* s : {ten.get(), one.get()})
+            for (media::Medium& m : s->media)
+                m.top = 50.f;
+        const Layers a = still(ten, 2), b = still(one, 2);
+        for (std::size_t i = 0; i < a.air.size(); ++i) {
+            QVERIFY(std::abs(a.air[i] - b.air[i]) <= 2e-3f * b.air[i] + 1e-6f);
+            QVERIFY(std::abs(a.transmittance[i] - b.transmittance[i]) < 1e-4f);
+        }
+    }
+
+    void extremesStayFinite()
+    {
+        for (const float sigma : {1e-7f, 1.f, 300.f}) {
+            auto s = stage(test::plate(0.f, 50.f));
+            light::SkySettings sky;
+            sky.elevation = radians(-2);
+            s->sky = std::make_shared<light::Sky>(sky);
+            s->spots = {lampAt(0.02f), lampAt(5.f)};
+            media::Medium bank = test::uniformAir(sigma, 0.95f);
+            bank.shape = media::Shape::Layer;
+            bank.base = -1.f;
+            bank.top = 1.f;
+            bank.noise.contrast = 4.f;
+            s->media = {bank, test::uniformAir(sigma, -0.95f, Vec3(0.f, 0.5f, 1.f))};
+            const Layers l = still(s, 2);
+            for (std::size_t i = 0; i < l.air.size(); ++i)
+                QVERIFY(std::isfinite(l.air[i]) && std::isfinite(l.plate[i]) && l.air[i] >= 0.f && l.transmittance[i] >= 0.f);
+        }
+    }
+};
+QTEST_APPLESS_MAIN(TestSurface)
+#include "test_surface.moc"
