@@ -117,8 +117,9 @@ void Bench::firstPictures()
 {
     std::vector<float> rgb;
     std::vector<std::uint8_t> screen(width * height * 4);
-    const auto show = [&](const shot::Shot& s, int w, int h) {
-        finish::Display(s.look).apply(rgb.data(), w, h, screen.data(), static_cast<std::size_t>(w) * 4, 4);
+    const finish::Display display(shot_->look); // kept with its look, as the window does
+    const auto show = [&](const shot::Shot&, int w, int h) {
+        display.apply(rgb.data(), w, h, screen.data(), static_cast<std::size_t>(w) * 4, 4);
     };
     render::Frame frame(shot_, width, height, 220u << 20);
     frame.traceSurfaces(0, never);

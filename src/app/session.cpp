@@ -11,12 +11,16 @@ namespace hygros::app {
 
 Session::Session(QObject* parent) : QObject(parent), history_(elements::newProject()), cache_(std::make_shared<elements::GeometryCache>())
 {
-    renderer_ = std::make_unique<render::LiveRenderer>([this](const render::LivePicture& p) {
-        // On the renderer's thread: only the finished image crosses over.
+    renderer_ = std::make_unique<render::LiveRenderer>([this, display = std::shared_ptr<finish::Display>(), of = shot::Look()](
+                                                           const render::LivePicture& p) mutable {
+        // On the renderer's thread: only the finished image crosses over. The display's tables are kept with their look.
+        if (!display || !(of == p.look)) {
+            display = std::make_shared<finish::Display>(p.look);
+            of = p.look;
+        }
         PictureState state;
         state.image = QImage(p.width, p.height, QImage::Format_RGB32);
-        finish::Display(p.look).apply(p.rgb.data(), p.width, p.height, state.image.bits(),
-                                      static_cast<std::size_t>(state.image.bytesPerLine()), 4);
+        display->apply(p.rgb.data(), p.width, p.height, state.image.bits(), static_cast<std::size_t>(state.image.bytesPerLine()), 4);
         state.samples = p.samples;
         state.wanted = p.wantedSamples;
         state.secondsSinceEdit = p.secondsSinceEdit;
