@@ -271,6 +271,12 @@ void Session::refreeze()
     freezeWake_.notify_one();
 }
 
+bool Session::isSettled()
+{
+    const std::lock_guard lock(freezeMutex_);
+    return !pending_ && !freezing_ && picture_.clean && picture_.revision == lastRevision_;
+}
+
 void Session::freezeLoop()
 {
     std::unique_lock lock(freezeMutex_);
@@ -281,6 +287,8 @@ void Session::freezeLoop()
         }
         const auto pending = std::move(pending_);
         pending_ = nullptr;
+        freezing_ = true;
+        std::uint64_t revision = lastRevision_;
         lock.unlock();
         try {
             JobControl job;
@@ -291,7 +299,7 @@ void Session::freezeLoop()
                 frozen = copy;
             }
             if (pending->size.width() >= 32)
-                renderer_->setShot(frozen, pending->size.width(), pending->size.height());
+                revision = renderer_->setShot(frozen, pending->size.width(), pending->size.height());
             QMetaObject::invokeMethod(this, [this, frozen] {
                 shot_ = frozen;
                 Q_EMIT shotChanged();
@@ -301,6 +309,8 @@ void Session::freezeLoop()
             QMetaObject::invokeMethod(this, [this, what] { Q_EMIT failed(what); });
         }
         lock.lock();
+        freezing_ = false;
+        lastRevision_ = revision;
     }
 }
 

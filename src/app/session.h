@@ -65,6 +65,8 @@ public:
 
     std::shared_ptr<const shot::Shot> shot() const { return shot_; }
     const PictureState& picture() const { return picture_; }
+    /// The picture shown is the clean one of the project as it stands now.
+    bool isSettled();
     render::LiveRenderer& renderer() { return *renderer_; }
     elements::GeometryCache& cache() { return *cache_; }
     QImage thumbnail(const std::string& element) const;
@@ -121,7 +123,8 @@ private:
     std::mutex freezeMutex_;
     std::condition_variable freezeWake_;
     std::unique_ptr<Pending> pending_;
-    bool quit_ = false;
+    bool quit_ = false, freezing_ = false;
+    std::uint64_t lastRevision_ = 0; ///< of the newest shot handed to the renderer
     std::unique_ptr<render::LiveRenderer> renderer_;
     std::thread freezer_;
 };

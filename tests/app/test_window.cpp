@@ -21,6 +21,7 @@ using namespace hygros::app;
 
 class TestWindow : public QObject {
     Q_OBJECT
+    static constexpr double replayTolerance = 0.01; ///< mean levels of 255
     QTemporaryDir dir_;
     std::unique_ptr<MainWindow> window_;
 
@@ -29,18 +30,22 @@ class TestWindow : public QObject {
     /// Waits for the clean picture of whatever the project says now.
     QImage cleanPicture()
     {
-        const auto wanted = QDateTime::currentMSecsSinceEpoch();
-        QTest::qWait(60); // let the newest shot reach the renderer
-        while (QDateTime::currentMSecsSinceEpoch() - wanted < 90000) {
-            const auto revision = session().picture().revision;
-            if (session().picture().clean) {
-                QTest::qWait(120);
-                if (session().picture().clean && session().picture().revision == revision)
-                    return session().picture().image;
-            }
-            QTest::qWait(30);
+        const auto start = QDateTime::currentMSecsSinceEpoch();
+        while (QDateTime::currentMSecsSinceEpoch() - start < 90000) {
+            if (session().isSettled())
+                return session().picture().image;
+            QTest::qWait(20);
         }
         return {};
+    }
+    /// The clean picture after one edit and its undo. Passes lit the first time see fewer antialiasing samples than when
+    /// they are lit again, so that only replayed pictures can be compared to the last digit.
+    QImage replayedPicture()
+    {
+        cleanPicture();
+        session().setValue("look", "exposure", -9.0);
+        session().undo();
+        return cleanPicture();
     }
     static double difference(const QImage& a, const QImage& b)
     {
@@ -230,6 +235,91 @@ private Q_SLOTS:
         const image::Image in = image::readImage(file.toStdString());
         QCOMPARE(in.width, 96);
         QVERIFY(in.channel("air.lamp.R") >= 0 && in.channel("depth.Z") >= 0);
+    }
+
+    void exportIsCancelledAndLeavesNoFile()
+    {
+        window_->exportPicture();
+        auto* dialog = window_->findChild<QDialog*>("exportDialog");
+        const QString file = dir_.filePath("cancelled.exr");
+        dialog->findChild<QLineEdit*>("exportFile")->setText(file);
+        dialog->findChild<QSpinBox*>("exportWidth")->setValue(320);
+        dialog->findChild<QSpinBox*>("exportHeight")->setValue(180);
+        dialog->findChild<QSpinBox*>("exportSamples")->setValue(5000);
+        QTest::mouseClick(dialog->findChild<QPushButton*>("exportGo"), Qt::LeftButton);
+        QTest::qWait(400);
+        QVERIFY(session().isBusy());
+        QTest::mouseClick(dialog->findChild<QPushButton*>("exportClose"), Qt::LeftButton); // reads Cancel while it runs
+        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 20000);
+        QVERIFY(!QFile::exists(file));
+        QVERIFY(window_->message().isEmpty());
+        QVERIFY(session().project().find("mist"));
+    }
+
+    void soloShowsOneElementAlone()
+    {
+        Card* haze = card("haze");
+        replayedPicture();
+        QTest::mouseClick(haze, Qt::LeftButton, {}, QPoint(haze->width() - 72, 18)); // the word "solo"
+        QVERIFY(session().project().find("haze")->soloed);
+        QVERIFY(session().project().silent(*session().project().find("mist")));
+        const QImage alone = cleanPicture();
+        QVERIFY(session().edit("Mute", [](scene::Project& p) {
+            p.find("haze")->soloed = false;
+            p.find("mist")->muted = true;
+        }));
+        { const double d = difference(cleanPicture(), alone); QVERIFY2(d < replayTolerance, qPrintable(QString::number(d))); }
+    }
+
+    void anotherFrameMovesTheMistAndIsUndone()
+    {
+        const QImage first = replayedPicture();
+        auto* frame = window_->findChild<QSpinBox*>("frame");
+        QVERIFY(frame);
+        frame->setValue(400);
+        QCOMPARE(session().project().frame, 400);
+        QVERIFY(difference(cleanPicture(), first) > 0.05);
+        session().undo();
+        QCOMPARE(session().project().frame, 1);
+        QCOMPARE(frame->value(), 1);
+        { const double d = difference(cleanPicture(), first); QVERIFY2(d < replayTolerance, qPrintable(QString::number(d))); }
+    }
+
+    void keysReachCardsAndRulers()
+    {
+        Card* c = card("haze");
+        c->setFocus(Qt::TabFocusReason);
+        QTest::keyClick(c, Qt::Key_Space);
+        QVERIFY(c->isOpen());
+        QTest::keyClick(c, Qt::Key_M);
+        QVERIFY(session().project().find("haze")->muted);
+        session().undo();
+        QVERIFY(!session().project().find("haze")->muted);
+        auto* ruler = c->findChild<LeadRuler*>("visibility");
+        ruler->setFocus(Qt::TabFocusReason);
+        QTest::keyClick(ruler, Qt::Key_Return);
+        auto* field = ruler->findChild<QLineEdit*>();
+        QVERIFY(field);
+        field->setText("900 m");
+        QTest::keyClick(field, Qt::Key_Return);
+        QCOMPARE(value("haze", "visibility"), 900.0);
+    }
+
+    void theLookChangesThePictureWithoutTracingAnything()
+    {
+        const QImage before = replayedPicture();
+        QVERIFY(session().setValue("look", "exposure", 4.0));
+        QVERIFY(difference(cleanPicture(), before) > 15.0);
+        session().undo();
+        { const double d = difference(cleanPicture(), before); QVERIFY2(d < replayTolerance, qPrintable(QString::number(d))); }
+    }
+
+    void aRefusedEditChangesNothingAndSaysWhy()
+    {
+        QVERIFY(!session().setValue("haze", "visibility", -3.0));
+        QVERIFY(window_->message().contains("must lie within"));
+        QCOMPARE(value("haze", "visibility"), 2500.0);
+        QVERIFY(!session().history().canUndo());
     }
 
     void damagedFilesReplaceNothing()
