@@ -95,7 +95,7 @@ void ToneCurve::paintEvent(QPaintEvent*)
         const float x = fromScreen(cursor_).x;
         say = QString("%1 stops → %2 %").arg(x, 0, 'f', 1).arg(100 * finish::monotoneCurve(points_, x), 0, 'f', 1);
     }
-    p.drawText(QRectF(r.left() + 6, r.top() + 3, r.width() - 10, 14), Qt::AlignLeft, say);
+    p.drawText(QRectF(r.left() + 8, r.top() + 10, r.width() * 0.5, 44), Qt::AlignLeft | Qt::TextWordWrap, say);
     if (hasFocus()) {
         p.setPen(t.accent);
         p.drawRect(r);
