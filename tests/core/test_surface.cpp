@@ -249,6 +249,37 @@ private Q_SLOTS:
         QVERIFY(a == b);
     }
 
+    void clustersFoundLaterAreAttenuatedToo()
+    {
+        // Noise is kept from a time when pixels had one cluster; the edge pixels' later clusters lie under the bank too.
+        auto s = stage(floorWithLid(0.311f));
+        light::SkySettings sky;
+        sky.elevation = radians(50);
+        s->sky = std::make_shared<light::Sky>(sky);
+        s->camera = {Vec3(0, 3, 0.001f), Vec3(0, 0, 0), 35.f, 36.f};
+        media::Medium bank;
+        bank.id = "bank";
+        bank.shape = media::Shape::Layer;
+        bank.base = 4.f; // above the camera: it only dims what comes down
+        bank.top = 8.f;
+        bank.sigmaT = 1.f;
+        bank.albedo = Vec3(0.f);
+        bank.noise.contrast = 0.3f;
+        bank.noise.scale = 50.f;
+        s->media = {bank};
+        Frame f(s, 48, 32, 1 << 20);
+        std::vector<float> early, late, fresh;
+        f.traceSurfaces(0, never);
+        f.quickPicture(early, never);
+        for (int p = 0; p < 12; ++p)
+            f.trace(p, never);
+        f.quickPicture(late, never); // reads the kept noise
+        f.setAir(s, true);
+        f.quickPicture(fresh, never); // takes it anew
+        for (std::size_t i = 0; i < late.size(); ++i)
+            QVERIFY2(late[i] < 3.f * fresh[i] + 1e-3f, qPrintable(QString("%1 against %2").arg(double(late[i])).arg(double(fresh[i]))));
+    }
+
     void contributionsTellElementsApart()
     {
         auto s = stage(test::plate(0.f, 50.f));

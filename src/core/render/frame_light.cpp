@@ -34,7 +34,9 @@ void Frame::surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8
             continue;
         std::uint8_t* bytes = noise.bytes ? noise.bytes + media[k].noisyIndex * 8 : nullptr;
         if (bytes && !noise.write) {
-            modulation[media[k].noisyIndex] = keptNoise(bytes, m.noise);
+            // A byte of 0 is left by clusters found after the noise was taken: the mean stands in for them.
+            const F8 kept = keptNoise(bytes, m.noise);
+            modulation[media[k].noisyIndex] = select(kept > 0.f, kept, f8(1.f));
             continue;
         }
         F8 a = f8(0.f), b = f8(media::outsideDistance);
@@ -44,7 +46,7 @@ void Frame::surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8
         if (any(b > a))
             mod = air_->sunPathModulation(k, x, y, z, media::modulation8(m.noise, x, y, z), jitter);
         if (bytes)
-            keepNoise(bytes, m.noise, mod);
+            keepNoise(bytes, m.noise, max8(mod, f8(2e-5f * media::modulationBound(m.noise)))); // never 0
         modulation[media[k].noisyIndex] = mod;
     }
     F8 tau, diffused;
