@@ -234,15 +234,14 @@ private Q_SLOTS:
         auto s = stage(test::plate(0.f, 50.f));
         s->spots = {lampAt(3.f)};
         s->media = {test::uniformAir(0.03f)};
-        Frame whole(s, 80, 48, 1 << 20), stopped(s, 80, 48, 1 << 20);
+        Frame whole(s, 80, 48), stopped(s, 80, 48);
         whole.trace(0, never);
-        whole.light(0, never);
+        whole.light(never);
         const std::atomic<bool> raised{true};
         QVERIFY(!stopped.trace(0, raised));
         QVERIFY(stopped.trace(0, never));
-        QVERIFY(!stopped.light(0, raised));
-        stopped.restart();
-        QVERIFY(stopped.light(0, never));
+        QVERIFY(!stopped.light(raised));
+        QVERIFY(stopped.light(never));
         std::vector<float> a, b;
         whole.resolve(a);
         stopped.resolve(b);
@@ -267,7 +266,7 @@ private Q_SLOTS:
         bank.noise.contrast = 0.3f;
         bank.noise.scale = 50.f;
         s->media = {bank};
-        Frame f(s, 48, 32, 1 << 20);
+        Frame f(s, 48, 32);
         std::vector<float> early, late, fresh;
         f.traceSurfaces(0, never);
         f.quickPicture(early, never);
@@ -293,11 +292,11 @@ private Q_SLOTS:
         thin.id = "thin";
         thick.top = thin.top = 40.f;
         s->media = {thick, thin};
-        Frame f(s, 64, 40, 1 << 20);
+        Frame f(s, 64, 40);
         f.trace(0, never);
         std::vector<float> rgb;
         f.quickPicture(rgb, never);
-        f.light(0, never);
+        f.light(never);
         const auto total = [](const Frame::Contribution& c) {
             double sum = 0.0;
             for (const float v : c.rgb)

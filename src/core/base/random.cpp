@@ -5,6 +5,35 @@
 #include <vector>
 
 namespace hygros {
+namespace {
+std::uint32_t reversed(std::uint32_t v)
+{
+    v = (v << 16) | (v >> 16);
+    v = ((v & 0x00ff00ffu) << 8) | ((v & 0xff00ff00u) >> 8);
+    v = ((v & 0x0f0f0f0fu) << 4) | ((v & 0xf0f0f0f0u) >> 4);
+    v = ((v & 0x33333333u) << 2) | ((v & 0xccccccccu) >> 2);
+    return ((v & 0x55555555u) << 1) | ((v & 0xaaaaaaaau) >> 1);
+}
+/// Owen's nested scramble by a hash (Laine & Karras 2011, constants of Burley 2020).
+std::uint32_t scrambled(std::uint32_t v, std::uint32_t seed)
+{
+    v = reversed(v) + seed;
+    v ^= v * 0x6c50b47cu;
+    v ^= v * 0xb82f1e52u;
+    v ^= v * 0xc7afe638u;
+    v ^= v * 0x8d22f6e6u;
+    return reversed(v);
+}
+/// Second coordinate of Sobol's sequence; the first is reversed(index).
+std::uint32_t sobolSecond(std::uint32_t index)
+{
+    std::uint32_t result = 0;
+    for (std::uint32_t direction = 0x80000000u; index; index >>= 1, direction ^= direction >> 1)
+        if (index & 1u)
+            result ^= direction;
+    return result;
+}
+} // namespace
 
 const BlueNoise& BlueNoise::tile()
 {
@@ -14,6 +43,12 @@ const BlueNoise& BlueNoise::tile()
 
 BlueNoise::BlueNoise()
 {
+    turns_.resize(passes * purposes);
+    for (std::uint32_t pass = 0; pass < passes; ++pass)
+        for (std::uint32_t purpose = 0; purpose < purposes; ++purpose) {
+            const std::uint32_t index = scrambled(pass, hash32((purpose + 1) / 2));
+            turns_[pass * purposes + purpose] = unitFloat(purpose & 1u ? reversed(index) : sobolSecond(index));
+        }
     // Each pixel carries the Gaussian-filtered energy of the pixels set so far; ranks are given by always
     // filling the largest void. The start is a small random pattern relaxed until void and cluster agree.
     constexpr int n = size * size, reach = 7;

@@ -3,6 +3,7 @@
 /// same project gives the same picture whatever the number of threads.
 #include <array>
 #include <cstdint>
+#include <vector>
 
 namespace hygros {
 
@@ -42,15 +43,20 @@ public:
         const auto sx = static_cast<int>(purpose * 39u), sy = static_cast<int>(purpose * 23u);
         return rank_[static_cast<unsigned>(((y + sy) & (size - 1)) * size + ((x + sx) & (size - 1)))];
     }
-    /// The same, turned by the golden ratio from pass to pass: low-discrepancy in time, blue in the plane.
+    /// The same, turned from pass to pass by a point of a Sobol sequence: blue in the plane, low-discrepancy in time.
+    /// Purposes 2k−1 and 2k are the two coordinates of one (0, 2)-sequence; each pair visits its points in an order of its
+    /// own (Burley 2020), so that a place in the pixel and a direction drawn together fill their whole space and
+    /// not a line in it. Repeats after `passes` passes and `purposes` purposes.
     float at(int x, int y, std::uint32_t purpose, std::uint32_t pass) const
     {
-        const float v = at(x, y, purpose) + unitFloat(pass * 2654435769u);
+        const float v = at(x, y, purpose) + turns_[(pass & (passes - 1)) * purposes + (purpose & (purposes - 1))];
         return v >= 1.f ? v - 1.f : v;
     }
+    static constexpr std::uint32_t passes = 1024, purposes = 128;
 
 private:
     BlueNoise();
     std::array<float, size * size> rank_;
+    std::vector<float> turns_;
 };
 } // namespace hygros

@@ -51,13 +51,10 @@ inline F8 exp8(F8 x)
     const F8 n = floor8(x * 1.44269504088896341f + 0.5f);
     F8 r = x - n * 0.693359375f;
     r = r + n * 2.12194440e-4f;
-    F8 p = f8(1.9875691500e-4f);
-    p = p * r + 1.3981999507e-3f;
-    p = p * r + 8.3334519073e-3f;
-    p = p * r + 4.1665795894e-2f;
-    p = p * r + 1.6666665459e-1f;
-    p = p * r + 5.0000001201e-1f;
-    p = p * r * r + r + 1.f;
+    // In pairs (Estrin), so that the chain of dependent steps is half as long.
+    const F8 z = r * r, a = r * 1.6666665459e-1f + 5.0000001201e-1f, b = r * 8.3334519073e-3f + 4.1665795894e-2f,
+             c = r * 1.9875691500e-4f + 1.3981999507e-3f;
+    const F8 p = ((c * z + b) * z + a) * z + (r + 1.f);
     return p * fromBits((toInt(n) + 127) << 23);
 }
 
@@ -71,15 +68,9 @@ inline F8 log8(F8 x)
     e = e + small; // the mask is −1 where true
     m = m - 1.f + select(small, m, f8(0.f));
     const F8 z = m * m;
-    F8 p = f8(7.0376836292e-2f);
-    p = p * m - 1.1514610310e-1f;
-    p = p * m + 1.1676998740e-1f;
-    p = p * m - 1.2420140846e-1f;
-    p = p * m + 1.4249322787e-1f;
-    p = p * m - 1.6668057665e-1f;
-    p = p * m + 2.0000714765e-1f;
-    p = p * m - 2.4999993993e-1f;
-    p = p * m + 3.3333331174e-1f;
+    const F8 z2 = z * z, k0 = m * -2.4999993993e-1f + 3.3333331174e-1f, k2 = m * -1.6668057665e-1f + 2.0000714765e-1f,
+             k4 = m * -1.2420140846e-1f + 1.4249322787e-1f, k6 = m * -1.1514610310e-1f + 1.1676998740e-1f;
+    const F8 p = (z2 * 7.0376836292e-2f + (k6 * z + k4)) * z2 + (k2 * z + k0);
     const F8 fe = toFloat(e);
     F8 y = p * m * z - fe * 2.12194440e-4f - z * 0.5f;
     return m + y + fe * 0.693359375f;

@@ -7,22 +7,35 @@ namespace {
 /// Turns each octave a little so that lattice planes of different octaves do not line up.
 constexpr float turnC = 0.8f, turnS = 0.6f;
 
-inline U8 scramble(U8 h)
-{
-    h ^= h >> 15;
-    h *= 0x2c1b3c6du;
-    h ^= h >> 12;
-    return h;
-}
+/// Eight gradients of length √2: the corners of a cube, turned so that none lies along an axis or a diagonal of the lattice.
+/// They sum to zero and have the same second moment in every direction.
+struct Gradients {
+    alignas(32) float x[8], y[8], z[8];
+};
+constexpr Gradients gradients = [] {
+    // Rows of a rotation (2/3, −1/3, 2/3 and so on is one with rational entries), turned once more by 3-4-5.
+    constexpr float r[3][3] = {{2.f / 3, -1.f / 3, 2.f / 3}, {2.f / 3, 2.f / 3, -1.f / 3}, {-1.f / 3, 2.f / 3, 2.f / 3}};
+    constexpr float size = 0.81649658f; // √(2/3)
+    Gradients g{};
+    for (int i = 0; i < 8; ++i) {
+        const float c[3] = {i & 1 ? 1.f : -1.f, i & 2 ? 1.f : -1.f, i & 4 ? 1.f : -1.f};
+        float v[3] = {0, 0, 0};
+        for (int k = 0; k < 3; ++k)
+            for (int j = 0; j < 3; ++j)
+                v[k] += r[k][j] * c[j] * size;
+        g.x[i] = 0.8f * v[0] - 0.6f * v[1];
+        g.y[i] = 0.6f * v[0] + 0.8f * v[1];
+        g.z[i] = v[2];
+    }
+    return g;
+}();
+constexpr std::uint32_t primeX = 0x8da6b343u, primeY = 0xd8163841u, primeZ = 0xcb1ab31fu, seedPrime = 0x9e3779b9u, mixer = 0x2c1b3c6du;
 
-/// Gradient dotted with the offset: one of (±1, ±1, 0) and its permutations, taken from the hash's low bits.
-inline F8 gradientDot(U8 h, F8 x, F8 y, F8 z)
+/// Gradient dotted with the offset; the corner's hash gives the gradient by its upper bits.
+inline F8 gradientDot(U8 lattice, F8 x, F8 y, F8 z, F8 gx, F8 gy, F8 gz)
 {
-    const I8 k = reinterpret_cast<I8>(h);
-    const I8 low = k & i8(15);
-    const F8 u = select(low < 8, x, y);
-    const F8 v = select(low < 4, y, select((low == 12) | (low == 14), x, z));
-    return fromBits(bits(u) ^ (k << 31)) + fromBits(bits(v) ^ ((k << 30) & i8(static_cast<std::int32_t>(0x80000000u))));
+    const auto at = reinterpret_cast<__m256i>((lattice * mixer) >> 29);
+    return F8(_mm256_permutevar8x32_ps(gx, at)) * x + F8(_mm256_permutevar8x32_ps(gy, at)) * y + F8(_mm256_permutevar8x32_ps(gz, at)) * z;
 }
 inline F8 fade(F8 t) { return t * t * t * (t * (t * 6.f - 15.f) + 10.f); }
 inline F8 mix(F8 a, F8 b, F8 t) { return a + (b - a) * t; }
@@ -36,32 +49,23 @@ F8 gradientNoise8(F8 x, F8 y, F8 z, std::uint32_t seed)
     x -= fx;
     y -= fy;
     z -= fz;
-    const U8 hx0 = ix * 0x8da6b343u + seed * 0x9e3779b9u, hx1 = hx0 + 0x8da6b343u;
-    const U8 hy0 = iy * 0xd8163841u, hy1 = hy0 + 0xd8163841u;
-    const U8 hz0 = iz * 0xcb1ab31fu, hz1 = hz0 + 0xcb1ab31fu;
+    const U8 hx0 = ix * primeX + seed * seedPrime, hx1 = hx0 + primeX;
+    const U8 hy0 = iy * primeY, hy1 = hy0 + primeY;
+    const U8 hz0 = iz * primeZ, hz1 = hz0 + primeZ;
+    const U8 h00 = hx0 ^ hy0, h10 = hx1 ^ hy0, h01 = hx0 ^ hy1, h11 = hx1 ^ hy1;
+    const F8 gx = load8(gradients.x), gy = load8(gradients.y), gz = load8(gradients.z);
     const F8 u = fade(x), v = fade(y), w = fade(z);
     const F8 x1 = x - 1.f, y1 = y - 1.f, z1 = z - 1.f;
-    const F8 n00 = mix(gradientDot(scramble(hx0 ^ hy0 ^ hz0), x, y, z), gradientDot(scramble(hx1 ^ hy0 ^ hz0), x1, y, z), u);
-    const F8 n10 = mix(gradientDot(scramble(hx0 ^ hy1 ^ hz0), x, y1, z), gradientDot(scramble(hx1 ^ hy1 ^ hz0), x1, y1, z), u);
-    const F8 n01 = mix(gradientDot(scramble(hx0 ^ hy0 ^ hz1), x, y, z1), gradientDot(scramble(hx1 ^ hy0 ^ hz1), x1, y, z1), u);
-    const F8 n11 = mix(gradientDot(scramble(hx0 ^ hy1 ^ hz1), x, y1, z1), gradientDot(scramble(hx1 ^ hy1 ^ hz1), x1, y1, z1), u);
-    return mix(mix(n00, n10, v), mix(n01, n11, v), w);
+    const F8 near0 = mix(gradientDot(h00 ^ hz0, x, y, z, gx, gy, gz), gradientDot(h10 ^ hz0, x1, y, z, gx, gy, gz), u);
+    const F8 near1 = mix(gradientDot(h01 ^ hz0, x, y1, z, gx, gy, gz), gradientDot(h11 ^ hz0, x1, y1, z, gx, gy, gz), u);
+    const F8 far0 = mix(gradientDot(h00 ^ hz1, x, y, z1, gx, gy, gz), gradientDot(h10 ^ hz1, x1, y, z1, gx, gy, gz), u);
+    const F8 far1 = mix(gradientDot(h01 ^ hz1, x, y1, z1, gx, gy, gz), gradientDot(h11 ^ hz1, x1, y1, z1, gx, gy, gz), u);
+    return mix(mix(near0, near1, v), mix(far0, far1, v), w);
 }
 
 float gradientNoise(float x, float y, float z, std::uint32_t seed)
 {
     // The plain form of the batch above, lane for lane; kept separate as the peer the batch is measured against.
-    const auto scramble1 = [](std::uint32_t h) {
-        h ^= h >> 15;
-        h *= 0x2c1b3c6du;
-        h ^= h >> 12;
-        return h;
-    };
-    const auto dot1 = [](std::uint32_t h, float a, float b, float c) {
-        const std::uint32_t low = h & 15u;
-        const float u = low < 8 ? a : b, v = low < 4 ? b : (low == 12 || low == 14 ? a : c);
-        return ((h & 1u) ? -u : u) + ((h & 2u) ? -v : v);
-    };
     const float fx = std::floor(x), fy = std::floor(y), fz = std::floor(z);
     const auto ix = static_cast<std::uint32_t>(static_cast<std::int32_t>(fx)),
                iy = static_cast<std::uint32_t>(static_cast<std::int32_t>(fy)),
@@ -74,9 +78,10 @@ float gradientNoise(float x, float y, float z, std::uint32_t seed)
     float corner[8];
     for (std::uint32_t c = 0; c < 8; ++c) {
         const std::uint32_t bx = c & 1u, by = (c >> 1) & 1u, bz = c >> 2;
-        const std::uint32_t h = ((ix + bx) * 0x8da6b343u + seed * 0x9e3779b9u) ^ ((iy + by) * 0xd8163841u) ^
-                                ((iz + bz) * 0xcb1ab31fu);
-        corner[c] = dot1(scramble1(h), x - static_cast<float>(bx), y - static_cast<float>(by), z - static_cast<float>(bz));
+        const std::uint32_t h = ((ix + bx) * primeX + seed * seedPrime) ^ ((iy + by) * primeY) ^ ((iz + bz) * primeZ);
+        const std::uint32_t g = (h * mixer) >> 29;
+        corner[c] = gradients.x[g] * (x - static_cast<float>(bx)) + gradients.y[g] * (y - static_cast<float>(by)) +
+                    gradients.z[g] * (z - static_cast<float>(bz));
     }
     const auto mix1 = [](float a, float b, float t) { return a + (b - a) * t; };
     return mix1(mix1(mix1(corner[0], corner[1], u), mix1(corner[2], corner[3], u), v),

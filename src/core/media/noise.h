@@ -1,5 +1,5 @@
 #pragma once
-/// Gradient noise in three dimensions (Perlin 2002: quintic fade, twelve edge gradients on a hashed integer
+/// Gradient noise in three dimensions (Perlin 2002: quintic fade; here with eight turned gradients on a hashed integer
 /// lattice; no period within ±2³¹ cells) and its sum over octaves, for eight points at once.
 #include "base/simd.h"
 #include "base/vec.h"

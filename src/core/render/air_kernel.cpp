@@ -148,18 +148,29 @@ Segments8::Segments8(F8 end, int count)
     first = (ratio - 1.f) * a;
 }
 
-void keepNoise(std::uint8_t* to, const media::Noise& noise, F8 modulation)
+namespace {
+F8 widened(const std::uint16_t* from)
 {
-    const I8 q = toInt(sqrt8(modulation * (1.f / media::modulationBound(noise))) * 255.f + 0.5f);
-    for (int i = 0; i < lanes; ++i)
-        to[i] = static_cast<std::uint8_t>(q[i]);
+    const __m128i raw = _mm_loadu_si128(reinterpret_cast<const __m128i*>(from));
+    return toFloat(reinterpret_cast<I8>(_mm256_cvtepu16_epi32(raw)));
+}
+} // namespace
+
+F8 keepNoise(std::uint16_t* means, const media::Noise& noise, F8 modulation, F8 weight)
+{
+    const float bound = media::modulationBound(noise);
+    const F8 value = modulation * (65535.f / bound), before = widened(means);
+    F8 mean = select(before > 0.f, before + (value - before) * weight, value);
+    mean = clamp8(mean, 1.f, 65535.f);
+    const auto whole = reinterpret_cast<__m256i>(toInt(mean + 0.5f));
+    const __m256i packed = _mm256_permute4x64_epi64(_mm256_packus_epi32(whole, whole), 0x08);
+    _mm_storeu_si128(reinterpret_cast<__m128i*>(means), _mm256_castsi256_si128(packed));
+    return mean * (bound / 65535.f);
 }
 
-F8 keptNoise(const std::uint8_t* from, const media::Noise& noise)
+F8 keptNoise(const std::uint16_t* means, const media::Noise& noise)
 {
-    const __m128i b = _mm_loadl_epi64(reinterpret_cast<const __m128i*>(from));
-    const F8 v = F8(_mm256_cvtepi32_ps(_mm256_cvtepu8_epi32(b))) * (1.f / 255.f);
-    return v * v * media::modulationBound(noise);
+    return widened(means) * (media::modulationBound(noise) / 65535.f);
 }
 
 /// Colour of each medium's sums: [medium][sun slots, sky][channel].
@@ -194,6 +205,14 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
             to[sunSlots * 3 + c] = around[c] * m.albedo[c];
     }
 }
+
+namespace {
+F8 litShare(const std::uint8_t* counts, float share)
+{
+    const __m128i raw = _mm_loadl_epi64(reinterpret_cast<const __m128i*>(counts));
+    return toFloat(reinterpret_cast<I8>(_mm256_cvtepu8_epi32(raw))) * share;
+}
+} // namespace
 
 void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profile)[4], int onlyMedium)
 {
@@ -261,24 +280,22 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
             }
             if (const int q = media[k].noisyIndex; q >= 0) {
                 const bool here = any(d > 0.f);
-                std::uint8_t* bytes =
-                    in.noise.bytes ? in.noise.bytes + (static_cast<std::size_t>(i) * noisy + static_cast<std::size_t>(q)) * 16 : nullptr;
+                std::uint16_t* means =
+                    in.noise.means ? in.noise.means + (static_cast<std::size_t>(i) * noisy + static_cast<std::size_t>(q)) * 16 : nullptr;
                 F8 along = f8(1.f), toSun = f8(1.f);
-                if (bytes && !in.noise.write) {
+                if (means && !in.noise.sample) {
                     if (here) {
-                        along = keptNoise(bytes, m.noise);
-                        toSun = keptNoise(bytes + 8, m.noise);
+                        along = keptNoise(means, m.noise);
+                        toSun = keptNoise(means + 8, m.noise);
                     }
-                } else if (here || bytes) {
+                } else if (here) {
                     const F8 x = in.ray.x(t), y = in.ray.y(t), z = in.ray.z(t);
-                    if (here) {
-                        along = media::modulation8(m.noise, x, y, z);
-                        if (model.shot().sky)
-                            toSun = model.sunPathModulation(k, x, y, z, along, pieceJitter(in.jitter, i + 13));
-                    }
-                    if (bytes) {
-                        keepNoise(bytes, m.noise, along);
-                        keepNoise(bytes + 8, m.noise, toSun);
+                    along = media::modulation8(m.noise, x, y, z);
+                    if (model.shot().sky)
+                        toSun = model.sunPathModulation(k, x, y, z, along, pieceJitter(in.jitter, i + 13));
+                    if (means) {
+                        along = keepNoise(means, m.noise, along, in.noise.weight);
+                        toSun = keepNoise(means + 8, m.noise, toSun, in.noise.weight);
                     }
                 }
                 d = d * along;
@@ -293,24 +310,28 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
         // (1 − e^{−δ})/δ without cancellation for thin pieces.
         const F8 held = select(total < 1e-3f, 1.f - 0.5f * total, (1.f - leave) / thick);
         F8 reach = f8(0.f);
+        const F8 perWidth = 1.f / width;
         for (int c = 0; c < in.depths; ++c) {
-            const F8 share = clamp8((in.depth[c] - t0) / width, 0.f, 1.f);
+            const F8 share = clamp8((in.depth[c] - t0) * perWidth, 0.f, 1.f);
             reach += in.weight[c] * share;
             // Transmittance at the depth: full pieces multiply, the last one in part.
-            sums.transmittance[c] = sums.transmittance[c] *
-                                    select(share >= 1.f, leave, select(share > 0.f, exp8(-total * share), f8(1.f)));
+            const I8 part = (share > 0.f) & (share < 1.f);
+            F8 factor = select(share >= 1.f, leave, f8(1.f));
+            if (any(part))
+                factor = select(part, exp8(-total * share), factor);
+            sums.transmittance[c] = sums.transmittance[c] * factor;
         }
         if (any(total > 0.f) && model.shot().sky) {
             const F8 tm = min8(max8(where / thick, t0), t1);
             const F8 x = in.ray.x(tm), y = in.ray.y(tm), z = in.ray.z(tm);
             F8 sunTau, skyShare, diffused;
             model.lightWays(x, y, z, sunModulation, sunTau, skyShare, diffused);
-            const I8 sunny = ((reinterpret_cast<I8>(in.sunBits) >> i) & i8(1)) != i8(0);
-            const I8 open = ((reinterpret_cast<I8>(in.skyBits) >> (i / 3)) & i8(1)) != i8(0);
+            const F8 sunny = in.sunLit ? litShare(in.sunLit + i * lanes, in.sunShare[i]) : f8(1.f);
+            const F8 open = in.skyLit ? litShare(in.skyLit + i / 3 * lanes, in.skyShare[i / 3]) : f8(1.f);
             const F8 quarter = exp8(sunTau * -0.25f), half = quarter * quarter, full = half * half;
             const F8 weight = through * held * reach;
-            const F8 sunWeight = select(sunny, weight, f8(0.f));
-            const F8 around = select(open, weight, weight * 0.15f), skyWeight = around * skyShare,
+            const F8 sunWeight = weight * sunny;
+            const F8 around = weight * (0.15f + 0.85f * open), skyWeight = around * skyShare,
                      diffuseWeight = around * max8(f8(0.f), diffused - full);
             for (std::size_t k = 0; k < count; ++k) {
                 const F8 s = sunWeight * carried[k].delta, s0 = s * full, s1 = s * half, s2 = s * quarter, sk = skyWeight * carried[k].delta,
@@ -337,6 +358,17 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
         }
         t0 = t1;
         width = width * grid.ratio;
+        // Nothing behind this can be seen any more; noise that is being sampled is wanted for thinner air too.
+        if (!in.noise.sample && !any(through > 1e-5f)) {
+            for (int rest = i + 1; rest < n; ++rest) {
+                sums.boundary[rest + 1] = through;
+                if (profile)
+                    std::copy(profile[i], profile[i] + 4, profile[rest]);
+            }
+            for (int c = 0; c < in.depths; ++c)
+                sums.transmittance[c] = select(in.depth[c] > t1, f8(0.f), sums.transmittance[c]);
+            break;
+        }
     }
 }
 
@@ -401,11 +433,14 @@ std::uint8_t spotVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3
 }
 
 Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
-                  const float* boundary, float jitter, std::uint8_t lit, int depths, const float* depth, const float* weight)
+                  const float* boundary, float jitter, const std::uint8_t* lit, float share, int depths, const float* depth,
+                  const float* weight, const std::uint16_t* noise)
 {
     const light::Spot& spot = model.shot().spots[lamp];
     float t0 = 0.f, t1 = end;
-    if (!lit || model.clear() || !light::insideCone(spot, o, d, spotReach(spot), t0, t1))
+    std::uint64_t anyLit;
+    std::memcpy(&anyLit, lit, sizeof anyLit);
+    if (!anyLit || model.clear() || !light::insideCone(spot, o, d, spotReach(spot), t0, t1))
         return Vec3(0.f);
     F8 t, inversePdf;
     equiAngular8(o, d, spot.position, t0, t1, jitter, t, inversePdf);
@@ -421,22 +456,22 @@ Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const 
 
     // Transmittance of the view at the samples, from the march's boundaries (linear in optical depth).
     const float scale = static_cast<float>(segments) / std::log(1.f + end / Segments8::a);
-    const F8 at = log8(1.f + t * (1.f / Segments8::a)) * scale;
-    F8 view, reach = f8(0.f);
+    const F8 at = min8(max8(log8(1.f + t * (1.f / Segments8::a)) * scale, f8(0.f)), f8(static_cast<float>(segments) - 1e-3f));
+    const I8 piece = toInt(at);
+    F8 before, after, reach = f8(0.f);
     for (int i = 0; i < lanes; ++i) {
-        const int s = std::clamp(static_cast<int>(at[i]), 0, segments - 1);
-        const float f = std::clamp(at[i] - static_cast<float>(s), 0.f, 1.f);
-        const float b0 = std::max(1e-30f, boundary[s * lanes]), b1 = std::max(1e-30f, boundary[(s + 1) * lanes]);
-        view[i] = b0 * std::pow(b1 / b0, f);
-        for (int c = 0; c < depths; ++c)
-            reach[i] += t[i] < depth[c] ? weight[c] : 0.f;
+        before[i] = boundary[piece[i] * lanes];
+        after[i] = boundary[(piece[i] + 1) * lanes];
     }
+    for (int c = 0; c < depths; ++c)
+        reach += select(t < depth[c], f8(weight[c]), f8(0.f));
+    const F8 view = before * exp8(log8(max8(after, f8(1e-30f)) / max8(before, f8(1e-30f))) * (at - toFloat(piece)));
     // Way from the lamp, noise by its mean at the sample.
     const Ray8 toLamp{x, y, z, lx * inv, ly * inv, lz * inv};
     F8 lampDepth = f8(0.f);
     Vec3 out(0.f);
     const auto media = model.media();
-    const std::size_t count = media.size();
+    const std::size_t count = media.size(), noisy = model.noisyCount();
     F8 few[8];
     std::vector<F8> many(count > 8 ? count : 0);
     F8* perMedium = count > 8 ? many.data() : few;
@@ -444,18 +479,30 @@ Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const 
         const Medium& m = *media[k].medium;
         F8 here = media::profile8(m, x, y, z) * m.sigmaT;
         F8 way = media::profileIntegral8(m, toLamp, f8(0.f), distance) * m.sigmaT;
-        if (media[k].noisyIndex >= 0) {
-            const F8 n = media::modulation8(m.noise, x, y, z);
+        if (const int q = media[k].noisyIndex; q >= 0) {
+            F8 n = f8(1.f);
+            if (noise) {
+                // The march's own means of the pieces, linearly between their middles.
+                const float bound = media::modulationBound(m.noise) / 65535.f;
+                const auto mean = [&](int s) {
+                    const std::uint16_t v = noise[(static_cast<std::size_t>(s) * noisy + static_cast<std::size_t>(q)) * 16];
+                    return v ? static_cast<float>(v) * bound : 1.f;
+                };
+                for (int i = 0; i < lanes; ++i) {
+                    const float middle = at[i] - 0.5f;
+                    const int s0 = std::clamp(static_cast<int>(std::floor(middle)), 0, segments - 1), s1 = std::min(s0 + 1, segments - 1);
+                    n[i] = mean(s0) + (mean(s1) - mean(s0)) * std::clamp(middle - static_cast<float>(s0), 0.f, 1.f);
+                }
+            } else {
+                n = media::modulation8(m.noise, x, y, z);
+            }
             here = here * n;
             way = way * (0.5f + 0.5f * n);
         }
         perMedium[k] = here;
         lampDepth += way;
     }
-    F8 visible;
-    for (int i = 0; i < lanes; ++i)
-        visible[i] = (lit >> i) & 1 ? 1.f / lanes : 0.f;
-    const F8 common = visible * view * reach * inversePdf * (u * u * (3.f - 2.f * u)) / d2;
+    const F8 common = litShare(lit, share * (1.f / lanes)) * view * reach * inversePdf * (u * u * (3.f - 2.f * u)) / d2;
     const F8 quarter = exp8(lampDepth * -0.25f), half = quarter * quarter, full = half * half;
     for (std::size_t k = 0; k < count; ++k) {
         const Medium& m = *media[k].medium;

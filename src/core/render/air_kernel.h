@@ -4,7 +4,7 @@
 /// A ray is cut into `segments` pieces that grow with distance and do not depend on the media. In each piece every
 /// medium's even part is integrated in closed form and its noise is sampled at one jittered point, so the step
 /// size never shows. Lit by:
-///  * the sun: Henyey–Greenstein, attenuated by all media on the way, shadowed by the set through recorded bits;
+///  * the sun: Henyey–Greenstein, attenuated by all media on the way, shadowed by the set through the mean of recorded rays;
 ///    higher scattering orders by three attenuation octaves (Wrenninge, Kulla & Lundqvist 2013): order n scales the
 ///    extinction toward the sun by 1/2ⁿ, the energy by `octaveEnergy`ⁿ, g by 1/2ⁿ; and light
 ///    diffused by the air above, F = E·sin h·(D − T) with the two-stream D = 1/(1 + ¾(1 − g)τ) of the slant way and
@@ -88,24 +88,29 @@ inline F8 pieceJitter(F8 jitter, int i)
     return v - select(v >= 1.f, f8(1.f), f8(0.f));
 }
 
-/// Noise of recorded samples: two bytes (along the view, toward the sun) a segment and noisy medium, per lane.
-/// Layout [segment][noisy][2][8].
+/// Noise along eight rays, the mean of what was sampled so far: 16 bits (along the view, toward the sun) a segment
+/// and noisy medium, per lane. Layout [segment][noisy][2][8]; the value is a share of the noise's bound, at least 1
+/// once sampled.
 struct NoiseRecord {
-    std::uint8_t* bytes = nullptr;
-    bool write = false; ///< fill it; else read it
+    std::uint16_t* means = nullptr;
+    bool sample = false;   ///< take one more sample; else read
+    F8 weight = F8{};      ///< of that sample in the new mean: 1/n for the n-th, 0 leaves a lane's mean
 };
-
-/// Eight modulations as bytes (square root of the share of the noise's bound), and back.
-void keepNoise(std::uint8_t* to, const media::Noise& noise, F8 modulation);
-F8 keptNoise(const std::uint8_t* from, const media::Noise& noise);
+/// Adds a sample to the means of eight lanes and gives the new ones. Lanes never sampled before start here.
+F8 keepNoise(std::uint16_t* means, const media::Noise& noise, F8 modulation, F8 weight);
+F8 keptNoise(const std::uint16_t* means, const media::Noise& noise);
 
 struct AirRays8 {
     media::Ray8 ray;
     F8 end;                 ///< [m]
     F8 jitter;              ///< 0…1
     int segments = maxSegments;
-    U8 sunBits;             ///< bit i: piece i is in the sun
-    U8 skyBits;             ///< bit i/3: piece i sees the sky
+    /// How often a piece was seen in the sun, [segment][8], and one over how often it was looked at, [segment];
+    /// null: always lit. The same for the sky, one value for three segments.
+    const std::uint8_t* sunLit = nullptr;
+    const float* sunShare = nullptr;
+    const std::uint8_t* skyLit = nullptr;
+    const float* skyShare = nullptr;
     NoiseRecord noise;
     /// Up to three depths at which the ray ends with some weight (surfaces inside one pixel); sorted not needed.
     int depths = 1;
@@ -135,12 +140,14 @@ void colourAir(const AirModel& model, const media::Ray8& ray, const AirSums8& su
 
 /// Eight equi-angular sample distances inside [t0, t1] for lamp position `lamp`, and 1/pdf of each.
 void equiAngular8(const Vec3& origin, const Vec3& direction, const Vec3& lamp, float t0, float t1, float jitter, F8& t, F8& inversePdf);
-/// Air light of one lamp along one ray; `boundary` are this ray's transmittances at piece boundaries (stride lanes).
-/// `weightAt(t)` gives the share of the pixel that reaches beyond t.
+/// Air light of one lamp along one ray. `boundary` are this ray's transmittances at piece boundaries (stride lanes),
+/// `lit` the eight samples' lit counts and `share` one over how often they were looked at; `noise` (or null) this
+/// ray's lane of a NoiseRecord's means. Of up to three depths the ray ends at each with its weight.
 Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
-                  int segments, const float* boundary, float jitter, std::uint8_t lit, int depths, const float* depth,
-                  const float* weight);
-/// Traces the shadow bits spotAirLight needs; 0xff where the ray misses the cone.
+                  int segments, const float* boundary, float jitter, const std::uint8_t* lit, float share, int depths,
+                  const float* depth, const float* weight, const std::uint16_t* noise = nullptr);
+/// One shadow ray for each of spotAirLight's samples: bit i is set where sample i is lit; 0xff where the ray misses the
+/// cone.
 std::uint8_t spotVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
                             float jitter);
 /// How far from a lamp its beam is followed in air [m].

@@ -10,9 +10,8 @@ namespace hygros::render {
 using media::Ray8;
 using shot::Shot;
 
-Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height, std::size_t recordBytes)
-    : shot_(std::move(shot)), width_(width), height_(height), view_(shot_->camera, width, height),
-      recordBytes_(recordBytes), lampCount_(shot_->spots.size()), quickWidth_((width + 3) / 4), quickHeight_((height + 3) / 4)
+Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
+    : shot_(std::move(shot)), width_(width), height_(height), view_(shot_->camera, width, height), lampCount_(shot_->spots.size()), quickWidth_((width + 3) / 4), quickHeight_((height + 3) / 4)
 {
     const std::size_t pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
     clusters_.resize(pixels * clusterCount);
@@ -23,13 +22,11 @@ Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height, std::size_
     mirrors_.resize(static_cast<std::size_t>(height));
     mirrorSpots_.resize(static_cast<std::size_t>(height));
     rowDone_.assign(static_cast<std::size_t>(height), 0);
-    airSun_.resize(pixels * 3);
-    airSky_.resize(pixels * 3);
-    airSpot_.resize(pixels * 3 * lampCount_);
-    through_.resize(pixels);
+    mirrorsSeen_.resize(static_cast<std::size_t>(height));
+    rowLooks_.assign(static_cast<std::size_t>(height), 0);
+    rowNoise_ = rowSpots_ = rowLooks_;
+    rowSurfaceNoise_.assign(static_cast<std::size_t>(height), 0);
     setAir(shot_, true);
-    const std::size_t perPass = pixels * (5 + lampCount_ + maxSegments * 2 * std::max<std::size_t>(1, air_->noisyCount()));
-    records_.resize(std::clamp<std::size_t>(recordBytes_ / perPass, 1, 8));
 }
 
 void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
@@ -44,12 +41,24 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
         diffuseTint_ = Vec3(sun.x / std::max(up.x, 1e-9f), sun.y / std::max(up.y, 1e-9f), sun.z / std::max(up.z, 1e-9f));
     }
     if (noiseChanged || air_->noisyCount() != noisyBefore) {
-        for (Record& r : records_)
-            r.noise.valid = false;
-        rolling_.noise.valid = false;
-        quickNoise_.valid = false;
+        std::fill(rowNoise_.begin(), rowNoise_.end(), 0);
+        std::fill(rowSurfaceNoise_.begin(), rowSurfaceNoise_.end(), 0);
+        for (MirrorsSeen& row : mirrorsSeen_) {
+            row.noise.assign(row.looks.size() * air_->noisyCount() * (2 * mirrorSegments + 1), 0);
+            row.noiseLooks.assign(row.looks.size(), 0);
+        }
+        // Of another size, or with clusters whose mean is to start anew.
+        airNoise_.clear();
+        surfaceNoise_.clear();
+        quickNoiseKept_ = false;
     }
-    restart();
+    std::fill(rowSpots_.begin(), rowSpots_.end(), 0);
+    lit_ = false;
+}
+
+int Frame::noisePasses() const
+{
+    return hasNoise() ? *std::min_element(rowNoise_.begin(), rowNoise_.end()) : tracedPasses_;
 }
 
 Ray8 Frame::raysAt(int x, int y) const
@@ -112,45 +121,62 @@ void Frame::addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, 
 
 void Frame::surfacesRow(int y, int pass)
 {
-    const Vec3 origin = view_.position();
     std::vector<Vec3> spots(lampCount_), mirrorSpots(lampCount_);
     for (int x = 0; x < width_; ++x) {
-        const PixelRandom random{x, y, static_cast<std::uint32_t>(pass)};
-        const float px = static_cast<float>(x) + tent(random(31)), py = static_cast<float>(y) + tent(random(37));
-        const SurfaceSample s = sampler_->sample(origin, view_.direction(px, py), view_.pixelAngle(), random, spots, mirrorSpots);
+        // Where several distances meet in one pixel most of the error is in how much each covers: looked at three
+        // times a pass once known; bare sky only now and then.
         const std::size_t pixel = index(x, y);
-        samples_[pixel] += 1.f;
-        Cluster* c = &clusters_[pixel * clusterCount];
-        int use = -1, nearest = 0;
-        float nearestGap = 1e30f;
-        for (int i = 0; i < clusterCount; ++i) {
-            if (c[i].weight == 0.f) {
-                use = i;
-                break;
-            }
-            const float gap = std::abs(std::log(c[i].t / s.t));
-            if (gap < 0.12f) {
-                use = i;
-                break;
-            }
-            if (gap < nearestGap) {
-                nearestGap = gap;
-                nearest = i;
-            }
+        int looks = 1;
+        if (pass >= 4) {
+            const Cluster* c = &clusters_[pixel * clusterCount];
+            if (c[1].weight > 0.f || (mirrorOf_[pixel] >= 0 && mirrors_[static_cast<std::size_t>(y)][static_cast<std::size_t>(mirrorOf_[pixel])].clusters[1].weight > 0.f))
+                looks = 3;
+            else if (c[0].t >= Shot::farDistance)
+                looks = ((x + 3 * y + pass) & 7) == 0;
         }
-        if (use < 0)
-            use = nearest;
-        Cluster& to = c[use];
-        to.t = (to.t * to.weight + s.t) / (to.weight + 1.f);
-        to.weight += 1.f;
-        to.light.emitted += s.light.emitted;
-        to.light.sun += s.light.sun;
-        to.light.sky += s.light.sky;
-        for (std::size_t l = 0; l < lampCount_; ++l)
-            spotLight_[(pixel * clusterCount + static_cast<std::size_t>(use)) * lampCount_ + l] += spots[l];
-        if (s.mirror)
-            addMirror(y, pixel, *s.mirror, s.t, mirrorSpots.data());
+        for (int look = 0; look < looks; ++look)
+            lookAtSurface(x, y, spots, mirrorSpots);
     }
+}
+
+void Frame::lookAtSurface(int x, int y, std::span<Vec3> spots, std::span<Vec3> mirrorSpots)
+{
+    const Vec3 origin = view_.position();
+    const std::size_t pixel = index(x, y);
+    const PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel])};
+    const float px = static_cast<float>(x) + tent(random(purposePixel)), py = static_cast<float>(y) + tent(random(purposePixel + 1));
+    const SurfaceSample s = sampler_->sample(origin, view_.direction(px, py), view_.pixelAngle(), random, spots, mirrorSpots);
+    samples_[pixel] += 1.f;
+    Cluster* c = &clusters_[pixel * clusterCount];
+    int use = -1, nearest = 0;
+    float nearestGap = 1e30f;
+    for (int i = 0; i < clusterCount; ++i) {
+        if (c[i].weight == 0.f) {
+            use = i;
+            break;
+        }
+        const float gap = std::abs(std::log(c[i].t / s.t));
+        if (gap < 0.12f) {
+            use = i;
+            break;
+        }
+        if (gap < nearestGap) {
+            nearestGap = gap;
+            nearest = i;
+        }
+    }
+    if (use < 0)
+        use = nearest;
+    Cluster& to = c[use];
+    to.t = (to.t * to.weight + s.t) / (to.weight + 1.f);
+    to.weight += 1.f;
+    to.light.emitted += s.light.emitted;
+    to.light.sun += s.light.sun;
+    to.light.sky += s.light.sky;
+    for (std::size_t l = 0; l < lampCount_; ++l)
+        spotLight_[(pixel * clusterCount + static_cast<std::size_t>(use)) * lampCount_ + l] += spots[l];
+    if (s.mirror)
+        addMirror(y, pixel, *s.mirror, s.t, mirrorSpots.data());
 }
 
 void Frame::findSpans()
@@ -194,141 +220,148 @@ void Frame::packSurfaces()
     });
 }
 
-bool Frame::prepare(NoiseStore& store, std::size_t airBytes) const
+void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int pass, Look look, unsigned active,
+                         std::uint8_t* sunLit, std::uint8_t* skyLit, int px, int py) const
 {
-    const std::size_t surfaceBytes = static_cast<std::size_t>(height_) * groupsPerRow() * clusterCount * air_->noisyCount() * 8;
-    if (store.air.size() != airBytes || store.surface.size() != surfaceBytes) {
-        store.air.assign(airBytes, 0);
-        store.surface.assign(surfaceBytes, 0);
-        store.valid = false;
-    }
-    store.mirrors.resize(static_cast<std::size_t>(height_));
-    return store.valid;
-}
-
-void Frame::traceBits(const Ray8& ray, F8 end, F8 jitter, int segments, int pass, Fresh mode, unsigned active,
-                      std::uint32_t sun[8], std::uint8_t sky[8], int px, int py) const
-{
-    if (!shot_->sky || shot_->scene->triangles() == 0) {
-        for (int i = 0; i < lanes; ++i) {
-            sun[i] = 0xffffffffu;
-            sky[i] = 0xff;
-        }
-        return;
-    }
-    const light::Sky& dome = *shot_->sky;
+    const bool open = !shot_->sky || shot_->scene->triangles() == 0;
+    const light::Sky* dome = shot_->sky.get();
     const Box3& box = shot_->scene->bounds();
     Vec3 tangent, bitangent;
-    frameAround(dome.sunDirection(), tangent, bitangent);
+    if (dome)
+        frameAround(dome->sunDirection(), tangent, bitangent);
     geometry::ShadowRays8 rays;
     const Segments8 grid(end, segments);
     F8 t0 = f8(0.f), width = grid.first;
     const auto& tile = BlueNoise::tile();
+    // A piece's own first look replaces what a neighbour saw for it.
+    const auto count = [](std::uint8_t* to, unsigned hit, bool anew) {
+        for (int k = 0; k < lanes; ++k) {
+            const auto one = static_cast<std::uint8_t>(~hit >> k & 1u);
+            to[k] = anew ? one : static_cast<std::uint8_t>(std::min(255, to[k] + one));
+        }
+    };
     for (int i = 0; i < segments; ++i) {
         const int group = i / 3;
-        const bool fresh = mode == Fresh::Each || i % 3 == (mode == Fresh::Grouped ? (group + pass) % 3 : pass % 3);
+        const bool turn = look == Look::Each || i % 3 == (look == Look::Grouped ? (group + pass) % 3 : pass % 3);
         const F8 t = t0 + width * pieceJitter(jitter, i);
         t0 = t0 + width;
         width = width * grid.ratio;
+        const bool skyTurn = skyLit && i % 3 == 1 && (look != Look::Turn || group % 3 == pass % 3);
+        if (!turn && !skyTurn)
+            continue;
         const F8 x = ray.x(t), y = ray.y(t), z = ray.z(t);
-        if (fresh) {
-            const Vec3& s = dome.sunDirection();
-            // Only rays that cross the set's bounds can be blocked.
-            F8 a = f8(0.f), b = f8(1e6f);
-            const auto slab = [&](F8 o, float d, float lo, float hi) {
-                const float inv = 1.f / (std::abs(d) < 1e-7f ? 1e-7f : d);
-                a = max8(a, min8((lo - o) * inv, (hi - o) * inv));
-                b = min8(b, max8((lo - o) * inv, (hi - o) * inv));
-            };
-            slab(x, s.x, box.min.x, box.max.x);
-            slab(y, s.y, box.min.y, box.max.y);
-            slab(z, s.z, box.min.z, box.max.z);
-            unsigned need = 0;
-            for (int k = 0; k < lanes; ++k)
-                if (((active >> k) & 1u) && a[k] <= b[k])
-                    need |= 1u << k;
+        if (turn) {
             unsigned hit = 0;
-            if (need) {
+            if (!open) {
+                const Vec3& s = dome->sunDirection();
+                // Only rays that cross the set's bounds can be blocked.
+                F8 a = f8(0.f), b = f8(1e6f);
+                const auto slab = [&](F8 o, float d, float lo, float hi) {
+                    const float inv = 1.f / (std::abs(d) < 1e-7f ? 1e-7f : d);
+                    a = max8(a, min8((lo - o) * inv, (hi - o) * inv));
+                    b = min8(b, max8((lo - o) * inv, (hi - o) * inv));
+                };
+                slab(x, s.x, box.min.x, box.max.x);
+                slab(y, s.y, box.min.y, box.max.y);
+                slab(z, s.z, box.min.z, box.max.z);
+                unsigned need = 0;
+                for (int k = 0; k < lanes; ++k)
+                    if (((active >> k) & 1u) && a[k] <= b[k])
+                        need |= 1u << k;
+                if (need) {
+                    const auto purpose = static_cast<std::uint32_t>(purposeAirSun + 2 * i);
+                    for (int k = 0; k < lanes; ++k) {
+                        const Vec3 d = towardSun(*dome, tangent, bitangent, tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
+                                                 tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(pass)));
+                        rays.ox[k] = x[k];
+                        rays.oy[k] = y[k];
+                        rays.oz[k] = z[k];
+                        rays.dx[k] = d.x;
+                        rays.dy[k] = d.y;
+                        rays.dz[k] = d.z;
+                        rays.reach[k] = 1e6f;
+                    }
+                    hit = shot_->scene->occluded8(rays, need);
+                }
+            }
+            if (look == Look::Grouped)
+                for (int j = 3 * group; j < 3 * group + 3; ++j)
+                    count(sunLit + j * lanes, hit, true);
+            else
+                count(sunLit + i * lanes, hit, look == Look::Each || sunLooks(i, pass + 1) == 1);
+        }
+        if (skyTurn) {
+            unsigned hit = 0;
+            if (!open) {
+                unsigned need = 0;
                 for (int k = 0; k < lanes; ++k) {
-                    const auto purpose = static_cast<std::uint32_t>(purposeSun + 2 * i);
-                    const Vec3 d = towardSun(dome, tangent, bitangent, tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
-                                             tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(pass)));
+                    const auto purpose = static_cast<std::uint32_t>(purposeAirSky + 2 * group);
+                    const Vec3 d = cosineDirection(Vec3(0, 1, 0), tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
+                                                   tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(pass)));
                     rays.ox[k] = x[k];
                     rays.oy[k] = y[k];
                     rays.oz[k] = z[k];
                     rays.dx[k] = d.x;
                     rays.dy[k] = d.y;
                     rays.dz[k] = d.z;
-                    rays.reach[k] = 1e6f;
+                    rays.reach[k] = 150.f;
+                    if (((active >> k) & 1u) && rays.oy[k] < box.max.y)
+                        need |= 1u << k;
                 }
                 hit = shot_->scene->occluded8(rays, need);
             }
-            const std::uint32_t mask = mode == Fresh::Grouped ? 7u << (3 * group) : 1u << i;
-            for (int k = 0; k < lanes; ++k)
-                sun[k] = (hit >> k) & 1u ? sun[k] & ~mask : sun[k] | mask;
-        }
-        if (sky && i % 3 == 1 && (mode != Fresh::Rolling || group % 3 == pass % 3)) {
-            for (int k = 0; k < lanes; ++k) {
-                const auto purpose = static_cast<std::uint32_t>(purposeAirSky + 2 * group);
-                const Vec3 d = cosineDirection(Vec3(0, 1, 0), tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
-                                               tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(pass)));
-                rays.ox[k] = x[k];
-                rays.oy[k] = y[k];
-                rays.oz[k] = z[k];
-                rays.dx[k] = d.x;
-                rays.dy[k] = d.y;
-                rays.dz[k] = d.z;
-                rays.reach[k] = 150.f;
-            }
-            unsigned need = 0;
-            for (int k = 0; k < lanes; ++k)
-                if (((active >> k) & 1u) && rays.oy[k] < box.max.y)
-                    need |= 1u << k;
-            const unsigned hit = shot_->scene->occluded8(rays, need);
-            for (int k = 0; k < lanes; ++k) {
-                const auto mask = static_cast<std::uint8_t>(1u << group);
-                sky[k] = static_cast<std::uint8_t>((hit >> k) & 1u ? sky[k] & ~mask : sky[k] | mask);
-            }
+            count(skyLit + group * lanes, hit, look != Look::Turn);
         }
     }
 }
 
-void Frame::airBitsRow(int y, int pass, Record& record, const Record* before)
+void Frame::sharesOf(int y, float sun[maxSegments], float sky[maxSegments / 3]) const
+{
+    const int looks = rowLooks_[static_cast<std::size_t>(y)];
+    for (int i = 0; i < maxSegments; ++i)
+        sun[i] = 1.f / static_cast<float>(sunLooks(i, looks));
+    for (int g = 0; g < maxSegments / 3; ++g)
+        // The first pass looks everywhere, the others at a third.
+        sky[g] = 1.f / static_cast<float>(1 + (looks - 1 + 2 - (g + 2) % 3) / 3);
+}
+
+void Frame::lookFromAirRow(int y, int pass)
 {
     for (int x = 0; x < width_; x += lanes) {
         const Ray8 ray = raysAt(x, y);
         F8 end;
-        std::uint32_t sun[8];
-        std::uint8_t sky[8];
         unsigned active = 0;
         for (int i = 0; i < lanes; ++i) {
-            const std::size_t p = index(std::min(x + i, width_ - 1), y);
-            end[i] = span_[p];
-            sun[i] = before ? before->sun[p] : 0xffffffffu;
-            sky[i] = before ? before->sky[p] : 0xff;
+            end[i] = span_[index(std::min(x + i, width_ - 1), y)];
             if (x + i < width_)
                 active |= 1u << i;
         }
-        traceBits(ray, end, jitters(x, y, pass), maxSegments, pass, before ? Fresh::Rolling : Fresh::Grouped, active, sun, sky, x, y);
-        for (int i = 0; i < lanes && x + i < width_; ++i) {
-            const std::size_t p = index(x + i, y);
-            record.sun[p] = sun[i];
-            record.sky[p] = sky[i];
-            const Vec3 d(ray.dx[i], ray.dy[i], ray.dz[i]);
-            for (std::size_t l = 0; l < lampCount_; ++l)
-                record.spots[l * span_.size() + p] = spotVisibility(
-                    *shot_, l, view_.position(), d, span_[p],
+        const std::size_t group = groupAt(x, y);
+        lookToLights(ray, end, jitters(x, y, pass), maxSegments, pass, pass == 0 ? Look::Grouped : Look::Turn, active, &sunLit_[group * maxSegments * lanes],
+                     &skyLit_[group * (maxSegments / 3) * lanes], x, y);
+        for (std::size_t l = 0; l < lampCount_; ++l)
+            for (int i = 0; i < lanes && x + i < width_; ++i) {
+                const std::size_t p = index(x + i, y);
+                const unsigned lit = spotVisibility(
+                    *shot_, l, view_.position(), Vec3(ray.dx[i], ray.dy[i], ray.dz[i]), span_[p],
                     BlueNoise::tile().at(x + i, y, purposeSpot + static_cast<std::uint32_t>(l), static_cast<std::uint32_t>(pass)));
-        }
+                std::uint8_t* to = &spotLit_[(l * span_.size() + p) * lanes];
+                for (int k = 0; k < lanes; ++k)
+                    to[k] = static_cast<std::uint8_t>((pass == 0 ? 0u : to[k]) + ((lit >> k) & 1u));
+            }
     }
     const auto& row = mirrors_[static_cast<std::size_t>(y)];
-    auto& bitsOut = record.mirrors[static_cast<std::size_t>(y)];
-    bitsOut.assign(row.size() * 2, 0xff);
-    for (std::size_t first = 0; first < row.size() * 2; first += lanes) {
+    MirrorsSeen& seen = mirrorsSeen_[static_cast<std::size_t>(y)];
+    const std::size_t slots = row.size() * 2;
+    seen.looks.resize(slots, 0);
+    seen.sunLit.resize(slots * mirrorSegments, 0);
+    seen.noise.resize(slots * air_->noisyCount() * (2 * mirrorSegments + 1), 0);
+    seen.noiseLooks.resize(slots, 0);
+    for (std::size_t first = 0; first < slots; first += lanes) {
         Ray8 ray = media::ray8(Vec3(0.f), Vec3(0, 1, 0));
         F8 end = f8(1.f);
         unsigned active = 0;
-        for (std::size_t i = 0; i < lanes && first + i < row.size() * 2; ++i) {
+        for (std::size_t i = 0; i < lanes && first + i < slots; ++i) {
             const MirrorCluster& c = row[(first + i) / 2].clusters[(first + i) % 2];
             if (c.weight == 0.f)
                 continue;
@@ -339,13 +372,22 @@ void Frame::airBitsRow(int y, int pass, Record& record, const Record* before)
         }
         if (!active)
             continue;
-        std::uint32_t sun[8];
-        std::fill(sun, sun + 8, 0xffffffffu);
-        traceBits(ray, end, jitters(static_cast<int>(first), y + 17, pass), mirrorSegments, pass, Fresh::Grouped, active, sun, nullptr,
-                  static_cast<int>(first), y);
-        for (std::size_t i = 0; i < lanes && first + i < bitsOut.size(); ++i)
-            bitsOut[first + i] = static_cast<std::uint8_t>(sun[i]);
+        std::uint8_t lit[mirrorSegments * lanes];
+        // One piece of each three is looked at and speaks for the others; every mirror has its own count of looks.
+        lookToLights(ray, end, jitters(static_cast<int>(first), y + 17, pass), mirrorSegments, pass, Look::Grouped, active, lit, nullptr,
+                     static_cast<int>(first), y);
+        for (std::size_t i = 0; i < lanes && first + i < slots; ++i) {
+            if (!((active >> i) & 1u))
+                continue;
+            std::uint8_t& looks = seen.looks[first + i];
+            if (looks == 255)
+                continue;
+            ++looks;
+            for (std::size_t s = 0; s < mirrorSegments; ++s)
+                seen.sunLit[(first + i) * mirrorSegments + s] = static_cast<std::uint8_t>(seen.sunLit[(first + i) * mirrorSegments + s] + lit[s * lanes + i]);
+        }
     }
+    rowLooks_[static_cast<std::size_t>(y)] = static_cast<std::uint16_t>(pass + 1);
 }
 
 bool Frame::traceSurfaces(int pass, const std::atomic<bool>& stop)
@@ -371,17 +413,17 @@ bool Frame::trace(int pass, const std::atomic<bool>& stop)
         return true;
     if (!traceSurfaces(pass, stop))
         return false;
-    Record& record = recordFor(pass);
-    record.sun.resize(span_.size());
-    record.sky.resize(span_.size());
-    record.spots.resize(span_.size() * lampCount_);
-    record.mirrors.resize(static_cast<std::size_t>(height_));
-    const Record* before = pass == 0 ? nullptr : &recordFor(pass - 1);
-    if (!overRows(rowDone_, stop, [&](int y) { airBitsRow(y, pass, record, before); }))
+    if (sunLit_.empty()) {
+        const std::size_t groups = static_cast<std::size_t>(height_) * groupsPerRow();
+        sunLit_.resize(groups * maxSegments * lanes);
+        skyLit_.resize(groups * (maxSegments / 3) * lanes);
+        spotLit_.resize(span_.size() * lampCount_ * lanes);
+    }
+    // Counts are bytes: after 255 passes the air has been seen well enough.
+    const bool look = pass < 255;
+    if (look && !overRows(rowDone_, stop, [&](int y) { lookFromAirRow(y, pass); }))
         return false;
     std::fill(rowDone_.begin(), rowDone_.end(), 0);
-    record.traced = true;
-    record.noise.valid = false;
     stage_ = 0;
     tracedPasses_ = pass + 1;
     return true;

@@ -5,16 +5,17 @@
 #include "render/frame_rows.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace hygros::render {
 using media::Ray8;
 
-NoiseRecord Frame::surfaceNoise(NoiseStore& store, std::size_t group, int cluster, bool write) const
+NoiseRecord Frame::surfaceNoise(std::size_t group, int cluster, bool sample, F8 weight)
 {
-    if (store.surface.empty())
+    if (surfaceNoise_.empty())
         return {};
-    return {store.surface.data() + (group * clusterCount + static_cast<std::size_t>(cluster)) * air_->noisyCount() * 8, write};
+    return {surfaceNoise_.data() + (group * clusterCount + static_cast<std::size_t>(cluster)) * air_->noisyCount() * lanes, sample, weight};
 }
 
 void Frame::surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse) const
@@ -32,10 +33,10 @@ void Frame::surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8
         const media::Medium& m = *media[k].medium;
         if (media[k].noisyIndex < 0)
             continue;
-        std::uint8_t* bytes = noise.bytes ? noise.bytes + media[k].noisyIndex * 8 : nullptr;
-        if (bytes && !noise.write) {
-            // A byte of 0 is left by clusters found after the noise was taken: the mean stands in for them.
-            const F8 kept = keptNoise(bytes, m.noise);
+        std::uint16_t* means = noise.means ? noise.means + media[k].noisyIndex * lanes : nullptr;
+        if (means && !noise.sample) {
+            // 0 is left by clusters found after the noise was sampled: the mean of all noise stands in for them.
+            const F8 kept = keptNoise(means, m.noise);
             modulation[media[k].noisyIndex] = select(kept > 0.f, kept, f8(1.f));
             continue;
         }
@@ -45,8 +46,8 @@ void Frame::surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8
         F8 mod = f8(1.f);
         if (any(b > a))
             mod = air_->sunPathModulation(k, x, y, z, media::modulation8(m.noise, x, y, z), jitter);
-        if (bytes)
-            keepNoise(bytes, m.noise, max8(mod, f8(2e-5f * media::modulationBound(m.noise)))); // never 0
+        if (means)
+            mod = keepNoise(means, m.noise, mod, noise.weight);
         modulation[media[k].noisyIndex] = mod;
     }
     F8 tau, diffused;
@@ -79,7 +80,7 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const float* view) const
     Vec3 out(0.f);
     for (std::size_t i = 0; i < 2; ++i) {
         const MirrorCluster& c = mirror.clusters[i];
-        if (c.weight == 0.f || c.passes == 0.f)
+        if (c.weight == 0.f || c.view < 0.f)
             continue;
         // The air before the mirror is that of the surface cluster it lies in.
         int front = 0;
@@ -88,11 +89,9 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const float* view) const
             if (cl[k].weight > 0.f && std::abs(cl[k].t - c.t1) < std::abs(cl[front].t - c.t1))
                 front = k;
         }
-        const float inv = 1.f / c.passes;
-        const Vec3 l = lit(c.light, &mirrorSpots_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_], c.point + c.direction * c.t,
-                           c.sun * inv, c.sky * inv, c.diffuse * inv, c.weight) *
-                           (c.view * inv) +
-                       c.air * c.reflectance * inv;
+        const Vec3 l = lit(c.light, &mirrorSpots_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_], c.point + c.direction * c.t, c.sun,
+                           c.sky, c.diffuse, c.weight) * c.view +
+                       c.air * c.reflectance;
         out += l * (view[front] * c.weight / samples_[pixel]);
     }
     return out;
@@ -104,20 +103,20 @@ Vec3 Frame::behindAir(std::size_t pixel, int y, const Through& through, float& t
     Vec3 out(0.f);
     float view[clusterCount]{};
     transmittance = 0.f;
-    // A cluster found after the last lit pass has no air yet; the others stand in for it.
+    // A cluster found after the last march has no air yet; the others stand in for it.
     float known = 0.f;
     for (int k = 0; k < clusterCount; ++k)
-        known += through.passes[k] > 0.f ? c[k].weight : 0.f;
+        known += through.view[k] >= 0.f ? c[k].weight : 0.f;
     const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
     const Vec3 d = view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f);
     for (int k = 0; k < clusterCount; ++k) {
-        if (c[k].weight == 0.f || through.passes[k] == 0.f)
+        if (c[k].weight == 0.f || through.view[k] < 0.f)
             continue;
-        const float share = c[k].weight / known, inv = 1.f / through.passes[k];
-        view[k] = through.view[k] * inv;
+        const float share = c[k].weight / known;
+        view[k] = through.view[k];
         transmittance += share * view[k];
         const Vec3 l = lit(c[k].light, &spotLight_[(pixel * clusterCount + static_cast<std::size_t>(k)) * lampCount_],
-                           view_.position() + d * c[k].t, through.sun[k] * inv, through.sky[k] * inv, through.diffuse[k] * inv, c[k].weight);
+                           view_.position() + d * c[k].t, through.sun[k], through.sky[k], through.diffuse[k], c[k].weight);
         out += l * (share * view[k]);
     }
     if (mirrorOf_[pixel] >= 0)
@@ -125,10 +124,10 @@ Vec3 Frame::behindAir(std::size_t pixel, int y, const Through& through, float& t
     return out;
 }
 
-void Frame::lightMirrorsRow(int y, int pass, const Record* record, NoiseStore& noise, bool share)
+void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
 {
     auto& row = mirrors_[static_cast<std::size_t>(y)];
-    auto& kept = noise.mirrors[static_cast<std::size_t>(y)];
+    MirrorsSeen& seen = mirrorsSeen_[static_cast<std::size_t>(y)];
     // Only clusters that exist take a lane. For a quick picture one of up to four alike neighbours is marched for all.
     std::vector<std::uint32_t> slots, led;
     slots.reserve(row.size() * 2);
@@ -152,76 +151,102 @@ void Frame::lightMirrorsRow(int y, int pass, const Record* record, NoiseStore& n
                 led.back() = slot; // the last that follows
             }
         }
-    const std::size_t noisy = air_->noisyCount(), marchBytes = mirrorSegments * noisy * 16, groupBytes = marchBytes + noisy * 8;
-    const bool write = !noise.valid || kept.size() != (slots.size() + 7) / 8 * groupBytes;
-    kept.resize((slots.size() + 7) / 8 * groupBytes);
+    const std::size_t noisy = air_->noisyCount(), perSlot = noisy * (2 * mirrorSegments + 1);
+    // Mirrors found before any look from the air have neither counts nor noise of their own yet.
+    if (seen.noiseLooks.size() < row.size() * 2) {
+        seen.noise.resize(row.size() * 2 * perSlot, 0);
+        seen.noiseLooks.resize(row.size() * 2, 0);
+    }
+    std::vector<std::uint16_t> means(std::max<std::size_t>(1, perSlot * lanes));
+    static constexpr auto share255 = [] {
+        std::array<float, mirrorSegments> a{};
+        a.fill(1.f / 255.f);
+        return a;
+    }();
     AirSums8 sums;
     for (std::size_t first = 0; first < slots.size(); first += lanes) {
         AirRays8 rays;
         rays.ray = media::ray8(Vec3(0.f), Vec3(0, 1, 0));
         rays.end = f8(1.f);
         rays.segments = mirrorSegments;
-        rays.jitter = jitters(static_cast<int>(first), y + 17, pass);
-        rays.skyBits = rays.sunBits = U8{} + 0xffu;
+        rays.jitter = f8(0.5f);
         const std::size_t count = std::min<std::size_t>(lanes, slots.size() - first);
+        std::uint8_t lit[mirrorSegments * lanes];
+        std::fill(std::begin(lit), std::end(lit), 255);
+        rays.sunLit = lit;
+        rays.sunShare = share255.data();
+        bool sample = false;
+        F8 weight = f8(0.f);
         for (std::size_t i = 0; i < count; ++i) {
             const std::uint32_t slot = slots[first + i];
             const MirrorCluster& c = row[slot / 2].clusters[slot % 2];
             rays.ray.ox[i] = c.point.x, rays.ray.oy[i] = c.point.y, rays.ray.oz[i] = c.point.z;
             rays.ray.dx[i] = c.direction.x, rays.ray.dy[i] = c.direction.y, rays.ray.dz[i] = c.direction.z;
             rays.end[i] = c.t;
-            // Mirrors found after this pass was recorded have no bits in it.
-            if (record && slot < record->mirrors[static_cast<std::size_t>(y)].size())
-                rays.sunBits[i] = record->mirrors[static_cast<std::size_t>(y)][slot];
+            if (slot < seen.looks.size() && seen.looks[slot] > 0)
+                for (std::size_t s = 0; s < mirrorSegments; ++s)
+                    lit[s * lanes + i] = static_cast<std::uint8_t>(seen.sunLit[slot * mirrorSegments + s] * 255 / seen.looks[slot]);
+            const int looks = seen.noiseLooks[slot];
+            rays.jitter[i] = jitterAt(static_cast<int>(slot), y + 17, looks);
+            weight[i] = looks == 0 ? 1.f : (sampleNoise && looks < 250 ? 1.f / static_cast<float>(looks + 1) : 0.f);
+            sample = sample || weight[i] > 0.f;
+            for (std::size_t v = 0; v < perSlot; ++v)
+                means[v * lanes + i] = seen.noise[slot * perSlot + v];
         }
         rays.depth[0] = rays.end;
         rays.weight[0] = f8(1.f);
-        std::uint8_t* bytes = noisy ? kept.data() + first / 8 * groupBytes : nullptr;
-        rays.noise = {bytes, write};
+        NoiseRecord atSurface;
+        if (noisy) {
+            // [segment][noisy][2][8] as the march wants it, then [noisy][8] for the surface.
+            rays.noise = {means.data(), sample, weight};
+            atSurface = {means.data() + mirrorSegments * noisy * 2 * lanes, sample, weight};
+        }
         marchAir(*air_, rays, sums);
         F8 sun[3], sky[3], toSun, toSky, diffuse;
         colourAir(*air_, rays.ray, sums, sun, sky);
-        surfaceAir(rays.ray.x(rays.end), rays.ray.y(rays.end), rays.ray.z(rays.end), rays.jitter,
-                   {bytes ? bytes + marchBytes : nullptr, write}, toSun, toSky, diffuse);
+        surfaceAir(rays.ray.x(rays.end), rays.ray.y(rays.end), rays.ray.z(rays.end), rays.jitter, atSurface, toSun, toSky, diffuse);
         for (std::size_t i = 0; i < count; ++i) {
+            if (noisy && weight[i] > 0.f) {
+                const std::uint32_t slot = slots[first + i];
+                ++seen.noiseLooks[slot];
+                for (std::size_t v = 0; v < perSlot; ++v)
+                    seen.noise[slot * perSlot + v] = means[v * lanes + i];
+            }
             const std::uint32_t last = std::max(slots[first + i], led[first + i]);
             for (std::uint32_t slot = slots[first + i]; slot <= last; slot += 2) {
                 MirrorCluster& c = row[slot / 2].clusters[slot % 2];
-                c.passes += 1.f;
-                c.air += Vec3(sun[0][i] + sky[0][i], sun[1][i] + sky[1][i], sun[2][i] + sky[2][i]);
-                c.view += sums.transmittance[0][i];
-                c.sun += toSun[i];
-                c.sky += toSky[i];
-                c.diffuse += diffuse[i];
+                c.air = Vec3(sun[0][i] + sky[0][i], sun[1][i] + sky[1][i], sun[2][i] + sky[2][i]);
+                c.view = sums.transmittance[0][i];
+                c.sun = toSun[i];
+                c.sky = toSky[i];
+                c.diffuse = diffuse[i];
             }
         }
     }
 }
 
-void Frame::resetMirrorSums(int y)
+void Frame::lightRow(int y)
 {
-    for (Mirror& m : mirrors_[static_cast<std::size_t>(y)])
-        for (MirrorCluster& c : m.clusters) {
-            c.air = Vec3(0.f);
-            c.passes = c.view = c.sun = c.sky = c.diffuse = 0.f;
-        }
-}
-
-void Frame::lightRow(int y, int pass, Record& record)
-{
-    const bool first = pass == 0;
-    const std::size_t noisy = air_->noisyCount(), groupBytes = maxSegments * noisy * 16;
+    const auto row = static_cast<std::size_t>(y);
+    const std::size_t noisy = air_->noisyCount();
+    const int noiseLooks = rowNoise_[row], spotMarches = rowSpots_[row];
+    const bool sample = noisy && noiseLooks < std::min<int>(noiseEnough, rowLooks_[row]);
+    const F8 noiseWeight = f8(1.f / static_cast<float>(noiseLooks + 1));
+    // The same for all pixels: the eight samples lie on smooth surfaces and show no grain; marches average them.
+    const float spotJitter = std::fmod(0.5f + 0.61803399f * static_cast<float>(spotMarches), 1.f);
+    const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowLooks_[row]));
+    float sunShare[maxSegments], skyShare[maxSegments / 3];
+    sharesOf(y, sunShare, skyShare);
     AirSums8 sums;
     for (int x = 0; x < width_; x += lanes) {
+        const std::size_t group = groupAt(x, y);
         AirRays8 rays;
         rays.ray = raysAt(x, y);
-        rays.jitter = jitters(x, y, pass);
+        rays.jitter = jitters(x, y, noiseLooks);
         rays.depths = 1;
         for (int i = 0; i < lanes; ++i) {
             const std::size_t p = index(std::min(x + i, width_ - 1), y);
             rays.end[i] = span_[p];
-            rays.sunBits[i] = record.sun[p];
-            rays.skyBits[i] = record.sky[p];
             for (int k = 0; k < clusterCount; ++k) {
                 const Cluster& c = clusters_[p * clusterCount + static_cast<std::size_t>(k)];
                 rays.depth[k][i] = std::min(c.t, span_[p]);
@@ -230,35 +255,37 @@ void Frame::lightRow(int y, int pass, Record& record)
                     rays.depths = std::max(rays.depths, k + 1);
             }
         }
-        const std::size_t group = static_cast<std::size_t>(y) * groupsPerRow() + static_cast<std::size_t>(x / 8);
-        const bool writeNoise = !record.noise.valid;
-        if (noisy && !record.noise.air.empty())
-            rays.noise = {record.noise.air.data() + group * groupBytes, writeNoise};
+        rays.sunLit = &sunLit_[group * maxSegments * lanes];
+        rays.sunShare = sunShare;
+        rays.skyLit = &skyLit_[group * (maxSegments / 3) * lanes];
+        rays.skyShare = skyShare;
+        if (noisy)
+            rays.noise = {&airNoise_[group * maxSegments * noisy * 2 * lanes], sample, noiseWeight};
         marchAir(*air_, rays, sums);
         F8 sun[3], sky[3];
         colourAir(*air_, rays.ray, sums, sun, sky);
         F8 toSun[clusterCount], toSky[clusterCount], diffuse[clusterCount];
         for (int k = 0; k < rays.depths; ++k)
             surfaceAir(rays.ray.x(rays.depth[k]), rays.ray.y(rays.depth[k]), rays.ray.z(rays.depth[k]), rays.jitter,
-                       surfaceNoise(record.noise, group, k, writeNoise), toSun[k], toSky[k], diffuse[k]);
+                       surfaceNoise(group, k, sample, noiseWeight), toSun[k], toSky[k], diffuse[k]);
         for (int i = 0; i < lanes && x + i < width_; ++i) {
             const std::size_t p = index(x + i, y);
             for (std::size_t c = 0; c < 3; ++c) {
-                airSun_[p * 3 + c] = (first ? 0.f : airSun_[p * 3 + c]) + sun[c][i];
-                airSky_[p * 3 + c] = (first ? 0.f : airSky_[p * 3 + c]) + sky[c][i];
+                airSun_[p * 3 + c] = sun[c][i];
+                airSky_[p * 3 + c] = sky[c][i];
             }
             Through& t = through_[p];
-            if (first)
-                t = Through();
+            t = Through();
             for (int k = 0; k < rays.depths; ++k) {
                 if (rays.weight[k][i] == 0.f)
                     continue;
-                t.passes[k] += 1.f;
-                t.view[k] += sums.transmittance[k][i];
-                t.sun[k] += toSun[k][i];
-                t.sky[k] += toSky[k][i];
-                t.diffuse[k] += diffuse[k][i];
+                t.view[k] = sums.transmittance[k][i];
+                t.sun[k] = toSun[k][i];
+                t.sky[k] = toSky[k][i];
+                t.diffuse[k] = diffuse[k][i];
             }
+            if (lampCount_ == 0)
+                continue;
             const Vec3 d(rays.ray.dx[i], rays.ray.dy[i], rays.ray.dz[i]);
             float depth[clusterCount], weight[clusterCount];
             for (int k = 0; k < rays.depths; ++k) {
@@ -266,54 +293,67 @@ void Frame::lightRow(int y, int pass, Record& record)
                 weight[k] = rays.weight[k][i];
             }
             for (std::size_t l = 0; l < lampCount_; ++l) {
-                const Vec3 a = spotAirLight(
-                    *air_, l, view_.position(), d, span_[p], maxSegments, reinterpret_cast<const float*>(sums.boundary) + i,
-                    BlueNoise::tile().at(x + i, y, purposeSpot + static_cast<std::uint32_t>(l), static_cast<std::uint32_t>(pass)),
-                    record.spots[l * span_.size() + p], rays.depths, depth, weight);
+                const Vec3 a = spotAirLight(*air_, l, view_.position(), d, span_[p], maxSegments,
+                                            reinterpret_cast<const float*>(sums.boundary) + i, spotJitter,
+                                            &spotLit_[(l * span_.size() + p) * lanes], spotShare, rays.depths, depth, weight,
+                                            noisy ? rays.noise.means + i : nullptr);
                 float* to = &airSpot_[(p * lampCount_ + l) * 3];
                 for (int c = 0; c < 3; ++c)
-                    to[c] = (first ? 0.f : to[c]) + a[c];
+                    to[c] = (spotMarches == 0 ? 0.f : to[c]) + a[c];
             }
         }
     }
-    if (first)
-        resetMirrorSums(y);
-    lightMirrorsRow(y, pass, &record, record.noise, false);
+    lightMirrorsRow(y, sample, false);
+    rowSpots_[row] = static_cast<std::uint16_t>(std::min(60000, spotMarches + 1));
+    if (sample) {
+        ++rowNoise_[row];
+        rowSurfaceNoise_[row] = 1;
+    }
 }
 
-bool Frame::light(int pass, const std::atomic<bool>& stop)
+bool Frame::light(const std::atomic<bool>& stop)
 {
-    Record& record = recordFor(pass);
-    // Noise is kept for the recorded passes only; the rolling one is marched once.
-    if (&record != &rolling_)
-        prepare(record.noise, static_cast<std::size_t>(height_) * groupsPerRow() * maxSegments * air_->noisyCount() * 16);
-    else
-        record.noise.mirrors.resize(static_cast<std::size_t>(height_));
+    const std::size_t pixels = span_.size();
+    if (through_.empty()) {
+        airSun_.resize(pixels * 3);
+        airSky_.resize(pixels * 3);
+        airSpot_.resize(pixels * 3 * lampCount_);
+        through_.resize(pixels);
+    }
+    makeNoiseRoom();
+    lit_ = false;
     std::vector<char> done(static_cast<std::size_t>(height_), 0);
-    if (!overRows(done, stop, [&](int y) { lightRow(y, pass, record); }))
+    if (!overRows(done, stop, [&](int y) { lightRow(y); }))
         return false;
-    record.noise.valid = &record != &rolling_;
-    litPasses_ = pass + 1;
+    lit_ = true;
     return true;
+}
+
+void Frame::makeNoiseRoom()
+{
+    const std::size_t groups = static_cast<std::size_t>(height_) * groupsPerRow(), noisy = air_->noisyCount();
+    surfaceNoise_.resize(groups * clusterCount * noisy * lanes, 0);
+    if (tracedPasses_ > 0)
+        airNoise_.resize(groups * maxSegments * noisy * 2 * lanes, 0);
 }
 
 void Frame::resolve(std::vector<float>& rgb) const
 {
     rgb.resize(span_.size() * 3);
-    const float inv = 1.f / static_cast<float>(std::max(1, litPasses_));
-    const bool smooth = litPasses_ <= 2;
+    const bool smooth = std::min(tracedPasses_, noisePasses()) <= 2;
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
         for (int x = 0; x < width_; ++x) {
             const std::size_t p = index(x, y);
             float t = 0.f;
             const Vec3 behind = behindAir(p, y, through_[p], t);
+            const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[row]));
             Vec3 air(0.f);
             const auto airAt = [&](std::size_t q) {
                 Vec3 a(airSun_[q * 3] + airSky_[q * 3], airSun_[q * 3 + 1] + airSky_[q * 3 + 1], airSun_[q * 3 + 2] + airSky_[q * 3 + 2]);
                 for (std::size_t l = 0; l < lampCount_; ++l)
                     for (int c = 0; c < 3; ++c)
-                        a[c] += airSpot_[(q * lampCount_ + l) * 3 + static_cast<std::size_t>(c)];
+                        a[c] += airSpot_[(q * lampCount_ + l) * 3 + static_cast<std::size_t>(c)] * spotShare;
                 return a;
             };
             if (smooth) {
@@ -335,7 +375,7 @@ void Frame::resolve(std::vector<float>& rgb) const
                 air = airAt(p);
             }
             for (std::size_t c = 0; c < 3; ++c)
-                rgb[p * 3 + c] = behind[static_cast<int>(c)] + air[static_cast<int>(c)] * inv;
+                rgb[p * 3 + c] = behind[static_cast<int>(c)] + air[static_cast<int>(c)];
         }
     });
 }
@@ -345,13 +385,12 @@ Layers Frame::layers() const
     Layers out;
     out.width = width_;
     out.height = height_;
-    out.samples = litPasses_;
+    out.samples = tracedPasses_;
     const std::size_t n = span_.size();
     out.plate.resize(n * 3);
     out.transmittance.resize(n * 3);
     out.air.assign(n * 3, 0.f);
     out.depth.resize(n);
-    const float inv = 1.f / static_cast<float>(std::max(1, litPasses_));
     if (shot_->sky) {
         out.airBy.push_back({shot_->sunId, std::vector<float>(n * 3)});
         out.airBy.push_back({"sky", std::vector<float>(n * 3)});
@@ -359,6 +398,7 @@ Layers Frame::layers() const
     for (const light::Spot& s : shot_->spots)
         out.airBy.push_back({s.id, std::vector<float>(n * 3)});
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
+        const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[row]));
         for (int x = 0; x < width_; ++x) {
             const std::size_t p = index(x, static_cast<int>(row));
             float t = 0.f;
@@ -371,11 +411,11 @@ Layers Frame::layers() const
                 out.transmittance[p * 3 + c] = t;
                 std::size_t by = 0;
                 if (shot_->sky) {
-                    out.airBy[by++].air[p * 3 + c] = airSun_[p * 3 + c] * inv;
-                    out.airBy[by++].air[p * 3 + c] = airSky_[p * 3 + c] * inv;
+                    out.airBy[by++].air[p * 3 + c] = airSun_[p * 3 + c];
+                    out.airBy[by++].air[p * 3 + c] = airSky_[p * 3 + c];
                 }
                 for (std::size_t l = 0; l < lampCount_; ++l)
-                    out.airBy[by++].air[p * 3 + c] = airSpot_[(p * lampCount_ + l) * 3 + c] * inv;
+                    out.airBy[by++].air[p * 3 + c] = airSpot_[(p * lampCount_ + l) * 3 + c] * spotShare;
                 for (const Layers::ByLamp& lamp : out.airBy)
                     out.air[p * 3 + c] += lamp.air[p * 3 + c];
             }
@@ -399,11 +439,13 @@ std::size_t Frame::bytes() const
 {
     std::size_t total = clusters_.size() * sizeof(Cluster) + spotLight_.size() * sizeof(Vec3) +
                         (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + airSpot_.size()) * sizeof(float) +
-                        through_.size() * sizeof(Through) + (quickProfile_.size() + sheet_[0].size() * 10) * sizeof(float) + quickNoise_.air.size() + quickNoise_.surface.size();
-    for (const Record& r : records_)
-        total += r.sun.size() * 4 + r.sky.size() + r.spots.size() + r.noise.air.size() + r.noise.surface.size();
+                        through_.size() * sizeof(Through) + (quickProfile_.size() + sheet_[0].size() * 10) * sizeof(float) +
+                        sunLit_.size() + skyLit_.size() + spotLit_.size() +
+                        (airNoise_.size() + surfaceNoise_.size() + quickNoise_.size()) * sizeof(std::uint16_t);
     for (const auto& row : mirrors_)
         total += row.capacity() * sizeof(Mirror);
+    for (const MirrorsSeen& row : mirrorsSeen_)
+        total += row.looks.size() + row.sunLit.size() + row.noise.size() * sizeof(std::uint16_t) + row.noiseLooks.size();
     return total;
 }
 } // namespace hygros::render

@@ -5,6 +5,7 @@
 #include "render/frame_rows.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstring>
 
@@ -32,27 +33,25 @@ Frame::Contribution Frame::lampAlone(const std::string& id)
 {
     Contribution out{quickWidth_, quickHeight_, {}};
     out.rgb.assign(static_cast<std::size_t>(quickWidth_ * quickHeight_) * 3, 0.f);
-    if (litPasses_ == 0)
+    if (through_.empty())
         return out;
-    const float inv = 1.f / static_cast<float>(litPasses_);
     parallelFor(static_cast<std::size_t>(quickHeight_), [&](std::size_t gy) {
         for (int gx = 0; gx < quickWidth_; ++gx) {
             const std::size_t p = index(std::min(width_ - 1, gx * 4 + 2), std::min(height_ - 1, static_cast<int>(gy) * 4 + 2));
             const Cluster& c = clusters_[p * clusterCount];
             const Through& t = through_[p];
             Vec3 l(0.f);
-            const float view = t.passes[0] > 0.f ? t.view[0] / t.passes[0] : 1.f;
+            const float view = std::max(0.f, t.view[0]), spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[gy]));
             if (shot_->sky && id == shot_->sunId) {
-                const float passes = std::max(1.f, t.passes[0]);
-                l = (c.light.sun * shot_->sky->sunIrradiance() * (t.sun[0] / passes) + c.light.sky * (t.sky[0] / passes)) * (view / c.weight);
+                l = (c.light.sun * shot_->sky->sunIrradiance() * t.sun[0] + c.light.sky * t.sky[0]) * (view / c.weight);
                 for (int ch = 0; ch < 3; ++ch)
-                    l[ch] += (airSun_[p * 3 + static_cast<std::size_t>(ch)] + airSky_[p * 3 + static_cast<std::size_t>(ch)]) * inv;
+                    l[ch] += airSun_[p * 3 + static_cast<std::size_t>(ch)] + airSky_[p * 3 + static_cast<std::size_t>(ch)];
             }
             for (std::size_t s = 0; s < lampCount_; ++s)
                 if (shot_->spots[s].id == id) {
                     l = spotLight_[p * clusterCount * lampCount_ + s] * shot_->spots[s].intensity * (view / c.weight);
                     for (int ch = 0; ch < 3; ++ch)
-                        l[ch] += airSpot_[(p * lampCount_ + s) * 3 + static_cast<std::size_t>(ch)] * inv;
+                        l[ch] += airSpot_[(p * lampCount_ + s) * 3 + static_cast<std::size_t>(ch)] * spotShare;
                 }
             for (std::size_t ch = 0; ch < 3; ++ch)
                 out.rgb[(gy * static_cast<std::size_t>(quickWidth_) + static_cast<std::size_t>(gx)) * 3 + ch] = l[static_cast<int>(ch)];
@@ -65,7 +64,10 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
 {
     const std::size_t cells = static_cast<std::size_t>(quickWidth_ * quickHeight_);
     quickCells_.resize(cells);
-    quickSpots_.resize(cells * lampCount_);
+    const std::size_t groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
+    quickSpots_.resize(cells * lampCount_ * lanes);
+    quickSunLit_.resize(groups * static_cast<std::size_t>(quickHeight_) * quickSegments * lanes);
+    quickSkyLit_.resize(groups * static_cast<std::size_t>(quickHeight_) * (quickSegments / 3) * lanes);
     std::vector<char> done(static_cast<std::size_t>(quickHeight_), 0);
     const bool whole = overRows(done, stop, [&](int gy) {
         for (int gx = 0; gx < quickWidth_; ++gx) {
@@ -92,43 +94,40 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
             Ray8 ray = media::ray8(view_.position(), Vec3(0, 0, -1));
             F8 end = f8(1.f), jitter = f8(0.f);
             unsigned active = 0;
-            std::uint32_t sun[8];
-            std::uint8_t sky[8];
             for (int i = 0; i < lanes; ++i) {
                 const QuickCell& c = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + std::min(gx + i, quickWidth_ - 1))];
                 ray.dx[i] = c.direction.x, ray.dy[i] = c.direction.y, ray.dz[i] = c.direction.z;
                 end[i] = c.span;
                 jitter[i] = c.jitter;
-                sun[i] = 0xffffffffu;
-                sky[i] = 0xff;
                 if (gx + i < quickWidth_)
                     active |= 1u << i;
             }
-            traceBits(ray, end, jitter, quickSegments, 0, Fresh::Each, active, sun, sky, gx, gy);
+            const std::size_t group = static_cast<std::size_t>(gy) * groups + static_cast<std::size_t>(gx / lanes);
+            lookToLights(ray, end, jitter, quickSegments, 0, Look::Each, active, &quickSunLit_[group * quickSegments * lanes],
+                         &quickSkyLit_[group * (quickSegments / 3) * lanes], gx, gy);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
-                QuickCell& c = quickCells_[at];
-                c.sun = sun[i];
-                c.sky = sky[i];
-                for (std::size_t l = 0; l < lampCount_; ++l)
-                    quickSpots_[at * lampCount_ + l] = spotVisibility(*shot_, l, view_.position(), c.direction, c.span, 0.5f);
+                for (std::size_t l = 0; l < lampCount_; ++l) {
+                    const unsigned lit = spotVisibility(*shot_, l, view_.position(), quickCells_[at].direction, quickCells_[at].span, 0.5f);
+                    for (std::size_t k = 0; k < lanes; ++k)
+                        quickSpots_[(l * quickCells_.size() + at) * lanes + k] = static_cast<std::uint8_t>((lit >> k) & 1u);
+                }
             }
         }
     });
     quickBuilt_ = whole;
-    quickNoise_.valid = false;
+    quickNoiseKept_ = false;
     return whole;
 }
 
 bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<float>& out)
 {
     const std::size_t noisy = air_->noisyCount(), groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
-    const std::size_t groupBytes = quickSegments * noisy * 16;
-    if (only < 0)
-        prepare(quickNoise_, static_cast<std::size_t>(quickHeight_) * groups * groupBytes);
+    const std::size_t groupMeans = quickSegments * noisy * 16;
+    quickNoise_.resize(static_cast<std::size_t>(quickHeight_) * groups * groupMeans);
     out.resize(quickCells_.size() * quickSegments * 4);
     std::vector<char> done(static_cast<std::size_t>(quickHeight_), 0);
-    const bool write = !quickNoise_.valid;
+    const bool sample = !quickNoiseKept_;
     const bool whole = overRows(done, stop, [&](int gy) {
         AirSums8 sums;
         F8 profile[maxSegments][4];
@@ -141,14 +140,21 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
                 rays.ray.dx[i] = c.direction.x, rays.ray.dy[i] = c.direction.y, rays.ray.dz[i] = c.direction.z;
                 rays.end[i] = c.span;
                 rays.jitter[i] = c.jitter;
-                rays.sunBits[i] = c.sun;
-                rays.skyBits[i] = c.sky;
             }
             rays.depths = 1;
             rays.depth[0] = rays.end;
             rays.weight[0] = f8(1.f);
-            if (noisy && (only < 0 || !write))
-                rays.noise = {quickNoise_.air.data() + (static_cast<std::size_t>(gy) * groups + static_cast<std::size_t>(gx / 8)) * groupBytes, write};
+            const std::size_t group = static_cast<std::size_t>(gy) * groups + static_cast<std::size_t>(gx / lanes);
+            static constexpr std::array<float, quickSegments> once = [] {
+                std::array<float, quickSegments> a{};
+                a.fill(1.f);
+                return a;
+            }();
+            rays.sunLit = &quickSunLit_[group * quickSegments * lanes];
+            rays.skyLit = &quickSkyLit_[group * (quickSegments / 3) * lanes];
+            rays.sunShare = rays.skyShare = once.data();
+            if (noisy)
+                rays.noise = {quickNoise_.data() + group * groupMeans, sample, f8(1.f)};
             marchAir(*air_, rays, sums, profile, only);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
@@ -169,7 +175,8 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
                         const float depth = t0 + (t1 - t0) * static_cast<float>(k) / cuts, one = 1.f;
                         const Vec3 light = spotAirLight(*air_, l, view_.position(), cell.direction, cell.span, quickSegments,
                                                         reinterpret_cast<const float*>(sums.boundary) + i, 0.5f,
-                                                        quickSpots_[at * lampCount_ + l], 1, &depth, &one);
+                                                        &quickSpots_[(l * quickCells_.size() + at) * lanes], 1.f, 1, &depth, &one,
+                                                        noisy ? rays.noise.means + i : nullptr);
                         const Vec3 step = light - before;
                         before = light;
                         const int from = std::clamp(static_cast<int>(std::log(1.f + depth / Segments8::a) * cell.logScale), 0, quickSegments - 1);
@@ -181,6 +188,7 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
             }
         }
     });
+    quickNoiseKept_ = quickNoiseKept_ || whole;
     return whole;
 }
 
@@ -215,21 +223,21 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         return false;
     rgb.resize(span_.size() * 3);
     std::vector<char> done(static_cast<std::size_t>(height_), 0);
-    litPasses_ = 0; // the mirrors' sums are used here too
-    const bool writeNoise = !quickNoise_.valid;
+    lit_ = false; // the mirrors' air is now of the present media, the rest may not be
+    makeNoiseRoom();
     const Vec3 sunLight = shot_->sky ? shot_->sky->sunIrradiance() : Vec3(0.f);
     const bool whole = overRows(done, stop, [&](int y) {
         if (!mirrors_[static_cast<std::size_t>(y)].empty()) {
-            resetMirrorSums(y);
-            lightMirrorsRow(y, 0, tracedPasses_ > 0 ? &recordFor(0) : nullptr, quickNoise_, true);
+            lightMirrorsRow(y, false, true);
         }
+        const bool sample = !rowSurfaceNoise_[static_cast<std::size_t>(y)];
         const float gy = (static_cast<float>(y) + 0.5f) * 0.25f - 0.5f;
         const int y0 = std::clamp(static_cast<int>(std::floor(gy)), 0, quickHeight_ - 1), y1 = std::min(y0 + 1, quickHeight_ - 1);
         const float fy = std::clamp(gy - static_cast<float>(y0), 0.f, 1.f);
         for (int x = 0; x < width_; x += lanes) {
             const Ray8 ray = raysAt(x, y);
             const F8 jitter = jitters(x, y, 0);
-            const std::size_t group = static_cast<std::size_t>(y) * groupsPerRow() + static_cast<std::size_t>(x / 8);
+            const std::size_t group = groupAt(x, y);
             const std::size_t p0 = index(x, y);
             const bool inside = x + lanes <= width_;
             F8 toSun[clusterCount], toSky[clusterCount], diffuse[clusterCount], depth[clusterCount];
@@ -240,7 +248,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             int depths = 1;
             if (plain) {
                 depth[0] = load8(&sheet_[0][p0]);
-                surfaceAir(ray.x(depth[0]), ray.y(depth[0]), ray.z(depth[0]), jitter, surfaceNoise(quickNoise_, group, 0, writeNoise),
+                surfaceAir(ray.x(depth[0]), ray.y(depth[0]), ray.z(depth[0]), jitter, surfaceNoise(group, 0, sample, f8(1.f)),
                            toSun[0], toSky[0], diffuse[0]);
             } else {
                 for (int k = 0; k < clusterCount; ++k) {
@@ -253,7 +261,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     if (!used)
                         break;
                     depths = k + 1;
-                    surfaceAir(ray.x(depth[k]), ray.y(depth[k]), ray.z(depth[k]), jitter, surfaceNoise(quickNoise_, group, k, writeNoise),
+                    surfaceAir(ray.x(depth[k]), ray.y(depth[k]), ray.z(depth[k]), jitter, surfaceNoise(group, k, sample, f8(1.f)),
                                toSun[k], toSky[k], diffuse[k]);
                 }
             }
@@ -319,7 +327,6 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     float v[4];
                     _mm_storeu_ps(v, airUpTo(at, bilinear, c.t, logT[k][i]));
                     airLight += Vec3(v[0], v[1], v[2]) * (c.weight / samples_[p]);
-                    through.passes[k] = 1.f;
                     through.view[k] = v[3];
                     through.sun[k] = toSun[k][i];
                     through.sky[k] = toSky[k][i];
@@ -340,8 +347,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     to[i * 3 + c] = l[i];
             }
         }
+        rowSurfaceNoise_[static_cast<std::size_t>(y)] = 1;
     });
-    quickNoise_.valid = quickNoise_.valid || whole;
     return whole;
 }
 } // namespace hygros::render

@@ -99,7 +99,7 @@ void LiveRenderer::wantContributions(std::vector<std::string> media, std::vector
 Layers LiveRenderer::layers()
 {
     const std::lock_guard lock(frameMutex_);
-    return fine_ && fine_->litPasses() > 0 ? fine_->layers() : Layers();
+    return fine_ && fine_->isLit() ? fine_->layers() : Layers();
 }
 
 float LiveRenderer::depthAt(int x, int y)
@@ -136,6 +136,15 @@ void LiveRenderer::publish(std::vector<float> rgb, int width, int height, int sa
     onPicture_(p);
 }
 
+namespace {
+/// What a picture of this frame counts as: the lesser of what was traced and what was sampled of the noise.
+int samplesOf(const Frame& frame, int wanted)
+{
+    const int noise = frame.noisePasses() >= std::min(wanted, Frame::noiseEnough) ? wanted : frame.noisePasses();
+    return std::max(1, std::min(frame.tracedPasses(), noise));
+}
+} // namespace
+
 void LiveRenderer::run()
 {
     std::unique_lock lock(mutex_);
@@ -162,8 +171,8 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             shot_ = incoming;
             if (change == Change::Light) {
                 fine_.reset();
-                coarse_ = std::make_unique<Frame>(incoming, std::max(8, width * 3 / 8), std::max(8, height * 3 / 8), 1);
-                fine_ = std::make_unique<Frame>(incoming, width, height, recordBytes);
+                coarse_ = std::make_unique<Frame>(incoming, std::max(8, width * 3 / 8), std::max(8, height * 3 / 8));
+                fine_ = std::make_unique<Frame>(incoming, width, height);
                 fineQuickDue_ = true;
             } else {
                 // Also without a change of air: the look may be new.
@@ -184,6 +193,10 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
     {
         const std::unique_lock frames(frameMutex_);
         std::vector<float> rgb;
+        const auto show = [&] {
+            fine_->resolve(rgb);
+            publish(std::move(rgb), fine_->width(), fine_->height(), samplesOf(*fine_, wanted));
+        };
         if (quickDue_) {
             if (fine_->surfacePasses() > 0) {
                 if (fine_->quickPicture(rgb, stop_)) {
@@ -199,24 +212,31 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
                 publish(std::move(rgb), fine_->width(), fine_->height(), 0);
                 fineQuickDue_ = false;
             }
-        } else if (fine_->litPasses() < wanted) {
+        } else if (fine_->tracedPasses() > 0 && !fine_->isLit()) {
+            // Everything seen so far serves the new air at once; what is still missing in noise comes with it.
+            if (fine_->light(stop_))
+                show();
+        } else if (fine_->tracedPasses() < wanted) {
             const auto start = Clock::now();
-            const int pass = fine_->litPasses();
-            if (fine_->trace(pass, stop_) && fine_->light(pass, stop_)) {
-                secondsPerPass_ = std::chrono::duration<double>(Clock::now() - start).count();
-                const bool last = pass + 1 >= wanted;
-                // Replayed passes come faster than anyone can see.
-                if (last || pass == 0 || Clock::now() - shownTime_ > std::chrono::milliseconds(120)) {
-                    fine_->resolve(rgb);
-                    publish(std::move(rgb), fine_->width(), fine_->height(), pass + 1);
+            const int pass = fine_->tracedPasses();
+            if (fine_->trace(pass, stop_)) {
+                // Later passes change little; the march after every second one is enough.
+                const bool march = pass < 8 || pass % 2 == 1 || pass + 1 >= wanted;
+                if (!march || fine_->light(stop_)) {
+                    secondsPerPass_ = std::chrono::duration<double>(Clock::now() - start).count();
+                    if (march)
+                        show();
                 }
             }
+        } else if (fine_->noisePasses() < std::min(wanted, render::Frame::noiseEnough)) {
+            if (fine_->light(stop_))
+                show();
         } else {
             worked = false;
         }
     }
     lock.lock();
-    if (wish_ && !next_ && !quit_ && fine_->litPasses() > 0) {
+    if (wish_ && !next_ && !quit_ && fine_->isLit()) {
         const auto wish = std::move(wish_);
         wish_ = nullptr;
         lock.unlock();

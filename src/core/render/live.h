@@ -1,8 +1,8 @@
 #pragma once
 /// The live renderer: one worker thread that turns the newest shot into a sequence of better pictures.
 ///
-/// After a change of air: a readable picture from quarter-size air within a tenth of a second, then the mean of
-/// recorded and new passes. After a change of camera, set or lamp places: a picture of three eighths the size first.
+/// After a change of air: a readable picture from quarter-size air within a tenth of a second, then one march by all
+/// that was seen before, then further passes. After a change of camera, set or lamp places: a picture of three eighths the size first.
 #include "render/frame.h"
 
 #include <condition_variable>
@@ -49,8 +49,6 @@ public:
     float depthAt(int x, int y);
     std::size_t frameBytes();
 
-    static constexpr std::size_t recordBytes = 220u << 20;
-
 private:
     void run();
     bool step(std::unique_lock<std::mutex>& lock);
@@ -77,6 +75,7 @@ private:
     std::shared_ptr<const shot::Shot> shot_;
     std::unique_ptr<Frame> coarse_, fine_;
     bool quickDue_ = false, fineQuickDue_ = false;
+    bool shown_ = false; ///< the last march is published
     std::uint64_t revision_ = 0;
     std::chrono::steady_clock::time_point editTime_, shownTime_;
     double secondsPerPass_ = 0.0;

@@ -23,11 +23,11 @@ Layers renderStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& 
         }
         return paths.layers();
     }
-    Frame frame(std::move(shot), s.width, s.height, 1);
+    Frame frame(std::move(shot), s.width, s.height);
     const std::atomic<bool> never{false};
     for (int pass = 0; pass < s.samples; ++pass) {
         frame.trace(pass, never);
-        frame.light(pass, never);
+        frame.light(never);
         after(pass + 1);
     }
     return frame.layers();

@@ -38,8 +38,17 @@ struct PixelRandom {
     float operator()(std::uint32_t purpose) const { return BlueNoise::tile().at(x, y, purpose, pass); }
 };
 
-/// Purposes of random numbers; each use has its own so that none follows another.
-enum Purpose : std::uint32_t { purposeAirJitter = 1, purposeSpot = 2, purposeSun = 5, purposeSky = 7, purposeMirror = 11, purposeAirSky = 17, purposeSunPath = 19 };
+/// Purposes of random numbers; each use has its own so that none follows another. Pairs begin at odd numbers.
+enum Purpose : std::uint32_t {
+    purposeAirJitter = 1,
+    purposePixel = 3,
+    purposeSun = 5,
+    purposeSky = 7,
+    purposeMirror = 4,  ///< added to the two above behind a mirror
+    purposeAirSky = 13, ///< and up to 15 more
+    purposeAirSun = 29, ///< and up to 47 more
+    purposeSpot = 77,   ///< and the lamp's number
+};
 
 class SurfaceSampler {
 public:
