@@ -21,6 +21,8 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
         d.sigma = m.sigmaT;
         d.base = m.base;
         d.top = m.top;
+        d.diffusing = 0.75f * (1.f - m.g);
+        d.absorbing = 1.73f * (1.f - luminance(m.albedo));
         if (m.shape == Shape::Thinning) {
             d.inverse = 1.f / m.thinning;
             d.whole = m.sigmaT * m.thinning;
@@ -50,25 +52,7 @@ inline F8 rampUp(F8 u)
     const F8 c = clamp8(u, 0.f, 1.f);
     return c * c * (3.f - 2.f * c);
 }
-inline F8 rampUpIntegral(F8 u)
-{
-    const F8 c = clamp8(u, 0.f, 1.f);
-    return c * c * c * (1.f - 0.5f * c) + max8(u - 1.f, f8(0.f));
-}
 } // namespace
-
-F8 AirModel::MediumData::above(F8 y) const
-{
-    switch (medium->shape) {
-    case Shape::Uniform: return sigma * max8(f8(0.f), top - y);
-    case Shape::Thinning: return whole * exp8((base - y) * inverse);
-    default: {
-        const F8 h = min8(max8(y, f8(base)), f8(top));
-        const F8 below = rampUpIntegral((h - base) * inverseUp) * up - rampUpIntegral((h - (top - down)) * inverseDown) * down;
-        return max8(f8(0.f), whole - sigma * below);
-    }
-    }
-}
 
 F8 AirModel::MediumData::density(F8 y) const
 {
@@ -100,14 +84,15 @@ void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F
             slant = columnTo(d, sun_, sunScale_, x, y, z);
         }
         toSun += modulation && d.noisyIndex >= 0 ? slant * modulation[d.noisyIndex] : slant;
-        diffusing += up * (1.f - d.medium->g);
-        slantDiffusing += slant * (1.f - d.medium->g);
-        absorbed += up * (1.f - luminance(d.medium->albedo));
+        diffusing += up * d.diffusing;
+        slantDiffusing += slant * d.diffusing;
+        absorbed += up * d.absorbing;
     }
     sunDepth = toSun;
-    const F8 kept = exp8(-1.73f * absorbed);
-    skyShare = kept / (1.f + 0.75f * diffusing);
-    diffused = kept / (1.f + 0.75f * slantDiffusing);
+    // kept/(1 + a) and kept/(1 + b) with one division.
+    const F8 a = 1.f + diffusing, b = 1.f + slantDiffusing, kept = exp8(-absorbed) / (a * b);
+    skyShare = kept * b;
+    diffused = kept * a;
 }
 
 F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const
@@ -146,6 +131,12 @@ Segments8::Segments8(F8 end, int count)
 {
     ratio = exp8(log8(1.f + end * (1.f / a)) * (1.f / static_cast<float>(count)));
     first = (ratio - 1.f) * a;
+}
+
+int segmentsFor(float end, int most)
+{
+    const float share = std::log(1.f + end / Segments8::a) / std::log(1.f + shot::Shot::farDistance / Segments8::a);
+    return std::clamp(3 * static_cast<int>(std::ceil(static_cast<float>(most) * std::sqrt(share) / 3.f - 0.01f)), 6, most);
 }
 
 namespace {
@@ -265,7 +256,6 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
             const Medium& m = *md.medium;
             Carried& carry = carried[k];
             const F8 a = max8(t0, carry.enter), b = max8(a, min8(t1, carry.leave));
-            const F8 t = a + (b - a) * j;
             F8 d = f8(0.f);
             if (md.flat) {
                 // Along a straight ray the depth is the difference of what lies above its two ends, by the slope.
@@ -289,7 +279,7 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
                         toSun = keptNoise(means + 8, m.noise);
                     }
                 } else if (here) {
-                    const F8 x = in.ray.x(t), y = in.ray.y(t), z = in.ray.z(t);
+                    const F8 t = a + (b - a) * j, x = in.ray.x(t), y = in.ray.y(t), z = in.ray.z(t);
                     along = media::modulation8(m.noise, x, y, z);
                     if (model.shot().sky)
                         toSun = model.sunPathModulation(k, x, y, z, along, pieceJitter(in.jitter, i + 13));
@@ -303,7 +293,7 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
             }
             carry.delta = d;
             total += d;
-            where += d * t;
+            where += d * (0.5f * (a + b)); // lit at the middle of what is there
         }
         const F8 thick = max8(total, f8(1e-12f));
         const F8 leave = exp8(-total);
@@ -432,16 +422,15 @@ std::uint8_t spotVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3
     return static_cast<std::uint8_t>(~shot.scene->occluded8(rays, 0xffu));
 }
 
-Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
-                  const float* boundary, float jitter, const std::uint8_t* lit, float share, int depths, const float* depth,
-                  const float* weight, const std::uint16_t* noise)
+bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
+                 const float* boundary, float jitter, const std::uint8_t* lit, float share, const std::uint16_t* noise, SpotSamples& out)
 {
     const light::Spot& spot = model.shot().spots[lamp];
     float t0 = 0.f, t1 = end;
     std::uint64_t anyLit;
     std::memcpy(&anyLit, lit, sizeof anyLit);
     if (!anyLit || model.clear() || !light::insideCone(spot, o, d, spotReach(spot), t0, t1))
-        return Vec3(0.f);
+        return false;
     F8 t, inversePdf;
     equiAngular8(o, d, spot.position, t0, t1, jitter, t, inversePdf);
     const Ray8 ray = media::ray8(o, d);
@@ -458,18 +447,15 @@ Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const 
     const float scale = static_cast<float>(segments) / std::log(1.f + end / Segments8::a);
     const F8 at = min8(max8(log8(1.f + t * (1.f / Segments8::a)) * scale, f8(0.f)), f8(static_cast<float>(segments) - 1e-3f));
     const I8 piece = toInt(at);
-    F8 before, after, reach = f8(0.f);
+    F8 before, after;
     for (int i = 0; i < lanes; ++i) {
         before[i] = boundary[piece[i] * lanes];
         after[i] = boundary[(piece[i] + 1) * lanes];
     }
-    for (int c = 0; c < depths; ++c)
-        reach += select(t < depth[c], f8(weight[c]), f8(0.f));
     const F8 view = before * exp8(log8(max8(after, f8(1e-30f)) / max8(before, f8(1e-30f))) * (at - toFloat(piece)));
     // Way from the lamp, noise by its mean at the sample.
     const Ray8 toLamp{x, y, z, lx * inv, ly * inv, lz * inv};
     F8 lampDepth = f8(0.f);
-    Vec3 out(0.f);
     const auto media = model.media();
     const std::size_t count = media.size(), noisy = model.noisyCount();
     F8 few[8];
@@ -502,8 +488,11 @@ Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const 
         perMedium[k] = here;
         lampDepth += way;
     }
-    const F8 common = litShare(lit, share * (1.f / lanes)) * view * reach * inversePdf * (u * u * (3.f - 2.f * u)) / d2;
+    const F8 common = litShare(lit, share * (1.f / lanes)) * view * inversePdf * (u * u * (3.f - 2.f * u)) / d2;
     const F8 quarter = exp8(lampDepth * -0.25f), half = quarter * quarter, full = half * half;
+    out.t = t;
+    for (F8& channel : out.light)
+        channel = f8(0.f);
     for (std::size_t k = 0; k < count; ++k) {
         const Medium& m = *media[k].medium;
         float g = m.g, energy = 1.f;
@@ -511,13 +500,27 @@ Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const 
         for (int order = 0; order < std::min(octaveCount, model.shot().scatteringOrders); ++order) {
             const F8 dd = 1.f + g * g - 2.f * g * cosine;
             const F8 phase = (1.f - g * g) / (4.f * pi * dd * sqrt8(dd));
-            const float s = sum(common * perMedium[k] * phase * (order == 0 ? full : order == 1 ? half : quarter));
-            out += spot.intensity * albedo * (s * energy);
+            const F8 s = common * perMedium[k] * phase * (order == 0 ? full : order == 1 ? half : quarter) * energy;
+            for (int c = 0; c < 3; ++c)
+                out.light[c] += s * (spot.intensity[c] * albedo[c]);
             g *= 0.5f;
             energy *= octaveEnergy;
             albedo *= m.albedo;
         }
     }
-    return out;
+    return true;
+}
+
+Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
+                  const float* boundary, float jitter, const std::uint8_t* lit, float share, int depths, const float* depth,
+                  const float* weight, const std::uint16_t* noise)
+{
+    SpotSamples s;
+    if (!spotSamples(model, lamp, o, d, end, segments, boundary, jitter, lit, share, noise, s))
+        return Vec3(0.f);
+    F8 reach = f8(0.f);
+    for (int c = 0; c < depths; ++c)
+        reach += select(s.t < depth[c], f8(weight[c]), f8(0.f));
+    return Vec3(sum(s.light[0] * reach), sum(s.light[1] * reach), sum(s.light[2] * reach));
 }
 } // namespace hygros::render

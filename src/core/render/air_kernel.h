@@ -55,6 +55,7 @@ public:
         const media::Medium* medium;
         int noisyIndex; ///< −1: no noise
         bool bounded, flat;
+        float diffusing, absorbing; ///< ¾(1 − g); 1.73 (1 − albedo)
         float sigma, base, top, inverse, up, down, inverseUp, inverseDown, whole, level;
         /// Vertical optical depth above height y (flat media).
         F8 above(F8 y) const;
@@ -73,6 +74,22 @@ private:
     Vec3 sun_{0, 1, 0};
 };
 
+inline F8 AirModel::MediumData::above(F8 y) const
+{
+    if (medium->shape == media::Shape::Thinning)
+        return whole * exp8((base - y) * inverse);
+    if (medium->shape == media::Shape::Uniform)
+        return sigma * max8(f8(0.f), top - y);
+    // ∫ smoothstep, up at the base and down below the top.
+    const auto rampIntegral = [](F8 u) {
+        const F8 c = clamp8(u, 0.f, 1.f);
+        return c * c * c * (1.f - 0.5f * c) + max8(u - 1.f, f8(0.f));
+    };
+    const F8 h = min8(max8(y, f8(base)), f8(top));
+    const F8 below = rampIntegral((h - base) * inverseUp) * up - rampIntegral((h - (top - down)) * inverseDown) * down;
+    return max8(f8(0.f), whole - sigma * below);
+}
+
 /// Distances of the segment boundaries for eight rays of length `end`: a·((1 + end/a)^(i/n) − 1).
 struct Segments8 {
     static constexpr float a = 6.f; ///< metres up to which pieces are nearly even
@@ -80,6 +97,9 @@ struct Segments8 {
     F8 first; ///< width of piece 0
     Segments8(F8 end, int count);
 };
+
+/// How many pieces a ray of `end` metres is worth, of `most` for one to the horizon: a multiple of 3, at least 6.
+int segmentsFor(float end, int most);
 
 /// Where in piece `i` the sample lies, 0…1, from the ray's own jitter.
 inline F8 pieceJitter(F8 jitter, int i)
@@ -140,9 +160,17 @@ void colourAir(const AirModel& model, const media::Ray8& ray, const AirSums8& su
 
 /// Eight equi-angular sample distances inside [t0, t1] for lamp position `lamp`, and 1/pdf of each.
 void equiAngular8(const Vec3& origin, const Vec3& direction, const Vec3& lamp, float t0, float t1, float jitter, F8& t, F8& inversePdf);
-/// Air light of one lamp along one ray. `boundary` are this ray's transmittances at piece boundaries (stride lanes),
-/// `lit` the eight samples' lit counts and `share` one over how often they were looked at; `noise` (or null) this
-/// ray's lane of a NoiseRecord's means. Of up to three depths the ray ends at each with its weight.
+/// Light that one lamp sends along one ray by way of the air: eight equi-angular samples in its cone, near to far.
+struct SpotSamples {
+    F8 t;        ///< their distances [m]
+    F8 light[3]; ///< what each adds, by channel
+};
+/// `boundary` are this ray's transmittances at piece boundaries (stride lanes), `lit` the samples' lit counts and `share`
+/// one over how often they were looked at; `noise` (or null) this ray's lane of a NoiseRecord's means. False where
+/// the lamp adds nothing.
+bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end, int segments,
+                 const float* boundary, float jitter, const std::uint8_t* lit, float share, const std::uint16_t* noise, SpotSamples& out);
+/// The samples' sum for a ray that ends at each of up to three depths with its weight.
 Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
                   int segments, const float* boundary, float jitter, const std::uint8_t* lit, float share, int depths,
                   const float* depth, const float* weight, const std::uint16_t* noise = nullptr);

@@ -37,7 +37,8 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
     sampler_ = std::make_unique<SurfaceSampler>(*shot_);
     if (shot_->sky) {
         const Vec3 up = shot_->sky->irradiance(Vec3(0, 1, 0));
-        const Vec3 sun = shot_->sky->sunIrradiance() * std::max(0.f, shot_->sky->sunDirection().y);
+        sunLight_ = shot_->sky->sunIrradiance();
+        const Vec3 sun = sunLight_ * std::max(0.f, shot_->sky->sunDirection().y);
         diffuseTint_ = Vec3(sun.x / std::max(up.x, 1e-9f), sun.y / std::max(up.y, 1e-9f), sun.z / std::max(up.z, 1e-9f));
     }
     if (noiseChanged || air_->noisyCount() != noisyBefore) {
@@ -215,7 +216,7 @@ void Frame::packSurfaces()
             bool lamps = false;
             for (std::size_t l = 0; l < lampCount_; ++l)
                 lamps = lamps || maxComponent(spotLight_[p * clusterCount * lampCount_ + l]) > 0.f;
-            plain_[p] = c[1].weight == 0.f && mirrorOf_[p] < 0 && !lamps;
+            plain_[p] = c[1].weight == 0.f && !lamps;
         }
     });
 }
@@ -337,7 +338,7 @@ void Frame::lookFromAirRow(int y, int pass)
                 active |= 1u << i;
         }
         const std::size_t group = groupAt(x, y);
-        lookToLights(ray, end, jitters(x, y, pass), maxSegments, pass, pass == 0 ? Look::Grouped : Look::Turn, active, &sunLit_[group * maxSegments * lanes],
+        lookToLights(ray, end, jitters(x, y, pass), segmentsAt(end), pass, pass == 0 ? Look::Grouped : Look::Turn, active, &sunLit_[group * maxSegments * lanes],
                      &skyLit_[group * (maxSegments / 3) * lanes], x, y);
         for (std::size_t l = 0; l < lampCount_; ++l)
             for (int i = 0; i < lanes && x + i < width_; ++i) {

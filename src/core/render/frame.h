@@ -14,6 +14,7 @@
 #include "render/layers.h"
 #include "render/surface.h"
 
+#include <algorithm>
 #include <atomic>
 #include <memory>
 #include <vector>
@@ -98,7 +99,8 @@ private:
     };
     struct QuickCell {
         Vec3 direction;
-        float span = 0.f, logScale = 0.f, jitter = 0.f;
+        float span = 0.f, logScale = 0.f, last = 0.f, jitter = 0.f;
+        int segments = quickSegments; ///< the same for the eight of a group
     };
 
     std::size_t index(int x, int y) const { return static_cast<std::size_t>(y) * static_cast<std::size_t>(width_) + static_cast<std::size_t>(x); }
@@ -106,6 +108,14 @@ private:
     std::size_t groupAt(int x, int y) const { return static_cast<std::size_t>(y) * groupsPerRow() + static_cast<std::size_t>(x / lanes); }
     /// Rays through the centres of eight pixels from x on; the last column is repeated past the edge.
     media::Ray8 raysAt(int x, int y) const;
+    /// Pieces for a group of rays of these lengths.
+    static int segmentsAt(F8 end)
+    {
+        float longest = end[0];
+        for (int i = 1; i < lanes; ++i)
+            longest = std::max(longest, end[i]);
+        return segmentsFor(longest, maxSegments);
+    }
     void surfacesRow(int y, int pass);
     void lookAtSurface(int x, int y, std::span<Vec3> spots, std::span<Vec3> mirrorSpots);
     void addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* spots);
@@ -127,16 +137,17 @@ private:
     /// `share`: neighbours may be marched together (quick pictures). `sampleNoise`: once more; else only where it never was.
     void lightMirrorsRow(int y, bool sampleNoise, bool share);
     NoiseRecord surfaceNoise(std::size_t group, int cluster, bool sample, F8 weight);
-    __m128 airUpTo(const std::size_t at[4], const float bilinear[4], float t, float logT) const;
+    /// Air light and transmittance (in the fourth lane) from the eye up to depth t in a quick cell.
+    __m128 airUpTo(std::size_t cell, float t, float logT, float& trust) const;
     void makeNoiseRoom();
     bool hasNoise() const { return air_->noisyCount() > 0; }
     /// Air between surfaces and their light: sun, sky share, diffused sun; at eight points.
-    void surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse) const;
+    void surfaceAir(const media::Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse) const;
     /// Clusters 0 in planes, for lighting eight pixels at once.
     void packSurfaces();
     /// Light of summed parts through the air, per sample.
-    Vec3 lit(const LightParts& light, const Vec3* spots, const Vec3& point, float sun, float sky, float diffuse,
-             float samples) const;
+    template <class Point>
+    Vec3 lit(const LightParts& light, const Vec3* spots, const Point& point, float sun, float sky, float diffuse, float samples) const;
     /// The mirrored part of a pixel's surfaces; `view` are the transmittances to its clusters.
     Vec3 litMirrors(std::size_t pixel, int y, const float* view) const;
     /// What lies behind the air of one pixel, times transmittance; and the transmittance itself.
@@ -147,6 +158,7 @@ private:
     std::shared_ptr<const shot::Shot> shot_;
     std::unique_ptr<AirModel> air_;
     std::unique_ptr<SurfaceSampler> sampler_;
+    Vec3 sunLight_{0.f};    ///< irradiance of the sun
     Vec3 diffuseTint_{0.f}; ///< diffused sunlight relative to the sky's, by channel
     int width_, height_;
     geometry::View view_;
@@ -156,7 +168,7 @@ private:
     std::vector<Cluster> clusters_;  ///< [pixel][3]
     std::vector<Vec3> spotLight_;    ///< [pixel][3][lamp], sums
     std::vector<float> sheet_[10];   ///< planes of cluster 0 per sample: t, emitted, sun, sky
-    std::vector<std::uint8_t> plain_; ///< [pixel] 1: cluster 0 is all there is, and no lamp lights it
+    std::vector<std::uint8_t> plain_; ///< [pixel] 1: cluster 0 and mirrors are all there is, and no lamp lights it
     std::vector<float> samples_;     ///< [pixel]
     std::vector<float> span_;        ///< [pixel] how far the air is marched
     std::vector<std::vector<Mirror>> mirrors_;   ///< [row][…]: one task owns a row, so rows grow without locks
@@ -190,6 +202,6 @@ private:
     std::vector<std::uint8_t> quickSunLit_, quickSkyLit_; ///< [group][quick segment (/3)][8]
     std::vector<std::uint8_t> quickSpots_;                ///< [lamp][cell][8]
     std::vector<std::uint16_t> quickNoise_;               ///< [group][quick segment][noisy][2][8]
-    std::vector<float> quickProfile_; ///< [cell][segment][4]
+    std::vector<float> quickProfile_; ///< [cell][boundary, the eye first][4]
 };
 } // namespace hygros::render

@@ -18,15 +18,17 @@ NoiseRecord Frame::surfaceNoise(std::size_t group, int cluster, bool sample, F8 
     return {surfaceNoise_.data() + (group * clusterCount + static_cast<std::size_t>(cluster)) * air_->noisyCount() * lanes, sample, weight};
 }
 
-void Frame::surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse) const
+void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse) const
 {
     sun = sky = f8(1.f);
     diffuse = f8(0.f);
-    if (air_->clear() || !shot_->sky)
+    // What lies at the far distance is sky and shines by itself.
+    if (air_->clear() || !shot_->sky || !any(depth < shot::Shot::farDistance))
         return;
     F8 few[8];
     std::vector<F8> many(air_->noisyCount() > 8 ? air_->noisyCount() : 0);
     F8* modulation = many.empty() ? few : many.data();
+    const F8 x = ray.x(depth), y = ray.y(depth), z = ray.z(depth);
     const auto media = air_->media();
     const Vec3 s = air_->sunDirection();
     for (std::size_t k = 0; k < media.size(); ++k) {
@@ -57,18 +59,19 @@ void Frame::surfaceAir(F8 x, F8 y, F8 z, F8 jitter, const NoiseRecord& noise, F8
     diffuse = max8(f8(0.f), diffused - sun);
 }
 
-Vec3 Frame::lit(const LightParts& light, const Vec3* spots, const Vec3& point, float sun, float sky, float diffuse,
-                float samples) const
+template <class Point>
+inline Vec3 Frame::lit(const LightParts& light, const Vec3* spots, const Point& point, float sun, float sky, float diffuse,
+                       float samples) const
 {
     Vec3 l = light.emitted;
     if (shot_->sky) {
-        l += light.sun * shot_->sky->sunIrradiance() * sun;
+        l += light.sun * sunLight_ * sun;
         l += light.sky * (Vec3(sky) + diffuseTint_ * diffuse);
     }
     for (std::size_t i = 0; i < lampCount_; ++i)
         if (spots[i].x + spots[i].y + spots[i].z > 0.f) {
             const light::Spot& lamp = shot_->spots[i];
-            l += spots[i] * lamp.intensity * std::exp(-air_->depthBetween(point, lamp.position));
+            l += spots[i] * lamp.intensity * std::exp(-air_->depthBetween(point(), lamp.position));
         }
     return l * (1.f / samples);
 }
@@ -89,8 +92,8 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const float* view) const
             if (cl[k].weight > 0.f && std::abs(cl[k].t - c.t1) < std::abs(cl[front].t - c.t1))
                 front = k;
         }
-        const Vec3 l = lit(c.light, &mirrorSpots_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_], c.point + c.direction * c.t, c.sun,
-                           c.sky, c.diffuse, c.weight) * c.view +
+        const Vec3 l = lit(c.light, &mirrorSpots_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_],
+                           [&] { return c.point + c.direction * c.t; }, c.sun, c.sky, c.diffuse, c.weight) * c.view +
                        c.air * c.reflectance;
         out += l * (view[front] * c.weight / samples_[pixel]);
     }
@@ -107,16 +110,18 @@ Vec3 Frame::behindAir(std::size_t pixel, int y, const Through& through, float& t
     float known = 0.f;
     for (int k = 0; k < clusterCount; ++k)
         known += through.view[k] >= 0.f ? c[k].weight : 0.f;
-    const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
-    const Vec3 d = view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f);
     for (int k = 0; k < clusterCount; ++k) {
         if (c[k].weight == 0.f || through.view[k] < 0.f)
             continue;
         const float share = c[k].weight / known;
         view[k] = through.view[k];
         transmittance += share * view[k];
-        const Vec3 l = lit(c[k].light, &spotLight_[(pixel * clusterCount + static_cast<std::size_t>(k)) * lampCount_],
-                           view_.position() + d * c[k].t, through.sun[k], through.sky[k], through.diffuse[k], c[k].weight);
+        const auto point = [&] {
+            const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
+            return view_.position() + view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
+        };
+        const Vec3 l = lit(c[k].light, &spotLight_[(pixel * clusterCount + static_cast<std::size_t>(k)) * lampCount_], point, through.sun[k],
+                           through.sky[k], through.diffuse[k], c[k].weight);
         out += l * (share * view[k]);
     }
     if (mirrorOf_[pixel] >= 0)
@@ -204,7 +209,7 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
         marchAir(*air_, rays, sums);
         F8 sun[3], sky[3], toSun, toSky, diffuse;
         colourAir(*air_, rays.ray, sums, sun, sky);
-        surfaceAir(rays.ray.x(rays.end), rays.ray.y(rays.end), rays.ray.z(rays.end), rays.jitter, atSurface, toSun, toSky, diffuse);
+        surfaceAir(rays.ray, rays.end, rays.jitter, atSurface, toSun, toSky, diffuse);
         for (std::size_t i = 0; i < count; ++i) {
             if (noisy && weight[i] > 0.f) {
                 const std::uint32_t slot = slots[first + i];
@@ -255,6 +260,7 @@ void Frame::lightRow(int y)
                     rays.depths = std::max(rays.depths, k + 1);
             }
         }
+        rays.segments = segmentsAt(rays.end);
         rays.sunLit = &sunLit_[group * maxSegments * lanes];
         rays.sunShare = sunShare;
         rays.skyLit = &skyLit_[group * (maxSegments / 3) * lanes];
@@ -266,8 +272,7 @@ void Frame::lightRow(int y)
         colourAir(*air_, rays.ray, sums, sun, sky);
         F8 toSun[clusterCount], toSky[clusterCount], diffuse[clusterCount];
         for (int k = 0; k < rays.depths; ++k)
-            surfaceAir(rays.ray.x(rays.depth[k]), rays.ray.y(rays.depth[k]), rays.ray.z(rays.depth[k]), rays.jitter,
-                       surfaceNoise(group, k, sample, noiseWeight), toSun[k], toSky[k], diffuse[k]);
+            surfaceAir(rays.ray, rays.depth[k], rays.jitter, surfaceNoise(group, k, sample, noiseWeight), toSun[k], toSky[k], diffuse[k]);
         for (int i = 0; i < lanes && x + i < width_; ++i) {
             const std::size_t p = index(x + i, y);
             for (std::size_t c = 0; c < 3; ++c) {
@@ -293,7 +298,7 @@ void Frame::lightRow(int y)
                 weight[k] = rays.weight[k][i];
             }
             for (std::size_t l = 0; l < lampCount_; ++l) {
-                const Vec3 a = spotAirLight(*air_, l, view_.position(), d, span_[p], maxSegments,
+                const Vec3 a = spotAirLight(*air_, l, view_.position(), d, span_[p], rays.segments,
                                             reinterpret_cast<const float*>(sums.boundary) + i, spotJitter,
                                             &spotLit_[(l * span_.size() + p) * lanes], spotShare, rays.depths, depth, weight,
                                             noisy ? rays.noise.means + i : nullptr);

@@ -24,7 +24,7 @@ Frame::Contribution Frame::mediumAlone(const std::string& id)
             marchQuick(never, static_cast<int>(k), profile);
             for (std::size_t c = 0; c < quickCells_.size(); ++c)
                 for (std::size_t ch = 0; ch < 3; ++ch)
-                    out.rgb[c * 3 + ch] += profile[(c * quickSegments + quickSegments - 1) * 4 + ch];
+                    out.rgb[c * 3 + ch] += profile[(c * (quickSegments + 1) + static_cast<std::size_t>(quickCells_[c].segments)) * 4 + ch];
         }
     return out;
 }
@@ -87,15 +87,22 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
             QuickCell& c = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + gx)];
             c.direction = view_.direction(static_cast<float>(bx) + 0.5f, static_cast<float>(by) + 0.5f);
             c.span = deepest;
-            c.logScale = static_cast<float>(quickSegments) / std::log(1.f + c.span / Segments8::a);
             c.jitter = jitterAt(gx, gy, 0);
         }
         for (int gx = 0; gx < quickWidth_; gx += lanes) {
             Ray8 ray = media::ray8(view_.position(), Vec3(0, 0, -1));
             F8 end = f8(1.f), jitter = f8(0.f);
             unsigned active = 0;
+            float longest = 0.f;
+            const auto cellAt = [&](int i) -> QuickCell& { return quickCells_[static_cast<std::size_t>(gy * quickWidth_ + std::min(gx + i, quickWidth_ - 1))]; };
+            for (int i = 0; i < lanes; ++i)
+                longest = std::max(longest, cellAt(i).span);
+            const int segments = segmentsFor(longest, quickSegments);
             for (int i = 0; i < lanes; ++i) {
-                const QuickCell& c = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + std::min(gx + i, quickWidth_ - 1))];
+                QuickCell& c = cellAt(i);
+                c.segments = segments;
+                c.logScale = static_cast<float>(segments) / std::log(1.f + c.span / Segments8::a);
+                c.last = static_cast<float>(segments) * 0.999999f;
                 ray.dx[i] = c.direction.x, ray.dy[i] = c.direction.y, ray.dz[i] = c.direction.z;
                 end[i] = c.span;
                 jitter[i] = c.jitter;
@@ -103,7 +110,7 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
                     active |= 1u << i;
             }
             const std::size_t group = static_cast<std::size_t>(gy) * groups + static_cast<std::size_t>(gx / lanes);
-            lookToLights(ray, end, jitter, quickSegments, 0, Look::Each, active, &quickSunLit_[group * quickSegments * lanes],
+            lookToLights(ray, end, jitter, segments, 0, Look::Each, active, &quickSunLit_[group * quickSegments * lanes],
                          &quickSkyLit_[group * (quickSegments / 3) * lanes], gx, gy);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
@@ -125,7 +132,7 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
     const std::size_t noisy = air_->noisyCount(), groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
     const std::size_t groupMeans = quickSegments * noisy * 16;
     quickNoise_.resize(static_cast<std::size_t>(quickHeight_) * groups * groupMeans);
-    out.resize(quickCells_.size() * quickSegments * 4);
+    out.resize(quickCells_.size() * (quickSegments + 1) * 4);
     std::vector<char> done(static_cast<std::size_t>(quickHeight_), 0);
     const bool sample = !quickNoiseKept_;
     const bool whole = overRows(done, stop, [&](int gy) {
@@ -134,7 +141,7 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
         for (int gx = 0; gx < quickWidth_; gx += lanes) {
             AirRays8 rays;
             rays.ray = media::ray8(view_.position(), Vec3(0, 0, -1));
-            rays.segments = quickSegments;
+            rays.segments = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + gx)].segments;
             for (int i = 0; i < lanes; ++i) {
                 const QuickCell& c = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + std::min(gx + i, quickWidth_ - 1))];
                 rays.ray.dx[i] = c.direction.x, rays.ray.dy[i] = c.direction.y, rays.ray.dz[i] = c.direction.z;
@@ -158,32 +165,33 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
             marchAir(*air_, rays, sums, profile, only);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
-                float* to = &out[at * quickSegments * 4];
-                for (std::size_t s = 0; s < quickSegments; ++s)
+                float* to = &out[at * (quickSegments + 1) * 4];
+                // What stands at the eye, then at each boundary.
+                to[0] = to[1] = to[2] = 0.f;
+                to[3] = 1.f;
+                to += 4;
+                for (std::size_t s = 0; s < static_cast<std::size_t>(rays.segments); ++s)
                     for (std::size_t c = 0; c < 4; ++c)
                         to[s * 4 + c] = profile[s][c][i];
                 const QuickCell& cell = quickCells_[at];
                 for (std::size_t l = 0; l < lampCount_ && only < 0; ++l) {
-                    // A lamp's beam is put where its light is met, in equal parts of three depths of the cone.
-                    const light::Spot& lamp = shot_->spots[l];
-                    float t0 = 0.f, t1 = cell.span;
-                    if (!light::insideCone(lamp, view_.position(), cell.direction, spotReach(lamp), t0, t1))
+                    // Each of a beam's samples is put where it is met.
+                    SpotSamples beam;
+                    if (!spotSamples(*air_, l, view_.position(), cell.direction, cell.span, rays.segments,
+                                     reinterpret_cast<const float*>(sums.boundary) + i, 0.5f,
+                                     &quickSpots_[(l * quickCells_.size() + at) * lanes], 1.f, noisy ? rays.noise.means + i : nullptr, beam))
                         continue;
-                    constexpr int cuts = 3;
-                    Vec3 before(0.f);
-                    for (int k = 1; k <= cuts; ++k) {
-                        const float depth = t0 + (t1 - t0) * static_cast<float>(k) / cuts, one = 1.f;
-                        const Vec3 light = spotAirLight(*air_, l, view_.position(), cell.direction, cell.span, quickSegments,
-                                                        reinterpret_cast<const float*>(sums.boundary) + i, 0.5f,
-                                                        &quickSpots_[(l * quickCells_.size() + at) * lanes], 1.f, 1, &depth, &one,
-                                                        noisy ? rays.noise.means + i : nullptr);
-                        const Vec3 step = light - before;
-                        before = light;
-                        const int from = std::clamp(static_cast<int>(std::log(1.f + depth / Segments8::a) * cell.logScale), 0, quickSegments - 1);
-                        for (std::size_t s = static_cast<std::size_t>(from); s < quickSegments; ++s)
-                            for (std::size_t c = 0; c < 3; ++c)
-                                to[s * 4 + c] += step[static_cast<int>(c)];
+                    const F8 where = log8(1.f + beam.t * (1.f / Segments8::a)) * cell.logScale;
+                    float light[quickSegments][3] = {};
+                    for (int k = 0; k < lanes; ++k) {
+                        const int s = std::clamp(static_cast<int>(where[k]), 0, rays.segments - 1);
+                        for (int c = 0; c < 3; ++c)
+                            light[s][c] += beam.light[c][k];
                     }
+                    float total[3] = {};
+                    for (int s = 0; s < rays.segments; ++s)
+                        for (int c = 0; c < 3; ++c)
+                            to[s * 4 + c] += total[c] += light[s][c];
                 }
             }
         }
@@ -192,27 +200,17 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
     return whole;
 }
 
-/// Air light and transmittance (in the fourth lane) up to depth t, from the four cells around a pixel.
-inline __m128 Frame::airUpTo(const std::size_t at[4], const float bilinear[4], float t, float logT) const
+/// `trust` becomes 1e-3 where the cell ends before t and knows nothing of the air behind: such a cell counts only when there
+/// is no other.
+inline __m128 Frame::airUpTo(std::size_t cellIndex, float t, float logT, float& trust) const
 {
-    __m128 total = _mm_setzero_ps();
-    float weights = 0.f;
-    for (int q = 0; q < 4; ++q) {
-        const QuickCell& cell = quickCells_[at[q]];
-        // A neighbour that ends before this depth knows nothing of the air behind; it counts only when there is no
-        // other.
-        float w = bilinear[q] + 1e-3f;
-        if (t > cell.span * 1.05f)
-            w *= 1e-3f;
-        const float u = std::min(logT * cell.logScale, static_cast<float>(quickSegments));
-        const int s = std::min(static_cast<int>(u), quickSegments - 1);
-        const float f = u - static_cast<float>(s);
-        const float* b = &quickProfile_[(at[q] * quickSegments + static_cast<std::size_t>(s)) * 4];
-        const __m128 to = _mm_loadu_ps(b), from = s ? _mm_loadu_ps(b - 4) : _mm_set_ps(1.f, 0.f, 0.f, 0.f);
-        total = _mm_add_ps(total, _mm_mul_ps(_mm_set1_ps(w), _mm_add_ps(from, _mm_mul_ps(_mm_sub_ps(to, from), _mm_set1_ps(f)))));
-        weights += w;
-    }
-    return _mm_mul_ps(total, _mm_set1_ps(1.f / weights));
+    const QuickCell& cell = quickCells_[cellIndex];
+    trust = t > cell.span * 1.05f ? 1e-3f : 1.f;
+    const float u = std::min(logT * cell.logScale, cell.last);
+    const int s = static_cast<int>(u);
+    const float* b = &quickProfile_[(cellIndex * (quickSegments + 1) + static_cast<std::size_t>(s)) * 4];
+    const __m128 from = _mm_loadu_ps(b), to = _mm_loadu_ps(b + 4);
+    return _mm_add_ps(from, _mm_mul_ps(_mm_sub_ps(to, from), _mm_set1_ps(u - static_cast<float>(s))));
 }
 
 bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
@@ -225,7 +223,6 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
     std::vector<char> done(static_cast<std::size_t>(height_), 0);
     lit_ = false; // the mirrors' air is now of the present media, the rest may not be
     makeNoiseRoom();
-    const Vec3 sunLight = shot_->sky ? shot_->sky->sunIrradiance() : Vec3(0.f);
     const bool whole = overRows(done, stop, [&](int y) {
         if (!mirrors_[static_cast<std::size_t>(y)].empty()) {
             lightMirrorsRow(y, false, true);
@@ -236,7 +233,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         const float fy = std::clamp(gy - static_cast<float>(y0), 0.f, 1.f);
         for (int x = 0; x < width_; x += lanes) {
             const Ray8 ray = raysAt(x, y);
-            const F8 jitter = jitters(x, y, 0);
+            const F8 jitter = sample ? jitters(x, y, 0) : f8(0.5f); // places noise samples only
             const std::size_t group = groupAt(x, y);
             const std::size_t p0 = index(x, y);
             const bool inside = x + lanes <= width_;
@@ -248,7 +245,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             int depths = 1;
             if (plain) {
                 depth[0] = load8(&sheet_[0][p0]);
-                surfaceAir(ray.x(depth[0]), ray.y(depth[0]), ray.z(depth[0]), jitter, surfaceNoise(group, 0, sample, f8(1.f)),
+                surfaceAir(ray, depth[0], jitter, surfaceNoise(group, 0, sample, f8(1.f)),
                            toSun[0], toSky[0], diffuse[0]);
             } else {
                 for (int k = 0; k < clusterCount; ++k) {
@@ -261,17 +258,19 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     if (!used)
                         break;
                     depths = k + 1;
-                    surfaceAir(ray.x(depth[k]), ray.y(depth[k]), ray.z(depth[k]), jitter, surfaceNoise(group, k, sample, f8(1.f)),
+                    surfaceAir(ray, depth[k], jitter, surfaceNoise(group, k, sample, f8(1.f)),
                                toSun[k], toSky[k], diffuse[k]);
                 }
             }
             // Light of the nearest-sampled surfaces of all eight pixels, before the air in front of them.
             F8 behind[3] = {f8(0.f), f8(0.f), f8(0.f)};
-            // Lane by lane into memory, then read as vectors: cheaper than inserting lanes one at a time.
-            alignas(32) float air[3][lanes] = {}, view[lanes] = {}, depth0[lanes], logT0[lanes];
+            // By pixel: light of the air before it, and what comes through (0 where the light behind is in already).
+            __m128 got[lanes];
+            std::fill(got, got + lanes, _mm_setzero_ps());
+            alignas(32) float depth0[lanes], logT0[lanes];
             if (inside) {
                 for (int c = 0; c < 3; ++c)
-                    behind[c] = load8(&sheet_[1 + c][p0]) + load8(&sheet_[4 + c][p0]) * (toSun[0] * sunLight[c]) +
+                    behind[c] = load8(&sheet_[1 + c][p0]) + load8(&sheet_[4 + c][p0]) * (toSun[0] * sunLight_[c]) +
                                 load8(&sheet_[7 + c][p0]) * (toSky[0] + diffuse[0] * diffuseTint_[c]);
             }
             F8 logT[clusterCount];
@@ -279,43 +278,54 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 logT[k] = log8(1.f + max8(depth[k], f8(0.f)) * (1.f / Segments8::a));
             store8(depth0, depth[0]);
             store8(logT0, logT[0]);
-            const auto around = [&](int column, std::size_t at[4], float bilinear[4]) {
-                const float gx = (static_cast<float>(column) + 0.5f) * 0.25f - 0.5f;
-                const int x0 = std::clamp(static_cast<int>(gx), 0, quickWidth_ - 1), x1 = std::min(x0 + 1, quickWidth_ - 1);
-                const float fx = std::clamp(gx - static_cast<float>(x0), 0.f, 1.f);
-                at[0] = static_cast<std::size_t>(y0 * quickWidth_ + x0);
-                at[1] = static_cast<std::size_t>(y0 * quickWidth_ + x1);
-                at[2] = static_cast<std::size_t>(y1 * quickWidth_ + x0);
-                at[3] = static_cast<std::size_t>(y1 * quickWidth_ + x1);
-                bilinear[0] = (1.f - fx) * (1.f - fy), bilinear[1] = fx * (1.f - fy), bilinear[2] = (1.f - fx) * fy, bilinear[3] = fx * fy;
+            // Columns of cells that the eight pixels lie between, and a pixel's place among them.
+            const int firstColumn = x / 4 - 1;
+            const auto cellAt = [&](int column, int row) {
+                return static_cast<std::size_t>(row * quickWidth_ + std::clamp(firstColumn + column, 0, quickWidth_ - 1));
             };
-            std::size_t at[4];
-            float bilinear[4];
-            // Eight pixels of one even surface: three looks and straight lines between.
+            static constexpr float across[lanes] = {0.625f, 0.875f, 1.125f, 1.375f, 1.625f, 1.875f, 2.125f, 2.375f};
+            const auto lookUp = [&](int i, float t, float logT_) {
+                const int column = static_cast<int>(across[i]);
+                const float fx = across[i] - static_cast<float>(column);
+                __m128 total = _mm_setzero_ps();
+                float weights = 0.f;
+                for (int q = 0; q < 4; ++q) {
+                    float trust;
+                    const __m128 v = airUpTo(cellAt(column + (q & 1), q < 2 ? y0 : y1), t, logT_, trust);
+                    const float w = ((q & 1 ? fx : 1.f - fx) * (q < 2 ? 1.f - fy : fy) + 1e-3f) * trust;
+                    total = _mm_add_ps(total, _mm_mul_ps(v, _mm_set1_ps(w)));
+                    weights += w;
+                }
+                return _mm_mul_ps(total, _mm_set1_ps(1.f / weights));
+            };
+            // Eight pixels of one even surface share their looks: one at each cell around.
             const auto [nearest, deepest] = std::minmax_element(depth0, depth0 + lanes);
-            if (plain && *deepest < *nearest * 1.12f) {
-                __m128 look[3];
-                static constexpr int place[3] = {0, 4, 7};
-                for (int k = 0; k < 3; ++k) {
-                    around(x + place[k], at, bilinear);
-                    look[k] = airUpTo(at, bilinear, depth0[place[k]], logT0[place[k]]);
+            const bool even = plain && *deepest < *nearest * 1.12f;
+            if (even) {
+                __m128 columns[4];
+                float weights[4];
+                static constexpr int place[4] = {0, 2, 5, 7};
+                for (int k = 0; k < 4; ++k) {
+                    float upper, lower;
+                    const __m128 a = airUpTo(cellAt(k, y0), depth0[place[k]], logT0[place[k]], upper),
+                                 b = airUpTo(cellAt(k, y1), depth0[place[k]], logT0[place[k]], lower);
+                    upper *= 1.001f - fy;
+                    lower *= fy + 1e-3f;
+                    columns[k] = _mm_add_ps(_mm_mul_ps(a, _mm_set1_ps(upper)), _mm_mul_ps(b, _mm_set1_ps(lower)));
+                    weights[k] = upper + lower;
                 }
                 for (int i = 0; i < lanes; ++i) {
-                    const int k = i < 4 ? 0 : 1;
-                    const float f = i < 4 ? static_cast<float>(i) * 0.25f : static_cast<float>(i - 4) * (1.f / 3.f);
-                    float v[4];
-                    _mm_storeu_ps(v, _mm_add_ps(look[k], _mm_mul_ps(_mm_sub_ps(look[k + 1], look[k]), _mm_set1_ps(f))));
-                    air[0][i] = v[0], air[1][i] = v[1], air[2][i] = v[2], view[i] = v[3];
+                    const int k = static_cast<int>(across[i]);
+                    const float f = across[i] - static_cast<float>(k);
+                    const float inverse = 1.f / (weights[k] + (weights[k + 1] - weights[k]) * f);
+                    got[i] = _mm_mul_ps(_mm_add_ps(columns[k], _mm_mul_ps(_mm_sub_ps(columns[k + 1], columns[k]), _mm_set1_ps(f))),
+                                        _mm_set1_ps(inverse));
                 }
-            } else
-            for (int i = 0; i < lanes && x + i < width_; ++i) {
+            }
+            for (int i = 0; !even && i < lanes && x + i < width_; ++i) {
                 const std::size_t p = p0 + static_cast<std::size_t>(i);
-                around(x + i, at, bilinear);
                 if (plain_[p] && inside) {
-                    const __m128 s = airUpTo(at, bilinear, depth0[i], logT0[i]);
-                    float v[4];
-                    _mm_storeu_ps(v, s);
-                    air[0][i] = v[0], air[1][i] = v[1], air[2][i] = v[2], view[i] = v[3];
+                    got[i] = lookUp(i, depth0[i], logT0[i]);
                     continue;
                 }
                 Through through;
@@ -325,7 +335,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     if (c.weight == 0.f)
                         break;
                     float v[4];
-                    _mm_storeu_ps(v, airUpTo(at, bilinear, c.t, logT[k][i]));
+                    _mm_storeu_ps(v, lookUp(i, c.t, logT[k][i]));
                     airLight += Vec3(v[0], v[1], v[2]) * (c.weight / samples_[p]);
                     through.view[k] = v[3];
                     through.sun[k] = toSun[k][i];
@@ -334,15 +344,22 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 }
                 float t = 0.f;
                 const Vec3 l = behindAir(p, y, through, t) + airLight;
-                // Same form as the plain ones: fully seen, with no air before it.
-                view[i] = 0.f;
-                for (int c = 0; c < 3; ++c)
-                    air[c][i] = l[c];
+                got[i] = _mm_set_ps(0.f, l.z, l.y, l.x);
             }
+            // What plain water mirrors.
+            for (int i = 0; inside && i < lanes; ++i)
+                if (plain_[p0 + static_cast<std::size_t>(i)] && mirrorOf_[p0 + static_cast<std::size_t>(i)] >= 0) {
+                    const float seen[clusterCount] = {_mm_cvtss_f32(_mm_shuffle_ps(got[i], got[i], 0xff))};
+                    const Vec3 l = litMirrors(p0 + static_cast<std::size_t>(i), y, seen);
+                    got[i] = _mm_add_ps(got[i], _mm_set_ps(0.f, l.z, l.y, l.x));
+                }
+            _MM_TRANSPOSE4_PS(got[0], got[1], got[2], got[3]);
+            _MM_TRANSPOSE4_PS(got[4], got[5], got[6], got[7]);
+            const F8 view = _mm256_set_m128(got[7], got[3]);
             float* to = &rgb[p0 * 3];
             for (int c = 0; c < 3; ++c) {
                 alignas(32) float l[lanes];
-                store8(l, behind[c] * load8(view) + load8(air[c]));
+                store8(l, behind[c] * view + F8(_mm256_set_m128(got[4 + c], got[c])));
                 for (int i = 0; i < lanes && x + i < width_; ++i)
                     to[i * 3 + c] = l[i];
             }
