@@ -31,7 +31,7 @@ Marl::Marl()
     iron.surface = surfaceOf("iron", Vec3(0.035f, 0.038f, 0.04f), 0.45f);
     glass.surface = surfaceOf("lantern glass", Vec3(0.55f, 0.58f, 0.58f), 0.25f);
     litGlass.surface = surfaceOf("lit lantern", Vec3(0.9f, 0.7f, 0.45f), 0.4f);
-    litGlass.surface.emission = Vec3(20.f, 12.5f, 5.6f);
+    litGlass.surface.emission = Vec3(2.4f, 0.95f, 0.24f);
     bark.surface = surfaceOf("bark", white, 0.9f, pictureBark, 0.7f);
     twig.surface = surfaceOf("twigs", Vec3(0.060f, 0.048f, 0.038f), 0.9f);
     grass.surface = surfaceOf("grass blades", Vec3(0.105f, 0.105f, 0.040f), 0.7f);

@@ -229,6 +229,47 @@ private Q_SLOTS:
         QVERIFY(between >= 1);
     }
 
+    void manyThinThingsAtManyDistancesKeepTheirShareAndTheirAir()
+    {
+        // Slats thinner than a pixel at six distances before the sky, in absorbing air: more distances in a pixel than it has
+        // clusters. The small picture must equal the mean of a large one in which every slat has pixels of its own.
+        auto set = std::make_shared<geometry::SetGeometry>();
+        geometry::Mesh m;
+        for (int i = 0; i < 120; ++i) {
+            const float z = -10.f - 9.f * static_cast<float>(i % 6), x = (static_cast<float>(i) / 60.f - 1.f) * -0.5f * z, w = -0.0016f * z;
+            const auto first = static_cast<std::uint32_t>(m.positions.size());
+            for (const auto& [u, v] : {std::pair(-w, -60.f), std::pair(w, -60.f), std::pair(w, 60.f), std::pair(-w, 60.f)})
+                m.positions.push_back(Vec3(x + u, v, z));
+            for (const std::uint32_t k : {0u, 1u, 2u, 0u, 2u, 3u})
+                m.indices.push_back(first + k);
+        }
+        m.normals.assign(m.positions.size(), Vec3(0, 0, 1));
+        set->materials.emplace_back();
+        set->materials[0].roughness = 1.f;
+        set->triangles = m.indices.size() / 3;
+        set->meshes.push_back(m);
+        JobControl job;
+        auto s = stage(std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job));
+        s->camera = {Vec3(0, 1, 0), Vec3(0, 1, -10), 35.f, 36.f};
+        light::SkySettings sky;
+        sky.azimuth = 2.f;
+        s->sky = std::make_shared<light::Sky>(sky);
+        media::Medium air = test::uniformAir(0.02f, 0.f, Vec3(0.f));
+        air.top = 30.f;
+        s->media = {air};
+        const auto mean = [&](int width, int height, int passes) {
+            const Layers l = still(s, passes, width, height);
+            Vec3 sum(0.f); // beauty, transmittance
+            for (std::size_t i = 0; i < l.pixels(); ++i)
+                sum += Vec3(l.plate[i * 3 + 1] * l.transmittance[i * 3 + 1] + l.air[i * 3 + 1], l.transmittance[i * 3 + 1], 0.f) /
+                       static_cast<float>(l.pixels());
+            return sum;
+        };
+        const Vec3 small = mean(24, 16, 48), large = mean(384, 256, 4);
+        NEAR(small.x, large.x, 0.02);
+        NEAR(small.y, large.y, 0.02);
+    }
+
     void stoppingAndGoingOnGivesTheSamePicture()
     {
         auto s = stage(test::plate(0.f, 50.f));

@@ -107,6 +107,32 @@ private Q_SLOTS:
         QVERIFY2(low < 0.25 / 12.0 / 64.0, qPrintable(QString::number(low)));
     }
 
+    void randomNumbersDrawnTogetherFillTheirSpace()
+    {
+        // One pixel over many passes: each pair lies as evenly as a (0, 2)-sequence, two pairs fill four dimensions.
+        const BlueNoise& tile = BlueNoise::tile();
+        const auto turned = [&](std::uint32_t purpose, std::uint32_t pass) {
+            const float v = tile.at(5, 9, purpose, pass) - tile.at(5, 9, purpose);
+            return v < -1e-6f ? v + 1.f : std::max(0.f, v);
+        };
+        for (const std::uint32_t purpose : {3u, 5u, 7u, 29u}) {
+            std::vector<int> cells(64, 0);
+            for (std::uint32_t pass = 0; pass < 256; ++pass)
+                ++cells[static_cast<std::size_t>(std::min(7.f, 8.f * turned(purpose, pass))) * 8 +
+                        static_cast<std::size_t>(std::min(7.f, 8.f * turned(purpose + 1, pass)))];
+            for (const int n : cells)
+                QVERIFY2(n >= 3 && n <= 5, qPrintable(QString("%1 of 4 in purpose %2").arg(n).arg(purpose)));
+        }
+        std::vector<char> together(256, 0);
+        for (std::uint32_t pass = 0; pass < 1024; ++pass) {
+            std::size_t cell = 0;
+            for (const std::uint32_t purpose : {3u, 4u, 5u, 6u})
+                cell = cell * 4 + static_cast<std::size_t>(std::min(3.f, 4.f * turned(purpose, pass)));
+            together[cell] = 1;
+        }
+        QVERIFY(std::count(together.begin(), together.end(), 1) > 240); // of random points 251 on average
+    }
+
     void aFailedWriteLeavesTheOldFileAndNoRubbish()
     {
         QTemporaryDir dir;

@@ -124,53 +124,83 @@ void Frame::surfacesRow(int y, int pass)
 {
     std::vector<Vec3> spots(lampCount_), mirrorSpots(lampCount_);
     for (int x = 0; x < width_; ++x) {
-        // Where several distances meet in one pixel most of the error is in how much each covers: looked at three
-        // times a pass once known; bare sky only now and then.
+        // Where several distances meet most of the error is in how much of a pixel each covers: looked at six times a
+        // pass; bare sky only now and then.
         const std::size_t pixel = index(x, y);
-        int looks = 1;
-        if (pass >= 4) {
-            const Cluster* c = &clusters_[pixel * clusterCount];
-            if (c[1].weight > 0.f || (mirrorOf_[pixel] >= 0 && mirrors_[static_cast<std::size_t>(y)][static_cast<std::size_t>(mirrorOf_[pixel])].clusters[1].weight > 0.f))
-                looks = 3;
-            else if (c[0].t >= Shot::farDistance)
-                looks = ((x + 3 * y + pass) & 7) == 0;
-        }
+        const Coverage coverage = coverage_.empty() ? Coverage::Even : coverage_[pixel];
+        const int looks = coverage == Coverage::Edge ? 6 : coverage == Coverage::BareSky ? ((x + 3 * y + pass) & 7) == 0 : 1;
         for (int look = 0; look < looks; ++look)
-            lookAtSurface(x, y, spots, mirrorSpots);
+            lookAtSurface(x, y, look == 0, spots, mirrorSpots);
     }
 }
 
-void Frame::lookAtSurface(int x, int y, std::span<Vec3> spots, std::span<Vec3> mirrorSpots)
+int Frame::clusterFor(std::size_t pixel, float t)
+{
+    Cluster* c = &clusters_[pixel * clusterCount];
+    float gap[clusterCount];
+    for (int i = 0; i < clusterCount; ++i) {
+        if (c[i].weight == 0.f)
+            return i;
+        gap[i] = std::abs(std::log(c[i].t / t));
+        if (gap[i] < 0.12f)
+            return i;
+    }
+    // More distances than clusters: the two most alike become one, be it two clusters or one of them and this sample. The
+    // sky is farther from everything than anything else, so it keeps a cluster of its own.
+    const int nearest = static_cast<int>(std::min_element(gap, gap + clusterCount) - gap);
+    int into = -1, from = -1;
+    float least = gap[nearest];
+    for (int i = 0; i < clusterCount; ++i)
+        for (int j = i + 1; j < clusterCount; ++j)
+            if (const float between = std::abs(std::log(c[i].t / c[j].t)); between < least) {
+                least = between;
+                into = i;
+                from = j;
+            }
+    if (into < 0)
+        return nearest;
+    Cluster &a = c[into], &b = c[from];
+    a.t = (a.t * a.weight + b.t * b.weight) / (a.weight + b.weight);
+    a.weight += b.weight;
+    // Their mean light by coverage, as a sum over as many looks as both have had.
+    const float looks = a.shaded + b.shaded, shareB = b.weight / a.weight, weightA = (1.f - shareB) * looks / a.shaded,
+                weightB = shareB * looks / b.shaded;
+    a.light.emitted = a.light.emitted * weightA + b.light.emitted * weightB;
+    a.light.sun = a.light.sun * weightA + b.light.sun * weightB;
+    a.light.sky = a.light.sky * weightA + b.light.sky * weightB;
+    Vec3* lamps = &spotLight_[pixel * clusterCount * lampCount_];
+    for (std::size_t l = 0; l < lampCount_; ++l) {
+        Vec3 &lampA = lamps[static_cast<std::size_t>(into) * lampCount_ + l], &lampB = lamps[static_cast<std::size_t>(from) * lampCount_ + l];
+        lampA = lampA * weightA + lampB * weightB;
+        lampB = Vec3(0.f);
+    }
+    a.shaded = looks;
+    b = Cluster();
+    const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_)), y = static_cast<int>(pixel / static_cast<std::size_t>(width_));
+    for (std::size_t q = 0; q < air_->noisyCount() && !surfaceNoise_.empty(); ++q)
+        surfaceNoise_[((groupAt(x, y) * clusterCount + static_cast<std::size_t>(from)) * air_->noisyCount() + q) * lanes + static_cast<std::size_t>(x % lanes)] = 0;
+    return from;
+}
+
+void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> spots, std::span<Vec3> mirrorSpots)
 {
     const Vec3 origin = view_.position();
     const std::size_t pixel = index(x, y);
     const PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel])};
-    const float px = static_cast<float>(x) + tent(random(purposePixel)), py = static_cast<float>(y) + tent(random(purposePixel + 1));
-    const SurfaceSample s = sampler_->sample(origin, view_.direction(px, py), view_.pixelAngle(), random, spots, mirrorSpots);
+    const Vec3 direction = view_.direction(static_cast<float>(x) + tent(random(purposePixel)), static_cast<float>(y) + tent(random(purposePixel + 1)));
+    geometry::Hit hit;
+    const bool met = sampler_->meets(origin, direction, hit);
+    const float t = met ? hit.t : Shot::farDistance;
     samples_[pixel] += 1.f;
-    Cluster* c = &clusters_[pixel * clusterCount];
-    int use = -1, nearest = 0;
-    float nearestGap = 1e30f;
-    for (int i = 0; i < clusterCount; ++i) {
-        if (c[i].weight == 0.f) {
-            use = i;
-            break;
-        }
-        const float gap = std::abs(std::log(c[i].t / s.t));
-        if (gap < 0.12f) {
-            use = i;
-            break;
-        }
-        if (gap < nearestGap) {
-            nearestGap = gap;
-            nearest = i;
-        }
-    }
-    if (use < 0)
-        use = nearest;
-    Cluster& to = c[use];
-    to.t = (to.t * to.weight + s.t) / (to.weight + 1.f);
+    const int use = clusterFor(pixel, t);
+    Cluster& to = clusters_[pixel * clusterCount + static_cast<std::size_t>(use)];
+    to.t = (to.t * to.weight + t) / (to.weight + 1.f);
     to.weight += 1.f;
+    // Coverage alone is cheap; light is looked at once a pass, and always where there is little of it yet.
+    if (!shade && to.shaded >= 8.f && !(met && SurfaceSampler::isMirror(hit)) && mirrorOf_[pixel] < 0)
+        return;
+    const SurfaceSample s = sampler_->shaded(met ? &hit : nullptr, origin, direction, view_.pixelAngle(), random, spots, mirrorSpots);
+    to.shaded += 1.f;
     to.light.emitted += s.light.emitted;
     to.light.sun += s.light.sun;
     to.light.sky += s.light.sky;
@@ -198,6 +228,28 @@ void Frame::findSpans()
     });
 }
 
+void Frame::findEdges()
+{
+    coverage_.resize(span_.size());
+    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
+        const int y = static_cast<int>(row);
+        for (int x = 0; x < width_; ++x) {
+            const float t = clusters_[index(x, y) * clusterCount].t;
+            bool edge = false;
+            for (int dy = -1; dy <= 1; ++dy)
+                for (int dx = -1; dx <= 1; ++dx) {
+                    const std::size_t p = index(std::clamp(x + dx, 0, width_ - 1), std::clamp(y + dy, 0, height_ - 1));
+                    const Cluster* c = &clusters_[p * clusterCount];
+                    edge = edge || c[1].weight > 0.f || c[0].t > 1.25f * t || t > 1.25f * c[0].t;
+                }
+            const std::int32_t mirror = mirrorOf_[index(x, y)];
+            if (mirror >= 0)
+                edge = edge || mirrors_[row][static_cast<std::size_t>(mirror)].clusters[1].weight > 0.f;
+            coverage_[index(x, y)] = edge ? Coverage::Edge : t >= Shot::farDistance ? Coverage::BareSky : Coverage::Even;
+        }
+    });
+}
+
 void Frame::packSurfaces()
 {
     for (auto& plane : sheet_)
@@ -206,7 +258,7 @@ void Frame::packSurfaces()
     parallelRanges(span_.size(), 4096, [&](std::size_t begin, std::size_t end) {
         for (std::size_t p = begin; p < end; ++p) {
             const Cluster* c = &clusters_[p * clusterCount];
-            const float inv = 1.f / c[0].weight;
+            const float inv = 1.f / c[0].shaded;
             sheet_[0][p] = c[0].t;
             for (int ch = 0; ch < 3; ++ch) {
                 sheet_[1 + ch][p] = c[0].light.emitted[ch] * inv;
@@ -400,6 +452,8 @@ bool Frame::traceSurfaces(int pass, const std::atomic<bool>& stop)
             return false;
         if (pass == 0)
             findSpans();
+        if (pass >= 2 && ((pass & (pass + 1)) == 0 || pass == 5 || pass == 11)) // 3, 5, 7, 11, 15, 31 …
+            findEdges();
         packSurfaces();
         std::fill(rowDone_.begin(), rowDone_.end(), 0);
         stage_ = 1;

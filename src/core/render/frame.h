@@ -73,12 +73,15 @@ private:
     static constexpr int quickSegments = 12;
     struct Cluster {
         float weight = 0.f, t = 0.f; ///< samples in it; their mean distance
-        LightParts light;            ///< sums over the samples
+        float shaded = 0.f;          ///< those whose light was looked at; 1 at least
+        LightParts light;            ///< sums over these
     };
     /// The air before and above the surfaces of a pixel: view < 0 where the cluster was not marched yet.
     struct Through {
         float view[clusterCount]{-1.f, -1.f, -1.f}, sun[clusterCount]{}, sky[clusterCount]{}, diffuse[clusterCount]{};
     };
+    /// How much there is to find out about a pixel's coverage.
+    enum class Coverage : std::uint8_t { Even, Edge, BareSky };
     struct MirrorCluster {
         float weight = 0.f, t1 = 0.f, t = 0.f;
         Vec3 point{0.f}, direction{0.f}, reflectance{0.f};
@@ -117,7 +120,9 @@ private:
         return segmentsFor(longest, maxSegments);
     }
     void surfacesRow(int y, int pass);
-    void lookAtSurface(int x, int y, std::span<Vec3> spots, std::span<Vec3> mirrorSpots);
+    /// The cluster a sample at distance t belongs to; makes room for it.
+    int clusterFor(std::size_t pixel, float t);
+    void lookAtSurface(int x, int y, bool shade, std::span<Vec3> spots, std::span<Vec3> mirrorSpots);
     void addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* spots);
     void findSpans();
     /// How often a row's piece i was looked at from `passes` traces: by all in the first, then by a third each.
@@ -143,6 +148,7 @@ private:
     bool hasNoise() const { return air_->noisyCount() > 0; }
     /// Air between surfaces and their light: sun, sky share, diffused sun; at eight points.
     void surfaceAir(const media::Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse) const;
+    void findEdges();
     /// Clusters 0 in planes, for lighting eight pixels at once.
     void packSurfaces();
     /// Light of summed parts through the air, per sample.
@@ -170,6 +176,7 @@ private:
     std::vector<float> sheet_[10];   ///< planes of cluster 0 per sample: t, emitted, sun, sky
     std::vector<std::uint8_t> plain_; ///< [pixel] 1: cluster 0 and mirrors are all there is, and no lamp lights it
     std::vector<float> samples_;     ///< [pixel]
+    std::vector<Coverage> coverage_;      ///< [pixel] empty in the first passes
     std::vector<float> span_;        ///< [pixel] how far the air is marched
     std::vector<std::vector<Mirror>> mirrors_;   ///< [row][…]: one task owns a row, so rows grow without locks
     std::vector<std::vector<Vec3>> mirrorSpots_; ///< [row][mirror][2][lamp], sums

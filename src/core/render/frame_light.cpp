@@ -121,7 +121,7 @@ Vec3 Frame::behindAir(std::size_t pixel, int y, const Through& through, float& t
             return view_.position() + view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
         };
         const Vec3 l = lit(c[k].light, &spotLight_[(pixel * clusterCount + static_cast<std::size_t>(k)) * lampCount_], point, through.sun[k],
-                           through.sky[k], through.diffuse[k], c[k].weight);
+                           through.sky[k], through.diffuse[k], c[k].shaded);
         out += l * (share * view[k]);
     }
     if (mirrorOf_[pixel] >= 0)
@@ -238,7 +238,7 @@ void Frame::lightRow(int y)
     const bool sample = noisy && noiseLooks < std::min<int>(noiseEnough, rowLooks_[row]);
     const F8 noiseWeight = f8(1.f / static_cast<float>(noiseLooks + 1));
     // The same for all pixels: the eight samples lie on smooth surfaces and show no grain; marches average them.
-    const float spotJitter = std::fmod(0.5f + 0.61803399f * static_cast<float>(spotMarches), 1.f);
+    const float spotJitter = std::fmod(0.25f + 0.61803399f * static_cast<float>(spotMarches), 1.f);
     const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowLooks_[row]));
     float sunShare[maxSegments], skyShare[maxSegments / 3];
     sharesOf(y, sunShare, skyShare);
@@ -298,10 +298,13 @@ void Frame::lightRow(int y)
                 weight[k] = rays.weight[k][i];
             }
             for (std::size_t l = 0; l < lampCount_; ++l) {
-                const Vec3 a = spotAirLight(*air_, l, view_.position(), d, span_[p], rays.segments,
-                                            reinterpret_cast<const float*>(sums.boundary) + i, spotJitter,
-                                            &spotLit_[(l * span_.size() + p) * lanes], spotShare, rays.depths, depth, weight,
-                                            noisy ? rays.noise.means + i : nullptr);
+                // Two looks at each of the eight, so that the edge of a narrow beam is not missed between them.
+                Vec3 a(0.f);
+                for (const float shift : {0.f, 0.5f})
+                    a += spotAirLight(*air_, l, view_.position(), d, span_[p], rays.segments,
+                                      reinterpret_cast<const float*>(sums.boundary) + i, std::fmod(spotJitter + shift, 1.f),
+                                      &spotLit_[(l * span_.size() + p) * lanes], spotShare, rays.depths, depth, weight,
+                                      noisy ? rays.noise.means + i : nullptr) * 0.5f;
                 float* to = &airSpot_[(p * lampCount_ + l) * 3];
                 for (int c = 0; c < 3; ++c)
                     to[c] = (spotMarches == 0 ? 0.f : to[c]) + a[c];

@@ -43,13 +43,13 @@ Frame::Contribution Frame::lampAlone(const std::string& id)
             Vec3 l(0.f);
             const float view = std::max(0.f, t.view[0]), spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[gy]));
             if (shot_->sky && id == shot_->sunId) {
-                l = (c.light.sun * shot_->sky->sunIrradiance() * t.sun[0] + c.light.sky * t.sky[0]) * (view / c.weight);
+                l = (c.light.sun * shot_->sky->sunIrradiance() * t.sun[0] + c.light.sky * t.sky[0]) * (view / c.shaded);
                 for (int ch = 0; ch < 3; ++ch)
                     l[ch] += airSun_[p * 3 + static_cast<std::size_t>(ch)] + airSky_[p * 3 + static_cast<std::size_t>(ch)];
             }
             for (std::size_t s = 0; s < lampCount_; ++s)
                 if (shot_->spots[s].id == id) {
-                    l = spotLight_[p * clusterCount * lampCount_ + s] * shot_->spots[s].intensity * (view / c.weight);
+                    l = spotLight_[p * clusterCount * lampCount_ + s] * shot_->spots[s].intensity * (view / c.shaded);
                     for (int ch = 0; ch < 3; ++ch)
                         l[ch] += airSpot_[(p * lampCount_ + s) * 3 + static_cast<std::size_t>(ch)] * spotShare;
                 }

@@ -127,17 +127,24 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
     return out;
 }
 
-SurfaceSample SurfaceSampler::sample(const Vec3& origin, const Vec3& d, float pixelAngle, const PixelRandom& random,
+bool SurfaceSampler::meets(const Vec3& origin, const Vec3& direction, geometry::Hit& hit) const
+{
+    return shot_.scene->trace(origin, direction, 1e-3f, shot::Shot::farDistance, hit);
+}
+
+bool SurfaceSampler::isMirror(const geometry::Hit& hit) { return hit.material->roughness < mirrorRoughness; }
+
+SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origin, const Vec3& d, float pixelAngle, const PixelRandom& random,
                                      std::span<Vec3> spots, std::span<Vec3> mirrorSpots) const
 {
     SurfaceSample s;
-    geometry::Hit hit;
-    if (!shot_.scene->trace(origin, d, 1e-3f, shot::Shot::farDistance, hit)) {
+    if (!met) {
         s.t = shot::Shot::farDistance;
         s.light.emitted = background(d, true);
         std::fill(spots.begin(), spots.end(), Vec3(0.f));
         return s;
     }
+    const geometry::Hit& hit = *met;
     s.t = hit.t;
     const Vec3 p = origin + d * hit.t;
     const auto colour = [](const geometry::Hit& h, float angle, float along, float facing) {
@@ -150,7 +157,7 @@ SurfaceSample SurfaceSampler::sample(const Vec3& origin, const Vec3& d, float pi
     s.light = shade(hit, p, d, base, random, 0, spots);
     s.normal = hit.normal;
     s.diffuse = Brdf(*hit.material, base).diffuse;
-    if (hit.material->roughness >= mirrorRoughness)
+    if (!isMirror(hit))
         return s;
 
     SurfaceSample::Mirror m;

@@ -53,9 +53,20 @@ enum Purpose : std::uint32_t {
 class SurfaceSampler {
 public:
     explicit SurfaceSampler(const shot::Shot& shot);
-    /// `spots` and `mirrorSpots` receive one colour a lamp (sizes as shot.spots); pixelAngle chooses texture detail.
-    SurfaceSample sample(const Vec3& origin, const Vec3& direction, float pixelAngle, const PixelRandom& random,
+    /// What a camera ray meets; false for the sky.
+    bool meets(const Vec3& origin, const Vec3& direction, geometry::Hit& hit) const;
+    static bool isMirror(const geometry::Hit& hit);
+    /// The light of what was met (`hit` null: the sky). `spots` and `mirrorSpots` receive one colour a lamp (sizes as shot.spots); pixelAngle chooses texture detail.
+    SurfaceSample shaded(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle, const PixelRandom& random,
                          std::span<Vec3> spots, std::span<Vec3> mirrorSpots) const;
+    /// Both at once.
+    SurfaceSample sample(const Vec3& origin, const Vec3& direction, float pixelAngle, const PixelRandom& random,
+                         std::span<Vec3> spots, std::span<Vec3> mirrorSpots) const
+    {
+        geometry::Hit hit;
+        const bool met = meets(origin, direction, hit);
+        return shaded(met ? &hit : nullptr, origin, direction, pixelAngle, random, spots, mirrorSpots);
+    }
 
 private:
     LightParts shade(const geometry::Hit& hit, const Vec3& point, const Vec3& direction, const Vec3& baseColour,
