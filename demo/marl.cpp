@@ -351,7 +351,8 @@ void raiseLampPosts(Marl& m)
         const Vec3 points[10] = {up(0), up(0.5f), up(0.52f), up(0.62f), up(0.66f), up(1.1f), up(1.14f), up(1.2f), up(3.1f), up(3.62f)};
         const float radii[10] = {0.125f, 0.115f, 0.14f, 0.14f, 0.085f, 0.07f, 0.095f, 0.06f, 0.045f, 0.04f};
         m.iron.tube(points, radii, sides);
-        m.iron.tube(up(3.12f) + Vec3(-0.32f, 0, 0), up(3.12f) + Vec3(0.32f, 0, 0), 0.018f, 0.018f, 6); // ladder bar
+        if (i > 0) // ladder bar; the nearest post has lost its own
+            m.iron.tube(up(3.12f) + Vec3(-0.32f, 0, 0), up(3.12f) + Vec3(0.32f, 0, 0), 0.018f, 0.018f, 6);
         m.iron.tube(up(3.6f), up(3.68f), 0.04f, 0.16f, sides);
         // Lantern: four tapered panes, corner bars, a hipped cap with a finial.
         Builder& panes = i == 0 ? m.litGlass : m.glass;

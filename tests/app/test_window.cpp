@@ -21,7 +21,7 @@ using namespace hygros::app;
 
 class TestWindow : public QObject {
     Q_OBJECT
-    static constexpr double replayTolerance = 0.01; ///< mean levels of 255
+    static constexpr double replayTolerance = 0.03; ///< mean levels of 255
     QTemporaryDir dir_;
     std::unique_ptr<MainWindow> window_;
 

@@ -197,14 +197,6 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
     }
 }
 
-namespace {
-F8 litShare(const std::uint8_t* counts, float share)
-{
-    const __m128i raw = _mm_loadl_epi64(reinterpret_cast<const __m128i*>(counts));
-    return toFloat(reinterpret_cast<I8>(_mm256_cvtepu8_epi32(raw))) * share;
-}
-} // namespace
-
 void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profile)[4], int onlyMedium)
 {
     const auto media = model.media();
@@ -316,8 +308,7 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
             const F8 x = in.ray.x(tm), y = in.ray.y(tm), z = in.ray.z(tm);
             F8 sunTau, skyShare, diffused;
             model.lightWays(x, y, z, sunModulation, sunTau, skyShare, diffused);
-            const F8 sunny = in.sunLit ? litShare(in.sunLit + i * lanes, in.sunShare[i]) : f8(1.f);
-            const F8 open = in.skyLit ? litShare(in.skyLit + i / 3 * lanes, in.skyShare[i / 3]) : f8(1.f);
+            const F8 sunny = in.sunSeen ? in.sunSeen[i] : f8(1.f), open = in.skySeen ? in.skySeen[i / 3] : f8(1.f);
             const F8 quarter = exp8(sunTau * -0.25f), half = quarter * quarter, full = half * half;
             const F8 weight = through * held * reach;
             const F8 sunWeight = weight * sunny;
@@ -488,7 +479,7 @@ bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& o, const V
         perMedium[k] = here;
         lampDepth += way;
     }
-    const F8 common = litShare(lit, share * (1.f / lanes)) * view * inversePdf * (u * u * (3.f - 2.f * u)) / d2;
+    const F8 common = countsTimes(lit, share * (1.f / lanes)) * view * inversePdf * (u * u * (3.f - 2.f * u)) / d2;
     const F8 quarter = exp8(lampDepth * -0.25f), half = quarter * quarter, full = half * half;
     out.t = t;
     for (F8& channel : out.light)

@@ -120,17 +120,20 @@ struct NoiseRecord {
 F8 keepNoise(std::uint16_t* means, const media::Noise& noise, F8 modulation, F8 weight);
 F8 keptNoise(const std::uint16_t* means, const media::Noise& noise);
 
+/// Eight counts as floats, times a share.
+inline F8 countsTimes(const std::uint8_t* counts, float share)
+{
+    const __m128i raw = _mm_loadl_epi64(reinterpret_cast<const __m128i*>(counts));
+    return toFloat(reinterpret_cast<I8>(_mm256_cvtepu8_epi32(raw))) * share;
+}
+
 struct AirRays8 {
     media::Ray8 ray;
     F8 end;                 ///< [m]
     F8 jitter;              ///< 0…1
     int segments = maxSegments;
-    /// How often a piece was seen in the sun, [segment][8], and one over how often it was looked at, [segment];
-    /// null: always lit. The same for the sky, one value for three segments.
-    const std::uint8_t* sunLit = nullptr;
-    const float* sunShare = nullptr;
-    const std::uint8_t* skyLit = nullptr;
-    const float* skyShare = nullptr;
+    const F8* sunSeen = nullptr; ///< [segment] share of the piece in the sun, 0…1; null: all of it
+    const F8* skySeen = nullptr; ///< [segment / 3] share of the sky that is open; null: all of it
     NoiseRecord noise;
     /// Up to three depths at which the ray ends with some weight (surfaces inside one pixel); sorted not needed.
     int depths = 1;

@@ -214,6 +214,7 @@ void Frame::findSpans()
 {
     // Farthest of the 3×3 neighbours: later samples inside the pixel rarely see beyond it.
     std::vector<float> rowMax(span_.size());
+    pieces_.resize(static_cast<std::size_t>(height_) * groupsPerRow());
     const auto depth = [&](int x, int y) { return clusters_[index(x, y) * clusterCount].t; };
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
@@ -225,6 +226,9 @@ void Frame::findSpans()
         for (int x = 0; x < width_; ++x)
             span_[index(x, y)] = std::max({rowMax[index(x, std::max(0, y - 1))], rowMax[index(x, y)],
                                            rowMax[index(x, std::min(height_ - 1, y + 1))]});
+        for (int x = 0; x < width_; x += lanes)
+            pieces_[groupAt(x, y)] = static_cast<std::uint8_t>(
+                segmentsFor(*std::max_element(&span_[index(x, y)], &span_[index(x, y)] + std::min(lanes, width_ - x)), maxSegments));
     });
 }
 
@@ -368,16 +372,6 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
     }
 }
 
-void Frame::sharesOf(int y, float sun[maxSegments], float sky[maxSegments / 3]) const
-{
-    const int looks = rowLooks_[static_cast<std::size_t>(y)];
-    for (int i = 0; i < maxSegments; ++i)
-        sun[i] = 1.f / static_cast<float>(sunLooks(i, looks));
-    for (int g = 0; g < maxSegments / 3; ++g)
-        // The first pass looks everywhere, the others at a third.
-        sky[g] = 1.f / static_cast<float>(1 + (looks - 1 + 2 - (g + 2) % 3) / 3);
-}
-
 void Frame::lookFromAirRow(int y, int pass)
 {
     for (int x = 0; x < width_; x += lanes) {
@@ -390,7 +384,7 @@ void Frame::lookFromAirRow(int y, int pass)
                 active |= 1u << i;
         }
         const std::size_t group = groupAt(x, y);
-        lookToLights(ray, end, jitters(x, y, pass), segmentsAt(end), pass, pass == 0 ? Look::Grouped : Look::Turn, active, &sunLit_[group * maxSegments * lanes],
+        lookToLights(ray, end, jitters(x, y, pass), pieces_[group], pass, pass == 0 ? Look::Grouped : Look::Turn, active, &sunLit_[group * maxSegments * lanes],
                      &skyLit_[group * (maxSegments / 3) * lanes], x, y);
         for (std::size_t l = 0; l < lampCount_; ++l)
             for (int i = 0; i < lanes && x + i < width_; ++i) {

@@ -111,14 +111,6 @@ private:
     std::size_t groupAt(int x, int y) const { return static_cast<std::size_t>(y) * groupsPerRow() + static_cast<std::size_t>(x / lanes); }
     /// Rays through the centres of eight pixels from x on; the last column is repeated past the edge.
     media::Ray8 raysAt(int x, int y) const;
-    /// Pieces for a group of rays of these lengths.
-    static int segmentsAt(F8 end)
-    {
-        float longest = end[0];
-        for (int i = 1; i < lanes; ++i)
-            longest = std::max(longest, end[i]);
-        return segmentsFor(longest, maxSegments);
-    }
     void surfacesRow(int y, int pass);
     /// The cluster a sample at distance t belongs to; makes room for it.
     int clusterFor(std::size_t pixel, float t);
@@ -136,8 +128,9 @@ private:
     /// Shadow rays from the air of eight rays: sunLit [segments][8] and skyLit [segments / 3][8] (or null).
     void lookToLights(const media::Ray8& ray, F8 end, F8 jitter, int segments, int pass, Look look, unsigned active,
                       std::uint8_t* sunLit, std::uint8_t* skyLit, int x, int y) const;
-    /// What sunLit and skyLit of row y are to be multiplied with.
-    void sharesOf(int y, float sun[maxSegments], float sky[maxSegments / 3]) const;
+    /// Shares of sun and sky seen from the pieces of eight rays, by the looks of each pixel and, while these are few, of
+    /// its neighbours.
+    void seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const;
     void lightRow(int y);
     /// `share`: neighbours may be marched together (quick pictures). `sampleNoise`: once more; else only where it never was.
     void lightMirrorsRow(int y, bool sampleNoise, bool share);
@@ -177,6 +170,7 @@ private:
     std::vector<std::uint8_t> plain_; ///< [pixel] 1: cluster 0 and mirrors are all there is, and no lamp lights it
     std::vector<float> samples_;     ///< [pixel]
     std::vector<Coverage> coverage_;      ///< [pixel] empty in the first passes
+    std::vector<std::uint8_t> pieces_; ///< [group] how many pieces its rays are cut into
     std::vector<float> span_;        ///< [pixel] how far the air is marched
     std::vector<std::vector<Mirror>> mirrors_;   ///< [row][…]: one task owns a row, so rows grow without locks
     std::vector<std::vector<Vec3>> mirrorSpots_; ///< [row][mirror][2][lamp], sums

@@ -5,7 +5,6 @@
 #include "render/frame_rows.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace hygros::render {
@@ -163,11 +162,6 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
         seen.noiseLooks.resize(row.size() * 2, 0);
     }
     std::vector<std::uint16_t> means(std::max<std::size_t>(1, perSlot * lanes));
-    static constexpr auto share255 = [] {
-        std::array<float, mirrorSegments> a{};
-        a.fill(1.f / 255.f);
-        return a;
-    }();
     AirSums8 sums;
     for (std::size_t first = 0; first < slots.size(); first += lanes) {
         AirRays8 rays;
@@ -176,10 +170,9 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
         rays.segments = mirrorSegments;
         rays.jitter = f8(0.5f);
         const std::size_t count = std::min<std::size_t>(lanes, slots.size() - first);
-        std::uint8_t lit[mirrorSegments * lanes];
-        std::fill(std::begin(lit), std::end(lit), 255);
-        rays.sunLit = lit;
-        rays.sunShare = share255.data();
+        F8 seenSun[mirrorSegments];
+        std::fill(std::begin(seenSun), std::end(seenSun), f8(1.f));
+        rays.sunSeen = seenSun;
         bool sample = false;
         F8 weight = f8(0.f);
         for (std::size_t i = 0; i < count; ++i) {
@@ -190,7 +183,7 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
             rays.end[i] = c.t;
             if (slot < seen.looks.size() && seen.looks[slot] > 0)
                 for (std::size_t s = 0; s < mirrorSegments; ++s)
-                    lit[s * lanes + i] = static_cast<std::uint8_t>(seen.sunLit[slot * mirrorSegments + s] * 255 / seen.looks[slot]);
+                    seenSun[s][i] = static_cast<float>(seen.sunLit[slot * mirrorSegments + s]) / static_cast<float>(seen.looks[slot]);
             const int looks = seen.noiseLooks[slot];
             rays.jitter[i] = jitterAt(static_cast<int>(slot), y + 17, looks);
             weight[i] = looks == 0 ? 1.f : (sampleNoise && looks < 250 ? 1.f / static_cast<float>(looks + 1) : 0.f);
@@ -230,6 +223,79 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
     }
 }
 
+void Frame::seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const
+{
+    // The eight pixels around, where they look equally far in as many pieces.
+    struct Neighbour {
+        std::size_t group, beside; ///< where the eight are, and the one that is shifted in
+        std::uint64_t mask;        ///< 0xff in the lanes that count
+        int shift;                 ///< of columns
+    };
+    Neighbour around[8];
+    int count = 0;
+    F8 neighbours = f8(0.f);
+    const std::size_t own = groupAt(x, y);
+    const int segments = pieces_[own];
+    for (int dy = -1; dy <= 1; ++dy) {
+        if (y + dy < 0 || y + dy >= height_)
+            continue;
+        const float* row = &span_[index(0, y + dy)];
+        const std::size_t group = groupAt(x, y + dy);
+        for (int dx = -1; dx <= 1; ++dx) {
+            if (dx == 0 && dy == 0)
+                continue;
+            Neighbour n{group, group, 0, dx};
+            if (dx < 0 && x > 0)
+                n.beside = group - 1;
+            else if (dx > 0 && x + lanes < width_)
+                n.beside = group + 1;
+            for (int i = 0; i < lanes; ++i) {
+                const int column = x + i + dx;
+                if (column < 0 || column >= width_ || pieces_[i + dx < 0 || i + dx >= lanes ? n.beside : group] != segments)
+                    continue;
+                const float ratio = row[column] / end[i];
+                if (ratio > 0.9f && ratio < 1.11f) {
+                    n.mask |= std::uint64_t{0xff} << (8 * i);
+                    neighbours[i] += 1.f;
+                }
+            }
+            if (n.mask)
+                around[count++] = n;
+        }
+    }
+    const int looks = rowLooks_[static_cast<std::size_t>(y)];
+    // Four pieces at a time: 32 counts of one group lie together, eight a piece.
+    const auto means = [&](const std::vector<std::uint8_t>& counts, int stride, int pieces, const auto& looksOf, F8* out) {
+        for (int first = 0; first < pieces; first += 4) {
+            const auto at = [&](std::size_t group) {
+                return _mm256_loadu_si256(reinterpret_cast<const __m256i*>(counts.data() + (group * static_cast<std::size_t>(stride) + static_cast<std::size_t>(first)) * lanes));
+            };
+            __m256i low = _mm256_setzero_si256(), high = low;
+            for (int k = 0; k < count; ++k) {
+                __m256i v = at(around[k].group);
+                if (around[k].shift > 0)
+                    v = _mm256_or_si256(_mm256_srli_epi64(v, 8), _mm256_slli_epi64(at(around[k].beside), 56));
+                else if (around[k].shift < 0)
+                    v = _mm256_or_si256(_mm256_slli_epi64(v, 8), _mm256_srli_epi64(at(around[k].beside), 56));
+                v = _mm256_and_si256(v, _mm256_set1_epi64x(static_cast<long long>(around[k].mask)));
+                low = _mm256_add_epi16(low, _mm256_cvtepu8_epi16(_mm256_castsi256_si128(v)));
+                high = _mm256_add_epi16(high, _mm256_cvtepu8_epi16(_mm256_extracti128_si256(v, 1)));
+            }
+            const __m128i sums[4] = {_mm256_castsi256_si128(low), _mm256_extracti128_si256(low, 1), _mm256_castsi256_si128(high), _mm256_extracti128_si256(high, 1)};
+            for (int k = 0; k < 4 && first + k < pieces; ++k) {
+                // Neighbours help while there are few looks; their weight goes to nothing as these grow, and so does any bias.
+                const auto ownLooks = static_cast<float>(looksOf(first + k));
+                const float weight = 1.f / (1.f + ownLooks * (1.f / 32.f));
+                const F8 mine = countsTimes(counts.data() + (own * static_cast<std::size_t>(stride) + static_cast<std::size_t>(first + k)) * lanes, 1.f);
+                out[first + k] = (mine + toFloat(reinterpret_cast<I8>(_mm256_cvtepu16_epi32(sums[k]))) * weight) / ((1.f + neighbours * weight) * ownLooks);
+            }
+        }
+    };
+    means(sunLit_, maxSegments, segments, [&](int i) { return sunLooks(i, looks); }, sun);
+    // The first pass looks at every part of the sky, the others at a third.
+    means(skyLit_, maxSegments / 3, segments / 3, [&](int g) { return 1 + (looks - 1 + 2 - (g + 2) % 3) / 3; }, sky);
+}
+
 void Frame::lightRow(int y)
 {
     const auto row = static_cast<std::size_t>(y);
@@ -240,8 +306,6 @@ void Frame::lightRow(int y)
     // The same for all pixels: the eight samples lie on smooth surfaces and show no grain; marches average them.
     const float spotJitter = std::fmod(0.25f + 0.61803399f * static_cast<float>(spotMarches), 1.f);
     const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowLooks_[row]));
-    float sunShare[maxSegments], skyShare[maxSegments / 3];
-    sharesOf(y, sunShare, skyShare);
     AirSums8 sums;
     for (int x = 0; x < width_; x += lanes) {
         const std::size_t group = groupAt(x, y);
@@ -260,11 +324,11 @@ void Frame::lightRow(int y)
                     rays.depths = std::max(rays.depths, k + 1);
             }
         }
-        rays.segments = segmentsAt(rays.end);
-        rays.sunLit = &sunLit_[group * maxSegments * lanes];
-        rays.sunShare = sunShare;
-        rays.skyLit = &skyLit_[group * (maxSegments / 3) * lanes];
-        rays.skyShare = skyShare;
+        rays.segments = pieces_[group];
+        F8 sunSeen[maxSegments], skySeen[maxSegments / 3];
+        seenFromAir(x, y, rays.end, sunSeen, skySeen);
+        rays.sunSeen = sunSeen;
+        rays.skySeen = skySeen;
         if (noisy)
             rays.noise = {&airNoise_[group * maxSegments * noisy * 2 * lanes], sample, noiseWeight};
         marchAir(*air_, rays, sums);

@@ -5,7 +5,6 @@
 #include "render/frame_rows.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <cstring>
 
@@ -152,14 +151,13 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
             rays.depth[0] = rays.end;
             rays.weight[0] = f8(1.f);
             const std::size_t group = static_cast<std::size_t>(gy) * groups + static_cast<std::size_t>(gx / lanes);
-            static constexpr std::array<float, quickSegments> once = [] {
-                std::array<float, quickSegments> a{};
-                a.fill(1.f);
-                return a;
-            }();
-            rays.sunLit = &quickSunLit_[group * quickSegments * lanes];
-            rays.skyLit = &quickSkyLit_[group * (quickSegments / 3) * lanes];
-            rays.sunShare = rays.skyShare = once.data();
+            F8 sunSeen[quickSegments], skySeen[quickSegments / 3];
+            for (std::size_t k = 0; k < quickSegments; ++k)
+                sunSeen[k] = countsTimes(&quickSunLit_[(group * quickSegments + k) * lanes], 1.f);
+            for (std::size_t k = 0; k < quickSegments / 3; ++k)
+                skySeen[k] = countsTimes(&quickSkyLit_[(group * (quickSegments / 3) + k) * lanes], 1.f);
+            rays.sunSeen = sunSeen;
+            rays.skySeen = skySeen;
             if (noisy)
                 rays.noise = {quickNoise_.data() + group * groupMeans, sample, f8(1.f)};
             marchAir(*air_, rays, sums, profile, only);
