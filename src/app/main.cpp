@@ -1,4 +1,5 @@
 /// hygros [PROJECT] [--screenshot FILE [--samples N]] [--report-start]
+#include "app/bench.h"
 #include "app/main_window.h"
 #include "app/theme.h"
 
@@ -32,7 +33,9 @@ int main(int argc, char** argv)
     const QCommandLineOption family("family", "Family of cards to show.", "name", "Air");
     const QCommandLineOption unfold("unfold", "Card to unfold.", "element");
     const QCommandLineOption report("report-start", "Print milliseconds to the first picture and resident memory once clean, then quit.");
-    parser.addOptions({shot, samples, family, unfold, report});
+    const QCommandLineOption page("bench", "Page of the Bench to show.", "name", "Transect");
+    const QCommandLineOption pin("pin", "Drop a pin at x,y (shares of the picture).", "x,y");
+    parser.addOptions({shot, samples, family, unfold, report, page, pin});
     parser.process(application);
     Theme::useLight(QSettings().value("lightWindow", false).toBool());
     applyTheme();
@@ -44,6 +47,7 @@ int main(int argc, char** argv)
     for (const auto f : {hygros::scene::Family::Lights, hygros::scene::Family::Set, hygros::scene::Family::Finish})
         if (parser.value(family) == QString::fromStdString(hygros::scene::familyName(f)))
             window.chooseFamily(f);
+    window.bench().showPage(parser.value(page));
     int status = 0;
     if (parser.isSet(shot) || parser.isSet(report)) {
         QObject::connect(&window.session(), &Session::failed, &application, [&](const QString& what) {
@@ -59,6 +63,10 @@ int main(int argc, char** argv)
                 std::printf("firstPictureMs %lld\n", static_cast<long long>(clock.elapsed()));
             if (first && parser.isSet(unfold))
                 window.unfold(parser.value(unfold).toStdString());
+            if (first && parser.isSet(pin)) {
+                const QStringList xy = parser.value(pin).split(',');
+                window.session().addPin(QPointF(xy.value(0).toDouble(), xy.value(1).toDouble()));
+            }
             first = false;
             if (!window.session().picture().clean)
                 return;

@@ -1,13 +1,17 @@
 #include "app/main_window.h"
 
+#include "app/bench.h"
 #include "app/card.h"
 #include "app/card_column.h"
 #include "app/export_dialog.h"
 #include "app/picture_view.h"
+#include "app/planes_view.h"
+#include "app/sounding_view.h"
 #include "app/status_line.h"
 #include "app/theme.h"
 #include "app/transect_view.h"
 
+#include <QActionGroup>
 #include <QApplication>
 #include <QCloseEvent>
 #include <QFileDialog>
@@ -35,20 +39,16 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     row->setSpacing(1);
 
     picture_ = new PictureView(session_, centre);
-    auto* bench = new QWidget(centre);
-    auto* benchColumn = new QVBoxLayout(bench);
-    benchColumn->setContentsMargins(0, 0, 0, 0);
-    benchColumn->setSpacing(0);
-    auto* benchHead = new QLabel("Transect", bench);
-    benchHead->setFont(textFont(13, QFont::DemiBold));
-    benchHead->setContentsMargins(12, 7, 12, 3);
-    benchHead->setStyleSheet("background:" + t.panel.name());
-    transect_ = new TransectView(session_, bench);
-    benchColumn->addWidget(benchHead);
-    benchColumn->addWidget(transect_, 1);
+    bench_ = new Bench(centre);
+    transect_ = new TransectView(session_, bench_);
+    planes_ = new PlanesView(session_, bench_);
+    sounding_ = new SoundingView(session_, bench_);
+    bench_->addPage("Transect", transect_);
+    bench_->addPage("Planes", planes_);
+    bench_->addPage("Sounding", sounding_);
     auto* split = new QSplitter(Qt::Vertical, centre);
     split->addWidget(picture_);
-    split->addWidget(bench);
+    split->addWidget(bench_);
     split->setStretchFactor(0, 1);
     split->setStretchFactor(1, 0);
     split->setSizes({506, 240});
@@ -83,6 +83,12 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     status_ = new StatusLine(session_, this);
     buildMenu();
 
+    // A new pin is sounded where one can see it.
+    connect(&session_, &Session::readingsChanged, this, [this, pins = std::size_t{0}]() mutable {
+        if (session_.pins().size() > pins)
+            bench_->showPage("Sounding");
+        pins = session_.pins().size();
+    });
     connect(rail_, &FamilyRail::chosen, this, &MainWindow::chooseFamily);
     connect(&session_, &Session::failed, this, &MainWindow::tell);
     connect(&session_, &Session::projectChanged, this, [this] {
@@ -154,6 +160,14 @@ void MainWindow::buildMenu()
     aids->setChecked(true);
     aids->setShortcut(QKeySequence("F8"));
     connect(aids, &QAction::toggled, picture_, &PictureView::setAids);
+    QMenu* study = view->addMenu("Value study");
+    auto* tones = new QActionGroup(study);
+    for (const int n : {0, 3, 4, 5, 6, 7}) {
+        QAction* a = study->addAction(n == 0 ? QString("Off: the picture as it is") : QString("%1 tones").arg(n), this, [this, n] { session_.setValueStudy(n); });
+        a->setCheckable(true);
+        a->setChecked(n == 0);
+        tones->addAction(a);
+    }
     QAction* light = view->addAction("Light window (from the next start)");
     light->setCheckable(true);
     light->setChecked(QSettings().value("lightWindow", false).toBool());

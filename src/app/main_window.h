@@ -9,9 +9,12 @@ class QPushButton;
 
 namespace hygros::app {
 
+class Bench;
 class CardColumn;
 class FamilyRail;
 class PictureView;
+class PlanesView;
+class SoundingView;
 class StatusLine;
 class TransectView;
 
@@ -22,6 +25,9 @@ public:
     Session& session() { return session_; }
     PictureView& picture() { return *picture_; }
     TransectView& transect() { return *transect_; }
+    PlanesView& planes() { return *planes_; }
+    SoundingView& sounding() { return *sounding_; }
+    Bench& bench() { return *bench_; }
     CardColumn& column() { return *column_; }
     void chooseFamily(scene::Family family);
     /// Shows an element's card, unfolded.
@@ -51,6 +57,9 @@ private:
     Session session_;
     PictureView* picture_;
     TransectView* transect_;
+    PlanesView* planes_;
+    SoundingView* sounding_;
+    Bench* bench_;
     CardColumn* column_;
     FamilyRail* rail_;
     StatusLine* status_;

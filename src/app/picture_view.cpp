@@ -7,6 +7,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QPushButton>
+#include <array>
 #include <cmath>
 
 namespace hygros::app {
@@ -32,6 +33,7 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
     connect(back_, &QPushButton::clicked, this, &PictureView::returnToShot);
     connect(take_, &QPushButton::clicked, this, &PictureView::takeAsShot);
     connect(&session, &Session::pictureChanged, this, qOverload<>(&QWidget::update));
+    connect(&session, &Session::readingsChanged, this, qOverload<>(&QWidget::update));
     connect(&session, &Session::hoveredChanged, this, [this] {
         const bool away = session_.freeCamera().has_value();
         back_->setVisible(away && aids_);
@@ -85,9 +87,67 @@ void PictureView::paintEvent(QPaintEvent*)
         return;
     }
     p.setRenderHint(QPainter::SmoothPixmapTransform, image.size() != size());
-    p.drawImage(rect(), image);
-    if (aids_)
+    p.drawImage(rect(), session_.valueStudy() ? inFlatTones(image, session_.valueStudy()) : image);
+    if (aids_) {
         drawAids(p);
+        drawPins(p);
+    }
+}
+
+QImage PictureView::inFlatTones(const QImage& image, int tones) const
+{
+    // As with half-shut eyes: a little blur first, then greys between the darkest and the brightest hundredth.
+    const QImage soft = image.scaled(std::max(1, image.width() / 3), std::max(1, image.height() / 3), Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
+                            .scaled(image.size(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
+                            .convertToFormat(QImage::Format_Grayscale8);
+    std::array<int, 256> count{};
+    for (int y = 0; y < soft.height(); ++y)
+        for (int x = 0; x < soft.width(); ++x)
+            ++count[soft.constScanLine(y)[x]];
+    const int hundredth = soft.width() * soft.height() / 100;
+    int lo = 0, hi = 255;
+    for (int sum = 0; lo < 254 && (sum += count[static_cast<std::size_t>(lo)]) < hundredth;)
+        ++lo;
+    for (int sum = 0; hi > lo + 1 && (sum += count[static_cast<std::size_t>(hi)]) < hundredth;)
+        --hi;
+    std::array<uchar, 256> flat{};
+    for (int v = 0; v < 256; ++v) {
+        const int step = std::clamp((v - lo) * tones / std::max(1, hi - lo), 0, tones - 1);
+        flat[static_cast<std::size_t>(v)] = static_cast<uchar>(lo + (hi - lo) * step / (tones - 1));
+    }
+    QImage out(soft.size(), QImage::Format_Grayscale8);
+    for (int y = 0; y < soft.height(); ++y)
+        for (int x = 0; x < soft.width(); ++x)
+            out.scanLine(y)[x] = flat[soft.constScanLine(y)[x]];
+    return out;
+}
+
+void PictureView::drawPins(QPainter& p)
+{
+    p.setRenderHint(QPainter::Antialiasing);
+    for (std::size_t i = 0; i < session_.pins().size(); ++i) {
+        const QPointF at(session_.pins()[i].x() * width(), session_.pins()[i].y() * height());
+        const bool chosen = session_.chosenPin() == static_cast<int>(i);
+        // A plumb line with its bob: a ring above, a short bar where it touches.
+        for (const auto& [colour, w] : {std::pair(QColor(0, 0, 0, 150), 3.6), std::pair(chosen ? Theme::now().accent : QColor("#e6e6e4"), 1.5)}) {
+            p.setPen(QPen(colour, w));
+            p.setBrush(Qt::NoBrush);
+            p.drawEllipse(at - QPointF(0, 26), 4.5, 4.5);
+            p.drawLine(at - QPointF(0, 21), at);
+            p.drawLine(at - QPointF(5, 0), at + QPointF(5, 0));
+        }
+        if (!chosen || !session_.sounding() || !session_.sounding()->known())
+            continue;
+        const render::Sounding& s = *session_.sounding();
+        const QString text = (s.sky ? QString("sky") : QString::fromStdString(formatQuantity(double(s.depth), Quantity::Length))) +
+                             QString("  T %1").arg(double(s.transmittance.back()), 0, 'f', 2);
+        p.setFont(figureFont(11));
+        const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 14;
+        const QRectF box(std::clamp(at.x() + 10, 4.0, std::max(4.0, double(width() - w - 4))), std::max(4.0, at.y() - 36), w, 20);
+        p.fillRect(box, QColor(20, 21, 22, 190));
+        p.setPen(QColor("#e6e6e4"));
+        p.drawText(box, Qt::AlignCenter, text);
+    }
 }
 
 void PictureView::drawAids(QPainter& p)
@@ -202,7 +262,19 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
     lookFrom(c);
 }
 
-void PictureView::mouseReleaseEvent(QMouseEvent*) { button_ = Qt::NoButton; }
+void PictureView::mouseReleaseEvent(QMouseEvent* e)
+{
+    const bool click = button_ == Qt::LeftButton && (e->pos() - press_).manhattanLength() < 4;
+    button_ = Qt::NoButton;
+    if (!click || session_.picture().image.isNull())
+        return;
+    for (std::size_t i = 0; i < session_.pins().size(); ++i) {
+        const QPointF at(session_.pins()[i].x() * width(), session_.pins()[i].y() * height());
+        if (QLineF(at, e->position()).length() < 9 || QLineF(at - QPointF(0, 26), e->position()).length() < 9)
+            return session_.choosePin(static_cast<int>(i));
+    }
+    session_.addPin(QPointF(e->position().x() / width(), e->position().y() / height()));
+}
 
 void PictureView::wheelEvent(QWheelEvent* e)
 {

@@ -1,6 +1,7 @@
 #pragma once
 /// The Picture. Left drag turns about the point under the cursor, right drag moves sideways, the wheel goes nearer or
-/// farther: all of it a free look that leaves the shot alone; a button or Home goes back.
+/// farther: all of it a free look that leaves the shot alone; a button or Home goes back. A click drops a pin, whose
+/// line of sight the Sounding shows.
 #include "app/session.h"
 
 #include <QWidget>
@@ -35,6 +36,9 @@ protected:
 private:
     void lookFrom(const geometry::Camera& camera);
     void drawAids(QPainter& painter);
+    void drawPins(QPainter& painter);
+    /// The picture in a few flat greys.
+    QImage inFlatTones(const QImage& image, int tones) const;
     /// Distance to the surface under a position [m]; the distance to the aim where there is none.
     float distanceAt(const QPoint& p);
 

@@ -31,6 +31,8 @@ Session::Session(QObject* parent) : QObject(parent), history_(elements::newProje
             picture_ = state;
             if (state.samples >= 1 && (state.samples == 1 || state.clean))
                 thumbnailTimer_.start();
+            if (state.samples >= 1 && (state.clean || !readingTimer_.isActive()))
+                readingTimer_.start(state.samples == 1 || state.clean ? 60 : 1500);
             Q_EMIT pictureChanged();
         });
     });
@@ -38,6 +40,8 @@ Session::Session(QObject* parent) : QObject(parent), history_(elements::newProje
     thumbnailTimer_.setSingleShot(true);
     thumbnailTimer_.setInterval(150);
     connect(&thumbnailTimer_, &QTimer::timeout, this, &Session::askThumbnails);
+    readingTimer_.setSingleShot(true);
+    connect(&readingTimer_, &QTimer::timeout, this, &Session::askReadings);
     jobTimer_.setInterval(80);
     connect(&jobTimer_, &QTimer::timeout, this, [this] {
         if (job_)
@@ -116,6 +120,11 @@ void Session::replace(scene::Project project, const QString& file)
     changed_ = false;
     freeCamera_.reset();
     thumbnails_.clear();
+    readings_ = {};
+    ownBorders_.clear();
+    pins_.clear();
+    soundings_.clear();
+    chosenPin_ = -1;
     Q_EMIT projectReplaced();
     Q_EMIT projectChanged();
     Q_EMIT fileChanged();
@@ -333,6 +342,76 @@ void Session::askThumbnails()
             Q_EMIT thumbnailChanged(QString::fromStdString(id));
         });
     });
+}
+
+void Session::askReadings()
+{
+    // Measured on the renderer's thread from the very layers that would be delivered.
+    renderer_->ask("readings", [this, own = ownBorders_, pins = pins_](const render::Frame& frame) {
+        const render::Layers layers = frame.layers();
+        std::vector<float> beauty(layers.plate.size());
+        for (std::size_t i = 0; i < beauty.size(); ++i)
+            beauty[i] = layers.plate[i] * layers.transmittance[i] + layers.air[i];
+        Readings r;
+        reading::PlanePicture picture{layers.width, layers.height, beauty, layers.depth};
+        r.borders = reading::bordersFromDepth(picture);
+        const std::vector<float>& borders = own.empty() ? r.borders : own;
+        r.planes = reading::planesOf(picture, borders);
+        picture.rgb = layers.plate;
+        r.without = reading::planesOf(picture, borders);
+        std::vector<render::Sounding> soundings;
+        for (const QPointF& pin : pins)
+            soundings.push_back(frame.soundingAt(std::min(layers.width - 1, static_cast<int>(pin.x() * layers.width)),
+                                                 std::min(layers.height - 1, static_cast<int>(pin.y() * layers.height))));
+        QMetaObject::invokeMethod(this, [this, r, own, pins, soundings] {
+            if (own == ownBorders_)
+                readings_ = r;
+            if (pins == pins_)
+                soundings_ = soundings;
+            Q_EMIT readingsChanged();
+        });
+    });
+}
+
+void Session::setPlaneBorders(std::vector<float> borders)
+{
+    ownBorders_ = std::move(borders);
+    Q_EMIT readingsChanged();
+    askReadings();
+}
+
+void Session::addPin(const QPointF& place)
+{
+    pins_.push_back(place);
+    soundings_.emplace_back();
+    choosePin(static_cast<int>(pins_.size()) - 1);
+    askReadings();
+}
+
+void Session::choosePin(int index)
+{
+    chosenPin_ = index >= 0 && index < static_cast<int>(pins_.size()) ? index : -1;
+    Q_EMIT readingsChanged();
+}
+
+void Session::removePin(int index)
+{
+    if (index < 0 || index >= static_cast<int>(pins_.size()))
+        return;
+    pins_.erase(pins_.begin() + index);
+    soundings_.erase(soundings_.begin() + index);
+    choosePin(std::min(index, static_cast<int>(pins_.size()) - 1));
+}
+
+const render::Sounding* Session::sounding() const
+{
+    return chosenPin_ >= 0 && chosenPin_ < static_cast<int>(soundings_.size()) ? &soundings_[static_cast<std::size_t>(chosenPin_)] : nullptr;
+}
+
+void Session::setValueStudy(int tones)
+{
+    valueStudy_ = tones == 0 ? 0 : std::clamp(tones, 3, 7);
+    Q_EMIT pictureChanged();
 }
 
 QImage Session::thumbnail(const std::string& element) const

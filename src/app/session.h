@@ -3,11 +3,13 @@
 /// Widgets ask it and tell it; it tells them with signals on the window's thread.
 #include "base/job.h"
 #include "elements/kinds.h"
+#include "reading/planes.h"
 #include "render/live.h"
 #include "scene/history.h"
 
 #include <QImage>
 #include <QObject>
+#include <QPointF>
 #include <QTimer>
 #include <condition_variable>
 #include <memory>
@@ -72,6 +74,24 @@ public:
     QImage thumbnail(const std::string& element) const;
     void setWantedSamples(int samples) { renderer_->setWantedSamples(samples); }
 
+    /// The planes of the picture shown, with its air and without; empty before the first full picture.
+    const reading::Planes& planes() const { return readings_.planes; }
+    const reading::Planes& planesWithoutAir() const { return readings_.without; }
+    /// Distances that part the planes [m]; an empty list gives them back to the picture's depth.
+    const std::vector<float>& planeBorders() const { return ownBorders_.empty() ? readings_.borders : ownBorders_; }
+    void setPlaneBorders(std::vector<float> borders);
+    /// Pins on the picture, 0…1 of its width and height, and the soundings under them.
+    const std::vector<QPointF>& pins() const { return pins_; }
+    int chosenPin() const { return chosenPin_; }
+    void addPin(const QPointF& place);
+    void choosePin(int index);
+    void removePin(int index);
+    /// Of the chosen pin; null when there is none, not known() before it is measured.
+    const render::Sounding* sounding() const;
+    /// Flat tones the picture is shown in, to judge its staging: 3…7; 0 shows it as it is.
+    int valueStudy() const { return valueStudy_; }
+    void setValueStudy(int tones);
+
     /// Which element is hovered or selected anywhere; empty for none.
     void setHovered(const std::string& element);
     const std::string& hovered() const { return hovered_; }
@@ -83,6 +103,7 @@ Q_SIGNALS:
     void pictureChanged();
     void thumbnailChanged(const QString& element);
     void hoveredChanged();
+    void readingsChanged();    ///< planes, pins or soundings
     void failed(const QString& message);
     void jobChanged(const QString& name, double progress, const QString& message); ///< empty name: over
     void fileChanged();
@@ -92,6 +113,7 @@ private:
     void refreeze();
     void freezeLoop();
     void askThumbnails();
+    void askReadings();
     void replace(scene::Project project, const QString& file);
     void remember(const QString& file);
 
@@ -105,7 +127,16 @@ private:
     QSize pictureSize_{8, 8};
     std::map<std::string, QImage> thumbnails_;
     std::string hovered_;
-    QTimer thumbnailTimer_, jobTimer_;
+    QTimer thumbnailTimer_, jobTimer_, readingTimer_;
+    struct Readings {
+        reading::Planes planes, without;
+        std::vector<float> borders;
+    };
+    Readings readings_;
+    std::vector<float> ownBorders_;
+    std::vector<QPointF> pins_;
+    std::vector<render::Sounding> soundings_; ///< as many as pins
+    int chosenPin_ = -1, valueStudy_ = 0;
 
     struct Job {
         QString name;

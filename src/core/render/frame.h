@@ -12,6 +12,7 @@
 /// follow each other inside a piece; the transmittance converges to that of the noisy air itself.
 #include "render/air_kernel.h"
 #include "render/layers.h"
+#include "render/sounding.h"
 #include "render/surface.h"
 
 #include <algorithm>
@@ -63,6 +64,8 @@ public:
     Contribution mediumAlone(const std::string& id);
     Contribution lampAlone(const std::string& id);
 
+    /// What the line of sight of pixel (x, y) meets, by the last march; empty before it.
+    Sounding soundingAt(int x, int y) const;
     std::size_t bytes() const;
     /// Distance along the ray to what covers most of pixel (x, y).
     float depthAt(int x, int y) const;
@@ -151,6 +154,8 @@ private:
     Vec3 litMirrors(std::size_t pixel, int y, const float* view) const;
     /// What lies behind the air of one pixel, times transmittance; and the transmittance itself.
     Vec3 behindAir(std::size_t pixel, int y, const Through& through, float& transmittance) const;
+    /// Radiance of one cluster before the air in front of it.
+    Vec3 behindSurface(std::size_t pixel, int y, int cluster) const;
     bool buildQuick(const std::atomic<bool>& stop);
     bool marchQuick(const std::atomic<bool>& stop, int onlyMedium, std::vector<float>& profile);
 

@@ -96,6 +96,15 @@ void LiveRenderer::wantContributions(std::vector<std::string> media, std::vector
     wake_.notify_all();
 }
 
+void LiveRenderer::ask(const std::string& topic, std::function<void(const Frame&)> question)
+{
+    {
+        const std::lock_guard lock(mutex_);
+        questions_[topic] = std::move(question);
+    }
+    wake_.notify_all();
+}
+
 Layers LiveRenderer::layers()
 {
     const std::lock_guard lock(frameMutex_);
@@ -236,6 +245,18 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
         }
     }
     lock.lock();
+    if (!questions_.empty() && !next_ && !quit_ && fine_ && fine_->isLit()) {
+        const auto questions = std::move(questions_);
+        questions_.clear();
+        lock.unlock();
+        {
+            const std::unique_lock frames(frameMutex_);
+            for (const auto& [topic, question] : questions)
+                question(*fine_);
+        }
+        lock.lock();
+        worked = true;
+    }
     if (wish_ && !next_ && !quit_ && fine_->isLit()) {
         const auto wish = std::move(wish_);
         wish_ = nullptr;

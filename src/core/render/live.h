@@ -44,6 +44,9 @@ public:
     /// picture is not waiting for anything more urgent.
     void wantContributions(std::vector<std::string> media, std::vector<std::string> lamps,
                            std::function<void(const std::string& id, const Frame::Contribution&)> onContribution);
+    /// Calls `question` on the worker thread with the frame once it is lit and nothing more urgent waits. A new question
+    /// of the same `topic` replaces one that has not been answered.
+    void ask(const std::string& topic, std::function<void(const Frame&)> question);
     /// Layers of what has been accumulated so far; waits for the pass in work.
     Layers layers();
     float depthAt(int x, int y);
@@ -70,6 +73,7 @@ private:
         std::function<void(const std::string&, const Frame::Contribution&)> deliver;
     };
     std::unique_ptr<Wish> wish_;
+    std::map<std::string, std::function<void(const Frame&)>> questions_;
 
     // The worker's own.
     std::shared_ptr<const shot::Shot> shot_;

@@ -1,0 +1,24 @@
+#pragma once
+/// The Bench under the Picture: one of its pages at a time, chosen by name.
+#include <QWidget>
+
+class QHBoxLayout;
+class QPushButton;
+class QStackedWidget;
+
+namespace hygros::app {
+
+class Bench : public QWidget {
+    Q_OBJECT
+public:
+    explicit Bench(QWidget* parent = nullptr);
+    void addPage(const QString& name, QWidget* page);
+    void showPage(const QString& name);
+    QString shownPage() const;
+
+private:
+    QHBoxLayout* head_;
+    QStackedWidget* pages_;
+    std::vector<QPushButton*> names_;
+};
+} // namespace hygros::app

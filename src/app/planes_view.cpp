@@ -1,0 +1,214 @@
+#include "app/planes_view.h"
+
+#include "app/theme.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <cmath>
+
+namespace hygros::app {
+namespace {
+constexpr double nearest = 1.0, farthest = 4000.0;
+const char* const names[] = {"fore", "middle", "back"};
+QString stops(float v, bool sign) { return (sign && v >= 0.f ? "+" : "") + QString::number(double(v), 'f', 1); }
+QString metres(double d) { return QString::fromStdString(formatQuantity(d, Quantity::Length)); }
+} // namespace
+
+PlanesView::PlanesView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
+{
+    setObjectName("planes");
+    setAccessibleName("Planes");
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(true);
+    setToolTip("Drag a border; double-click gives both back to the depth of the picture.");
+    connect(&session, &Session::readingsChanged, this, qOverload<>(&QWidget::update));
+}
+
+QRectF PlanesView::ruler() const { return QRectF(46, 10, width() - 92, 22); }
+double PlanesView::xOf(double d) const
+{
+    return ruler().left() + std::log(std::clamp(d, nearest, farthest) / nearest) / std::log(farthest / nearest) * ruler().width();
+}
+double PlanesView::distanceOf(double x) const { return nearest * std::pow(farthest / nearest, std::clamp((x - ruler().left()) / ruler().width(), 0.0, 1.0)); }
+
+QPointF PlanesView::borderPosition(std::size_t border) const
+{
+    const auto& borders = session_.planeBorders();
+    return border < borders.size() ? QPointF(xOf(double(borders[border])), ruler().bottom()) : QPointF();
+}
+
+void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
+{
+    const Theme& t = Theme::now();
+    const reading::Plane& plane = session_.planes().planes[index];
+    const bool first = index == 0, last = index + 1 == session_.planes().planes.size();
+    p.setFont(textFont(12, QFont::DemiBold));
+    p.setPen(t.text);
+    p.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt::AlignLeft | Qt::AlignVCenter, names[std::min<std::size_t>(index, 2)]);
+    p.setFont(figureFont(11));
+    p.setPen(t.quiet);
+    const QString reach = first ? "to " + metres(double(plane.to)) : last ? "from " + metres(double(plane.from)) : metres(double(plane.from)) + " to " + metres(double(plane.to));
+    p.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt::AlignRight | Qt::AlignVCenter, reach);
+    if (plane.pixels == 0) {
+        p.setFont(textFont(11));
+        p.drawText(QRectF(area.left(), area.top() + 26, area.width(), 34), Qt::AlignLeft | Qt::TextWordWrap, "Nothing stands here.");
+        return;
+    }
+    // The tone strip: how much of the plane has which tone, dark at the left; each column in the grey it stands for.
+    const QRectF strip(area.left(), area.top() + 22, area.width(), std::max(24.0, area.height() - 22 - 58));
+    p.fillRect(strip, t.field);
+    const float most = *std::max_element(plane.tones.begin(), plane.tones.end());
+    const double w = strip.width() / reading::toneBins;
+    const float exposure = session_.shot() ? session_.shot()->look.exposure : 0.f;
+    for (int i = 0; i < reading::toneBins; ++i) {
+        const double h = strip.height() * double(plane.tones[static_cast<std::size_t>(i)] / most);
+        if (h < 0.5)
+            continue;
+        const float stop = reading::toneFirst + (static_cast<float>(i) + 0.5f) * reading::toneStep + exposure;
+        const int grey = std::clamp(static_cast<int>(255.f * std::pow(std::clamp((stop + 7.f) / 12.f, 0.f, 1.f), 1.2f)), 26, 245);
+        p.fillRect(QRectF(strip.left() + i * w, strip.bottom() - h, std::max(1.0, w - 0.6), h), QColor(grey, grey, grey));
+    }
+    const auto toneX = [&](float stop) { return strip.left() + double((stop - reading::toneFirst) / (reading::toneStep * reading::toneBins)) * strip.width(); };
+    p.setPen(QPen(t.text, 1));
+    p.drawLine(QPointF(toneX(plane.meanStops), strip.top()), QPointF(toneX(plane.meanStops), strip.bottom()));
+    // What the plane would be without its air: a second, dotted mark.
+    const auto& before = session_.planesWithoutAir().planes;
+    if (index < before.size() && before[index].pixels) {
+        p.setPen(QPen(t.quiet, 1, Qt::DotLine));
+        p.drawLine(QPointF(toneX(before[index].meanStops), strip.top()), QPointF(toneX(before[index].meanStops), strip.bottom()));
+    }
+    const auto line = [&](int row, const QString& what, const QString& now, const QString& was) {
+        const QRectF r(area.left(), strip.bottom() + 5 + 17 * row, area.width(), 16);
+        p.setFont(textFont(11));
+        p.setPen(t.quiet);
+        p.drawText(r, Qt::AlignLeft | Qt::AlignVCenter, what);
+        p.setFont(figureFont(11));
+        p.drawText(r, Qt::AlignRight | Qt::AlignVCenter, was);
+        p.setPen(t.text);
+        p.drawText(r.adjusted(0, 0, -64, 0), Qt::AlignRight | Qt::AlignVCenter, now);
+    };
+    const bool known = index < before.size() && before[index].pixels;
+    const auto was = [&](const QString& s) { return known ? s : QString(); };
+    line(0, "mean", stops(plane.meanStops, true) + " stops", was(stops(before[index].meanStops, true)));
+    line(1, "spread", stops(plane.spreadStops, false) + " stops", was(stops(before[index].spreadStops, false)));
+    line(2, "chroma", QString::number(double(plane.chroma), 'f', 3), was(QString::number(double(before[index].chroma), 'f', 3)));
+}
+
+void PlanesView::paintEvent(QPaintEvent*)
+{
+    const Theme& t = Theme::now();
+    QPainter p(this);
+    p.fillRect(rect(), t.panel);
+    const reading::Planes& planes = session_.planes();
+    if (planes.planes.empty()) {
+        p.setPen(t.quiet);
+        p.setFont(textFont(12));
+        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap, "The planes are measured from the first full picture.");
+        return;
+    }
+    const QRectF r = ruler();
+    p.setFont(figureFont(10));
+    p.setPen(t.rule);
+    p.drawLine(r.bottomLeft(), r.bottomRight());
+    for (int decade = 0; decade <= 3; ++decade)
+        for (int k = 1; k < 10; ++k) {
+            const double d = std::pow(10.0, decade) * k;
+            if (d > farthest)
+                break;
+            p.setPen(k == 1 ? t.quiet : t.rule);
+            p.drawLine(QPointF(xOf(d), r.bottom()), QPointF(xOf(d), r.bottom() - (k == 1 ? 7 : 4)));
+            if (k == 1)
+                p.drawText(QRectF(xOf(d) - 30, r.top() - 4, 60, 14), Qt::AlignCenter, metres(d));
+        }
+    p.setRenderHint(QPainter::Antialiasing);
+    const auto& borders = session_.planeBorders();
+    for (std::size_t i = 0; i < borders.size(); ++i) {
+        const QPointF at = borderPosition(i);
+        const bool active = held_ == static_cast<int>(i) || (hasFocus() && chosen_ == i);
+        p.setBrush(active ? t.accent : t.text);
+        p.setPen(Qt::NoPen);
+        p.drawPolygon(QPolygonF{at, at + QPointF(-6, 10), at + QPointF(6, 10)});
+    }
+    p.setRenderHint(QPainter::Antialiasing, false);
+    // Bands side by side, with what parts them in between.
+    const double top = r.bottom() + 18, gap = 92, count = static_cast<double>(planes.planes.size());
+    const double w = (width() - 2 * 24 - gap * (count - 1)) / count;
+    for (std::size_t i = 0; i < planes.planes.size(); ++i) {
+        const QRectF area(24 + static_cast<double>(i) * (w + gap), top, w, height() - top - 6);
+        drawPlane(p, area, i);
+        if (i + 1 == planes.planes.size())
+            break;
+        const float apart = planes.separation[i];
+        const bool empty = planes.planes[i].pixels == 0 || planes.planes[i + 1].pixels == 0, merges = !empty && apart < reading::mergesBelow;
+        const QRectF between(area.right() + 8, top + 18, gap - 16, 62);
+        p.setPen(merges ? QColor("#E0A050") : t.text);
+        p.setFont(figureFont(14));
+        p.drawText(QRectF(between.left(), between.top(), between.width(), 18), Qt::AlignCenter, empty ? "–" : stops(apart, false));
+        p.setFont(textFont(11));
+        p.setPen(merges ? QColor("#E0A050") : t.quiet);
+        p.drawText(QRectF(between.left(), between.top() + 18, between.width(), 30), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
+                   empty ? "" : merges ? "stops: they\nmerge" : "stops apart");
+        const auto& was = session_.planesWithoutAir().separation;
+        if (!empty && i < was.size()) {
+            p.setPen(t.quiet);
+            p.drawText(QRectF(between.left() - 8, between.top() + 50, between.width() + 16, 16), Qt::AlignCenter, stops(was[i], false) + " without air");
+        }
+    }
+}
+
+void PlanesView::moveBorder(std::size_t border, double distance)
+{
+    std::vector<float> borders = session_.planeBorders();
+    if (border >= borders.size())
+        return;
+    // Borders stay in order, a tenth apart.
+    const double lo = border == 0 ? nearest : double(borders[border - 1]) * 1.1, hi = border + 1 < borders.size() ? double(borders[border + 1]) / 1.1 : farthest;
+    borders[border] = static_cast<float>(std::clamp(distance, lo, std::max(lo, hi)));
+    session_.setPlaneBorders(borders);
+}
+
+void PlanesView::mousePressEvent(QMouseEvent* e)
+{
+    double best = 12;
+    for (std::size_t i = 0; i < session_.planeBorders().size(); ++i)
+        if (const double d = std::abs(borderPosition(i).x() - e->position().x()); d < best && e->position().y() < ruler().bottom() + 16) {
+            best = d;
+            held_ = static_cast<int>(i);
+            chosen_ = i;
+        }
+    update();
+}
+
+void PlanesView::mouseMoveEvent(QMouseEvent* e)
+{
+    if (held_ >= 0)
+        moveBorder(static_cast<std::size_t>(held_), distanceOf(e->position().x()));
+}
+
+void PlanesView::mouseReleaseEvent(QMouseEvent*)
+{
+    held_ = -1;
+    update();
+}
+
+void PlanesView::mouseDoubleClickEvent(QMouseEvent*) { session_.setPlaneBorders({}); }
+
+void PlanesView::keyPressEvent(QKeyEvent* e)
+{
+    const auto& borders = session_.planeBorders();
+    if (borders.empty())
+        return QWidget::keyPressEvent(e);
+    chosen_ = std::min(chosen_, borders.size() - 1);
+    const double step = e->modifiers() & Qt::ShiftModifier ? 1.01 : 1.08;
+    if (e->key() == Qt::Key_Left)
+        moveBorder(chosen_, double(borders[chosen_]) / step);
+    else if (e->key() == Qt::Key_Right)
+        moveBorder(chosen_, double(borders[chosen_]) * step);
+    else if (e->key() == Qt::Key_Up || e->key() == Qt::Key_Down)
+        chosen_ = (chosen_ + 1) % borders.size();
+    else
+        return QWidget::keyPressEvent(e);
+    update();
+}
+} // namespace hygros::app

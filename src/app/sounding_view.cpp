@@ -1,0 +1,179 @@
+#include "app/sounding_view.h"
+
+#include "app/theme.h"
+
+#include <QClipboard>
+#include <QGuiApplication>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QPushButton>
+#include <cmath>
+
+namespace hygros::app {
+namespace {
+constexpr double legendWidth = 250;
+double brightness(const Vec3& c) { return double(luminance(c)); }
+/// Elements of one family are told apart by lightness.
+QColor shade(const QColor& hue, int index) { return index % 3 == 0 ? hue : index % 3 == 1 ? hue.lighter(128) : hue.darker(135); }
+} // namespace
+
+SoundingView::SoundingView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
+{
+    setObjectName("sounding");
+    setAccessibleName("Sounding");
+    setMouseTracking(true);
+    copy_ = new QPushButton("Copy the numbers", this);
+    copy_->setObjectName("copySounding");
+    copy_->setToolTip("Comma-separated values, a line for each distance.");
+    remove_ = new QPushButton("Remove the pin", this);
+    remove_->setObjectName("removePin");
+    connect(copy_, &QPushButton::clicked, this, &SoundingView::copyTable);
+    connect(remove_, &QPushButton::clicked, this, [this] { session_.removePin(session_.chosenPin()); });
+    connect(&session, &Session::readingsChanged, this, qOverload<>(&QWidget::update));
+}
+
+QRectF SoundingView::plot() const { return QRectF(52, 12, width() - 52 - legendWidth - 28, height() - 42); }
+
+double SoundingView::xOf(double d) const
+{
+    // From the eye on: even near it, logarithmic far away.
+    const render::Sounding* s = session_.sounding();
+    const double end = std::log1p(double(s && s->known() ? std::min(s->depth, 30000.f) : 1000.f) / 2.0);
+    return plot().left() + std::log1p(d / 2.0) / end * plot().width();
+}
+
+void SoundingView::copyTable()
+{
+    if (const render::Sounding* s = session_.sounding(); s && s->known())
+        QGuiApplication::clipboard()->setText(QString::fromStdString(s->csv()));
+}
+
+void SoundingView::resizeEvent(QResizeEvent*)
+{
+    copy_->adjustSize();
+    remove_->adjustSize();
+    copy_->move(width() - static_cast<int>(legendWidth), height() - copy_->height() - 8);
+    remove_->move(copy_->geometry().right() + 8, copy_->y());
+}
+
+void SoundingView::mouseMoveEvent(QMouseEvent* e)
+{
+    cursor_ = e->position();
+    update();
+}
+
+void SoundingView::leaveEvent(QEvent*)
+{
+    cursor_ = {-1, -1};
+    update();
+}
+
+void SoundingView::paintEvent(QPaintEvent*)
+{
+    const Theme& t = Theme::now();
+    QPainter p(this);
+    p.fillRect(rect(), t.panel);
+    const render::Sounding* s = session_.sounding();
+    copy_->setVisible(s && s->known());
+    remove_->setVisible(session_.chosenPin() >= 0);
+    if (!s || !s->known()) {
+        p.setPen(t.quiet);
+        p.setFont(textFont(12));
+        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+                   session_.pins().empty() ? "Click in the Picture to drop a pin: its line of sight is sounded here." : "The pin is sounded with the next picture.");
+        return;
+    }
+    const QRectF r = plot();
+    p.fillRect(r, QColor("#1a1c1e"));
+    // The eye's distances.
+    p.setFont(figureFont(10));
+    for (const double d : {0.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0, 2000.0, 5000.0, 10000.0, 20000.0}) {
+        if (xOf(d) > r.right() + 1)
+            break;
+        p.setPen(QColor(255, 255, 255, 26));
+        p.drawLine(QPointF(xOf(d), r.top()), QPointF(xOf(d), r.bottom()));
+        p.setPen(t.quiet);
+        const bool room = d == 0.0 || std::fmod(std::log10(d) + 1e-9, 1.0) < 1e-6 || r.width() > 560;
+        if (room)
+            p.drawText(QRectF(xOf(d) - 30, r.bottom() + 6, 60, 14), Qt::AlignCenter, d == 0.0 ? "eye" : QString::fromStdString(formatQuantity(d, Quantity::Length)));
+    }
+    p.drawText(QRectF(r.left() - 48, r.top() - 6, 42, 14), Qt::AlignRight, "T 1");
+    p.drawText(QRectF(r.left() - 48, r.bottom() - 8, 42, 14), Qt::AlignRight, "T 0");
+    const std::size_t n = s->distance.size();
+    const auto x = [&](std::size_t i) { return xOf(double(std::min(s->distance[i], 30000.f))); };
+    p.setRenderHint(QPainter::Antialiasing);
+    const auto curve = [&](const auto& y, const QColor& c, double width, Qt::PenStyle style = Qt::SolidLine) {
+        QPainterPath path;
+        for (std::size_t i = 0; i < n; ++i)
+            i ? path.lineTo(x(i), y(i)) : path.moveTo(x(i), y(i));
+        p.setPen(QPen(c, width, style));
+        p.setBrush(Qt::NoBrush);
+        p.drawPath(path);
+    };
+    // Light gained, as parts of all that is gained.
+    const double most = std::max(1e-12, brightness(s->airLight()));
+    struct Row {
+        QString name, value;
+        QColor colour;
+        bool dotted;
+    };
+    std::vector<Row> rows;
+    const std::size_t at = [&] {
+        if (!r.contains(cursor_))
+            return n - 1;
+        std::size_t i = 0;
+        while (i + 1 < n && x(i + 1) <= cursor_.x())
+            ++i;
+        return i;
+    }();
+    const auto nameOf = [&](const std::string& id) {
+        const scene::Element* e = session_.project().find(id);
+        return e ? QString::fromStdString(e->name) : QString::fromStdString(id);
+    };
+    const auto percent = [&](const Vec3& light) { return QString::number(100.0 * brightness(light) / most, 'f', 0) + " %"; };
+    int index = 0;
+    for (const auto& e : s->elements) {
+        const QColor c = shade(familyHue(scene::Family::Air), index++);
+        curve([&](std::size_t i) { return r.bottom() - brightness(e.light[i]) / most * r.height(); }, c, 1.6);
+        rows.push_back({nameOf(e.id), percent(e.light[at]) + "   " + QString::fromStdString(formatNumber(double(e.extinction[at]), 2)) + " /m", c, false});
+    }
+    index = 0;
+    for (const auto& l : s->lamps) {
+        const QColor c = shade(familyHue(scene::Family::Lights), index++);
+        curve([&](std::size_t i) { return r.bottom() - brightness(l.light[i]) / most * r.height(); }, c, 1.6, Qt::DashLine);
+        rows.push_back({nameOf(l.id), percent(l.light[at]), c, true});
+    }
+    curve([&](std::size_t i) { return r.bottom() - double(s->transmittance[i]) * r.height(); }, QColor(0, 0, 0, 120), 3.2);
+    curve([&](std::size_t i) { return r.bottom() - double(s->transmittance[i]) * r.height(); }, QColor("#f2f2f0"), 1.6);
+    if (r.contains(cursor_)) {
+        p.setPen(QPen(QColor(255, 255, 255, 90), 1, Qt::DotLine));
+        p.drawLine(QPointF(x(at), r.top()), QPointF(x(at), r.bottom()));
+    }
+    // Legend with the values at the cursor, else at the end.
+    const double left = width() - legendWidth;
+    double y = 10;
+    p.setFont(textFont(12, QFont::DemiBold));
+    p.setPen(t.text);
+    const QString where = s->distance[at] >= 29000.f ? QString("to the sky") : "to " + QString::fromStdString(formatQuantity(double(s->distance[at]), Quantity::Length));
+    p.drawText(QRectF(left, y, legendWidth - 12, 16), Qt::AlignLeft | Qt::AlignVCenter, where);
+    p.setFont(figureFont(12));
+    p.drawText(QRectF(left, y, legendWidth - 12, 16), Qt::AlignRight | Qt::AlignVCenter, "T " + QString::number(double(s->transmittance[at]), 'f', 3));
+    y += 20;
+    for (const Row& row : rows) {
+        if (y > height() - 56)
+            break;
+        p.setPen(QPen(row.colour, 2, row.dotted ? Qt::DashLine : Qt::SolidLine));
+        p.drawLine(QPointF(left, y + 8), QPointF(left + 16, y + 8));
+        p.setPen(t.text);
+        p.setFont(figureFont(11));
+        const double valueWidth = QFontMetricsF(p.font()).horizontalAdvance(row.value) + 6;
+        p.drawText(QRectF(left, y, legendWidth - 12, 16), Qt::AlignRight | Qt::AlignVCenter, row.value);
+        p.setFont(textFont(11));
+        p.setPen(t.quiet);
+        p.drawText(QRectF(left + 22, y, legendWidth - 34 - valueWidth, 16), Qt::AlignLeft | Qt::AlignVCenter,
+                   QFontMetrics(p.font()).elidedText(row.name, Qt::ElideRight, static_cast<int>(legendWidth - 34 - valueWidth)));
+        y += 17;
+    }
+}
+} // namespace hygros::app

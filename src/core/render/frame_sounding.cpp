@@ -1,0 +1,118 @@
+/// What the line of sight of one pixel meets.
+#include "render/frame.h"
+#include "render/frame_rows.h"
+
+#include <cmath>
+
+namespace hygros::render {
+
+Sounding Frame::soundingAt(int px, int py) const
+{
+    Sounding out;
+    if (!lit_ || px < 0 || py < 0 || px >= width_ || py >= height_)
+        return out;
+    // The march of this pixel's group once more, by what was seen, keeping every boundary.
+    const int x = px / lanes * lanes, lane = px - x;
+    const std::size_t group = groupAt(x, py), noisy = air_->noisyCount(), pixel = index(px, py);
+    AirRays8 rays;
+    rays.ray = raysAt(x, py);
+    rays.jitter = f8(0.5f);
+    for (int i = 0; i < lanes; ++i)
+        rays.end[i] = span_[index(std::min(x + i, width_ - 1), py)];
+    rays.segments = pieces_[group];
+    F8 sunSeen[maxSegments], skySeen[maxSegments / 3];
+    seenFromAir(x, py, rays.end, sunSeen, skySeen);
+    rays.sunSeen = sunSeen;
+    rays.skySeen = skySeen;
+    rays.depth[0] = rays.end;
+    rays.weight[0] = f8(1.f);
+    std::vector<std::uint16_t> means(maxSegments * std::max<std::size_t>(1, noisy) * 2 * lanes);
+    if (noisy) {
+        std::copy_n(airNoise_.begin() + static_cast<std::ptrdiff_t>(group * maxSegments * noisy * 2 * lanes), maxSegments * noisy * 2 * lanes, means.begin());
+        rays.noise = {means.data(), false, f8(0.f)};
+    }
+    AirSums8 sums;
+    F8 profile[maxSegments][4];
+    marchAir(*air_, rays, sums, profile);
+
+    const Cluster* c = &clusters_[pixel * clusterCount];
+    int most = 0;
+    for (int k = 1; k < clusterCount; ++k)
+        if (c[k].weight > c[most].weight)
+            most = k;
+    out.depth = c[most].t;
+    out.sky = out.depth >= shot::Shot::farDistance;
+    out.surface = behindSurface(pixel, py, most);
+
+    const auto n = static_cast<std::size_t>(rays.segments);
+    const float span = rays.end[lane], scale = static_cast<float>(n) / std::log(1.f + span / Segments8::a);
+    const Vec3 o = view_.position(), d(rays.ray.dx[lane], rays.ray.dy[lane], rays.ray.dz[lane]);
+    const auto boundary = [&](std::size_t i) { return Segments8::a * std::expm1(static_cast<float>(i) / scale); };
+    // Boundaries short of the surface, then the surface itself, a share of the way through its piece.
+    std::size_t whole = 0;
+    while (whole < n && boundary(whole + 1) < out.depth * 0.9999f)
+        ++whole;
+    const float part = whole < n ? (out.depth - boundary(whole)) / (boundary(whole + 1) - boundary(whole)) : 0.f;
+    const auto add = [&](float distance, float transmittance, const Vec3& light) {
+        out.distance.push_back(distance);
+        out.transmittance.push_back(transmittance);
+        out.sunAndSky.push_back(light);
+    };
+    const auto lightAt = [&](F8 (*p)[4], std::size_t i) { return i == 0 ? Vec3(0.f) : Vec3(p[i - 1][0][lane], p[i - 1][1][lane], p[i - 1][2][lane]); };
+    const auto transmittanceAt = [&](std::size_t i) { return std::max(sums.boundary[i][lane], 1e-30f); };
+    for (std::size_t i = 0; i <= whole; ++i)
+        add(boundary(i), transmittanceAt(i), lightAt(profile, i));
+    if (whole < n)
+        add(out.depth, transmittanceAt(whole) * std::pow(transmittanceAt(whole + 1) / transmittanceAt(whole), part),
+            lerp(lightAt(profile, whole), lightAt(profile, whole + 1), part));
+
+    const auto media = air_->media();
+    for (std::size_t k = 0; k < media.size(); ++k) {
+        Sounding::ByElement by{media[k].medium->id, {}, {}};
+        F8 alone[maxSegments][4];
+        marchAir(*air_, rays, sums, alone, static_cast<int>(k));
+        for (std::size_t i = 0; i < out.distance.size(); ++i) {
+            const bool last = i == whole + 1;
+            by.light.push_back(last ? lerp(lightAt(alone, whole), lightAt(alone, whole + 1), part) : lightAt(alone, i));
+            // Mean extinction of the piece that ends here; the first stands for the eye.
+            const std::size_t piece = i == 0 ? 0 : i - 1;
+            const float t0 = boundary(piece), t1 = boundary(piece + 1);
+            float sigma = media::opticalDepth(*media[k].medium, o, d, t0, t1) / (t1 - t0);
+            if (const int q = media[k].noisyIndex; q >= 0)
+                sigma *= keptNoise(&means[(piece * noisy + static_cast<std::size_t>(q)) * 16], media[k].medium->noise)[lane];
+            by.extinction.push_back(sigma);
+        }
+        out.elements.push_back(std::move(by));
+    }
+    for (std::size_t l = 0; l < lampCount_; ++l) {
+        Sounding::ByLamp by{shot_->spots[l].id, std::vector<Vec3>(out.distance.size(), Vec3(0.f))};
+        SpotSamples beam;
+        const float share = 1.f / static_cast<float>(std::max<int>(1, rowLooks_[static_cast<std::size_t>(py)]));
+        for (const float jitter : {0.25f, 0.75f})
+            if (spotSamples(*air_, l, o, d, span, rays.segments, reinterpret_cast<const float*>(sums.boundary) + lane, jitter,
+                            &spotLit_[(l * span_.size() + pixel) * lanes], share, noisy ? means.data() + lane : nullptr, beam))
+                for (std::size_t i = 0; i < out.distance.size(); ++i)
+                    for (int s = 0; s < lanes; ++s)
+                        if (beam.t[s] < out.distance[i])
+                            by.light[i] += Vec3(beam.light[0][s], beam.light[1][s], beam.light[2][s]) * 0.5f;
+        out.lamps.push_back(std::move(by));
+    }
+    return out;
+}
+
+Vec3 Frame::behindSurface(std::size_t pixel, int y, int cluster) const
+{
+    const Cluster& c = clusters_[pixel * clusterCount + static_cast<std::size_t>(cluster)];
+    const Through& t = through_[pixel];
+    if (c.weight == 0.f || t.view[cluster] < 0.f)
+        return Vec3(0.f);
+    // As behindAir() does for this cluster alone, before the air in front of it.
+    Through one;
+    one.view[cluster] = 1.f;
+    one.sun[cluster] = t.sun[cluster];
+    one.sky[cluster] = t.sky[cluster];
+    one.diffuse[cluster] = t.diffuse[cluster];
+    float transmittance = 0.f;
+    return behindAir(pixel, y, one, transmittance);
+}
+} // namespace hygros::render
