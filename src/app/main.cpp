@@ -41,9 +41,9 @@ int main(int argc, char** argv)
     applyTheme();
     MainWindow window;
     window.session().setWantedSamples(parser.value(samples).toInt());
-    window.show();
     if (!parser.positionalArguments().isEmpty())
-        window.session().open(parser.positionalArguments().first());
+        window.session().openAtStart(parser.positionalArguments().first());
+    window.show();
     for (const auto f : {hygros::scene::Family::Lights, hygros::scene::Family::Set, hygros::scene::Family::Finish})
         if (parser.value(family) == QString::fromStdString(hygros::scene::familyName(f)))
             window.chooseFamily(f);

@@ -1,11 +1,13 @@
 #include "app/session.h"
 
 #include "base/error.h"
+#include "base/random.h"
 #include "finish/display.h"
 
 #include <QFileInfo>
 #include <QSettings>
 #include <cmath>
+#include <utility>
 
 namespace hygros::app {
 
@@ -148,6 +150,12 @@ void Session::open(const QString& file)
         });
 }
 
+void Session::openAtStart(const QString& file)
+{
+    quiet_ = true;
+    open(file);
+}
+
 bool Session::save(const QString& file)
 {
     try {
@@ -235,6 +243,8 @@ void Session::runJob(const QString& name, const std::function<void(JobControl&)>
                 job_.reset();
             jobTimer_.stop();
             Q_EMIT jobChanged({}, 1.0, {});
+            if (std::exchange(quiet_, false) && !good)
+                refreeze();
             if (!problem.isEmpty())
                 Q_EMIT failed(problem);
             else if (good)
@@ -273,6 +283,8 @@ geometry::Camera Session::camera() const
 
 void Session::refreeze()
 {
+    if (quiet_)
+        return;
     {
         const std::lock_guard lock(freezeMutex_);
         pending_ = std::make_unique<Pending>(Pending{project(), freeCamera_, pictureSize_});
@@ -288,6 +300,9 @@ bool Session::isSettled()
 
 void Session::freezeLoop()
 {
+    // Tables that every picture needs, made while the first project is being read.
+    BlueNoise::tile();
+    finish::Display warm{shot::Look()};
     std::unique_lock lock(freezeMutex_);
     while (!quit_) {
         if (!pending_) {

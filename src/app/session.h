@@ -48,6 +48,8 @@ public:
     void newProject();
     /// Loads with its sets in the background; the present project stays until all of it is there.
     void open(const QString& file);
+    /// The same for the file the window starts with: nothing is drawn of the empty project meanwhile.
+    void openAtStart(const QString& file);
     /// False and a message when it fails.
     bool save(const QString& file);
     void importSet(const QString& file);
@@ -119,7 +121,7 @@ private:
 
     scene::History history_;
     QString file_;
-    bool changed_ = false;
+    bool changed_ = false, quiet_ = false; ///< quiet: nothing is frozen
     std::shared_ptr<elements::GeometryCache> cache_;
     std::optional<geometry::Camera> freeCamera_;
     std::shared_ptr<const shot::Shot> shot_;

@@ -3,18 +3,22 @@
 #include "app/card_column.h"
 #include "app/lead_ruler.h"
 #include "app/main_window.h"
+#include "app/bench.h"
 #include "app/picture_view.h"
+#include "app/planes_view.h"
 #include "app/theme.h"
 #include "app/transect_view.h"
 #include "image/image.h"
 #include "support.h"
 
 #include <QCheckBox>
+#include <QClipboard>
 #include <QDialog>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QSpinBox>
+#include <set>
 
 using namespace hygros;
 using namespace hygros::app;
@@ -107,6 +111,95 @@ private Q_SLOTS:
         QVERIFY2(lo < 70 && hi > 200, qPrintable(QString("%1…%2").arg(lo).arg(hi)));
         QVERIFY(card("haze") && card("mist"));
         QVERIFY(window_->windowTitle().startsWith("First light"));
+    }
+
+    void aStartWithAMissingFileSaysSoAndStillShowsAPicture()
+    {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(1000, 700);
+        session().setWantedSamples(1);
+        session().openAtStart(dir_.filePath("gone.hygros"));
+        window_->show();
+        QTRY_VERIFY_WITH_TIMEOUT(window_->message().contains("gone.hygros"), 10000);
+        QVERIFY(!cleanPicture().isNull());
+        QVERIFY(session().file().isEmpty());
+    }
+
+    void planesAreMeasuredFromWhatIsDelivered()
+    {
+        cleanPicture();
+        QTRY_VERIFY_WITH_TIMEOUT(session().planes().planes.size() == 3, 20000);
+        QTest::mouseClick(window_->findChild<QPushButton*>("page:Planes"), Qt::LeftButton);
+        QCOMPARE(window_->bench().shownPage(), QString("Planes"));
+        // Drag the first border to the left; the planes follow.
+        PlanesView& view = window_->planes();
+        const float before = session().planeBorders()[0];
+        const QPoint from = view.borderPosition(0).toPoint() + QPoint(0, 4);
+        QTest::mousePress(&view, Qt::LeftButton, {}, from);
+        QTest::mouseMove(&view, from - QPoint(40, 0));
+        QTest::mouseRelease(&view, Qt::LeftButton, {}, from - QPoint(40, 0));
+        QVERIFY(session().planeBorders()[0] < before * 0.8f);
+        QTRY_VERIFY_WITH_TIMEOUT(std::abs(session().planes().planes[0].to - session().planeBorders()[0]) < 1e-3f, 20000);
+        // The same numbers from the layers that an export would write.
+        const render::Layers l = session().renderer().layers();
+        double sum = 0.0, n = 0.0;
+        for (std::size_t i = 0; i < l.pixels(); ++i) {
+            if (l.depth[i] >= session().planeBorders()[0])
+                continue;
+            double y = 0.0;
+            const double weights[3] = {0.2126, 0.7152, 0.0722};
+            for (std::size_t c = 0; c < 3; ++c)
+                y += weights[c] * double(l.plate[i * 3 + c] * l.transmittance[i * 3 + c] + l.air[i * 3 + c]);
+            sum += std::log2(std::max(1e-6, y) / 0.18);
+            n += 1.0;
+        }
+        QTRY_VERIFY_WITH_TIMEOUT(std::abs(double(session().planes().planes[0].meanStops) - sum / n) < 1e-3, 20000);
+        QCOMPARE(session().planes().planes[0].pixels, static_cast<std::size_t>(n));
+        QTest::mouseDClick(&view, Qt::LeftButton, {}, QPoint(view.width() / 2, view.height() - 20));
+        QTRY_COMPARE_WITH_TIMEOUT(session().planeBorders()[0], before, 20000);
+    }
+
+    void aClickDropsAPinWhoseSoundingEqualsThePicture()
+    {
+        cleanPicture();
+        PictureView& picture = window_->picture();
+        const QPoint at(picture.width() * 3 / 4, picture.height() * 2 / 3);
+        QTest::mouseClick(&picture, Qt::LeftButton, {}, at);
+        QCOMPARE(session().pins().size(), std::size_t{1});
+        QCOMPARE(window_->bench().shownPage(), QString("Sounding"));
+        QTRY_VERIFY_WITH_TIMEOUT(session().sounding() && session().sounding()->known(), 20000);
+        const render::Sounding s = *session().sounding();
+        const render::Layers l = session().renderer().layers();
+        const auto p = static_cast<std::size_t>(at.y() * l.width + at.x());
+        QVERIFY(std::abs(double(s.depth - l.depth[p])) < 1e-3 * double(l.depth[p]));
+        QVERIFY2(std::abs(double(s.transmittance.back() - l.transmittance[p * 3])) < 1e-3, qPrintable(QString("%1 against %2").arg(double(s.transmittance.back())).arg(double(l.transmittance[p * 3]))));
+        const double air = double(luminance(s.airLight())), delivered = double(luminance(Vec3(l.air[p * 3], l.air[p * 3 + 1], l.air[p * 3 + 2])));
+        QVERIFY2(std::abs(air - delivered) < 0.02 * delivered, qPrintable(QString("%1 against %2").arg(air).arg(delivered)));
+        QTest::mouseClick(window_->findChild<QPushButton*>("copySounding"), Qt::LeftButton);
+        const QStringList lines = QGuiApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts);
+        QCOMPARE(lines.size(), static_cast<qsizetype>(s.distance.size()) + 1);
+        QVERIFY(lines[0].startsWith("distance_m,transmittance") && lines[0].contains("mist light"));
+        QVERIFY(std::abs(lines.last().split(',')[1].toDouble() - double(s.transmittance.back())) < 1e-4);
+        QTest::mouseClick(window_->findChild<QPushButton*>("removePin"), Qt::LeftButton);
+        QVERIFY(session().pins().empty());
+    }
+
+    void theValueStudyShowsFlatTones()
+    {
+        cleanPicture();
+        session().setValueStudy(4);
+        QImage shown = window_->picture().grab().toImage();
+        std::set<int> tones;
+        for (int y = 40; y < shown.height() - 40; ++y)
+            for (int x = 0; x < shown.width(); ++x)
+                tones.insert(qGray(shown.pixel(x, y)));
+        QVERIFY2(tones.size() == 4, qPrintable(QString::number(tones.size())));
+        session().setValueStudy(0);
+        shown = window_->picture().grab().toImage();
+        tones.clear();
+        for (int x = 0; x < shown.width(); ++x)
+            tones.insert(qGray(shown.pixel(x, shown.height() / 2)));
+        QVERIFY(tones.size() > 20);
     }
 
     void draggingTheBanksTopInTheTransectChangesParameterFileAndPicture()
