@@ -426,6 +426,9 @@ void Card::mousePressEvent(QMouseEvent* e)
 
 void Card::keyPressEvent(QKeyEvent* e)
 {
+    // Keys that a field inside has done with (Return ends typing) are not the card's.
+    if (QWidget* f = window()->focusWidget(); f && f != this && isAncestorOf(f))
+        return QWidget::keyPressEvent(e);
     switch (e->key()) {
     case Qt::Key_Space:
     case Qt::Key_Return: setOpen(!open_); break;

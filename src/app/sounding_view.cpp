@@ -30,7 +30,14 @@ SoundingView::SoundingView(Session& session, QWidget* parent) : QWidget(parent),
     remove_->setObjectName("removePin");
     connect(copy_, &QPushButton::clicked, this, &SoundingView::copyTable);
     connect(remove_, &QPushButton::clicked, this, [this] { session_.removePin(session_.chosenPin()); });
-    connect(&session, &Session::readingsChanged, this, qOverload<>(&QWidget::update));
+    copy_->hide();
+    remove_->hide();
+    connect(&session, &Session::readingsChanged, this, [this] {
+        const render::Sounding* s = session_.sounding();
+        copy_->setVisible(s && s->known());
+        remove_->setVisible(session_.chosenPin() >= 0);
+        update();
+    });
 }
 
 QRectF SoundingView::plot() const { return QRectF(52, 12, width() - 52 - legendWidth - 28, height() - 42); }
@@ -75,8 +82,6 @@ void SoundingView::paintEvent(QPaintEvent*)
     QPainter p(this);
     p.fillRect(rect(), t.panel);
     const render::Sounding* s = session_.sounding();
-    copy_->setVisible(s && s->known());
-    remove_->setVisible(session_.chosenPin() >= 0);
     if (!s || !s->known()) {
         p.setPen(t.quiet);
         p.setFont(textFont(12));

@@ -153,10 +153,11 @@ F8 keepNoise(std::uint16_t* means, const media::Noise& noise, F8 modulation, F8 
     const F8 value = modulation * (65535.f / bound), before = widened(means);
     F8 mean = select(before > 0.f, before + (value - before) * weight, value);
     mean = clamp8(mean, 1.f, 65535.f);
-    const auto whole = reinterpret_cast<__m256i>(toInt(mean + 0.5f));
+    const I8 rounded = toInt(mean + 0.5f);
+    const auto whole = reinterpret_cast<__m256i>(rounded);
     const __m256i packed = _mm256_permute4x64_epi64(_mm256_packus_epi32(whole, whole), 0x08);
     _mm_storeu_si128(reinterpret_cast<__m128i*>(means), _mm256_castsi256_si128(packed));
-    return mean * (bound / 65535.f);
+    return toFloat(rounded) * (bound / 65535.f); // as it will be read
 }
 
 F8 keptNoise(const std::uint16_t* means, const media::Noise& noise)

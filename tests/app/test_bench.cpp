@@ -1,0 +1,377 @@
+/// The Bench and the column beside it, driven by hand: several banks in the Transect, the Planes by keys, pins, adding
+/// and removing elements, recent files.
+#include "app/bench.h"
+#include "app/card.h"
+#include "app/card_column.h"
+#include "app/lead_ruler.h"
+#include "app/main_window.h"
+#include "app/picture_view.h"
+#include "app/planes_view.h"
+#include "app/sounding_view.h"
+#include "app/status_line.h"
+#include "app/theme.h"
+#include "app/tone_curve.h"
+#include "app/transect_view.h"
+#include "support.h"
+
+#include <QClipboard>
+#include <QLineEdit>
+#include <QMenuBar>
+#include <QPushButton>
+
+using namespace hygros;
+using namespace hygros::app;
+
+class TestBench : public QObject {
+    Q_OBJECT
+    std::unique_ptr<MainWindow> window_;
+    QTemporaryDir dir_;
+
+    Session& session() { return window_->session(); }
+    double value(const char* element, const char* parameter) { return std::get<double>(session().project().find(element)->value(parameter)); }
+    bool settle()
+    {
+        for (int i = 0; i < 3000; ++i) {
+            if (session().isSettled())
+                return true;
+            QTest::qWait(20);
+        }
+        return false;
+    }
+    void drag(QWidget& w, QPoint from, QPoint to)
+    {
+        QTest::mousePress(&w, Qt::LeftButton, {}, from);
+        for (int i = 1; i <= 5; ++i)
+            QTest::mouseMove(&w, from + (to - from) * i / 5);
+        QTest::mouseRelease(&w, Qt::LeftButton, {}, to);
+    }
+    QAction* action(const char* menu, const QString& text)
+    {
+        for (QAction* m : window_->menuBar()->actions())
+            if (m->text() == menu)
+                for (QAction* a : m->menu()->actions())
+                    if (a->text().startsWith(text))
+                        return a;
+        return nullptr;
+    }
+    /// The colours of a widget in a rectangle, as a quick proof that something is drawn there.
+    std::size_t colours(QWidget& w, const QRect& r)
+    {
+        const QImage image = w.grab(r).toImage();
+        std::set<QRgb> seen;
+        for (int y = 0; y < image.height(); ++y)
+            for (int x = 0; x < image.width(); ++x)
+                seen.insert(image.pixel(x, y));
+        return seen.size();
+    }
+
+private Q_SLOTS:
+    void initTestCase()
+    {
+        QCoreApplication::setOrganizationName("hygros-tests");
+        QStandardPaths::setTestModeEnabled(true);
+        applyTheme();
+    }
+    void init()
+    {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(1000, 700);
+        session().setWantedSamples(1);
+        window_->show();
+        session().open(test::demo());
+        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
+    }
+    void cleanup() { window_.reset(); }
+
+    void everyBankHasHandlesOfItsOwn()
+    {
+        window_->column().add("fogBank");
+        const std::string second = session().project().elements.back().id;
+        QVERIFY(second != "mist");
+        TransectView& t = window_->transect();
+        QTRY_VERIFY(!t.handlePosition(second, "top").isNull());
+        const QPointF a = t.handlePosition("mist", "top"), b = t.handlePosition(second, "top");
+        QVERIFY(QLineF(a, b).length() > 12);
+        const double before = value("mist", "top");
+        drag(t, b.toPoint(), b.toPoint() - QPoint(0, 20));
+        QCOMPARE(value("mist", "top"), before);
+        QVERIFY(value(second.c_str(), "top") > 3.2);
+        session().undo();
+        QCOMPARE(value(second.c_str(), "top"), 3.0);
+    }
+
+    void aMutedBankHasNoHandles()
+    {
+        QVERIFY(!window_->transect().handlePosition("mist", "top").isNull());
+        session().edit("Mute", [](scene::Project& p) { p.find("mist")->muted = true; });
+        QVERIFY(window_->transect().handlePosition("mist", "top").isNull());
+        QVERIFY(!window_->transect().handlePosition("haze", "visibility").isNull());
+        QVERIFY(window_->transect().handlePosition("nobody", "top").isNull());
+    }
+
+    void theTransectDrawsAirGroundAndCurve()
+    {
+        QVERIFY(settle());
+        TransectView& t = window_->transect();
+        QTRY_VERIFY(colours(t, QRect(60, 20, t.width() - 140, t.height() - 60)) > 60);
+        // What the cursor points at is told beside it.
+        const QPoint middle(t.width() / 2, t.height() / 3);
+        const QImage before = t.grab().toImage();
+        QTest::mouseMove(&t, middle);
+        QTRY_VERIFY(t.grab().toImage() != before);
+    }
+
+    void hoveringABankInTheTransectNamesItInThePicture()
+    {
+        QVERIFY(settle());
+        TransectView& t = window_->transect();
+        QTest::mouseMove(&t, t.handlePosition("mist", "top").toPoint());
+        QTRY_COMPARE(session().hovered(), std::string("mist"));
+    }
+
+    void pagesOfTheBenchAreChosenByName()
+    {
+        for (const char* name : {"Planes", "Sounding", "Transect"}) {
+            QTest::mouseClick(window_->findChild<QPushButton*>(QString("page:") + name), Qt::LeftButton);
+            QCOMPARE(window_->bench().shownPage(), QString(name));
+        }
+        QVERIFY(window_->transect().isVisible() && !window_->planes().isVisible());
+        window_->bench().showPage("no such page");
+        QCOMPARE(window_->bench().shownPage(), QString("Transect"));
+        // Reached by keys too.
+        auto* planes = window_->findChild<QPushButton*>("page:Planes");
+        planes->setFocus(Qt::TabFocusReason);
+        QTest::keyClick(planes, Qt::Key_Space);
+        QCOMPARE(window_->bench().shownPage(), QString("Planes"));
+    }
+
+    void bordersMoveByKeysAndStayInOrder()
+    {
+        QVERIFY(settle());
+        QTRY_VERIFY_WITH_TIMEOUT(session().planeBorders().size() == 2, 20000);
+        window_->bench().showPage("Planes");
+        PlanesView& view = window_->planes();
+        view.setFocus();
+        const auto before = session().planeBorders();
+        QTest::keyClick(&view, Qt::Key_Right);
+        QVERIFY(session().planeBorders()[0] > before[0] * 1.05f);
+        QTest::keyClick(&view, Qt::Key_Left, Qt::ShiftModifier);
+        QVERIFY(session().planeBorders()[0] > before[0]);
+        QTest::keyClick(&view, Qt::Key_Down);
+        for (int i = 0; i < 80; ++i)
+            QTest::keyClick(&view, Qt::Key_Left); // against the first border, not past it
+        QVERIFY(session().planeBorders()[1] >= session().planeBorders()[0] * 1.09f);
+        for (int i = 0; i < 120; ++i)
+            QTest::keyClick(&view, Qt::Key_Right);
+        QVERIFY(session().planeBorders()[1] <= 4001.f);
+    }
+
+    void planesFollowTheAir()
+    {
+        QVERIFY(settle());
+        QTRY_VERIFY_WITH_TIMEOUT(session().planes().planes.size() == 3, 20000);
+        window_->bench().showPage("Planes");
+        PlanesView& view = window_->planes();
+        QVERIFY(colours(view, view.rect()) > 20);
+        const float apart = session().planes().separation[1], back = session().planes().planes[2].meanStops;
+        session().setValue("haze", "visibility", 300.0);
+        QVERIFY(settle());
+        QTRY_VERIFY_WITH_TIMEOUT(std::abs(session().planes().planes[2].meanStops - back) > 0.02f, 20000);
+        QVERIFY(session().planes().separation[1] != apart);
+        // The picture without air does not know of it.
+        QVERIFY(session().planesWithoutAir().planes[0].pixels == session().planes().planes[0].pixels);
+    }
+
+    void beforeAPinTheSoundingSaysWhatToDo()
+    {
+        window_->bench().showPage("Sounding");
+        SoundingView& view = window_->sounding();
+        QVERIFY(!window_->findChild<QPushButton*>("copySounding")->isVisible());
+        QVERIFY(colours(view, view.rect()) > 3);
+        const QString before = QGuiApplication::clipboard()->text();
+        view.copyTable(); // nothing to copy, nothing copied
+        QCOMPARE(QGuiApplication::clipboard()->text(), before);
+    }
+
+    void pinsAreChosenByAClickAndADragIsNoPin()
+    {
+        QVERIFY(settle());
+        PictureView& picture = window_->picture();
+        const QPoint a(picture.width() / 4, picture.height() / 2), b(picture.width() * 3 / 4, picture.height() / 2);
+        QTest::mouseClick(&picture, Qt::LeftButton, {}, a);
+        QTest::mouseClick(&picture, Qt::LeftButton, {}, b);
+        QCOMPARE(session().pins().size(), std::size_t{2});
+        QCOMPARE(session().chosenPin(), 1);
+        QTest::mouseClick(&picture, Qt::LeftButton, {}, a + QPoint(2, -1));
+        QCOMPARE(session().pins().size(), std::size_t{2});
+        QCOMPARE(session().chosenPin(), 0);
+        QTRY_VERIFY_WITH_TIMEOUT(session().sounding() && session().sounding()->known(), 20000);
+        drag(picture, b + QPoint(0, 60), b + QPoint(40, 60));
+        QCOMPARE(session().pins().size(), std::size_t{2});
+        QVERIFY(session().freeCamera().has_value());
+        session().removePin(7);
+        QCOMPARE(session().pins().size(), std::size_t{2});
+        session().newProject();
+        QVERIFY(session().pins().empty() && session().chosenPin() == -1);
+    }
+
+    void aRightClickIsNoPin()
+    {
+        QVERIFY(settle());
+        QTest::mouseClick(&window_->picture(), Qt::RightButton, {}, QPoint(100, 100));
+        QVERIFY(session().pins().empty());
+    }
+
+    void elementsAreAddedFromTheMenuAndRemovedByUndo()
+    {
+        const std::size_t before = session().project().elements.size();
+        QAction* add = action("Add", "Spot lamp");
+        QVERIFY(add);
+        add->trigger();
+        QCOMPARE(session().project().elements.size(), before + 1);
+        QCOMPARE(window_->column().family(), scene::Family::Lights);
+        QVERIFY(window_->column().reveal(session().project().elements.back().id)->isOpen());
+        action("Edit", "Undo")->trigger();
+        QCOMPARE(session().project().elements.size(), before);
+        action("Edit", "Redo")->trigger();
+        QCOMPARE(session().project().elements.size(), before + 1);
+        // There is one sun already.
+        action("Add", "Sun and sky")->trigger();
+        QCOMPARE(session().project().elements.size(), before + 1);
+        QVERIFY(window_->message().contains("already"));
+    }
+
+    void familiesShowTheirOwnCards()
+    {
+        for (const auto& [family, element] : {std::pair(scene::Family::Lights, "sun"), std::pair(scene::Family::Set, "marl"),
+                                              std::pair(scene::Family::Finish, "look"), std::pair(scene::Family::Air, "haze")}) {
+            window_->chooseFamily(family);
+            QCOMPARE(window_->column().family(), family);
+            Card* card = window_->column().reveal(element);
+            QVERIFY(card);
+            QTRY_VERIFY(card->isVisible());
+            card->setOpen(true);
+            QVERIFY(card->isOpen());
+            QVERIFY(colours(*card, card->rect()) > 8);
+            card->setOpen(false);
+        }
+        QVERIFY(!window_->column().reveal("nobody"));
+    }
+
+    void choicesOfACardShowOnlyWhatApplies()
+    {
+        Card* card = window_->column().reveal("mist");
+        card->setOpen(true);
+        QVERIFY(card->findChild<LeadRuler*>("base"));
+        auto* box = card->findChild<QPushButton*>("form=box");
+        QVERIFY(box);
+        QTest::mouseClick(box, Qt::LeftButton);
+        QCOMPARE(std::get<std::string>(session().project().find("mist")->value("form")), std::string("box"));
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        QVERIFY(!card->findChild<LeadRuler*>("base"));
+        QVERIFY(card->findChild<QLineEdit*>("size"));
+        session().undo();
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        QVERIFY(card->findChild<LeadRuler*>("base"));
+    }
+
+    void coloursAndPointsAreTypedAsThreeNumbers()
+    {
+        Card* card = window_->column().reveal("mist");
+        card->setOpen(true);
+        const auto type = [&](const QString& text) {
+            auto* field = window_->column().reveal("mist")->findChild<QLineEdit*>("albedo");
+            QVERIFY(field);
+            field->setText(text);
+            QTest::keyClick(field, Qt::Key_Return);
+            QCoreApplication::processEvents();
+        };
+        const auto albedo = [&] { return std::get<Vec3>(session().project().find("mist")->value("albedo")); };
+        type("0.8 0.85 0.9");
+        QCOMPARE(albedo(), Vec3(0.8f, 0.85f, 0.9f));
+        type("1 2");
+        QCOMPARE(albedo(), Vec3(0.8f, 0.85f, 0.9f));
+        QVERIFY(window_->message().contains("albedo"));
+        type("0.5 0.5 7");
+        QCOMPARE(albedo(), Vec3(0.8f, 0.85f, 0.9f));
+    }
+
+    void recentFilesAreListedAndOpenAgain()
+    {
+        const QString file = dir_.filePath("kept.hygros");
+        QVERIFY(session().save(file));
+        QCOMPARE(session().file(), file);
+        QVERIFY(session().recentFiles().contains(file));
+        QVERIFY(!session().hasUnsavedChanges());
+        session().setValue("haze", "visibility", 800.0);
+        QVERIFY(session().hasUnsavedChanges());
+        QVERIFY(window_->windowTitle().contains("changed"));
+        session().open(file);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
+        QVERIFY(!session().hasUnsavedChanges());
+        QCOMPARE(value("haze", "visibility"), 2500.0);
+        QFile::remove(file);
+        QVERIFY(!session().recentFiles().contains(file)); // gone files are not offered
+    }
+
+    void savingWhereOneMayNotSaysSoAndKeepsTheWork()
+    {
+        session().setValue("haze", "visibility", 900.0);
+        QVERIFY(!session().save(dir_.filePath("no/such/folder/a.hygros")));
+        QVERIFY(window_->message().contains("folder"));
+        QVERIFY(session().hasUnsavedChanges());
+        QCOMPARE(value("haze", "visibility"), 900.0);
+    }
+
+    void aToneCurvePointIsAddedAndDeleted()
+    {
+        window_->chooseFamily(scene::Family::Finish);
+        Card* card = window_->column().reveal("look");
+        card->setOpen(true);
+        auto* curve = card->findChild<ToneCurve*>();
+        QVERIFY(curve);
+        const auto before = curve->curve().size();
+        // Down one column between points until the curve is met.
+        const auto size = [&] { return std::get<scene::CurvePoints>(session().project().find("look")->value("curve")).size(); };
+        for (int y = 6; y < curve->height() && size() == before; y += 6)
+            QTest::mouseClick(curve, Qt::LeftButton, {}, QPoint(curve->width() / 2 + 14, y));
+        QCOMPARE(size(), before + 1);
+        QTest::keyClick(curve, Qt::Key_Delete);
+        QTRY_COMPARE(std::get<scene::CurvePoints>(session().project().find("look")->value("curve")).size(), before);
+        session().undo();
+        QCOMPARE(std::get<scene::CurvePoints>(session().project().find("look")->value("curve")).size(), before + 1);
+    }
+
+    void aSetThatCannotBeReadReplacesNothing()
+    {
+        const QString bad = dir_.filePath("bad.glb");
+        QFile f(bad);
+        QVERIFY(f.open(QIODevice::WriteOnly) && f.write("nothing like it") > 0);
+        f.close();
+        const std::size_t before = session().project().elements.size();
+        session().importSet(bad);
+        QTRY_VERIFY_WITH_TIMEOUT(window_->message().contains("bad.glb"), 20000);
+        QCOMPARE(session().project().elements.size(), before);
+        QVERIFY(!session().history().canUndo());
+    }
+
+    void aJobInWorkIsToldAndASecondOneWaits()
+    {
+        std::atomic<bool> go{false};
+        session().runJob("Counting", [&](JobControl& job) {
+            while (!go) {
+                job.report(0.5f, "half of it");
+                job.check();
+                QThread::msleep(2);
+            }
+        }, [] {});
+        QVERIFY(session().isBusy());
+        session().runJob("Another", [](JobControl&) {}, [] {});
+        QVERIFY(window_->message().contains("Counting is still running"));
+        session().cancelJob();
+        QTRY_VERIFY(!session().isBusy());
+        go = true;
+    }
+};
+QTEST_MAIN(TestBench)
+#include "test_bench.moc"
