@@ -282,8 +282,10 @@ private Q_SLOTS:
         const auto type = [&](const QString& text) {
             auto* field = window_->column().reveal("mist")->findChild<QLineEdit*>("albedo");
             QVERIFY(field);
+            field->setFocus();
             field->setText(text);
             QTest::keyClick(field, Qt::Key_Return);
+            QVERIFY(window_->column().reveal("mist")->isOpen()); // Return ends typing, no more
             QCoreApplication::processEvents();
         };
         const auto albedo = [&] { return std::get<Vec3>(session().project().find("mist")->value("albedo")); };

@@ -189,6 +189,167 @@ private Q_SLOTS:
         for (const float x : {0.f, 7.f, 31.f})
             QVERIFY(std::abs(octaves(still, Vec3(x, 1, 2)) - octaves(moved, Vec3(x + 12.5f, 1, 5))) < 1e-4f);
     }
+
+    void aSphereIsAsLongAsItsChords()
+    {
+        Medium m;
+        m.shape = Shape::Sphere;
+        m.centre = Vec3(2, 3, -20);
+        m.half = Vec3(5.f);
+        for (const float off : {0.f, 1.f, 3.f, 4.9f, 5.f, 7.f}) {
+            const double wanted = off < 5.f ? 2.0 * std::sqrt(25.0 - double(off) * double(off)) : 0.0;
+            const float through = profileIntegral(m, Vec3(2 + off, 3, 0), Vec3(0, 0, -1), 0.f, 100.f);
+            QVERIFY2(std::abs(double(through) - wanted) < 2e-3, qPrintable(QString("%1 at %2, wanted %3").arg(double(through)).arg(double(off)).arg(wanted)));
+        }
+        // From inside outward, and an interval that ends inside.
+        NEAR(profileIntegral(m, m.centre, Vec3(0, 1, 0), 0.f, 50.f), 5.0, 1e-4);
+        NEAR(profileIntegral(m, Vec3(2, 3, 0), Vec3(0, 0, -1), 0.f, 20.f), 5.0, 1e-4);
+        // An ellipsoid, turned by a right angle, has its long side the other way.
+        m.half = Vec3(8, 2, 4);
+        NEAR(profileIntegral(m, Vec3(2, 3, 0), Vec3(0, 0, -1), 0.f, 100.f), 8.0, 1e-4);
+        m.cosYaw = 0.f;
+        m.sinYaw = 1.f;
+        NEAR(profileIntegral(m, Vec3(2, 3, 0), Vec3(0, 0, -1), 0.f, 100.f), 16.0, 1e-4);
+    }
+
+    void aCylinderIsCutByItsSideAndItsLids()
+    {
+        Medium m;
+        m.shape = Shape::Cylinder;
+        m.centre = Vec3(0, 4, -10);
+        m.half = Vec3(3, 4, 3);
+        NEAR(profileIntegral(m, Vec3(0, 4, 0), Vec3(0, 0, -1), 0.f, 50.f), 6.0, 1e-4);
+        NEAR(profileIntegral(m, Vec3(1, 20, -10), Vec3(0, -1, 0), 0.f, 50.f), 8.0, 1e-4); // upright, through both lids
+        QCOMPARE(profileIntegral(m, Vec3(3.1f, 20, -10), Vec3(0, -1, 0), 0.f, 50.f), 0.f);
+        QCOMPARE(profileIntegral(m, Vec3(0, 9, 0), Vec3(0, 0, -1), 0.f, 50.f), 0.f); // over it
+        // Slanting: in through the side, out through the lid.
+        const Vec3 d = Vec3(0, 1, -1).normalized();
+        const double length = double(profileIntegral(m, Vec3(0, 4, -7), d, 0.f, 50.f));
+        NEAR(length, 4.0 * std::sqrt(2.0), 1e-4);
+    }
+
+    void softBodiesThinTowardTheirFaces()
+    {
+        for (const Shape shape : {Shape::Box, Shape::Sphere, Shape::Cylinder}) {
+            Medium m;
+            m.shape = shape;
+            m.centre = Vec3(0, 0, 0);
+            m.half = Vec3(4.f);
+            m.falloff = 2.f;
+            NEAR(profile(m, Vec3(0, 0, 0)), 1.0, 1e-5);
+            QCOMPARE(profile(m, Vec3(4.01f, 0, 0)), 0.f);
+            float before = 1.f;
+            for (float x = 0.f; x < 4.2f; x += 0.1f) {
+                const float now = profile(m, Vec3(x, 0, 0));
+                QVERIFY(now <= before + 1e-6f && now >= 0.f);
+                before = now;
+            }
+            NEAR(profile(m, Vec3(3, 0, 0)), 0.5, 1e-3); // halfway through the soft edge
+            // The integral agrees with many small steps.
+            double steps = 0.0;
+            constexpr int n = 20000;
+            for (int i = 0; i < n; ++i)
+                steps += double(profile(m, Vec3(0.7f, -0.4f, -10.f + 20.f * (static_cast<float>(i) + 0.5f) / n))) * 20.0 / n;
+            NEAR(profileIntegral(m, Vec3(0.7f, -0.4f, -10), Vec3(0, 0, 1), 0.f, 20.f), steps, 0.05); // in one stride
+        }
+    }
+
+    void noiseOfEveryKindIsTheSameInBatchAndPlain()
+    {
+        Noise n;
+        n.scale = 6.f;
+        n.contrast = 0.8f;
+        n.warp = 0.7f;
+        n.stretch = Vec3(4, 0.5f, 2);
+        n.offset = Vec3(3, 0, -1);
+        for (const float evolution : {0.f, 0.25f, 1.f, 3.6f}) {
+            n.evolution = evolution;
+            F8 x, y, z;
+            for (int i = 0; i < lanes; ++i) {
+                x[i] = 3.1f * static_cast<float>(i) - 9.f;
+                y[i] = 0.7f * static_cast<float>(i);
+                z[i] = -5.3f * static_cast<float>(i);
+            }
+            const F8 batch = octaves8(n, x, y, z);
+            for (int i = 0; i < lanes; ++i)
+                QVERIFY(std::abs(batch[i] - octaves(n, Vec3(x[i], y[i], z[i]))) < 2e-4f);
+        }
+    }
+
+    void stretchLengthensThePatternByItsFactor()
+    {
+        Noise plain, flat;
+        flat.stretch = Vec3(4, 0.5f, 1);
+        for (int i = 0; i < 50; ++i) {
+            const Vec3 p(1.3f * static_cast<float>(i), 0.4f * static_cast<float>(i), -2.f);
+            QVERIFY(std::abs(octaves(flat, Vec3(p.x * 4.f, p.y * 0.5f, p.z)) - octaves(plain, p)) < 2e-4f);
+        }
+    }
+
+    void boilChangesThePatternWithoutAJumpAndKeepsItsContrast()
+    {
+        Noise n;
+        n.scale = 5.f;
+        n.octaves = 2;
+        const auto moments = [&](float evolution) {
+            n.evolution = evolution;
+            double sum = 0.0, square = 0.0;
+            for (int i = 0; i < 4000; ++i) {
+                const double v = double(octaves(n, Vec3(1.7f * static_cast<float>(i), 3.1f * static_cast<float>(i % 61), 0.9f * static_cast<float>(i % 17))));
+                sum += v;
+                square += v * v;
+            }
+            return std::pair(sum / 4000, std::sqrt(square / 4000));
+        };
+        const double still = moments(0.f).second;
+        for (const float e : {0.2f, 0.5f, 0.8f, 1.f, 2.5f})
+            NEAR(moments(e).second, still, 0.08);
+        // Small steps of time are small steps of the pattern, also where one pattern hands over to the next.
+        const Vec3 p(3.3f, 1.2f, -8.f);
+        for (float e = 0.9f; e < 1.1f; e += 0.005f) {
+            n.evolution = e;
+            const float now = octaves(n, p);
+            n.evolution = e + 0.005f;
+            QVERIFY(std::abs(octaves(n, p) - now) < 0.03f);
+        }
+        n.evolution = 0.f;
+        const float first = octaves(n, p);
+        n.evolution = 1.f;
+        QVERIFY(octaves(n, p) != first);
+    }
+
+    void warpKeepsTheMeanDensity()
+    {
+        Noise n;
+        n.scale = 4.f;
+        n.contrast = 1.f;
+        n.warp = 1.f;
+        double mean = 0.0;
+        for (int i = 0; i < 20000; ++i)
+            mean += double(modulation(n, Vec3(2.3f * static_cast<float>(i), 1.9f * static_cast<float>(i % 97), 0.7f * static_cast<float>(i % 53)))) / 20000;
+        NEAR(mean, 1.0, 0.03);
+    }
+
+    void aBankBoilsWithTheFrameAndTakesItsForm()
+    {
+        scene::Project project = elements::newProject();
+        project.add(*elements::findKind("fogBank"), "Bank");
+        project.setPath("bank.form", "sphere");
+        project.setPath("bank.size", "12 6 12");
+        project.setPath("bank.boil", "0.5");
+        project.frame = 51; // two seconds in
+        elements::GeometryCache cache;
+        JobControl job;
+        const auto shot = elements::freeze(project, cache, job);
+        QCOMPARE(shot->media.size(), 1u);
+        QVERIFY(shot->media[0].shape == Shape::Sphere);
+        QCOMPARE(shot->media[0].half, Vec3(6, 3, 6));
+        NEAR(shot->media[0].noise.evolution, 1.0, 1e-6);
+        project.frame = 1;
+        QCOMPARE(elements::freeze(project, cache, job)->media[0].noise.evolution, 0.f);
+        THROWS_SAYING(project.setPath("bank.stretch", "0 1 1"), "stretch");
+        THROWS_SAYING(project.setPath("bank.form", "torus"), "form");
+    }
 };
 QTEST_APPLESS_MAIN(TestMedia)
 #include "test_media.moc"

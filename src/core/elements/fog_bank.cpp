@@ -1,4 +1,4 @@
-/// Fog bank: a layer without end or a box, with noise that drifts.
+/// Fog bank: a layer without end, a box, a sphere or a cylinder, with noise that drifts and boils.
 #include "elements/air.h"
 
 #include <cmath>
@@ -17,7 +17,8 @@ struct FogBankSettings : scene::SettingsOf<FogBankSettings>, AirSettings {
     double turn = 0.0, edge = 0.5;
     double scale = 12.0, contrast = 0.5, gain = 0.5, lacunarity = 2.0;
     std::int64_t octaves = 4, seed = 1;
-    double driftSpeed = 0.4, driftHeading = 90.0;
+    double driftSpeed = 0.4, driftHeading = 90.0, warp = 0.0, boil = 0.0;
+    Vec3 stretch{1.f, 1.f, 1.f};
 };
 } // namespace
 
@@ -27,7 +28,7 @@ Kind fogBankKind()
     Kind k;
     k.id = "fogBank";
     k.label = "Fog bank";
-    k.help = "Bounded fog with noise: a layer over everything, or a box.";
+    k.help = "Bounded fog with noise: a layer over everything, or a box, a sphere or a cylinder.";
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
     describeDensity(t, 2, 5e3);
@@ -39,7 +40,8 @@ Kind fogBankKind()
         .when("form=layer")
         .says("Height at which the bank ends.");
     describeScattering(t);
-    t.choice("form", "form", &S::form, {"layer", "box"}).in("Shape").says("A layer without sides, or a box.");
+    t.choice("form", "form", &S::form, {"layer", "box", "sphere", "cylinder"}).in("Shape").says(
+        "A layer without sides, a box, a sphere or an upright cylinder.");
     t.number("base", "base", &S::base, Quantity::Length)
         .hard(-1e4, 1e5)
         .soft(-5, 60)
@@ -52,12 +54,12 @@ Kind fogBankKind()
         .in("Shape")
         .when("form=layer")
         .says("How much of its upper part thins to nothing; never more than its height.");
-    t.point("centre", "centre", &S::centre).in("Shape").when("form=box").says("Middle of the box.");
-    t.point("size", "size", &S::size).hard(0.01, 1e5).in("Shape").when("form=box").says("Width, height and depth of the box.");
-    t.number("turn", "turn", &S::turn, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Shape").when("form=box").says(
-        "Turn of the box about the vertical.");
-    t.number("edge", "soft edge", &S::edge, Quantity::Length).hard(0, 1e4).soft(0, 5).in("Shape").when("form=box").says(
-        "How far inside its faces the box thins to nothing.");
+    t.point("centre", "centre", &S::centre).in("Shape").when("form=box|sphere|cylinder").says("Its middle.");
+    t.point("size", "size", &S::size).hard(0.01, 1e5).in("Shape").when("form=box|sphere|cylinder").says("Its width, height and depth.");
+    t.number("turn", "turn", &S::turn, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Shape").when("form=box|sphere|cylinder").says(
+        "Turn about the vertical.");
+    t.number("edge", "soft edge", &S::edge, Quantity::Length).hard(0, 1e4).soft(0, 5).in("Shape").when("form=box|sphere|cylinder").says(
+        "How far inside its faces it thins to nothing.");
     t.number("scale", "scale", &S::scale, Quantity::Length).hard(0.01, 1e5).soft(0.5, 500).log().in("Noise").says(
         "Size of the largest wisps.");
     t.number("contrast", "contrast", &S::contrast, Quantity::Plain).hard(0, 4).soft(0, 2).in("Noise").says(
@@ -72,13 +74,19 @@ Kind fogBankKind()
         "Speed of the pattern.");
     t.number("driftHeading", "toward", &S::driftHeading, Quantity::Angle).hard(-3600, 3600).soft(0, 360).in("Noise").says(
         "Heading of the drift, clockwise from −Z seen from above.");
+    t.number("warp", "warp", &S::warp, Quantity::Plain).hard(0, 2).soft(0, 1).in("Noise").says(
+        "How far slower wisps pull the pattern about: 0 is plain, 1 is torn.");
+    t.number("boil", "boil", &S::boil, Quantity::Plain).hard(0, 20).soft(0, 1).in("Noise").says(
+        "How often a second the pattern changes in place.");
+    t.point("stretch", "stretch", &S::stretch, Quantity::Plain).hard(0.05, 50).in("Noise").says(
+        "Lengthens the wisps along X, Y and Z: 4 0.5 4 lays them flat.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         media::Medium m = mediumOf(c.element, s);
-        if (s.form == "box") {
-            m.shape = media::Shape::Box;
+        if (s.form != "layer") {
+            m.shape = s.form == "sphere" ? media::Shape::Sphere : s.form == "cylinder" ? media::Shape::Cylinder : media::Shape::Box;
             m.centre = s.centre;
             m.half = s.size * 0.5f;
             m.falloff = static_cast<float>(s.edge);
@@ -93,9 +101,12 @@ Kind fogBankKind()
                 return; // nothing between base and top
         }
         m.noise = {static_cast<float>(s.scale), static_cast<float>(s.contrast), static_cast<int>(s.octaves),
-                   static_cast<float>(s.gain), static_cast<float>(s.lacunarity), static_cast<std::uint32_t>(s.seed), {}};
+                   static_cast<float>(s.gain), static_cast<float>(s.lacunarity), static_cast<std::uint32_t>(s.seed)};
         const float way = static_cast<float>(s.driftSpeed * c.seconds), heading = radians(s.driftHeading);
         m.noise.offset = Vec3(std::sin(heading) * way, 0.f, -std::cos(heading) * way);
+        m.noise.warp = static_cast<float>(s.warp);
+        m.noise.stretch = s.stretch;
+        m.noise.evolution = static_cast<float>(std::fmax(0.0, s.boil * c.seconds));
         c.shot.media.push_back(m);
     };
     return k;

@@ -63,14 +63,31 @@ inline Ray8 inBox(const Medium& m, const Ray8& r)
     b.dy = r.dy;
     return b;
 }
-inline F8 boxProfile(const Medium& m, F8 x, F8 y, F8 z)
+/// Profile of a box, sphere or cylinder at a point of its own frame.
+inline F8 bodyProfile(const Medium& m, F8 x, F8 y, F8 z)
 {
     const float edge = std::max(m.falloff, 1e-4f);
-    const auto side = [&](F8 p, float half) {
-        // A soft edge may not eat more than the whole half extent.
-        return ramp((half - abs8(p)) * (1.f / std::min(edge, half)));
-    };
-    return side(x, m.half.x) * side(y, m.half.y) * side(z, m.half.z);
+    // A soft edge may not eat more than the whole half extent.
+    const auto side = [&](F8 inside, float half) { return ramp(inside * (1.f / std::min(edge, half))); };
+    const F8 u = x * (1.f / m.half.x), v = y * (1.f / m.half.y), w = z * (1.f / m.half.z);
+    if (m.shape == Shape::Sphere) {
+        const float least = std::min({m.half.x, m.half.y, m.half.z});
+        return side((1.f - sqrt8(u * u + v * v + w * w)) * least, least);
+    }
+    if (m.shape == Shape::Cylinder) {
+        const float least = std::min(m.half.x, m.half.z);
+        return side((1.f - sqrt8(u * u + w * w)) * least, least) * side(m.half.y - abs8(y), m.half.y);
+    }
+    return side(m.half.x - abs8(x), m.half.x) * side(m.half.y - abs8(y), m.half.y) * side(m.half.z - abs8(z), m.half.z);
+}
+/// Where o + t·d lies inside the unit circle or sphere: both given scaled to it, dot products over the axes that count.
+inline void insideUnit(F8 oo, F8 od, F8 dd, F8& t0, F8& t1)
+{
+    const F8 safe = max8(dd, f8(1e-18f)), root = od * od - safe * (oo - 1.f);
+    const F8 half = sqrt8(max8(root, f8(0.f))) / safe, middle = -od / safe;
+    const I8 miss = root <= 0.f;
+    t0 = select(miss, t1, max8(t0, middle - half));
+    t1 = select(miss, t0, min8(t1, middle + half));
 }
 } // namespace
 
@@ -82,10 +99,28 @@ void clip8(const Medium& m, const Ray8& ray, F8& t0, F8& t1)
     case Shape::Uniform: slab(ray.oy, ray.dy, -1e7f, m.top, t0, t1); break;
     case Shape::Thinning: return;
     case Shape::Layer: slab(ray.oy, ray.dy, m.base, m.top, t0, t1); break;
-    case Shape::Box: {
+    case Shape::Box:
+    case Shape::Sphere:
+    case Shape::Cylinder: {
         const Ray8 b = inBox(m, ray);
-        slab(b.ox, b.dx, -m.half.x, m.half.x, t0, t1);
+        const F8 ox = b.ox * (1.f / m.half.x), oy = b.oy * (1.f / m.half.y), oz = b.oz * (1.f / m.half.z), dx = b.dx * (1.f / m.half.x),
+                 dy = b.dy * (1.f / m.half.y), dz = b.dz * (1.f / m.half.z);
+        if (m.shape == Shape::Sphere) {
+            insideUnit(ox * ox + oy * oy + oz * oz, ox * dx + oy * dy + oz * dz, dx * dx + dy * dy + dz * dz, t0, t1);
+            break;
+        }
         slab(b.oy, b.dy, -m.half.y, m.half.y, t0, t1);
+        if (m.shape == Shape::Cylinder) {
+            // Upright rays are inside all the way or not at all.
+            const F8 dd = dx * dx + dz * dz, oo = ox * ox + oz * oz;
+            const I8 upright = dd < 1e-12f;
+            F8 a = t0, c = t1;
+            insideUnit(oo, ox * dx + oz * dz, select(upright, f8(1.f), dd), a, c);
+            t0 = select(upright, t0, a);
+            t1 = select(upright, select(oo < 1.f, t1, t0), c);
+            break;
+        }
+        slab(b.ox, b.dx, -m.half.x, m.half.x, t0, t1);
         slab(b.oz, b.dz, -m.half.z, m.half.z, t0, t1);
         break;
     }
@@ -121,14 +156,16 @@ F8 profileIntegral8(const Medium& m, const Ray8& ray, F8 t0, F8 t1)
         }
         return length * select(level, near, exact);
     }
-    case Shape::Box: {
+    case Shape::Box:
+    case Shape::Sphere:
+    case Shape::Cylinder: {
         clip8(m, ray, t0, t1);
         const F8 length = t1 - t0;
         if (m.falloff <= 1e-4f)
             return length;
         const Ray8 b = inBox(m, ray);
         const F8 mid = 0.5f * (t0 + t1);
-        const auto at = [&](F8 t) { return boxProfile(m, b.x(t), b.y(t), b.z(t)); };
+        const auto at = [&](F8 t) { return bodyProfile(m, b.x(t), b.y(t), b.z(t)); };
         const F8 inner = length * (0.5f * 0.339981043584856265f), outer = length * (0.5f * 0.861136311594052575f);
         return length * 0.5f *
                (0.652145154862546143f * (at(mid - inner) + at(mid + inner)) +
@@ -149,9 +186,11 @@ F8 profile8(const Medium& m, F8 x, F8 y, F8 z)
     case Shape::Uniform: return select(y <= m.top, f8(1.f), f8(0.f));
     case Shape::Thinning: return exp8((m.base - y) * (1.f / m.thinning));
     case Shape::Layer: return LayerEdges(m).profile(y);
-    case Shape::Box: {
+    case Shape::Box:
+    case Shape::Sphere:
+    case Shape::Cylinder: {
         const Ray8 b = inBox(m, {x, y, z, f8(0), f8(0), f8(0)});
-        return boxProfile(m, b.ox, b.oy, b.oz);
+        return bodyProfile(m, b.ox, b.oy, b.oz);
     }
     }
     return f8(0.f);

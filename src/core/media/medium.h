@@ -17,6 +17,8 @@ enum class Shape {
     Thinning, ///< exp(−(h − base)/thinning)
     Layer,    ///< 1 between base and top, smoothly thinning to 0 over the upper `falloff` metres
     Box,      ///< 1 inside, smoothly 0 over the outer `falloff` metres; turned by yaw about the vertical
+    Sphere,   ///< an ellipsoid, soft and turned like the box
+    Cylinder, ///< an upright elliptic cylinder, soft and turned like the box
 };
 
 struct Medium {
@@ -28,10 +30,13 @@ struct Medium {
     float base = 0.f, top = 300.f; ///< heights [m]
     float thinning = 100.f; ///< height over which a thinning haze falls to 1/e [m]
     float falloff = 0.f;    ///< [m], at most top − base for a layer
-    Vec3 centre{0, 0, 0}, half{1, 1, 1}; ///< box: centre and half extents [m]
+    Vec3 centre{0, 0, 0}, half{1, 1, 1}; ///< box, sphere, cylinder: centre and half extents [m]
     float cosYaw = 1.f, sinYaw = 0.f;
     Noise noise;            ///< contrast 0: none
 };
+
+/// Whether density depends on height alone.
+inline bool isFlat(Shape shape) { return shape == Shape::Uniform || shape == Shape::Thinning || shape == Shape::Layer; }
 
 /// Eight rays: origin (shared or not) and unit direction.
 struct Ray8 {
@@ -47,7 +52,7 @@ Ray8 ray8(const Vec3& origin, const Vec3& direction);
 void clip8(const Medium& medium, const Ray8& ray, F8& t0, F8& t1);
 
 /// ∫ profile ds over [t0, t1] in metres, t0 ≤ t1, t1 up to 1e6. Exact for Uniform, Thinning, Layer (level rays
-/// included) and hard-edged boxes; soft box edges by 4-point Gauss–Legendre over the interval.
+/// included) and hard-edged boxes, spheres and cylinders; their soft edges by 4-point Gauss–Legendre over the interval.
 F8 profileIntegral8(const Medium& medium, const Ray8& ray, F8 t0, F8 t1);
 float profileIntegral(const Medium& medium, const Vec3& origin, const Vec3& direction, float t0, float t1);
 

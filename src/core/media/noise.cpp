@@ -88,19 +88,20 @@ float gradientNoise(float x, float y, float z, std::uint32_t seed)
                 mix1(mix1(corner[4], corner[5], u), mix1(corner[6], corner[7], u), v), w);
 }
 
-F8 octaves8(const Noise& noise, F8 x, F8 y, F8 z)
+namespace {
+inline F8 withinOne(F8 v) { return clamp8(v, -1.f, 1.f); }
+inline float withinOne(float v) { return std::fmin(1.f, std::fmax(-1.f, v)); }
+
+/// The octaves of one seed, written once for eight points and for one: `noise3(x, y, z, seed)` is one octave.
+template <class T, class OneOctave> T sumOfOctaves(const Noise& noise, T x, T y, T z, std::uint32_t seed, const OneOctave& noise3)
 {
-    const float start = 1.f / noise.scale;
-    x = (x - noise.offset.x) * start;
-    y = (y - noise.offset.y) * start;
-    z = (z - noise.offset.z) * start;
-    F8 total = f8(0.f);
+    T total = x * 0.f;
     float amplitude = 1.f, amplitudes = 0.f;
     for (int o = 0; o < noise.octaves; ++o) {
-        total += amplitude * gradientNoise8(x, y, z, noise.seed + static_cast<std::uint32_t>(o) * 101u);
+        total += amplitude * noise3(x, y, z, seed + static_cast<std::uint32_t>(o) * 101u);
         amplitudes += amplitude;
         amplitude *= noise.gain;
-        const F8 turned = (x * turnC - z * turnS) * noise.lacunarity;
+        const T turned = (x * turnC - z * turnS) * noise.lacunarity;
         z = (x * turnS + z * turnC) * noise.lacunarity;
         x = turned;
         y = y * noise.lacunarity;
@@ -108,21 +109,39 @@ F8 octaves8(const Noise& noise, F8 x, F8 y, F8 z)
     return total * (1.f / amplitudes);
 }
 
-float octaves(const Noise& noise, const Vec3& p)
+template <class T, class OneOctave> T evolvedOctaves(const Noise& noise, T x, T y, T z, const OneOctave& noise3)
 {
     const float start = 1.f / noise.scale;
-    float x = (p.x - noise.offset.x) * start, y = (p.y - noise.offset.y) * start, z = (p.z - noise.offset.z) * start;
-    float total = 0.f, amplitude = 1.f, amplitudes = 0.f;
-    for (int o = 0; o < noise.octaves; ++o) {
-        total += amplitude * gradientNoise(x, y, z, noise.seed + static_cast<std::uint32_t>(o) * 101u);
-        amplitudes += amplitude;
-        amplitude *= noise.gain;
-        const float turned = (x * turnC - z * turnS) * noise.lacunarity;
-        z = (x * turnS + z * turnC) * noise.lacunarity;
-        x = turned;
-        y = y * noise.lacunarity;
+    x = (x - noise.offset.x) * (start / noise.stretch.x);
+    y = (y - noise.offset.y) * (start / noise.stretch.y);
+    z = (z - noise.offset.z) * (start / noise.stretch.z);
+    if (noise.warp > 0.f) {
+        // Half as fast, three ways; 1.4 brings its usual size to about a third of a cell at warp 1.
+        const float pull = 1.4f * noise.warp;
+        const T u = x * 0.5f, v = y * 0.5f, w = z * 0.5f;
+        x = x + pull * noise3(u, v, w, noise.seed + 7001u);
+        y = y + pull * noise3(u, v, w, noise.seed + 7002u);
+        z = z + pull * noise3(u, v, w, noise.seed + 7003u);
     }
-    return total / amplitudes;
+    if (noise.evolution <= 0.f)
+        return sumOfOctaves(noise, x, y, z, noise.seed, noise3);
+    // From one pattern to the next and on, with the same contrast all the way (the two are independent).
+    const float whole = std::floor(noise.evolution), u = noise.evolution - whole, f = u * u * (3.f - 2.f * u);
+    const std::uint32_t seed = noise.seed + static_cast<std::uint32_t>(whole) * 15485863u;
+    const float even = 1.f / std::sqrt((1.f - f) * (1.f - f) + f * f);
+    const T from = sumOfOctaves(noise, x, y, z, seed, noise3);
+    return f <= 0.f ? from : withinOne((from * (1.f - f) + sumOfOctaves(noise, x, y, z, seed + 15485863u, noise3) * f) * even);
+}
+} // namespace
+
+F8 octaves8(const Noise& noise, F8 x, F8 y, F8 z)
+{
+    return evolvedOctaves(noise, x, y, z, [](F8 a, F8 b, F8 c, std::uint32_t seed) { return gradientNoise8(a, b, c, seed); });
+}
+
+float octaves(const Noise& noise, const Vec3& p)
+{
+    return evolvedOctaves(noise, p.x, p.y, p.z, [](float a, float b, float c, std::uint32_t seed) { return gradientNoise(a, b, c, seed); });
 }
 
 F8 modulation8(const Noise& noise, F8 x, F8 y, F8 z)

@@ -16,6 +16,9 @@ struct Noise {
     float lacunarity = 2.f; ///< frequency of each octave relative to the one before, ≥ 1
     std::uint32_t seed = 0;
     Vec3 offset{0.f, 0.f, 0.f}; ///< metres the pattern has drifted by
+    Vec3 stretch{1.f, 1.f, 1.f}; ///< lengthens the pattern along each axis, > 0
+    float warp = 0.f;      ///< how far a slower noise pulls the pattern about, in cells of the first octave, 0…2
+    float evolution = 0.f; ///< how far the pattern has changed in place, in changes of all of it, ≥ 0
     bool operator==(const Noise&) const = default;
 };
 

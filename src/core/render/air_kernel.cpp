@@ -17,7 +17,7 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
         d.medium = &m;
         d.noisyIndex = m.noise.contrast > 0.f ? static_cast<int>(noisy_++) : -1;
         d.bounded = m.shape != Shape::Thinning;
-        d.flat = m.shape != Shape::Box;
+        d.flat = media::isFlat(m.shape);
         d.sigma = m.sigmaT;
         d.base = m.base;
         d.top = m.top;
