@@ -7,6 +7,7 @@
 #include <QFileDialog>
 #include <QLabel>
 #include <QMenu>
+#include <QTimer>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QToolButton>
@@ -99,6 +100,13 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     empty_->setWordWrap(true);
     empty_->setStyleSheet(QString("color:%1;padding:14px 6px").arg(t.quiet.name()));
     list_->addWidget(empty_);
+    recipes_ = new QPushButton("Recipes for air…", inner);
+    recipes_->setObjectName("recipes");
+    recipes_->setToolTip("Whole airs to begin with. Resting on one shows it in the Picture before it is taken.");
+    recipes_->setStyleSheet(QString("QPushButton{border:1px dashed %1;background:transparent;color:%2;padding:9px}QPushButton:hover,QPushButton:focus{color:%3;border-color:%3}"
+                                    "QPushButton::menu-indicator{width:0}").arg(t.rule.name(), t.text.name(), t.accent.name()));
+    list_->addWidget(recipes_);
+    fillRecipes();
     list_->addStretch(1);
     scroll->setWidget(inner);
     column->addWidget(scroll, 1);
@@ -109,6 +117,22 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     connect(&session, &Session::projectChanged, this, &CardColumn::refresh);
     connect(&session, &Session::shotChanged, this, &CardColumn::tellHowFarOneSees);
     rebuild();
+}
+
+void CardColumn::fillRecipes()
+{
+    auto* menu = new QMenu(recipes_);
+    menu->setToolTipsVisible(true);
+    for (const scene::Recipe& r : session_.recipes()) {
+        const auto recipe = std::make_shared<scene::Recipe>(r);
+        QAction* a = menu->addAction(QString::fromStdString(r.name));
+        a->setToolTip(QString::fromStdString(r.help));
+        connect(a, &QAction::hovered, this, [this, recipe] { session_.preview(recipe.get()); });
+        connect(a, &QAction::triggered, this, [this, recipe] { session_.takeRecipe(*recipe); });
+    }
+    // Without a choice the picture goes back to the project.
+    connect(menu, &QMenu::aboutToHide, this, [this] { QTimer::singleShot(0, this, [this] { session_.preview(nullptr); }); });
+    recipes_->setMenu(menu);
 }
 
 void CardColumn::tellHowFarOneSees()
@@ -160,6 +184,7 @@ void CardColumn::rebuild()
         cards_.push_back(card);
     }
     empty_->setVisible(cards_.empty());
+    recipes_->setVisible(family_ == Family::Air && !recipes_->menu()->isEmpty());
     empty_->setText(family_ == Family::Air ? "The air is clear. Add a haze to see the distance recede, or a fog bank to lie on the ground."
                     : family_ == Family::Lights ? "It is dark. Add the sun, or a spot lamp."
                                                 : "Nothing here yet.");

@@ -42,11 +42,12 @@ private:
     void rebuild();
     void refresh();
     void tellHowFarOneSees();
+    void fillRecipes();
 
     Session& session_;
     scene::Family family_ = scene::Family::Air;
     QLabel *title_, *summary_, *sees_, *empty_;
-    QPushButton* add_;
+    QPushButton *add_, *recipes_;
     QVBoxLayout* list_;
     std::vector<Card*> cards_;
     std::set<std::string> open_;

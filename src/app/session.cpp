@@ -4,6 +4,8 @@
 #include "base/random.h"
 #include "finish/display.h"
 
+#include <QCoreApplication>
+#include <QDir>
 #include <QFileInfo>
 #include <QSettings>
 #include <cmath>
@@ -108,8 +110,35 @@ void Session::redo()
     changedProject();
 }
 
+std::vector<scene::Recipe> Session::recipes()
+{
+    // Beside an installed program, else where it was built.
+    const QString installed = QCoreApplication::applicationDirPath() + "/../share/hygros/recipes";
+    const std::string folder = QDir(installed).exists() ? installed.toStdString() : HYGROS_RECIPES;
+    return scene::recipesIn(folder, elements::findKind, [this](const std::string& why) { Q_EMIT failed(QString::fromStdString(why)); });
+}
+
+void Session::takeRecipe(const scene::Recipe& recipe)
+{
+    previewed_.reset();
+    edit("Recipe " + QString::fromStdString(recipe.name), [&](scene::Project& p) { scene::applyRecipe(p, recipe); });
+}
+
+void Session::preview(const scene::Recipe* recipe)
+{
+    if (!recipe && !previewed_)
+        return;
+    previewed_.reset();
+    if (recipe) {
+        previewed_ = project();
+        scene::applyRecipe(*previewed_, *recipe);
+    }
+    refreeze();
+}
+
 void Session::changedProject()
 {
+    previewed_.reset();
     changed_ = true;
     Q_EMIT projectChanged();
     refreeze();
@@ -287,7 +316,7 @@ void Session::refreeze()
         return;
     {
         const std::lock_guard lock(freezeMutex_);
-        pending_ = std::make_unique<Pending>(Pending{project(), freeCamera_, pictureSize_});
+        pending_ = std::make_unique<Pending>(Pending{previewed_ ? *previewed_ : project(), freeCamera_, pictureSize_});
     }
     freezeWake_.notify_one();
 }

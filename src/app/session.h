@@ -6,6 +6,7 @@
 #include "reading/planes.h"
 #include "render/live.h"
 #include "scene/history.h"
+#include "scene/recipe.h"
 
 #include <QImage>
 #include <QObject>
@@ -44,6 +45,13 @@ public:
     void endDrag() { history_.close(); }
     void undo();
     void redo();
+
+    /// Recipes that ship with the program.
+    std::vector<scene::Recipe> recipes();
+    /// Puts a recipe into the project as one step.
+    void takeRecipe(const scene::Recipe& recipe);
+    /// Shows the picture as it would be with the recipe, the project untouched; null ends it.
+    void preview(const scene::Recipe* recipe);
 
     void newProject();
     /// Loads with its sets in the background; the present project stays until all of it is there.
@@ -124,6 +132,7 @@ private:
     bool changed_ = false, quiet_ = false; ///< quiet: nothing is frozen
     std::shared_ptr<elements::GeometryCache> cache_;
     std::optional<geometry::Camera> freeCamera_;
+    std::optional<scene::Project> previewed_;
     std::shared_ptr<const shot::Shot> shot_;
     PictureState picture_;
     QSize pictureSize_{8, 8};

@@ -16,6 +16,7 @@
 
 #include <QClipboard>
 #include <QLineEdit>
+#include <QMenu>
 #include <QMenuBar>
 #include <QPushButton>
 
@@ -373,6 +374,47 @@ private Q_SLOTS:
         session().cancelJob();
         QTRY_VERIFY(!session().isBusy());
         go = true;
+    }
+
+    void aRecipeIsPreviewedTakenAndUndone()
+    {
+        window_->chooseFamily(scene::Family::Air);
+        auto* button = window_->findChild<QPushButton*>("recipes");
+        QVERIFY(button && button->menu());
+        QAction* smog = nullptr;
+        for (QAction* a : button->menu()->actions())
+            if (a->text() == "City smog")
+                smog = a;
+        QVERIFY(smog && button->menu()->actions().size() >= 10);
+        QVERIFY(settle());
+        const QImage before = session().picture().image;
+        const std::size_t elements = session().project().elements.size();
+        const auto unlike = [&] {
+            const QImage now = session().picture().image;
+            if (now.size() != before.size())
+                return 0.0;
+            double sum = 0.0;
+            for (int y = 0; y < now.height(); y += 4)
+                for (int x = 0; x < now.width(); x += 4)
+                    sum += std::abs(qGray(now.pixel(x, y)) - qGray(before.pixel(x, y)));
+            return sum / (now.width() * now.height() / 16.0);
+        };
+        // Resting on it shows it; the project is as it was.
+        smog->hover();
+        QTRY_VERIFY_WITH_TIMEOUT(unlike() > 3.0, 20000);
+        QCOMPARE(session().project().elements.size(), elements);
+        QVERIFY(!session().history().canUndo());
+        session().preview(nullptr);
+        QTRY_VERIFY_WITH_TIMEOUT(unlike() < 0.5, 20000);
+        smog->trigger();
+        QCOMPARE(session().project().elements.size(), elements + 1);
+        QCOMPARE(QString::fromStdString(session().history().undoName()), QString("Recipe City smog"));
+        QTRY_VERIFY_WITH_TIMEOUT(unlike() > 3.0, 20000);
+        session().undo();
+        QCOMPARE(session().project().elements.size(), elements);
+        QTRY_VERIFY_WITH_TIMEOUT(unlike() < 0.5, 20000);
+        window_->chooseFamily(scene::Family::Lights);
+        QVERIFY(!window_->findChild<QPushButton*>("recipes")->isVisible());
     }
 };
 QTEST_MAIN(TestBench)

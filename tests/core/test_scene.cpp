@@ -1,5 +1,6 @@
 #include "base/error.h"
 #include "scene/history.h"
+#include "scene/recipe.h"
 #include "support.h"
 
 using namespace hygros;
@@ -166,6 +167,57 @@ private Q_SLOTS:
                     QVERIFY2(q.softMin >= q.hardMin && q.softMax <= q.hardMax, q.id.c_str());
                     QVERIFY2(!q.help.empty(), q.id.c_str());
                 }
+    }
+
+    void everyRecipeLoadsAndMakesAir()
+    {
+        QStringList problems;
+        const auto all = recipesIn(std::string(SOURCE_DIR) + "/demo/recipes", elements::findKind, [&](const std::string& why) { problems << QString::fromStdString(why); });
+        QVERIFY2(problems.isEmpty(), qPrintable(problems.join("; ")));
+        QVERIFY(all.size() >= 10);
+        elements::GeometryCache cache;
+        JobControl job;
+        for (const Recipe& r : all) {
+            QVERIFY2(r.help.ends_with('.') && (r.help.find(" m") != std::string::npos || r.help.find("km") != std::string::npos), r.name.c_str());
+            Project p = elements::newProject();
+            const auto ids = applyRecipe(p, r);
+            QCOMPARE(ids.size(), r.part.elements.size());
+            const auto shot = elements::freeze(p, cache, job);
+            QVERIFY2(shot->media.size() == ids.size(), r.name.c_str());
+            for (const media::Medium& m : shot->media)
+                QVERIFY2(m.sigmaT > 0.f && m.sigmaT < 1.f, r.name.c_str());
+            // Twice is possible, with ids of its own.
+            applyRecipe(p, r);
+            QCOMPARE(elements::freeze(p, cache, job)->media.size(), 2 * ids.size());
+            QCOMPARE(toJson(parsed(toJson(p))), toJson(p));
+        }
+    }
+
+    void badRecipesAreNamedAndTheOthersStillCome()
+    {
+        QTemporaryDir dir;
+        const auto write = [&](const char* name, const char* text) {
+            QFile f(dir.filePath(name));
+            QVERIFY(f.open(QIODevice::WriteOnly));
+            f.write(text);
+        };
+        write("a.hygros-recipe", "{\"format\":");
+        write("b.hygros-recipe", R"({"format":"hygros-project","version":1,"elements":[]})");
+        write("c.hygros-recipe", R"({"format":"hygros-recipe","version":1,"elements":[]})");
+        write("d.hygros-recipe", R"({"format":"hygros-recipe","version":1,"elements":[{"id":"s","kind":"sun"}]})");
+        write("e.hygros-recipe", R"({"format":"hygros-recipe","version":1,"elements":[{"id":"h","kind":"haze","settings":{"visibility":-1}}]})");
+        write("f.hygros-recipe", R"({"format":"hygros-recipe","version":7,"elements":[{"id":"h","kind":"haze"}]})");
+        write("good.hygros-recipe", R"({"format":"hygros-recipe","version":1,"name":"Good","elements":[{"id":"h","kind":"haze"}]})");
+        write("notes.txt", "not a recipe");
+        QStringList problems;
+        const auto all = recipesIn(dir.path().toStdString(), elements::findKind, [&](const std::string& why) { problems << QString::fromStdString(why); });
+        QCOMPARE(all.size(), 1u);
+        QCOMPARE(all[0].name, std::string("Good"));
+        QCOMPARE(problems.size(), 6);
+        const QString said = problems.join("\n");
+        for (const char* words : {"not valid JSON", "not a Hygros recipe", "no element", "of its own", "visibility must lie within", "newer Hygros"})
+            QVERIFY2(said.contains(words), words);
+        QVERIFY(recipesIn(dir.filePath("none").toStdString(), elements::findKind, [](const std::string&) {}).empty());
     }
 };
 QTEST_APPLESS_MAIN(TestScene)

@@ -1,0 +1,60 @@
+#include "scene/recipe.h"
+
+#include "base/atomic_file.h"
+#include "base/error.h"
+
+#include <algorithm>
+
+namespace hygros::scene {
+
+Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds)
+{
+    const std::string doing = "Reading the recipe", text = readText(file, doing);
+    nlohmann::json root = nlohmann::json::parse(text, nullptr, false);
+    if (root.is_discarded())
+        throw inputError(doing, file.string(), "it is damaged (not valid JSON)");
+    if (!root.is_object() || !root.contains("format") || root["format"] != "hygros-recipe")
+        throw inputError(doing, file.string(), "it is not a Hygros recipe");
+    Recipe recipe;
+    recipe.name = root.contains("name") && root["name"].is_string() ? root["name"].get<std::string>() : file.stem().string();
+    if (root.contains("help") && root["help"].is_string())
+        recipe.help = root["help"].get<std::string>();
+    // For the rest it is a project.
+    root["format"] = "hygros-project";
+    recipe.part = fromJson(root.dump(), file.string(), kinds);
+    if (recipe.part.elements.empty())
+        throw inputError(doing, file.string(), "it holds no element of a kind that is known here");
+    for (const Element& e : recipe.part.elements)
+        if (e.kind->single)
+            throw inputError(doing, file.string(), "a project has one " + e.kind->label + " of its own; a recipe cannot bring another");
+    return recipe;
+}
+
+std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLookup& kinds, const std::function<void(const std::string&)>& problem)
+{
+    std::vector<Recipe> all;
+    std::error_code none;
+    for (const auto& entry : std::filesystem::directory_iterator(folder, none))
+        if (entry.path().extension() == ".hygros-recipe") {
+            try {
+                all.push_back(loadRecipe(entry.path(), kinds));
+            } catch (const Error& e) {
+                problem(e.what());
+            }
+        }
+    std::sort(all.begin(), all.end(), [](const Recipe& a, const Recipe& b) { return a.name < b.name; });
+    return all;
+}
+
+std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe)
+{
+    std::vector<std::string> ids;
+    for (const Element& e : recipe.part.elements) {
+        Element& added = project.add(*e.kind, e.name);
+        added.settings = e.settings;
+        added.unknown = e.unknown;
+        ids.push_back(added.id);
+    }
+    return ids;
+}
+} // namespace hygros::scene

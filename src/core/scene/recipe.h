@@ -1,0 +1,21 @@
+#pragma once
+/// Recipes: a part of a project as an open file, to be put into any other. `*.hygros-recipe` is JSON like a project's
+/// (docs/project-format.md) with "format": "hygros-recipe", a name, a line of help, and elements. Distances are metres, so
+/// a recipe looks alike in every set that is in metres too.
+#include "scene/project.h"
+
+namespace hygros::scene {
+
+struct Recipe {
+    std::string name, help;
+    Project part; ///< its elements
+};
+
+/// Throws an input Error as loadProject does; also for a recipe without elements, or with one of a kind that a project has
+/// once (sun, shot, look).
+Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds);
+/// All recipes of a folder by name; files that cannot be read are left out and told to `problem`. An absent folder has none.
+std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLookup& kinds, const std::function<void(const std::string&)>& problem);
+/// Adds the recipe's elements, each with an id of its own; returns their ids.
+std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe);
+} // namespace hygros::scene
