@@ -307,6 +307,15 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
         if (!turn && !skyTurn)
             continue;
         const F8 x = ray.x(t), y = ray.y(t), z = ray.z(t);
+        const auto aim = [&](int k, const Vec3& d, float reach) {
+            rays.ox[k] = x[k];
+            rays.oy[k] = y[k];
+            rays.oz[k] = z[k];
+            rays.dx[k] = d.x;
+            rays.dy[k] = d.y;
+            rays.dz[k] = d.z;
+            rays.reach[k] = reach;
+        };
         if (turn) {
             unsigned hit = 0;
             if (!open) {
@@ -330,13 +339,7 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
                     for (int k = 0; k < lanes; ++k) {
                         const Vec3 d = towardSun(*dome, tangent, bitangent, tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
                                                  tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(pass)));
-                        rays.ox[k] = x[k];
-                        rays.oy[k] = y[k];
-                        rays.oz[k] = z[k];
-                        rays.dx[k] = d.x;
-                        rays.dy[k] = d.y;
-                        rays.dz[k] = d.z;
-                        rays.reach[k] = 1e6f;
+                        aim(k, d, 1e6f);
                     }
                     hit = shot_->scene->occluded8(rays, need);
                 }
@@ -355,13 +358,7 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
                     const auto purpose = static_cast<std::uint32_t>(purposeAirSky + 2 * group);
                     const Vec3 d = cosineDirection(Vec3(0, 1, 0), tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
                                                    tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(pass)));
-                    rays.ox[k] = x[k];
-                    rays.oy[k] = y[k];
-                    rays.oz[k] = z[k];
-                    rays.dx[k] = d.x;
-                    rays.dy[k] = d.y;
-                    rays.dz[k] = d.z;
-                    rays.reach[k] = 150.f;
+                    aim(k, d, 150.f);
                     if (((active >> k) & 1u) && rays.oy[k] < box.max.y)
                         need |= 1u << k;
                 }

@@ -3,10 +3,10 @@
 /// densities and colours) and one march of light through the present media by those means.
 ///
 /// Order of use:   trace(pass), light() …   for pass = 0, 1, 2, …; quickPicture() any time after traceSurfaces(0).
-/// After a change of media everything seen is kept: setAir(), light() gives a picture as clean as the passes so far
+/// When the air changes all that was seen is kept: setAir(), light() gives a picture as clean as the passes so far
 /// allow, in one march.
 ///
-/// The air of a pixel is cut into pieces that do not depend on the media. A piece's optical depth is its closed form times
+/// The air of a pixel is cut into pieces that do not depend on what is in it; a piece's optical depth is its closed form times
 /// the mean of its noise samples, its light is weighted by how often it was seen in the sun: means go into the
 /// transport instead of pictures being averaged after it. Both converge to the same picture where noise and shadow do not
 /// follow each other inside a piece; the transmittance converges to that of the noisy air itself.
