@@ -52,6 +52,7 @@ void Bench::showPage(const QString& name)
         if (names_[i]->text() == name)
             pages_->setCurrentIndex(static_cast<int>(i));
     }
+    Q_EMIT pageShown(shownPage());
 }
 
 QString Bench::shownPage() const { return names_[static_cast<std::size_t>(pages_->currentIndex())]->text(); }

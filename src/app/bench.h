@@ -16,6 +16,9 @@ public:
     void showPage(const QString& name);
     QString shownPage() const;
 
+Q_SIGNALS:
+    void pageShown(const QString& name);
+
 private:
     QHBoxLayout* head_;
     QStackedWidget* pages_;

@@ -83,6 +83,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     status_ = new StatusLine(session_, this);
     buildMenu();
 
+    connect(bench_, &Bench::pageShown, this, [this](const QString& name) { session_.setReadingsWanted(name != "Transect"); });
     // A new pin is sounded where one can see it.
     connect(&session_, &Session::readingsChanged, this, [this, pins = std::size_t{0}]() mutable {
         if (session_.pins().size() > pins)

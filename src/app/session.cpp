@@ -151,6 +151,7 @@ void Session::replace(scene::Project project, const QString& file)
     changed_ = false;
     freeCamera_.reset();
     thumbnails_.clear();
+    previewed_.reset();
     readings_ = {};
     ownBorders_.clear();
     pins_.clear();
@@ -388,8 +389,16 @@ void Session::askThumbnails()
     });
 }
 
+void Session::setReadingsWanted(bool wanted)
+{
+    if (std::exchange(readingsWanted_, wanted) != wanted)
+        askReadings();
+}
+
 void Session::askReadings()
 {
+    if (!readingsWanted_ && pins_.empty())
+        return;
     // Measured on the renderer's thread from the very layers that would be delivered.
     renderer_->ask("readings", [this, own = ownBorders_, pins = pins_](const render::Frame& frame) {
         const render::Layers layers = frame.layers();

@@ -87,6 +87,8 @@ public:
     /// The planes of the picture shown, with its air and without; empty before the first full picture.
     const reading::Planes& planes() const { return readings_.planes; }
     const reading::Planes& planesWithoutAir() const { return readings_.without; }
+    /// Measuring takes the renderer's time: only while somebody looks.
+    void setReadingsWanted(bool wanted);
     /// Distances that part the planes [m]; an empty list gives them back to the picture's depth.
     const std::vector<float>& planeBorders() const { return ownBorders_.empty() ? readings_.borders : ownBorders_; }
     void setPlaneBorders(std::vector<float> borders);
@@ -148,6 +150,7 @@ private:
     std::vector<QPointF> pins_;
     std::vector<render::Sounding> soundings_; ///< as many as pins
     int chosenPin_ = -1, valueStudy_ = 0;
+    bool readingsWanted_ = false;
 
     struct Job {
         QString name;

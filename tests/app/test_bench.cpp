@@ -149,8 +149,8 @@ private Q_SLOTS:
     void bordersMoveByKeysAndStayInOrder()
     {
         QVERIFY(settle());
-        QTRY_VERIFY_WITH_TIMEOUT(session().planeBorders().size() == 2, 20000);
         window_->bench().showPage("Planes");
+        QTRY_VERIFY_WITH_TIMEOUT(session().planeBorders().size() == 2, 20000);
         PlanesView& view = window_->planes();
         view.setFocus();
         const auto before = session().planeBorders();
@@ -170,8 +170,8 @@ private Q_SLOTS:
     void planesFollowTheAir()
     {
         QVERIFY(settle());
-        QTRY_VERIFY_WITH_TIMEOUT(session().planes().planes.size() == 3, 20000);
         window_->bench().showPage("Planes");
+        QTRY_VERIFY_WITH_TIMEOUT(session().planes().planes.size() == 3, 20000);
         PlanesView& view = window_->planes();
         QVERIFY(colours(view, view.rect()) > 20);
         const float apart = session().planes().separation[1], back = session().planes().planes[2].meanStops;
