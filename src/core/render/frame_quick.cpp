@@ -72,7 +72,7 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
         for (int gx = 0; gx < quickWidth_; ++gx) {
             // Through the deepest pixel of the block: nothing stands in that ray's way up to the block's far end.
             int bx = 0, by = 0;
-            float deepest = -1.f, span = 0.f;
+            float deepest = -1.f;
             for (int y = gy * 4; y < std::min(height_, gy * 4 + 4); ++y)
                 for (int x = gx * 4; x < std::min(width_, gx * 4 + 4); ++x) {
                     const float t = clusters_[index(x, y) * clusterCount].t;
@@ -81,7 +81,6 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
                         bx = x;
                         by = y;
                     }
-                    span = std::max(span, span_[index(x, y)]);
                 }
             QuickCell& c = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + gx)];
             c.direction = view_.direction(static_cast<float>(bx) + 0.5f, static_cast<float>(by) + 0.5f);
