@@ -61,7 +61,7 @@ inline media::Medium uniformAir(float sigmaT, float g = 0.f, Vec3 albedo = Vec3(
     m.shape = media::Shape::Uniform;
     m.top = 1e6f;
     m.sigmaT = sigmaT;
-    m.g = g;
+    m.phase.g = g;
     m.albedo = albedo;
     return m;
 }

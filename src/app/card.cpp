@@ -1,5 +1,7 @@
 #include "app/card.h"
 
+#include "app/card_actions.h"
+#include "app/colour_ramp.h"
 #include "app/lead_ruler.h"
 #include "app/theme.h"
 #include "app/tone_curve.h"
@@ -64,6 +66,7 @@ Card::Card(Session& session, const std::string& element, bool open, QWidget* par
             update();
     });
     connect(&session, &Session::hoveredChanged, this, [this] { update(); });
+    connect(&session, &Session::shotChanged, this, &Card::tellNotes);
 }
 
 const scene::Element& Card::now() const
@@ -192,10 +195,53 @@ QWidget* Card::editorFor(const Parameter& parameter)
         pull();
         refreshers_.push_back(pull);
         connect(name, &QPushButton::clicked, this, [this, &parameter] {
-            const QString file = QFileDialog::getOpenFileName(this, "Set geometry", {}, "Geometry (*.glb *.gltf *.obj)");
+            const QString file = QFileDialog::getOpenFileName(this, QString::fromStdString(now().kind->label + ": " + parameter.label), {},
+                                                              now().kind->id == "set" ? geometryFiles : pictureFiles);
             if (!file.isEmpty())
                 session_.setValue(element_, parameter.id, file.toStdString());
         });
+        return row;
+    }
+    if (parameter.type == ValueType::Stops) {
+        auto* ramp = new ColourRamp(this);
+        ramp->setObjectName(QString::fromStdString(parameter.id));
+        ramp->setToolTip(QString::fromStdString(parameter.help));
+        const auto pull = [this, ramp, &parameter] { ramp->setStops(std::get<scene::ColourStops>(parameter.get(*now().settings))); };
+        pull();
+        refreshers_.push_back(pull);
+        connect(ramp, &ColourRamp::stopsEdited, this, [this, &parameter](const scene::ColourStops& stops, bool dragging) {
+            session_.setValue(element_, parameter.id, stops, dragging ? mergeKey(parameter) : QString());
+        });
+        connect(ramp, &ColourRamp::editingEnded, this, [this] {
+            ++gesture_;
+            session_.endDrag();
+        });
+        delete row;
+        return ramp;
+    }
+    if (!parameter.linksTo.empty()) {
+        // One of the project's elements of that kind.
+        auto* choose = new QPushButton(row);
+        choose->setObjectName(QString::fromStdString(parameter.id));
+        choose->setStyleSheet(plainButton() + "QPushButton::menu-indicator{width:0}");
+        line->addWidget(choose);
+        auto* menu = new QMenu(choose);
+        connect(menu, &QMenu::aboutToShow, this, [this, menu, &parameter] {
+            menu->clear();
+            for (const scene::Element& e : session_.project().elements)
+                if (e.kind->id == parameter.linksTo)
+                    menu->addAction(QString::fromStdString(e.name), this, [this, id = e.id, &parameter] { session_.setValue(element_, parameter.id, id); });
+            if (menu->isEmpty())
+                menu->addAction("There is none yet: import a set first")->setEnabled(false);
+        });
+        choose->setMenu(menu);
+        const auto pull = [this, choose, &parameter] {
+            const auto id = std::get<std::string>(parameter.get(*now().settings));
+            const scene::Element* e = session_.project().find(id);
+            choose->setText(id.empty() ? QString("choose…") : e ? QString::fromStdString(e->name) : QString::fromStdString(id) + " (gone)");
+        };
+        pull();
+        refreshers_.push_back(pull);
         return row;
     }
     if (parameter.type == ValueType::Colour) {
@@ -278,6 +324,7 @@ void Card::build()
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
     const scene::Element& e = now();
+    const Theme& t = Theme::now();
     std::vector<const Parameter*> lead;
     std::vector<std::pair<std::string, std::vector<const Parameter*>>> groups;
     shape_.clear();
@@ -303,10 +350,35 @@ void Card::build()
     if (open_)
         for (const auto& [name, parameters] : groups)
             addGroup(column, QString::fromStdString(name), parameters);
+    if (open_)
+        for (const CardAction& action : actionsOf(e.kind->id)) {
+            auto* button = new QPushButton(action.label, body_);
+            button->setObjectName("do:" + action.id);
+            button->setToolTip(action.help);
+            button->setStyleSheet(plainButton());
+            column->addWidget(button);
+            connect(button, &QPushButton::clicked, this, [this, run = action.run] { run(session_, element_); });
+        }
+    notes_ = new QLabel(body_);
+    notes_->setObjectName("notes");
+    notes_->setWordWrap(true);
+    notes_->setStyleSheet(QString("color:%1;border-left:2px solid #D0654B;padding:2px 6px").arg(t.text.name()));
+    column->addWidget(notes_);
+    tellNotes();
     layout()->addWidget(body_);
     body_->show();
     updateGeometry();
     update();
+}
+
+void Card::tellNotes()
+{
+    QStringList all;
+    for (const QString& n : session_.notes(element_))
+        all << n;
+    notes_->setText(all.join("\n"));
+    notes_->setVisible(!all.isEmpty());
+    updateGeometry();
 }
 
 void Card::setOpen(bool open)
@@ -372,7 +444,7 @@ void Card::paintEvent(QPaintEvent*)
     p.setFont(textFont(11));
     p.setPen(t.quiet);
     QString second = QString::fromStdString(e.kind->label);
-    if (e.kind->family == scene::Family::Air) {
+    if (scene::findParameter(e.kind->parameters, "visibility")) {
         const double v = std::get<double>(e.value("visibility"));
         second += QString("  ·  %1 /m").arg(QString::fromStdString(formatNumber(extinctionOfVisibility(v), 2)));
     }

@@ -5,6 +5,7 @@
 
 #include <QWidget>
 
+class QLabel;
 class QVBoxLayout;
 
 namespace hygros::app {
@@ -36,6 +37,7 @@ protected:
 private:
     const scene::Element& now() const;
     void build();
+    void tellNotes();
     void addGroup(QVBoxLayout* column, const QString& name, const std::vector<const scene::Parameter*>& parameters);
     QWidget* editorFor(const scene::Parameter& parameter);
     LeadRuler* rulerFor(const scene::Parameter& parameter);
@@ -50,6 +52,7 @@ private:
     int gesture_ = 0; ///< numbers the drags so that each is one undo step
     int visibilityForm_ = 0;
     QWidget* body_ = nullptr;
+    QLabel* notes_ = nullptr;
     std::vector<std::function<void()>> refreshers_;
     std::string shape_; ///< which settings apply; a change rebuilds the card
 };

@@ -123,6 +123,12 @@ void CardColumn::fillRecipes()
 {
     auto* menu = new QMenu(recipes_);
     menu->setToolTipsVisible(true);
+    auto* fit = menu->addAction("Fit to the set's depth");
+    fit->setObjectName("fitRecipes");
+    fit->setCheckable(true);
+    fit->setToolTip("Multiplies a recipe's distances so that they suit the depth of what the Picture shows.");
+    connect(fit, &QAction::toggled, this, [this](bool on) { session_.setFitsRecipes(on); });
+    menu->addSeparator();
     for (const scene::Recipe& r : session_.recipes()) {
         const auto recipe = std::make_shared<scene::Recipe>(r);
         QAction* a = menu->addAction(QString::fromStdString(r.name));
@@ -132,6 +138,11 @@ void CardColumn::fillRecipes()
     }
     // Without a choice the picture goes back to the project.
     connect(menu, &QMenu::aboutToHide, this, [this] { QTimer::singleShot(0, this, [this] { session_.preview(nullptr); }); });
+    connect(menu, &QMenu::aboutToShow, this, [this, fit] {
+        const double depth = static_cast<double>(session_.depthQuantile(0.9));
+        fit->setEnabled(depth > 0.0);
+        fit->setText(depth > 0.0 ? "Fit to the set's depth: " + QString::fromStdString(formatQuantity(depth, Quantity::Length)) : QString("Fit to the set's depth"));
+    });
     recipes_->setMenu(menu);
 }
 
@@ -159,7 +170,7 @@ void CardColumn::rebuild()
     cards_.clear();
     auto* menu = new QMenu(add_);
     for (const elements::Kind& k : elements::kinds())
-        if (k.family == family_ && !k.staysWhenSilent) {
+        if (k.family == family_) {
             if (k.single && std::any_of(session_.project().elements.begin(), session_.project().elements.end(),
                                         [&](const scene::Element& e) { return e.kind->id == k.id; }))
                 continue;
@@ -175,6 +186,7 @@ void CardColumn::rebuild()
             continue;
         auto* card = new Card(session_, e.id, open_.count(e.id) > 0, this);
         connect(card, &Card::opened, this, [this](const QString& id, bool open) {
+            session_.setSelected(open ? id.toStdString() : std::string());
             if (open)
                 open_.insert(id.toStdString());
             else
@@ -227,9 +239,18 @@ void CardColumn::add(const std::string& kind)
 {
     const scene::ElementKind* k = elements::findKind(kind);
     if (kind == "set") {
-        const QString file = QFileDialog::getOpenFileName(this, "Import a set", {}, "Geometry (*.glb *.gltf *.obj)");
+        const QString file = QFileDialog::getOpenFileName(this, "Import a set", {}, geometryFiles);
         if (!file.isEmpty())
             session_.importSet(file);
+        return;
+    }
+    if (kind == "plate") {
+        const QString file = QFileDialog::getOpenFileName(this, "Import a plate", {}, pictureFiles);
+        if (!file.isEmpty())
+            session_.importPlate(file);
+        if (!session_.selected().empty())
+            if (Card* c = reveal(session_.selected()))
+                c->setOpen(true);
         return;
     }
     std::string id;
@@ -246,6 +267,9 @@ void CardColumn::add(const std::string& kind)
             e.set("centre", ahead);
         }
     });
+    if (kind == "veil" && session_.depthQuantile(0.5) > 0.f)
+        session_.fitVeil(id);
+    session_.setSelected(id);
     family_ = k->family;
     if (Card* c = reveal(id))
         c->setOpen(true);

@@ -144,6 +144,10 @@ void MainWindow::buildMenu()
     project->addAction("Save as…", QKeySequence::SaveAs, this, &MainWindow::saveProjectAs);
     project->addSeparator();
     project->addAction("Import set…", QKeySequence("Ctrl+I"), this, &MainWindow::importSet);
+    project->addAction("Import plate…", QKeySequence("Ctrl+Shift+I"), this, [this] {
+        chooseFamily(scene::Family::Set);
+        column_->add("plate");
+    });
     project->addAction("Export picture…", QKeySequence("Ctrl+E"), this, &MainWindow::exportPicture);
     project->addSeparator();
     project->addAction("Quit", QKeySequence::Quit, this, &QWidget::close);
@@ -175,7 +179,7 @@ void MainWindow::buildMenu()
     connect(light, &QAction::toggled, this, [](bool on) { QSettings().setValue("lightWindow", on); });
     QMenu* add = bar->addMenu("Add");
     for (const elements::Kind& k : elements::kinds())
-        if (!k.staysWhenSilent)
+        if (!k.staysWhenSilent || k.id == "allAir")
             add->addAction(QString::fromStdString(k.label), this, [this, id = k.id, family = k.family, single = k.single] {
                 if (single)
                     for (const scene::Element& e : session_.project().elements)
@@ -255,7 +259,7 @@ bool MainWindow::saveProjectAs()
 
 void MainWindow::importSet()
 {
-    const QString f = QFileDialog::getOpenFileName(this, "Import a set", {}, "Geometry (*.glb *.gltf *.obj)");
+    const QString f = QFileDialog::getOpenFileName(this, "Import a set", {}, geometryFiles);
     if (!f.isEmpty())
         session_.importSet(f);
 }

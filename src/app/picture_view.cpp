@@ -2,7 +2,10 @@
 
 #include "app/theme.h"
 
+#include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QLabel>
+#include <QLineEdit>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
@@ -13,7 +16,7 @@
 namespace hygros::app {
 using geometry::Camera;
 
-PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
+PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), session_(session), handles_(session)
 {
     setObjectName("picture");
     setFocusPolicy(Qt::ClickFocus);
@@ -32,6 +35,35 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
     take_->setObjectName("takeAsShot");
     connect(back_, &QPushButton::clicked, this, &PictureView::returnToShot);
     connect(take_, &QPushButton::clicked, this, &PictureView::takeAsShot);
+    taskBar_ = new QWidget(this);
+    taskBar_->setObjectName("taskBar");
+    taskBar_->setAttribute(Qt::WA_StyledBackground);
+    taskBar_->setStyleSheet("#taskBar{background:rgba(20,21,22,225);border-left:3px solid #B4C95A} QLabel{color:#e6e6e4}"
+                            "QLineEdit{background:#101112;border:1px solid #6c7072;color:#e6e6e4;padding:2px 5px}QLineEdit:focus{border-color:#B4C95A}" + style);
+    auto* row = new QHBoxLayout(taskBar_);
+    row->setContentsMargins(10, 6, 8, 6);
+    taskText_ = new QLabel(taskBar_);
+    taskText_->setObjectName("taskText");
+    lengthField_ = new QLineEdit(taskBar_);
+    lengthField_->setObjectName("lengthField");
+    lengthField_->setPlaceholderText("e.g. 2.1 m");
+    lengthField_->setFixedWidth(90);
+    lengthField_->setFont(figureFont(11));
+    auto* done = new QPushButton("Done", taskBar_);
+    done->setObjectName("taskDone");
+    row->addWidget(taskText_);
+    row->addWidget(lengthField_);
+    row->addWidget(done);
+    taskBar_->hide();
+    connect(lengthField_, &QLineEdit::returnPressed, this, &PictureView::takeLength);
+    connect(done, &QPushButton::clicked, this, [this] {
+        if (session_.task().what == Session::Task::KnownLength && lengthPoints_.size() == 2 && !lengthField_->text().isEmpty())
+            takeLength();
+        else
+            session_.begin({});
+    });
+    connect(&session, &Session::cursorDistanceChanged, this, qOverload<>(&QWidget::update));
+    connect(&session, &Session::taskChanged, this, &PictureView::changeTask);
     connect(&session, &Session::pictureChanged, this, qOverload<>(&QWidget::update));
     connect(&session, &Session::readingsChanged, this, qOverload<>(&QWidget::update));
     connect(&session, &Session::hoveredChanged, this, [this] {
@@ -91,6 +123,188 @@ void PictureView::paintEvent(QPaintEvent*)
     if (aids_) {
         drawAids(p);
         drawPins(p);
+        if (session_.task().what == Session::Task::Nothing)
+            handles_.paint(p, size(), litHandle_);
+    }
+    drawTask(p);
+}
+
+double PictureView::horizonY() const
+{
+    const geometry::View view(session_.camera(), width(), height());
+    Vec3 level = view.forward();
+    level.y = 0.f;
+    Vec2 pixel;
+    float depth = 0.f;
+    return level.length2() > 1e-8f && view.project(view.position() + level.normalized() * 100.f, pixel, depth) ? double(pixel.y) : -1e6;
+}
+
+void PictureView::changeTask()
+{
+    lengthPoints_.clear();
+    heldMark_ = HeldMark::None;
+    lengthField_->hide();
+    lengthField_->clear();
+    const auto what = session_.task().what;
+    taskBar_->setVisible(what != Session::Task::Nothing);
+    if (what == Session::Task::KnownLength)
+        taskText_->setText("Click one end of something whose length you know.");
+    else if (what == Session::Task::Horizon)
+        taskText_->setText("Drag the line to the plate's horizon; drag the mark to a place on the ground, 0 m high.");
+    taskBar_->adjustSize();
+    taskBar_->move(12, 12);
+    update();
+}
+
+bool PictureView::pressTask(const QPointF& p)
+{
+    const auto what = session_.task().what;
+    if (what == Session::Task::Nothing)
+        return false;
+    if (what == Session::Task::Horizon) {
+        heldMark_ = QLineF(groundMark(), p).length() < 14 ? HeldMark::Ground : std::abs(p.y() - horizonY()) < 9 ? HeldMark::Horizon : HeldMark::None;
+        ++taskGesture_;
+        return true;
+    }
+    const float d = session_.distanceAt(QPointF(p.x() / width(), p.y() / height()));
+    if (d <= 0.f || d >= shot::Shot::farDistance * 0.999f) {
+        taskText_->setText("There is nothing but sky. Click on the set.");
+        taskBar_->adjustSize();
+        return true;
+    }
+    if (lengthPoints_.size() == 2)
+        lengthPoints_.clear();
+    const geometry::View view(session_.camera(), width(), height());
+    lengthPoints_.push_back(view.position() + view.direction(static_cast<float>(p.x()), static_cast<float>(p.y())) * d);
+    if (lengthPoints_.size() == 1) {
+        taskText_->setText("Click its other end.");
+    } else {
+        const double measured = double((lengthPoints_[1] - lengthPoints_[0]).length());
+        taskText_->setText(QString("Now it is %1 long. It should be").arg(QString::fromStdString(formatQuantity(measured, Quantity::Length))));
+        lengthField_->show();
+        lengthField_->setFocus();
+    }
+    taskBar_->adjustSize();
+    update();
+    return true;
+}
+
+void PictureView::takeLength()
+{
+    const auto wanted = parseQuantity(lengthField_->text().toStdString(), Quantity::Length);
+    const scene::Element* e = session_.project().find(session_.task().element);
+    const float measured = lengthPoints_.size() == 2 ? (lengthPoints_[1] - lengthPoints_[0]).length() : 0.f;
+    if (!wanted || *wanted <= 0.0 || !e || measured <= 0.f) {
+        Q_EMIT session_.failed(QString("“%1” is no length. Type for example 2.1 m or 7 ft.").arg(lengthField_->text()));
+        return;
+    }
+    const double scale = std::get<double>(e->value("scale")) * *wanted / double(measured);
+    if (session_.setValue(e->id, "scale", std::strtod(formatNumber(scale, 6).c_str(), nullptr)))
+        session_.begin({});
+}
+
+void PictureView::dragTask(const QPointF& p)
+{
+    if (heldMark_ == HeldMark::Ground) {
+        groundMark_ = QPointF(std::clamp(p.x() / width(), 0.0, 1.0), std::clamp(p.y() / height(), 0.0, 1.0));
+        update();
+    } else if (heldMark_ == HeldMark::Horizon) {
+        // The camera is pitched until level lines of sight fall on this row.
+        const auto shot = session_.shot();
+        if (!shot)
+            return;
+        Camera c = shot->camera;
+        const geometry::View view(c, width(), height());
+        const double rise = (p.y() - 0.5 * height()) * double(view.pixelAngle()); // tangent of the pitch: the row's height over the middle
+        Vec3 level = c.aim - c.position;
+        level.y = 0.f;
+        const float length = std::max(1.f, (c.aim - c.position).length());
+        if (level.length2() < 1e-8f)
+            return;
+        level.normalize();
+        const double pitch = std::clamp(std::atan(rise), -1.3, 1.3);
+        const Vec3 aim = c.position + (level * static_cast<float>(std::cos(pitch)) + Vec3(0, static_cast<float>(std::sin(pitch)), 0)) * length;
+        session_.edit("Horizon", [&](scene::Project& project) {
+            for (scene::Element& e : project.elements)
+                if (e.kind->id == "shot")
+                    e.set("aim", aim);
+        }, QString("horizon#%1").arg(taskGesture_));
+    }
+}
+
+void PictureView::releaseTask()
+{
+    if (heldMark_ == HeldMark::Horizon)
+        session_.endDrag();
+    if (heldMark_ == HeldMark::Ground) {
+        const auto shot = session_.shot();
+        const geometry::View view(session_.camera(), width(), height());
+        const QPointF at = groundMark();
+        const Vec3 d = view.direction(static_cast<float>(at.x()), static_cast<float>(at.y()));
+        const float distance = session_.distanceAt(groundMark_);
+        if (!shot || d.y > -1e-3f)
+            Q_EMIT session_.failed("The ground's mark must lie below the horizon.");
+        else if (distance <= 0.f || distance >= shot::Shot::farDistance * 0.999f)
+            Q_EMIT session_.failed("There is no depth under the ground's mark: put it on a place of the plate that has one.");
+        else {
+            // The camera stands as high as that place is deep under the level.
+            const float height = std::round(-d.y * distance * 100.f) / 100.f, rise = height - shot->camera.position.y;
+            session_.edit("Camera height from the ground", [&](scene::Project& project) {
+                for (scene::Element& e : project.elements)
+                    if (e.kind->id == "shot") {
+                        e.set("position", shot->camera.position + Vec3(0.f, rise, 0.f));
+                        e.set("aim", shot->camera.aim + Vec3(0.f, rise, 0.f));
+                    }
+            });
+        }
+    }
+    heldMark_ = HeldMark::None;
+}
+
+void PictureView::drawTask(QPainter& p)
+{
+    p.setRenderHint(QPainter::Antialiasing);
+    const QColor accent("#B4C95A");
+    if (session_.task().what == Session::Task::KnownLength) {
+        const geometry::View view(session_.camera(), width(), height());
+        QPolygonF ends;
+        for (const Vec3& v : lengthPoints_) {
+            Vec2 q;
+            float depth = 0.f;
+            if (view.project(v, q, depth))
+                ends << QPointF(double(q.x), double(q.y));
+        }
+        for (const auto& [colour, w] : {std::pair(QColor(0, 0, 0, 160), 3.4), std::pair(accent, 1.5)}) {
+            p.setPen(QPen(colour, w));
+            p.drawPolyline(ends);
+            for (const QPointF& q : ends) {
+                p.drawLine(q - QPointF(7, 0), q + QPointF(7, 0));
+                p.drawLine(q - QPointF(0, 7), q + QPointF(0, 7));
+            }
+        }
+    } else if (session_.task().what == Session::Task::Horizon) {
+        const double y = horizonY();
+        const QPointF g = groundMark();
+        for (const auto& [colour, w] : {std::pair(QColor(0, 0, 0, 160), 3.4), std::pair(accent, 1.5)}) {
+            p.setPen(QPen(colour, w));
+            p.drawLine(QPointF(0, y), QPointF(width(), y));
+            p.drawPolygon(QPolygonF{g + QPointF(0, -9), g + QPointF(9, 0), g + QPointF(0, 9), g + QPointF(-9, 0)});
+            p.drawLine(g - QPointF(16, 0), g + QPointF(16, 0));
+        }
+        const auto shot = session_.shot();
+        const float d = session_.distanceAt(groundMark_);
+        p.setFont(figureFont(11));
+        const auto word = [&](const QPointF& at, const QString& text) {
+            const QRectF box(at, QSizeF(QFontMetrics(p.font()).horizontalAdvance(text) + 14, 20));
+            p.fillRect(box, QColor(20, 21, 22, 200));
+            p.setPen(QColor("#e6e6e4"));
+            p.drawText(box, Qt::AlignCenter, text);
+        };
+        word(QPointF(14, y - 24), "horizon");
+        if (shot)
+            word(g + QPointF(18, 6), QString("ground, 0 m   %1 away   camera %2 up")
+                                         .arg(QString::fromStdString(formatQuantity(double(d), Quantity::Length)),
+                                              QString::fromStdString(formatQuantity(double(shot->camera.position.y), Quantity::Length))));
     }
 }
 
@@ -152,6 +366,23 @@ void PictureView::drawPins(QPainter& p)
 
 void PictureView::drawAids(QPainter& p)
 {
+    if (const double d = session_.cursorDistance(); d > 0.0 && session_.picture().depth) {
+        // Where the distance pointed at in the Transect lies: the line between nearer and farther.
+        constexpr int step = 3;
+        p.setPen(QPen(QColor(0xB4, 0xC9, 0x5A, 210), 1.2));
+        const auto nearer = [&](int x, int y) {
+            const float at = session_.distanceAt(QPointF((x + 0.5) / width(), (y + 0.5) / height()));
+            return at > 0.f && double(at) < d;
+        };
+        for (int y = 0; y + step < height(); y += step)
+            for (int x = 0; x + step < width(); x += step) {
+                const bool here = nearer(x, y);
+                if (here != nearer(x + step, y))
+                    p.drawLine(x + step / 2, y, x + step / 2, y + step);
+                if (here != nearer(x, y + step))
+                    p.drawLine(x, y + step / 2, x + step, y + step / 2);
+            }
+    }
     p.setRenderHint(QPainter::Antialiasing);
     const scene::Element* e = session_.hovered().empty() ? nullptr : session_.project().find(session_.hovered());
     const auto shot = session_.shot();
@@ -186,7 +417,7 @@ void PictureView::drawAids(QPainter& p)
     if (cursor_.x() >= 0 && button_ == Qt::NoButton && underMouse()) {
         // What is under the cursor: distance, and how much of it comes through the air (noise left out).
         const auto state = session_.shot();
-        const float d = session_.picture().samples > 0 ? session_.renderer().depthAt(cursor_.x(), cursor_.y()) : 0.f;
+        const float d = session_.distanceAt(QPointF((cursor_.x() + 0.5) / width(), (cursor_.y() + 0.5) / height()));
         if (d > 0.f && state) {
             const geometry::View view(session_.camera(), width(), height());
             const Vec3 dir = view.direction(static_cast<float>(cursor_.x()) + 0.5f, static_cast<float>(cursor_.y()) + 0.5f);
@@ -207,7 +438,7 @@ void PictureView::drawAids(QPainter& p)
 
 float PictureView::distanceAt(const QPoint& p)
 {
-    const float d = session_.renderer().depthAt(p.x() * 1, p.y() * 1);
+    const float d = session_.distanceAt(QPointF((p.x() + 0.5) / width(), (p.y() + 0.5) / height()));
     const Camera c = session_.camera();
     return d > 0.f && d < 3000.f ? d : std::max(1.f, (c.aim - c.position).length());
 }
@@ -219,6 +450,8 @@ void PictureView::lookFrom(const Camera& camera)
 
 void PictureView::mousePressEvent(QMouseEvent* e)
 {
+    if (e->button() == Qt::LeftButton && (pressTask(e->position()) || (aids_ && handles_.press(e->position(), size()))))
+        return;
     button_ = e->button();
     last_ = press_ = e->pos();
     pivotDistance_ = std::clamp(distanceAt(e->pos()), 0.5f, 200.f);
@@ -229,7 +462,18 @@ void PictureView::mousePressEvent(QMouseEvent* e)
 void PictureView::mouseMoveEvent(QMouseEvent* e)
 {
     cursor_ = e->pos();
+    if (handles_.isHeld() || heldMark_ != HeldMark::None) {
+        if (handles_.isHeld())
+            handles_.drag(e->position(), size());
+        else
+            dragTask(e->position());
+        update();
+        return;
+    }
     if (button_ == Qt::NoButton) {
+        litHandle_ = aids_ ? handles_.partAt(e->position(), size()) : PictureHandles::Part::None;
+        setCursor(litHandle_ != PictureHandles::Part::None ? Qt::PointingHandCursor : session_.task().what == Session::Task::KnownLength ? Qt::CrossCursor : Qt::ArrowCursor);
+        session_.setCursorPlace(QPointF((e->position().x() + 0.5) / width(), (e->position().y() + 0.5) / height()));
         update();
         return;
     }
@@ -264,6 +508,12 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
 
 void PictureView::mouseReleaseEvent(QMouseEvent* e)
 {
+    if (handles_.isHeld())
+        return handles_.release();
+    if (heldMark_ != HeldMark::None)
+        return releaseTask();
+    if (session_.task().what != Session::Task::Nothing)
+        return;
     const bool click = button_ == Qt::LeftButton && (e->pos() - press_).manhattanLength() < 4;
     button_ = Qt::NoButton;
     if (!click || session_.picture().image.isNull())
@@ -290,6 +540,8 @@ void PictureView::wheelEvent(QWheelEvent* e)
 
 void PictureView::keyPressEvent(QKeyEvent* e)
 {
+    if (e->key() == Qt::Key_Escape && session_.task().what != Session::Task::Nothing)
+        return session_.begin({});
     if (e->key() == Qt::Key_Home)
         return returnToShot();
     QWidget::keyPressEvent(e);
@@ -298,6 +550,7 @@ void PictureView::keyPressEvent(QKeyEvent* e)
 void PictureView::leaveEvent(QEvent*)
 {
     cursor_ = {-1, -1};
+    session_.setCursorPlace({-1, -1});
     update();
 }
 } // namespace hygros::app

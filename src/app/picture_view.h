@@ -2,10 +2,12 @@
 /// The Picture. Left drag turns about the point under the cursor, right drag moves sideways, the wheel goes nearer or
 /// farther: all of it a free look that leaves the shot alone; a button or Home goes back. A click drops a pin, whose
 /// line of sight the Sounding shows.
-#include "app/session.h"
+#include "app/picture_handles.h"
 
 #include <QWidget>
 
+class QLabel;
+class QLineEdit;
 class QPushButton;
 
 namespace hygros::app {
@@ -17,6 +19,10 @@ public:
     /// Everything drawn over the picture that is not the picture.
     void setAids(bool shown);
     bool aids() const { return aids_; }
+    const PictureHandles& handles() const { return handles_; }
+    /// Row of the horizon in this widget; far outside when it is not in the picture.
+    double horizonY() const;
+    QPointF groundMark() const { return QPointF(groundMark_.x() * width(), groundMark_.y() * height()); }
     QSize minimumSizeHint() const override { return {480, 270}; }
 
 public Q_SLOTS:
@@ -37,12 +43,28 @@ private:
     void lookFrom(const geometry::Camera& camera);
     void drawAids(QPainter& painter);
     void drawPins(QPainter& painter);
+    void drawTask(QPainter& painter);
+    void changeTask();
+    bool pressTask(const QPointF& p);
+    void dragTask(const QPointF& p);
+    void releaseTask();
+    void takeLength();
     /// The picture in a few flat greys.
     QImage inFlatTones(const QImage& image, int tones) const;
     /// Distance to the surface under a position [m]; the distance to the aim where there is none.
     float distanceAt(const QPoint& p);
 
     Session& session_;
+    PictureHandles handles_;
+    PictureHandles::Part litHandle_ = PictureHandles::Part::None;
+    // The task in work: its words and its end; the two points of a known length; what is held of horizon and ground.
+    QWidget* taskBar_;
+    QLabel* taskText_;
+    QLineEdit* lengthField_;
+    std::vector<Vec3> lengthPoints_;
+    QPointF groundMark_{0.5, 0.82};
+    enum class HeldMark { None, Horizon, Ground } heldMark_ = HeldMark::None;
+    int taskGesture_ = 0;
     QPushButton *back_, *take_;
     bool aids_ = true;
     Qt::MouseButton button_ = Qt::NoButton;

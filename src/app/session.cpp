@@ -8,10 +8,20 @@
 #include <QDir>
 #include <QFileInfo>
 #include <QSettings>
+#include <algorithm>
 #include <cmath>
 #include <utility>
 
 namespace hygros::app {
+namespace {
+/// A file's name as a project keeps it.
+std::string relativeTo(const scene::Project& project, const QString& file)
+{
+    const std::filesystem::path path = file.toStdString();
+    const auto relative = project.folder.empty() ? std::filesystem::path() : path.lexically_relative(project.folder);
+    return (relative.empty() ? path : relative).generic_string();
+}
+} // namespace
 
 Session::Session(QObject* parent) : QObject(parent), history_(elements::newProject()), cache_(std::make_shared<elements::GeometryCache>())
 {
@@ -31,6 +41,7 @@ Session::Session(QObject* parent) : QObject(parent), history_(elements::newProje
         state.secondsPerPass = p.secondsPerPass;
         state.clean = p.isClean;
         state.revision = p.revision;
+        state.depth = p.depth;
         QMetaObject::invokeMethod(this, [this, state] {
             picture_ = state;
             if (state.samples >= 1 && (state.samples == 1 || state.clean))
@@ -121,7 +132,13 @@ std::vector<scene::Recipe> Session::recipes()
 void Session::takeRecipe(const scene::Recipe& recipe)
 {
     previewed_.reset();
-    edit("Recipe " + QString::fromStdString(recipe.name), [&](scene::Project& p) { scene::applyRecipe(p, recipe); });
+    edit("Recipe " + QString::fromStdString(recipe.name), [&](scene::Project& p) { scene::applyRecipe(p, recipe, recipeScale(recipe)); });
+}
+
+double Session::recipeScale(const scene::Recipe& recipe) const
+{
+    const double depth = static_cast<double>(depthQuantile(0.9));
+    return fitsRecipes_ && depth > 0.0 ? depth / recipe.depth : 1.0;
 }
 
 void Session::preview(const scene::Recipe* recipe)
@@ -131,7 +148,7 @@ void Session::preview(const scene::Recipe* recipe)
     previewed_.reset();
     if (recipe) {
         previewed_ = project();
-        scene::applyRecipe(*previewed_, *recipe);
+        scene::applyRecipe(*previewed_, *recipe, recipeScale(*recipe));
     }
     refreeze();
 }
@@ -152,6 +169,7 @@ void Session::replace(scene::Project project, const QString& file)
     freeCamera_.reset();
     thumbnails_.clear();
     previewed_.reset();
+    selected_.clear();
     readings_ = {};
     ownBorders_.clear();
     pins_.clear();
@@ -214,17 +232,132 @@ void Session::importSet(const QString& file)
         "Importing " + QFileInfo(file).fileName(),
         [file, cache = cache_](JobControl& job) { cache->set(file.toStdString(), job); },
         [this, file] {
+            std::string added;
             edit("Import " + QFileInfo(file).completeBaseName(), [&](scene::Project& p) {
                 scene::Element& e = p.add(*elements::findKind("set"), QFileInfo(file).completeBaseName().toStdString());
-                std::filesystem::path path = file.toStdString();
-                if (!p.folder.empty()) {
-                    const auto relative = path.lexically_relative(p.folder);
-                    if (!relative.empty())
-                        path = relative;
-                }
-                e.set("file", path.generic_string());
+                e.set("file", relativeTo(p, file));
+                JobControl none;
+                const float metres = cache_->set(file.toStdString(), none)->metresPerUnit;
+                for (const auto& [unit, size] : {std::pair("centimetres", 0.01f), std::pair("millimetres", 0.001f), std::pair("inches", 0.0254f), std::pair("feet", 0.3048f)})
+                    if (std::abs(metres - size) < 0.01f * size)
+                        e.set("unit", std::string(unit));
+                added = e.id;
             });
+            setSelected(added);
         });
+}
+
+void Session::importPlate(const QString& file)
+{
+    std::string added;
+    edit("Import plate", [&](scene::Project& p) {
+        const scene::ElementKind* kind = elements::findKind("plate");
+        geometry::hasDepth(file.toStdString()); // throws for what is no picture
+        scene::Element* e = nullptr;
+        for (scene::Element& other : p.elements)
+            if (other.kind == kind)
+                e = &other;
+        if (!e)
+            e = &p.add(*kind, QFileInfo(file).completeBaseName().toStdString());
+        e->set("picture", relativeTo(p, file));
+        added = e->id;
+    });
+    setSelected(added);
+}
+
+float Session::distanceAt(const QPointF& place) const
+{
+    const QSize size = picture_.image.size();
+    const int x = static_cast<int>(place.x() * size.width()), y = static_cast<int>(place.y() * size.height());
+    if (!picture_.depth || x < 0 || y < 0 || x >= size.width() || y >= size.height() ||
+        picture_.depth->size() != static_cast<std::size_t>(size.width()) * static_cast<std::size_t>(size.height()))
+        return 0.f;
+    return (*picture_.depth)[static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width()) + static_cast<std::size_t>(x)];
+}
+
+float Session::depthQuantile(double share) const
+{
+    if (!picture_.depth)
+        return 0.f;
+    std::vector<float> near;
+    for (const float d : *picture_.depth)
+        if (d < shot::Shot::farDistance * 0.999f)
+            near.push_back(d);
+    if (near.empty())
+        return 0.f;
+    const auto at = near.begin() + static_cast<std::ptrdiff_t>(std::clamp(share, 0.0, 1.0) * static_cast<double>(near.size() - 1));
+    std::nth_element(near.begin(), at, near.end());
+    return *at;
+}
+
+void Session::fitVeil(const std::string& element)
+{
+    const auto near = static_cast<double>(depthQuantile(0.1)), far = static_cast<double>(depthQuantile(0.97));
+    if (near <= 0.0) {
+        Q_EMIT failed("The set's depth is not known yet: wait for the first picture, or bring a set or a plate with depth.");
+        return;
+    }
+    edit("Veil from the set", [&](scene::Project& p) {
+        scene::Element& e = *p.find(element);
+        const auto even = [](double v) { return std::strtod(formatNumber(v).c_str(), nullptr); };
+        e.set("near", even(near));
+        e.set("far", even(std::max(far, near * 1.05)));
+        if (shot_) // a veil of colour 1 shows as bright as a lit white
+            e.set("brightness", std::round(10.0 * (-double(shot_->look.exposure) - 0.5)) / 10.0);
+    });
+}
+
+std::vector<QString> Session::notes(const std::string& element) const
+{
+    std::vector<QString> out;
+    if (shot_)
+        for (const shot::Note& n : shot_->notes)
+            if (element.empty() || n.element == element)
+                out.push_back(QString::fromStdString(n.text));
+    return out;
+}
+
+void Session::setCursorPlace(const QPointF& place)
+{
+    if (place == cursorPlace_)
+        return;
+    cursorPlace_ = place;
+    sight_ = {};
+    Q_EMIT cursorPlaceChanged();
+    if (place.x() < 0)
+        return;
+    renderer_->ask("sight", [this, place](const render::Frame& frame) {
+        const render::Sounding s = frame.soundingAt(std::min(frame.width() - 1, static_cast<int>(place.x() * frame.width())),
+                                                    std::min(frame.height() - 1, static_cast<int>(place.y() * frame.height())));
+        QMetaObject::invokeMethod(this, [this, place, s] {
+            if (place != cursorPlace_)
+                return;
+            sight_ = s;
+            Q_EMIT cursorPlaceChanged();
+        });
+    });
+}
+
+void Session::setCursorDistance(double metres)
+{
+    if (std::exchange(cursorDistance_, metres) != metres)
+        Q_EMIT cursorDistanceChanged();
+}
+
+void Session::begin(const Task& task)
+{
+    task_ = task;
+    if (task.what != Task::Nothing)
+        setFreeCamera(std::nullopt); // distances and horizon are the shot's
+    Q_EMIT taskChanged();
+}
+
+void Session::setSelected(const std::string& element)
+{
+    if (element == selected_)
+        return;
+    selected_ = element;
+    Q_EMIT hoveredChanged();
 }
 
 QStringList Session::recentFiles() const

@@ -19,12 +19,17 @@
 
 namespace hygros::app {
 
+/// What the file dialogs offer.
+inline const char* const geometryFiles = "Geometry (*.glb *.gltf *.obj *.ply *.fbx)";
+inline const char* const pictureFiles = "Pictures (*.exr *.png *.jpg *.jpeg *.tif *.tiff *.hdr)";
+
 struct PictureState {
     QImage image;
     int samples = 0, wanted = 0;
     double secondsSinceEdit = 0.0, secondsPerPass = 0.0;
     bool clean = false;
     std::uint64_t revision = 0;
+    std::shared_ptr<const std::vector<float>> depth; ///< as many as image's pixels; null before there is any
 };
 
 class Session : public QObject {
@@ -50,6 +55,11 @@ public:
     std::vector<scene::Recipe> recipes();
     /// Puts a recipe into the project as one step.
     void takeRecipe(const scene::Recipe& recipe);
+    /// Whether a recipe's distances are brought to the set's depth when it is previewed or taken.
+    void setFitsRecipes(bool fits) { fitsRecipes_ = fits; }
+    bool fitsRecipes() const { return fitsRecipes_; }
+    /// What a recipe's lengths would be multiplied with.
+    double recipeScale(const scene::Recipe& recipe) const;
     /// Shows the picture as it would be with the recipe, the project untouched; null ends it.
     void preview(const scene::Recipe* recipe);
 
@@ -61,6 +71,16 @@ public:
     /// False and a message when it fails.
     bool save(const QString& file);
     void importSet(const QString& file);
+    /// Makes a plate of a picture, with the depth in it if there is one.
+    void importPlate(const QString& file);
+    /// Metres to what is seen at a place of the picture, 0…1 of its width and height; 0 while nothing is known.
+    float distanceAt(const QPointF& place) const;
+    /// That distance for a share of the picture's pixels that are not sky: 0.5 is their middle; 0 while nothing is known.
+    float depthQuantile(double share) const;
+    /// Brings a veil's near and far to the picture's depth, and its brightness to the exposure.
+    void fitVeil(const std::string& element);
+    /// What the artist should know of an element, or of all (empty id), as it stands in the shot.
+    std::vector<QString> notes(const std::string& element) const;
     QStringList recentFiles() const;
 
     /// A long task on its own thread with progress and cancel; `done` runs on the window's thread if it succeeds.
@@ -107,6 +127,24 @@ public:
     /// Which element is hovered or selected anywhere; empty for none.
     void setHovered(const std::string& element);
     const std::string& hovered() const { return hovered_; }
+    /// The place under the cursor in the Picture, 0…1 of its width and height; negative for none: the Transect follows it.
+    void setCursorPlace(const QPointF& place);
+    const QPointF& cursorPlace() const { return cursorPlace_; }
+    /// What the line of sight under the cursor meets, from the renderer's own march; not known() while there is none.
+    const render::Sounding& sight() const { return sight_; }
+    /// A distance pointed at in the Transect [m]; 0 for none: the Picture shows where it lies.
+    void setCursorDistance(double metres);
+    double cursorDistance() const { return cursorDistance_; }
+    /// Something that is being done by clicking in the Picture.
+    struct Task {
+        enum What { Nothing, KnownLength, Horizon } what = Nothing;
+        std::string element;
+    };
+    void begin(const Task& task);
+    const Task& task() const { return task_; }
+    /// The element whose handles stand in Picture and Transect; empty for none.
+    void setSelected(const std::string& element);
+    const std::string& selected() const { return selected_; }
 
 Q_SIGNALS:
     void projectChanged();     ///< anything in it
@@ -115,6 +153,9 @@ Q_SIGNALS:
     void pictureChanged();
     void thumbnailChanged(const QString& element);
     void hoveredChanged();
+    void taskChanged();
+    void cursorPlaceChanged();    ///< or what is known of its line of sight
+    void cursorDistanceChanged();
     void readingsChanged();    ///< planes, pins or soundings
     void failed(const QString& message);
     void jobChanged(const QString& name, double progress, const QString& message); ///< empty name: over
@@ -139,7 +180,12 @@ private:
     PictureState picture_;
     QSize pictureSize_{8, 8};
     std::map<std::string, QImage> thumbnails_;
-    std::string hovered_;
+    std::string hovered_, selected_;
+    bool fitsRecipes_ = false;
+    Task task_;
+    QPointF cursorPlace_{-1, -1};
+    double cursorDistance_ = 0.0;
+    render::Sounding sight_;
     QTimer thumbnailTimer_, jobTimer_, readingTimer_;
     struct Readings {
         reading::Planes planes, without;

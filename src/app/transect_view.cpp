@@ -2,14 +2,17 @@
 
 #include "app/theme.h"
 
+#include <QKeyEvent>
 #include <QMouseEvent>
+#include <QPushButton>
 #include <QPainter>
 #include <QPainterPath>
+#include <QWheelEvent>
+#include <algorithm>
 #include <cmath>
 
 namespace hygros::app {
 namespace {
-constexpr float farthest = 4000.f, lowest = -3.f, highest = 60.f;
 constexpr int rows = 72, columns = 260;
 /// Heights are drawn by asinh: metres near the ground have room, tree tops still fit.
 double bend(double h) { return std::asinh(h / 2.5); }
@@ -20,20 +23,123 @@ TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent),
     setObjectName("transect");
     setMouseTracking(true);
     setAccessibleName("Transect");
+    setFocusPolicy(Qt::ClickFocus);
+    const Theme& t = Theme::now();
+    for (auto [button, name] : {std::pair(&scale_, "transectScale"), std::pair(&all_, "transectAll")}) {
+        *button = new QPushButton(this);
+        (*button)->setObjectName(name);
+        (*button)->setFont(textFont(11));
+        (*button)->setCursor(Qt::PointingHandCursor);
+        (*button)->setStyleSheet(QString("QPushButton{border:0;background:transparent;color:%1;padding:0 2px}QPushButton:hover{color:%2}QPushButton:focus{color:%3}")
+                                     .arg(t.quiet.name(), t.text.name(), t.accent.name()));
+    }
+    all_->setText("show all");
+    all_->setToolTip("Shows all distances and heights again (double click).");
+    scale_->setToolTip("Distances by equal factors or by equal steps (L).");
+    connect(scale_, &QPushButton::clicked, this, [this] { setLogarithmic(!logarithmic_); });
+    connect(all_, &QPushButton::clicked, this, &TransectView::showAll);
+    setLogarithmic(true);
     connect(&session, &Session::shotChanged, this, [this] {
-        measure();
+        if (!ranged_)
+            showAll();
+        else
+            rangeChanged();
+    });
+    connect(&session, &Session::projectReplaced, this, [this] { ranged_ = false; });
+    connect(&session, &Session::readingsChanged, this, qOverload<>(&QWidget::update));
+    connect(&session, &Session::cursorPlaceChanged, this, [this] {
+        const double x = session_.cursorPlace().x();
+        const float wanted = x < 0.0 ? 0.5f : static_cast<float>(std::round(x * 200.0) / 200.0);
+        if (wanted != across_) {
+            across_ = wanted;
+            measure();
+        }
         update();
     });
     connect(&session, &Session::hoveredChanged, this, qOverload<>(&QWidget::update));
 }
 
-QRectF TransectView::plot() const { return QRectF(46, 12, width() - 92, height() - 40); }
-double TransectView::xOf(double d) const { return plot().left() + std::log(std::max(d, 1.0)) / std::log(double(farthest)) * plot().width(); }
-double TransectView::distanceOf(double x) const { return std::pow(double(farthest), std::clamp((x - plot().left()) / plot().width(), 0.0, 1.0)); }
-double TransectView::yOf(double h) const { return plot().bottom() - (bend(h) - bend(lowest)) / (bend(highest) - bend(lowest)) * plot().height(); }
+void TransectView::setLogarithmic(bool on)
+{
+    logarithmic_ = on;
+    scale_->setText(on ? "by factors" : "by metres");
+    rangeChanged();
+}
+
+void TransectView::showAll()
+{
+    nearest_ = 1.0;
+    farthest_ = 4000.0;
+    lowest_ = -3.0;
+    highest_ = 60.0;
+    // As far and as high as there is something.
+    if (const auto shot = session_.shot()) {
+        for (const media::CloudDeck& d : shot->decks) {
+            highest_ = std::max(highest_, 1.12 * double(d.base + d.thickness));
+            farthest_ = 30000.0;
+        }
+        const Box3& box = shot->scene->bounds();
+        if (!box.isEmpty())
+            lowest_ = std::max(-300.0, std::min(lowest_, double(box.min.y) - 1.0));
+        lowest_ = std::min(lowest_, double(shot->camera.position.y) - 3.0);
+        highest_ = std::max(highest_, double(shot->camera.position.y) + 10.0);
+    }
+    ranged_ = false;
+    rangeChanged();
+}
+
+void TransectView::rangeChanged()
+{
+    nearest_ = std::clamp(nearest_, 0.05, 5e4);
+    farthest_ = std::clamp(farthest_, nearest_ * 1.05, 1.5e5);
+    measure();
+    all_->setVisible(ranged_);
+    update();
+}
+
+void TransectView::resizeEvent(QResizeEvent*)
+{
+    scale_->adjustSize();
+    all_->adjustSize();
+    scale_->move(width() - 48 - scale_->width(), height() - 15);
+    all_->move(scale_->x() - all_->width() - 10, height() - 15);
+    scale_->resize(scale_->width(), 14);
+    all_->resize(all_->width(), 14);
+}
+
+QRectF TransectView::plot() const { return QRectF(46, 12, width() - 92, height() - 44); }
+double TransectView::xOf(double d) const
+{
+    const double u = logarithmic_ ? std::log(std::max(d, nearest_ * 0.5) / nearest_) / std::log(farthest_ / nearest_) : (d - nearest_) / (farthest_ - nearest_);
+    return plot().left() + u * plot().width();
+}
+double TransectView::distanceOf(double x) const
+{
+    const double u = std::clamp((x - plot().left()) / plot().width(), 0.0, 1.0);
+    return logarithmic_ ? nearest_ * std::pow(farthest_ / nearest_, u) : nearest_ + (farthest_ - nearest_) * u;
+}
+double TransectView::yOf(double h) const { return plot().bottom() - (bend(h) - bend(lowest_)) / (bend(highest_) - bend(lowest_)) * plot().height(); }
 double TransectView::heightOf(double y) const
 {
-    return 2.5 * std::sinh((plot().bottom() - y) / plot().height() * (bend(highest) - bend(lowest)) + bend(lowest));
+    return 2.5 * std::sinh((plot().bottom() - y) / plot().height() * (bend(highest_) - bend(lowest_)) + bend(lowest_));
+}
+
+double TransectView::transmittanceAt(double distance) const
+{
+    const bool sight = session_.sight().known();
+    const std::vector<float>& d = sight ? session_.sight().distance : reading_.distance;
+    const std::vector<float>& t = sight ? session_.sight().transmittance : reading_.transmittance;
+    if (d.empty())
+        return 1.0;
+    const auto after = std::lower_bound(d.begin(), d.end(), static_cast<float>(distance));
+    if (after == d.begin())
+        return double(t.front());
+    if (after == d.end())
+        return double(t.back());
+    // Straight in optical depth between two places.
+    const auto i = static_cast<std::size_t>(after - d.begin());
+    const double f = (distance - double(d[i - 1])) / std::max(1e-9, double(d[i] - d[i - 1]));
+    return double(t[i - 1]) * std::pow(std::max(1e-30, double(t[i])) / std::max(1e-30, double(t[i - 1])), f);
 }
 
 void TransectView::measure()
@@ -43,11 +149,16 @@ void TransectView::measure()
         return;
     reading::TransectGrid grid;
     grid.columns = columns;
-    grid.farthest = farthest;
+    grid.nearest = static_cast<float>(nearest_);
+    grid.farthest = static_cast<float>(farthest_);
+    grid.logarithmic = logarithmic_;
+    grid.across = across_;
     for (int r = 0; r < rows; ++r)
-        grid.rowHeights.push_back(static_cast<float>(2.5 * std::sinh((r + 0.5) / rows * (bend(highest) - bend(lowest)) + bend(lowest))));
+        grid.rowHeights.push_back(static_cast<float>(2.5 * std::sinh((r + 0.5) / rows * (bend(highest_) - bend(lowest_)) + bend(lowest_))));
     // The outline costs rays and belongs to set and camera alone: carried over while they stay.
-    const bool same = outlined_ == shot->scene && outlinedFrom_ == shot->camera && reading_.highest.size() == static_cast<std::size_t>(columns);
+    const bool range = !reading_.distance.empty() && reading_.distance.front() == grid.nearest && std::abs(reading_.distance.back() / grid.farthest - 1.f) < 1e-5f;
+    const bool same = range && outlined_ == shot->scene && outlinedFrom_ == shot->camera && outlinedAcross_ == across_ && outlinedLog_ == logarithmic_ &&
+                      reading_.highest.size() == static_cast<std::size_t>(columns);
     grid.outline = !same;
     reading::Transect next = reading::transectOf(*shot, grid);
     if (same) {
@@ -57,34 +168,104 @@ void TransectView::measure()
     reading_ = std::move(next);
     outlined_ = shot->scene;
     outlinedFrom_ = shot->camera;
-    air_ = QImage(columns, rows, QImage::Format_ARGB32_Premultiplied);
-    const QColor hue = familyHue(scene::Family::Air);
-    for (int r = 0; r < rows; ++r)
-        for (int c = 0; c < columns; ++c) {
-            float sigma = 0.f;
-            for (const auto& sheet : reading_.sheets)
-                sigma += sheet.extinction[static_cast<std::size_t>(r * columns + c)];
-            // How opaque 25 m of it is.
-            const int a = static_cast<int>(235.f * (1.f - std::exp(-25.f * sigma)));
-            air_.setPixel(c, rows - 1 - r, qPremultiply(qRgba(hue.red(), hue.green(), hue.blue(), a)));
-        }
+    outlinedAcross_ = across_;
+    outlinedLog_ = logarithmic_;
+    // How opaque a tenth of the way across is; in a view of tens of metres still at least 25 m of it.
+    const float metres = std::max(25.f, static_cast<float>(logarithmic_ ? 25.0 : (farthest_ - nearest_) * 0.02));
+    const auto drawn = [&](const QColor& hue, const auto& sigmaAt) {
+        QImage image(columns, rows, QImage::Format_ARGB32_Premultiplied);
+        for (int r = 0; r < rows; ++r)
+            for (int c = 0; c < columns; ++c) {
+                const int a = static_cast<int>(235.f * (1.f - std::exp(-metres * sigmaAt(static_cast<std::size_t>(r * columns + c)))));
+                image.setPixel(c, rows - 1 - r, qPremultiply(qRgba(hue.red(), hue.green(), hue.blue(), a)));
+            }
+        return image;
+    };
+    air_ = drawn(familyHue(scene::Family::Air), [&](std::size_t i) {
+        float sigma = 0.f;
+        for (const auto& sheet : reading_.sheets)
+            sigma += sheet.extinction[i];
+        return sigma;
+    });
+    airOf_.clear();
+    for (const auto& sheet : reading_.sheets)
+        airOf_[sheet.id] = drawn(QColor("#B4C95A"), [&](std::size_t i) { return sheet.extinction[i]; });
+}
+
+std::string TransectView::elementAt(const QPointF& p) const
+{
+    if (!plot().contains(p) || reading_.sheets.empty())
+        return {};
+    const auto c = std::min<std::size_t>(columns - 1, static_cast<std::size_t>((p.x() - plot().left()) / plot().width() * columns));
+    const auto r = std::min<std::size_t>(rows - 1, static_cast<std::size_t>((plot().bottom() - p.y()) / plot().height() * rows));
+    const reading::Transect::Sheet* most = nullptr;
+    for (const auto& sheet : reading_.sheets)
+        if (!most || sheet.extinction[r * columns + c] > most->extinction[r * columns + c])
+            most = &sheet;
+    return most->extinction[r * columns + c] > 1e-7f ? most->id : std::string();
 }
 
 std::vector<TransectView::Handle> TransectView::handles() const
 {
     std::vector<Handle> all;
-    int bank = 0;
+    int place = 0;
+    const auto shot = session_.shot();
     for (const scene::Element& e : session_.project().elements) {
         if (e.kind->family != scene::Family::Air || session_.project().silent(e))
             continue;
+        const bool selected = session_.selected() == e.id;
         const auto number = [&](const char* id) { return std::get<double>(e.value(id)); };
+        const auto text = [&](const char* id) { return std::get<std::string>(e.value(id)); };
+        double column = plot().left() + plot().width() * (0.42 + 0.11 * (place % 5));
+        const auto along = [&](const char* id) {
+            const double x = xOf(std::clamp(number(id), nearest_, farthest_));
+            if (number(id) >= nearest_ * 0.999 || selected)
+                all.push_back({e.id, id, QPointF(x, plot().top()), false, 0.0});
+        };
+        const auto up = [&](const char* id, double zero = 0.0) {
+            const double h = zero + number(id);
+            if (h >= lowest_ && h <= highest_)
+                all.push_back({e.id, id, QPointF(column, yOf(h)), true, zero});
+            column += 26;
+        };
         if (e.kind->id == "haze") {
-            all.push_back({e.id, "visibility", QPointF(xOf(std::clamp(number("visibility"), 1.0, double(farthest))), plot().top()), false});
-        } else if (e.kind->id == "fogBank" && std::get<std::string>(e.value("form")) == "layer") {
-            const double x = plot().left() + plot().width() * (0.42 + 0.11 * bank++);
-            all.push_back({e.id, "top", QPointF(x, yOf(number("top"))), true});
-            all.push_back({e.id, "base", QPointF(x + 26, yOf(number("base"))), true});
+            along("visibility");
+            if (!selected)
+                continue;
+            along("clear");
+            if (text("form") == "uniform") {
+                up("ceiling");
+            } else {
+                up("thinning", number("base"));
+                up("base");
+            }
+        } else if (e.kind->id == "fogBank" && text("form") == "layer") {
+            up("top");
+            up("base");
+        } else if (e.kind->id == "fogBank" && text("form") == "ground") {
+            // Over the ground that is there, at the handle's own distance.
+            double ground = 0.0;
+            if (shot)
+                for (const media::Medium& m : shot->media)
+                    if (m.id == e.id && m.ground) {
+                        const Vec3 p = shot->camera.position + reading::sectionHeading(*shot, across_) * static_cast<float>(distanceOf(column));
+                        ground = double(m.ground->height(p.x, p.z));
+                    }
+            up("height", ground);
+        } else if (e.kind->id == "cloudDeck") {
+            up("base");
+            up("thickness", number("base"));
+        } else if (e.kind->id == "veil" && selected) {
+            along("near");
+            along("far");
+            if (number("heightShare") > 0.0 || text("combine") == "multiply") {
+                up("top");
+                up("base");
+            }
+        } else {
+            continue;
         }
+        ++place;
     }
     return all;
 }
@@ -119,6 +300,61 @@ void TransectView::drawAir(QPainter& p)
         return;
     p.setRenderHint(QPainter::SmoothPixmapTransform);
     p.drawImage(r, air_);
+    if (const auto own = airOf_.find(session_.hovered()); own != airOf_.end()) {
+        p.setOpacity(0.45);
+        p.drawImage(r, own->second);
+        p.setOpacity(1.0);
+    }
+}
+
+void TransectView::drawMarks(QPainter& p)
+{
+    const QRectF r = plot();
+    p.setRenderHint(QPainter::Antialiasing, false);
+    // Borders of the planes, from top to bottom; how far one sees, a flag at the foot.
+    p.setFont(textFont(10));
+    for (const float border : session_.planeBorders()) {
+        const double x = xOf(double(border));
+        if (x <= r.left() || x >= r.right())
+            continue;
+        p.setPen(QPen(QColor(255, 255, 255, 110), 1, Qt::DotLine));
+        p.drawLine(QPointF(x, r.top()), QPointF(x, r.bottom()));
+    }
+    if (std::isfinite(reading_.sees) && xOf(double(reading_.sees)) < r.right() && double(reading_.sees) > nearest_) {
+        const double x = xOf(double(reading_.sees));
+        const QColor hue("#f2f2f0");
+        p.setRenderHint(QPainter::Antialiasing);
+        p.setPen(QPen(hue, 1.4));
+        p.drawLine(QPointF(x, r.bottom()), QPointF(x, r.bottom() - 20));
+        p.setBrush(hue);
+        p.setPen(Qt::NoPen);
+        p.drawPolygon(QPolygonF{QPointF(x, r.bottom() - 20), QPointF(x + 9, r.bottom() - 16), QPointF(x, r.bottom() - 12)});
+        const QString text = "sees " + QString::fromStdString(formatQuantity(double(reading_.sees), Quantity::Length));
+        p.setFont(figureFont(10));
+        const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 4;
+        p.setPen(hue);
+        p.drawText(QRectF(std::min(x + 11, r.right() - w), r.bottom() - 24, w, 14), Qt::AlignVCenter, text);
+    }
+    // The line of sight under the Picture's cursor, up to what it meets.
+    const auto shot = session_.shot();
+    const render::Sounding& s = session_.sight();
+    if (!shot || !s.known())
+        return;
+    const double drop = double(s.slope);
+    QPainterPath path;
+    bool begun = false;
+    for (int i = 0; i <= 60; ++i) {
+        const double level = distanceOf(r.left() + r.width() * i / 60.0), along = level * std::sqrt(1.0 + drop * drop);
+        if (along > double(s.depth))
+            break;
+        const QPointF q(xOf(level), yOf(double(shot->camera.position.y) + drop * level));
+        begun ? path.lineTo(q) : path.moveTo(q);
+        begun = true;
+    }
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(QColor(0xB4, 0xC9, 0x5A, 220), 1.2, Qt::DashLine));
+    p.drawPath(path);
 }
 
 void TransectView::drawOutline(QPainter& p)
@@ -200,32 +436,48 @@ void TransectView::drawAxes(QPainter& p)
     p.setClipping(false);
     p.setRenderHint(QPainter::Antialiasing, false);
     p.setFont(figureFont(10));
-    for (const double h : {0.0, 2.0, 5.0, 20.0, 60.0}) {
+    double lastY = r.bottom() + 20;
+    for (const double h : {-200.0, -50.0, -20.0, -5.0, -2.0, 0.0, 2.0, 5.0, 10.0, 20.0, 60.0, 200.0, 500.0, 1000.0, 2000.0, 5000.0, 10000.0}) {
+        if (h < lowest_ || h > highest_ || lastY - yOf(h) < 15)
+            continue;
+        lastY = yOf(h);
         p.setPen(t.quiet);
-        p.drawText(QRectF(0, yOf(h) - 7, r.left() - 8, 14), Qt::AlignRight | Qt::AlignVCenter, QString::number(h) + (h == 60.0 ? " m" : ""));
+        p.drawText(QRectF(0, yOf(h) - 7, r.left() - 8, 14), Qt::AlignRight | Qt::AlignVCenter,
+                   h >= 1000.0 ? QString::number(h / 1000.0) + " km" : QString::number(h) + (h >= 60.0 ? " m" : ""));
         p.setPen(QColor(255, 255, 255, 26));
         p.drawLine(QPointF(r.left(), yOf(h)), QPointF(r.right(), yOf(h)));
     }
-    for (int decade = 0; decade <= 3; ++decade)
-        for (int k = 1; k < 10; ++k) {
-            const double d = std::pow(10.0, decade) * k;
-            if (d > double(farthest))
-                break;
-            p.setPen(k == 1 ? t.quiet : t.rule);
-            p.drawLine(QPointF(xOf(d), r.bottom()), QPointF(xOf(d), r.bottom() + (k == 1 ? 6 : 3)));
-            if (k == 1) {
-                p.setPen(t.quiet);
-                p.drawText(QRectF(xOf(d) - 30, r.bottom() + 8, 60, 14), Qt::AlignCenter, QString::fromStdString(formatQuantity(d, Quantity::Length)));
-            }
-        }
+    const auto tick = [&](double d, bool named) {
+        if (d < nearest_ * 0.9999 || d > farthest_ * 1.0001)
+            return;
+        p.setPen(named ? t.quiet : t.rule);
+        p.drawLine(QPointF(xOf(d), r.bottom()), QPointF(xOf(d), r.bottom() + (named ? 6 : 3)));
+        if (!named)
+            return;
+        p.setPen(t.quiet);
+        p.drawText(QRectF(xOf(d) - 30, r.bottom() + 7, 60, 13), Qt::AlignCenter, QString::fromStdString(formatQuantity(d, Quantity::Length)));
+    };
+    if (logarithmic_) {
+        // Decades, and 2 and 5 of each where there is room.
+        const bool room = std::log10(farthest_ / nearest_) < 1.9;
+        for (int decade = -2; decade <= 5; ++decade)
+            for (int k = 1; k < 10; ++k)
+                tick(std::pow(10.0, decade) * k, k == 1 || (room && (k == 2 || k == 5)));
+    } else {
+        const double raw = (farthest_ - nearest_) / 6.0, ten = std::pow(10.0, std::floor(std::log10(raw)));
+        const double step = ten * (raw / ten < 1.5 ? 1 : raw / ten < 3.5 ? 2 : raw / ten < 7.5 ? 5 : 10);
+        for (double d = std::ceil(nearest_ / step) * step; d <= farthest_; d += step)
+            tick(d, true);
+    }
     p.setPen(t.text);
     p.drawText(QRectF(r.right() + 6, r.top() - 6, 40, 14), Qt::AlignLeft, "T 1");
     p.drawText(QRectF(r.right() + 6, r.bottom() - 8, 40, 14), Qt::AlignLeft, "T 0");
     // Transmittance, level along the heading.
     p.setRenderHint(QPainter::Antialiasing);
     QPainterPath curve;
-    for (std::size_t i = 0; i < reading_.transmittance.size(); ++i) {
-        const QPointF q(xOf(double(reading_.distance[i])), r.bottom() - double(reading_.transmittance[i]) * r.height());
+    const double end = session_.sight().known() ? double(session_.sight().depth) : 1e9;
+    for (std::size_t i = 0; i < reading_.distance.size() && double(reading_.distance[i]) <= end; ++i) {
+        const QPointF q(xOf(double(reading_.distance[i])), r.bottom() - transmittanceAt(double(reading_.distance[i])) * r.height());
         i ? curve.lineTo(q) : curve.moveTo(q);
     }
     p.setBrush(Qt::NoBrush);
@@ -235,14 +487,13 @@ void TransectView::drawAxes(QPainter& p)
     p.drawPath(curve);
     if (r.contains(cursor_) && heldElement_.empty()) {
         const double d = distanceOf(cursor_.x());
-        const auto i = std::min(reading_.transmittance.size() - 1, static_cast<std::size_t>((cursor_.x() - r.left()) / r.width() * (columns - 1)));
         p.setPen(QPen(QColor(255, 255, 255, 90), 1, Qt::DotLine));
         p.drawLine(QPointF(cursor_.x(), r.top()), QPointF(cursor_.x(), r.bottom()));
         if (!reading_.transmittance.empty()) {
             const QString text = QString("%1   %2 up   T %3")
                                      .arg(QString::fromStdString(formatQuantity(d, Quantity::Length)),
                                           QString::fromStdString(formatQuantity(std::abs(heightOf(cursor_.y())) < 0.05 ? 0.0 : heightOf(cursor_.y()), Quantity::Length)))
-                                     .arg(double(reading_.transmittance[i]), 0, 'f', 2);
+                                     .arg(transmittanceAt(d), 0, 'f', 2);
             const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 14;
             QRectF box(cursor_.x() + 10, r.bottom() - 22, w, 18);
             if (box.right() > r.right())
@@ -267,7 +518,7 @@ void TransectView::drawHandles(QPainter& p)
         const QColor colour = on ? QColor("#B4C95A") : familyHue(scene::Family::Air);
         const scene::Parameter* q = scene::findParameter(e->kind->parameters, h.parameter);
         const QString value = QString::fromStdString(q->shown(q->get(*e->settings)));
-        QString label = h.vertical ? QString::fromStdString(q->label) + " " + value : QString::fromStdString(e->name) + " " + value;
+        QString label = h.vertical || h.parameter != "visibility" ? QString::fromStdString(q->label) + " " + value : QString::fromStdString(e->name) + " " + value;
         p.setPen(QPen(colour, held ? 2 : 1.2, h.vertical ? Qt::SolidLine : Qt::DashLine));
         p.setBrush(Qt::NoBrush);
         if (h.vertical) {
@@ -288,7 +539,7 @@ void TransectView::drawHandles(QPainter& p)
         if (on || !h.vertical) {
             p.setFont(figureFont(11));
             const int w = QFontMetrics(p.font()).horizontalAdvance(label) + 12;
-            QRectF box = h.vertical ? QRectF(h.at.x() + (h.parameter == "top" ? 10 : 10), h.parameter == "top" ? h.at.y() - 22 : h.at.y() + 4, w, 18)
+            QRectF box = h.vertical ? QRectF(h.at.x() + 10, h.parameter == "base" ? h.at.y() + 4 : h.at.y() - 22, w, 18)
                                     : QRectF(h.at.x() + 8, r.top() + 2, w, 18);
             if (box.right() > r.right())
                 box.moveRight(h.at.x() - 8);
@@ -307,6 +558,7 @@ void TransectView::paintEvent(QPaintEvent*)
     drawAir(p);
     drawOutline(p);
     drawLamps(p);
+    drawMarks(p);
     drawAxes(p);
     drawHandles(p);
 }
@@ -317,26 +569,62 @@ void TransectView::mousePressEvent(QMouseEvent* e)
     if (const Handle* h = handleAt(all, e->position()); h && e->button() == Qt::LeftButton) {
         heldElement_ = h->element;
         heldParameter_ = h->parameter;
+        heldZero_ = h->zero;
+        heldVertical_ = h->vertical;
         ++gesture_;
         session_.setHovered(h->element);
+    } else if (e->button() == Qt::RightButton || e->button() == Qt::MiddleButton) {
+        panning_ = true;
+        pannedFrom_ = e->position();
+        setCursor(Qt::ClosedHandCursor);
     }
 }
 
 void TransectView::mouseMoveEvent(QMouseEvent* e)
 {
     cursor_ = e->position();
+    if (panning_) {
+        const QPointF by = cursor_ - pannedFrom_;
+        pannedFrom_ = cursor_;
+        const double u = -by.x() / plot().width();
+        if (logarithmic_) {
+            const double factor = std::pow(farthest_ / nearest_, u);
+            nearest_ *= factor;
+            farthest_ *= factor;
+        } else {
+            const double step = std::max((farthest_ - nearest_) * u, 0.05 - nearest_);
+            nearest_ += step;
+            farthest_ += step;
+        }
+        const double v = by.y() / plot().height() * (bend(highest_) - bend(lowest_));
+        const double lo = 2.5 * std::sinh(bend(lowest_) + v), hi = 2.5 * std::sinh(bend(highest_) + v);
+        if (hi < 2e4 && lo > -2e3) {
+            lowest_ = lo;
+            highest_ = hi;
+        }
+        ranged_ = true;
+        rangeChanged();
+        return;
+    }
     if (!heldElement_.empty()) {
         const scene::Element* element = session_.project().find(heldElement_);
-        if (!element)
+        const scene::Parameter* q = element ? scene::findParameter(element->kind->parameters, heldParameter_) : nullptr;
+        if (!q)
             return;
-        double v = heldParameter_ == "visibility" ? distanceOf(cursor_.x()) : heightOf(std::clamp(cursor_.y(), plot().top(), plot().bottom()));
-        // A bank keeps its top above its base.
-        if (heldParameter_ == "top")
-            v = std::max(v, std::get<double>(element->value("base")) + 0.05);
-        if (heldParameter_ == "base")
-            v = std::min(v, std::get<double>(element->value("top")) - 0.05);
-        const double unit = heldParameter_ == "visibility" ? std::pow(10.0, std::floor(std::log10(v)) - 2) : 0.01;
-        v = std::round(v / unit) * unit;
+        double v = heldVertical_ ? heightOf(std::clamp(cursor_.y(), plot().top(), plot().bottom())) - heldZero_ : distanceOf(cursor_.x());
+        // What ends stays above what begins.
+        const auto other = [&](const char* id) { return std::get<double>(element->value(id)); };
+        const bool pair = scene::findParameter(element->kind->parameters, "top") && scene::findParameter(element->kind->parameters, "base");
+        if (heldParameter_ == "top" && pair)
+            v = std::max(v, other("base") + 0.05);
+        if (heldParameter_ == "base" && pair)
+            v = std::min(v, other("top") - 0.05);
+        if (heldParameter_ == "near")
+            v = std::min(v, other("far") * 0.98);
+        if (heldParameter_ == "far")
+            v = std::max(v, other("near") * 1.02);
+        const double unit = heldVertical_ && std::abs(v) < 100.0 ? 0.01 : std::pow(10.0, std::floor(std::log10(std::max(1e-3, std::abs(v)))) - 2);
+        v = std::clamp(std::round(v / unit) * unit, q->hardMin, q->hardMax);
         session_.setValue(heldElement_, heldParameter_, v, QString("transect#%1").arg(gesture_));
         update();
         return;
@@ -344,12 +632,15 @@ void TransectView::mouseMoveEvent(QMouseEvent* e)
     const auto all = handles();
     const Handle* h = handleAt(all, cursor_);
     setCursor(h ? (h->vertical ? Qt::SizeVerCursor : Qt::SizeHorCursor) : Qt::ArrowCursor);
-    session_.setHovered(h ? h->element : std::string());
+    session_.setHovered(h ? h->element : elementAt(cursor_));
+    session_.setCursorDistance(plot().contains(cursor_) ? distanceOf(cursor_.x()) : 0.0);
     update();
 }
 
 void TransectView::mouseReleaseEvent(QMouseEvent*)
 {
+    panning_ = false;
+    setCursor(Qt::ArrowCursor);
     if (heldElement_.empty())
         return;
     heldElement_.clear();
@@ -357,10 +648,59 @@ void TransectView::mouseReleaseEvent(QMouseEvent*)
     update();
 }
 
+void TransectView::mouseDoubleClickEvent(QMouseEvent* e)
+{
+    if (!handleAt(handles(), e->position()))
+        showAll();
+}
+
+void TransectView::wheelEvent(QWheelEvent* e)
+{
+    const double turn = (e->angleDelta().y() ? e->angleDelta().y() : e->angleDelta().x()) / 120.0, factor = std::pow(0.82, turn);
+    const QRectF r = plot();
+    if (e->modifiers() & Qt::ShiftModifier) {
+        // About the height under the cursor, which stays where it is.
+        const double at = bend(heightOf(std::clamp(e->position().y(), r.top(), r.bottom())));
+        const double lo = 2.5 * std::sinh(at + (bend(lowest_) - at) * factor), hi = 2.5 * std::sinh(at + (bend(highest_) - at) * factor);
+        if (hi - lo > 0.5 && hi < 2e4 && lo > -2e3) {
+            lowest_ = lo;
+            highest_ = hi;
+        }
+    } else if (logarithmic_) {
+        const double at = std::log(distanceOf(e->position().x()));
+        const double lo = std::exp(at + (std::log(nearest_) - at) * factor), hi = std::exp(at + (std::log(farthest_) - at) * factor);
+        if (hi / lo > 1.2 && hi < 1.5e5 && lo > 0.05) {
+            nearest_ = lo;
+            farthest_ = hi;
+        }
+    } else {
+        const double at = distanceOf(e->position().x());
+        const double lo = std::max(0.05, at + (nearest_ - at) * factor), hi = at + (farthest_ - at) * factor;
+        if (hi - lo > 1.0 && hi < 1.5e5) {
+            nearest_ = lo;
+            farthest_ = hi;
+        }
+    }
+    ranged_ = true;
+    rangeChanged();
+    e->accept();
+}
+
+void TransectView::keyPressEvent(QKeyEvent* e)
+{
+    if (e->key() == Qt::Key_L)
+        setLogarithmic(!logarithmic_);
+    else if (e->key() == Qt::Key_Home)
+        showAll();
+    else
+        QWidget::keyPressEvent(e);
+}
+
 void TransectView::leaveEvent(QEvent*)
 {
     cursor_ = {-1, -1};
     session_.setHovered({});
+    session_.setCursorDistance(0.0);
     update();
 }
 } // namespace hygros::app

@@ -1,10 +1,16 @@
 #pragma once
-/// The Transect: distance across (logarithmic), height up; the set's outline, the air as it is, the lamps, and the
-/// transmittance curve. Handles: a bank's base and top (dragged up and down), a haze's visibility (dragged along).
+/// The Transect: distance across (logarithmic or even), height up; the set's outline, the air as it is at this frame, the lamps, how
+/// far one sees, the planes' borders and the transmittance curve. The section goes through the Picture's column under
+/// the cursor; the curve is then that of the line of sight, from the renderer itself.
+///
+/// Handles: distances and heights of the selected element, and of every other its most important ones. The wheel zooms
+/// distance, with Shift height; a right or middle drag pans; a double click shows all again; L changes the scale.
 #include "app/session.h"
 #include "reading/transect.h"
 
 #include <QWidget>
+
+class QPushButton;
 
 namespace hygros::app {
 
@@ -12,23 +18,38 @@ class TransectView : public QWidget {
     Q_OBJECT
 public:
     explicit TransectView(Session& session, QWidget* parent = nullptr);
-    /// Where a handle stands in this widget; null when there is none. `parameter` is "base", "top" or "visibility".
+    /// Where a handle stands in this widget; null when there is none.
     QPointF handlePosition(const std::string& element, const std::string& parameter) const;
+    /// The shown distances [m] and heights [m].
+    double nearest() const { return nearest_; }
+    double farthest() const { return farthest_; }
+    double lowest() const { return lowest_; }
+    double highest() const { return highest_; }
+    bool isLogarithmic() const { return logarithmic_; }
+    void setLogarithmic(bool on);
+    void showAll();
+    /// Transmittance of the curve at a distance, as drawn.
+    double transmittanceAt(double distance) const;
     QSize sizeHint() const override { return {600, 212}; }
     QSize minimumSizeHint() const override { return {360, 170}; }
 
 protected:
     void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
     void leaveEvent(QEvent*) override;
 
 private:
     struct Handle {
         std::string element, parameter;
         QPointF at;
-        bool vertical;
+        bool vertical;      ///< dragged up and down, else along
+        double zero = 0.0;  ///< height that the parameter is measured from
     };
     QRectF plot() const;
     double xOf(double distance) const;
@@ -37,20 +58,32 @@ private:
     double heightOf(double y) const;
     std::vector<Handle> handles() const;
     const Handle* handleAt(const std::vector<Handle>& all, const QPointF& p) const;
+    void rangeChanged();
     void measure();
     void drawAir(QPainter& p);
     void drawOutline(QPainter& p);
     void drawLamps(QPainter& p);
+    void drawMarks(QPainter& p);
     void drawAxes(QPainter& p);
     void drawHandles(QPainter& p);
+    std::string elementAt(const QPointF& p) const;
 
     Session& session_;
     reading::Transect reading_;
     QImage air_;
+    std::map<std::string, QImage> airOf_;
     std::shared_ptr<const geometry::RayScene> outlined_;
     geometry::Camera outlinedFrom_;
-    QPointF cursor_{-1, -1};
+    float across_ = 0.5f, outlinedAcross_ = -1.f;
+    bool outlinedLog_ = true;
+    double nearest_ = 1.0, farthest_ = 4000.0, lowest_ = -3.0, highest_ = 60.0;
+    bool logarithmic_ = true, ranged_ = false; ///< ranged: the artist has chosen what is shown
+    QPushButton *scale_, *all_;
+    QPointF cursor_{-1, -1}, pannedFrom_;
+    bool panning_ = false;
     std::string heldElement_, heldParameter_;
+    double heldZero_ = 0.0;
+    bool heldVertical_ = false;
     int gesture_ = 0;
 };
 } // namespace hygros::app

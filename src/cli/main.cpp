@@ -136,7 +136,7 @@ int infoCommand(const std::string& name)
 
 int paramsCommand(bool asJson)
 {
-    static const char* const typeNames[] = {"switch", "whole", "number", "choice", "text", "file", "colour", "point", "curve"};
+    static const char* const typeNames[] = {"switch", "whole", "number", "choice", "text", "file", "colour", "point", "curve", "stops"};
     nlohmann::ordered_json all = nlohmann::ordered_json::array();
     for (const elements::Kind& kind : elements::kinds()) {
         if (!asJson)

@@ -40,7 +40,7 @@ media::Medium bank()
     m.top = 5.f;
     m.falloff = 3.f;
     m.sigmaT = 0.03f;
-    m.g = 0.4f;
+    m.phase.g = 0.4f;
     return m;
 }
 AirRays8 raysFrom(const Vec3& o, const Vec3& d, float end)
@@ -117,9 +117,9 @@ private Q_SLOTS:
         for (int n = 1; n <= 40; ++n) {
             const float v = random.range(0.f, media::modulationBound(noise));
             sum += double(v);
-            const F8 now = keepNoise(means, noise, f8(v), f8(1.f / static_cast<float>(n)));
+            const F8 now = keepNoise(means, media::modulationBound(noise), f8(v), f8(1.f / static_cast<float>(n)));
             NEAR(now[3], sum / n, 2e-3);
-            NEAR(keptNoise(means, noise)[3], double(now[3]), 1e-3);
+            NEAR(keptNoise(means, media::modulationBound(noise))[3], double(now[3]), 1e-3);
         }
     }
 
@@ -128,11 +128,11 @@ private Q_SLOTS:
         media::Noise noise;
         noise.contrast = 0.5f;
         std::uint16_t means[8] = {0, 0, 0, 0, 30000, 0, 0, 0};
-        const F8 now = keepNoise(means, noise, f8(1.2f), f8(0.1f));
+        const F8 now = keepNoise(means, media::modulationBound(noise), f8(1.2f), f8(0.1f));
         NEAR(now[0], 1.2, 1e-3);
         QVERIFY(now[4] > 1.1f && now[4] < 1.2f); // nine tenths of what it was
         F8 none = f8(0.f);
-        const F8 kept = keepNoise(means, noise, f8(9.f), none);
+        const F8 kept = keepNoise(means, media::modulationBound(noise), f8(9.f), none);
         NEAR(kept[0], 1.2, 1e-3); // weight 0 leaves it
     }
 
@@ -141,7 +141,7 @@ private Q_SLOTS:
         media::Noise noise;
         noise.contrast = 1.f;
         std::uint16_t means[8] = {};
-        keepNoise(means, noise, f8(0.f), f8(1.f));
+        keepNoise(means, media::modulationBound(noise), f8(0.f), f8(1.f));
         for (const std::uint16_t m : means)
             QCOMPARE(m, std::uint16_t{1});
     }

@@ -99,6 +99,16 @@ private Q_SLOTS:
             QVERIFY(refuses(*p, std::string("neither of these")));
         if (p->type == ValueType::Curve)
             QVERIFY(refuses(*p, CurvePoints{{0.f, 0.5f}, {0.f, 0.6f}}));
+        if (p->type == ValueType::Stops) {
+            QVERIFY(refuses(*p, ColourStops{{0.f, Vec3(1.f), 1.f}}));                            // one colour is no ramp
+            QVERIFY(refuses(*p, ColourStops{{0.5f, Vec3(1.f), 1.f}, {0.5f, Vec3(1.f), 1.f}}));   // places must rise
+            QVERIFY(refuses(*p, ColourStops{{0.f, Vec3(1.f), 0.f}, {1.f, Vec3(1.f), 1.5f}}));    // more than opaque
+            QVERIFY(refuses(*p, ColourStops(9, scene::ColourStop{})));
+            const auto typed = std::get<ColourStops>(p->parsed("0 #ffffff 0%; 0.5 0.2 0.3 0.4 50%; 1 #000000 1"));
+            QCOMPARE(typed.size(), std::size_t{3});
+            QCOMPARE(typed[1].opacity, 0.5f);
+            QCOMPARE(typed[1].colour.y, 0.3f);
+        }
     }
 
     void rulersRiseFromEndToEnd_data() { rows(); }

@@ -40,7 +40,7 @@ media::Medium mist()
     m.top = 4.f;
     m.falloff = 3.f;
     m.sigmaT = 0.05f;
-    m.g = 0.6f;
+    m.phase.g = 0.6f;
     m.noise.contrast = 0.6f;
     m.noise.scale = 6.f;
     return m;
@@ -162,7 +162,7 @@ private Q_SLOTS:
         box.centre = Vec3(0, 2, -6);
         box.half = Vec3(2, 2, 2);
         box.sigmaT = 1.f;
-        box.g = 0.5f;
+        box.phase.g = 0.5f;
         box.noise.contrast = 0.5f;
         box.noise.scale = 1.f;
         media::Medium thin;

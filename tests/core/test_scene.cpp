@@ -41,6 +41,7 @@ private Q_SLOTS:
                 case ValueType::Colour: e.set(q.id, Vec3(0.1f, 0.7f, 0.33f)); break;
                 case ValueType::Point: e.set(q.id, Vec3(1.25f, 2.1f, 3.7f)); break;
                 case ValueType::Curve: e.set(q.id, CurvePoints{{-4.f, 0.1f}, {1.5f, 0.7f}, {3.f, 0.9f}}); break;
+                case ValueType::Stops: e.set(q.id, ColourStops{{0.f, Vec3(0.2f), 0.f}, {0.5f, Vec3(0.1f, 2.f, 0.3f), 0.25f}, {1.f, Vec3(1.f), 1.f}}); break;
                 case ValueType::Switch: e.set(q.id, true); break;
                 case ValueType::Text:
                 case ValueType::File: e.set(q.id, std::string("some/file.glb")); break;

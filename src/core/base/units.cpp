@@ -36,7 +36,7 @@ const std::vector<Unit>& unitTable(Quantity quantity)
         speed{{"m/s", 1}, {"", 1}, {"km/h", 1 / 3.6}, {"mm/s", 1e-3}, {"cm/s", 1e-2}},
         flux{{"lm", 1}, {"", 1}, {"klm", 1e3}}, exposure{{"EV", 1}, {"", 1}, {"stops", 1}, {"stop", 1}},
         millimetre{{"mm", 1}, {"", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}},
-        irradiance{{"lx", 1}, {"", 1}, {"klx", 1e3}}, temperature{{"K", 1}, {"", 1}};
+        micrometre{{"µm", 1}, {"", 1}, {"um", 1}, {"mm", 1000}}, irradiance{{"lx", 1}, {"", 1}, {"klx", 1e3}}, temperature{{"K", 1}, {"", 1}};
     switch (quantity) {
     case Quantity::Plain: return plain;
     case Quantity::Share: return share;
@@ -47,6 +47,7 @@ const std::vector<Unit>& unitTable(Quantity quantity)
     case Quantity::Flux: return flux;
     case Quantity::Exposure: return exposure;
     case Quantity::Millimetre: return millimetre;
+    case Quantity::Micrometre: return micrometre;
     case Quantity::Irradiance: return irradiance;
     case Quantity::Temperature: return temperature;
     }
@@ -131,6 +132,7 @@ std::string formatQuantity(double value, Quantity quantity)
     case Quantity::Flux: return size >= 1e4 ? formatNumber(value * 1e-3) + " klm" : formatNumber(value, 4) + " lm";
     case Quantity::Exposure: return (value > 0 ? "+" : "") + formatNumber(value) + " EV";
     case Quantity::Millimetre: return formatNumber(value) + " mm";
+    case Quantity::Micrometre: return formatNumber(value) + " µm";
     case Quantity::Temperature: return formatNumber(value, 4) + " K";
     case Quantity::Irradiance: return size >= 1e4 ? formatNumber(value * 1e-3) + " klx" : formatNumber(value, 4) + " lx";
     }

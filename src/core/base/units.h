@@ -20,6 +20,7 @@ enum class Quantity {
     Flux,       ///< lumen; also klm
     Exposure,   ///< EV (stops)
     Millimetre, ///< mm of a camera's focal length or sensor; also cm, m
+    Micrometre, ///< µm of a droplet's diameter; also um, mm
     Irradiance, ///< lux; also klx
     Temperature, ///< kelvin
 };

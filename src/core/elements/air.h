@@ -8,6 +8,10 @@ struct AirSettings {
     double visibility = 2500.0;
     Vec3 albedo{0.99f, 0.99f, 0.99f};
     double anisotropy = 0.6;
+    std::string spread = "g";
+    double droplets = 12.0;
+    double albedoShare = 1.0, ambient = 1.0;
+    Vec3 tint{1.f, 1.f, 1.f};
 };
 
 template <class T> void describeDensity(scene::TableOf<T>& t, double softMin, double softMax)
@@ -33,7 +37,23 @@ template <class T> void describeScattering(scene::TableOf<T>& t)
         .hard(-0.95, 0.95)
         .soft(-0.9, 0.9)
         .in("Scattering")
+        .when("spread=g")
         .says("Mean cosine of scattering: 0 evenly around, toward 1 straight on (bright around the sun).");
+    t.choice("spread", "spread by", &T::spread, {"g", "droplets"}).in("Scattering").says(
+        "How scattered light is spread: by one number g, or by the size of the droplets.");
+    t.number("droplets", "droplet size", &T::droplets, Quantity::Micrometre)
+        .hard(5, 50)
+        .soft(5, 50)
+        .log()
+        .in("Scattering")
+        .when("spread=droplets")
+        .says("Diameter of the water droplets, 5 to 50 µm: larger ones send more of the light straight on.");
+    t.number("albedoShare", "albedo's colour", &T::albedoShare, Quantity::Share).hard(0, 1).soft(0, 1).in("Scattering").says(
+        "How much of the albedo's colour shows in the light; 0 leaves its brightness alone.");
+    t.colour("tint", "tint", &T::tint).hard(0, 10).in("Scattering").says(
+        "Multiplies the light it scatters; not physical, white leaves it.");
+    t.number("ambient", "ambient", &T::ambient, Quantity::Plain).hard(0, 20).soft(0, 2).in("Scattering").says(
+        "Scales what it takes from the sky and from around; 1 is physical.");
 }
 
 template <class S> media::Medium mediumOf(const scene::Element& element, const S& s)
@@ -41,8 +61,12 @@ template <class S> media::Medium mediumOf(const scene::Element& element, const S
     media::Medium m;
     m.id = element.id;
     m.sigmaT = static_cast<float>(extinctionOfVisibility(s.visibility));
-    m.albedo = s.albedo;
-    m.g = static_cast<float>(s.anisotropy);
+    m.phase = s.spread == "droplets" ? media::dropletPhase(static_cast<float>(s.droplets))
+                                     : media::plainPhase(static_cast<float>(s.anisotropy));
+    m.ambient = static_cast<float>(s.ambient);
+    // How much of the albedo's colour shows; its brightness stays.
+    const float grey = luminance(s.albedo);
+    m.albedo = (Vec3(grey) + (s.albedo - Vec3(grey)) * static_cast<float>(s.albedoShare)) * s.tint;
     return m;
 }
 } // namespace hygros::elements

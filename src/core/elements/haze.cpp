@@ -5,7 +5,7 @@ namespace hygros::elements {
 namespace {
 struct HazeSettings : scene::SettingsOf<HazeSettings>, AirSettings {
     std::string form = "thinning";
-    double thinning = 180.0, base = 0.0, ceiling = 300.0;
+    double thinning = 180.0, base = 0.0, ceiling = 300.0, clear = 0.0, clean = 0.0;
 };
 } // namespace
 
@@ -42,7 +42,18 @@ Kind hazeKind()
         .in("Shape")
         .when("form=uniform")
         .says("Height above which the air is clear; sun and sky must come down through all below it.");
+    t.number("clear", "clear around", &HazeSettings::clear, Quantity::Length)
+        .hard(0, 1e5)
+        .soft(0, 200)
+        .in("Shape")
+        .says("Around the camera there is none of it as far as this. Not physical: for a crisp foreground.");
     describeScattering(t);
+    t.number("clean", "clean air", &HazeSettings::clean, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Scattering")
+        .says("Share of the extinction (for green) that is air itself, not droplets: it scatters blue far more than red, so "
+              "that far hills go blue and what shines through warm.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<HazeSettings>(); };
     k.contribute = [](FreezeContext& c) {
@@ -52,7 +63,20 @@ Kind hazeKind()
         m.base = static_cast<float>(s.base);
         m.thinning = static_cast<float>(s.thinning);
         m.top = static_cast<float>(s.ceiling);
-        c.shot.media.push_back(m);
+        m.clear = static_cast<float>(s.clear);
+        m.clearCentre = c.shot.camera.position;
+        const auto clean = static_cast<float>(s.clean);
+        if (clean > 0.f) {
+            media::Medium air = m;
+            air.clean = true;
+            air.sigmaT = m.sigmaT * clean;
+            air.albedo = Vec3(1.f);
+            air.phase = media::rayleighPhase;
+            c.shot.media.push_back(air);
+        }
+        m.sigmaT *= 1.f - clean;
+        if (m.sigmaT > 0.f)
+            c.shot.media.push_back(m);
     };
     return k;
 }

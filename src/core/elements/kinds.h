@@ -8,6 +8,7 @@
 
 #include <map>
 #include <mutex>
+#include <optional>
 
 namespace hygros::elements {
 
@@ -24,15 +25,44 @@ private:
         std::uintmax_t size = 0;
         std::shared_ptr<const geometry::SetGeometry> set;
     };
+    template <class Key, class Value> struct Kept {
+        Key key;
+        std::shared_ptr<const Value> value;
+    };
     std::mutex mutex_;
     std::map<std::filesystem::path, Entry> sets_;
     std::vector<geometry::PlacedSet> lastPlaced_;
     std::shared_ptr<const geometry::RayScene> lastScene_;
     light::SkySettings lastSkySettings_;
     std::shared_ptr<const light::Sky> lastSky_;
+    struct GroundKey {
+        std::shared_ptr<const geometry::RayScene> scene;
+        media::GroundSettings settings;
+        bool operator==(const GroundKey&) const = default;
+    };
+    // The last few of each, newest first.
+    std::vector<Kept<GroundKey, media::GroundHeights>> grounds_;
+    std::vector<Kept<geometry::PlacedSet, media::InsideField>> insides_;
+    struct PlateKey {
+        geometry::PlateSource source;
+        std::filesystem::file_time_type picture, depth; ///< when they were last changed
+        bool operator==(const PlateKey&) const = default;
+    };
+    std::vector<Kept<PlateKey, geometry::Plate>> plates_;
+    struct DeckKey {
+        media::CloudDeck deck;
+        Vec3 sun, eye;
+        bool operator==(const DeckKey& o) const { return deck.sameAs(o.deck) && sun == o.sun && eye == o.eye; }
+    };
+    std::vector<Kept<DeckKey, media::DeckShadow>> deckShadows_;
 
 public:
     std::shared_ptr<const light::Sky> sky(const light::SkySettings& settings);
+    /// `settings.around` is brought to a coarse grid, so that small camera moves keep the ground.
+    std::shared_ptr<const media::GroundHeights> ground(const std::shared_ptr<const geometry::RayScene>& scene, media::GroundSettings settings, JobControl& job);
+    std::shared_ptr<const geometry::Plate> plate(const geometry::PlateSource& source);
+    std::shared_ptr<const media::DeckShadow> deckShadow(const media::CloudDeck& deck, const Vec3& sun, const Vec3& eye);
+    std::shared_ptr<const media::InsideField> inside(const geometry::PlacedSet& mesh, JobControl& job);
 };
 
 /// What a kind sees while a project is frozen.
@@ -44,10 +74,16 @@ struct FreezeContext {
     std::vector<geometry::PlacedSet>& placed;
     GeometryCache& cache;
     JobControl& job;
+    /// Something the artist should know about the element; freezing goes on.
+    void note(std::string text) const { shot.notes.push_back({element.id, std::move(text)}); }
 };
+/// The geometry of a set element where it stands, hidden or not; nothing without a file or for another kind.
+std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, GeometryCache& cache, JobControl& job);
 
 struct Kind : scene::ElementKind {
     std::function<void(FreezeContext&)> contribute;
+    /// Once everything is in the shot; for what depends on other elements. May be empty.
+    std::function<void(FreezeContext&)> complete;
     bool staysWhenSilent = false; ///< the shot and the look are not muted
 };
 
@@ -61,8 +97,12 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Geometry
 scene::Project newProject();
 
 // The kinds of this version.
+Kind allAirKind();
 Kind hazeKind();
 Kind fogBankKind();
+Kind cloudDeckKind();
+Kind veilKind();
+Kind plateKind();
 Kind sunKind();
 Kind spotKind();
 Kind setKind();

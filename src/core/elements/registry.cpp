@@ -3,12 +3,13 @@
 #include "base/error.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace hygros::elements {
 
 const std::vector<Kind>& kinds()
 {
-    static const std::vector<Kind> all{hazeKind(), fogBankKind(), sunKind(), spotKind(), setKind(), shotKind(), lookKind()};
+    static const std::vector<Kind> all{allAirKind(), hazeKind(), fogBankKind(), cloudDeckKind(), veilKind(), sunKind(), spotKind(), setKind(), plateKind(), shotKind(), lookKind()};
     return all;
 }
 
@@ -42,10 +43,7 @@ std::shared_ptr<const geometry::RayScene> GeometryCache::scene(const std::vector
 {
     {
         const std::lock_guard lock(mutex_);
-        const auto same = [](const geometry::PlacedSet& a, const geometry::PlacedSet& b) {
-            return a.set == b.set && a.toWorld == b.toWorld;
-        };
-        if (lastScene_ && std::equal(placed.begin(), placed.end(), lastPlaced_.begin(), lastPlaced_.end(), same))
+        if (lastScene_ && placed == lastPlaced_)
             return lastScene_;
     }
     auto built = std::make_shared<const geometry::RayScene>(placed, job);
@@ -69,19 +67,75 @@ std::shared_ptr<const light::Sky> GeometryCache::sky(const light::SkySettings& s
     return built;
 }
 
+namespace {
+/// What `key` was built into, or built now and kept among the last few.
+template <class List, class Key, class Build> auto keptOrBuilt(std::mutex& mutex, List& list, const Key& key, const Build& build)
+{
+    constexpr std::size_t most = 4;
+    {
+        const std::lock_guard lock(mutex);
+        for (std::size_t i = 0; i < list.size(); ++i)
+            if (list[i].key == key) {
+                std::rotate(list.begin(), list.begin() + static_cast<std::ptrdiff_t>(i), list.begin() + static_cast<std::ptrdiff_t>(i) + 1);
+                return list.front().value;
+            }
+    }
+    auto built = build();
+    const std::lock_guard lock(mutex);
+    list.insert(list.begin(), {key, built});
+    if (list.size() > most)
+        list.pop_back();
+    return built;
+}
+} // namespace
+
+std::shared_ptr<const media::GroundHeights> GeometryCache::ground(const std::shared_ptr<const geometry::RayScene>& scene, media::GroundSettings settings,
+                                                                  JobControl& job)
+{
+    for (int axis = 0; axis < 3; ++axis)
+        settings.around[axis] = axis == 1 ? 0.f : 32.f * std::floor(settings.around[axis] / 32.f + 0.5f);
+    return keptOrBuilt(mutex_, grounds_, GroundKey{scene, settings},
+                       [&] { return std::make_shared<const media::GroundHeights>(*scene, settings, job); });
+}
+
+std::shared_ptr<const geometry::Plate> GeometryCache::plate(const geometry::PlateSource& source)
+{
+    std::error_code ec;
+    const PlateKey key{source, std::filesystem::last_write_time(source.picture, ec), std::filesystem::last_write_time(source.depth, ec)};
+    return keptOrBuilt(mutex_, plates_, key, [&] { return std::shared_ptr<const geometry::Plate>(geometry::loadPlate(source)); });
+}
+
+std::shared_ptr<const media::DeckShadow> GeometryCache::deckShadow(const media::CloudDeck& deck, const Vec3& sun, const Vec3& eye)
+{
+    // The grid is wide: it follows the camera in steps.
+    const Vec3 near(500.f * std::floor(eye.x / 500.f + 0.5f), 0.f, 500.f * std::floor(eye.z / 500.f + 0.5f));
+    return keptOrBuilt(mutex_, deckShadows_, DeckKey{deck, sun, near}, [&] { return std::make_shared<const media::DeckShadow>(deck, sun, near); });
+}
+
+std::shared_ptr<const media::InsideField> GeometryCache::inside(const geometry::PlacedSet& mesh, JobControl& job)
+{
+    return keptOrBuilt(mutex_, insides_, mesh, [&] { return std::make_shared<const media::InsideField>(mesh, 96, job); });
+}
+
 std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, GeometryCache& cache, JobControl& job)
 {
     auto result = std::make_shared<shot::Shot>();
     result->frame = project.frame;
     std::vector<geometry::PlacedSet> placed;
-    for (const scene::Element& e : project.elements) {
-        const Kind& kind = static_cast<const Kind&>(*e.kind);
-        if (project.silent(e) && !kind.staysWhenSilent)
-            continue;
-        FreezeContext context{project, e, (project.frame - 1) / project.framesPerSecond, *result, placed, cache, job};
-        kind.contribute(context);
-    }
+    // Camera and set first: air may lie on the ground or fill an object.
+    const auto forEach = [&](const auto& wanted, std::function<void(FreezeContext&)> Kind::*step) {
+        for (const scene::Element& e : project.elements) {
+            const Kind& kind = static_cast<const Kind&>(*e.kind);
+            if (!wanted(kind) || !(kind.*step) || (project.silent(e) && !kind.staysWhenSilent))
+                continue;
+            FreezeContext context{project, e, (project.frame - 1) / project.framesPerSecond, *result, placed, cache, job};
+            (kind.*step)(context);
+        }
+    };
+    forEach([](const Kind& k) { return k.family == scene::Family::Set; }, &Kind::contribute);
     result->scene = cache.scene(placed, job);
+    forEach([](const Kind& k) { return k.family != scene::Family::Set; }, &Kind::contribute);
+    forEach([](const Kind&) { return true; }, &Kind::complete);
     return result;
 }
 

@@ -9,7 +9,13 @@ struct SetSettings : scene::SettingsOf<SetSettings> {
     std::string file;
     Vec3 position{0.f, 0.f, 0.f};
     double turn = 0.0, scale = 1.0;
+    std::string unit = "metres";
+    bool visible = true, casts = true, matte = false;
 };
+double metresOf(const std::string& unit)
+{
+    return unit == "centimetres" ? 0.01 : unit == "millimetres" ? 0.001 : unit == "inches" ? 0.0254 : unit == "feet" ? 0.3048 : 1.0;
+}
 struct ShotSettings : scene::SettingsOf<ShotSettings> {
     double focal = 35.0, sensor = 36.0;
     Vec3 position{0.f, 1.7f, 8.f}, aim{0.f, 1.7f, 0.f};
@@ -20,35 +26,61 @@ struct LookSettings : scene::SettingsOf<LookSettings> {
 };
 } // namespace
 
+std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, GeometryCache& cache, JobControl& job)
+{
+    if (element.kind->id != "set" || element.as<SetSettings>().file.empty())
+        return std::nullopt;
+    const auto& s = element.as<SetSettings>();
+    geometry::PlacedSet placed;
+    placed.set = cache.set(scene::resolved(project, s.file), job);
+    Mat4 scale, turn, move;
+    scale.setScale(Vec3(static_cast<float>(s.scale * metresOf(s.unit))));
+    turn.rotate(Vec3(0.f, -radians(s.turn), 0.f));
+    move.setTranslation(s.position);
+    placed.toWorld = scale * turn * move;
+    placed.visible = s.visible;
+    placed.casts = s.casts;
+    placed.matte = s.matte;
+    return placed;
+}
+
 Kind setKind()
 {
     using S = SetSettings;
     Kind k;
     k.id = "set";
     k.label = "Set";
-    k.help = "Geometry from a glTF or OBJ file.";
+    k.help = "Geometry from a glTF, OBJ, PLY or FBX file.";
     k.family = scene::Family::Set;
     scene::TableOf<S> t;
     t.file("file", "file", &S::file).in("File").says("The geometry file, relative to the project.");
     t.number("scale", "scale", &S::scale, Quantity::Plain).hard(1e-6, 1e6).soft(0.001, 1000).log().lead().in("Place").says(
-        "Metres of one unit of the file.");
+        "Enlarges it; on top of the file's unit.");
     t.number("turn", "turn", &S::turn, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).lead().in("Place").says(
         "Turn about the vertical.");
     t.point("position", "position", &S::position).in("Place").says("Where the file's origin stands.");
+    t.choice("unit", "file's unit", &S::unit, {"metres", "centimetres", "millimetres", "inches", "feet"}).in("Place").says("What one unit of the file is.");
+    t.toggle("visible", "seen", &S::visible).in("Picture").says("Seen by the camera and in mirrors; off leaves its shadow alone.");
+    t.toggle("casts", "casts shadow", &S::casts).in("Picture").says("Shades the set and the air.");
+    t.toggle("matte", "matte", &S::matte).in("Picture").says(
+        "Holds the picture open where it stands (alpha 0), still shades; before a plate the plate shows there.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         if (s.file.empty())
             return;
-        geometry::PlacedSet placed;
-        placed.set = c.cache.set(scene::resolved(c.project, s.file), c.job);
-        Mat4 scale, turn, move;
-        scale.setScale(Vec3(static_cast<float>(s.scale)));
-        turn.rotate(Vec3(0.f, -radians(s.turn), 0.f));
-        move.setTranslation(s.position);
-        placed.toWorld = scale * turn * move;
+        const geometry::PlacedSet placed = *placedSet(c.project, c.element, c.cache, c.job);
         c.placed.push_back(placed);
+        const Box3& b = placed.set->bounds;
+        const auto metres = static_cast<float>(s.scale * metresOf(s.unit));
+        const Vec3 size = (b.max - b.min) * metres;
+        const double widest = static_cast<double>(maxComponent(size));
+        const auto shown = [](double v) { return formatQuantity(v, Quantity::Length); };
+        if (widest < 0.25)
+            c.note("It is only " + shown(widest) + " across: is the file's unit right? Scale it by a known length.");
+        else if (widest > 3e4 || size.y > 600.f)
+            c.note("It is " + shown(widest) + " across and " + shown(static_cast<double>(size.y)) + " high: is the file's unit right? Scale it by a known length.");
     };
     return k;
 }

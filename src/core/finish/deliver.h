@@ -14,7 +14,8 @@ struct Delivery {
     bool allLayers = false;
 };
 
-/// Linear, look left out. Channels: R G B A (beauty; A is 1: the sky belongs to the picture);
+/// Linear, look left out. Channels: R G B A (beauty; A is 1, the sky belongs to the picture, but for mattes,
+/// which hold it open; premultiplied);
 /// with all layers also plate.*, transmittance.*, air.* (premultiplied), air.<lamp>.* and depth.Z (metres along the ray).
 /// R = plate.R · transmittance.R + air.R to rounding, and so on. Atomic.
 void deliverExr(const std::filesystem::path& file, const render::Layers& layers, const Delivery& delivery);

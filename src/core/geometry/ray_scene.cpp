@@ -3,24 +3,35 @@
 #include "base/error.h"
 #include "base/parallel.h"
 
+#include <algorithm>
 #include <cmath>
 #include <cstring>
 #include <embree3/rtcore.h>
+#include <tuple>
 
 namespace hygros::geometry {
 
 struct RayScene::Impl {
     RTCDevice device = nullptr;
-    RTCScene scene = nullptr;
+    RTCScene scene = nullptr;   ///< what is seen
+    RTCScene shadows = nullptr; ///< what casts shadows; the same one where that is the same
     std::vector<PlacedSet> sets;
     // All meshes in one Embree geometry, which is faster to cross than many.
     std::vector<Vec3> positions, normals;
     std::vector<Vec2> uvs;
     std::vector<std::uint32_t> indices;
     std::vector<const Material*> materialOf; ///< by triangle
+    /// Triangles alike in how rays meet them, one geometry each.
+    struct Part {
+        bool visible, casts, matte;
+        std::size_t firstTriangle, triangles;
+    };
+    std::vector<Part> parts;
 
     ~Impl()
     {
+        if (shadows && shadows != scene)
+            rtcReleaseScene(shadows);
         if (scene)
             rtcReleaseScene(scene);
         if (device)
@@ -31,6 +42,9 @@ struct RayScene::Impl {
 RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job) : impl_(std::make_unique<Impl>())
 {
     Impl& im = *impl_;
+    std::stable_sort(sets.begin(), sets.end(), [](const PlacedSet& a, const PlacedSet& b) {
+        return std::tuple(!a.visible, !a.casts, a.matte) < std::tuple(!b.visible, !b.casts, b.matte);
+    });
     im.sets = std::move(sets);
     std::size_t vertexCount = 0, indexCount = 0;
     for (const PlacedSet& s : im.sets)
@@ -44,6 +58,8 @@ RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job) : impl_(std::ma
     im.indices.reserve(indexCount);
     im.materialOf.reserve(indexCount / 3);
     for (const PlacedSet& s : im.sets) {
+        if (im.parts.empty() || im.parts.back().visible != s.visible || im.parts.back().casts != s.casts || im.parts.back().matte != s.matte)
+            im.parts.push_back({s.visible, s.casts, s.matte, im.indices.size() / 3, 0});
         const bool placed = s.toWorld != Mat4();
         const Mat4 forNormals = s.toWorld.inverse().transposed();
         for (const Mesh& m : s.set->meshes) {
@@ -68,6 +84,7 @@ RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job) : impl_(std::ma
                 im.indices.push_back(first + i);
             im.materialOf.resize(im.indices.size() / 3, &s.set->materials[m.material]);
         }
+        im.parts.back().triangles = im.indices.size() / 3 - im.parts.back().firstTriangle;
     }
     for (const Vec3& p : im.positions)
         bounds_.extendBy(p);
@@ -80,16 +97,26 @@ RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job) : impl_(std::ma
     if (!im.device)
         throw workingError("Building the ray structure", "", "Embree did not start");
     im.scene = rtcNewScene(im.device);
-    if (triangles_) {
+    const bool alike = std::all_of(im.parts.begin(), im.parts.end(), [](const Impl::Part& p) { return p.visible == p.casts; });
+    im.shadows = alike ? im.scene : rtcNewScene(im.device);
+    for (std::size_t i = 0; i < im.parts.size(); ++i) {
+        const Impl::Part& part = im.parts[i];
+        if (part.triangles == 0)
+            continue;
         RTCGeometry g = rtcNewGeometry(im.device, RTC_GEOMETRY_TYPE_TRIANGLE);
         rtcSetSharedGeometryBuffer(g, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, im.positions.data(), 0, sizeof(Vec3),
                                    im.positions.size() - 1);
-        rtcSetSharedGeometryBuffer(g, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, im.indices.data(), 0, 12, triangles_);
+        rtcSetSharedGeometryBuffer(g, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, im.indices.data(), part.firstTriangle * 12, 12, part.triangles);
         rtcCommitGeometry(g);
-        rtcAttachGeometry(im.scene, g);
+        if (part.visible)
+            rtcAttachGeometryByID(im.scene, g, static_cast<unsigned>(i));
+        if (part.casts && !alike)
+            rtcAttachGeometryByID(im.shadows, g, static_cast<unsigned>(i));
         rtcReleaseGeometry(g);
     }
     rtcCommitScene(im.scene);
+    if (!alike)
+        rtcCommitScene(im.shadows);
     if (rtcGetDeviceError(im.device) != RTC_ERROR_NONE)
         throw workingError("Building the ray structure", "", "Embree reported an error (is there enough memory?)");
     job.check();
@@ -109,7 +136,9 @@ bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& h
     if (r.hit.geomID == RTC_INVALID_GEOMETRY_ID)
         return false;
     const Impl& im = *impl_;
-    const std::uint32_t* tri = &im.indices[static_cast<std::size_t>(r.hit.primID) * 3];
+    const Impl::Part& part = im.parts[r.hit.geomID];
+    const std::size_t triangle = part.firstTriangle + r.hit.primID;
+    const std::uint32_t* tri = &im.indices[triangle * 3];
     const float u = r.hit.u, v = r.hit.v, w = 1.f - u - v;
     hit.t = r.ray.tfar;
     Vec3 ng(r.hit.Ng_x, r.hit.Ng_y, r.hit.Ng_z);
@@ -131,7 +160,8 @@ bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& h
     hit.uv = ua * w + ub * u + uc * v;
     const Vec2 e1 = ub - ua, e2 = uc - ua;
     hit.uvPerMetre = doubleArea > 0.f ? std::sqrt(std::abs(e1.x * e2.y - e1.y * e2.x) / doubleArea) : 0.f;
-    hit.material = im.materialOf[r.hit.primID];
+    hit.material = im.materialOf[triangle];
+    hit.matte = part.matte;
     return true;
 }
 
@@ -140,7 +170,7 @@ bool RayScene::occluded(const Vec3& o, const Vec3& d, float reach) const
     RTCIntersectContext context;
     rtcInitIntersectContext(&context);
     RTCRay r{o.x, o.y, o.z, 0.f, d.x, d.y, d.z, 0.f, reach, 0xffffffffu, 0u, 0u};
-    rtcOccluded1(impl_->scene, &context, &r);
+    rtcOccluded1(impl_->shadows, &context, &r);
     return r.tfar < 0.f;
 }
 
@@ -167,7 +197,7 @@ unsigned RayScene::occluded8(const ShadowRays8& rays, unsigned active) const
     std::memcpy(r.dir_y, rays.dy, sizeof rays.dy);
     std::memcpy(r.dir_z, rays.dz, sizeof rays.dz);
     std::memcpy(r.tfar, rays.reach, sizeof rays.reach);
-    rtcOccluded8(valid, impl_->scene, &context, &r);
+    rtcOccluded8(valid, impl_->shadows, &context, &r);
     unsigned hit = 0;
     for (unsigned i = 0; i < 8; ++i)
         if (valid[i] && r.tfar[i] < 0.f)

@@ -12,6 +12,10 @@ namespace hygros::geometry {
 struct PlacedSet {
     std::shared_ptr<const SetGeometry> set;
     Mat4 toWorld;
+    bool visible = true; ///< met by rays of sight and of mirrors
+    bool casts = true;   ///< met by shadow rays
+    bool matte = false;  ///< seen as a hole: its own light is nothing
+    bool operator==(const PlacedSet&) const = default;
 };
 
 struct Hit {
@@ -20,6 +24,7 @@ struct Hit {
     Vec2 uv{0, 0};
     float uvPerMetre = 0.f;       ///< how fast uv changes over the surface
     const Material* material = nullptr;
+    bool matte = false;
 };
 
 /// Eight shadow segments; lanes whose bit in `active` is 0 are left alone.
@@ -37,8 +42,9 @@ public:
 
     const Box3& bounds() const { return bounds_; }
     std::size_t triangles() const { return triangles_; }
-    /// Nearest surface in (near, far); false if there is none.
+    /// Nearest visible surface in (near, far); false if there is none.
     bool trace(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit) const;
+    /// Whether anything that casts shadows stands in the way.
     bool occluded(const Vec3& origin, const Vec3& direction, float reach) const;
     /// Bit i is set where segment i meets a surface. Rays of one call should be alike for speed.
     unsigned occluded8(const ShadowRays8& rays, unsigned active) const;

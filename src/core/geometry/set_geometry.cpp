@@ -71,11 +71,11 @@ std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, 
     auto set = std::make_shared<SetGeometry>();
     if (ending == ".gltf" || ending == ".glb")
         *set = detail::readGltf(file, job);
-    else if (ending == ".obj")
-        *set = detail::readObj(file, job);
+    else if (ending == ".obj" || ending == ".ply" || ending == ".fbx")
+        *set = detail::readMesh(file, job);
     else
         throw inputError(doing, file.string(), "the ending '" + ending + "' is not one that can be read",
-                         "Use .glb, .gltf or .obj.");
+                         "Use .glb, .gltf, .obj, .ply or .fbx.");
     job.report(0.8f, "Checking");
     if (set->materials.empty())
         set->materials.emplace_back();
@@ -109,7 +109,7 @@ std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, 
             m.uvs.clear();
     }
     if (set->triangles == 0)
-        throw inputError(doing, file.string(), "it holds no triangles", "Nothing was replaced.");
+        throw inputError(doing, file.string(), "it holds no faces", "Points and lines alone make no set. Nothing was replaced.");
     job.report(1.f, "Imported");
     return set;
 }

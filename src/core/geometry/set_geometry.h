@@ -1,5 +1,5 @@
 #pragma once
-/// What a set file holds: triangle meshes with metallic-roughness materials (glTF 2.0's model), in metres.
+/// What a set file holds: triangle meshes with metallic-roughness materials (glTF 2.0's model), in the file's own unit.
 #include "base/job.h"
 #include "base/vec.h"
 
@@ -49,14 +49,16 @@ struct SetGeometry {
     std::vector<Material> materials; ///< never empty
     Box3 bounds;
     std::size_t triangles = 0;
+    float metresPerUnit = 0.f; ///< as the file says; 0: it does not say
 };
 
-/// Reads .gltf, .glb or .obj. Throws an input Error (missing, truncated, damaged, no triangles, an index or a
+/// Reads .gltf, .glb, .obj, .ply or .fbx. Throws an input Error (missing, truncated, damaged, no triangles, an index or a
 /// number out of range) or Cancelled; reports progress.
 std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, JobControl& job);
 
 namespace detail {
 SetGeometry readGltf(const std::filesystem::path& file, JobControl& job);
-SetGeometry readObj(const std::filesystem::path& file, JobControl& job);
+/// OBJ, PLY and FBX.
+SetGeometry readMesh(const std::filesystem::path& file, JobControl& job);
 } // namespace detail
 } // namespace hygros::geometry

@@ -91,6 +91,17 @@ inline void insideUnit(F8 oo, F8 od, F8 dd, F8& t0, F8& t1)
 }
 } // namespace
 
+/// The ray with heights measured along a layer's own axis.
+inline Ray8 alongAxis(const Medium& m, const Ray8& r)
+{
+    if (isFlat(m))
+        return r;
+    Ray8 a = r;
+    a.oy = r.ox * m.axis.x + r.oy * m.axis.y + r.oz * m.axis.z;
+    a.dy = r.dx * m.axis.x + r.dy * m.axis.y + r.dz * m.axis.z;
+    return a;
+}
+
 Ray8 ray8(const Vec3& o, const Vec3& d) { return {f8(o.x), f8(o.y), f8(o.z), f8(d.x), f8(d.y), f8(d.z)}; }
 
 void clip8(const Medium& m, const Ray8& ray, F8& t0, F8& t1)
@@ -98,7 +109,19 @@ void clip8(const Medium& m, const Ray8& ray, F8& t0, F8& t1)
     switch (m.shape) {
     case Shape::Uniform: slab(ray.oy, ray.dy, -1e7f, m.top, t0, t1); break;
     case Shape::Thinning: return;
-    case Shape::Layer: slab(ray.oy, ray.dy, m.base, m.top, t0, t1); break;
+    case Shape::Layer: {
+        const Ray8 r = alongAxis(m, ray);
+        slab(r.oy, r.dy, m.base, m.top, t0, t1);
+        break;
+    }
+    case Shape::Ground: slab(ray.oy, ray.dy, m.ground->lowest() - 1.f, m.ground->highest() + m.top, t0, t1); break;
+    case Shape::Inside: {
+        const Box3& box = m.inside->bounds();
+        slab(ray.ox, ray.dx, box.min.x, box.max.x, t0, t1);
+        slab(ray.oy, ray.dy, box.min.y, box.max.y, t0, t1);
+        slab(ray.oz, ray.dz, box.min.z, box.max.z, t0, t1);
+        break;
+    }
     case Shape::Box:
     case Shape::Sphere:
     case Shape::Cylinder: {
@@ -140,9 +163,15 @@ F8 profileIntegral8(const Medium& m, const Ray8& ray, F8 t0, F8 t1)
         const F8 length = t1 - t0;
         return exp8((m.base - ray.y(t0)) * inv) * length * meanDecay(ray.dy * length * inv);
     }
+    case Shape::Ground:
+    case Shape::Inside: {
+        clip8(m, ray, t0, t1);
+        return t1 - t0;
+    }
     case Shape::Layer: {
         const LayerEdges layer(m);
-        const F8 h0 = ray.y(t0), h1 = ray.y(t1), dh = h1 - h0, length = t1 - t0;
+        const Ray8 own = alongAxis(m, ray);
+        const F8 h0 = own.y(t0), h1 = own.y(t1), dh = h1 - h0, length = t1 - t0;
         // Nearly level rays: 3-point Gauss–Legendre, exact for the cubic pieces; others by the antiderivative.
         const I8 level = abs8(dh) < 0.5f * layer.up;
         F8 exact = f8(0.f), near = f8(0.f);
@@ -177,6 +206,10 @@ F8 profileIntegral8(const Medium& m, const Ray8& ray, F8 t0, F8 t1)
 
 float profileIntegral(const Medium& m, const Vec3& o, const Vec3& d, float t0, float t1)
 {
+    if (m.clear > 0.f && o == m.clearCentre) {
+        t0 = std::max(t0, m.clear);
+        t1 = std::max(t0, t1);
+    }
     return profileIntegral8(m, ray8(o, d), f8(t0), f8(t1))[0];
 }
 
@@ -185,7 +218,12 @@ F8 profile8(const Medium& m, F8 x, F8 y, F8 z)
     switch (m.shape) {
     case Shape::Uniform: return select(y <= m.top, f8(1.f), f8(0.f));
     case Shape::Thinning: return exp8((m.base - y) * (1.f / m.thinning));
-    case Shape::Layer: return LayerEdges(m).profile(y);
+    case Shape::Layer: return LayerEdges(m).profile(alongAxis(m, {x, y, z, f8(0), f8(0), f8(0)}).oy);
+    case Shape::Ground: return select(y <= m.ground->highest() + m.top, f8(1.f), f8(0.f));
+    case Shape::Inside: {
+        const Box3& b = m.inside->bounds();
+        return select((x >= b.min.x) & (x <= b.max.x) & (y >= b.min.y) & (y <= b.max.y) & (z >= b.min.z) & (z <= b.max.z), f8(1.f), f8(0.f));
+    }
     case Shape::Box:
     case Shape::Sphere:
     case Shape::Cylinder: {
@@ -197,9 +235,67 @@ F8 profile8(const Medium& m, F8 x, F8 y, F8 z)
 }
 float profile(const Medium& m, const Vec3& p) { return profile8(m, f8(p.x), f8(p.y), f8(p.z))[0]; }
 
+namespace {
+/// Height above the ground.
+F8 overGround(const Medium& m, F8 x, F8 y, F8 z) { return y - m.ground->height8(x, z); }
+/// Where a point lies between the ends, 0…1.
+F8 betweenEnds(const Medium& m, F8 x, F8 y, F8 z)
+{
+    switch (m.shape) {
+    case Shape::Uniform:
+    case Shape::Thinning: return f8(0.f);
+    case Shape::Layer: return (alongAxis(m, {x, y, z, f8(0), f8(0), f8(0)}).oy - m.base) * (1.f / std::max(1e-4f, m.top - m.base));
+    case Shape::Ground: return overGround(m, x, y, z) * (1.f / std::max(1e-4f, m.top));
+    case Shape::Inside: {
+        const Box3& b = m.inside->bounds();
+        return (y - b.min.y) * (1.f / std::max(1e-4f, b.max.y - b.min.y));
+    }
+    default: break;
+    }
+    const Ray8 b = inBox(m, {x, y, z, f8(0), f8(0), f8(0)});
+    if (m.shape != Shape::Sphere)
+        return b.oy * (0.5f / m.half.y) + 0.5f;
+    const F8 u = b.ox * (1.f / m.half.x), v = b.oy * (1.f / m.half.y), w = b.oz * (1.f / m.half.z);
+    return sqrt8(u * u + v * v + w * w);
+}
+} // namespace
+
+F8 pattern8(const Medium& m, F8 x, F8 y, F8 z)
+{
+    F8 p = f8(1.f);
+    if (m.ground)
+        p = ramp((m.top - overGround(m, x, y, z)) * (1.f / std::clamp(m.falloff, 1e-3f, std::max(1e-3f, m.top))));
+    else if (m.inside)
+        p = ramp(m.inside->depth8(x, y, z) * (1.f / std::max(m.falloff, 1e-3f)));
+    if (!any(p > 0.f))
+        return p;
+    if (m.noise.contrast > 0.f)
+        p = p * min8(modulation8(m.noise, x, y, z), f8(m.cap));
+    if (m.ends.far != 1.f) {
+        F8 u = clamp8((betweenEnds(m, x, y, z) - m.ends.at) * (1.f / std::max(1e-3f, m.ends.range)) + 0.5f, 0.f, 1.f);
+        if (m.ends.curve != 1.f)
+            u = select(u > 0.f, exp8(log8(max8(u, f8(1e-20f))) * m.ends.curve), f8(0.f));
+        p = p * (1.f + u * (m.ends.far - 1.f));
+    }
+    return p;
+}
+
+float patternBound(const Medium& m)
+{
+    return (m.noise.contrast > 0.f ? std::min(modulationBound(m.noise), m.cap) : 1.f) * std::max(1.f, m.ends.far);
+}
+
+F8 aboveGround8(const Medium& m, F8 x, F8 y, F8 z)
+{
+    const float f = std::clamp(m.falloff, 1e-3f, std::max(1e-3f, m.top));
+    return rampIntegral((m.top - overGround(m, x, y, z)) * (1.f / f)) * f;
+}
+
 float extinction(const Medium& m, const Vec3& p)
 {
+    if (m.clear > 0.f && (p - m.clearCentre).length2() < m.clear * m.clear)
+        return 0.f;
     const float d = m.sigmaT * profile(m, p);
-    return d > 0.f ? d * modulation(m.noise, p) : 0.f;
+    return d > 0.f && isPatterned(m) ? d * pattern8(m, f8(p.x), f8(p.y), f8(p.z))[0] : d;
 }
 } // namespace hygros::media

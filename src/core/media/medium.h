@@ -6,8 +6,12 @@
 /// sampled. Everything is written for eight rays at once; the scalar forms call the same code.
 #include "base/simd.h"
 #include "base/vec.h"
+#include "media/ground.h"
+#include "media/inside.h"
 #include "media/noise.h"
+#include "media/phase.h"
 
+#include <memory>
 #include <string>
 
 namespace hygros::media {
@@ -19,6 +23,18 @@ enum class Shape {
     Box,      ///< 1 inside, smoothly 0 over the outer `falloff` metres; turned by yaw about the vertical
     Sphere,   ///< an ellipsoid, soft and turned like the box
     Cylinder, ///< an upright elliptic cylinder, soft and turned like the box
+    Ground,   ///< from the ground up to `top` metres above it, thinning over its upper `falloff`
+    Inside,   ///< what a closed mesh encloses, thinning over `falloff` metres inside its surface
+};
+
+/// How density changes from one end of a bank to the other: base to top of a layer, foot to head of a box, cylinder or
+/// mesh, middle to rim of a sphere, ground to top of a bank that follows the ground.
+struct Ends {
+    float far = 1.f;    ///< density at the far end as a share of that at the near one, ≥ 0; 1 is even
+    float at = 0.5f;    ///< where the change has half happened, 0…1 from end to end
+    float range = 1.f;  ///< over which share of the way it happens, > 0
+    float curve = 1.f;  ///< exponent of the change, > 0: 1 is straight, larger stays near the first end longer
+    bool operator==(const Ends&) const = default;
 };
 
 struct Medium {
@@ -26,17 +42,36 @@ struct Medium {
     Shape shape = Shape::Uniform;
     float sigmaT = 0.f;     ///< extinction at profile 1 [1/m]
     Vec3 albedo{1, 1, 1};   ///< scattered share of the extinction, per channel
-    float g = 0.f;          ///< mean cosine of the phase function
+    Phase phase;            ///< how it spreads light
+    float ambient = 1.f;    ///< scales the light from the sky and from around that it scatters; 1 is physical
+    /// Clean air: `sigmaT` is its extinction for green, and red and blue go by `cleanSpectrum`. Its shape depends on height
+    /// alone and it has no noise. It dims what is seen through it, not the sun and the sky: they come through it already.
+    bool clean = false;
     float base = 0.f, top = 300.f; ///< heights [m]
     float thinning = 100.f; ///< height over which a thinning haze falls to 1/e [m]
     float falloff = 0.f;    ///< [m], at most top − base for a layer
     Vec3 centre{0, 0, 0}, half{1, 1, 1}; ///< box, sphere, cylinder: centre and half extents [m]
     float cosYaw = 1.f, sinYaw = 0.f;
+    Vec3 axis{0, 1, 0};     ///< of a layer, unit: heights are measured along it from the origin
+    float clear = 0.f;      ///< none of it within this distance of `clearCentre`, for rays that begin there [m]; not physical
+    Vec3 clearCentre{0, 0, 0};
     Noise noise;            ///< contrast 0: none
+    float cap = 1e30f;      ///< noise makes it no denser than this multiple of sigmaT
+    Ends ends;
+    std::shared_ptr<const GroundHeights> ground; ///< of Shape::Ground
+    std::shared_ptr<const InsideField> inside;   ///< of Shape::Inside
 };
 
-/// Whether density depends on height alone.
-inline bool isFlat(Shape shape) { return shape == Shape::Uniform || shape == Shape::Thinning || shape == Shape::Layer; }
+/// Rayleigh extinction at the centres of the three channels relative to green: λ⁻⁴ at about 680, 550 and 440 nm.
+inline constexpr float cleanSpectrum[3] = {0.428f, 1.f, 2.441f};
+
+/// Whether density depends on height alone, noise and ends left out.
+inline bool isFlat(const Medium& m)
+{
+    return m.shape == Shape::Uniform || m.shape == Shape::Thinning || (m.shape == Shape::Layer && m.axis.y > 0.9999f);
+}
+/// Whether density is more than its closed form: noise, a change from end to end, ground or a mesh.
+inline bool isPatterned(const Medium& m) { return m.noise.contrast > 0.f || m.ends.far != 1.f || m.ground || m.inside; }
 
 /// Eight rays: origin (shared or not) and unit direction.
 struct Ray8 {
@@ -53,12 +88,20 @@ void clip8(const Medium& medium, const Ray8& ray, F8& t0, F8& t1);
 
 /// ∫ profile ds over [t0, t1] in metres, t0 ≤ t1, t1 up to 1e6. Exact for Uniform, Thinning, Layer (level rays
 /// included) and hard-edged boxes, spheres and cylinders; their soft edges by 4-point Gauss–Legendre over the interval.
+/// Ground and Inside: the length within their bounds; what of it is filled is the pattern's.
 F8 profileIntegral8(const Medium& medium, const Ray8& ray, F8 t0, F8 t1);
 float profileIntegral(const Medium& medium, const Vec3& origin, const Vec3& direction, float t0, float t1);
 
 /// The profile at a point, 0…1 (Thinning: above 1 below its base).
 F8 profile8(const Medium& medium, F8 x, F8 y, F8 z);
 float profile(const Medium& medium, const Vec3& p);
+
+/// What the profile is multiplied with at a point: noise (at most the cap), the change from end to end, and for ground and
+/// mesh whether the point is in it. Never above patternBound().
+F8 pattern8(const Medium& medium, F8 x, F8 y, F8 z);
+float patternBound(const Medium& medium);
+/// Shape::Ground: metres of full density straight above a point.
+F8 aboveGround8(const Medium& medium, F8 x, F8 y, F8 z);
 
 /// Extinction at a point, noise included [1/m].
 float extinction(const Medium& medium, const Vec3& p);

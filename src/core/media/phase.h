@@ -14,6 +14,42 @@ inline float henyeyGreenstein(float cosine, float g)
     return (1.f - g * g) / (4.f * pi * d * std::sqrt(d));
 }
 
+/// Draine 2003: (1 − g²)/(4π (1 + g² − 2g cos)^1.5) · (1 + a cos²)/(1 + a (1 + 2g²)/3).
+inline float draine(float cosine, float g, float a)
+{
+    return henyeyGreenstein(cosine, g) * (1.f + a * cosine * cosine) / (1.f + a * (1.f + 2.f * g * g) / 3.f);
+}
+
+/// How one medium spreads light: Henyey–Greenstein at g, and a share of Draine's function beside it.
+struct Phase {
+    float g = 0.f;                            ///< of the Henyey–Greenstein part
+    float wide = 0.f, wideG = 0.f, wideA = 0.f; ///< share, g and a of the Draine part
+    bool operator==(const Phase&) const = default;
+
+    float operator()(float cosine) const
+    {
+        const float narrow = henyeyGreenstein(cosine, g);
+        return wide == 0.f ? narrow : narrow * (1.f - wide) + wide * draine(cosine, wideG, wideA);
+    }
+    float meanCosine() const
+    {
+        return (1.f - wide) * g + wide * wideG * (1.f + wideA * (3.f + 2.f * wideG * wideG) / 5.f) / (1.f + wideA * (1.f + 2.f * wideG * wideG) / 3.f);
+    }
+    /// As it looks after more scattering: every g halved `times` times.
+    Phase blunted(int times) const { return {std::ldexp(g, -times), wide, std::ldexp(wideG, -times), wideA}; }
+};
+inline Phase plainPhase(float g) { return {g, 0.f, 0.f, 0.f}; }
+/// Rayleigh's function is Draine's with g = 0 and a = 1.
+inline constexpr Phase rayleighPhase{0.f, 1.f, 0.f, 1.f};
+
+/// Water droplets of `diameter` micrometres, 5…50: the fit of Jendersie & d'Eon 2023 (equations 4–7) to Mie scattering averaged over sizes and wavelengths.
+inline Phase dropletPhase(float diameter)
+{
+    const float d = std::fmin(50.f, std::fmax(5.f, diameter));
+    return {std::exp(-0.0990567f / (d - 1.67154f)), std::exp(-0.599085f / (d - 0.641583f) - 0.665888f),
+            std::exp(-2.20679f / (d + 3.91029f) - 0.428934f), std::exp(3.62489f - 8.29288f / (d + 5.52825f))};
+}
+
 /// Rayleigh scattering by molecules: 3/(16π)·(1 + cos²).
 inline float rayleigh(float cosine) { return 3.f / (16.f * pi) * (1.f + cosine * cosine); }
 
@@ -24,5 +60,19 @@ inline float sampleHenyeyGreenstein(float g, float u)
         return 1.f - 2.f * u;
     const float s = (1.f - g * g) / (1.f + g - 2.f * g * u);
     return std::fmin(1.f, std::fmax(-1.f, (1.f + g * g - s * s) / (2.f * g)));
+}
+
+/// A direction cosine distributed as `phase` for u, v in [0, 1): by its parts; Draine's by rejection from
+/// Henyey–Greenstein, `next` giving more random numbers.
+template <class Next> float samplePhase(const Phase& phase, const Next& next)
+{
+    if (next() >= phase.wide)
+        return sampleHenyeyGreenstein(phase.g, next());
+    for (int i = 0; i < 64; ++i) {
+        const float c = sampleHenyeyGreenstein(phase.wideG, next());
+        if (next() * (1.f + phase.wideA) <= 1.f + phase.wideA * c * c)
+            return c;
+    }
+    return phase.wideG;
 }
 } // namespace hygros::media

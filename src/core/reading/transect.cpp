@@ -7,40 +7,43 @@
 
 namespace hygros::reading {
 namespace {
-Vec3 levelHeading(const shot::Shot& shot)
-{
-    Vec3 d = shot.camera.aim - shot.camera.position;
-    d.y = 0.f;
-    return d.length2() > 1e-10f ? d.normalized() : Vec3(0, 0, -1);
-}
-float levelDepth(const shot::Shot& shot, float distance)
+float levelDepth(const shot::Shot& shot, const Vec3& heading, float distance)
 {
     float depth = 0.f;
     for (const media::Medium& m : shot.media)
-        depth += media::opticalDepth(m, shot.camera.position, levelHeading(shot), 0.f, distance);
+        depth += media::opticalDepth(m, shot.camera.position, heading, 0.f, distance);
     return depth;
 }
 } // namespace
 
+Vec3 sectionHeading(const shot::Shot& shot, float across)
+{
+    const geometry::View view(shot.camera, 1000, 1000);
+    Vec3 d = view.unnormalized(across * 1000.f, 500.f);
+    d.y = 0.f;
+    return d.length2() > 1e-10f ? d.normalized() : Vec3(0, 0, -1);
+}
+
 float seesTo(const shot::Shot& shot)
 {
     const float wanted = std::log(20.f);
-    if (levelDepth(shot, 1e5f) < wanted)
+    const Vec3 heading = sectionHeading(shot, 0.5f);
+    if (levelDepth(shot, heading, 1e5f) < wanted)
         return std::numeric_limits<float>::infinity();
     float lo = 0.f, hi = 1e5f;
     for (int i = 0; i < 50; ++i) {
         const float mid = 0.5f * (lo + hi);
-        (levelDepth(shot, mid) < wanted ? lo : hi) = mid;
+        (levelDepth(shot, heading, mid) < wanted ? lo : hi) = mid;
     }
     return hi;
 }
 
-void outlineOf(const shot::Shot& shot, Transect& t)
+void outlineOf(const shot::Shot& shot, float column, Transect& t)
 {
     const float none = std::numeric_limits<float>::quiet_NaN();
     t.highest.assign(t.distance.size(), none);
     t.ground.assign(t.distance.size(), none);
-    const Vec3 heading = levelHeading(shot), side = heading.cross(Vec3(0, 1, 0));
+    const Vec3 heading = sectionHeading(shot, column), side = heading.cross(Vec3(0, 1, 0));
     const float third = shot.camera.sensorMm / shot.camera.focalMm / 6.f;
     const Box3& box = shot.scene->bounds();
     if (shot.scene->triangles() == 0)
@@ -68,24 +71,38 @@ Transect transectOf(const shot::Shot& shot, const TransectGrid& grid)
     t.eyeHeight = shot.camera.position.y;
     t.rowHeight = grid.rowHeights;
     for (std::size_t i = 0; i < columns; ++i)
-        t.distance.push_back(std::pow(grid.farthest, static_cast<float>(i) / static_cast<float>(columns - 1)));
+    {
+        const float u = static_cast<float>(i) / static_cast<float>(columns - 1);
+        t.distance.push_back(grid.logarithmic ? grid.nearest * std::pow(grid.farthest / grid.nearest, u) : grid.nearest + (grid.farthest - grid.nearest) * u);
+    }
+    const Vec3 heading = sectionHeading(shot, grid.across);
     for (const float d : t.distance)
-        t.transmittance.push_back(std::exp(-levelDepth(shot, d)));
+        t.transmittance.push_back(std::exp(-levelDepth(shot, heading, d)));
     t.sees = seesTo(shot);
     if (grid.outline)
-        outlineOf(shot, t);
-    const Vec3 heading = levelHeading(shot);
-    for (const media::Medium& m : shot.media) {
-        Transect::Sheet sheet{m.id, std::vector<float>(columns * t.rowHeight.size())};
+        outlineOf(shot, grid.across, t);
+    const auto add = [&](const std::string& id, const auto& extinctionAt) {
+        std::vector<float> values(columns * t.rowHeight.size());
         parallelFor(t.rowHeight.size(), [&](std::size_t r) {
             for (std::size_t c = 0; c < columns; ++c) {
                 Vec3 p = shot.camera.position + heading * t.distance[c];
                 p.y = t.rowHeight[r];
-                sheet.extinction[r * columns + c] = media::extinction(m, p);
+                values[r * columns + c] = extinctionAt(p);
             }
         });
-        t.sheets.push_back(std::move(sheet));
-    }
+        // A haze with clean air in it is two media of one element.
+        for (Transect::Sheet& sheet : t.sheets)
+            if (sheet.id == id) {
+                for (std::size_t i = 0; i < values.size(); ++i)
+                    sheet.extinction[i] += values[i];
+                return;
+            }
+        t.sheets.push_back({id, std::move(values)});
+    };
+    for (const media::Medium& m : shot.media)
+        add(m.id, [&](const Vec3& p) { return media::extinction(m, p); });
+    for (const media::CloudDeck& d : shot.decks)
+        add(d.id, [&](const Vec3& p) { return d.sigmaT * media::deckDensity8(d, f8(p.x), f8(p.y), f8(p.z), f8(d.fine))[0]; });
     return t;
 }
 } // namespace hygros::reading

@@ -7,7 +7,7 @@
 namespace hygros::reading {
 
 struct Transect {
-    /// Distances of the columns [m], log-spaced from 1 m.
+    /// Distances of the columns [m].
     std::vector<float> distance;
     /// Highest and lowest surface within the view's middle third at each distance [m]; not-a-number where there is none.
     std::vector<float> highest, ground;
@@ -28,14 +28,18 @@ struct Transect {
 
 struct TransectGrid {
     int columns = 240;
-    float farthest = 4000.f; ///< [m]
+    float nearest = 1.f, farthest = 4000.f; ///< [m]
+    bool logarithmic = true; ///< distances by equal factors, else by equal steps
+    float across = 0.5f;     ///< the picture's column the section goes through, 0…1 of its width
     std::vector<float> rowHeights;
     bool outline = true;     ///< trace the set's outline too; else highest and ground stay empty
 };
 
 Transect transectOf(const shot::Shot& shot, const TransectGrid& grid);
+/// Level direction of the section through a column of the picture.
+Vec3 sectionHeading(const shot::Shot& shot, float across);
 /// The set's outline alone; it changes with set and camera only.
-void outlineOf(const shot::Shot& shot, Transect& transect);
+void outlineOf(const shot::Shot& shot, float across, Transect& transect);
 /// Distance at which the level transmittance from the camera is 5 %.
 float seesTo(const shot::Shot& shot);
 } // namespace hygros::reading

@@ -15,19 +15,27 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
     for (const Medium& m : shot.media) {
         MediumData d{};
         d.medium = &m;
-        d.noisyIndex = m.noise.contrast > 0.f ? static_cast<int>(noisy_++) : -1;
+        d.noisyIndex = media::isPatterned(m) ? static_cast<int>(noisy_++) : -1;
+        d.element = static_cast<int>(media_.size());
+        for (const MediumData& before : media_)
+            if (before.medium->id == m.id)
+                d.element = before.element;
         d.bounded = m.shape != Shape::Thinning;
-        d.flat = media::isFlat(m.shape);
+        d.flat = media::isFlat(m);
+        d.clean = m.clean;
+        clean_ = clean_ || m.clean;
+        d.bound = media::patternBound(m);
+        d.clear = m.clear;
         d.sigma = m.sigmaT;
         d.base = m.base;
         d.top = m.top;
-        d.diffusing = 0.75f * (1.f - m.g);
+        d.diffusing = 0.75f * (1.f - m.phase.meanCosine());
         d.absorbing = 1.73f * (1.f - luminance(m.albedo));
         if (m.shape == Shape::Thinning) {
             d.inverse = 1.f / m.thinning;
             d.whole = m.sigmaT * m.thinning;
             d.level = 0.02f * m.thinning;
-        } else if (m.shape == Shape::Layer) {
+        } else if (m.shape == Shape::Layer && d.flat) {
             // As in media/medium.cpp: a short ramp up, a long one down.
             d.up = std::max(1e-4f, 0.25f * m.falloff);
             d.down = std::max(1e-4f, m.falloff);
@@ -67,14 +75,19 @@ F8 AirModel::columnTo(const MediumData& d, const Vec3& direction, float flatScal
 {
     if (d.flat)
         return d.above(y) * flatScale;
+    if (d.medium->ground)
+        return media::aboveGround8(*d.medium, x, y, z) * (d.sigma * flatScale); // as if level around the point
     const Ray8 ray{x, y, z, f8(direction.x), f8(direction.y), f8(direction.z)};
-    return media::profileIntegral8(*d.medium, ray, f8(0.f), f8(media::outsideDistance)) * d.sigma;
+    const float share = d.medium->inside ? d.medium->inside->fill() : 1.f;
+    return media::profileIntegral8(*d.medium, ray, f8(0.f), f8(media::outsideDistance)) * (d.sigma * share);
 }
 
 void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare, F8& diffused) const
 {
     F8 slantDiffusing = f8(0.f), toSun = f8(0.f), diffusing = f8(0.f), absorbed = f8(0.f);
     for (const MediumData& d : media_) {
+        if (d.clean)
+            continue; // the sky's light has come through it already
         F8 up, slant;
         if (d.flat) {
             up = d.above(y);
@@ -87,6 +100,18 @@ void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F
         diffusing += up * d.diffusing;
         slantDiffusing += slant * d.diffusing;
         absorbed += up * d.absorbing;
+    }
+    for (const media::CloudDeck& deck : shot_.decks) {
+        // Below it all of its mean column, inside in part.
+        const F8 share = clamp8((deck.base + deck.thickness - y) * (1.f / deck.thickness), 0.f, 1.f);
+        if (!any(share > 0.f))
+            continue;
+        const float spread = 0.75f * (1.f - deck.phase.meanCosine());
+        const F8 slant = deck.shadow ? deck.shadow->depth8(x, y, z) : f8(0.f);
+        toSun += slant;
+        slantDiffusing += slant * spread;
+        diffusing += share * (deck.meanColumn * spread);
+        absorbed += share * (deck.meanColumn * 1.73f * (1.f - luminance(deck.albedo)));
     }
     sunDepth = toSun;
     // kept/(1 + a) and kept/(1 + b) with one division.
@@ -102,16 +127,58 @@ F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const
     return depth;
 }
 
+media::DeckSun AirModel::deckSun() const
+{
+    media::DeckSun s{sun_, Vec3(0.f), Vec3(0.f), Vec3(0.f), shot_.scatteringOrders};
+    if (shot_.sky) {
+        s.irradiance = shot_.sky->sunIrradiance();
+        s.zenith = shot_.sky->irradiance(Vec3(0, 1, 0)) * (1.f / pi);
+        s.ground = shot_.sky->groundRadiance() * 0.7f; // part of it lies in the deck's own shadow
+    }
+    return s;
+}
+
 F8 AirModel::sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const
 {
     const Medium& m = *media_[index].medium;
+    if (m.ground && m.noise.contrast <= 0.f)
+        return f8(1.f); // the way is by what lies above the ground already
     F8 t0 = f8(0.f), t1 = f8(media::outsideDistance);
     const Ray8 ray{x, y, z, f8(sun_.x), f8(sun_.y), f8(sun_.z)};
     media::clip8(m, ray, t0, t1);
+    if (m.inside || (m.ends.far != 1.f && !m.ground)) {
+        // The mean of three places on the way; what columnTo() counts as filled is taken out again.
+        F8 total = f8(0.f);
+        for (int k = 0; k < 3; ++k) {
+            const F8 t = t0 + (t1 - t0) * ((static_cast<float>(k) + u) * (1.f / 3.f));
+            total += media::pattern8(m, ray.x(t), ray.y(t), ray.z(t));
+        }
+        return min8(total * (1.f / (3.f * (m.inside ? std::max(0.01f, m.inside->fill()) : 1.f))), f8(media_[index].bound));
+    }
     // Beyond a few cells the mean is known; sampling stays where structure still shows.
     t1 = min8(t1, t0 + 6.f * m.noise.scale);
     const F8 t = t0 + (t1 - t0) * u;
-    return 0.35f * nearModulation + 0.65f * media::modulation8(m.noise, ray.x(t), ray.y(t), ray.z(t));
+    if (m.ground)
+        nearModulation = media::modulation8(m.noise, x, y, z);
+    return min8(0.35f * nearModulation + 0.65f * media::modulation8(m.noise, ray.x(t), ray.y(t), ray.z(t)), f8(media_[index].bound));
+}
+
+F8 AirModel::cleanDepth(const Ray8& ray, F8 t) const
+{
+    F8 depth = f8(0.f);
+    for (const MediumData& d : media_)
+        if (d.clean) {
+            const F8 from = f8(d.clear);
+            depth += media::profileIntegral8(*d.medium, ray, from, max8(t, from)) * d.sigma;
+        }
+    return depth;
+}
+
+void AirModel::cleanTint(const Ray8& ray, F8 t, F8 tint[3]) const
+{
+    const F8 depth = cleanDepth(ray, t);
+    for (int c = 0; c < 3; ++c)
+        tint[c] = exp8(depth * -media::cleanSpectrum[c]);
 }
 
 float AirModel::depthBetween(const Vec3& a, const Vec3& b) const
@@ -147,9 +214,8 @@ F8 widened(const std::uint16_t* from)
 }
 } // namespace
 
-F8 keepNoise(std::uint16_t* means, const media::Noise& noise, F8 modulation, F8 weight)
+F8 keepNoise(std::uint16_t* means, float bound, F8 modulation, F8 weight)
 {
-    const float bound = media::modulationBound(noise);
     const F8 value = modulation * (65535.f / bound), before = widened(means);
     F8 mean = select(before > 0.f, before + (value - before) * weight, value);
     mean = clamp8(mean, 1.f, 65535.f);
@@ -160,10 +226,26 @@ F8 keepNoise(std::uint16_t* means, const media::Noise& noise, F8 modulation, F8 
     return toFloat(rounded) * (bound / 65535.f); // as it will be read
 }
 
-F8 keptNoise(const std::uint16_t* means, const media::Noise& noise)
+F8 keptNoise(const std::uint16_t* means, float bound)
 {
-    return widened(means) * (media::modulationBound(noise) / 65535.f);
+    return widened(means) * (bound / 65535.f);
 }
+
+namespace {
+F8 henyeyGreenstein8(F8 cosine, float g)
+{
+    const F8 d = 1.f + g * g - 2.f * g * cosine;
+    return (1.f - g * g) / (4.f * pi * d * sqrt8(d));
+}
+F8 phase8(const media::Phase& p, F8 cosine)
+{
+    F8 value = henyeyGreenstein8(cosine, p.g);
+    if (p.wide > 0.f)
+        value = value * (1.f - p.wide) + henyeyGreenstein8(cosine, p.wideG) * (1.f + p.wideA * cosine * cosine) *
+                                             (p.wide / (1.f + p.wideA * (1.f + 2.f * p.wideG * p.wideG) / 3.f));
+    return value;
+}
+} // namespace
 
 /// Colour of each medium's sums: [medium][sun slots, sky][channel].
 static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
@@ -175,26 +257,24 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
     for (std::size_t k = 0; k < media.size(); ++k) {
         const Medium& m = *media[k].medium;
         F8* to = tint + k * (sunSlots + 1) * 3;
-        const bool silent = !sky || (only >= 0 && static_cast<std::size_t>(only) != k);
-        float g = m.g, energy = silent ? 0.f : 1.f;
+        const bool silent = !sky || (only >= 0 && media[static_cast<std::size_t>(only)].element != media[k].element);
+        float energy = silent ? 0.f : 1.f;
         Vec3 albedo = m.albedo;
         for (std::size_t o = 0; o < octaveCount; ++o) {
-            const F8 d = 1.f + g * g - 2.f * g * cosine;
-            const F8 phase = (1.f - g * g) / (4.f * pi * d * sqrt8(d));
+            const F8 phase = phase8(m.phase.blunted(static_cast<int>(o)), cosine);
             for (int c = 0; c < 3; ++c)
                 to[o * 3 + static_cast<std::size_t>(c)] = phase * (light[c] * albedo[c] * energy);
-            g *= 0.5f;
             energy *= static_cast<int>(o) + 1 < model.shot().scatteringOrders ? octaveEnergy : 0.f;
             albedo *= m.albedo;
         }
         const bool many = !silent && model.shot().scatteringOrders > 1;
         for (int c = 0; c < 3; ++c)
-            to[octaveCount * 3 + c] = f8(many ? light[c] * std::max(0.f, sun.y) * (1.f / pi) * m.albedo[c] : 0.f);
+            to[octaveCount * 3 + c] = f8(many ? light[c] * std::max(0.f, sun.y) * (1.f / pi) * m.albedo[c] * m.ambient : 0.f);
         F8 around[3] = {f8(0.f), f8(0.f), f8(0.f)};
         if (!silent)
-            sky->scattered8(ray.dx, ray.dy, ray.dz, m.g, around);
+            sky->scattered8(ray.dx, ray.dy, ray.dz, m.phase.meanCosine(), around);
         for (int c = 0; c < 3; ++c)
-            to[sunSlots * 3 + c] = around[c] * m.albedo[c];
+            to[sunSlots * 3 + c] = around[c] * (m.albedo[c] * m.ambient);
     }
 }
 
@@ -227,22 +307,31 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
         carried[k].leave = in.end;
         if (media[k].bounded)
             media::clip8(*media[k].medium, in.ray, carried[k].enter, carried[k].leave);
+        const float clear = in.fromEye ? media[k].clear : 0.f;
+        carried[k].enter = max8(carried[k].enter, f8(clear));
+        carried[k].leave = max8(carried[k].leave, carried[k].enter);
         if (media[k].flat)
-            carried[k].above = media[k].above(in.ray.oy);
+            carried[k].above = media[k].above(in.ray.oy + in.ray.dy * clear);
     }
+    const bool clean = model.hasClean();
+    F8 tintBefore[3] = {f8(1.f), f8(1.f), f8(1.f)};
+    for (int c = 0; c < 3; ++c)
+        sums.deck[0][c] = sums.deck[1][c] = f8(0.f);
+    for (int c = 0; c < 3; ++c)
+        sums.tinted[0][c] = sums.tinted[1][c] = f8(0.f);
 
     // For the optional profile the colours are needed on the way.
     F8 rgb[3] = {f8(0.f), f8(0.f), f8(0.f)};
     F8 smallTint[few * (sunSlots + 1) * 3];
-    std::vector<F8> bigTint(profile && count > few ? count * (sunSlots + 1) * 3 : 0);
+    std::vector<F8> bigTint((profile || clean) && count > few ? count * (sunSlots + 1) * 3 : 0);
     F8* tint = count > few ? bigTint.data() : smallTint;
-    if (profile)
+    if (profile || clean)
         tintsOf(model, in.ray, onlyMedium, tint);
 
     for (int i = 0; i < n; ++i) {
         const F8 t1 = t0 + width;
         const F8 j = pieceJitter(in.jitter, i);
-        F8 total = f8(0.f), where = f8(0.f);
+        F8 total = f8(0.f), where = f8(0.f), cleanTotal = f8(0.f);
         const F8 y1 = in.ray.oy + in.ray.dy * t1, y0 = in.ray.oy + in.ray.dy * t0;
         for (std::size_t k = 0; k < count; ++k) {
             const AirModel::MediumData& md = media[k];
@@ -252,11 +341,18 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
             F8 d = f8(0.f);
             if (md.flat) {
                 // Along a straight ray the depth is the difference of what lies above its two ends, by the slope.
-                const F8 next = md.above(y1);
+                F8 ya = y0, yb = y1, length = width;
+                if (md.clear > 0.f && in.fromEye) {
+                    const F8 near = max8(t0, f8(md.clear)), far = max8(t1, f8(md.clear));
+                    ya = in.ray.oy + in.ray.dy * near;
+                    yb = in.ray.oy + in.ray.dy * far;
+                    length = far - near;
+                }
+                const F8 next = md.above(yb);
                 d = max8(f8(0.f), (carry.above - next) * perDy);
-                const I8 level = abs8(y1 - y0) < md.level;
+                const I8 level = abs8(yb - ya) < md.level;
                 if (any(level))
-                    d = select(level, md.density(0.5f * (y0 + y1)) * width, d);
+                    d = select(level, md.density(0.5f * (ya + yb)) * length, d);
                 carry.above = next;
             } else if (any(b > a)) {
                 d = media::profileIntegral8(m, in.ray, a, b) * md.sigma;
@@ -268,24 +364,40 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
                 F8 along = f8(1.f), toSun = f8(1.f);
                 if (means && !in.noise.sample) {
                     if (here) {
-                        along = keptNoise(means, m.noise);
-                        toSun = keptNoise(means + 8, m.noise);
+                        along = keptNoise(means, md.bound);
+                        toSun = keptNoise(means + 8, md.bound);
                     }
                 } else if (here) {
-                    const F8 t = a + (b - a) * j, x = in.ray.x(t), y = in.ray.y(t), z = in.ray.z(t);
-                    along = media::modulation8(m.noise, x, y, z);
+                    F8 t = a + (b - a) * j;
+                    along = media::pattern8(m, in.ray.x(t), in.ray.y(t), in.ray.z(t));
+                    if (m.ground || m.inside) {
+                        // Edges of the shape itself: four places evenly over the piece, and light where most of it is.
+                        F8 most = along, weightedT = along * t;
+                        for (int s = 1; s < 4; ++s) {
+                            F8 u = j + 0.25f * static_cast<float>(s);
+                            u = u - select(u >= 1.f, f8(1.f), f8(0.f));
+                            const F8 ts = a + (b - a) * u, p = media::pattern8(m, in.ray.x(ts), in.ray.y(ts), in.ray.z(ts));
+                            most += p;
+                            weightedT += p * ts;
+                        }
+                        t = select(most > 0.f, weightedT / max8(most, f8(1e-12f)), t);
+                        along = most * 0.25f;
+                    }
                     if (model.shot().sky)
-                        toSun = model.sunPathModulation(k, x, y, z, along, pieceJitter(in.jitter, i + 13));
+                        toSun = model.sunPathModulation(k, in.ray.x(t), in.ray.y(t), in.ray.z(t), along, pieceJitter(in.jitter, i + 13));
                     if (means) {
-                        along = keepNoise(means, m.noise, along, in.noise.weight);
-                        toSun = keepNoise(means + 8, m.noise, toSun, in.noise.weight);
+                        along = keepNoise(means, md.bound, along, in.noise.weight);
+                        toSun = keepNoise(means + 8, md.bound, toSun, in.noise.weight);
                     }
                 }
                 d = d * along;
                 sunModulation[q] = toSun;
             }
             carry.delta = d;
-            total += d;
+            if (md.clean)
+                cleanTotal += d;
+            else
+                total += d;
             where += d * (0.5f * (a + b)); // lit at the middle of what is there
         }
         const F8 thick = max8(total, f8(1e-12f));
@@ -304,8 +416,16 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
                 factor = select(part, exp8(-total * share), factor);
             sums.transmittance[c] = sums.transmittance[c] * factor;
         }
-        if (any(total > 0.f) && model.shot().sky) {
-            const F8 tm = min8(max8(where / thick, t0), t1);
+        F8 tintAfter[3], tintedWeight[3];
+        for (int c = 0; clean && c < 3; ++c) {
+            // The piece's own transmittance and mean, by channel.
+            const F8 depth = total + cleanTotal * media::cleanSpectrum[c], left = exp8(-depth);
+            tintAfter[c] = tintBefore[c] * exp8(cleanTotal * -media::cleanSpectrum[c]);
+            tintedWeight[c] = through * tintBefore[c] * reach *
+                              select(depth < 1e-3f, 1.f - 0.5f * depth, (1.f - left) / max8(depth, f8(1e-12f)));
+        }
+        if (any(total + cleanTotal > 0.f) && model.shot().sky) {
+            const F8 tm = min8(max8(where / max8(total + cleanTotal, f8(1e-12f)), t0), t1);
             const F8 x = in.ray.x(tm), y = in.ray.y(tm), z = in.ray.z(tm);
             F8 sunTau, skyShare, diffused;
             model.lightWays(x, y, z, sunModulation, sunTau, skyShare, diffused);
@@ -315,7 +435,19 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
             const F8 sunWeight = weight * sunny;
             const F8 around = weight * (0.15f + 0.85f * open), skyWeight = around * skyShare,
                      diffuseWeight = around * max8(f8(0.f), diffused - full);
-            for (std::size_t k = 0; k < count; ++k) {
+            for (std::size_t k = 0; clean && k < count; ++k) {
+                const F8* c = &tint[k * (sunSlots + 1) * 3];
+                const F8 around1 = 0.15f + 0.85f * open, lost = max8(f8(0.f), diffused - full);
+                for (int ch = 0; ch < 3; ++ch) {
+                    const F8 w = tintedWeight[ch] * carried[k].delta * (media[k].clean ? media::cleanSpectrum[ch] : 1.f);
+                    const F8 bySun = w * (sunny * (c[ch] * full + c[3 + ch] * half + c[6 + ch] * quarter) + around1 * lost * c[9 + ch]),
+                             bySky = w * around1 * skyShare * c[12 + ch];
+                    sums.tinted[0][ch] += bySun;
+                    sums.tinted[1][ch] += bySky;
+                    rgb[ch] += bySun + bySky;
+                }
+            }
+            for (std::size_t k = 0; !clean && k < count; ++k) {
                 const F8 s = sunWeight * carried[k].delta, s0 = s * full, s1 = s * half, s2 = s * quarter, sk = skyWeight * carried[k].delta,
                          sd = diffuseWeight * carried[k].delta;
                 F8* to = &sums.sun[k * sunSlots];
@@ -331,7 +463,32 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
                 }
             }
         }
-        through = through * leave;
+        F8 deckLeft = f8(1.f);
+        if (in.deck) {
+            const F8 at = in.deck[deckAt];
+            const I8 here = (at >= t0) & (at < t1) & (in.deck[deckThrough] < 1.f);
+            if (any(here)) {
+                const F8 share = (at - t0) * perWidth, before = through * exp8(-total * share);
+                F8 meets = f8(0.f);
+                for (int c = 0; c < in.depths; ++c) {
+                    const I8 beyond = here & (in.depth[c] > at);
+                    meets += select(beyond, in.weight[c], f8(0.f));
+                    sums.transmittance[c] = select(beyond, sums.transmittance[c] * in.deck[deckThrough], sums.transmittance[c]);
+                }
+                deckLeft = select(here, in.deck[deckThrough], f8(1.f));
+                for (int c = 0; c < 3 && onlyMedium < 0; ++c) {
+                    F8 w = before * meets;
+                    if (clean)
+                        w = w * tintBefore[c] * exp8(cleanTotal * share * -media::cleanSpectrum[c]);
+                    sums.deck[0][c] += w * in.deck[c];
+                    sums.deck[1][c] += w * in.deck[3 + c];
+                    rgb[c] += w * (in.deck[c] + in.deck[3 + c]);
+                }
+            }
+        }
+        through = through * leave * deckLeft;
+        for (int c = 0; clean && c < 3; ++c)
+            tintBefore[c] = tintAfter[c];
         sums.boundary[i + 1] = through;
         if (profile) {
             for (int ch = 0; ch < 3; ++ch)
@@ -356,8 +513,17 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
 
 void colourAir(const AirModel& model, const Ray8& ray, const AirSums8& sums, F8 sunOut[3], F8 skyOut[3], int only)
 {
-    for (int c = 0; c < 3; ++c)
-        sunOut[c] = skyOut[c] = f8(0.f);
+    if (model.hasClean()) {
+        for (int c = 0; c < 3; ++c) {
+            sunOut[c] = sums.tinted[0][c] + sums.deck[0][c];
+            skyOut[c] = sums.tinted[1][c] + sums.deck[1][c];
+        }
+        return;
+    }
+    for (int c = 0; c < 3; ++c) {
+        sunOut[c] = sums.deck[0][c];
+        skyOut[c] = sums.deck[1][c];
+    }
     const std::size_t count = model.mediumCount();
     F8 small[8 * (sunSlots + 1) * 3];
     std::vector<F8> big(count > 8 ? count * (sunSlots + 1) * 3 : 0);
@@ -456,12 +622,14 @@ bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& o, const V
     for (std::size_t k = 0; k < count; ++k) {
         const Medium& m = *media[k].medium;
         F8 here = media::profile8(m, x, y, z) * m.sigmaT;
+        if (m.clear > 0.f)
+            here = select(t > m.clear, here, f8(0.f));
         F8 way = media::profileIntegral8(m, toLamp, f8(0.f), distance) * m.sigmaT;
         if (const int q = media[k].noisyIndex; q >= 0) {
             F8 n = f8(1.f);
             if (noise) {
                 // The march's own means of the pieces, linearly between their middles.
-                const float bound = media::modulationBound(m.noise) / 65535.f;
+                const float bound = media[k].bound / 65535.f;
                 const auto mean = [&](int s) {
                     const std::uint16_t v = noise[(static_cast<std::size_t>(s) * noisy + static_cast<std::size_t>(q)) * 16];
                     return v ? static_cast<float>(v) * bound : 1.f;
@@ -472,30 +640,33 @@ bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& o, const V
                     n[i] = mean(s0) + (mean(s1) - mean(s0)) * std::clamp(middle - static_cast<float>(s0), 0.f, 1.f);
                 }
             } else {
-                n = media::modulation8(m.noise, x, y, z);
+                n = media::pattern8(m, x, y, z);
             }
             here = here * n;
-            way = way * (0.5f + 0.5f * n);
+            // Ground and mesh fill their bounds only as far as the pattern says.
+            way = way * (m.ground || m.inside ? n : 0.5f + 0.5f * n);
         }
         perMedium[k] = here;
-        lampDepth += way;
+        if (!m.clean)
+            lampDepth += way;
     }
     const F8 common = countsTimes(lit, share * (1.f / lanes)) * view * inversePdf * (u * u * (3.f - 2.f * u)) / d2;
     const F8 quarter = exp8(lampDepth * -0.25f), half = quarter * quarter, full = half * half;
     out.t = t;
+    F8 clean[3] = {f8(1.f), f8(1.f), f8(1.f)};
+    if (model.hasClean())
+        model.cleanTint(ray, t, clean);
     for (F8& channel : out.light)
         channel = f8(0.f);
     for (std::size_t k = 0; k < count; ++k) {
         const Medium& m = *media[k].medium;
-        float g = m.g, energy = 1.f;
+        float energy = 1.f;
         Vec3 albedo = m.albedo;
         for (int order = 0; order < std::min(octaveCount, model.shot().scatteringOrders); ++order) {
-            const F8 dd = 1.f + g * g - 2.f * g * cosine;
-            const F8 phase = (1.f - g * g) / (4.f * pi * dd * sqrt8(dd));
+            const F8 phase = phase8(m.phase.blunted(order), cosine);
             const F8 s = common * perMedium[k] * phase * (order == 0 ? full : order == 1 ? half : quarter) * energy;
             for (int c = 0; c < 3; ++c)
-                out.light[c] += s * (spot.intensity[c] * albedo[c]);
-            g *= 0.5f;
+                out.light[c] += s * clean[c] * (spot.intensity[c] * albedo[c] * (m.clean ? media::cleanSpectrum[c] : 1.f));
             energy *= octaveEnergy;
             albedo *= m.albedo;
         }

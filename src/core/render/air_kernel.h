@@ -11,6 +11,7 @@
 ///    its straight part T, spread evenly as F/π;
 ///  * the sky: its nine spherical harmonics seen through the phase function, reduced by two-stream diffuse
 ///    transmission 1/(1 + ¾(1 − g)τ) of the air above and by the open share of the sky;
+///    Clean air (media::Medium::clean) dims the view by channel and leaves sun and sky as they are;
 ///  * spot lamps: eight equi-angular samples each (Kulla & Fajardo 2012) on the ray's way through the cone.
 #include "shot/shot.h"
 
@@ -33,9 +34,15 @@ public:
 
     const shot::Shot& shot() const { return shot_; }
     std::size_t mediumCount() const { return media_.size(); }
-    bool clear() const { return media_.empty(); }
-    /// Media with noise, in order; a recording keeps two bytes a segment for each.
+    bool clear() const { return media_.empty() && shot_.decks.empty(); }
+    /// Media with a pattern (noise, ends, ground, mesh), in order; a recording keeps two means a segment for each.
     std::size_t noisyCount() const { return noisy_; }
+    bool hasClean() const { return clean_; }
+    /// Optical depth of the clean air for green, from the eye of rays that begin at the camera up to t.
+    F8 cleanDepth(const media::Ray8& ray, F8 t) const;
+    media::DeckSun deckSun() const;
+    /// What clean air leaves of each channel over that depth.
+    void cleanTint(const media::Ray8& ray, F8 t, F8 tint[3]) const;
 
     /// Optical depth from points to the sun through all media. `modulation` holds one factor per noisy medium for
     /// its part of the way; null takes the noise's mean.
@@ -53,8 +60,11 @@ public:
     /// a height then gives the way to the sun, the light from the sky and the density along any ray.
     struct MediumData {
         const media::Medium* medium;
-        int noisyIndex; ///< −1: no noise
-        bool bounded, flat;
+        int noisyIndex; ///< −1: no pattern
+        int element;    ///< the same number for media of one element
+        bool bounded, flat, clean;
+        float bound;    ///< of the pattern
+        float clear;    ///< rays from the eye meet nothing nearer than this [m]
         float diffusing, absorbing; ///< ¾(1 − g); 1.73 (1 − albedo)
         float sigma, base, top, inverse, up, down, inverseUp, inverseDown, whole, level;
         /// Vertical optical depth above height y (flat media).
@@ -71,6 +81,7 @@ private:
     const shot::Shot& shot_;
     std::vector<MediumData> media_;
     std::size_t noisy_ = 0;
+    bool clean_ = false;
     Vec3 sun_{0, 1, 0};
 };
 
@@ -116,9 +127,10 @@ struct NoiseRecord {
     bool sample = false;   ///< take one more sample; else read
     F8 weight = F8{};      ///< of that sample in the new mean: 1/n for the n-th, 0 leaves a lane's mean
 };
-/// Adds a sample to the means of eight lanes and gives the new ones. Lanes never sampled before start here.
-F8 keepNoise(std::uint16_t* means, const media::Noise& noise, F8 modulation, F8 weight);
-F8 keptNoise(const std::uint16_t* means, const media::Noise& noise);
+/// Adds a sample to the means of eight lanes and gives the new ones. Lanes never sampled before start here. `bound` is what
+/// no sample exceeds.
+F8 keepNoise(std::uint16_t* means, float bound, F8 modulation, F8 weight);
+F8 keptNoise(const std::uint16_t* means, float bound);
 
 /// Eight counts as floats, times a share.
 inline F8 countsTimes(const std::uint8_t* counts, float share)
@@ -127,14 +139,20 @@ inline F8 countsTimes(const std::uint8_t* counts, float share)
     return toFloat(reinterpret_cast<I8>(_mm256_cvtepu8_epi32(raw))) * share;
 }
 
+/// What eight rays gathered from cloud decks: light by channel from the sun, then from the sky, what comes through, and
+/// the distance where most of it is.
+inline constexpr int deckPlanes = 8, deckThrough = 6, deckAt = 7;
+
 struct AirRays8 {
     media::Ray8 ray;
+    bool fromEye = true;    ///< the clear space around the camera counts
     F8 end;                 ///< [m]
     F8 jitter;              ///< 0…1
     int segments = maxSegments;
     const F8* sunSeen = nullptr; ///< [segment] share of the piece in the sun, 0…1; null: all of it
     const F8* skySeen = nullptr; ///< [segment / 3] share of the sky that is open; null: all of it
     NoiseRecord noise;
+    const F8* deck = nullptr; ///< [deckPlanes] what the decks add and hide; null: there are none
     /// Up to three depths at which the ray ends with some weight (surfaces inside one pixel); sorted not needed.
     int depths = 1;
     F8 depth[3], weight[3];
@@ -144,8 +162,10 @@ struct AirRays8 {
 struct AirSums8 {
     std::vector<F8> sun; ///< [medium][slot]
     std::vector<F8> sky; ///< [medium]
-    F8 boundary[maxSegments + 1]; ///< transmittance at piece boundaries
-    F8 transmittance[3];          ///< at the given depths
+    F8 boundary[maxSegments + 1]; ///< transmittance at piece boundaries, clean air left out
+    F8 transmittance[3];          ///< at the given depths, clean air left out
+    F8 deck[2][3];                ///< light of the decks from sun and sky, by channel, through the air before them
+    F8 tinted[2][3];              ///< with clean air: the light from sun and sky by channel, instead of the sums
     void prepare(std::size_t media)
     {
         sun.assign(media * sunSlots, f8(0.f));
@@ -154,7 +174,7 @@ struct AirSums8 {
 };
 
 /// Marches. If `profile` is given it receives, at every piece boundary after the first, RGB air light so far and the
-/// transmittance: [segment][4]; of one medium's light alone when `onlyMedium` ≥ 0.
+/// transmittance: [segment][4]; of the light of one medium's element alone when `onlyMedium` ≥ 0.
 void marchAir(const AirModel& model, const AirRays8& rays, AirSums8& sums, F8 (*profile)[4] = nullptr, int onlyMedium = -1);
 
 /// Colours for the sums: air light from sun and from sky, by channel.

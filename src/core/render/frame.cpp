@@ -24,13 +24,26 @@ Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
     rowDone_.assign(static_cast<std::size_t>(height), 0);
     mirrorsSeen_.resize(static_cast<std::size_t>(height));
     rowLooks_.assign(static_cast<std::size_t>(height), 0);
-    rowNoise_ = rowSpots_ = rowLooks_;
+    rowNoise_ = rowSpots_ = rowDecks_ = rowLooks_;
+    fitPlate();
     rowSurfaceNoise_.assign(static_cast<std::size_t>(height), 0);
     setAir(shot_, true);
 }
 
 void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
 {
+    const auto sameDecks = [&] {
+        const auto &a = shot_->decks, &b = shot->decks;
+        return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const media::CloudDeck& c, const media::CloudDeck& d) { return c.sameAs(d); });
+    };
+    if (!air_ || !sameDecks()) {
+        std::fill(rowDecks_.begin(), rowDecks_.end(), 0);
+        quickDecksKept_ = false;
+        for (auto& row : mirrors_)
+            for (Mirror& m : row)
+                for (MirrorCluster& c : m.clusters)
+                    c.deckLooks = 0.f;
+    }
     const std::size_t noisyBefore = air_ ? air_->noisyCount() : 0;
     shot_ = std::move(shot);
     air_ = std::make_unique<AirModel>(*shot_);
@@ -83,6 +96,28 @@ Ray8 Frame::raysAt(int x, int y) const
     return r;
 }
 
+
+void Frame::fitPlate()
+{
+    const geometry::Plate* plate = shot_->plate.get();
+    if (!plate)
+        return;
+    plateColour_.assign(span_.size() * 3, 0.f);
+    plateDepth_.assign(span_.size(), -1.f);
+    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
+        for (int x = 0; x < width_; ++x) {
+            const std::size_t p = index(x, static_cast<int>(row));
+            const float d = plate->fitted(x, static_cast<int>(row), width_, height_, &plateColour_[p * 3]);
+            plateDepth_[p] = std::min(d, Shot::farDistance);
+        }
+    });
+}
+
+bool Frame::isPlate(std::size_t pixel) const
+{
+    const Cluster* c = &clusters_[pixel * clusterCount];
+    return c[0].weight > 0.f && c[0].fromPlate == c[0].weight && c[1].weight == 0.f && c[2].weight == 0.f;
+}
 
 void Frame::addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* spots)
 {
@@ -163,8 +198,10 @@ int Frame::clusterFor(std::size_t pixel, float t)
     a.t = (a.t * a.weight + b.t * b.weight) / (a.weight + b.weight);
     a.weight += b.weight;
     // Their mean light by coverage, as a sum over as many looks as both have had.
-    const float looks = a.shaded + b.shaded, shareB = b.weight / a.weight, weightA = (1.f - shareB) * looks / a.shaded,
-                weightB = shareB * looks / b.shaded;
+    const float looks = a.shaded + b.shaded, shareB = b.weight / a.weight, weightA = a.shaded > 0.f ? (1.f - shareB) * looks / a.shaded : 0.f,
+                weightB = b.shaded > 0.f ? shareB * looks / b.shaded : 0.f;
+    a.fromPlate += b.fromPlate;
+    a.held += b.held;
     a.light.emitted = a.light.emitted * weightA + b.light.emitted * weightB;
     a.light.sun = a.light.sun * weightA + b.light.sun * weightB;
     a.light.sky = a.light.sky * weightA + b.light.sky * weightB;
@@ -190,12 +227,24 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> spots, std::
     const Vec3 direction = view_.direction(static_cast<float>(x) + tent(random(purposePixel)), static_cast<float>(y) + tent(random(purposePixel + 1)));
     geometry::Hit hit;
     const bool met = sampler_->meets(origin, direction, hit);
-    const float t = met ? hit.t : Shot::farDistance;
+    const float plate = plateDepth_.empty() ? -1.f : plateDepth_[pixel];
+    // A matte stands for something that is on the plate.
+    const bool matte = met && hit.matte, onPlate = plate >= 0.f && (!met || hit.t > plate || matte);
+    const float t = onPlate && !(matte && hit.t < plate) ? plate : met ? hit.t : Shot::farDistance;
     samples_[pixel] += 1.f;
     const int use = clusterFor(pixel, t);
     Cluster& to = clusters_[pixel * clusterCount + static_cast<std::size_t>(use)];
     to.t = (to.t * to.weight + t) / (to.weight + 1.f);
     to.weight += 1.f;
+    if (onPlate) {
+        to.fromPlate += 1.f;
+        return;
+    }
+    if (matte) {
+        to.held += 1.f;
+        to.shaded += 1.f;
+        return;
+    }
     // Coverage alone is cheap; light is looked at once a pass, and always where there is little of it yet.
     if (!shade && to.shaded >= 8.f && !(met && SurfaceSampler::isMirror(hit)) && mirrorOf_[pixel] < 0)
         return;
@@ -262,17 +311,17 @@ void Frame::packSurfaces()
     parallelRanges(span_.size(), 4096, [&](std::size_t begin, std::size_t end) {
         for (std::size_t p = begin; p < end; ++p) {
             const Cluster* c = &clusters_[p * clusterCount];
-            const float inv = 1.f / c[0].shaded;
+            const float plate = c[0].fromPlate / c[0].weight, inv = c[0].shaded > 0.f ? (1.f - plate) / c[0].shaded : 0.f;
             sheet_[0][p] = c[0].t;
             for (int ch = 0; ch < 3; ++ch) {
-                sheet_[1 + ch][p] = c[0].light.emitted[ch] * inv;
+                sheet_[1 + ch][p] = c[0].light.emitted[ch] * inv + (plate > 0.f ? plateAt(p)[ch] * plate : 0.f);
                 sheet_[4 + ch][p] = c[0].light.sun[ch] * inv;
                 sheet_[7 + ch][p] = c[0].light.sky[ch] * inv;
             }
             bool lamps = false;
             for (std::size_t l = 0; l < lampCount_; ++l)
                 lamps = lamps || maxComponent(spotLight_[p * clusterCount * lampCount_ + l]) > 0.f;
-            plain_[p] = c[1].weight == 0.f && !lamps;
+            plain_[p] = c[1].weight == 0.f && !lamps && !(plate > 0.f && c[0].t >= Shot::farDistance && shot_->plateSky != 1.f);
         }
     });
 }

@@ -76,7 +76,9 @@ private:
     static constexpr int quickSegments = 12;
     struct Cluster {
         float weight = 0.f, t = 0.f; ///< samples in it; their mean distance
-        float shaded = 0.f;          ///< those whose light was looked at; 1 at least
+        float shaded = 0.f;          ///< those whose light was looked at
+        float held = 0.f;            ///< those that met a matte: a hole in the picture
+        float fromPlate = 0.f;       ///< those that met the plate: its light is the plate's own
         LightParts light;            ///< sums over these
     };
     /// The air before and above the surfaces of a pixel: view < 0 where the cluster was not marched yet.
@@ -91,6 +93,8 @@ private:
         LightParts light;
         Vec3 air{0.f};
         float view = -1.f, sun = 0.f, sky = 0.f, diffuse = 0.f; ///< of the last march; view < 0: none yet
+        Vec3 tint{1.f};     ///< of clean air on the mirrored way
+        float decks[deckPlanes]{}, deckLooks = 0.f; ///< means of what the mirrored ray met of the decks
     };
     struct Mirror {
         std::uint32_t pixel = 0;
@@ -151,9 +155,28 @@ private:
     template <class Point>
     Vec3 lit(const LightParts& light, const Vec3* spots, const Point& point, float sun, float sky, float diffuse, float samples) const;
     /// The mirrored part of a pixel's surfaces; `view` are the transmittances to its clusters.
-    Vec3 litMirrors(std::size_t pixel, int y, const float* view) const;
-    /// What lies behind the air of one pixel, times transmittance; and the transmittance itself.
-    Vec3 behindAir(std::size_t pixel, int y, const Through& through, float& transmittance) const;
+    Vec3 litMirrors(std::size_t pixel, int y, const Vec3* view) const;
+    /// What clean air and veils do to the light of a distance: tint what lies behind the air; then picture → times · picture + plus.
+    struct Overlay {
+        Vec3 tint{1.f}, times{1.f}, plus{0.f};
+    };
+    bool hasOverlay() const { return air_->hasClean() || !shot_->veils.empty(); }
+    void overlay8(const media::Ray8& ray, F8 depth, F8 tint[3], F8 times[3], F8 plus[3]) const;
+    /// Overlays of eight pixels' clusters: [lane][cluster].
+    void overlaysAt(int x, int y, const media::Ray8& ray, Overlay (*out)[clusterCount]) const;
+    /// One pixel as seen: what lies behind the air, times transmittance; the transmittance; and what becomes of the air's own light.
+    struct Seen {
+        Vec3 behind{0.f}, transmittance{0.f}, airTimes{1.f}, veils{0.f};
+    };
+    Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays) const;
+    Vec3 plateAt(std::size_t pixel) const { return Vec3(plateColour_[pixel * 3], plateColour_[pixel * 3 + 1], plateColour_[pixel * 3 + 2]); }
+    /// Whether the plate is all that a pixel shows.
+    bool isPlate(std::size_t pixel) const;
+    void fitPlate();
+    /// One more look at the decks for eight rays, into their means.
+    void lookAtDecks(const media::Ray8& ray, F8 end, F8 jitter, float looksBefore, float* means) const;
+    /// The means as marchAir() wants them.
+    static void decksSeen(const float* means, F8 out[deckPlanes]);
     /// Radiance of one cluster before the air in front of it.
     Vec3 behindSurface(std::size_t pixel, int y, int cluster) const;
     bool buildQuick(const std::atomic<bool>& stop);
@@ -195,6 +218,10 @@ private:
     std::vector<char> rowSurfaceNoise_;              ///< surfaceNoise_ can be read there
 
     // Lit
+    std::vector<float> deckSeen_;           ///< [group][deckPlanes][8] means; the distance weighted by what is hidden
+    std::vector<std::uint16_t> rowDecks_;   ///< looks in it
+    std::vector<float> plateColour_, plateDepth_; ///< [pixel][3], [pixel]: at this frame's size; a depth below 0: the plate does not reach here
+
     bool lit_ = false;
     std::vector<float> airSun_, airSky_; ///< [pixel][3]
     std::vector<float> airSpot_;         ///< [pixel][lamp][3], sums over the marches since setAir()
@@ -203,11 +230,12 @@ private:
 
     // Quarter-size air
     int quickWidth_, quickHeight_;
-    bool quickBuilt_ = false, quickNoiseKept_ = false;
+    bool quickBuilt_ = false, quickNoiseKept_ = false, quickDecksKept_ = false;
     std::vector<QuickCell> quickCells_;
     std::vector<std::uint8_t> quickSunLit_, quickSkyLit_; ///< [group][quick segment (/3)][8]
     std::vector<std::uint8_t> quickSpots_;                ///< [lamp][cell][8]
     std::vector<std::uint16_t> quickNoise_;               ///< [group][quick segment][noisy][2][8]
+    std::vector<float> quickDecks_;                       ///< [group][deckPlanes][8]
     std::vector<float> quickProfile_; ///< [cell][boundary, the eye first][4]
 };
 } // namespace hygros::render

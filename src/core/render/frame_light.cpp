@@ -37,7 +37,7 @@ void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& 
         std::uint16_t* means = noise.means ? noise.means + media[k].noisyIndex * lanes : nullptr;
         if (means && !noise.sample) {
             // 0 is left by clusters found after the noise was sampled: the mean of all noise stands in for them.
-            const F8 kept = keptNoise(means, m.noise);
+            const F8 kept = keptNoise(means, media[k].bound);
             modulation[media[k].noisyIndex] = select(kept > 0.f, kept, f8(1.f));
             continue;
         }
@@ -46,9 +46,9 @@ void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& 
         media::clip8(m, way, a, b);
         F8 mod = f8(1.f);
         if (any(b > a))
-            mod = air_->sunPathModulation(k, x, y, z, media::modulation8(m.noise, x, y, z), jitter);
+            mod = air_->sunPathModulation(k, x, y, z, media::pattern8(m, x, y, z), jitter);
         if (means)
-            mod = keepNoise(means, m.noise, mod, noise.weight);
+            mod = keepNoise(means, media[k].bound, mod, noise.weight);
         modulation[media[k].noisyIndex] = mod;
     }
     F8 tau, diffused;
@@ -75,7 +75,7 @@ inline Vec3 Frame::lit(const LightParts& light, const Vec3* spots, const Point& 
     return l * (1.f / samples);
 }
 
-Vec3 Frame::litMirrors(std::size_t pixel, int y, const float* view) const
+Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view) const
 {
     const auto at = static_cast<std::size_t>(mirrorOf_[pixel]);
     const Mirror& mirror = mirrors_[static_cast<std::size_t>(y)][at];
@@ -92,40 +92,114 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const float* view) const
                 front = k;
         }
         const Vec3 l = lit(c.light, &mirrorSpots_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_],
-                           [&] { return c.point + c.direction * c.t; }, c.sun, c.sky, c.diffuse, c.weight) * c.view +
+                           [&] { return c.point + c.direction * c.t; }, c.sun, c.sky, c.diffuse, c.weight) * c.tint * c.view +
                        c.air * c.reflectance;
-        out += l * (view[front] * c.weight / samples_[pixel]);
+        out += l * view[front] * (c.weight / samples_[pixel]);
     }
     return out;
 }
 
-Vec3 Frame::behindAir(std::size_t pixel, int y, const Through& through, float& transmittance) const
+Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays) const
 {
     const Cluster* c = &clusters_[pixel * clusterCount];
-    Vec3 out(0.f);
-    float view[clusterCount]{};
-    transmittance = 0.f;
+    Seen out;
+    Vec3 view[clusterCount]{Vec3(0.f), Vec3(0.f), Vec3(0.f)}, airTimes(0.f);
     // A cluster found after the last march has no air yet; the others stand in for it.
-    float known = 0.f;
+    float known = 0.f, spared = 0.f;
     for (int k = 0; k < clusterCount; ++k)
         known += through.view[k] >= 0.f ? c[k].weight : 0.f;
     for (int k = 0; k < clusterCount; ++k) {
         if (c[k].weight == 0.f || through.view[k] < 0.f)
             continue;
-        const float share = c[k].weight / known;
-        view[k] = through.view[k];
-        transmittance += share * view[k];
-        const auto point = [&] {
-            const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
-            return view_.position() + view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
-        };
-        const Vec3 l = lit(c[k].light, &spotLight_[(pixel * clusterCount + static_cast<std::size_t>(k)) * lampCount_], point, through.sun[k],
-                           through.sky[k], through.diffuse[k], c[k].shaded);
-        out += l * (share * view[k]);
+        const float share = c[k].weight / known, plate = c[k].fromPlate / c[k].weight;
+        float left = through.view[k];
+        if (plate > 0.f && c[k].t >= shot::Shot::farDistance && shot_->plateSky != 1.f) {
+            // How much the air covers a plate's sky is the artist's choice.
+            left = 1.f - shot_->plateSky * (1.f - left);
+            spared += share * (1.f - shot_->plateSky);
+        }
+        view[k] = Vec3(left);
+        if (overlays) {
+            view[k] = overlays[k].tint * overlays[k].times * left;
+            airTimes += overlays[k].times * share;
+            out.veils += overlays[k].plus * share;
+        }
+        out.transmittance += view[k] * share;
+        Vec3 l(0.f);
+        if (plate < 1.f) {
+            const auto point = [&] {
+                const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
+                return view_.position() + view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
+            };
+            l = lit(c[k].light, &spotLight_[(pixel * clusterCount + static_cast<std::size_t>(k)) * lampCount_], point, through.sun[k],
+                    through.sky[k], through.diffuse[k], std::max(1.f, c[k].shaded));
+            if (plate > 0.f)
+                l *= 1.f - plate;
+        }
+        if (plate > 0.f)
+            l = plate < 1.f ? l + plateAt(pixel) * plate : plateAt(pixel);
+        // A plate that is all there is passes through unchanged to the last bit where nothing covers it.
+        out.behind = share == 1.f ? l * view[k] : out.behind + l * (view[k] * share);
     }
+    if (overlays)
+        out.airTimes = airTimes;
+    out.airTimes *= 1.f - spared;
     if (mirrorOf_[pixel] >= 0)
-        out += litMirrors(pixel, y, view);
+        out.behind += litMirrors(pixel, y, view);
     return out;
+}
+
+void Frame::overlay8(const Ray8& ray, F8 depth, F8 tint[3], F8 times[3], F8 plus[3]) const
+{
+    for (int c = 0; c < 3; ++c) {
+        tint[c] = times[c] = f8(1.f);
+        plus[c] = f8(0.f);
+    }
+    if (air_->hasClean())
+        air_->cleanTint(ray, depth, tint);
+    for (const media::Veil& v : shot_->veils)
+        media::veil8(v, ray, depth, shot::Shot::farDistance, times, plus);
+}
+
+void Frame::overlaysAt(int x, int y, const Ray8& ray, Overlay (*out)[clusterCount]) const
+{
+    for (int k = 0; k < clusterCount; ++k) {
+        F8 depth = f8(1.f);
+        bool used = false;
+        for (int i = 0; i < lanes; ++i) {
+            const Cluster& c = clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount + static_cast<std::size_t>(k)];
+            if (c.weight > 0.f) {
+                depth[i] = c.t;
+                used = true;
+            }
+        }
+        if (!used)
+            break;
+        F8 tint[3], times[3], plus[3];
+        overlay8(ray, depth, tint, times, plus);
+        for (int i = 0; i < lanes; ++i)
+            out[i][k] = {Vec3(tint[0][i], tint[1][i], tint[2][i]), Vec3(times[0][i], times[1][i], times[2][i]), Vec3(plus[0][i], plus[1][i], plus[2][i])};
+    }
+}
+
+void Frame::lookAtDecks(const Ray8& ray, F8 end, F8 jitter, float before, float* means) const
+{
+    media::DeckLight8 look;
+    media::lightDecks8(shot_->decks, air_->deckSun(), ray, end, jitter, shot::Shot::farDistance, look);
+    const F8 values[deckPlanes] = {look.sun[0], look.sun[1], look.sun[2], look.sky[0], look.sky[1], look.sky[2], look.through,
+                                   look.distance * (1.f - look.through)};
+    const float weight = 1.f / (before + 1.f);
+    for (int v = 0; v < deckPlanes; ++v) {
+        const F8 mean = load8(means + v * lanes);
+        store8(means + v * lanes, before > 0.f ? mean + (values[v] - mean) * weight : values[v]);
+    }
+}
+
+void Frame::decksSeen(const float* means, F8 out[deckPlanes])
+{
+    for (int v = 0; v < deckPlanes; ++v)
+        out[v] = load8(means + v * lanes);
+    out[deckAt] = out[deckAt] / max8(1.f - out[deckThrough], f8(1e-9f));
 }
 
 void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
@@ -166,6 +240,7 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
     for (std::size_t first = 0; first < slots.size(); first += lanes) {
         AirRays8 rays;
         rays.ray = media::ray8(Vec3(0.f), Vec3(0, 1, 0));
+        rays.fromEye = false;
         rays.end = f8(1.f);
         rays.segments = mirrorSegments;
         rays.jitter = f8(0.5f);
@@ -199,6 +274,30 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
             rays.noise = {means.data(), sample, weight};
             atSurface = {means.data() + mirrorSegments * noisy * 2 * lanes, sample, weight};
         }
+        F8 deck[deckPlanes], tint[3] = {f8(1.f), f8(1.f), f8(1.f)};
+        if (!shot_->decks.empty()) {
+            alignas(32) float seenDecks[deckPlanes * lanes];
+            float looks = 1e9f;
+            for (std::size_t i = 0; i < lanes; ++i) {
+                const MirrorCluster& c = row[slots[first + std::min(i, count - 1)] / 2].clusters[slots[first + std::min(i, count - 1)] % 2];
+                looks = std::min(looks, c.deckLooks);
+                for (std::size_t v = 0; v < deckPlanes; ++v)
+                    seenDecks[v * lanes + i] = c.decks[v];
+            }
+            if (looks < noiseEnough && (sampleNoise || looks == 0.f || !hasNoise())) {
+                lookAtDecks(rays.ray, rays.end, jitters(static_cast<int>(first), y + 31, static_cast<int>(looks)), looks, seenDecks);
+                for (std::size_t i = 0; i < count; ++i) {
+                    MirrorCluster& c = row[slots[first + i] / 2].clusters[slots[first + i] % 2];
+                    c.deckLooks = looks + 1.f;
+                    for (std::size_t v = 0; v < deckPlanes; ++v)
+                        c.decks[v] = seenDecks[v * lanes + i];
+                }
+            }
+            decksSeen(seenDecks, deck);
+            rays.deck = deck;
+        }
+        if (air_->hasClean())
+            air_->cleanTint(rays.ray, rays.end, tint);
         marchAir(*air_, rays, sums);
         F8 sun[3], sky[3], toSun, toSky, diffuse;
         colourAir(*air_, rays.ray, sums, sun, sky);
@@ -215,6 +314,7 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
                 MirrorCluster& c = row[slot / 2].clusters[slot % 2];
                 c.air = Vec3(sun[0][i] + sky[0][i], sun[1][i] + sky[1][i], sun[2][i] + sky[2][i]);
                 c.view = sums.transmittance[0][i];
+                c.tint = Vec3(tint[0][i], tint[1][i], tint[2][i]);
                 c.sun = toSun[i];
                 c.sky = toSky[i];
                 c.diffuse = diffuse[i];
@@ -300,7 +400,7 @@ void Frame::lightRow(int y)
 {
     const auto row = static_cast<std::size_t>(y);
     const std::size_t noisy = air_->noisyCount();
-    const int noiseLooks = rowNoise_[row], spotMarches = rowSpots_[row];
+    const int noiseLooks = rowNoise_[row], spotMarches = rowSpots_[row], deckLooks = rowDecks_[row];
     const bool sample = noisy && noiseLooks < std::min<int>(noiseEnough, rowLooks_[row]);
     const F8 noiseWeight = f8(1.f / static_cast<float>(noiseLooks + 1));
     // The same for all pixels: the eight samples lie on smooth surfaces and show no grain; marches average them.
@@ -331,6 +431,14 @@ void Frame::lightRow(int y)
         rays.skySeen = skySeen;
         if (noisy)
             rays.noise = {&airNoise_[group * maxSegments * noisy * 2 * lanes], sample, noiseWeight};
+        F8 deck[deckPlanes];
+        if (!shot_->decks.empty()) {
+            float* seenDecks = &deckSeen_[group * deckPlanes * lanes];
+            if (deckLooks < noiseEnough && (deckLooks < rowLooks_[row] || deckLooks == 0))
+                lookAtDecks(rays.ray, rays.end, jitters(x, y + 7, deckLooks), static_cast<float>(deckLooks), seenDecks);
+            decksSeen(seenDecks, deck);
+            rays.deck = deck;
+        }
         marchAir(*air_, rays, sums);
         F8 sun[3], sky[3];
         colourAir(*air_, rays.ray, sums, sun, sky);
@@ -376,6 +484,8 @@ void Frame::lightRow(int y)
         }
     }
     lightMirrorsRow(y, sample, false);
+    if (deckLooks < noiseEnough && (deckLooks < rowLooks_[row] || deckLooks == 0))
+        rowDecks_[row] = static_cast<std::uint16_t>(deckLooks + 1);
     rowSpots_[row] = static_cast<std::uint16_t>(std::min(60000, spotMarches + 1));
     if (sample) {
         ++rowNoise_[row];
@@ -404,6 +514,8 @@ bool Frame::light(const std::atomic<bool>& stop)
 void Frame::makeNoiseRoom()
 {
     const std::size_t groups = static_cast<std::size_t>(height_) * groupsPerRow(), noisy = air_->noisyCount();
+    if (!shot_->decks.empty())
+        deckSeen_.resize(groups * deckPlanes * lanes, 0.f);
     surfaceNoise_.resize(groups * clusterCount * noisy * lanes, 0);
     if (tracedPasses_ > 0)
         airNoise_.resize(groups * maxSegments * noisy * 2 * lanes, 0);
@@ -415,19 +527,21 @@ void Frame::resolve(std::vector<float>& rgb) const
     const bool smooth = std::min(tracedPasses_, noisePasses()) <= 2;
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
+        const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[row]));
+        const auto airAt = [&](std::size_t q) {
+            Vec3 a(airSun_[q * 3] + airSky_[q * 3], airSun_[q * 3 + 1] + airSky_[q * 3 + 1], airSun_[q * 3 + 2] + airSky_[q * 3 + 2]);
+            for (std::size_t l = 0; l < lampCount_; ++l)
+                for (int c = 0; c < 3; ++c)
+                    a[c] += airSpot_[(q * lampCount_ + l) * 3 + static_cast<std::size_t>(c)] * spotShare;
+            return a;
+        };
+        Overlay overlays[lanes][clusterCount];
         for (int x = 0; x < width_; ++x) {
+            if (hasOverlay() && x % lanes == 0)
+                overlaysAt(x, y, raysAt(x, y), overlays);
             const std::size_t p = index(x, y);
-            float t = 0.f;
-            const Vec3 behind = behindAir(p, y, through_[p], t);
-            const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[row]));
+            const Seen seen = behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr);
             Vec3 air(0.f);
-            const auto airAt = [&](std::size_t q) {
-                Vec3 a(airSun_[q * 3] + airSky_[q * 3], airSun_[q * 3 + 1] + airSky_[q * 3 + 1], airSun_[q * 3 + 2] + airSky_[q * 3 + 2]);
-                for (std::size_t l = 0; l < lampCount_; ++l)
-                    for (int c = 0; c < 3; ++c)
-                        a[c] += airSpot_[(q * lampCount_ + l) * 3 + static_cast<std::size_t>(c)] * spotShare;
-                return a;
-            };
             if (smooth) {
                 // One value a pixel carries a whole dither tile's error: average over 4×4 where the depth agrees.
                 float weights = 0.f;
@@ -446,8 +560,9 @@ void Frame::resolve(std::vector<float>& rgb) const
             } else {
                 air = airAt(p);
             }
+            const Vec3 picture = seen.behind + air * seen.airTimes + seen.veils;
             for (std::size_t c = 0; c < 3; ++c)
-                rgb[p * 3 + c] = behind[static_cast<int>(c)] + air[static_cast<int>(c)];
+                rgb[p * 3 + c] = picture[static_cast<int>(c)];
         }
     });
 }
@@ -469,29 +584,47 @@ Layers Frame::layers() const
     }
     for (const light::Spot& s : shot_->spots)
         out.airBy.push_back({s.id, std::vector<float>(n * 3)});
+    const bool matte = std::any_of(clusters_.begin(), clusters_.end(), [](const Cluster& c) { return c.held > 0.f; });
+    out.alpha.resize(matte ? n : 0);
+    if (!shot_->veils.empty())
+        out.airBy.push_back({"veils", std::vector<float>(n * 3)});
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
+        const int y = static_cast<int>(row);
         const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[row]));
+        Overlay overlays[lanes][clusterCount];
         for (int x = 0; x < width_; ++x) {
-            const std::size_t p = index(x, static_cast<int>(row));
-            float t = 0.f;
-            const Vec3 behind = behindAir(p, static_cast<int>(row), through_[p], t);
-            // Plate is what multiplied by the transmittance gives what is seen behind the air; where nothing comes
-            // through, its own value does not matter and 0 is used.
-            const Vec3 plate = t > 1e-8f ? behind / t : Vec3(0.f);
+            if (hasOverlay() && x % lanes == 0)
+                overlaysAt(x, y, raysAt(x, y), overlays);
+            const std::size_t p = index(x, y);
+            const Seen seen = behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr);
+            const bool untouched = !plateColour_.empty() && isPlate(p);
             for (std::size_t c = 0; c < 3; ++c) {
-                out.plate[p * 3 + c] = plate[static_cast<int>(c)];
+                const int ch = static_cast<int>(c);
+                // Plate is what multiplied by the transmittance gives what is seen behind the air; where nothing comes
+                // through, its own value does not matter and 0 is used. A plate from a file goes out as it came.
+                const float t = seen.transmittance[ch];
+                out.plate[p * 3 + c] = untouched ? plateColour_[p * 3 + c] : t > 1e-8f ? seen.behind[ch] / t : 0.f;
                 out.transmittance[p * 3 + c] = t;
                 std::size_t by = 0;
+                const float kept = seen.airTimes[ch];
                 if (shot_->sky) {
-                    out.airBy[by++].air[p * 3 + c] = airSun_[p * 3 + c];
-                    out.airBy[by++].air[p * 3 + c] = airSky_[p * 3 + c];
+                    out.airBy[by++].air[p * 3 + c] = airSun_[p * 3 + c] * kept;
+                    out.airBy[by++].air[p * 3 + c] = airSky_[p * 3 + c] * kept;
                 }
                 for (std::size_t l = 0; l < lampCount_; ++l)
-                    out.airBy[by++].air[p * 3 + c] = airSpot_[(p * lampCount_ + l) * 3 + c] * spotShare;
+                    out.airBy[by++].air[p * 3 + c] = airSpot_[(p * lampCount_ + l) * 3 + c] * spotShare * kept;
+                if (!shot_->veils.empty())
+                    out.airBy[by].air[p * 3 + c] = seen.veils[ch];
                 for (const Layers::ByLamp& lamp : out.airBy)
                     out.air[p * 3 + c] += lamp.air[p * 3 + c];
             }
-            out.depth[p] = depthAt(x, static_cast<int>(row));
+            out.depth[p] = depthAt(x, y);
+            float open = 0.f;
+            for (int k = 0; k < clusterCount; ++k)
+                if (const Cluster& c = clusters_[p * clusterCount + static_cast<std::size_t>(k)]; c.held > 0.f)
+                    open += c.held / samples_[p] * std::max(0.f, through_[p].view[k]);
+            if (matte)
+                out.alpha[p] = 1.f - open;
         }
     });
     return out;
@@ -511,7 +644,7 @@ std::size_t Frame::bytes() const
 {
     std::size_t total = clusters_.size() * sizeof(Cluster) + spotLight_.size() * sizeof(Vec3) +
                         (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + airSpot_.size()) * sizeof(float) +
-                        through_.size() * sizeof(Through) + (quickProfile_.size() + sheet_[0].size() * 10) * sizeof(float) +
+                        through_.size() * sizeof(Through) + (quickProfile_.size() + sheet_[0].size() * 10 + deckSeen_.size() + plateColour_.size() + plateDepth_.size()) * sizeof(float) +
                         sunLit_.size() + skyLit_.size() + spotLit_.size() +
                         (airNoise_.size() + surfaceNoise_.size() + quickNoise_.size()) * sizeof(std::uint16_t);
     for (const auto& row : mirrors_)

@@ -24,6 +24,24 @@ Frame::Contribution Frame::mediumAlone(const std::string& id)
             for (std::size_t c = 0; c < quickCells_.size(); ++c)
                 for (std::size_t ch = 0; ch < 3; ++ch)
                     out.rgb[c * 3 + ch] += profile[(c * (quickSegments + 1) + static_cast<std::size_t>(quickCells_[c].segments)) * 4 + ch];
+            break; // the march takes all media of one element together
+        }
+    const bool deck = std::any_of(shot_->decks.begin(), shot_->decks.end(), [&](const media::CloudDeck& d) { return d.id == id; });
+    const std::size_t groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
+    for (std::size_t c = 0; deck && !quickDecks_.empty() && c < quickCells_.size(); ++c) {
+        const std::size_t x = c % static_cast<std::size_t>(quickWidth_), group = c / static_cast<std::size_t>(quickWidth_) * groups + x / lanes;
+        for (std::size_t ch = 0; ch < 3; ++ch)
+            out.rgb[c * 3 + ch] = quickDecks_[(group * deckPlanes + ch) * lanes + x % lanes] + quickDecks_[(group * deckPlanes + 3 + ch) * lanes + x % lanes];
+    }
+    const auto veil = std::find_if(shot_->veils.begin(), shot_->veils.end(), [&](const media::Veil& v) { return v.id == id; });
+    for (int gy = 0; veil != shot_->veils.end() && gy < quickHeight_; ++gy)
+        for (int gx = 0; gx < quickWidth_; ++gx) {
+            const int x = std::min(width_ - 1, gx * 4 + 2), y = std::min(height_ - 1, gy * 4 + 2);
+            F8 times[3] = {f8(1.f), f8(1.f), f8(1.f)}, plus[3] = {f8(0.f), f8(0.f), f8(0.f)};
+            media::veil8(*veil, media::ray8(view_.position(), view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)),
+                         f8(clusters_[index(x, y) * clusterCount].t), shot::Shot::farDistance, times, plus);
+            for (std::size_t ch = 0; ch < 3; ++ch)
+                out.rgb[static_cast<std::size_t>(gy * quickWidth_ + gx) * 3 + ch] = plus[ch][0];
         }
     return out;
 }
@@ -42,13 +60,13 @@ Frame::Contribution Frame::lampAlone(const std::string& id)
             Vec3 l(0.f);
             const float view = std::max(0.f, t.view[0]), spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[gy]));
             if (shot_->sky && id == shot_->sunId) {
-                l = (c.light.sun * shot_->sky->sunIrradiance() * t.sun[0] + c.light.sky * t.sky[0]) * (view / c.shaded);
+                l = (c.light.sun * shot_->sky->sunIrradiance() * t.sun[0] + c.light.sky * t.sky[0]) * (view / std::max(1.f, c.shaded));
                 for (int ch = 0; ch < 3; ++ch)
                     l[ch] += airSun_[p * 3 + static_cast<std::size_t>(ch)] + airSky_[p * 3 + static_cast<std::size_t>(ch)];
             }
             for (std::size_t s = 0; s < lampCount_; ++s)
                 if (shot_->spots[s].id == id) {
-                    l = spotLight_[p * clusterCount * lampCount_ + s] * shot_->spots[s].intensity * (view / c.shaded);
+                    l = spotLight_[p * clusterCount * lampCount_ + s] * shot_->spots[s].intensity * (view / std::max(1.f, c.shaded));
                     for (int ch = 0; ch < 3; ++ch)
                         l[ch] += airSpot_[(p * lampCount_ + s) * 3 + static_cast<std::size_t>(ch)] * spotShare;
                 }
@@ -121,7 +139,7 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
         }
     });
     quickBuilt_ = whole;
-    quickNoiseKept_ = false;
+    quickNoiseKept_ = quickDecksKept_ = false;
     return whole;
 }
 
@@ -132,7 +150,9 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
     quickNoise_.resize(static_cast<std::size_t>(quickHeight_) * groups * groupMeans);
     out.resize(quickCells_.size() * (quickSegments + 1) * 4);
     std::vector<char> done(static_cast<std::size_t>(quickHeight_), 0);
-    const bool sample = !quickNoiseKept_;
+    const bool sample = !quickNoiseKept_, decks = !shot_->decks.empty();
+    if (decks)
+        quickDecks_.resize(static_cast<std::size_t>(quickHeight_) * groups * deckPlanes * lanes);
     const bool whole = overRows(done, stop, [&](int gy) {
         AirSums8 sums;
         F8 profile[maxSegments][4];
@@ -159,6 +179,14 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
             rays.skySeen = skySeen;
             if (noisy)
                 rays.noise = {quickNoise_.data() + group * groupMeans, sample, f8(1.f)};
+            F8 deck[deckPlanes];
+            if (decks) {
+                float* seen = &quickDecks_[group * deckPlanes * lanes];
+                for (int look = 0; look < 2 && !quickDecksKept_; ++look)
+                    lookAtDecks(rays.ray, rays.end, pieceJitter(rays.jitter, look), static_cast<float>(look), seen);
+                decksSeen(seen, deck);
+                rays.deck = deck;
+            }
             marchAir(*air_, rays, sums, profile, only);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
@@ -194,6 +222,7 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
         }
     });
     quickNoiseKept_ = quickNoiseKept_ || whole;
+    quickDecksKept_ = quickDecksKept_ || whole;
     return whole;
 }
 
@@ -270,6 +299,21 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     behind[c] = load8(&sheet_[1 + c][p0]) + load8(&sheet_[4 + c][p0]) * (toSun[0] * sunLight_[c]) +
                                 load8(&sheet_[7 + c][p0]) * (toSky[0] + diffuse[0] * diffuseTint_[c]);
             }
+            // Clean air and veils: for all eight pixels' first surfaces at once, and for the others where there are any.
+            const bool overlaid = hasOverlay();
+            F8 tint[3], times[3], plus[3];
+            Overlay overlays[lanes][clusterCount];
+            for (int k = 0; overlaid && k < depths; ++k) {
+                F8 tk[3], mk[3], pk[3];
+                overlay8(ray, depth[k], tk, mk, pk);
+                for (int c = 0; c < 3 && k == 0; ++c) {
+                    tint[c] = tk[c];
+                    times[c] = mk[c];
+                    plus[c] = pk[c];
+                }
+                for (int i = 0; !plain && i < lanes; ++i)
+                    overlays[i][k] = {Vec3(tk[0][i], tk[1][i], tk[2][i]), Vec3(mk[0][i], mk[1][i], mk[2][i]), Vec3(pk[0][i], pk[1][i], pk[2][i])};
+            }
             F8 logT[clusterCount];
             for (int k = 0; k < depths; ++k)
                 logT[k] = log8(1.f + max8(depth[k], f8(0.f)) * (1.f / Segments8::a));
@@ -339,24 +383,32 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     through.sky[k] = toSky[k][i];
                     through.diffuse[k] = diffuse[k][i];
                 }
-                float t = 0.f;
-                const Vec3 l = behindAir(p, y, through, t) + airLight;
+                const Seen all = behindAir(p, y, through, overlaid ? overlays[i] : nullptr);
+                const Vec3 l = all.behind + airLight * all.airTimes + all.veils;
                 got[i] = _mm_set_ps(0.f, l.z, l.y, l.x);
             }
             // What plain water mirrors.
             for (int i = 0; inside && i < lanes; ++i)
                 if (plain_[p0 + static_cast<std::size_t>(i)] && mirrorOf_[p0 + static_cast<std::size_t>(i)] >= 0) {
-                    const float seen[clusterCount] = {_mm_cvtss_f32(_mm_shuffle_ps(got[i], got[i], 0xff))};
+                    Vec3 seen[clusterCount] = {Vec3(_mm_cvtss_f32(_mm_shuffle_ps(got[i], got[i], 0xff))), Vec3(0.f), Vec3(0.f)};
+                    if (overlaid) // veils come after
+                        seen[0] *= Vec3(tint[0][i], tint[1][i], tint[2][i]);
                     const Vec3 l = litMirrors(p0 + static_cast<std::size_t>(i), y, seen);
                     got[i] = _mm_add_ps(got[i], _mm_set_ps(0.f, l.z, l.y, l.x));
                 }
             _MM_TRANSPOSE4_PS(got[0], got[1], got[2], got[3]);
             _MM_TRANSPOSE4_PS(got[4], got[5], got[6], got[7]);
             const F8 view = _mm256_set_m128(got[7], got[3]);
+            // Pixels that were put together by themselves (no light left to come through) have their overlay already.
+            const I8 open = view > 0.f;
             float* to = &rgb[p0 * 3];
             for (int c = 0; c < 3; ++c) {
                 alignas(32) float l[lanes];
-                store8(l, behind[c] * view + F8(_mm256_set_m128(got[4 + c], got[c])));
+                const F8 air = F8(_mm256_set_m128(got[4 + c], got[c]));
+                F8 picture = behind[c] * view + air;
+                if (overlaid)
+                    picture = select(open, times[c] * (behind[c] * view * tint[c] + air) + plus[c], picture);
+                store8(l, picture);
                 for (int i = 0; i < lanes && x + i < width_; ++i)
                     to[i * 3 + c] = l[i];
             }

@@ -2,6 +2,7 @@
 #include "render/frame.h"
 #include "render/frame_rows.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace hygros::render {
@@ -31,6 +32,11 @@ Sounding Frame::soundingAt(int px, int py) const
         std::copy_n(airNoise_.begin() + static_cast<std::ptrdiff_t>(group * maxSegments * noisy * 2 * lanes), maxSegments * noisy * 2 * lanes, means.begin());
         rays.noise = {means.data(), false, f8(0.f)};
     }
+    F8 deck[deckPlanes];
+    if (!shot_->decks.empty()) {
+        decksSeen(&deckSeen_[group * deckPlanes * lanes], deck);
+        rays.deck = deck;
+    }
     AirSums8 sums;
     F8 profile[maxSegments][4];
     marchAir(*air_, rays, sums, profile);
@@ -42,6 +48,8 @@ Sounding Frame::soundingAt(int px, int py) const
             most = k;
     out.depth = c[most].t;
     out.sky = out.depth >= shot::Shot::farDistance;
+    const float level = std::hypot(rays.ray.dx[lane], rays.ray.dz[lane]);
+    out.slope = level > 1e-6f ? rays.ray.dy[lane] / level : 1e6f;
     out.surface = behindSurface(pixel, py, most);
 
     const auto n = static_cast<std::size_t>(rays.segments);
@@ -55,7 +63,8 @@ Sounding Frame::soundingAt(int px, int py) const
     const float part = whole < n ? (out.depth - boundary(whole)) / (boundary(whole + 1) - boundary(whole)) : 0.f;
     const auto add = [&](float distance, float transmittance, const Vec3& light) {
         out.distance.push_back(distance);
-        out.transmittance.push_back(transmittance);
+        // Of clean air what it leaves of green.
+        out.transmittance.push_back(air_->hasClean() ? transmittance * std::exp(-air_->cleanDepth(rays.ray, f8(distance))[lane]) : transmittance);
         out.sunAndSky.push_back(light);
     };
     const auto lightAt = [&](F8 (*p)[4], std::size_t i) { return i == 0 ? Vec3(0.f) : Vec3(p[i - 1][0][lane], p[i - 1][1][lane], p[i - 1][2][lane]); };
@@ -68,6 +77,16 @@ Sounding Frame::soundingAt(int px, int py) const
 
     const auto media = air_->media();
     for (std::size_t k = 0; k < media.size(); ++k) {
+        if (media[k].element != static_cast<int>(k)) {
+            // The same element once more (its clean air): its light is in already.
+            Sounding::ByElement& first = *std::find_if(out.elements.begin(), out.elements.end(), [&](const auto& e) { return e.id == media[k].medium->id; });
+            for (std::size_t i = 0; i < out.distance.size(); ++i) {
+                const std::size_t piece = i == 0 ? 0 : i - 1;
+                const float t0 = boundary(piece), t1 = boundary(piece + 1);
+                first.extinction[i] += media::opticalDepth(*media[k].medium, o, d, t0, t1) / (t1 - t0);
+            }
+            continue;
+        }
         Sounding::ByElement by{media[k].medium->id, {}, {}};
         F8 alone[maxSegments][4];
         marchAir(*air_, rays, sums, alone, static_cast<int>(k));
@@ -79,7 +98,7 @@ Sounding Frame::soundingAt(int px, int py) const
             const float t0 = boundary(piece), t1 = boundary(piece + 1);
             float sigma = media::opticalDepth(*media[k].medium, o, d, t0, t1) / (t1 - t0);
             if (const int q = media[k].noisyIndex; q >= 0)
-                sigma *= keptNoise(&means[(piece * noisy + static_cast<std::size_t>(q)) * 16], media[k].medium->noise)[lane];
+                sigma *= keptNoise(&means[(piece * noisy + static_cast<std::size_t>(q)) * 16], media[k].bound)[lane];
             by.extinction.push_back(sigma);
         }
         out.elements.push_back(std::move(by));
@@ -112,7 +131,6 @@ Vec3 Frame::behindSurface(std::size_t pixel, int y, int cluster) const
     one.sun[cluster] = t.sun[cluster];
     one.sky[cluster] = t.sky[cluster];
     one.diffuse[cluster] = t.diffuse[cluster];
-    float transmittance = 0.f;
-    return behindAir(pixel, y, one, transmittance);
+    return behindAir(pixel, y, one, nullptr).behind;
 }
 } // namespace hygros::render

@@ -16,6 +16,9 @@ struct Layers {
     int width = 0, height = 0;
     int samples = 0; ///< passes averaged
     std::vector<float> plate, transmittance, air, depth;
+    /// How much of the pixel belongs to the picture: 1, or less where a matte holds it open, by what the air before it
+    /// does not cover. Empty: 1 everywhere.
+    std::vector<float> alpha;
     std::vector<ByLamp> airBy;
     std::size_t pixels() const { return static_cast<std::size_t>(width) * static_cast<std::size_t>(height); }
 };

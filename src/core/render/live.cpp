@@ -10,17 +10,19 @@ namespace {
 bool sameNoisePlaces(const media::Medium& a, const media::Medium& b)
 {
     return a.shape == b.shape && a.base == b.base && a.top == b.top && a.falloff == b.falloff && a.centre == b.centre &&
-           a.half == b.half && a.cosYaw == b.cosYaw && a.sinYaw == b.sinYaw && a.noise == b.noise;
+           a.half == b.half && a.cosYaw == b.cosYaw && a.sinYaw == b.sinYaw && a.noise == b.noise && a.axis == b.axis && a.cap == b.cap &&
+           a.ends == b.ends && a.ground == b.ground && a.inside == b.inside;
 }
 bool sameAir(const media::Medium& a, const media::Medium& b)
 {
-    return a.id == b.id && sameNoisePlaces(a, b) && a.sigmaT == b.sigmaT && a.albedo == b.albedo && a.g == b.g && a.thinning == b.thinning;
+    return a.id == b.id && sameNoisePlaces(a, b) && a.sigmaT == b.sigmaT && a.albedo == b.albedo && a.phase == b.phase && a.thinning == b.thinning &&
+           a.ambient == b.ambient && a.clean == b.clean && a.clear == b.clear && a.clearCentre == b.clearCentre;
 }
 } // namespace
 
 Change changeBetween(const Shot& a, const Shot& b)
 {
-    if (a.scene != b.scene || !(a.camera == b.camera) || a.sky != b.sky || a.spots.size() != b.spots.size())
+    if (a.scene != b.scene || !(a.camera == b.camera) || a.sky != b.sky || a.plate != b.plate || a.plateSky != b.plateSky || a.spots.size() != b.spots.size())
         return Change::Light;
     bool strengths = false;
     for (std::size_t i = 0; i < a.spots.size(); ++i) {
@@ -33,16 +35,18 @@ Change changeBetween(const Shot& a, const Shot& b)
     }
     std::vector<const media::Medium*> noisyA, noisyB;
     for (const media::Medium& m : a.media)
-        if (m.noise.contrast > 0.f)
+        if (media::isPatterned(m))
             noisyA.push_back(&m);
     for (const media::Medium& m : b.media)
-        if (m.noise.contrast > 0.f)
+        if (media::isPatterned(m))
             noisyB.push_back(&m);
     if (!std::equal(noisyA.begin(), noisyA.end(), noisyB.begin(), noisyB.end(),
                     [](const media::Medium* m, const media::Medium* n) { return sameNoisePlaces(*m, *n); }))
         return Change::AirAndNoise;
     const bool air = !std::equal(a.media.begin(), a.media.end(), b.media.begin(), b.media.end(), sameAir);
-    return air || strengths ? Change::Air : Change::None;
+    const bool decks = !std::equal(a.decks.begin(), a.decks.end(), b.decks.begin(), b.decks.end(),
+                                   [](const media::CloudDeck& c, const media::CloudDeck& d) { return c.sameAs(d); });
+    return air || strengths || decks ? Change::Air : Change::None;
 }
 
 LiveRenderer::LiveRenderer(std::function<void(const LivePicture&)> onPicture)
@@ -111,14 +115,6 @@ Layers LiveRenderer::layers()
     return fine_ && fine_->isLit() ? fine_->layers() : Layers();
 }
 
-float LiveRenderer::depthAt(int x, int y)
-{
-    const std::lock_guard lock(frameMutex_);
-    if (!fine_ || fine_->surfacePasses() == 0 || x < 0 || y < 0 || x >= fine_->width() || y >= fine_->height())
-        return 0.f;
-    return fine_->depthAt(x, y);
-}
-
 std::size_t LiveRenderer::frameBytes()
 {
     const std::lock_guard lock(frameMutex_);
@@ -138,6 +134,18 @@ void LiveRenderer::publish(std::vector<float> rgb, int width, int height, int sa
     {
         const std::lock_guard lock(mutex_);
         p.wantedSamples = wanted_;
+    }
+    if (fine_ && width == fine_->width() && height == fine_->height() && fine_->surfacePasses() > 0) {
+        // Distances hardly change after a few passes.
+        if (!depth_ || fine_->surfacePasses() >= 2 * depthPasses_) {
+            auto depth = std::make_shared<std::vector<float>>(static_cast<std::size_t>(width) * static_cast<std::size_t>(height));
+            for (int y = 0; y < height; ++y)
+                for (int x = 0; x < width; ++x)
+                    (*depth)[static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)] = fine_->depthAt(x, y);
+            depth_ = depth;
+            depthPasses_ = fine_->surfacePasses();
+        }
+        p.depth = depth_;
     }
     p.isClean = samples >= p.wantedSamples;
     shownTime_ = Clock::now();
@@ -180,6 +188,8 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             shot_ = incoming;
             if (change == Change::Light) {
                 fine_.reset();
+                depth_.reset();
+                depthPasses_ = 0;
                 coarse_ = std::make_unique<Frame>(incoming, std::max(8, width * 3 / 8), std::max(8, height * 3 / 8));
                 fine_ = std::make_unique<Frame>(incoming, width, height);
                 fineQuickDue_ = true;

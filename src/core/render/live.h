@@ -22,6 +22,7 @@ struct LivePicture {
     double secondsSinceEdit = 0.0;
     double secondsPerPass = 0.0;
     bool isClean = false;         ///< all wanted samples are in
+    std::shared_ptr<const std::vector<float>> depth; ///< metres along the ray for each pixel of rgb; may be null or of an earlier pass
     std::uint64_t revision = 0;   ///< which setShot() it answers
 };
 
@@ -49,7 +50,6 @@ public:
     void ask(const std::string& topic, std::function<void(const Frame&)> question);
     /// Layers of what has been accumulated so far; waits for the pass in work.
     Layers layers();
-    float depthAt(int x, int y);
     std::size_t frameBytes();
 
 private:
@@ -79,6 +79,8 @@ private:
     std::shared_ptr<const shot::Shot> shot_;
     std::unique_ptr<Frame> coarse_, fine_;
     bool quickDue_ = false, fineQuickDue_ = false;
+    std::shared_ptr<const std::vector<float>> depth_; ///< of fine_
+    int depthPasses_ = 0;                             ///< surface passes in it
     bool shown_ = false; ///< the last march is published
     std::uint64_t revision_ = 0;
     std::chrono::steady_clock::time_point editTime_, shownTime_;

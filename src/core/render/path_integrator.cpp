@@ -18,12 +18,17 @@ constexpr int pieces = 16;
 /// Upper bound of one medium's extinction on a piece of a ray.
 float majorant(const Medium& m, const Vec3& o, const Vec3& d, float t0, float t1)
 {
-    const float noise = m.noise.contrast > 0.f ? media::modulationBound(m.noise) : 1.f;
+    const float noise = media::patternBound(m);
     if (m.shape == Shape::Thinning)
         return m.sigmaT * noise * std::exp(std::min(80.f, (m.base - std::min(o.y + d.y * t0, o.y + d.y * t1)) / m.thinning)) * 1.0001f;
     F8 a = f8(t0), b = f8(t1);
     media::clip8(m, media::ray8(o, d), a, b);
     return b[0] > a[0] ? m.sigmaT * noise : 0.f;
+}
+
+float extinction(const media::CloudDeck& deck, const Vec3& p)
+{
+    return deck.sigmaT * media::deckDensity8(deck, f8(p.x), f8(p.y), f8(p.z), f8(0.f))[0];
 }
 
 /// Calls body(t0, t1, majorant) for pieces of growing length; stops when it returns false.
@@ -37,6 +42,11 @@ template <class Body> void overPieces(const Shot& shot, const Vec3& o, const Vec
         float total = 0.f;
         for (const Medium& m : shot.media)
             total += majorant(m, o, d, t0, t1);
+        for (const media::CloudDeck& deck : shot.decks) {
+            const float y0 = o.y + d.y * t0, y1 = o.y + d.y * t1;
+            if (std::max(y0, y1) > deck.base && std::min(y0, y1) < deck.base + deck.thickness)
+                total += deck.sigmaT;
+        }
         if (total > 0.f && !body(t0, t1, total))
             return;
         t0 = t1;
@@ -69,6 +79,8 @@ float PathIntegrator::through(const Vec3& o, const Vec3& d, float length, Random
             float sigma = 0.f;
             for (const Medium& m : shot_->media)
                 sigma += media::extinction(m, o + d * at);
+            for (const media::CloudDeck& deck : shot_->decks)
+                sigma += extinction(deck, o + d * at);
             t *= 1.f - sigma / bound;
             if (t < 0.05f) { // roulette, so that thick air does not cost for ever
                 if (random.next() > t / 0.1f) {
@@ -92,8 +104,9 @@ bool PathIntegrator::collide(const Vec3& o, const Vec3& d, float limit, Random& 
             if (at >= t1)
                 return true;
             float pick = random.next() * bound;
-            for (std::size_t k = 0; k < shot_->media.size(); ++k) {
-                pick -= media::extinction(shot_->media[k], o + d * at);
+            const std::size_t plain = shot_->media.size();
+            for (std::size_t k = 0; k < plain + shot_->decks.size(); ++k) {
+                pick -= k < plain ? media::extinction(shot_->media[k], o + d * at) : extinction(shot_->decks[k - plain], o + d * at);
                 if (pick < 0.f) {
                     t = at;
                     medium = k;
@@ -117,13 +130,13 @@ Vec3 PathIntegrator::environment(const Vec3& d, bool withDisk) const
 
 Vec3 PathIntegrator::lightAt(const Vec3& p, const Vec3& d, std::size_t medium, Random& random) const
 {
-    const Medium& m = shot_->media[medium];
+    const media::Phase& phase = medium < shot_->media.size() ? shot_->media[medium].phase : shot_->decks[medium - shot_->media.size()].phase;
     Vec3 l(0.f);
     if (shot_->sky && uniform_ < 0.f) {
         const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
         if (!shot_->scene->occluded(p, sun, 1e6f))
             l += shot_->sky->sunIrradiance() *
-                 (media::henyeyGreenstein(sun.dot(d), m.g) * through(p, sun, media::outsideDistance, random));
+                 (phase(sun.dot(d)) * through(p, sun, media::outsideDistance, random));
     }
     for (const light::Spot& spot : shot_->spots) {
         const Vec3 to = spot.position - p;
@@ -131,7 +144,7 @@ Vec3 PathIntegrator::lightAt(const Vec3& p, const Vec3& d, std::size_t medium, R
         const Vec3 way = to / length;
         const float edge = spot.edge(-way.dot(spot.direction));
         if (edge > 0.f && !shot_->scene->occluded(p, way, std::max(0.f, length - 1.5f * spot.radius)))
-            l += spot.intensity * (edge / (length * length) * media::henyeyGreenstein(way.dot(d), m.g) * through(p, way, length, random));
+            l += spot.intensity * (edge / (length * length) * phase(way.dot(d)) * through(p, way, length, random));
     }
     return l;
 }
@@ -158,11 +171,13 @@ Vec3 PathIntegrator::radiance(Vec3 o, Vec3 d, float pixelAngle, const PixelRando
         }
         Vec3 gained(0.f);
         if (inAir) {
-            const Medium& m = shot_->media[medium];
+            const bool plain = medium < shot_->media.size();
+            const Vec3 albedo = plain ? shot_->media[medium].albedo : shot_->decks[medium - shot_->media.size()].albedo;
+            const media::Phase& phase = plain ? shot_->media[medium].phase : shot_->decks[medium - shot_->media.size()].phase;
             o += d * t;
-            weight *= m.albedo;
+            weight *= albedo;
             gained = weight * lightAt(o, d, medium, random);
-            const float c = media::sampleHenyeyGreenstein(m.g, random.next()), a = 2.f * pi * random.next();
+            const float c = media::samplePhase(phase, [&] { return random.next(); }), a = 2.f * pi * random.next();
             Vec3 u, v;
             frameAround(d, u, v);
             const float sine = std::sqrt(std::max(0.f, 1.f - c * c));

@@ -22,6 +22,7 @@ struct Sounding {
     };
     float depth = 0.f; ///< to what covers most of the pixel [m]; 0: nothing is known yet
     bool sky = false;
+    float slope = 0.f; ///< rise of the line of sight for a metre of level way
     Vec3 surface{0.f}; ///< radiance of what lies there, before the air in front of it
     std::vector<float> distance, transmittance;
     std::vector<Vec3> sunAndSky; ///< all elements together

@@ -132,7 +132,7 @@ bool SurfaceSampler::meets(const Vec3& origin, const Vec3& direction, geometry::
     return shot_.scene->trace(origin, direction, 1e-3f, shot::Shot::farDistance, hit);
 }
 
-bool SurfaceSampler::isMirror(const geometry::Hit& hit) { return hit.material->roughness < mirrorRoughness; }
+bool SurfaceSampler::isMirror(const geometry::Hit& hit) { return !hit.matte && hit.material->roughness < mirrorRoughness; }
 
 SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origin, const Vec3& d, float pixelAngle, const PixelRandom& random,
                                      std::span<Vec3> spots, std::span<Vec3> mirrorSpots) const
@@ -146,6 +146,11 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
     }
     const geometry::Hit& hit = *met;
     s.t = hit.t;
+    if (hit.matte) {
+        s.normal = hit.normal;
+        std::fill(spots.begin(), spots.end(), Vec3(0.f));
+        return s;
+    }
     const Vec3 p = origin + d * hit.t;
     const auto colour = [](const geometry::Hit& h, float angle, float along, float facing) {
         Vec3 c = h.material->baseColour;

@@ -110,6 +110,22 @@ Value Parameter::checked(const Value& value) const
         }
         return value;
     }
+    case ValueType::Stops: {
+        const auto* stops = std::get_if<ColourStops>(&value);
+        if (!stops || stops->size() < 2 || stops->size() > 8)
+            refuse(*this, "must be two to eight colours");
+        for (std::size_t i = 0; i < stops->size(); ++i) {
+            const ColourStop& s = (*stops)[i];
+            for (const float v : {s.at, s.colour.x, s.colour.y, s.colour.z, s.opacity})
+                if (!std::isfinite(v) || v < 0.f)
+                    refuse(*this, "must have finite numbers from 0 up");
+            if (s.at > 1.f || s.opacity > 1.f)
+                refuse(*this, "must have places and opacities from 0 to 1");
+            if (i && s.at <= (*stops)[i - 1].at)
+                refuse(*this, "must have places that rise");
+        }
+        return value;
+    }
     }
     return value;
 }
@@ -158,6 +174,35 @@ Value Parameter::parsed(const std::string& text) const
             c.emplace_back(static_cast<float>(n[i]), static_cast<float>(n[i + 1]));
         return checked(c);
     }
+    case ValueType::Stops: {
+        // "0 #dfe6ea 0%; 1 #dfe6ea 90%", or five numbers a stop.
+        ColourStops stops;
+        std::istringstream each(text);
+        for (std::string part; std::getline(each, part, ';');) {
+            std::replace(part.begin(), part.end(), ',', ' ');
+            std::istringstream words(part);
+            std::vector<std::string> w;
+            for (std::string word; words >> word;)
+                w.push_back(word);
+            if (w.empty())
+                continue;
+            const auto number = [&](const std::string& t) {
+                const auto v = parseQuantity(t, Quantity::Share);
+                if (!v)
+                    refuse(*this, "does not understand '" + t + "'");
+                return static_cast<float>(*v);
+            };
+            ColourStop s;
+            if (w.size() == 3 && hexColour(w[1]))
+                s = {number(w[0]), *hexColour(w[1]), number(w[2])};
+            else if (w.size() == 5)
+                s = {number(w[0]), Vec3(number(w[1]), number(w[2]), number(w[3])), number(w[4])};
+            else
+                refuse(*this, "needs place, colour and opacity for each stop: 0 #dfe6ea 0%; 1 #dfe6ea 90%");
+            stops.push_back(s);
+        }
+        return checked(stops);
+    }
     }
     return fallback;
 }
@@ -179,6 +224,14 @@ std::string Parameter::shown(const Value& value) const
             std::string out;
             for (const Vec2& q : v)
                 out += (out.empty() ? "" : "  ") + formatNumber(q.x) + " " + formatNumber(q.y);
+            return out;
+        }
+        std::string operator()(const ColourStops& v) const
+        {
+            std::string out;
+            for (const ColourStop& s : v)
+                out += (out.empty() ? "" : "; ") + formatNumber(s.at) + " " + formatNumber(s.colour.x) + " " + formatNumber(s.colour.y) + " " +
+                       formatNumber(s.colour.z) + " " + formatNumber(s.opacity);
             return out;
         }
     } const show{*this};

@@ -23,10 +23,19 @@ namespace hygros::scene {
 
 /// Points of a monotone curve, x ascending.
 using CurvePoints = std::vector<Vec2>;
+/// One colour of a ramp: its place 0…1, linear RGB, opacity 0…1.
+struct ColourStop {
+    float at = 0.f;
+    Vec3 colour{1.f, 1.f, 1.f};
+    float opacity = 1.f;
+    bool operator==(const ColourStop&) const = default;
+};
+/// Two to eight stops, places rising.
+using ColourStops = std::vector<ColourStop>;
 /// What a field holds. Whole numbers are int64; choices are their text; colours and points are Vec3.
-using Value = std::variant<bool, std::int64_t, double, std::string, Vec3, CurvePoints>;
+using Value = std::variant<bool, std::int64_t, double, std::string, Vec3, CurvePoints, ColourStops>;
 
-enum class ValueType { Switch, Whole, Number, Choice, Text, File, Colour, Point, Curve };
+enum class ValueType { Switch, Whole, Number, Choice, Text, File, Colour, Point, Curve, Stops };
 
 /// Base of every settings struct.
 struct Settings {
@@ -57,6 +66,7 @@ struct Parameter {
     std::vector<std::string> choices;
     std::vector<Alias> aliases;
     Value fallback; ///< the default
+    std::string linksTo;   ///< a text that is the id of an element of this kind
     std::string shownWhen; ///< "other=a|b": only of use while the choice or switch `other` has one of the values
     std::function<Value(const Settings&)> get;
     std::function<void(Settings&, const Value&)> assign; ///< unchecked; use checked() first
@@ -69,6 +79,7 @@ struct Parameter {
     Parameter& in(std::string name) { return group = std::move(name), *this; }
     Parameter& says(std::string text) { return help = std::move(text), *this; }
     Parameter& when(std::string text) { return shownWhen = std::move(text), *this; }
+    Parameter& linked(std::string kind) { return linksTo = std::move(kind), *this; }
     Parameter& orAs(Alias alias) { return aliases.push_back(std::move(alias)), *this; }
 
     /// `value`, brought to this parameter's type if that loses nothing; throws std::invalid_argument with a
@@ -114,6 +125,10 @@ public:
         p.choices = std::move(choices);
         return p;
     }
+    Parameter& text(std::string id, std::string label, std::string T::* field)
+    {
+        return add(std::move(id), std::move(label), ValueType::Text, field).fixed();
+    }
     Parameter& file(std::string id, std::string label, std::string T::* field)
     {
         return add(std::move(id), std::move(label), ValueType::File, field).fixed();
@@ -132,6 +147,10 @@ public:
     Parameter& curve(std::string id, std::string label, CurvePoints T::* field)
     {
         return add(std::move(id), std::move(label), ValueType::Curve, field);
+    }
+    Parameter& stops(std::string id, std::string label, ColourStops T::* field)
+    {
+        return add(std::move(id), std::move(label), ValueType::Stops, field);
     }
     ParameterTable take() { return std::move(table_); }
 

@@ -152,6 +152,13 @@ json valueToJson(const Value& value)
                 points.push_back({exact(p.x), exact(p.y)});
             return points;
         }
+        json operator()(const ColourStops& v) const
+        {
+            json stops = json::array();
+            for (const ColourStop& s : v)
+                stops.push_back({exact(s.at), exact(s.colour.x), exact(s.colour.y), exact(s.colour.z), exact(s.opacity)});
+            return stops;
+        }
         /// The shortest decimal that reads back as the same float.
         static double exact(float v)
         {
@@ -209,6 +216,17 @@ Value valueFromJson(const Parameter& p, const json& j)
             c.emplace_back(point[0].get<float>(), point[1].get<float>());
         }
         return c;
+    }
+    case ValueType::Stops: {
+        if (!j.is_array())
+            throw bad("a list of colour stops");
+        ColourStops stops;
+        for (const json& s : j) {
+            if (!s.is_array() || s.size() != 5 || !std::all_of(s.begin(), s.end(), [](const json& n) { return n.is_number(); }))
+                throw bad("a list of stops, five numbers each");
+            stops.push_back({s[0].get<float>(), Vec3(s[1].get<float>(), s[2].get<float>(), s[3].get<float>()), s[4].get<float>()});
+        }
+        return stops;
     }
     }
     throw bad("readable");

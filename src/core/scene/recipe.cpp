@@ -19,6 +19,11 @@ Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds)
     recipe.name = root.contains("name") && root["name"].is_string() ? root["name"].get<std::string>() : file.stem().string();
     if (root.contains("help") && root["help"].is_string())
         recipe.help = root["help"].get<std::string>();
+    if (root.contains("depth")) {
+        if (!root["depth"].is_number() || !(root["depth"].get<double>() > 0.0))
+            throw inputError(doing, file.string(), "its depth must be a number of metres above 0");
+        recipe.depth = root["depth"].get<double>();
+    }
     // For the rest it is a project.
     root["format"] = "hygros-project";
     recipe.part = fromJson(root.dump(), file.string(), kinds);
@@ -46,13 +51,27 @@ std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLoo
     return all;
 }
 
-std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe)
+std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe, double scale)
 {
     std::vector<std::string> ids;
     for (const Element& e : recipe.part.elements) {
         Element& added = project.add(*e.kind, e.name);
         added.settings = e.settings;
         added.unknown = e.unknown;
+        for (const Parameter& p : added.kind->parameters) {
+            if (scale == 1.0 || (p.quantity != Quantity::Length && p.quantity != Quantity::Visibility))
+                continue;
+            const auto within = [&](double v) { return std::clamp(v * scale, p.hardMin, p.hardMax); };
+            const Value now = p.get(*added.settings);
+            if (const auto* number = std::get_if<double>(&now)) {
+                added.set(p.id, within(*number));
+            } else if (const auto* point = std::get_if<Vec3>(&now)) {
+                Vec3 scaled;
+                for (int i = 0; i < 3; ++i)
+                    scaled[i] = static_cast<float>(within(static_cast<double>((*point)[i])));
+                added.set(p.id, scaled);
+            }
+        }
         ids.push_back(added.id);
     }
     return ids;

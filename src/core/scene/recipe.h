@@ -8,6 +8,7 @@ namespace hygros::scene {
 
 struct Recipe {
     std::string name, help;
+    double depth = 600.0; ///< the depth of set it was made in [m]: the distance that nine tenths of the set lie within
     Project part; ///< its elements
 };
 
@@ -16,6 +17,7 @@ struct Recipe {
 Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds);
 /// All recipes of a folder by name; files that cannot be read are left out and told to `problem`. An absent folder has none.
 std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLookup& kinds, const std::function<void(const std::string&)>& problem);
-/// Adds the recipe's elements, each with an id of its own; returns their ids.
-std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe);
+/// Adds the recipe's elements, each with an id of its own; returns their ids. `scale` multiplies all their lengths and
+/// visibilities (as far as the parameters' ranges allow), to fit a set of another depth.
+std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe, double scale = 1.0);
 } // namespace hygros::scene

@@ -3,9 +3,12 @@
 /// parts that cost time to build are shared by pointer and keep their identity while their content stays.
 #include "geometry/camera.h"
 #include "geometry/ray_scene.h"
+#include "geometry/plate.h"
 #include "light/sky.h"
 #include "light/spot.h"
+#include "media/deck.h"
 #include "media/medium.h"
+#include "media/veil.h"
 
 #include <memory>
 #include <string>
@@ -22,14 +25,25 @@ struct Look {
     bool operator==(const Look&) const = default;
 };
 
+/// Something found while the frame was frozen that the artist should know; `element` is whose.
+struct Note {
+    std::string element, text;
+};
+
 struct Shot {
     std::shared_ptr<const geometry::RayScene> scene; ///< never null; may hold no triangle
     std::vector<media::Medium> media;                ///< those that are not muted; all may overlap
+    std::vector<media::CloudDeck> decks;             ///< settled
+    std::vector<media::Veil> veils;                  ///< laid over the picture in this order
+    std::shared_ptr<const geometry::Plate> plate;    ///< null: none
+    float plateSky = 1.f;                            ///< how much the air covers the plate's sky, 0…1
     std::shared_ptr<const light::Sky> sky;           ///< null: no sun and no sky
     std::string sunId;                               ///< the element the sky came from
     std::vector<light::Spot> spots;
     geometry::Camera camera;
     Look look;
+    std::vector<Note> notes;
+    float airDensity = 1.f; ///< what all densities were multiplied with
     int frame = 1;
     int scatteringOrders = 3; ///< of the live air: 1 is single scattering alone, 3 adds the higher-order approximation
 

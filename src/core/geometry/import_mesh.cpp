@@ -2,6 +2,7 @@
 #include "geometry/set_geometry.h"
 
 #include <assimp/Importer.hpp>
+#include <assimp/config.h>
 #include <assimp/ProgressHandler.hpp>
 #include <assimp/material.h>
 #include <assimp/postprocess.h>
@@ -24,7 +25,7 @@ private:
 Vec3 vec(const aiVector3D& v) { return {v.x, v.y, v.z}; }
 } // namespace
 
-SetGeometry readObj(const std::filesystem::path& file, JobControl& job)
+SetGeometry readMesh(const std::filesystem::path& file, JobControl& job)
 {
     Assimp::Importer importer;
     Progress progress(job);
@@ -38,6 +39,12 @@ SetGeometry readObj(const std::filesystem::path& file, JobControl& job)
         throw inputError("Importing", file.string(), std::string("it is damaged (") + importer.GetErrorString() + ")",
                          "Nothing was replaced.");
     SetGeometry set;
+    // What an FBX says of its unit, in centimetres; other formats say nothing.
+    double centimetres = 0.0;
+    float single = 0.f;
+    if (scene->mMetaData && (scene->mMetaData->Get("UnitScaleFactor", centimetres) ||
+                             (scene->mMetaData->Get("UnitScaleFactor", single) && (centimetres = static_cast<double>(single)) > 0.0)))
+        set.metresPerUnit = static_cast<float>(centimetres * 0.01);
     for (unsigned i = 0; i < scene->mNumMaterials; ++i) {
         const aiMaterial& from = *scene->mMaterials[i];
         Material m;
@@ -57,7 +64,7 @@ SetGeometry readObj(const std::filesystem::path& file, JobControl& job)
     for (unsigned i = 0; i < scene->mNumMeshes; ++i) {
         const aiMesh& from = *scene->mMeshes[i];
         if (!(from.mPrimitiveTypes & aiPrimitiveType_TRIANGLE))
-            continue;
+            continue; // points and lines
         Mesh m;
         m.name = from.mName.C_Str();
         m.material = from.mMaterialIndex;

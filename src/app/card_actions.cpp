@@ -1,0 +1,21 @@
+#include "app/card_actions.h"
+
+#include "app/session.h"
+
+namespace hygros::app {
+
+std::vector<CardAction> actionsOf(const std::string& kind)
+{
+    if (kind == "veil")
+        return {{"fromSet", "Near and far from the set", "Takes the picture's depth: a tenth of it lies nearer than near, nearly all nearer than far.",
+                 [](Session& s, const std::string& id) { s.fitVeil(id); }}};
+    if (kind == "set")
+        return {{"knownLength", "Scale by a known length…", "Click two points in the Picture and type how far they are apart.",
+                 [](Session& s, const std::string& id) { s.begin({Session::Task::KnownLength, id}); }}};
+    if (kind == "plate")
+        return {{"horizon", "Horizon and ground…",
+                 "Drag the horizon's line in the Picture to where the plate's is, and the ground's mark to a place that lies on the ground.",
+                 [](Session& s, const std::string& id) { s.begin({Session::Task::Horizon, id}); }}};
+    return {};
+}
+} // namespace hygros::app

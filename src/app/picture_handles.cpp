@@ -1,0 +1,237 @@
+#include "app/picture_handles.h"
+
+#include "app/theme.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::app {
+using geometry::View;
+
+namespace {
+View viewOf(Session& s, const QSize& size) { return View(s.camera(), std::max(1, size.width()), std::max(1, size.height())); }
+/// Where the line of sight of a pixel meets the level through `height`; false above the horizon or far away.
+bool onLevel(const View& view, const QPointF& p, float height, Vec3& point)
+{
+    const Vec3 d = view.direction(static_cast<float>(p.x()), static_cast<float>(p.y()));
+    const float t = (height - view.position().y) / d.y;
+    if (!(t > 0.f) || t > 2e4f)
+        return false;
+    point = view.position() + d * t;
+    return true;
+}
+/// Values that read well: to three figures of a metre's hundredth.
+float even(float v) { return std::round(v * 100.f) / 100.f; }
+} // namespace
+
+PictureHandles::Target PictureHandles::target() const
+{
+    Target t;
+    const scene::Element* e = session_.selected().empty() ? nullptr : session_.project().find(session_.selected());
+    if (!e)
+        return t;
+    if (e->kind->id == "set") {
+        t = {e, "position", "turn", "scale", {}, 0.0};
+    } else if (e->kind->id == "fogBank") {
+        const auto form = std::get<std::string>(e->value("form"));
+        if (form != "box" && form != "sphere" && form != "cylinder")
+            return t;
+        t = {e, "centre", "turn", "size", {}, 0.0};
+    } else if (e->kind->id == "spot") {
+        t = {e, "position", "", "", {}, 0.0};
+    } else {
+        return t;
+    }
+    t.position = std::get<Vec3>(e->value(t.place));
+    if (!t.turn.empty())
+        t.heading = std::get<double>(e->value(t.turn));
+    return t;
+}
+
+float PictureHandles::radius(const Target& t, const View& view)
+{
+    return discPixels * view.pixelAngle() * std::max(0.5f, (t.position - view.position()).length());
+}
+
+Vec3 PictureHandles::worldAt(const Target& t, Part part, const View& view) const
+{
+    const float r = radius(t, view), a = radians(t.heading);
+    switch (part) {
+    case Part::Turn: return t.position + Vec3(std::sin(a) * r, 0.f, -std::cos(a) * r);
+    case Part::Size: return t.position + Vec3(std::cos(a) * r, 0.f, std::sin(a) * r);
+    case Part::Lift: return t.position + Vec3(0.f, r, 0.f);
+    default: return t.position;
+    }
+}
+
+QPointF PictureHandles::at(Part part, const QSize& size) const
+{
+    const Target t = target();
+    if (!t.element || (part == Part::Turn && t.turn.empty()) || (part == Part::Size && t.size.empty()))
+        return {};
+    const View view = viewOf(session_, size);
+    Vec2 pixel;
+    float depth = 0.f;
+    return view.project(worldAt(t, part, view), pixel, depth) ? QPointF(double(pixel.x), double(pixel.y)) : QPointF();
+}
+
+PictureHandles::Part PictureHandles::partAt(const QPointF& p, const QSize& size) const
+{
+    Part best = Part::None;
+    double nearest = 10.0;
+    for (const Part part : {Part::Move, Part::Turn, Part::Lift, Part::Size}) {
+        const QPointF q = at(part, size);
+        if (!q.isNull() && QLineF(q, p).length() < nearest) {
+            nearest = QLineF(q, p).length();
+            best = part;
+        }
+    }
+    return best;
+}
+
+void PictureHandles::paint(QPainter& p, const QSize& size, Part lit) const
+{
+    const Target t = target();
+    if (!t.element)
+        return;
+    const View view = viewOf(session_, size);
+    const float r = radius(t, view);
+    QPolygonF disc;
+    for (int i = 0; i <= 48; ++i) {
+        const float a = 2.f * pi * static_cast<float>(i) / 48.f;
+        Vec2 q;
+        float depth = 0.f;
+        if (!view.project(t.position + Vec3(std::sin(a) * r, 0.f, std::cos(a) * r), q, depth))
+            return;
+        disc << QPointF(double(q.x), double(q.y));
+    }
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setBrush(Qt::NoBrush);
+    const QColor accent("#B4C95A");
+    const auto both = [&](const auto& draw) {
+        p.setPen(QPen(QColor(0, 0, 0, 150), 3.4));
+        draw();
+        p.setPen(QPen(accent, 1.4));
+        draw();
+    };
+    const QPointF middle = at(Part::Move, size), tip = at(Part::Lift, size);
+    both([&] {
+        p.drawPolyline(disc);
+        p.drawLine(middle, tip);
+    });
+    for (const Part part : {Part::Move, Part::Turn, Part::Lift, Part::Size}) {
+        const QPointF q = at(part, size);
+        if (q.isNull())
+            continue;
+        p.setBrush(part == lit || part == held_ ? accent : QColor(20, 21, 22, 220));
+        p.setPen(QPen(accent, 1.6));
+        switch (part) {
+        case Part::Move: p.drawEllipse(q, 5.5, 5.5); break;
+        case Part::Turn: p.drawPolygon(QPolygonF{q + QPointF(0, -7), q + QPointF(6, 5), q + QPointF(-6, 5)}); break;
+        case Part::Lift: p.drawPolygon(QPolygonF{q + QPointF(-6, 3), q + QPointF(0, -6), q + QPointF(6, 3)}); break;
+        default: p.drawRect(QRectF(q - QPointF(4.5, 4.5), QSizeF(9, 9))); break;
+        }
+    }
+    static constexpr const char* words[] = {"", "move over the level", "turn", "lift", "size"};
+    const Part told = held_ != Part::None ? held_ : lit;
+    if (told == Part::None)
+        return;
+    QString text = QString::fromStdString(t.element->name) + ": " + words[static_cast<int>(told)];
+    const std::string& id = told == Part::Turn ? t.turn : told == Part::Size ? t.size : t.place;
+    if (const scene::Parameter* q = scene::findParameter(t.element->kind->parameters, id))
+        text += "   " + QString::fromStdString(q->shown(q->get(*t.element->settings)));
+    p.setFont(figureFont(11));
+    const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 14;
+    QRectF box(middle.x() - w / 2.0, middle.y() + 14, w, 20);
+    box.moveLeft(std::clamp(box.left(), 4.0, std::max(4.0, double(size.width() - w - 4))));
+    box.moveTop(std::min(box.top(), double(size.height()) - 24));
+    p.fillRect(box, QColor(20, 21, 22, 200));
+    p.setPen(QColor("#e6e6e4"));
+    p.drawText(box, Qt::AlignCenter, text);
+}
+
+bool PictureHandles::press(const QPointF& p, const QSize& size)
+{
+    const Part part = partAt(p, size);
+    const Target t = target();
+    if (part == Part::None || !t.element)
+        return false;
+    held_ = part;
+    pressed_ = p;
+    ++gesture_;
+    startPlace_ = t.position;
+    startTurn_ = t.heading;
+    if (!t.size.empty()) {
+        const scene::Value v = t.element->value(t.size);
+        if (std::holds_alternative<Vec3>(v))
+            startSize_ = std::get<Vec3>(v);
+        else
+            startScale_ = std::get<double>(v);
+    }
+    const QPointF middle = at(Part::Move, size);
+    startRadius_ = std::max(4.0, QLineF(middle, p).length());
+    Vec3 point;
+    startAngle_ = onLevel(viewOf(session_, size), p, t.position.y, point) ? std::atan2(double(point.x - t.position.x), double(t.position.z - point.z)) : 0.0;
+    return true;
+}
+
+void PictureHandles::drag(const QPointF& p, const QSize& size)
+{
+    const Target t = target();
+    if (!t.element || held_ == Part::None)
+        return;
+    const View view = viewOf(session_, size);
+    const QString merge = QString("handle#%1").arg(gesture_);
+    switch (held_) {
+    case Part::Move: {
+        Vec3 from, to;
+        // The level through the thing; seen from near that level, the plane that faces the camera.
+        Vec3 place = startPlace_;
+        if (onLevel(view, pressed_, startPlace_.y, from) && onLevel(view, p, startPlace_.y, to) && std::abs(view.position().y - startPlace_.y) > 0.3f) {
+            place += to - from;
+        } else {
+            const float metres = (startPlace_ - view.position()).dot(view.forward()) * view.pixelAngle();
+            place += view.right() * (static_cast<float>(p.x() - pressed_.x()) * metres);
+        }
+        session_.setValue(t.element->id, t.place, Vec3(even(place.x), even(place.y), even(place.z)), merge);
+        break;
+    }
+    case Part::Lift: {
+        const float metres = std::max(0.1f, (startPlace_ - view.position()).dot(view.forward())) * view.pixelAngle();
+        session_.setValue(t.element->id, t.place, Vec3(startPlace_.x, even(startPlace_.y - static_cast<float>(p.y() - pressed_.y()) * metres), startPlace_.z), merge);
+        break;
+    }
+    case Part::Turn: {
+        Vec3 point;
+        if (!onLevel(view, p, t.position.y, point))
+            break;
+        const double angle = std::atan2(double(point.x - t.position.x), double(t.position.z - point.z));
+        double turn = startTurn_ + (angle - startAngle_) * 57.295779513082321;
+        turn = std::round(turn * 2.0) / 2.0;
+        while (turn > 180.0)
+            turn -= 360.0;
+        while (turn < -180.0)
+            turn += 360.0;
+        session_.setValue(t.element->id, t.turn, turn, merge);
+        break;
+    }
+    case Part::Size: {
+        const double factor = std::clamp(QLineF(at(Part::Move, size), p).length() / startRadius_, 0.02, 50.0);
+        if (std::holds_alternative<Vec3>(t.element->value(t.size)))
+            session_.setValue(t.element->id, t.size, Vec3(std::max(0.01f, even(startSize_.x * static_cast<float>(factor))), std::max(0.01f, even(startSize_.y * static_cast<float>(factor))),
+                                                          std::max(0.01f, even(startSize_.z * static_cast<float>(factor)))), merge);
+        else
+            session_.setValue(t.element->id, t.size, std::strtod(formatNumber(startScale_ * factor, 4).c_str(), nullptr), merge);
+        break;
+    }
+    case Part::None: break;
+    }
+}
+
+void PictureHandles::release()
+{
+    if (held_ != Part::None)
+        session_.endDrag();
+    held_ = Part::None;
+}
+} // namespace hygros::app

@@ -1,0 +1,83 @@
+/// Plate: a picture with its depth, instead of geometry or together with it.
+#include "elements/kinds.h"
+
+namespace hygros::elements {
+namespace {
+struct PlateSettings : scene::SettingsOf<PlateSettings> {
+    std::string picture, depth, channel;
+    std::string along = "ray", unit = "metres";
+    double maximum = 1000.0, metres = 1.0, brightness = 0.0, sky = 1.0;
+    bool fit = false, sequence = false;
+    std::int64_t offset = 0;
+};
+} // namespace
+
+Kind plateKind()
+{
+    using S = PlateSettings;
+    Kind k;
+    k.id = "plate";
+    k.label = "Plate";
+    k.help = "A picture with its depth; its pixels are never changed.";
+    k.family = scene::Family::Set;
+    k.single = true;
+    scene::TableOf<S> t;
+    t.file("picture", "picture", &S::picture).in("Files").says("EXR (linear), or PNG, JPEG, TIFF, HDR.");
+    t.file("depth", "depth", &S::depth).in("Files").says("The depth: a channel of the picture's own EXR, or a picture of its own. Empty: the picture's own Z, if it has one.");
+    t.text("channel", "depth channel", &S::channel).in("Files").says("Channel of the depth file; empty takes Z, depth.Z or the only one.");
+    t.number("brightness", "brightness", &S::brightness, Quantity::Exposure).hard(-40, 40).soft(-6, 10).lead().in("Files").says(
+        "Brings a display-referred picture to the brightness of the light; 0 leaves every pixel as it is.");
+    t.number("sky", "air over its sky", &S::sky, Quantity::Share).hard(0, 1).soft(0, 1).lead().in("Depth").says(
+        "How much the air covers the plate's sky, which is infinitely far.");
+    t.choice("along", "measured", &S::along, {"ray", "axis"}).in("Depth").says("From the camera to the point, or along the camera's axis.");
+    t.choice("unit", "unit", &S::unit, {"metres", "0–1", "1–0", "1/metres"}).in("Depth").says(
+        "Metres; 0 to 1 of a maximum (1 is sky); 1 to 0 of a maximum (0 is sky); or one over metres.");
+    t.number("maximum", "maximum", &S::maximum, Quantity::Length).hard(0.01, 1e6).soft(1, 50e3).log().in("Depth").when("unit=0–1|1–0").says(
+        "The distance that a full value stands for.");
+    t.number("metres", "metres a unit", &S::metres, Quantity::Plain).hard(1e-6, 1e6).soft(0.001, 1000).log().in("Depth").when("unit=metres|1/metres").says(
+        "Metres of one unit of the depth: 0.01 for centimetres.");
+    t.toggle("fit", "fit depth", &S::fit).in("Depth").says("Resamples a depth of another size to the picture's; off leaves such a depth out.");
+    t.toggle("sequence", "numbered frames", &S::sequence).in("Frames").says("Takes the files' last number as the frame.");
+    t.whole("offset", "offset", &S::offset).hard(-1e6, 1e6).soft(-100, 100).in("Frames").when("sequence=on").says("Added to the frame's number.");
+    k.parameters = t.take();
+    k.make = [] { return std::make_shared<S>(); };
+    k.complete = [](FreezeContext& c) {
+        const auto& s = c.element.as<S>();
+        if (s.picture.empty())
+            return;
+        geometry::PlateSource source;
+        source.picture = scene::resolved(c.project, s.picture);
+        if (!s.depth.empty())
+            source.depth = scene::resolved(c.project, s.depth);
+        if (s.sequence) {
+            const int number = c.project.frame + static_cast<int>(s.offset);
+            for (std::filesystem::path* p : {&source.picture, &source.depth}) {
+                std::string note;
+                if (!p->empty())
+                    *p = geometry::frameOf(*p, number, note);
+                if (!note.empty())
+                    c.note(note);
+            }
+        }
+        if (source.depth.empty() && geometry::hasDepth(source.picture))
+            source.depth = source.picture;
+        source.reading.along = s.along == "axis" ? geometry::DepthReading::Along::Axis : geometry::DepthReading::Along::Ray;
+        using Unit = geometry::DepthReading::Unit;
+        source.reading.unit = s.unit == "metres" ? Unit::Metres : s.unit == "0–1" ? Unit::Share : s.unit == "1–0" ? Unit::InvertedShare : Unit::Inverse;
+        source.reading.maximum = static_cast<float>(s.maximum);
+        source.reading.scale = static_cast<float>(s.metres);
+        source.reading.channel = s.channel;
+        source.reading.resample = s.fit;
+        source.brightness = static_cast<float>(s.brightness);
+        source.focalMm = c.shot.camera.focalMm;
+        source.sensorMm = c.shot.camera.sensorMm;
+        c.shot.plate = c.cache.plate(source);
+        c.shot.plateSky = static_cast<float>(s.sky);
+        for (const std::string& note : c.shot.plate->notes)
+            c.note(note);
+        if (source.depth.empty())
+            c.note("The plate has no depth: all of it counts as sky.");
+    };
+    return k;
+}
+} // namespace hygros::elements

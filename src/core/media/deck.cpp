@@ -1,0 +1,273 @@
+#include "media/deck.h"
+
+#include "base/parallel.h"
+#include "base/random.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::media {
+namespace {
+inline F8 smoothstep(F8 u)
+{
+    const F8 c = clamp8(u, 0.f, 1.f);
+    return c * c * (3.f - 2.f * c);
+}
+Noise largeNoise(const CloudDeck& d)
+{
+    Noise n;
+    n.scale = d.scale;
+    n.octaves = 3;
+    n.gain = 0.5f;
+    n.lacunarity = 2.1f;
+    n.seed = d.seed;
+    n.offset = d.offset;
+    n.evolution = d.evolution;
+    n.stretch = Vec3(1.f, 0.8f, 1.f);
+    return n;
+}
+Noise fineNoise(const CloudDeck& d)
+{
+    Noise n = largeNoise(d);
+    n.scale = d.fine;
+    n.octaves = 2;
+    n.seed = d.seed + 4241u;
+    n.offset = d.offset * 1.08f; // wisps are torn along a little
+    n.stretch = Vec3(1.f);
+    return n;
+}
+/// How much harder it is to be cloud at a height share u.
+inline F8 lift(const CloudDeck& d, F8 u) { return u * u * (0.45f * d.heaped); }
+/// The layer's own ends: a firm base, a softer top.
+inline F8 envelope(const CloudDeck& d, F8 u)
+{
+    return smoothstep(u * (1.f / (0.22f - 0.14f * d.heaped))) * smoothstep((1.f - u) * (1.f / 0.3f));
+}
+constexpr float softness = 0.16f;
+} // namespace
+
+bool CloudDeck::sameAs(const CloudDeck& o) const
+{
+    return id == o.id && base == o.base && thickness == o.thickness && coverage == o.coverage && sigmaT == o.sigmaT && albedo == o.albedo &&
+           phase == o.phase && ambient == o.ambient && heaped == o.heaped && scale == o.scale && fine == o.fine && erosion == o.erosion &&
+           seed == o.seed && offset == o.offset && evolution == o.evolution && !shadow == !o.shadow;
+}
+
+void CloudDeck::settle()
+{
+    // Where the noise has which quantile, at the height where most cloud is.
+    const Noise n = largeNoise(*this);
+    constexpr int groups = 512;
+    std::vector<float> values;
+    values.reserve(groups * lanes);
+    Random random(77);
+    const float most = base + 0.3f * thickness;
+    for (int i = 0; i < groups; ++i) {
+        F8 x, z;
+        for (int k = 0; k < lanes; ++k) {
+            x[k] = (random.next() - 0.5f) * 400.f * scale;
+            z[k] = (random.next() - 0.5f) * 400.f * scale;
+        }
+        const F8 v = octaves8(n, x, f8(most), z);
+        for (int k = 0; k < lanes; ++k)
+            values.push_back(v[k]);
+    }
+    std::sort(values.begin(), values.end());
+    const float q = std::clamp(1.f - coverage, 0.f, 1.f) * static_cast<float>(values.size() - 1);
+    threshold = values[static_cast<std::size_t>(q)] - 0.3f * softness;
+    if (coverage >= 0.999f)
+        threshold = values.front() - softness - 0.5f;
+    if (coverage <= 0.f)
+        threshold = 10.f;
+    // The mean column from straight lines up.
+    constexpr int steps = 8;
+    double total = 0.0;
+    for (int i = 0; i < 64; ++i) {
+        F8 x, z;
+        for (int k = 0; k < lanes; ++k) {
+            x[k] = (random.next() - 0.5f) * 400.f * scale;
+            z[k] = (random.next() - 0.5f) * 400.f * scale;
+        }
+        for (int s = 0; s < steps; ++s)
+            total += static_cast<double>(sum(deckDensity8(*this, x, f8(base + thickness * (static_cast<float>(s) + 0.5f) / steps), z, f8(thickness / steps))));
+    }
+    meanColumn = static_cast<float>(total / (64.0 * lanes * steps)) * thickness * sigmaT;
+}
+
+F8 deckDensity8(const CloudDeck& d, F8 x, F8 y, F8 z, F8 step)
+{
+    const F8 u = (y - d.base) * (1.f / d.thickness);
+    const I8 in = (u > 0.f) & (u < 1.f);
+    if (!any(in))
+        return f8(0.f);
+    // The noise is sampled as if the slab were a quarter as high: clouds are columns of it rather than a foam.
+    const F8 large = octaves8(largeNoise(d), x, d.base + (y - d.base) * 0.25f, z);
+    F8 body = smoothstep((large - d.threshold - lift(d, u)) * (1.f / softness)) * envelope(d, u);
+    body = select(in, body, f8(0.f));
+    if (!any(body > 0.f) || d.erosion <= 0.f)
+        return body;
+    // Wisps that a sample cannot tell apart count by their mean.
+    const F8 seen = clamp8(2.f - step * (0.5f / d.fine), 0.f, 1.f);
+    F8 wisp = f8(0.5f);
+    if (any(seen > 0.f)) {
+        const F8 n = octaves8(fineNoise(d), x, y, z);
+        wisp = 0.5f + clamp8(n * 1.6f, -0.5f, 0.5f) * seen;
+    }
+    const F8 eaten = wisp * d.erosion * (1.f - 0.6f * body);
+    return clamp8((body - eaten) / max8(1.f - eaten, f8(1e-3f)), 0.f, 1.f);
+}
+
+DeckShadow::DeckShadow(const CloudDeck& deck, const Vec3& sun, const Vec3& eye) : base_(deck.base), thickness_(deck.thickness)
+{
+    const float up = std::max(sun.y, 0.03f);
+    slopeX_ = sun.x / up;
+    slopeZ_ = sun.z / up;
+    const float reach = 14000.f;
+    cell_ = 2.f * reach / (size - 1);
+    // On whole cells, and drifting with the clouds would make it swim: the grid stays with the world.
+    x0_ = std::floor((eye.x + slopeX_ * (base_ - eye.y) - reach) / cell_) * cell_;
+    z0_ = std::floor((eye.z + slopeZ_ * (base_ - eye.y) - reach) / cell_) * cell_;
+    through_.resize(static_cast<std::size_t>(size) * size);
+    constexpr int steps = 10;
+    const float rise = thickness_ / steps, length = rise * std::sqrt(slopeX_ * slopeX_ + slopeZ_ * slopeZ_ + 1.f);
+    parallelFor(size, [&](std::size_t j) {
+        for (int i = 0; i < size; i += lanes) {
+            F8 x, tau = f8(0.f);
+            for (int k = 0; k < lanes; ++k)
+                x[k] = x0_ + cell_ * static_cast<float>(i + k);
+            const F8 z = f8(z0_ + cell_ * static_cast<float>(j));
+            for (int s = 0; s < steps; ++s) {
+                const float h = rise * (static_cast<float>(s) + 0.5f);
+                tau += deckDensity8(deck, x + slopeX_ * h, f8(base_ + h), z + slopeZ_ * h, f8(std::max(length, cell_))) * (deck.sigmaT * length);
+            }
+            store8(&through_[j * size + static_cast<std::size_t>(i)], exp8(-tau));
+        }
+    });
+    double total = 0.0;
+    for (const float t : through_)
+        total += static_cast<double>(t);
+    mean_ = static_cast<float>(total / static_cast<double>(through_.size()));
+}
+
+F8 DeckShadow::depth8(F8 x, F8 y, F8 z) const
+{
+    const F8 above = clamp8((base_ + thickness_ - y) * (1.f / thickness_), 0.f, 1.f);
+    if (!any(above > 0.f))
+        return f8(0.f);
+    const F8 rise = base_ - y; // down again for points inside
+    const F8 u = (x + slopeX_ * rise - x0_) * (1.f / cell_), v = (z + slopeZ_ * rise - z0_) * (1.f / cell_);
+    const float last = size - 1;
+    const F8 in = clamp8(min8(min8(u, last - u), min8(v, last - v)) * (1.f / 24.f), 0.f, 1.f);
+    const F8 cu = clamp8(u, 0.f, last - 1e-2f), cv = clamp8(v, 0.f, last - 1e-2f);
+    const I8 iu = toInt(cu), iv = toInt(cv);
+    const F8 fu = cu - toFloat(iu), fv = cv - toFloat(iv);
+    F8 a, b, c, d;
+    for (int k = 0; k < lanes; ++k) {
+        const float* p = &through_[static_cast<std::size_t>(iv[k]) * size + static_cast<std::size_t>(iu[k])];
+        a[k] = p[0];
+        b[k] = p[1];
+        c[k] = p[size];
+        d[k] = p[size + 1];
+    }
+    const F8 top = a + (b - a) * fu, bottom = c + (d - c) * fu;
+    const F8 through = mean_ + (top + (bottom - top) * fv - mean_) * in;
+    return -log8(max8(through, f8(1e-6f))) * above;
+}
+
+void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const Ray8& ray, F8 end, F8 jitter, float horizon, DeckLight8& out)
+{
+    for (int c = 0; c < 3; ++c)
+        out.sun[c] = out.sky[c] = f8(0.f);
+    out.through = f8(1.f);
+    out.distance = f8(horizon);
+    // Sky rays go on to where decks end.
+    const F8 limit = select(end >= horizon * 0.999f, f8(deckDistance), end);
+    struct Crossing {
+        const CloudDeck* deck;
+        F8 t0, t1;
+        float nearest;
+    };
+    std::vector<Crossing> crossings;
+    for (const CloudDeck& d : decks) {
+        Crossing c{&d, f8(0.f), limit, 0.f};
+        const F8 dy = select(abs8(ray.dy) < 1e-6f, f8(1e-6f), ray.dy), inv = 1.f / dy;
+        const F8 a = (d.base - ray.oy) * inv, b = (d.base + d.thickness - ray.oy) * inv;
+        c.t0 = max8(c.t0, min8(a, b));
+        c.t1 = min8(c.t1, max8(a, b));
+        if (!any(c.t1 > c.t0))
+            continue;
+        c.nearest = 1e30f;
+        for (int k = 0; k < lanes; ++k)
+            if (c.t1[k] > c.t0[k])
+                c.nearest = std::min(c.nearest, c.t0[k]);
+        crossings.push_back(c);
+    }
+    std::sort(crossings.begin(), crossings.end(), [](const Crossing& a, const Crossing& b) { return a.nearest < b.nearest; });
+    F8 weightSum = f8(0.f), weightedT = f8(0.f);
+    const float up = std::max(sun.direction.y, 0.03f);
+    const F8 cosine = ray.dx * sun.direction.x + ray.dy * sun.direction.y + ray.dz * sun.direction.z;
+    const auto henyey = [&](float g) {
+        const F8 q = 1.f + g * g - 2.f * g * cosine;
+        return (1.f - g * g) / (4.f * pi * q * sqrt8(q));
+    };
+    for (const Crossing& cross : crossings) {
+        const CloudDeck& d = *cross.deck;
+        const F8 length = max8(f8(0.f), cross.t1 - cross.t0);
+        // Steps grow with distance, and there are more of them where the way through is long.
+        float longest = 0.f;
+        for (int k = 0; k < lanes; ++k)
+            longest = std::max(longest, length[k]);
+        const int steps = std::clamp(static_cast<int>(8.f + 4.f * std::log2(1.f + longest / d.thickness)), 8, 28);
+        const F8 a = max8(cross.t0, f8(50.f)), ratio = exp8(log8(1.f + length / a) * (1.f / static_cast<float>(steps)));
+        F8 t = cross.t0, width = (ratio - 1.f) * a;
+        F8 phase[3];
+        for (int o = 0; o < 3; ++o) {
+            const Phase p = d.phase.blunted(o);
+            phase[o] = henyey(p.g);
+            if (p.wide > 0.f)
+                phase[o] = phase[o] * (1.f - p.wide) + henyey(p.wideG) * (1.f + p.wideA * cosine * cosine) *
+                                                           (p.wide / (1.f + p.wideA * (1.f + 2.f * p.wideG * p.wideG) / 3.f));
+        }
+        const float diffusing = 0.75f * (1.f - d.phase.meanCosine());
+        for (int s = 0; s < steps; ++s, t = t + width, width = width * ratio) {
+            const F8 at = t + width * jitter, x = ray.x(at), y = ray.y(at), z = ray.z(at);
+            F8 density = deckDensity8(d, x, y, z, width);
+            density = select(length > 0.f, density, f8(0.f));
+            if (!any(density > 0.f))
+                continue;
+            const F8 delta = density * width * d.sigmaT, left = exp8(-delta), gained = out.through * (1.f - left);
+            // Toward the sun: four looks, each twice as far apart, no farther than the slab goes.
+            const F8 way = min8(max8(f8(0.f), (d.base + d.thickness - y) * (1.f / up)), f8(6.f * d.thickness));
+            F8 tau = f8(0.f);
+            static constexpr float place[4] = {0.04f, 0.16f, 0.4f, 0.8f}, share[4] = {0.1f, 0.18f, 0.32f, 0.4f};
+            for (int k = 0; k < 4; ++k) {
+                const F8 q = way * place[k];
+                tau += deckDensity8(d, x + sun.direction.x * q, y + up * q, z + sun.direction.z * q, way * share[k]) * way * (share[k] * d.sigmaT);
+            }
+            // And up: what the sky's light has to come through, from one look between here and the top.
+            const F8 over = max8(f8(0.f), d.base + d.thickness - y);
+            const F8 above = deckDensity8(d, x, y + over * 0.4f, z, over) * over * d.sigmaT;
+            const F8 below = (y - d.base) * d.sigmaT * density;
+            const F8 quarter = exp8(tau * -0.25f), half = quarter * quarter, full = half * half;
+            const F8 diffused = max8(f8(0.f), 1.f / (1.f + diffusing * tau) - full);
+            const F8 fromSky = 1.f / (1.f + diffusing * above), fromGround = 1.f / (1.f + diffusing * below);
+            const bool many = sun.orders > 1;
+            for (int c = 0; c < 3; ++c) {
+                F8 light = phase[0] * full * d.albedo[c];
+                if (many)
+                    light += phase[1] * half * (0.55f * d.albedo[c] * d.albedo[c]) +
+                             (sun.orders > 2 ? phase[2] * quarter * (0.3025f * d.albedo[c] * d.albedo[c] * d.albedo[c]) : f8(0.f)) +
+                             diffused * (std::max(0.f, sun.direction.y) / pi * d.ambient * d.albedo[c]);
+                out.sun[c] += gained * light * sun.irradiance[c];
+                out.sky[c] += gained * (fromSky * (0.5f * sun.zenith[c]) + fromGround * (0.5f * sun.ground[c])) * (d.albedo[c] * d.ambient);
+            }
+            weightedT += gained * at;
+            weightSum += gained;
+            out.through = out.through * left;
+            if (!any(out.through > 1e-3f))
+                break;
+        }
+    }
+    out.distance = min8(select(weightSum > 1e-6f, weightedT / max8(weightSum, f8(1e-12f)), f8(horizon)), f8(horizon * 0.999f));
+}
+} // namespace hygros::media
