@@ -51,6 +51,13 @@ void parseSize(const std::string& text, int& width, int& height)
         throw inputError("Reading --size", text, "a size is WIDTHxHEIGHT, each from 8 to 16384");
 }
 
+/// What was found while the frame was frozen, to stderr: the picture is made all the same.
+void tellNotes(const scene::Project& project, const shot::Shot& shot)
+{
+    for (const shot::Note& n : shot.notes)
+        std::cerr << "note: " << project.find(n.element)->name << ": " << n.text << "\n";
+}
+
 int renderCommand(const RenderOptions& o)
 {
     int width = 0, height = 0;
@@ -72,6 +79,7 @@ int renderCommand(const RenderOptions& o)
     Progress progress;
     elements::GeometryCache cache;
     const auto shot = elements::freeze(project, cache, job);
+    tellNotes(project, *shot);
     render::StillSettings settings;
     settings.width = width;
     settings.height = height;
@@ -104,6 +112,7 @@ void infoProject(const fs::path& file)
     JobControl job;
     elements::GeometryCache cache;
     const auto shot = elements::freeze(p, cache, job);
+    tellNotes(p, *shot);
     std::cout << "\nset     " << shot->scene->triangles() << " triangles\n";
 }
 
@@ -115,7 +124,7 @@ int infoCommand(const std::string& name)
         throw inputError("Reading", name, "there is no such file");
     if (ending == ".hygros") {
         infoProject(file);
-    } else if (ending == ".glb" || ending == ".gltf" || ending == ".obj") {
+    } else if (ending == ".glb" || ending == ".gltf" || ending == ".obj" || ending == ".ply" || ending == ".fbx") {
         JobControl job;
         const auto set = geometry::importSet(file, job);
         const Vec3 size = set->bounds.max - set->bounds.min;

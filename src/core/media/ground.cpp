@@ -114,6 +114,7 @@ GroundHeights::Grid GroundHeights::build(const geometry::RayScene& scene, float 
     const int reach = static_cast<int>(std::lround(0.5f * settings.ignore / g.cell));
     spread(g.height, size, reach, [](float a, float b) { return std::min(a, b); });
     spread(g.height, size, reach, [](float a, float b) { return std::max(a, b); });
+    g.floor = g.height;
     smooth(g.height, size, settings.smoothing / g.cell);
     job.check();
     return g;
@@ -122,7 +123,7 @@ GroundHeights::Grid GroundHeights::build(const geometry::RayScene& scene, float 
 GroundHeights::GroundHeights(const geometry::RayScene& scene, const GroundSettings& settings, JobControl& job)
 {
     if (scene.triangles() == 0) {
-        fine_.height = coarse_.height = {0.f, 0.f, 0.f, 0.f};
+        fine_.height = coarse_.height = fine_.floor = coarse_.floor = {0.f, 0.f, 0.f, 0.f};
         return;
     }
     const Box3& box = scene.bounds();
@@ -141,7 +142,7 @@ GroundHeights::GroundHeights(const geometry::RayScene& scene, const GroundSettin
     highest_ = std::max(highest_, *std::max_element(fine_.height.begin(), fine_.height.end()));
 }
 
-void GroundHeights::Grid::read(F8 x, F8 z, F8& value, F8& inside) const
+void GroundHeights::Grid::read(const std::vector<float>& values, F8 x, F8 z, F8& value, F8& inside) const
 {
     const float last = static_cast<float>(size - 1);
     const F8 u = (x - x0) * (1.f / cell), v = (z - z0) * (1.f / cell);
@@ -153,7 +154,7 @@ void GroundHeights::Grid::read(F8 x, F8 z, F8& value, F8& inside) const
     const F8 fu = cu - toFloat(iu), fv = cv - toFloat(iv);
     F8 a, b, c, d;
     for (int i = 0; i < lanes; ++i) {
-        const float* at = &height[static_cast<std::size_t>(iv[i]) * static_cast<std::size_t>(size) + static_cast<std::size_t>(iu[i])];
+        const float* at = &values[static_cast<std::size_t>(iv[i]) * static_cast<std::size_t>(size) + static_cast<std::size_t>(iu[i])];
         a[i] = at[0];
         b[i] = at[1];
         c[i] = at[size];
@@ -163,14 +164,17 @@ void GroundHeights::Grid::read(F8 x, F8 z, F8& value, F8& inside) const
     value = top + (bottom - top) * fv;
 }
 
-F8 GroundHeights::height8(F8 x, F8 z) const
+F8 GroundHeights::height8(F8 x, F8 z) const { return read8(&Grid::height, x, z); }
+F8 GroundHeights::floor8(F8 x, F8 z) const { return read8(&Grid::floor, x, z); }
+
+F8 GroundHeights::read8(std::vector<float> Grid::*values, F8 x, F8 z) const
 {
     F8 value, inside;
-    fine_.read(x, z, value, inside);
+    fine_.read(fine_.*values, x, z, value, inside);
     if (!any(inside < 1.f))
         return value;
     F8 wide, unused;
-    coarse_.read(x, z, wide, unused);
+    coarse_.read(coarse_.*values, x, z, wide, unused);
     return wide + (value - wide) * inside;
 }
 } // namespace hygros::media

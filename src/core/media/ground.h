@@ -27,6 +27,8 @@ public:
     GroundHeights(const geometry::RayScene& scene, const GroundSettings& settings, JobControl& job);
     /// Height of the smoothed ground [m]; beyond the set that of its edge.
     F8 height8(F8 x, F8 z) const;
+    /// Height of the ground before smoothing [m].
+    F8 floor8(F8 x, F8 z) const;
     float height(float x, float z) const { return height8(f8(x), f8(z))[0]; }
     float lowest() const { return lowest_; }
     float highest() const { return highest_; }
@@ -35,10 +37,11 @@ private:
     struct Grid {
         float x0 = 0.f, z0 = 0.f, cell = 1.f; ///< place of the first value, distance of two [m]
         int size = 2;
-        std::vector<float> height;            ///< [row along Z][column along X]
-        void read(F8 x, F8 z, F8& value, F8& inside) const;
+        std::vector<float> height, floor;     ///< [row along Z][column along X], smoothed and not
+        void read(const std::vector<float>& values, F8 x, F8 z, F8& value, F8& inside) const;
     };
     Grid build(const geometry::RayScene& scene, float x0, float z0, float side, int size, const GroundSettings& settings, JobControl& job) const;
+    F8 read8(std::vector<float> Grid::*values, F8 x, F8 z) const;
     Grid fine_, coarse_;
     float lowest_ = 0.f, highest_ = 0.f;
 };

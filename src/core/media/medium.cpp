@@ -260,15 +260,52 @@ F8 betweenEnds(const Medium& m, F8 x, F8 y, F8 z)
 }
 } // namespace
 
+namespace {
+/// Over which height the upper part of ground fog thins.
+float groundFade(const Medium& m) { return std::max(1e-3f, m.falloff); }
+/// Fog goes this far under the ground as it is known, so that a coarse grid leaves no gap over a bumpy surface [m].
+constexpr float underGround = 0.6f;
+} // namespace
+
 F8 pattern8(const Medium& m, F8 x, F8 y, F8 z)
 {
     F8 p = f8(1.f);
     if (m.ground)
-        p = ramp((m.top - overGround(m, x, y, z)) * (1.f / std::clamp(m.falloff, 1e-3f, std::max(1e-3f, m.top))));
+        p = select(y > m.ground->floor8(x, z) - underGround, ramp((m.top - overGround(m, x, y, z)) * (1.f / groundFade(m))), f8(0.f));
     else if (m.inside)
         p = ramp(m.inside->depth8(x, y, z) * (1.f / std::max(m.falloff, 1e-3f)));
-    if (!any(p > 0.f))
-        return p;
+    return any(p > 0.f) ? p * detail8(m, x, y, z) : p;
+}
+
+F8 groundShare8(const Medium& m, const Ray8& ray, F8 t0, F8 t1, F8 split)
+{
+    struct Over {
+        F8 top, floor; ///< metres over the fog's ground and over the real one
+    };
+    const auto over = [&](F8 t) {
+        const F8 x = ray.x(t), z = ray.z(t), y = ray.y(t);
+        return Over{y - m.ground->height8(x, z), y - m.ground->floor8(x, z) + underGround};
+    };
+    const float fade = groundFade(m);
+    // ∫ ramp((top − h)/fade) dh from h up.
+    const auto above = [&](F8 h) { return rampIntegral((m.top - h) * (1.f / fade)) * fade; };
+    const auto meanOf = [&](Over a, Over b) {
+        // The part over the real ground: from u0 to u1 of the way.
+        const F8 drop = b.floor - a.floor, safe = select(abs8(drop) < 1e-4f, f8(1e-4f), drop), cross = -a.floor / safe;
+        const F8 u0 = select(a.floor < 0.f, clamp8(cross, 0.f, 1.f), f8(0.f)), u1 = select(b.floor < 0.f, clamp8(cross, 0.f, 1.f), f8(1.f));
+        const F8 part = select((a.floor < 0.f) & (b.floor < 0.f), f8(0.f), max8(f8(0.f), u1 - u0));
+        const F8 h0 = a.top + (b.top - a.top) * u0, h1 = a.top + (b.top - a.top) * u1, dh = h1 - h0;
+        const I8 level = abs8(dh) < 0.02f * fade;
+        const F8 mean = select(level, ramp((m.top - 0.5f * (h0 + h1)) * (1.f / fade)), (above(h0) - above(h1)) / select(level, f8(1.f), dh));
+        return mean * part;
+    };
+    const Over a = over(t0), b = over(t0 + (t1 - t0) * split), c = over(t1);
+    return meanOf(a, b) * split + meanOf(b, c) * (1.f - split);
+}
+
+F8 detail8(const Medium& m, F8 x, F8 y, F8 z)
+{
+    F8 p = f8(1.f);
     if (m.noise.contrast > 0.f)
         p = p * min8(modulation8(m.noise, x, y, z), f8(m.cap));
     if (m.ends.far != 1.f) {
@@ -287,7 +324,7 @@ float patternBound(const Medium& m)
 
 F8 aboveGround8(const Medium& m, F8 x, F8 y, F8 z)
 {
-    const float f = std::clamp(m.falloff, 1e-3f, std::max(1e-3f, m.top));
+    const float f = std::max(1e-3f, m.falloff);
     return rampIntegral((m.top - overGround(m, x, y, z)) * (1.f / f)) * f;
 }
 

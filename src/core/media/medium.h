@@ -100,6 +100,11 @@ float profile(const Medium& medium, const Vec3& p);
 /// mesh whether the point is in it. Never above patternBound().
 F8 pattern8(const Medium& medium, F8 x, F8 y, F8 z);
 float patternBound(const Medium& medium);
+/// The same without ground or mesh: noise and ends alone.
+F8 detail8(const Medium& medium, F8 x, F8 y, F8 z);
+/// Shape::Ground: mean share of [t0, t1] that lies in the fog, density counted; the way over the ground is taken as straight between
+/// t0, a place `split` (0…1) of the way, and t1.
+F8 groundShare8(const Medium& medium, const Ray8& ray, F8 t0, F8 t1, F8 split);
 /// Shape::Ground: metres of full density straight above a point.
 F8 aboveGround8(const Medium& medium, F8 x, F8 y, F8 z);
 

@@ -369,8 +369,10 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
                     }
                 } else if (here) {
                     F8 t = a + (b - a) * j;
-                    along = media::pattern8(m, in.ray.x(t), in.ray.y(t), in.ray.z(t));
-                    if (m.ground || m.inside) {
+                    along = m.ground ? media::groundShare8(m, in.ray, a, b, 0.15f + 0.7f * j) : media::pattern8(m, in.ray.x(t), in.ray.y(t), in.ray.z(t));
+                    if (m.ground && any(along > 0.f))
+                        along = along * media::detail8(m, in.ray.x(t), in.ray.y(t), in.ray.z(t));
+                    if (m.inside) {
                         // Edges of the shape itself: four places evenly over the piece, and light where most of it is.
                         F8 most = along, weightedT = along * t;
                         for (int s = 1; s < 4; ++s) {
