@@ -49,6 +49,12 @@ private:
         bool operator==(const PlateKey&) const = default;
     };
     std::vector<Kept<PlateKey, geometry::Plate>> plates_;
+    struct ReliefKey {
+        std::shared_ptr<const geometry::Plate> plate;
+        float focalMm, sensorMm;
+        bool operator==(const ReliefKey&) const = default;
+    };
+    std::vector<Kept<ReliefKey, geometry::SetGeometry>> reliefs_;
     struct DeckKey {
         media::CloudDeck deck;
         Vec3 sun, eye;
@@ -61,6 +67,7 @@ public:
     /// `settings.around` is brought to a coarse grid, so that small camera moves keep the ground.
     std::shared_ptr<const media::GroundHeights> ground(const std::shared_ptr<const geometry::RayScene>& scene, media::GroundSettings settings, JobControl& job);
     std::shared_ptr<const geometry::Plate> plate(const geometry::PlateSource& source);
+    std::shared_ptr<const geometry::SetGeometry> relief(const std::shared_ptr<const geometry::Plate>& plate, float focalMm, float sensorMm);
     std::shared_ptr<const media::DeckShadow> deckShadow(const media::CloudDeck& deck, const Vec3& sun, const Vec3& eye);
     std::shared_ptr<const media::InsideField> inside(const geometry::PlacedSet& mesh, JobControl& job);
 };

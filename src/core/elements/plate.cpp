@@ -4,10 +4,10 @@
 namespace hygros::elements {
 namespace {
 struct PlateSettings : scene::SettingsOf<PlateSettings> {
-    std::string picture, depth, channel;
+    std::string picture, depth, layer, channel;
     std::string along = "ray", unit = "metres";
     double maximum = 1000.0, metres = 1.0, brightness = 0.0, sky = 1.0;
-    bool fit = false, sequence = false;
+    bool fit = false, sequence = false, shades = true;
     std::int64_t offset = 0;
 };
 } // namespace
@@ -24,6 +24,7 @@ Kind plateKind()
     scene::TableOf<S> t;
     t.file("picture", "picture", &S::picture).in("Files").says("EXR (linear), or PNG, JPEG, TIFF, HDR.");
     t.file("depth", "depth", &S::depth).in("Files").says("The depth: a channel of the picture's own EXR, or a picture of its own. Empty: the picture's own Z, if it has one.");
+    t.text("layer", "layer", &S::layer).in("Files").says("Layer of an EXR of many: plate takes plate.R, plate.G and plate.B. Empty: R, G and B.");
     t.text("channel", "depth channel", &S::channel).in("Files").says("Channel of the depth file; empty takes Z, depth.Z or the only one.");
     t.number("brightness", "brightness", &S::brightness, Quantity::Exposure).hard(-40, 40).soft(-6, 10).lead().in("Files").says(
         "Brings a display-referred picture to the brightness of the light; 0 leaves every pixel as it is.");
@@ -37,11 +38,13 @@ Kind plateKind()
     t.number("metres", "metres a unit", &S::metres, Quantity::Plain).hard(1e-6, 1e6).soft(0.001, 1000).log().in("Depth").when("unit=metres|1/metres").says(
         "Metres of one unit of the depth: 0.01 for centimetres.");
     t.toggle("fit", "fit depth", &S::fit).in("Depth").says("Resamples a depth of another size to the picture's; off leaves such a depth out.");
+    t.toggle("shades", "shades the air", &S::shades).in("Depth").says(
+        "Its surface, as far as the depth tells it, stands in the light's way. What the camera does not see casts no shadow.");
     t.toggle("sequence", "numbered frames", &S::sequence).in("Frames").says("Takes the files' last number as the frame.");
     t.whole("offset", "offset", &S::offset).hard(-1e6, 1e6).soft(-100, 100).in("Frames").when("sequence=on").says("Added to the frame's number.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
-    k.complete = [](FreezeContext& c) {
+    k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         if (s.picture.empty())
             return;
@@ -66,6 +69,7 @@ Kind plateKind()
         source.reading.unit = s.unit == "metres" ? Unit::Metres : s.unit == "0–1" ? Unit::Share : s.unit == "1–0" ? Unit::InvertedShare : Unit::Inverse;
         source.reading.maximum = static_cast<float>(s.maximum);
         source.reading.scale = static_cast<float>(s.metres);
+        source.reading.layer = s.layer;
         source.reading.channel = s.channel;
         source.reading.resample = s.fit;
         source.brightness = static_cast<float>(s.brightness);
@@ -75,6 +79,15 @@ Kind plateKind()
         c.shot.plateSky = static_cast<float>(s.sky);
         for (const std::string& note : c.shot.plate->notes)
             c.note(note);
+        if (const auto relief = s.shades ? c.cache.relief(c.shot.plate, source.focalMm, source.sensorMm) : nullptr) {
+            const geometry::View view(c.shot.camera, 16, 16);
+            geometry::PlacedSet placed;
+            placed.set = relief;
+            const Vec3 r = view.right(), u = view.up(), b = -view.forward(), p = view.position();
+            placed.toWorld = Mat4(r.x, r.y, r.z, 0, u.x, u.y, u.z, 0, b.x, b.y, b.z, 0, p.x, p.y, p.z, 1);
+            placed.visible = false;
+            c.placed.push_back(placed);
+        }
         if (source.depth.empty())
             c.note("The plate has no depth: all of it counts as sky.");
     };

@@ -105,6 +105,11 @@ std::shared_ptr<const geometry::Plate> GeometryCache::plate(const geometry::Plat
     return keptOrBuilt(mutex_, plates_, key, [&] { return std::shared_ptr<const geometry::Plate>(geometry::loadPlate(source)); });
 }
 
+std::shared_ptr<const geometry::SetGeometry> GeometryCache::relief(const std::shared_ptr<const geometry::Plate>& plate, float focalMm, float sensorMm)
+{
+    return keptOrBuilt(mutex_, reliefs_, ReliefKey{plate, focalMm, sensorMm}, [&] { return geometry::reliefOf(*plate, focalMm, sensorMm); });
+}
+
 std::shared_ptr<const media::DeckShadow> GeometryCache::deckShadow(const media::CloudDeck& deck, const Vec3& sun, const Vec3& eye)
 {
     // The grid is wide: it follows the camera in steps.
@@ -132,7 +137,9 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Geometry
             (kind.*step)(context);
         }
     };
-    forEach([](const Kind& k) { return k.family == scene::Family::Set; }, &Kind::contribute);
+    const auto isShot = [](const Kind& k) { return k.id == "shot"; };
+    forEach(isShot, &Kind::contribute);
+    forEach([&](const Kind& k) { return k.family == scene::Family::Set && !isShot(k); }, &Kind::contribute);
     result->scene = cache.scene(placed, job);
     forEach([](const Kind& k) { return k.family != scene::Family::Set; }, &Kind::contribute);
     forEach([](const Kind&) { return true; }, &Kind::complete);

@@ -1,6 +1,7 @@
 #include "geometry/plate.h"
 
 #include "base/error.h"
+#include "geometry/set_geometry.h"
 #include "image/image.h"
 
 #include <algorithm>
@@ -20,15 +21,17 @@ bool isCoded(const fs::path& file)
 float decoded(float c) { return c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f); }
 
 /// Channels of the colour picture, by name or, for a grey one, thrice the same.
-bool findColour(const image::Image& in, int at[3])
+bool findColour(const image::Image& in, const std::string& layer, int at[3])
 {
     static constexpr const char* names[][3] = {{"R", "G", "B"}, {"r", "g", "b"}, {"red", "green", "blue"}, {"Y", "Y", "Y"}};
     for (const auto& n : names) {
         for (int c = 0; c < 3; ++c)
-            at[c] = in.channel(n[c]);
+            at[c] = in.channel(layer.empty() ? n[c] : layer + "." + n[c]);
         if (at[0] >= 0 && at[1] >= 0 && at[2] >= 0)
             return true;
     }
+    if (!layer.empty())
+        return false;
     if (in.channels.size() != 1 && in.channels.size() < 3)
         return false;
     for (int c = 0; c < 3; ++c)
@@ -63,8 +66,13 @@ std::shared_ptr<Plate> loadPlate(const PlateSource& s)
     auto plate = std::make_shared<Plate>();
     const image::Image picture = image::readImage(s.picture);
     int at[3];
-    if (!findColour(picture, at))
-        throw inputError("Reading the plate", s.picture.string(), "it has no red, green and blue", "Choose a colour or a grey picture.");
+    if (!findColour(picture, s.reading.layer, at)) {
+        std::string known;
+        for (const std::string& n : picture.channels)
+            known += (known.empty() ? "" : ", ") + n;
+        throw inputError("Reading the plate", s.picture.string(),
+                         s.reading.layer.empty() ? "it has no red, green and blue" : "it has no layer '" + s.reading.layer + "'", "It has: " + known + ".");
+    }
     plate->width = picture.width;
     plate->height = picture.height;
     const std::size_t n = static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height), stride = picture.channels.size();
@@ -160,6 +168,57 @@ float Plate::fitted(int x, int y, int frameWidth, int frameHeight, float colour[
     for (std::size_t c = 0; c < 3; ++c)
         colour[c] = static_cast<float>(sum[c] / std::max(1e-9, weights));
     return d;
+}
+
+std::shared_ptr<const SetGeometry> reliefOf(const Plate& plate, float focalMm, float sensorMm, std::size_t most)
+{
+    const int step = std::max(1, static_cast<int>(std::ceil(std::sqrt(static_cast<double>(plate.depth.size()) / static_cast<double>(most)))));
+    const int w = plate.width / step, h = plate.height / step;
+    // One distance a cell: that of its middle. Sky has none.
+    std::vector<float> cell(static_cast<std::size_t>(w) * static_cast<std::size_t>(h));
+    const auto at = [&](int x, int y) { return cell[static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x)]; };
+    for (int y = 0; y < h; ++y)
+        for (int x = 0; x < w; ++x)
+            cell[static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x)] =
+                plate.depth[static_cast<std::size_t>(y * step + step / 2) * static_cast<std::size_t>(plate.width) + static_cast<std::size_t>(x * step + step / 2)];
+    auto set = std::make_shared<SetGeometry>();
+    Mesh mesh;
+    const float perPixel = sensorMm / focalMm / static_cast<float>(plate.width);
+    for (int y = 0; y < h; ++y)
+        for (int x = 0; x < w; ++x) {
+            const float own = at(x, y);
+            if (!(own < 1e6f))
+                continue;
+            const auto first = static_cast<std::uint32_t>(mesh.positions.size());
+            for (const auto& [cx, cy] : {std::pair(0, 0), std::pair(1, 0), std::pair(1, 1), std::pair(0, 1)}) {
+                // A corner lies where the four cells around it meet, as far as they belong to one surface.
+                float sum = 0.f, count = 0.f;
+                for (int dy = -1; dy <= 0; ++dy)
+                    for (int dx = -1; dx <= 0; ++dx) {
+                        const int nx = x + cx + dx, ny = y + cy + dy;
+                        if (nx < 0 || ny < 0 || nx >= w || ny >= h)
+                            continue;
+                        if (const float d = at(nx, ny); d > own * 0.8f && d < own * 1.25f) {
+                            sum += 1.f / d;
+                            count += 1.f;
+                        }
+                    }
+                const float d = count / sum; // straight in 1/distance, as a plane is
+                const float u = (static_cast<float>((x + cx) * step) - 0.5f * static_cast<float>(plate.width)) * perPixel,
+                            v = (static_cast<float>((y + cy) * step) - 0.5f * static_cast<float>(plate.height)) * perPixel;
+                mesh.positions.push_back(Vec3(u, -v, -1.f).normalized() * d);
+                mesh.normals.push_back(Vec3(0, 0, 1));
+                set->bounds.extendBy(mesh.positions.back());
+            }
+            for (const std::uint32_t k : {0u, 2u, 1u, 0u, 3u, 2u})
+                mesh.indices.push_back(first + k);
+        }
+    if (mesh.indices.empty())
+        return nullptr;
+    set->triangles = mesh.indices.size() / 3;
+    set->meshes.push_back(std::move(mesh));
+    set->materials.emplace_back();
+    return set;
 }
 
 bool hasDepth(const fs::path& file)

@@ -20,6 +20,7 @@ struct DepthReading {
     } unit = Unit::Metres;
     float maximum = 1000.f;  ///< [m], > 0
     float scale = 1.f;       ///< metres of one unit of the file, > 0
+    std::string layer;       ///< of the picture: "plate" takes plate.R, plate.G and plate.B; empty: R, G and B
     std::string channel;     ///< of the file; empty: Z, depth.Z, depth, or its only or first channel
     bool resample = false;   ///< a depth of another size than the picture is fitted (nearest value) instead of left out
     bool operator==(const DepthReading&) const = default;
@@ -43,6 +44,11 @@ struct Plate {
     /// colours are area means, depths the middle's. The same size copies. Returns a depth below 0 outside the plate.
     float fitted(int x, int y, int frameWidth, int frameHeight, float colour[3]) const;
 };
+
+struct SetGeometry;
+/// The plate's surface as far as its depth tells it, for casting shadows into the air: in the frame of a camera at the
+/// origin that looks along −Z; torn where depth leaps. At most about `cells` quads; null when there is no depth.
+std::shared_ptr<const SetGeometry> reliefOf(const Plate& plate, float focalMm, float sensorMm, std::size_t cells = 200000);
 
 /// Throws an input Error for files that are missing, damaged or hold no RGB. Depths that are negative or not a number are taken as sky
 /// and counted in the notes; so are picture values that are not a number, which stay as they are.

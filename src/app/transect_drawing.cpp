@@ -1,0 +1,268 @@
+/// What the Transect draws.
+#include "app/theme.h"
+#include "app/transect_view.h"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::app {
+void TransectView::drawAir(QPainter& p)
+{
+    const QRectF r = plot();
+    p.fillRect(r, QColor("#1a1c1e"));
+    if (air_.isNull())
+        return;
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    p.drawImage(r, air_);
+    if (const auto own = airOf_.find(session_.hovered()); own != airOf_.end()) {
+        p.setOpacity(0.45);
+        p.drawImage(r, own->second);
+        p.setOpacity(1.0);
+    }
+}
+
+void TransectView::drawMarks(QPainter& p)
+{
+    const QRectF r = plot();
+    p.setRenderHint(QPainter::Antialiasing, false);
+    // Borders of the planes, from top to bottom; how far one sees, a flag at the foot.
+    p.setFont(textFont(10));
+    for (const float border : session_.planeBorders()) {
+        const double x = xOf(double(border));
+        if (x <= r.left() || x >= r.right())
+            continue;
+        p.setPen(QPen(QColor(255, 255, 255, 110), 1, Qt::DotLine));
+        p.drawLine(QPointF(x, r.top()), QPointF(x, r.bottom()));
+    }
+    if (std::isfinite(reading_.sees) && xOf(double(reading_.sees)) < r.right() && double(reading_.sees) > nearest_) {
+        const double x = xOf(double(reading_.sees));
+        const QColor hue("#f2f2f0");
+        p.setRenderHint(QPainter::Antialiasing);
+        p.setPen(QPen(hue, 1.4));
+        p.drawLine(QPointF(x, r.bottom()), QPointF(x, r.bottom() - 20));
+        p.setBrush(hue);
+        p.setPen(Qt::NoPen);
+        p.drawPolygon(QPolygonF{QPointF(x, r.bottom() - 20), QPointF(x + 9, r.bottom() - 16), QPointF(x, r.bottom() - 12)});
+        const QString text = "sees " + QString::fromStdString(formatQuantity(double(reading_.sees), Quantity::Length));
+        p.setFont(figureFont(10));
+        const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 4;
+        p.setPen(hue);
+        p.drawText(QRectF(std::min(x + 11, r.right() - w), r.bottom() - 24, w, 14), Qt::AlignVCenter, text);
+    }
+    // The line of sight under the Picture's cursor, up to what it meets.
+    const auto shot = session_.shot();
+    const render::Sounding& s = session_.sight();
+    if (!shot || !s.known())
+        return;
+    const double drop = double(s.slope);
+    QPainterPath path;
+    bool begun = false;
+    for (int i = 0; i <= 60; ++i) {
+        const double level = distanceOf(r.left() + r.width() * i / 60.0), along = level * std::sqrt(1.0 + drop * drop);
+        if (along > double(s.depth))
+            break;
+        const QPointF q(xOf(level), yOf(double(shot->camera.position.y) + drop * level));
+        begun ? path.lineTo(q) : path.moveTo(q);
+        begun = true;
+    }
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(QColor(0xB4, 0xC9, 0x5A, 220), 1.2, Qt::DashLine));
+    p.drawPath(path);
+}
+
+void TransectView::drawOutline(QPainter& p)
+{
+    if (reading_.highest.empty())
+        return;
+    const QColor hue = familyHue(scene::Family::Set);
+    p.setRenderHint(QPainter::Antialiasing);
+    QPolygonF solid;
+    const auto flush = [&] {
+        if (solid.size() > 1) {
+            QPolygonF closed = solid;
+            closed << QPointF(solid.last().x(), plot().bottom()) << QPointF(solid.first().x(), plot().bottom());
+            p.setPen(Qt::NoPen);
+            QColor fill = hue.darker(190);
+            fill.setAlpha(230);
+            p.setBrush(fill);
+            p.drawPolygon(closed);
+            p.setPen(QPen(hue, 1));
+            p.setBrush(Qt::NoBrush);
+            p.drawPolyline(solid);
+        }
+        solid.clear();
+    };
+    for (std::size_t i = 0; i < reading_.ground.size(); ++i) {
+        if (std::isnan(reading_.ground[i])) {
+            flush();
+            continue;
+        }
+        solid << QPointF(xOf(double(reading_.distance[i])), std::clamp(yOf(double(reading_.ground[i])), plot().top(), plot().bottom()));
+    }
+    flush();
+    // What rises above the ground, as upright strokes: posts, trees, roofs.
+    QColor stroke = hue;
+    stroke.setAlpha(170);
+    p.setRenderHint(QPainter::Antialiasing, false);
+    for (std::size_t i = 0; i < reading_.highest.size(); ++i)
+        if (!std::isnan(reading_.highest[i]) && reading_.highest[i] > reading_.ground[i] + 0.9f) {
+            const double x = xOf(double(reading_.distance[i])), w = std::max(1.6, plot().width() / double(reading_.highest.size()) * 0.8);
+            p.fillRect(QRectF(x - w / 2, std::max(plot().top(), yOf(double(reading_.highest[i]))), w,
+                              std::max(0.0, yOf(double(reading_.ground[i])) - std::max(plot().top(), yOf(double(reading_.highest[i]))))), stroke);
+        }
+}
+
+void TransectView::drawLamps(QPainter& p)
+{
+    const auto shot = session_.shot();
+    if (!shot)
+        return;
+    const geometry::View view(shot->camera, 100, 100);
+    p.setRenderHint(QPainter::Antialiasing);
+    for (const light::Spot& s : shot->spots) {
+        const auto distance = [&](const Vec3& q) {
+            const Vec3 d = q - shot->camera.position;
+            return std::max(1.0, double(std::hypot(d.x, d.z)));
+        };
+        if ((s.position - shot->camera.position).dot(view.forward()) <= 0.f)
+            continue;
+        QColor hue = familyHue(scene::Family::Lights);
+        const float reach = 4.5f, spread = std::tan(std::acos(s.cosOuter)) * reach;
+        const Vec3 foot = s.position + s.direction * reach;
+        const double d = distance(foot), x = xOf(distance(s.position)), y = yOf(double(s.position.y));
+        QPolygonF cone{QPointF(x, y), QPointF(xOf(std::max(1.0, d - double(spread))), yOf(double(foot.y))), QPointF(xOf(d + double(spread)), yOf(double(foot.y)))};
+        const bool lit = session_.hovered() == s.id;
+        hue.setAlpha(lit ? 130 : 70);
+        p.setPen(Qt::NoPen);
+        p.setBrush(hue);
+        p.drawPolygon(cone);
+        hue.setAlpha(255);
+        p.setBrush(hue);
+        p.drawEllipse(QPointF(x, y), lit ? 4.5 : 3.5, lit ? 4.5 : 3.5);
+    }
+}
+
+void TransectView::drawAxes(QPainter& p)
+{
+    const Theme& t = Theme::now();
+    const QRectF r = plot();
+    p.setClipping(false);
+    p.setRenderHint(QPainter::Antialiasing, false);
+    p.setFont(figureFont(10));
+    double lastY = r.bottom() + 20;
+    for (const double h : {-200.0, -50.0, -20.0, -5.0, -2.0, 0.0, 2.0, 5.0, 10.0, 20.0, 60.0, 200.0, 500.0, 1000.0, 2000.0, 5000.0, 10000.0}) {
+        if (h < lowest_ || h > highest_ || lastY - yOf(h) < 15)
+            continue;
+        lastY = yOf(h);
+        p.setPen(t.quiet);
+        p.drawText(QRectF(0, yOf(h) - 7, r.left() - 8, 14), Qt::AlignRight | Qt::AlignVCenter,
+                   h >= 1000.0 ? QString::number(h / 1000.0) + " km" : QString::number(h) + (h >= 60.0 ? " m" : ""));
+        p.setPen(QColor(255, 255, 255, 26));
+        p.drawLine(QPointF(r.left(), yOf(h)), QPointF(r.right(), yOf(h)));
+    }
+    const auto tick = [&](double d, bool named) {
+        if (d < nearest_ * 0.9999 || d > farthest_ * 1.0001)
+            return;
+        p.setPen(named ? t.quiet : t.rule);
+        p.drawLine(QPointF(xOf(d), r.bottom()), QPointF(xOf(d), r.bottom() + (named ? 6 : 3)));
+        if (!named)
+            return;
+        p.setPen(t.quiet);
+        p.drawText(QRectF(xOf(d) - 30, r.bottom() + 7, 60, 13), Qt::AlignCenter, QString::fromStdString(formatQuantity(d, Quantity::Length)));
+    };
+    if (logarithmic_) {
+        // Decades, and 2 and 5 of each where there is room.
+        const bool room = std::log10(farthest_ / nearest_) < 1.9;
+        for (int decade = -2; decade <= 5; ++decade)
+            for (int k = 1; k < 10; ++k)
+                tick(std::pow(10.0, decade) * k, k == 1 || (room && (k == 2 || k == 5)));
+    } else {
+        const double raw = (farthest_ - nearest_) / 6.0, ten = std::pow(10.0, std::floor(std::log10(raw)));
+        const double step = ten * (raw / ten < 1.5 ? 1 : raw / ten < 3.5 ? 2 : raw / ten < 7.5 ? 5 : 10);
+        for (double d = std::ceil(nearest_ / step) * step; d <= farthest_; d += step)
+            tick(d, true);
+    }
+    p.setPen(t.text);
+    p.drawText(QRectF(r.right() + 6, r.top() - 6, 40, 14), Qt::AlignLeft, "T 1");
+    p.drawText(QRectF(r.right() + 6, r.bottom() - 8, 40, 14), Qt::AlignLeft, "T 0");
+    // Transmittance, level along the heading.
+    p.setRenderHint(QPainter::Antialiasing);
+    QPainterPath curve;
+    const double end = session_.sight().known() ? double(session_.sight().depth) : 1e9;
+    for (std::size_t i = 0; i < reading_.distance.size() && double(reading_.distance[i]) <= end; ++i) {
+        const QPointF q(xOf(double(reading_.distance[i])), r.bottom() - transmittanceAt(double(reading_.distance[i])) * r.height());
+        i ? curve.lineTo(q) : curve.moveTo(q);
+    }
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(QColor(0, 0, 0, 120), 3));
+    p.drawPath(curve);
+    p.setPen(QPen(QColor("#f2f2f0"), 1.5));
+    p.drawPath(curve);
+    if (r.contains(cursor_) && heldElement_.empty()) {
+        const double d = distanceOf(cursor_.x());
+        p.setPen(QPen(QColor(255, 255, 255, 90), 1, Qt::DotLine));
+        p.drawLine(QPointF(cursor_.x(), r.top()), QPointF(cursor_.x(), r.bottom()));
+        if (!reading_.transmittance.empty()) {
+            const QString text = QString("%1   %2 up   T %3")
+                                     .arg(QString::fromStdString(formatQuantity(d, Quantity::Length)),
+                                          QString::fromStdString(formatQuantity(std::abs(heightOf(cursor_.y())) < 0.05 ? 0.0 : heightOf(cursor_.y()), Quantity::Length)))
+                                     .arg(transmittanceAt(d), 0, 'f', 2);
+            const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 14;
+            QRectF box(cursor_.x() + 10, r.bottom() - 22, w, 18);
+            if (box.right() > r.right())
+                box.moveRight(cursor_.x() - 10);
+            p.fillRect(box, QColor(20, 21, 22, 215));
+            p.setPen(QColor("#e6e6e4"));
+            p.drawText(box, Qt::AlignCenter, text);
+        }
+    }
+}
+
+void TransectView::drawHandles(QPainter& p)
+{
+    const QRectF r = plot();
+    const auto all = handles();
+    const Handle* under = heldElement_.empty() ? handleAt(all, cursor_) : nullptr;
+    p.setRenderHint(QPainter::Antialiasing);
+    for (const Handle& h : all) {
+        const scene::Element* e = session_.project().find(h.element);
+        const bool held = h.element == heldElement_ && h.parameter == heldParameter_;
+        const bool on = held || (under && under->element == h.element && under->parameter == h.parameter) || session_.hovered() == h.element;
+        const QColor colour = on ? QColor("#B4C95A") : familyHue(scene::Family::Air);
+        const scene::Parameter* q = scene::findParameter(e->kind->parameters, h.parameter);
+        const QString value = QString::fromStdString(q->shown(q->get(*e->settings)));
+        QString label = h.vertical || h.parameter != "visibility" ? QString::fromStdString(q->label) + " " + value : QString::fromStdString(e->name) + " " + value;
+        p.setPen(QPen(colour, held ? 2 : 1.2, h.vertical ? Qt::SolidLine : Qt::DashLine));
+        p.setBrush(Qt::NoBrush);
+        if (h.vertical) {
+            QColor line = colour;
+            line.setAlpha(on ? 255 : 150);
+            p.setPen(QPen(line, 1));
+            p.drawLine(QPointF(r.left(), h.at.y()), QPointF(r.right(), h.at.y()));
+            p.setBrush(QColor("#1a1c1e"));
+            p.setPen(QPen(colour, 2));
+            p.drawEllipse(h.at, 5, 5);
+        } else {
+            p.drawLine(QPointF(h.at.x(), r.top()), QPointF(h.at.x(), r.bottom()));
+            p.setBrush(colour);
+            p.setPen(Qt::NoPen);
+            p.drawPolygon(QPolygonF{h.at + QPointF(-6, -9), h.at + QPointF(6, -9), h.at + QPointF(0, 3)});
+        }
+        // Only what is being worked on is written out, so that the drawing stays a drawing.
+        if (on || !h.vertical) {
+            p.setFont(figureFont(11));
+            const int w = QFontMetrics(p.font()).horizontalAdvance(label) + 12;
+            QRectF box = h.vertical ? QRectF(h.at.x() + 10, h.parameter == "base" ? h.at.y() + 4 : h.at.y() - 22, w, 18)
+                                    : QRectF(h.at.x() + 8, r.top() + 2, w, 18);
+            if (box.right() > r.right())
+                box.moveRight(h.at.x() - 8);
+            p.fillRect(box, QColor(20, 21, 22, 205));
+            p.setPen(on ? QColor("#B4C95A") : QColor("#c9d6e2"));
+            p.drawText(box, Qt::AlignCenter, label);
+        }
+    }
+}
+} // namespace hygros::app

@@ -1,0 +1,294 @@
+/// Cloud decks: coverage, shadow, brightness against path-traced light, drift without popping, no period.
+#include "media/deck.h"
+#include "render/frame.h"
+#include "render/still.h"
+#include "support.h"
+
+#include <cmath>
+
+using namespace hygros;
+using namespace hygros::media;
+
+namespace {
+CloudDeck broken(float coverage = 0.5f)
+{
+    CloudDeck d;
+    d.id = "deck";
+    d.coverage = coverage;
+    d.seed = 3;
+    d.phase = plainPhase(0.8f);
+    d.settle();
+    return d;
+}
+float densityAt(const CloudDeck& d, float x, float y, float z) { return deckDensity8(d, f8(x), f8(y), f8(z), f8(10.f))[0]; }
+/// Optical depth straight through.
+double column(const CloudDeck& d, float x, float z)
+{
+    double sum = 0.0;
+    for (int i = 0; i < 40; ++i)
+        sum += double(densityAt(d, x, d.base + d.thickness * (static_cast<float>(i) + 0.5f) / 40.f, z));
+    return sum / 40.0 * double(d.thickness * d.sigmaT);
+}
+std::shared_ptr<shot::Shot> under(const CloudDeck& d, Vec3 aim, float elevation = 40.f)
+{
+    auto s = std::make_shared<shot::Shot>();
+    s->scene = test::plate(0.f, 20000.f, Vec3(0.3f));
+    light::SkySettings sky;
+    sky.elevation = radians(elevation);
+    sky.azimuth = 0.6f;
+    s->sky = std::make_shared<light::Sky>(sky);
+    s->sunId = "sun";
+    s->camera = {Vec3(0, 2, 0), Vec3(0, 2, 0) + aim, 26.f, 36.f};
+    s->decks = {d};
+    s->decks[0].shadow = std::make_shared<DeckShadow>(d, s->sky->sunDirection(), s->camera.position);
+    return s;
+}
+render::Layers still(std::shared_ptr<const shot::Shot> s, int samples, int w = 96, int h = 54, render::StillAir air = render::StillAir::Live)
+{
+    JobControl job;
+    render::StillSettings settings;
+    settings.width = w;
+    settings.height = h;
+    settings.samples = samples;
+    settings.air = air;
+    return render::renderStill(s, settings, job);
+}
+double beautyAt(const render::Layers& l, std::size_t p, std::size_t c) { return double(l.plate[p * 3 + c] * l.transmittance[p * 3 + c] + l.air[p * 3 + c]); }
+} // namespace
+
+class TestDeck : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void coverageIsTheShareOfSkyThatIsCovered_data()
+    {
+        QTest::addColumn<float>("coverage");
+        for (const float c : {0.15f, 0.4f, 0.6f, 0.85f})
+            QTest::newRow(qPrintable(QString::number(double(c)))) << c;
+    }
+    void coverageIsTheShareOfSkyThatIsCovered()
+    {
+        QFETCH(float, coverage);
+        const CloudDeck d = broken(coverage);
+        int covered = 0, all = 0;
+        for (int i = 0; i < 60; ++i)
+            for (int j = 0; j < 60; ++j, ++all)
+                covered += column(d, static_cast<float>(i) * 611.f - 18000.f, static_cast<float>(j) * 577.f - 17000.f) > 0.3;
+        const double share = double(covered) / all;
+        qInfo("wanted %.2f, found %.3f", double(coverage), share);
+        QVERIFY(std::abs(share - double(coverage)) < 0.1);
+    }
+
+    void itsEndsAreEmpty()
+    {
+        CloudDeck d = broken(0.f);
+        for (int i = 0; i < 200; ++i)
+            QCOMPARE(densityAt(d, static_cast<float>(i) * 301.f, 1500.f, 7.f), 0.f);
+        d = broken(1.f);
+        int holes = 0;
+        for (int i = 0; i < 400; ++i)
+            holes += column(d, static_cast<float>(i) * 301.f, static_cast<float>(i % 13) * 777.f) < 0.5;
+        QVERIFY(holes < 12);
+        QCOMPARE(densityAt(d, 0, d.base - 1.f, 0), 0.f);
+        QCOMPARE(densityAt(d, 0, d.base + d.thickness + 1.f, 0), 0.f);
+    }
+
+    void theMeanColumnIsTheMeanOfColumns()
+    {
+        const CloudDeck d = broken(0.5f);
+        double sum = 0.0;
+        for (int i = 0; i < 50; ++i)
+            for (int j = 0; j < 50; ++j)
+                sum += column(d, static_cast<float>(i) * 711.f - 18000.f, static_cast<float>(j) * 677.f - 17000.f) / 2500.0;
+        NEAR(d.meanColumn, sum, 0.15);
+    }
+
+    void itsShadowIsTheSunlightThatComesThrough()
+    {
+        const CloudDeck d = broken(0.5f);
+        const Vec3 sun = Vec3(0.5f, 0.6f, -0.3f).normalized();
+        const DeckShadow shadow(d, sun, Vec3(0));
+        double worst = 0.0, mean = 0.0;
+        for (int i = 0; i < 400; ++i) {
+            const Vec3 p(static_cast<float>(i % 20) * 240.f - 2400.f, 0.f, static_cast<float>(i / 20) * 230.f - 2300.f);
+            // The straight way through, finely.
+            double tau = 0.0;
+            const double t0 = double(d.base / sun.y), t1 = double((d.base + d.thickness) / sun.y);
+            for (int k = 0; k < 200; ++k) {
+                const Vec3 q = p + sun * static_cast<float>(t0 + (t1 - t0) * (k + 0.5) / 200.0);
+                tau += double(densityAt(d, q.x, q.y, q.z)) * double(d.sigmaT) * (t1 - t0) / 200.0;
+            }
+            const double difference = std::abs(std::exp(-double(shadow.depth8(f8(p.x), f8(p.y), f8(p.z))[0])) - std::exp(-tau));
+            worst = std::max(worst, difference);
+            mean += difference / 400.0;
+        }
+        qInfo("shadow against fine steps: mean %.3f, worst %.3f", mean, worst);
+        QVERIFY(mean < 0.05); // its grid has a value every 90 m
+        // Above the deck there is none.
+        QCOMPARE(shadow.depth8(f8(0.f), f8(d.base + d.thickness), f8(0.f))[0], 0.f);
+        // Far outside its grid the mean holds.
+        NEAR(std::exp(-shadow.depth8(f8(9e4f), f8(0.f), f8(0.f))[0]), shadow.mean(), 1e-3);
+    }
+
+    void theGroundUnderItIsDappled()
+    {
+        const CloudDeck d = broken(0.5f);
+        const auto s = under(d, Vec3(0, -0.3f, -1));
+        auto clear = std::make_shared<shot::Shot>(*s);
+        clear->decks.clear();
+        const render::Layers a = still(s, 2), b = still(clear, 2);
+        double darkest = 1e9, lightest = 0.0;
+        for (std::size_t p = a.pixels() * 2 / 3; p < a.pixels(); ++p)
+            if (b.plate[p * 3] > 0.f) {
+                darkest = std::min(darkest, double(a.plate[p * 3] / b.plate[p * 3]));
+                lightest = std::max(lightest, double(a.plate[p * 3] / b.plate[p * 3]));
+            }
+        QVERIFY(darkest > 0.02); // no black: light comes around
+        QVERIFY(lightest <= 1.02);
+        auto shadeless = std::make_shared<shot::Shot>(*s);
+        shadeless->decks[0].shadow = nullptr;
+        const render::Layers c = still(shadeless, 2);
+        double sum = 0.0, sumShaded = 0.0;
+        for (std::size_t p = a.pixels() * 2 / 3; p < a.pixels(); ++p) {
+            sum += double(c.plate[p * 3]);
+            sumShaded += double(a.plate[p * 3]);
+        }
+        qInfo("with its shadow %.2f, without %.2f; darkest %.2f, lightest %.2f of clear", sumShaded, sum, darkest, lightest);
+        QVERIFY(sumShaded < 0.95 * sum);
+    }
+
+    void itIsAboutAsBrightAsPathsSay()
+    {
+        // An even overcast, looked at from below: all orders of scattering against the live approximation.
+        CloudDeck d = broken(1.f);
+        d.erosion = 0.f;
+        d.sigmaT = 0.02f;
+        d.heaped = 0.f;
+        d.phase = plainPhase(0.7f);
+        d.settle();
+        const auto s = under(d, Vec3(0, 0.7f, -1));
+        const render::Layers live = still(s, 8, 24, 16), truth = still(s, 220, 24, 16, render::StillAir::Paths);
+        double a = 0.0, b = 0.0;
+        for (std::size_t p = 0; p < live.pixels() / 2; ++p) {
+            a += beautyAt(live, p, 1);
+            b += beautyAt(truth, p, 1);
+        }
+        qInfo("overcast from below: live %.3f of path traced", a / b);
+        QVERIFY(a / b > 0.6 && a / b < 1.6);
+    }
+
+    void transmittanceIsThatOfTheCloud()
+    {
+        // Straight up through an even deck: exp(−column), by the delivered layer.
+        CloudDeck d = broken(1.f);
+        d.sigmaT = 0.004f;
+        d.erosion = 0.f;
+        d.settle();
+        const auto s = under(d, Vec3(0, 1, -0.001f));
+        const render::Layers l = still(s, 24, 24, 16);
+        const geometry::View view(s->camera, 24, 16);
+        double difference = 0.0;
+        for (int y = 0; y < 16; y += 3)
+            for (int x = 0; x < 24; x += 3) {
+                const Vec3 dir = view.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f);
+                double tau = 0.0;
+                for (int k = 0; k < 200; ++k) {
+                    const float t = (d.base - 2.f + d.thickness * (static_cast<float>(k) + 0.5f) / 200.f) / dir.y;
+                    const Vec3 q = s->camera.position + dir * t;
+                    tau += double(densityAt(d, q.x, q.y, q.z)) * double(d.sigmaT * d.thickness / dir.y) / 200.0;
+                }
+                difference += std::abs(double(l.transmittance[static_cast<std::size_t>(y * 24 + x) * 3]) - std::exp(-tau)) / 48.0;
+            }
+        QVERIFY2(difference < 0.02, qPrintable(QString::number(difference)));
+    }
+
+    void driftIsSmoothFromFrameToFrame()
+    {
+        // 120 frames of drift at grazing view, 2 km under the deck: no frame may differ from the next much more than they all do.
+        CloudDeck d = broken(0.55f);
+        d.base = 2002.f;
+        std::vector<double> changes;
+        std::vector<float> before;
+        double brightness = 0.0;
+        for (int frame = 0; frame < 120; ++frame) {
+            CloudDeck now = d;
+            now.offset = Vec3(8.f * static_cast<float>(frame) / 25.f, 0.f, -3.f * static_cast<float>(frame) / 25.f);
+            auto s = under(now, Vec3(0, 0.12f, -1), 25.f);
+            s->scene = test::emptyScene();
+            const render::Layers l = still(s, 4, 48, 27);
+            std::vector<float> picture;
+            for (std::size_t p = 0; p < l.pixels(); ++p)
+                picture.push_back(static_cast<float>(beautyAt(l, p, 1)));
+            if (!before.empty()) {
+                double change = 0.0;
+                for (std::size_t p = 0; p < picture.size(); ++p)
+                    change += std::abs(double(picture[p] - before[p])) / double(picture.size());
+                changes.push_back(change);
+            }
+            for (const float v : picture)
+                brightness += double(v) / double(picture.size()) / 120.0;
+            before = picture;
+        }
+        std::vector<double> sorted = changes;
+        std::sort(sorted.begin(), sorted.end());
+        const double usual = sorted[sorted.size() / 2], most = sorted.back();
+        qInfo("change from frame to frame: usual %.2f %% of the brightness, most %.2f %%", 100 * usual / brightness, 100 * most / brightness);
+        QVERIFY(usual > 0.0);
+        QVERIFY(most < 2.5 * usual);
+        QVERIFY(usual < 0.03 * brightness);
+    }
+
+    void itDoesNotRepeat()
+    {
+        // Autocorrelation of the column along a line of 60 km: away from itself it stays low.
+        const CloudDeck d = broken(0.5f);
+        std::vector<double> line;
+        for (int i = 0; i < 1200; ++i)
+            line.push_back(double(densityAt(d, static_cast<float>(i) * 50.f - 30000.f, d.base + 90.f, 400.f)));
+        double mean = 0.0, variance = 0.0;
+        for (const double v : line)
+            mean += v / double(line.size());
+        for (const double v : line)
+            variance += (v - mean) * (v - mean) / double(line.size());
+        double most = 0.0;
+        for (std::size_t lag = 60; lag < 600; ++lag) { // from 3 km on
+            double sum = 0.0;
+            for (std::size_t i = 0; i + lag < line.size(); ++i)
+                sum += (line[i] - mean) * (line[i + lag] - mean);
+            most = std::max(most, sum / double(line.size() - lag) / variance);
+        }
+        QVERIFY2(most < 0.5, qPrintable(QString::number(most)));
+    }
+
+    void aChangeOfTheHazeKeepsWhatWasSeenOfTheDeck()
+    {
+        const auto s = under(broken(0.5f), Vec3(0, 0.4f, -1));
+        auto hazy = std::make_shared<shot::Shot>(*s);
+        hazy->media = {test::uniformAir(5e-5f)};
+        const std::atomic<bool> never{false};
+        render::Frame frame(s, 64, 40);
+        for (int pass = 0; pass < 4; ++pass) {
+            frame.trace(pass, never);
+            frame.light(never);
+        }
+        frame.setAir(hazy, true);
+        frame.light(never);
+        std::vector<float> once, again;
+        frame.resolve(once);
+        // The same frame built for the haze from the beginning differs by a look's jitter at most.
+        render::Frame fresh(hazy, 64, 40);
+        for (int pass = 0; pass < 4; ++pass) {
+            fresh.trace(pass, never);
+            fresh.light(never);
+        }
+        fresh.resolve(again);
+        double difference = 0.0, sum = 0.0;
+        for (std::size_t i = 0; i < once.size(); ++i) {
+            difference += std::abs(double(once[i] - again[i]));
+            sum += double(again[i]);
+        }
+        QVERIFY2(difference < 0.02 * sum, qPrintable(QString::number(difference / sum)));
+    }
+};
+
+QTEST_GUILESS_MAIN(TestDeck)
+#include "test_deck.moc"
