@@ -101,6 +101,7 @@ private:
         std::fflush(stdout);
     }
     void firstPictures();
+    void air();
     void clean();
     void window();
     void noise();
@@ -160,6 +161,74 @@ void Bench::firstPictures()
                 next->camera.position.x += 0.02f * static_cast<float>(++edit);
                 fromScratch(next);
             }), "ms", "3 million rays, ms", peer_, 0.60);
+}
+
+/// Haze, two banks, a deck and a veil together, and what each of the new ones costs.
+void Bench::air()
+{
+    if (!wants("air.") && !wants("live.firstPictureFull"))
+        return;
+    scene::Project p = project_;
+    const auto frozen = [&] {
+        JobControl job;
+        return elements::freeze(p, cache_, job);
+    };
+    scene::Element& bank = p.add(*elements::findKind("fogBank"), "hollows");
+    bank.set("form", std::string("ground"));
+    bank.set("visibility", 120.0);
+    const auto withBank = frozen();
+    p.add(*elements::findKind("cloudDeck"), "deck");
+    const auto withDeck = frozen();
+    p.add(*elements::findKind("veil"), "veil").set("horizonStrength", 0.5);
+    const auto full = frozen();
+    std::vector<float> rgb;
+    std::vector<std::uint8_t> screen(width * height * 4);
+    const finish::Display display(full->look);
+    if (wants("live.firstPictureFull")) {
+        render::Frame frame(full, width, height);
+        frame.traceSurfaces(0, never);
+        frame.quickPicture(rgb, never);
+        int edit = 0;
+        add("live.firstPictureFull", fastest(9, [&] {
+                auto next = copyOf(full);
+                next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit);
+                frame.setAir(next, false);
+                frame.quickPicture(rgb, never);
+                display.apply(rgb.data(), width, height, screen.data(), width * 4, 4);
+            }), "ms", "3 million rays, ms", peer_, 0.08);
+    }
+    // One more march of a settled picture: with noise, looks and decks at their third pass.
+    const auto passOf = [&](const std::shared_ptr<const shot::Shot>& shot) {
+        render::Frame frame(shot, width, height);
+        double best = 1e300;
+        for (int pass = 0; pass < 4; ++pass) {
+            const double time = milliseconds([&] {
+                frame.trace(pass, never);
+                frame.light(never);
+                frame.resolve(rgb);
+            });
+            if (pass > 0)
+                best = std::min(best, time);
+        }
+        return best;
+    };
+    const bool all = wants("air.");
+    if (!all)
+        return;
+    const double plain = passOf(shot_), banked = passOf(withBank), decked = passOf(withDeck);
+    add("air.bank", banked - plain, "ms", "pass without it, ms", plain, 0.5);
+    add("air.deck", decked - banked, "ms", "pass without it, ms", banked, 0.6);
+    // A veil is laid on when a picture is put together.
+    render::Frame without(withDeck, width, height), with(full, width, height);
+    for (render::Frame* f : {&without, &with}) {
+        f->trace(0, never);
+        f->light(never);
+    }
+    const double bare = fastest(7, [&] { without.resolve(rgb); }), veiled = fastest(7, [&] { with.resolve(rgb); });
+    add("air.veil", std::max(0.0, veiled - bare), "ms", "pass without it, ms", decked, 0.03);
+    // Looking for the ground, once a set and camera.
+    JobControl job;
+    add("air.ground", fastest(2, [&] { const media::GroundHeights heights(*shot_->scene, {shot_->camera.position, 12.f, 6.f}, job); }), "ms", "3 million rays, ms", peer_, 1.0);
 }
 
 void Bench::clean()
@@ -320,6 +389,7 @@ int Bench::run()
     firstPictures();
     clean();
     window();
+    air();
     noise();
     approximation();
     nlohmann::ordered_json all = nlohmann::ordered_json::array();

@@ -9,6 +9,7 @@
 #include <QColorDialog>
 #include <QContextMenuEvent>
 #include <QFileDialog>
+#include <QGridLayout>
 #include <QInputDialog>
 #include <QKeyEvent>
 #include <QLabel>
@@ -156,12 +157,32 @@ QWidget* Card::editorFor(const Parameter& parameter)
     line->addWidget(label);
     line->addStretch(1);
     if (parameter.type == ValueType::Choice) {
+        // More than fit beside the label stand under it, in rows.
+        int wide = QFontMetrics(label->font()).horizontalAdvance(label->text()) + 12;
+        for (const std::string& choice : parameter.choices)
+            wide += QFontMetrics(row->font()).horizontalAdvance(QString::fromStdString(choice)) + 26;
+        QGridLayout* grid = nullptr;
+        if (wide > 268) {
+            auto* whole = new QWidget(this);
+            auto* column = new QVBoxLayout(whole);
+            column->setContentsMargins(0, 0, 0, 0);
+            column->setSpacing(0);
+            column->addWidget(row);
+            grid = new QGridLayout;
+            grid->setContentsMargins(3, 0, 3, 3);
+            grid->setSpacing(5);
+            column->addLayout(grid);
+            row = whole;
+        }
         for (const std::string& choice : parameter.choices) {
             auto* b = new QPushButton(QString::fromStdString(choice), row);
             b->setCheckable(true);
             b->setStyleSheet(plainButton());
             b->setObjectName(QString::fromStdString(parameter.id + "=" + choice));
-            line->addWidget(b);
+            if (grid)
+                grid->addWidget(b, grid->count() / 3, grid->count() % 3);
+            else
+                line->addWidget(b);
             const auto pull = [this, b, choice, &parameter] { b->setChecked(std::get<std::string>(parameter.get(*now().settings)) == choice); };
             pull();
             refreshers_.push_back(pull);

@@ -132,7 +132,9 @@ private Q_SLOTS:
     void theGroundUnderItIsDappled()
     {
         const CloudDeck d = broken(0.5f);
+        // From 800 m up, so that several kilometres of ground are seen.
         const auto s = under(d, Vec3(0, -0.3f, -1));
+        s->camera = {Vec3(0, 800, 0), Vec3(0, 300, -1000), 26.f, 36.f};
         auto clear = std::make_shared<shot::Shot>(*s);
         clear->decks.clear();
         const render::Layers a = still(s, 2), b = still(clear, 2);

@@ -33,8 +33,8 @@ Kind veilKind()
     t.number("far", "far", &S::far, Quantity::Length).hard(0.01, 1e6).soft(10, 50e3).log().lead().in("By distance").says(
         "Distance at which it is complete; always beyond near.");
     t.stops("stops", "colours", &S::stops).in("By distance").says("Colour and opacity from near (0) to far (1), up to eight.");
-    t.number("distanceShare", "share", &S::distanceShare, Quantity::Share).hard(0, 1).soft(0, 1).in("By distance").says("Strength of the veil by distance.");
-    t.number("heightShare", "share by height", &S::heightShare, Quantity::Share).hard(0, 1).soft(0, 1).in("By height").says(
+    t.number("distanceShare", "strength", &S::distanceShare, Quantity::Share).hard(0, 1).soft(0, 1).in("By distance").says("Strength of the veil by distance.");
+    t.number("heightShare", "strength", &S::heightShare, Quantity::Share).hard(0, 1).soft(0, 1).in("By height").says(
         "Strength of the veil by height; 0: none.");
     t.number("base", "base", &S::base, Quantity::Length).hard(-1e4, 1e5).soft(-20, 500).in("By height").says("Height of its lower end.");
     t.number("top", "top", &S::top, Quantity::Length).hard(-1e4, 1e5).soft(-20, 500).in("By height").says("Height of its upper end; always above the base.");

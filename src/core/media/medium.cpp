@@ -210,7 +210,28 @@ float profileIntegral(const Medium& m, const Vec3& o, const Vec3& d, float t0, f
         t0 = std::max(t0, m.clear);
         t1 = std::max(t0, t1);
     }
-    return profileIntegral8(m, ray8(o, d), f8(t0), f8(t1))[0];
+    const Ray8 ray = ray8(o, d);
+    if (!m.ground && !m.inside)
+        return profileIntegral8(m, ray, f8(t0), f8(t1))[0];
+    // What the ground or the mesh fills of its bounds: eight pieces at a time, growing with distance for the ground.
+    F8 a = f8(t0), b = f8(t1);
+    clip8(m, ray, a, b);
+    const float from = a[0], length = b[0] - a[0];
+    if (!(length > 0.f))
+        return 0.f;
+    constexpr int rounds = 12;
+    const float grow = m.ground ? length / (length + 20.f) : 0.f;
+    const auto placeOf = [&](F8 u) { return from + length * (u * (1.f - grow) + u * u * grow); };
+    float total = 0.f;
+    for (int r = 0; r < rounds; ++r) {
+        F8 lane;
+        for (int k = 0; k < lanes; ++k)
+            lane[k] = static_cast<float>(r * lanes + k) * (1.f / (rounds * lanes));
+        const F8 p0 = placeOf(lane), p1 = placeOf(lane + 1.f / (rounds * lanes)), mid = 0.5f * (p0 + p1);
+        const F8 share = m.ground ? groundShare8(m, ray, p0, p1, f8(0.5f)) : pattern8(m, ray.x(mid), ray.y(mid), ray.z(mid));
+        total += sum(share * (p1 - p0));
+    }
+    return total;
 }
 
 F8 profile8(const Medium& m, F8 x, F8 y, F8 z)

@@ -2,6 +2,7 @@
 
 #include "base/parallel.h"
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
@@ -46,6 +47,25 @@ void outlineOf(const shot::Shot& shot, float column, Transect& t)
     const Vec3 heading = sectionHeading(shot, column), side = heading.cross(Vec3(0, 1, 0));
     const float third = shot.camera.sensorMm / shot.camera.focalMm / 6.f;
     const Box3& box = shot.scene->bounds();
+    if (shot.plate) {
+        // Of a plate what its depth says: every pixel of the middle third at its own distance and height.
+        const geometry::Plate& plate = *shot.plate;
+        const geometry::View view(shot.camera, plate.width, plate.height);
+        const float middle = column * static_cast<float>(plate.width), reach = static_cast<float>(plate.width) / 6.f;
+        for (int y = 0; y < plate.height; y += 2)
+            for (int x = std::max(0, static_cast<int>(middle - reach)); x < std::min(plate.width, static_cast<int>(middle + reach)); x += 2) {
+                const float d = plate.depth[static_cast<std::size_t>(y) * static_cast<std::size_t>(plate.width) + static_cast<std::size_t>(x)];
+                if (d >= shot::Shot::farDistance)
+                    continue;
+                const Vec3 p = view.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * d;
+                const float level = std::hypot(p.x, p.z), h = shot.camera.position.y + p.y;
+                const auto i = static_cast<std::size_t>(std::lower_bound(t.distance.begin(), t.distance.end(), level) - t.distance.begin());
+                if (i == 0 || i >= t.distance.size())
+                    continue;
+                t.highest[i] = std::isnan(t.highest[i]) ? h : std::fmax(t.highest[i], h);
+                t.ground[i] = std::isnan(t.ground[i]) ? h : std::fmin(t.ground[i], h);
+            }
+    }
     if (shot.scene->triangles() == 0)
         return;
     constexpr int across = 15;

@@ -96,7 +96,7 @@ Sounding Frame::soundingAt(int px, int py) const
             // Mean extinction of the piece that ends here; the first stands for the eye.
             const std::size_t piece = i == 0 ? 0 : i - 1;
             const float t0 = boundary(piece), t1 = boundary(piece + 1);
-            float sigma = media::opticalDepth(*media[k].medium, o, d, t0, t1) / (t1 - t0);
+            float sigma = media[k].sigma * media::profileIntegral8(*media[k].medium, media::ray8(o, d), f8(std::max(t0, media[k].clear)), f8(std::max(t1, media[k].clear)))[0] / (t1 - t0);
             if (const int q = media[k].noisyIndex; q >= 0)
                 sigma *= keptNoise(&means[(piece * noisy + static_cast<std::size_t>(q)) * 16], media[k].bound)[lane];
             by.extinction.push_back(sigma);
