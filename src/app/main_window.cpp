@@ -118,10 +118,12 @@ void MainWindow::chooseFamily(scene::Family family)
 
 void MainWindow::unfold(const std::string& element)
 {
-    if (Card* card = column_->reveal(element)) {
-        rail_->choose(column_->family());
+    if (!column_->reveal(element))
+        return;
+    rail_->choose(column_->family());
+    // Choosing a family makes its cards anew.
+    if (Card* card = column_->reveal(element))
         card->setOpen(true);
-    }
 }
 
 QString MainWindow::message() const { return strip_->isHidden() ? QString() : stripText_->text(); }

@@ -2,6 +2,7 @@
 
 #include "base/parallel.h"
 #include "base/random.h"
+#include "media/lookup.h"
 
 #include <algorithm>
 #include <cmath>
@@ -159,18 +160,7 @@ F8 DeckShadow::depth8(F8 x, F8 y, F8 z) const
     const float last = size - 1;
     const F8 in = clamp8(min8(min8(u, last - u), min8(v, last - v)) * (1.f / 24.f), 0.f, 1.f);
     const F8 cu = clamp8(u, 0.f, last - 1e-2f), cv = clamp8(v, 0.f, last - 1e-2f);
-    const I8 iu = toInt(cu), iv = toInt(cv);
-    const F8 fu = cu - toFloat(iu), fv = cv - toFloat(iv);
-    F8 a, b, c, d;
-    for (int k = 0; k < lanes; ++k) {
-        const float* p = &through_[static_cast<std::size_t>(iv[k]) * size + static_cast<std::size_t>(iu[k])];
-        a[k] = p[0];
-        b[k] = p[1];
-        c[k] = p[size];
-        d[k] = p[size + 1];
-    }
-    const F8 top = a + (b - a) * fu, bottom = c + (d - c) * fu;
-    const F8 through = mean_ + (top + (bottom - top) * fv - mean_) * in;
+    const F8 through = mean_ + (bilinear8(through_.data(), size, cu, cv) - mean_) * in;
     return -log8(max8(through, f8(1e-6f))) * above;
 }
 

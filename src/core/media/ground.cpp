@@ -1,6 +1,7 @@
 #include "media/ground.h"
 
 #include "base/parallel.h"
+#include "media/lookup.h"
 
 #include <algorithm>
 #include <cmath>
@@ -150,18 +151,7 @@ void GroundHeights::Grid::read(const std::vector<float>& values, F8 x, F8 z, F8&
     const float margin = std::max(1.f, last / 12.f);
     inside = clamp8(min8(min8(u, last - u), min8(v, last - v)) * (1.f / margin), 0.f, 1.f);
     const F8 cu = clamp8(u, 0.f, last - 1e-3f), cv = clamp8(v, 0.f, last - 1e-3f);
-    const I8 iu = toInt(cu), iv = toInt(cv);
-    const F8 fu = cu - toFloat(iu), fv = cv - toFloat(iv);
-    F8 a, b, c, d;
-    for (int i = 0; i < lanes; ++i) {
-        const float* at = &values[static_cast<std::size_t>(iv[i]) * static_cast<std::size_t>(size) + static_cast<std::size_t>(iu[i])];
-        a[i] = at[0];
-        b[i] = at[1];
-        c[i] = at[size];
-        d[i] = at[size + 1];
-    }
-    const F8 top = a + (b - a) * fu, bottom = c + (d - c) * fu;
-    value = top + (bottom - top) * fv;
+    value = bilinear8(values.data(), size, cu, cv);
 }
 
 F8 GroundHeights::height8(F8 x, F8 z) const { return read8(&Grid::height, x, z); }
@@ -172,7 +162,7 @@ F8 GroundHeights::read8(std::vector<float> Grid::*values, F8 x, F8 z) const
     F8 value, inside;
     fine_.read(fine_.*values, x, z, value, inside);
     if (!any(inside < 1.f))
-        return value;
+        return value; // all near the camera
     F8 wide, unused;
     coarse_.read(coarse_.*values, x, z, wide, unused);
     return wide + (value - wide) * inside;

@@ -219,15 +219,15 @@ float profileIntegral(const Medium& m, const Vec3& o, const Vec3& d, float t0, f
     const float from = a[0], length = b[0] - a[0];
     if (!(length > 0.f))
         return 0.f;
-    constexpr int rounds = 12;
+    const int rounds = std::clamp(static_cast<int>(length * 0.1f), 1, 12);
     const float grow = m.ground ? length / (length + 20.f) : 0.f;
     const auto placeOf = [&](F8 u) { return from + length * (u * (1.f - grow) + u * u * grow); };
     float total = 0.f;
     for (int r = 0; r < rounds; ++r) {
         F8 lane;
         for (int k = 0; k < lanes; ++k)
-            lane[k] = static_cast<float>(r * lanes + k) * (1.f / (rounds * lanes));
-        const F8 p0 = placeOf(lane), p1 = placeOf(lane + 1.f / (rounds * lanes)), mid = 0.5f * (p0 + p1);
+            lane[k] = static_cast<float>(r * lanes + k) / static_cast<float>(rounds * lanes);
+        const F8 p0 = placeOf(lane), p1 = placeOf(lane + 1.f / static_cast<float>(rounds * lanes)), mid = 0.5f * (p0 + p1);
         const F8 share = m.ground ? groundShare8(m, ray, p0, p1, f8(0.5f)) : pattern8(m, ray.x(mid), ray.y(mid), ray.z(mid));
         total += sum(share * (p1 - p0));
     }
@@ -345,6 +345,8 @@ float patternBound(const Medium& m)
 
 F8 aboveGround8(const Medium& m, F8 x, F8 y, F8 z)
 {
+    if (!any(y < m.ground->highest() + m.top))
+        return f8(0.f);
     const float f = std::max(1e-3f, m.falloff);
     return rampIntegral((m.top - overGround(m, x, y, z)) * (1.f / f)) * f;
 }

@@ -1,6 +1,7 @@
 #include "media/veil.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace hygros::media {
 
@@ -25,10 +26,12 @@ void veil8(const Veil& v, const Ray8& ray, F8 depth, float horizon, F8 times[3],
     F8 distance = depth;
     if (v.horizonStrength != 0.f) {
         const F8 elevation = ray.dy * (1.f / std::max(1e-3f, v.horizonAngle)), weight = exp8(-(elevation * elevation));
-        if (any(weight > 0.01f)) {
+        // Where even the widest shift leaves the veil as it is, none is worked out.
+        const float widest = std::exp2(2.f * std::abs(v.horizonStrength));
+        if (any((weight > 0.02f) & (depth < v.far * widest) & (depth * widest > v.near))) {
             Noise n;
             n.scale = v.horizonSize;
-            n.octaves = 4;
+            n.octaves = 3;
             n.seed = v.seed;
             distance = depth * exp8(octaves8(n, ray.dx, ray.dy, ray.dz) * weight * (v.horizonStrength * 2.f * 0.69314718f));
         }

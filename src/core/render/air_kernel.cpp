@@ -278,7 +278,8 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
     }
 }
 
-void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profile)[4], int onlyMedium)
+namespace {
+template <bool clean> void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profile)[4], int onlyMedium)
 {
     const auto media = model.media();
     const std::size_t count = media.size(), noisy = model.noisyCount();
@@ -313,7 +314,6 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
         if (media[k].flat)
             carried[k].above = media[k].above(in.ray.oy + in.ray.dy * clear);
     }
-    const bool clean = model.hasClean();
     F8 tintBefore[3] = {f8(1.f), f8(1.f), f8(1.f)};
     for (int c = 0; c < 3; ++c)
         sums.deck[0][c] = sums.deck[1][c] = f8(0.f);
@@ -511,6 +511,16 @@ void marchAir(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*pr
             break;
         }
     }
+}
+
+} // namespace
+
+void marchAir(const AirModel& model, const AirRays8& rays, AirSums8& sums, F8 (*profile)[4], int onlyMedium)
+{
+    if (model.hasClean())
+        march<true>(model, rays, sums, profile, onlyMedium);
+    else
+        march<false>(model, rays, sums, profile, onlyMedium);
 }
 
 void colourAir(const AirModel& model, const Ray8& ray, const AirSums8& sums, F8 sunOut[3], F8 skyOut[3], int only)

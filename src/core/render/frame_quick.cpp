@@ -257,6 +257,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         const float gy = (static_cast<float>(y) + 0.5f) * 0.25f - 0.5f;
         const int y0 = std::clamp(static_cast<int>(std::floor(gy)), 0, quickHeight_ - 1), y1 = std::min(y0 + 1, quickHeight_ - 1);
         const float fy = std::clamp(gy - static_cast<float>(y0), 0.f, 1.f);
+        Overlay overlays[lanes][clusterCount]; // of one group after the other
         for (int x = 0; x < width_; x += lanes) {
             const Ray8 ray = raysAt(x, y);
             const F8 jitter = sample ? jitters(x, y, 0) : f8(0.5f); // places noise samples only
@@ -302,7 +303,6 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             // Clean air and veils: for all eight pixels' first surfaces at once, and for the others where there are any.
             const bool overlaid = hasOverlay();
             F8 tint[3], times[3], plus[3];
-            Overlay overlays[lanes][clusterCount];
             for (int k = 0; overlaid && k < depths; ++k) {
                 F8 tk[3], mk[3], pk[3];
                 overlay8(ray, depth[k], tk, mk, pk);
