@@ -103,6 +103,20 @@ Sounding Frame::soundingAt(int px, int py) const
         }
         out.elements.push_back(std::move(by));
     }
+    if (!shot_->decks.empty()) {
+        // Of the decks: what the air does not account for, and their depth in the step where they are met.
+        Sounding::ByElement by{shot_->decks.front().id, {}, {}};
+        for (std::size_t i = 0; i < out.distance.size(); ++i) {
+            Vec3 rest = out.sunAndSky[i];
+            for (const Sounding::ByElement& e : out.elements)
+                rest -= e.light[i];
+            by.light.push_back(Vec3(std::max(0.f, rest.x), std::max(0.f, rest.y), std::max(0.f, rest.z)));
+            const float at = deck[deckAt][lane], hidden = -std::log(std::max(1e-6f, deck[deckThrough][lane]));
+            const bool here = i > 0 && at > out.distance[i - 1] && at <= out.distance[i];
+            by.extinction.push_back(here ? hidden / (out.distance[i] - out.distance[i - 1]) : 0.f);
+        }
+        out.elements.push_back(std::move(by));
+    }
     for (std::size_t l = 0; l < lampCount_; ++l) {
         Sounding::ByLamp by{shot_->spots[l].id, std::vector<Vec3>(out.distance.size(), Vec3(0.f))};
         SpotSamples beam;
