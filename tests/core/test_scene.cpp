@@ -3,6 +3,8 @@
 #include "scene/recipe.h"
 #include "support.h"
 
+#include <set>
+
 using namespace hygros;
 using namespace hygros::scene;
 
@@ -184,14 +186,43 @@ private Q_SLOTS:
             const auto ids = applyRecipe(p, r);
             QCOMPARE(ids.size(), r.part.elements.size());
             const auto shot = elements::freeze(p, cache, job);
-            QVERIFY2(shot->media.size() == ids.size(), r.name.c_str());
+            // Each element is a medium (with clean air two of them), a deck or a veil.
+            const auto contributors = [](const shot::Shot& of) {
+                std::set<std::string> seen;
+                for (const media::Medium& m : of.media)
+                    seen.insert(m.id);
+                for (const media::CloudDeck& d : of.decks)
+                    seen.insert(d.id);
+                for (const media::Veil& v : of.veils)
+                    seen.insert(v.id);
+                return seen.size();
+            };
+            QVERIFY2(contributors(*shot) == ids.size(), r.name.c_str());
             for (const media::Medium& m : shot->media)
                 QVERIFY2(m.sigmaT > 0.f && m.sigmaT < 1.f, r.name.c_str());
             // Twice is possible, with ids of its own.
             applyRecipe(p, r);
-            QCOMPARE(elements::freeze(p, cache, job)->media.size(), 2 * ids.size());
+            QCOMPARE(contributors(*elements::freeze(p, cache, job)), 2 * ids.size());
             QCOMPARE(toJson(parsed(toJson(p))), toJson(p));
         }
+    }
+
+    void aRecipeIsFittedToASetOfAnotherDepth()
+    {
+        const auto all = recipesIn(std::string(SOURCE_DIR) + "/demo/recipes", elements::findKind, [](const std::string&) {});
+        const auto mist = std::find_if(all.begin(), all.end(), [](const Recipe& r) { return r.name == "River mist"; });
+        QVERIFY(mist != all.end());
+        QCOMPARE(mist->depth, 600.0);
+        Project p = elements::newProject();
+        const auto ids = applyRecipe(p, *mist, 0.1);
+        NEAR(std::get<double>(p.find(ids[0])->value("visibility")), 300.0, 1e-9);
+        NEAR(std::get<double>(p.find(ids[1])->value("top")), 0.3, 1e-9);
+        NEAR(std::get<double>(p.find(ids[1])->value("scale")), 1.4, 1e-9);
+        NEAR(std::get<double>(p.find(ids[1])->value("driftSpeed")), 0.4, 1e-9); // a speed is no length
+        // Whatever the factor, the values stay what a parameter may be.
+        Project far = elements::newProject();
+        applyRecipe(far, *mist, 1e9);
+        QCOMPARE(toJson(parsed(toJson(far))), toJson(far));
     }
 
     void badRecipesAreNamedAndTheOthersStillCome()

@@ -3,6 +3,7 @@
 #include "base/parallel.h"
 #include "base/random.h"
 #include "media/lookup.h"
+#include "media/phase8.h"
 
 #include <algorithm>
 #include <cmath>
@@ -196,10 +197,6 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
     F8 weightSum = f8(0.f), weightedT = f8(0.f);
     const float up = std::max(sun.direction.y, 0.03f);
     const F8 cosine = ray.dx * sun.direction.x + ray.dy * sun.direction.y + ray.dz * sun.direction.z;
-    const auto henyey = [&](float g) {
-        const F8 q = 1.f + g * g - 2.f * g * cosine;
-        return (1.f - g * g) / (4.f * pi * q * sqrt8(q));
-    };
     for (const Crossing& cross : crossings) {
         const CloudDeck& d = *cross.deck;
         const F8 length = max8(f8(0.f), cross.t1 - cross.t0);
@@ -211,13 +208,8 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
         const F8 a = max8(cross.t0, f8(50.f)), ratio = exp8(log8(1.f + length / a) * (1.f / static_cast<float>(steps)));
         F8 t = cross.t0, width = (ratio - 1.f) * a;
         F8 phase[3];
-        for (int o = 0; o < 3; ++o) {
-            const Phase p = d.phase.blunted(o);
-            phase[o] = henyey(p.g);
-            if (p.wide > 0.f)
-                phase[o] = phase[o] * (1.f - p.wide) + henyey(p.wideG) * (1.f + p.wideA * cosine * cosine) *
-                                                           (p.wide / (1.f + p.wideA * (1.f + 2.f * p.wideG * p.wideG) / 3.f));
-        }
+        for (int o = 0; o < 3; ++o)
+            phase[o] = phase8(d.phase.blunted(o), cosine);
         const float diffusing = 0.75f * (1.f - d.phase.meanCosine());
         for (int s = 0; s < steps; ++s, t = t + width, width = width * ratio) {
             const F8 at = t + width * jitter, x = ray.x(at), y = ray.y(at), z = ray.z(at);

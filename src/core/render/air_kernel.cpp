@@ -1,6 +1,6 @@
 #include "render/air_kernel.h"
 
-#include "media/phase.h"
+#include "media/phase8.h"
 
 #include <algorithm>
 #include <cmath>
@@ -231,22 +231,6 @@ F8 keptNoise(const std::uint16_t* means, float bound)
     return widened(means) * (bound / 65535.f);
 }
 
-namespace {
-F8 henyeyGreenstein8(F8 cosine, float g)
-{
-    const F8 d = 1.f + g * g - 2.f * g * cosine;
-    return (1.f - g * g) / (4.f * pi * d * sqrt8(d));
-}
-F8 phase8(const media::Phase& p, F8 cosine)
-{
-    F8 value = henyeyGreenstein8(cosine, p.g);
-    if (p.wide > 0.f)
-        value = value * (1.f - p.wide) + henyeyGreenstein8(cosine, p.wideG) * (1.f + p.wideA * cosine * cosine) *
-                                             (p.wide / (1.f + p.wideA * (1.f + 2.f * p.wideG * p.wideG) / 3.f));
-    return value;
-}
-} // namespace
-
 /// Colour of each medium's sums: [medium][sun slots, sky][channel].
 static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
 {
@@ -261,7 +245,7 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
         float energy = silent ? 0.f : 1.f;
         Vec3 albedo = m.albedo;
         for (std::size_t o = 0; o < octaveCount; ++o) {
-            const F8 phase = phase8(m.phase.blunted(static_cast<int>(o)), cosine);
+            const F8 phase = media::phase8(m.phase.blunted(static_cast<int>(o)), cosine);
             for (int c = 0; c < 3; ++c)
                 to[o * 3 + static_cast<std::size_t>(c)] = phase * (light[c] * albedo[c] * energy);
             energy *= static_cast<int>(o) + 1 < model.shot().scatteringOrders ? octaveEnergy : 0.f;
@@ -548,154 +532,5 @@ void colourAir(const AirModel& model, const Ray8& ray, const AirSums8& sums, F8 
                 sunOut[c] += sums.sun[k * sunSlots + o] * t[o * 3];
             skyOut[c] += sums.sky[k] * t[sunSlots * 3];
         }
-}
-
-float spotReach(const light::Spot& spot)
-{
-    // A bright lamp carries further: followed to where its beam has spread to a thousandth of 1 W/m².
-    return std::clamp(std::sqrt(maxComponent(spot.intensity) * 1000.f), 50.f, 2000.f);
-}
-
-void equiAngular8(const Vec3& o, const Vec3& d, const Vec3& lamp, float t0, float t1, float jitter, F8& t, F8& inversePdf)
-{
-    const float nearest = (lamp - o).dot(d);
-    const float distance = std::max(1e-3f, (o + d * nearest - lamp).length());
-    const float a = std::atan((t0 - nearest) / distance), b = std::atan((t1 - nearest) / distance);
-    for (int i = 0; i < lanes; ++i) {
-        const float u = (static_cast<float>(i) + jitter) / lanes;
-        const float x = distance * std::tan(a + (b - a) * u);
-        t[i] = std::clamp(nearest + x, t0, t1);
-        inversePdf[i] = (b - a) * (distance * distance + x * x) / distance;
-    }
-}
-
-std::uint8_t spotVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3& o, const Vec3& d, float end, float jitter)
-{
-    const light::Spot& spot = shot.spots[lamp];
-    float t0 = 0.f, t1 = end;
-    if (!light::insideCone(spot, o, d, spotReach(spot), t0, t1))
-        return 0xff;
-    F8 t, pdf;
-    equiAngular8(o, d, spot.position, t0, t1, jitter, t, pdf);
-    geometry::ShadowRays8 rays;
-    for (int i = 0; i < lanes; ++i) {
-        const Vec3 p = o + d * t[i], to = spot.position - p;
-        const float length = to.length();
-        rays.ox[i] = p.x;
-        rays.oy[i] = p.y;
-        rays.oz[i] = p.z;
-        rays.dx[i] = to.x / length;
-        rays.dy[i] = to.y / length;
-        rays.dz[i] = to.z / length;
-        rays.reach[i] = std::max(0.f, length - 1.5f * spot.radius);
-    }
-    return static_cast<std::uint8_t>(~shot.scene->occluded8(rays, 0xffu));
-}
-
-bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
-                 const float* boundary, float jitter, const std::uint8_t* lit, float share, const std::uint16_t* noise, SpotSamples& out)
-{
-    const light::Spot& spot = model.shot().spots[lamp];
-    float t0 = 0.f, t1 = end;
-    std::uint64_t anyLit;
-    std::memcpy(&anyLit, lit, sizeof anyLit);
-    if (!anyLit || model.clear() || !light::insideCone(spot, o, d, spotReach(spot), t0, t1))
-        return false;
-    F8 t, inversePdf;
-    equiAngular8(o, d, spot.position, t0, t1, jitter, t, inversePdf);
-    const Ray8 ray = media::ray8(o, d);
-    const F8 x = ray.x(t), y = ray.y(t), z = ray.z(t);
-    const F8 lx = spot.position.x - x, ly = spot.position.y - y, lz = spot.position.z - z;
-    const F8 d2 = max8(lx * lx + ly * ly + lz * lz, f8(spot.radius * spot.radius));
-    const F8 distance = sqrt8(d2), inv = 1.f / distance;
-    const F8 axis = -(lx * spot.direction.x + ly * spot.direction.y + lz * spot.direction.z) * inv;
-    const F8 u = clamp8((axis - spot.cosOuter) * (1.f / std::max(1e-6f, spot.cosInner - spot.cosOuter)), 0.f, 1.f);
-    // Scattering angle: from the lamp's light (from lamp to point) to the way back along the ray.
-    const F8 cosine = (lx * d.x + ly * d.y + lz * d.z) * inv;
-
-    // Transmittance of the view at the samples, from the march's boundaries (linear in optical depth).
-    const float scale = static_cast<float>(segments) / std::log(1.f + end / Segments8::a);
-    const F8 at = min8(max8(log8(1.f + t * (1.f / Segments8::a)) * scale, f8(0.f)), f8(static_cast<float>(segments) - 1e-3f));
-    const I8 piece = toInt(at);
-    F8 before, after;
-    for (int i = 0; i < lanes; ++i) {
-        before[i] = boundary[piece[i] * lanes];
-        after[i] = boundary[(piece[i] + 1) * lanes];
-    }
-    const F8 view = before * exp8(log8(max8(after, f8(1e-30f)) / max8(before, f8(1e-30f))) * (at - toFloat(piece)));
-    // Way from the lamp, noise by its mean at the sample.
-    const Ray8 toLamp{x, y, z, lx * inv, ly * inv, lz * inv};
-    F8 lampDepth = f8(0.f);
-    const auto media = model.media();
-    const std::size_t count = media.size(), noisy = model.noisyCount();
-    F8 few[8];
-    std::vector<F8> many(count > 8 ? count : 0);
-    F8* perMedium = count > 8 ? many.data() : few;
-    for (std::size_t k = 0; k < count; ++k) {
-        const Medium& m = *media[k].medium;
-        F8 here = media::profile8(m, x, y, z) * m.sigmaT;
-        if (m.clear > 0.f)
-            here = select(t > m.clear, here, f8(0.f));
-        F8 way = media::profileIntegral8(m, toLamp, f8(0.f), distance) * m.sigmaT;
-        if (const int q = media[k].noisyIndex; q >= 0) {
-            F8 n = f8(1.f);
-            if (noise) {
-                // The march's own means of the pieces, linearly between their middles.
-                const float bound = media[k].bound / 65535.f;
-                const auto mean = [&](int s) {
-                    const std::uint16_t v = noise[(static_cast<std::size_t>(s) * noisy + static_cast<std::size_t>(q)) * 16];
-                    return v ? static_cast<float>(v) * bound : 1.f;
-                };
-                for (int i = 0; i < lanes; ++i) {
-                    const float middle = at[i] - 0.5f;
-                    const int s0 = std::clamp(static_cast<int>(std::floor(middle)), 0, segments - 1), s1 = std::min(s0 + 1, segments - 1);
-                    n[i] = mean(s0) + (mean(s1) - mean(s0)) * std::clamp(middle - static_cast<float>(s0), 0.f, 1.f);
-                }
-            } else {
-                n = media::pattern8(m, x, y, z);
-            }
-            here = here * n;
-            // Ground and mesh fill their bounds only as far as the pattern says.
-            way = way * (m.ground || m.inside ? n : 0.5f + 0.5f * n);
-        }
-        perMedium[k] = here;
-        if (!m.clean)
-            lampDepth += way;
-    }
-    const F8 common = countsTimes(lit, share * (1.f / lanes)) * view * inversePdf * (u * u * (3.f - 2.f * u)) / d2;
-    const F8 quarter = exp8(lampDepth * -0.25f), half = quarter * quarter, full = half * half;
-    out.t = t;
-    F8 clean[3] = {f8(1.f), f8(1.f), f8(1.f)};
-    if (model.hasClean())
-        model.cleanTint(ray, t, clean);
-    for (F8& channel : out.light)
-        channel = f8(0.f);
-    for (std::size_t k = 0; k < count; ++k) {
-        const Medium& m = *media[k].medium;
-        float energy = 1.f;
-        Vec3 albedo = m.albedo;
-        for (int order = 0; order < std::min(octaveCount, model.shot().scatteringOrders); ++order) {
-            const F8 phase = phase8(m.phase.blunted(order), cosine);
-            const F8 s = common * perMedium[k] * phase * (order == 0 ? full : order == 1 ? half : quarter) * energy;
-            for (int c = 0; c < 3; ++c)
-                out.light[c] += s * clean[c] * (spot.intensity[c] * albedo[c] * (m.clean ? media::cleanSpectrum[c] : 1.f));
-            energy *= octaveEnergy;
-            albedo *= m.albedo;
-        }
-    }
-    return true;
-}
-
-Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
-                  const float* boundary, float jitter, const std::uint8_t* lit, float share, int depths, const float* depth,
-                  const float* weight, const std::uint16_t* noise)
-{
-    SpotSamples s;
-    if (!spotSamples(model, lamp, o, d, end, segments, boundary, jitter, lit, share, noise, s))
-        return Vec3(0.f);
-    F8 reach = f8(0.f);
-    for (int c = 0; c < depths; ++c)
-        reach += select(s.t < depth[c], f8(weight[c]), f8(0.f));
-    return Vec3(sum(s.light[0] * reach), sum(s.light[1] * reach), sum(s.light[2] * reach));
 }
 } // namespace hygros::render

@@ -1,0 +1,176 @@
+/// What is made of a march: the picture, its overlays, the layers.
+#include "render/frame.h"
+
+#include "base/parallel.h"
+
+#include <algorithm>
+
+namespace hygros::render {
+using media::Ray8;
+
+void Frame::overlay8(const Ray8& ray, F8 depth, F8 tint[3], F8 times[3], F8 plus[3]) const
+{
+    for (int c = 0; c < 3; ++c) {
+        tint[c] = times[c] = f8(1.f);
+        plus[c] = f8(0.f);
+    }
+    if (air_->hasClean())
+        air_->cleanTint(ray, depth, tint);
+    for (const media::Veil& veil : shot_->veils)
+        media::veil8(veil, ray, depth, shot::Shot::farDistance, times, plus);
+}
+
+void Frame::overlaysAt(int x, int y, const Ray8& ray, Overlay (*out)[clusterCount]) const
+{
+    for (int k = 0; k < clusterCount; ++k) {
+        F8 depth = f8(1.f);
+        bool used = false;
+        for (int i = 0; i < lanes; ++i) {
+            const Cluster& c = clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount + static_cast<std::size_t>(k)];
+            if (c.weight > 0.f) {
+                depth[i] = c.t;
+                used = true;
+            }
+        }
+        if (!used)
+            break;
+        F8 tint[3], times[3], plus[3];
+        overlay8(ray, depth, tint, times, plus);
+        for (int i = 0; i < lanes; ++i)
+            out[i][k] = {Vec3(tint[0][i], tint[1][i], tint[2][i]), Vec3(times[0][i], times[1][i], times[2][i]), Vec3(plus[0][i], plus[1][i], plus[2][i])};
+    }
+}
+
+void Frame::resolve(std::vector<float>& rgb) const
+{
+    rgb.resize(span_.size() * 3);
+    const bool smooth = std::min(tracedPasses_, noisePasses()) <= 2;
+    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
+        const int y = static_cast<int>(row);
+        const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[row]));
+        const auto airAt = [&](std::size_t q) {
+            Vec3 a(airSun_[q * 3] + airSky_[q * 3], airSun_[q * 3 + 1] + airSky_[q * 3 + 1], airSun_[q * 3 + 2] + airSky_[q * 3 + 2]);
+            for (std::size_t l = 0; l < lampCount_; ++l)
+                for (int c = 0; c < 3; ++c)
+                    a[c] += airSpot_[(q * lampCount_ + l) * 3 + static_cast<std::size_t>(c)] * spotShare;
+            return a;
+        };
+        Overlay overlays[lanes][clusterCount];
+        for (int x = 0; x < width_; ++x) {
+            if (hasOverlay() && x % lanes == 0)
+                overlaysAt(x, y, raysAt(x, y), overlays);
+            const std::size_t p = index(x, y);
+            const Seen seen = behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr);
+            Vec3 air(0.f);
+            if (smooth) {
+                // One value a pixel carries a whole dither tile's error: average over 4×4 where the depth agrees.
+                float weights = 0.f;
+                for (int dy = -2; dy < 2; ++dy)
+                    for (int dx = -2; dx < 2; ++dx) {
+                        const std::size_t q = index(std::clamp(x + dx, 0, width_ - 1), std::clamp(y + dy, 0, height_ - 1));
+                        const float ratio = clusters_[q * clusterCount].t / clusters_[p * clusterCount].t;
+                        const bool same = q == p || (ratio > 0.8f && ratio < 1.25f && clusters_[q * clusterCount + 1].weight == 0.f &&
+                                                     clusters_[p * clusterCount + 1].weight == 0.f);
+                        if (same) {
+                            air += airAt(q);
+                            weights += 1.f;
+                        }
+                    }
+                air *= 1.f / weights;
+            } else {
+                air = airAt(p);
+            }
+            const Vec3 picture = seen.behind + air * seen.airTimes + seen.veils;
+            for (std::size_t c = 0; c < 3; ++c)
+                rgb[p * 3 + c] = picture[static_cast<int>(c)];
+        }
+    });
+}
+
+Layers Frame::layers() const
+{
+    Layers out;
+    out.width = width_;
+    out.height = height_;
+    out.samples = tracedPasses_;
+    const std::size_t n = span_.size();
+    out.plate.resize(n * 3);
+    out.transmittance.resize(n * 3);
+    out.air.assign(n * 3, 0.f);
+    out.depth.resize(n);
+    if (shot_->sky) {
+        out.airBy.push_back({shot_->sunId, std::vector<float>(n * 3)});
+        out.airBy.push_back({"sky", std::vector<float>(n * 3)});
+    }
+    for (const light::Spot& s : shot_->spots)
+        out.airBy.push_back({s.id, std::vector<float>(n * 3)});
+    const bool matte = std::any_of(clusters_.begin(), clusters_.end(), [](const Cluster& c) { return c.held > 0.f; });
+    out.alpha.resize(matte ? n : 0);
+    if (!shot_->veils.empty())
+        out.airBy.push_back({"veils", std::vector<float>(n * 3)});
+    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
+        const int y = static_cast<int>(row);
+        const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[row]));
+        Overlay overlays[lanes][clusterCount];
+        for (int x = 0; x < width_; ++x) {
+            if (hasOverlay() && x % lanes == 0)
+                overlaysAt(x, y, raysAt(x, y), overlays);
+            const std::size_t p = index(x, y);
+            const Seen seen = behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr);
+            const bool untouched = !plateColour_.empty() && isPlate(p);
+            for (std::size_t c = 0; c < 3; ++c) {
+                const int ch = static_cast<int>(c);
+                // Plate is what multiplied by the transmittance gives what is seen behind the air; where nothing comes
+                // through, its own value does not matter and 0 is used. A plate from a file goes out as it came.
+                const float t = seen.transmittance[ch];
+                out.plate[p * 3 + c] = untouched ? plateColour_[p * 3 + c] : t > 1e-8f ? seen.behind[ch] / t : 0.f;
+                out.transmittance[p * 3 + c] = t;
+                std::size_t by = 0;
+                const float kept = seen.airTimes[ch];
+                if (shot_->sky) {
+                    out.airBy[by++].air[p * 3 + c] = airSun_[p * 3 + c] * kept;
+                    out.airBy[by++].air[p * 3 + c] = airSky_[p * 3 + c] * kept;
+                }
+                for (std::size_t l = 0; l < lampCount_; ++l)
+                    out.airBy[by++].air[p * 3 + c] = airSpot_[(p * lampCount_ + l) * 3 + c] * spotShare * kept;
+                if (!shot_->veils.empty())
+                    out.airBy[by].air[p * 3 + c] = seen.veils[ch];
+                for (const Layers::ByLamp& lamp : out.airBy)
+                    out.air[p * 3 + c] += lamp.air[p * 3 + c];
+            }
+            out.depth[p] = depthAt(x, y);
+            float open = 0.f;
+            for (int k = 0; k < clusterCount; ++k)
+                if (const Cluster& c = clusters_[p * clusterCount + static_cast<std::size_t>(k)]; c.held > 0.f)
+                    open += c.held / samples_[p] * std::max(0.f, through_[p].view[k]);
+            if (matte)
+                out.alpha[p] = 1.f - open;
+        }
+    });
+    return out;
+}
+
+float Frame::depthAt(int x, int y) const
+{
+    const Cluster* c = &clusters_[index(x, y) * clusterCount];
+    int most = 0;
+    for (int k = 1; k < clusterCount; ++k)
+        if (c[k].weight > c[most].weight)
+            most = k;
+    return c[most].t;
+}
+
+std::size_t Frame::bytes() const
+{
+    std::size_t total = clusters_.size() * sizeof(Cluster) + spotLight_.size() * sizeof(Vec3) +
+                        (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + airSpot_.size()) * sizeof(float) +
+                        through_.size() * sizeof(Through) + (quickProfile_.size() + sheet_[0].size() * 10 + deckSeen_.size() + plateColour_.size() + plateDepth_.size()) * sizeof(float) +
+                        sunLit_.size() + skyLit_.size() + spotLit_.size() +
+                        (airNoise_.size() + surfaceNoise_.size() + quickNoise_.size()) * sizeof(std::uint16_t);
+    for (const auto& row : mirrors_)
+        total += row.capacity() * sizeof(Mirror);
+    for (const MirrorsSeen& row : mirrorsSeen_)
+        total += row.looks.size() + row.sunLit.size() + row.noise.size() * sizeof(std::uint16_t) + row.noiseLooks.size();
+    return total;
+}
+} // namespace hygros::render
