@@ -181,16 +181,33 @@ void AirModel::cleanTint(const Ray8& ray, F8 t, F8 tint[3]) const
         tint[c] = exp8(depth * -media::cleanSpectrum[c]);
 }
 
-float AirModel::depthBetween(const Vec3& a, const Vec3& b) const
+float AirModel::depthBetween(const Vec3& a, const Vec3& b) const { return depthTo(b, f8(a.x), f8(a.y), f8(a.z))[0]; }
+
+F8 AirModel::depthTo(const Vec3& target, F8 x, F8 y, F8 z) const
 {
-    Vec3 d = b - a;
-    const float length = d.length();
-    if (length <= 0.f)
-        return 0.f;
-    d /= length;
-    float depth = 0.f;
-    for (const MediumData& m : media_)
-        depth += media::opticalDepth(*m.medium, a, d, 0.f, length);
+    const F8 dx = target.x - x, dy = target.y - y, dz = target.z - z, length = sqrt8(dx * dx + dy * dy + dz * dz), inv = 1.f / max8(length, f8(1e-6f));
+    const Ray8 ray{x, y, z, dx * inv, dy * inv, dz * inv};
+    F8 depth = f8(0.f);
+    for (const MediumData& m : media_) {
+        if (m.clean)
+            continue;
+        if (m.medium->ground) {
+            // The way over the ground as straight from end to end.
+            const F8 tx = f8(target.x), ty = f8(target.y), tz = f8(target.z);
+            const F8 from = media::aboveGround8(*m.medium, x, y, z), to = media::aboveGround8(*m.medium, tx, ty, tz);
+            const F8 rise = (ty - m.medium->ground->height8(tx, tz)) - (y - m.medium->ground->height8(x, z));
+            const I8 level = abs8(rise) < 0.05f;
+            const F8 there = clamp8((m.medium->top - (y - m.medium->ground->height8(x, z))) * (1.f / std::max(1e-3f, m.medium->falloff)), 0.f, 1.f);
+            depth += m.sigma * length * select(level, there, (from - to) / select(level, f8(1.f), rise));
+        } else if (m.medium->inside) {
+            for (int k = 0; k < 4; ++k) {
+                const F8 t = length * (0.125f + 0.25f * static_cast<float>(k));
+                depth += media::profile8(*m.medium, ray.x(t), ray.y(t), ray.z(t)) * media::pattern8(*m.medium, ray.x(t), ray.y(t), ray.z(t)) * length * (0.25f * m.sigma);
+            }
+        } else {
+            depth += media::profileIntegral8(*m.medium, ray, f8(0.f), length) * m.sigma;
+        }
+    }
     return depth;
 }
 

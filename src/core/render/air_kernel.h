@@ -55,6 +55,8 @@ public:
     void lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare, F8& diffused) const;
     /// Optical depth of a straight way between two points, noise left out.
     float depthBetween(const Vec3& a, const Vec3& b) const;
+    /// The same from eight points to one.
+    F8 depthTo(const Vec3& target, F8 x, F8 y, F8 z) const;
 
     /// One medium with what the march needs of it worked out. `flat` media depend on height alone: what lies above
     /// a height then gives the way to the sun, the light from the sky and the density along any ray.

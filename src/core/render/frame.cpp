@@ -39,10 +39,8 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
     if (!air_ || !sameDecks()) {
         std::fill(rowDecks_.begin(), rowDecks_.end(), 0);
         quickDecksKept_ = false;
-        for (auto& row : mirrors_)
-            for (Mirror& m : row)
-                for (MirrorCluster& c : m.clusters)
-                    c.deckLooks = 0.f;
+        for (MirrorsSeen& row : mirrorsSeen_)
+            row.decks.clear();
     }
     const std::size_t noisyBefore = air_ ? air_->noisyCount() : 0;
     shot_ = std::move(shot);
@@ -117,7 +115,7 @@ void Frame::fitPlate()
 bool Frame::isPlate(std::size_t pixel) const
 {
     const Cluster* c = &clusters_[pixel * clusterCount];
-    return c[0].weight > 0.f && c[0].fromPlate == c[0].weight && c[1].weight == 0.f && c[2].weight == 0.f;
+    return c[0].weight > 0.f && c[0].plateShare() == 1.f && c[1].weight == 0.f && c[2].weight == 0.f;
 }
 
 void Frame::addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* spots)
@@ -201,8 +199,8 @@ int Frame::clusterFor(std::size_t pixel, float t)
     // Their mean light by coverage, as a sum over as many looks as both have had.
     const float looks = a.shaded + b.shaded, shareB = b.weight / a.weight, weightA = a.shaded > 0.f ? (1.f - shareB) * looks / a.shaded : 0.f,
                 weightB = b.shaded > 0.f ? shareB * looks / b.shaded : 0.f;
-    a.fromPlate += b.fromPlate;
-    a.held += b.held;
+    a.fromPlate = static_cast<std::uint16_t>(a.fromPlate + b.fromPlate);
+    a.held = static_cast<std::uint16_t>(a.held + b.held);
     a.light.emitted = a.light.emitted * weightA + b.light.emitted * weightB;
     a.light.sun = a.light.sun * weightA + b.light.sun * weightB;
     a.light.sky = a.light.sky * weightA + b.light.sky * weightB;
@@ -238,11 +236,11 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> spots, std::
     to.t = (to.t * to.weight + t) / (to.weight + 1.f);
     to.weight += 1.f;
     if (onPlate) {
-        to.fromPlate += 1.f;
+        ++to.fromPlate;
         return;
     }
     if (matte) {
-        to.held += 1.f;
+        ++to.held;
         to.shaded += 1.f;
         return;
     }
@@ -312,7 +310,7 @@ void Frame::packSurfaces()
     parallelRanges(span_.size(), 4096, [&](std::size_t begin, std::size_t end) {
         for (std::size_t p = begin; p < end; ++p) {
             const Cluster* c = &clusters_[p * clusterCount];
-            const float plate = c[0].fromPlate / c[0].weight, inv = c[0].shaded > 0.f ? (1.f - plate) / c[0].shaded : 0.f;
+            const float plate = c[0].plateShare(), inv = c[0].shaded > 0.f ? (1.f - plate) / c[0].shaded : 0.f;
             sheet_[0][p] = c[0].t;
             for (int ch = 0; ch < 3; ++ch) {
                 sheet_[1 + ch][p] = c[0].light.emitted[ch] * inv + (plate > 0.f ? plateAt(p)[ch] * plate : 0.f);

@@ -77,8 +77,10 @@ private:
     struct Cluster {
         float weight = 0.f, t = 0.f; ///< samples in it; their mean distance
         float shaded = 0.f;          ///< those whose light was looked at
-        float held = 0.f;            ///< those that met a matte: a hole in the picture
-        float fromPlate = 0.f;       ///< those that met the plate: its light is the plate's own
+        std::uint16_t held = 0;      ///< samples that met a matte: a hole in the picture
+        std::uint16_t fromPlate = 0; ///< those that met the plate: its light is the plate's own
+        /// Share of the samples that are the plate's.
+        float plateShare() const { return fromPlate == 0 ? 0.f : static_cast<float>(fromPlate) / weight; }
         LightParts light;            ///< sums over these
     };
     /// The air before and above the surfaces of a pixel: view < 0 where the cluster was not marched yet.
@@ -94,7 +96,6 @@ private:
         Vec3 air{0.f};
         float view = -1.f, sun = 0.f, sky = 0.f, diffuse = 0.f; ///< of the last march; view < 0: none yet
         Vec3 tint{1.f};     ///< of clean air on the mirrored way
-        float decks[deckPlanes]{}, deckLooks = 0.f; ///< means of what the mirrored ray met of the decks
     };
     struct Mirror {
         std::uint32_t pixel = 0;
@@ -106,6 +107,7 @@ private:
         std::vector<std::uint8_t> sunLit;  ///< [slot][mirrorSegments]
         std::vector<std::uint16_t> noise;  ///< [slot][noisy][2·mirrorSegments + 1]
         std::vector<std::uint8_t> noiseLooks; ///< [slot]
+        std::vector<float> decks;          ///< [slot][looks, deckPlanes] means of what the mirrored ray met of the decks
     };
     struct QuickCell {
         Vec3 direction;
@@ -142,6 +144,13 @@ private:
     /// `share`: neighbours may be marched together (quick pictures). `sampleNoise`: once more; else only where it never was.
     void lightMirrorsRow(int y, bool sampleNoise, bool share);
     NoiseRecord surfaceNoise(std::size_t group, int cluster, bool sample, F8 weight);
+    /// For quick pictures: eight neighbouring pixels of one even surface, whose way to sun and sky is looked at once.
+    struct EvenGroup {
+        bool is = false;
+        float depth = 0.f, sun = 1.f, sky = 1.f, diffuse = 0.f;
+    };
+    std::vector<EvenGroup> evenGroupsOf(int y) const;
+    static void betweenGroups(const std::vector<EvenGroup>& groups, std::size_t g, F8& sun, F8& sky, F8& diffuse);
     /// Air light and transmittance (in the fourth lane) from the eye up to depth t in a quick cell.
     __m128 airUpTo(std::size_t cell, float t, float logT, float& trust) const;
     void makeNoiseRoom();
@@ -152,8 +161,11 @@ private:
     /// Clusters 0 in planes, for lighting eight pixels at once.
     void packSurfaces();
     /// Light of summed parts through the air, per sample.
+    /// `lamps`: what the air leaves of each lamp's light, lanes apart; null: worked out at point().
     template <class Point>
-    Vec3 lit(const LightParts& light, const Vec3* spots, const Point& point, float sun, float sky, float diffuse, float samples) const;
+    Vec3 lit(const LightParts& light, const Vec3* spots, const Point& point, float sun, float sky, float diffuse, float samples, const float* lamps = nullptr) const;
+    /// What the air leaves of the lamps' light at eight pixels' clusters: [cluster][lamp] lanes; ones where a lamp lights none of them.
+    void lampsThrough(int x, int y, const media::Ray8& ray, std::vector<F8>& out) const;
     /// The mirrored part of a pixel's surfaces; `view` are the transmittances to its clusters.
     Vec3 litMirrors(std::size_t pixel, int y, const Vec3* view) const;
     /// What clean air and veils do to the light of a distance: tint what lies behind the air; then picture → times · picture + plus.
@@ -168,7 +180,9 @@ private:
     struct Seen {
         Vec3 behind{0.f}, transmittance{0.f}, airTimes{1.f}, veils{0.f};
     };
-    Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays) const;
+    /// `lamps`: this pixel's lane of lampsThrough(), or null.
+    Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps = nullptr) const;
+    Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps) const;
     Vec3 plateAt(std::size_t pixel) const { return Vec3(plateColour_[pixel * 3], plateColour_[pixel * 3 + 1], plateColour_[pixel * 3 + 2]); }
     /// Whether the plate is all that a pixel shows.
     bool isPlate(std::size_t pixel) const;

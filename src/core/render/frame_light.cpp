@@ -60,7 +60,7 @@ void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& 
 
 template <class Point>
 inline Vec3 Frame::lit(const LightParts& light, const Vec3* spots, const Point& point, float sun, float sky, float diffuse,
-                       float samples) const
+                       float samples, const float* lamps) const
 {
     Vec3 l = light.emitted;
     if (shot_->sky) {
@@ -70,7 +70,7 @@ inline Vec3 Frame::lit(const LightParts& light, const Vec3* spots, const Point& 
     for (std::size_t i = 0; i < lampCount_; ++i)
         if (spots[i].x + spots[i].y + spots[i].z > 0.f) {
             const light::Spot& lamp = shot_->spots[i];
-            l += spots[i] * lamp.intensity * std::exp(-air_->depthBetween(point(), lamp.position));
+            l += spots[i] * lamp.intensity * (lamps ? lamps[i * lanes] : std::exp(-air_->depthBetween(point(), lamp.position)));
         }
     return l * (1.f / samples);
 }
@@ -99,8 +99,56 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view) const
     return out;
 }
 
-Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays) const
+void Frame::lampsThrough(int x, int y, const Ray8& ray, std::vector<F8>& out) const
 {
+    out.assign(clusterCount * lampCount_, f8(1.f));
+    for (std::size_t k = 0; k < clusterCount; ++k)
+        for (std::size_t l = 0; l < lampCount_; ++l) {
+            bool some = false;
+            F8 depth = f8(1.f);
+            for (int i = 0; i < lanes; ++i) {
+                const std::size_t p = index(std::min(x + i, width_ - 1), y) * clusterCount + k;
+                depth[i] = clusters_[p].t;
+                some = some || maxComponent(spotLight_[p * lampCount_ + l]) > 0.f;
+            }
+            if (some)
+                out[k * lampCount_ + l] = exp8(-air_->depthTo(shot_->spots[l].position, ray.x(depth), ray.y(depth), ray.z(depth)));
+        }
+}
+
+/// Without plate, veils and clean air: what most pictures are made of.
+inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps) const
+{
+    const Cluster* c = &clusters_[pixel * clusterCount];
+    Seen out;
+    Vec3 view[clusterCount]{Vec3(0.f), Vec3(0.f), Vec3(0.f)};
+    float known = 0.f, transmittance = 0.f;
+    for (int k = 0; k < clusterCount; ++k)
+        known += through.view[k] >= 0.f ? c[k].weight : 0.f;
+    for (int k = 0; k < clusterCount; ++k) {
+        if (c[k].weight == 0.f || through.view[k] < 0.f)
+            continue;
+        const float share = c[k].weight / known;
+        view[k] = Vec3(through.view[k]);
+        transmittance += share * through.view[k];
+        const auto point = [&] {
+            const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
+            return view_.position() + view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
+        };
+        const Vec3 l = lit(c[k].light, &spotLight_[(pixel * clusterCount + static_cast<std::size_t>(k)) * lampCount_], point, through.sun[k],
+                           through.sky[k], through.diffuse[k], c[k].shaded, lamps ? lamps + static_cast<std::size_t>(k) * lampCount_ * lanes : nullptr);
+        out.behind += l * (share * through.view[k]);
+    }
+    out.transmittance = Vec3(transmittance);
+    if (mirrorOf_[pixel] >= 0)
+        out.behind += litMirrors(pixel, y, view);
+    return out;
+}
+
+Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps) const
+{
+    if (!overlays && !shot_->plate)
+        return behindPlainAir(pixel, y, through, lamps);
     const Cluster* c = &clusters_[pixel * clusterCount];
     Seen out;
     Vec3 view[clusterCount]{Vec3(0.f), Vec3(0.f), Vec3(0.f)}, airTimes(0.f);
@@ -111,7 +159,7 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
     for (int k = 0; k < clusterCount; ++k) {
         if (c[k].weight == 0.f || through.view[k] < 0.f)
             continue;
-        const float share = c[k].weight / known, plate = c[k].fromPlate / c[k].weight;
+        const float share = c[k].weight / known, plate = c[k].plateShare();
         float left = through.view[k];
         if (plate > 0.f && c[k].t >= shot::Shot::farDistance && shot_->plateSky != 1.f) {
             // How much the air covers a plate's sky is the artist's choice.
@@ -132,7 +180,7 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
                 return view_.position() + view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
             };
             l = lit(c[k].light, &spotLight_[(pixel * clusterCount + static_cast<std::size_t>(k)) * lampCount_], point, through.sun[k],
-                    through.sky[k], through.diffuse[k], std::max(1.f, c[k].shaded));
+                    through.sky[k], through.diffuse[k], std::max(1.f, c[k].shaded), lamps ? lamps + static_cast<std::size_t>(k) * lampCount_ * lanes : nullptr);
             if (plate > 0.f)
                 l *= 1.f - plate;
         }
@@ -173,7 +221,7 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
 {
     auto& row = mirrors_[static_cast<std::size_t>(y)];
     MirrorsSeen& seen = mirrorsSeen_[static_cast<std::size_t>(y)];
-    // Only clusters that exist take a lane. For a quick picture one of up to four alike neighbours is marched for all.
+    // Only clusters that exist take a lane. For a quick picture one of up to six alike neighbours is marched for all.
     std::vector<std::uint32_t> slots, led;
     slots.reserve(row.size() * 2);
     led.reserve(row.size() * 2);
@@ -184,10 +232,10 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
                 continue;
             const std::uint32_t slot = i * 2 + which;
             bool follows = false;
-            if (share && !slots.empty() && slots.back() % 2 == which && slot - slots.back() <= 6) {
+            if (share && !slots.empty() && slots.back() % 2 == which && slot - slots.back() <= 10) {
                 const Mirror& leader = row[slots.back() / 2];
                 const float ratio = leader.clusters[which].t / c.t;
-                follows = row[i].pixel - leader.pixel <= 3 && ratio > 0.85f && ratio < 1.18f;
+                follows = row[i].pixel - leader.pixel <= 5 && ratio > 0.85f && ratio < 1.18f;
             }
             if (!follows) {
                 slots.push_back(slot);
@@ -245,19 +293,22 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
         if (!shot_->decks.empty()) {
             alignas(32) float seenDecks[deckPlanes * lanes];
             float looks = 1e9f;
+            constexpr std::size_t stride = deckPlanes + 1;
+            if (seen.decks.size() < row.size() * 2 * stride)
+                seen.decks.resize(row.size() * 2 * stride, 0.f);
             for (std::size_t i = 0; i < lanes; ++i) {
-                const MirrorCluster& c = row[slots[first + std::min(i, count - 1)] / 2].clusters[slots[first + std::min(i, count - 1)] % 2];
-                looks = std::min(looks, c.deckLooks);
+                const float* kept = &seen.decks[slots[first + std::min(i, count - 1)] * stride];
+                looks = std::min(looks, kept[0]);
                 for (std::size_t v = 0; v < deckPlanes; ++v)
-                    seenDecks[v * lanes + i] = c.decks[v];
+                    seenDecks[v * lanes + i] = kept[1 + v];
             }
             if (looks < noiseEnough && (sampleNoise || looks == 0.f || !hasNoise())) {
                 lookAtDecks(rays.ray, rays.end, jitters(static_cast<int>(first), y + 31, static_cast<int>(looks)), looks, seenDecks);
                 for (std::size_t i = 0; i < count; ++i) {
-                    MirrorCluster& c = row[slots[first + i] / 2].clusters[slots[first + i] % 2];
-                    c.deckLooks = looks + 1.f;
+                    float* kept = &seen.decks[slots[first + i] * stride];
+                    kept[0] = looks + 1.f;
                     for (std::size_t v = 0; v < deckPlanes; ++v)
-                        c.decks[v] = seenDecks[v * lanes + i];
+                        kept[1 + v] = seenDecks[v * lanes + i];
                 }
             }
             decksSeen(seenDecks, deck);

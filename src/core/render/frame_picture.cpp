@@ -56,11 +56,18 @@ void Frame::resolve(std::vector<float>& rgb) const
             return a;
         };
         Overlay overlays[lanes][clusterCount];
+        std::vector<F8> lamps;
         for (int x = 0; x < width_; ++x) {
-            if (hasOverlay() && x % lanes == 0)
-                overlaysAt(x, y, raysAt(x, y), overlays);
+            if (x % lanes == 0) {
+                const Ray8 ray = raysAt(x, y);
+                if (hasOverlay())
+                    overlaysAt(x, y, ray, overlays);
+                if (lampCount_)
+                    lampsThrough(x, y, ray, lamps);
+            }
             const std::size_t p = index(x, y);
-            const Seen seen = behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr);
+            const Seen seen = behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr,
+                                        lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr);
             Vec3 air(0.f);
             if (smooth) {
                 // One value a pixel carries a whole dither tile's error: average over 4×4 where the depth agrees.
@@ -104,7 +111,7 @@ Layers Frame::layers() const
     }
     for (const light::Spot& s : shot_->spots)
         out.airBy.push_back({s.id, std::vector<float>(n * 3)});
-    const bool matte = std::any_of(clusters_.begin(), clusters_.end(), [](const Cluster& c) { return c.held > 0.f; });
+    const bool matte = std::any_of(clusters_.begin(), clusters_.end(), [](const Cluster& c) { return c.held > 0; });
     out.alpha.resize(matte ? n : 0);
     if (!shot_->veils.empty())
         out.airBy.push_back({"veils", std::vector<float>(n * 3)});
@@ -112,11 +119,18 @@ Layers Frame::layers() const
         const int y = static_cast<int>(row);
         const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[row]));
         Overlay overlays[lanes][clusterCount];
+        std::vector<F8> lamps;
         for (int x = 0; x < width_; ++x) {
-            if (hasOverlay() && x % lanes == 0)
-                overlaysAt(x, y, raysAt(x, y), overlays);
+            if (x % lanes == 0) {
+                const Ray8 ray = raysAt(x, y);
+                if (hasOverlay())
+                    overlaysAt(x, y, ray, overlays);
+                if (lampCount_)
+                    lampsThrough(x, y, ray, lamps);
+            }
             const std::size_t p = index(x, y);
-            const Seen seen = behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr);
+            const Seen seen = behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr,
+                                        lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr);
             const bool untouched = !plateColour_.empty() && isPlate(p);
             for (std::size_t c = 0; c < 3; ++c) {
                 const int ch = static_cast<int>(c);
@@ -141,8 +155,8 @@ Layers Frame::layers() const
             out.depth[p] = depthAt(x, y);
             float open = 0.f;
             for (int k = 0; k < clusterCount; ++k)
-                if (const Cluster& c = clusters_[p * clusterCount + static_cast<std::size_t>(k)]; c.held > 0.f)
-                    open += c.held / samples_[p] * std::max(0.f, through_[p].view[k]);
+                if (const Cluster& c = clusters_[p * clusterCount + static_cast<std::size_t>(k)]; c.held > 0)
+                    open += static_cast<float>(c.held) / samples_[p] * std::max(0.f, through_[p].view[k]);
             if (matte)
                 out.alpha[p] = 1.f - open;
         }

@@ -239,6 +239,76 @@ inline __m128 Frame::airUpTo(std::size_t cellIndex, float t, float logT, float& 
     return _mm_add_ps(from, _mm_mul_ps(_mm_sub_ps(to, from), _mm_set1_ps(u - static_cast<float>(s))));
 }
 
+std::vector<Frame::EvenGroup> Frame::evenGroupsOf(int y) const
+{
+    const std::size_t count = groupsPerRow(), noisy = air_->noisyCount();
+    std::vector<EvenGroup> groups(count);
+    std::vector<std::uint16_t> means(std::max<std::size_t>(1, noisy * lanes));
+    std::size_t batch[lanes];
+    int filled = 0;
+    const auto light = [&] {
+        // One place of each of eight groups: its fifth pixel, with the mean of its pixels' noise.
+        Ray8 ray = media::ray8(view_.position(), Vec3(0, 0, -1));
+        F8 depth = f8(1.f);
+        for (int i = 0; i < lanes; ++i) {
+            const std::size_t g = batch[std::min(i, filled - 1)];
+            const int x = static_cast<int>(g) * lanes + lanes / 2;
+            const Vec3 d = view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f);
+            ray.dx[i] = d.x, ray.dy[i] = d.y, ray.dz[i] = d.z;
+            depth[i] = groups[g].depth;
+            for (std::size_t q = 0; q < noisy; ++q) {
+                const std::uint16_t* own = &surfaceNoise_[(groupAt(x, y) * clusterCount * noisy + q) * lanes];
+                unsigned sum = 0, some = 0;
+                for (std::size_t k = 0; k < lanes; ++k)
+                    if (own[k]) {
+                        sum += own[k];
+                        ++some;
+                    }
+                means[q * lanes + static_cast<std::size_t>(i)] = static_cast<std::uint16_t>(some ? sum / some : 0);
+            }
+        }
+        F8 sun, sky, diffuse;
+        surfaceAir(ray, depth, f8(0.5f), noisy ? NoiseRecord{means.data(), false, f8(0.f)} : NoiseRecord(), sun, sky, diffuse);
+        for (int i = 0; i < filled; ++i) {
+            groups[batch[i]].sun = sun[i];
+            groups[batch[i]].sky = sky[i];
+            groups[batch[i]].diffuse = diffuse[i];
+        }
+        filled = 0;
+    };
+    for (std::size_t g = 0; g < count; ++g) {
+        const std::size_t p = index(static_cast<int>(g) * lanes, y);
+        std::uint64_t plain = 0;
+        if (static_cast<int>(g) * lanes + lanes > width_)
+            break;
+        std::memcpy(&plain, &plain_[p], 8);
+        const auto [nearest, deepest] = std::minmax_element(&sheet_[0][p], &sheet_[0][p] + lanes);
+        if (plain != 0x0101010101010101u || *deepest >= *nearest * 1.12f)
+            continue;
+        groups[g].is = true;
+        groups[g].depth = sheet_[0][p + lanes / 2];
+        batch[filled++] = g;
+        if (filled == lanes)
+            light();
+    }
+    if (filled > 0)
+        light();
+    return groups;
+}
+
+void Frame::betweenGroups(const std::vector<EvenGroup>& groups, std::size_t g, F8& sun, F8& sky, F8& diffuse)
+{
+    // Straight to the neighbours' places where they are of the same surface.
+    static constexpr float toward[2][lanes] = {{0.5f, 0.375f, 0.25f, 0.125f, 0, 0, 0, 0}, {0, 0, 0, 0, 0, 0.125f, 0.25f, 0.375f}};
+    const EvenGroup& own = groups[g];
+    const auto like = [&](std::size_t n) { return n < groups.size() && groups[n].is && groups[n].depth < own.depth * 1.2f && own.depth < groups[n].depth * 1.2f; };
+    const EvenGroup &left = like(g - 1) ? groups[g - 1] : own, &right = like(g + 1) ? groups[g + 1] : own;
+    const F8 l = load8(toward[0]), r = load8(toward[1]);
+    sun = own.sun + l * (left.sun - own.sun) + r * (right.sun - own.sun);
+    sky = own.sky + l * (left.sky - own.sky) + r * (right.sky - own.sky);
+    diffuse = own.diffuse + l * (left.diffuse - own.diffuse) + r * (right.diffuse - own.diffuse);
+}
+
 bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
 {
     if (!quickBuilt_ && !buildQuick(stop))
@@ -258,6 +328,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         const int y0 = std::clamp(static_cast<int>(std::floor(gy)), 0, quickHeight_ - 1), y1 = std::min(y0 + 1, quickHeight_ - 1);
         const float fy = std::clamp(gy - static_cast<float>(y0), 0.f, 1.f);
         Overlay overlays[lanes][clusterCount]; // of one group after the other
+        std::vector<F8> lamps;
+        const std::vector<EvenGroup> even8 = sample && hasNoise() ? std::vector<EvenGroup>() : evenGroupsOf(y);
         for (int x = 0; x < width_; x += lanes) {
             const Ray8 ray = raysAt(x, y);
             const F8 jitter = sample ? jitters(x, y, 0) : f8(0.5f); // places noise samples only
@@ -270,7 +342,10 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 std::memcpy(&allPlain, &plain_[p0], 8);
             const bool plain = inside && allPlain == 0x0101010101010101u;
             int depths = 1;
-            if (plain) {
+            if (plain && !even8.empty() && even8[static_cast<std::size_t>(x / lanes)].is) {
+                depth[0] = load8(&sheet_[0][p0]);
+                betweenGroups(even8, static_cast<std::size_t>(x / lanes), toSun[0], toSky[0], diffuse[0]);
+            } else if (plain) {
                 depth[0] = load8(&sheet_[0][p0]);
                 surfaceAir(ray, depth[0], jitter, surfaceNoise(group, 0, sample, f8(1.f)),
                            toSun[0], toSky[0], diffuse[0]);
@@ -363,6 +438,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                                         _mm_set1_ps(inverse));
                 }
             }
+            if (!plain && lampCount_ > 0)
+                lampsThrough(x, y, ray, lamps);
             for (int i = 0; !even && i < lanes && x + i < width_; ++i) {
                 const std::size_t p = p0 + static_cast<std::size_t>(i);
                 if (plain_[p] && inside) {
@@ -383,7 +460,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     through.sky[k] = toSky[k][i];
                     through.diffuse[k] = diffuse[k][i];
                 }
-                const Seen all = behindAir(p, y, through, overlaid ? overlays[i] : nullptr);
+                const Seen all = behindAir(p, y, through, overlaid ? overlays[i] : nullptr,
+                                           lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + i : nullptr);
                 const Vec3 l = all.behind + airLight * all.airTimes + all.veils;
                 got[i] = _mm_set_ps(0.f, l.z, l.y, l.x);
             }
