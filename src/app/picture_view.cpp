@@ -62,6 +62,7 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
         else
             session_.begin({});
     });
+    connect(&session, &Session::cursorPlaceChanged, this, qOverload<>(&QWidget::update));
     connect(&session, &Session::cursorDistanceChanged, this, qOverload<>(&QWidget::update));
     connect(&session, &Session::taskChanged, this, &PictureView::changeTask);
     connect(&session, &Session::pictureChanged, this, qOverload<>(&QWidget::update));
@@ -415,7 +416,8 @@ void PictureView::drawAids(QPainter& p)
         p.drawText(label, Qt::AlignCenter, name);
     }
     if (cursor_.x() >= 0 && button_ == Qt::NoButton && underMouse()) {
-        // What is under the cursor: distance, and how much of it comes through the air (noise left out).
+        // What is under the cursor: distance, and how much of it comes through the air; from the renderer's own march as soon
+        // as it has answered.
         const auto state = session_.shot();
         const float d = session_.distanceAt(QPointF((cursor_.x() + 0.5) / width(), (cursor_.y() + 0.5) / height()));
         if (d > 0.f && state) {
@@ -424,8 +426,10 @@ void PictureView::drawAids(QPainter& p)
             float depth = 0.f;
             for (const media::Medium& m : state->media)
                 depth += media::opticalDepth(m, view.position(), dir, 0.f, d);
+            const render::Sounding& sight = session_.sight();
+            const double through = sight.known() ? double(sight.transmittance.back()) : std::exp(-double(depth));
             const QString text = (d >= shot::Shot::farDistance * 0.999f ? QString("sky") : QString::fromStdString(formatQuantity(d, Quantity::Length))) +
-                                 QString("   T %1").arg(std::exp(-depth), 0, 'f', 2);
+                                 QString("   T %1").arg(through, 0, 'f', 2);
             p.setFont(figureFont(11));
             const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 16;
             const QRect box(width() - w - 10, height() - 30, w, 21);

@@ -169,6 +169,7 @@ void Session::replace(scene::Project project, const QString& file)
     freeCamera_.reset();
     thumbnails_.clear();
     previewed_.reset();
+    begin({});
     selected_.clear();
     readings_ = {};
     ownBorders_.clear();
