@@ -222,6 +222,8 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> spots, std::
 {
     const Vec3 origin = view_.position();
     const std::size_t pixel = index(x, y);
+    if (samples_[pixel] >= 60000.f)
+        return; // counts are 16 bits, and nothing is left to find
     const PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel])};
     const Vec3 direction = view_.direction(static_cast<float>(x) + tent(random(purposePixel)), static_cast<float>(y) + tent(random(purposePixel + 1)));
     geometry::Hit hit;
