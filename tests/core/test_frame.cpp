@@ -337,15 +337,16 @@ private Q_SLOTS:
         }
         live.setShot(s, 80, 48);
         QVERIFY(both.get_future().wait_for(std::chrono::seconds(60)) == std::future_status::ready);
-        const std::lock_guard lock(mutex);
+        // Not while asking the renderer, which may be handing over a picture.
+        QVERIFY(live.frameBytes() > 100000);
+        QCOMPARE(live.layers().width, 80);
+        const std::unique_lock lock(mutex);
         QCOMPARE(clean[0], std::pair(64, 40));
         QCOMPARE(clean[1], std::pair(80, 48));
-        QVERIFY(live.frameBytes() > 100000);
         // Distances come with the picture.
         QVERIFY(depth && depth->size() == 80u * 48u);
         for (const float d : *depth)
             QVERIFY(d > 0.f && d <= Shot::farDistance);
-        QCOMPARE(live.layers().width, 80);
     }
 
     void cancelledStillsLeaveNothingBehind()
