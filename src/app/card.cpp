@@ -42,14 +42,6 @@ QString plainField()
     return QString("QLineEdit{border:1px solid %1;background:%2;color:%3;padding:2px 5px}QLineEdit:focus{border-color:%4}")
         .arg(t.rule.name(), t.field.name(), t.text.name(), t.accent.name());
 }
-QColor displayColour(const Vec3& linear)
-{
-    const auto channel = [](float c) {
-        c = std::clamp(c, 0.f, 1.f);
-        return static_cast<int>(255.f * (c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f) + 0.5f);
-    };
-    return {channel(linear.x), channel(linear.y), channel(linear.z)};
-}
 } // namespace
 
 Card::Card(Session& session, const std::string& element, bool open, QWidget* parent)

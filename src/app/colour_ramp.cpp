@@ -11,21 +11,6 @@
 
 namespace hygros::app {
 using scene::ColourStop;
-namespace {
-QColor shown(const Vec3& linear)
-{
-    const auto channel = [](float c) {
-        c = std::clamp(c, 0.f, 1.f);
-        return static_cast<int>(255.f * (c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f) + 0.5f);
-    };
-    return {channel(linear.x), channel(linear.y), channel(linear.z)};
-}
-Vec3 linearOf(const QColor& c)
-{
-    const auto channel = [](double v) { return static_cast<float>(v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4)); };
-    return {channel(c.redF()), channel(c.greenF()), channel(c.blueF())};
-}
-} // namespace
 
 ColourRamp::ColourRamp(QWidget* parent) : QWidget(parent)
 {
@@ -81,7 +66,7 @@ void ColourRamp::paintEvent(QPaintEvent*)
         const ColourStop s = between(static_cast<float>(x / b.width()));
         // Over a dark and a light ground, so that opacity is seen.
         for (const auto& [ground, top, height] : {std::tuple(0.05f, b.top(), b.height() / 2), std::tuple(0.6f, b.center().y(), b.height() / 2)})
-            p.fillRect(QRectF(b.left() + x, top, 1, height), shown(Vec3(ground) * (1.f - s.opacity) + s.colour * s.opacity));
+            p.fillRect(QRectF(b.left() + x, top, 1, height), displayColour(Vec3(ground) * (1.f - s.opacity) + s.colour * s.opacity));
     }
     p.setRenderHint(QPainter::Antialiasing);
     QPolygonF line;
@@ -95,7 +80,7 @@ void ColourRamp::paintEvent(QPaintEvent*)
         const bool on = static_cast<int>(i) == chosen_;
         const QPointF f = flagAt(i);
         p.setPen(QPen(on ? t.accent : t.quiet, on ? 2 : 1.2));
-        p.setBrush(shown(stops_[i].colour));
+        p.setBrush(displayColour(stops_[i].colour));
         p.drawPolygon(QPolygonF{f + QPointF(0, -8), f + QPointF(6, 0), f + QPointF(6, 9), f + QPointF(-6, 9), f + QPointF(-6, 0)});
         p.setBrush(on ? t.accent : QColor("#f2f2f0"));
         p.setPen(QPen(QColor(0, 0, 0, 160), 1));
@@ -163,10 +148,10 @@ void ColourRamp::mouseDoubleClickEvent(QMouseEvent* e)
     held_ = Held::None;
     for (std::size_t i = 0; i < stops_.size(); ++i)
         if (QLineF(flagAt(i), e->position()).length() < 11) {
-            const QColor c = QColorDialog::getColor(shown(stops_[i].colour), this, "Colour of the stop");
+            const QColor c = QColorDialog::getColor(displayColour(stops_[i].colour), this, "Colour of the stop");
             if (!c.isValid())
                 return;
-            stops_[i].colour = linearOf(c);
+            stops_[i].colour = linearColour(c);
             Q_EMIT stopsEdited(stops_, false);
             update();
             return;

@@ -423,10 +423,10 @@ void PictureView::drawAids(QPainter& p)
         if (d > 0.f && state) {
             const geometry::View view(session_.camera(), width(), height());
             const Vec3 dir = view.direction(static_cast<float>(cursor_.x()) + 0.5f, static_cast<float>(cursor_.y()) + 0.5f);
+            const render::Sounding& sight = session_.sight();
             float depth = 0.f;
             for (const media::Medium& m : state->media)
-                depth += media::opticalDepth(m, view.position(), dir, 0.f, d);
-            const render::Sounding& sight = session_.sight();
+                depth += sight.known() ? 0.f : media::opticalDepth(m, view.position(), dir, 0.f, d);
             const double through = sight.known() ? double(sight.transmittance.back()) : std::exp(-double(depth));
             const QString text = (d >= shot::Shot::farDistance * 0.999f ? QString("sky") : QString::fromStdString(formatQuantity(d, Quantity::Length))) +
                                  QString("   T %1").arg(through, 0, 'f', 2);

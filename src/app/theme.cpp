@@ -1,5 +1,7 @@
 #include "app/theme.h"
 
+#include "base/srgb.h"
+
 #include <QApplication>
 #include <QFontDatabase>
 #include <QPalette>
@@ -33,6 +35,17 @@ QColor familyHue(scene::Family family)
     case scene::Family::Finish: return QColor("#C9C9C9");
     }
     return {};
+}
+
+QColor displayColour(const Vec3& linear)
+{
+    const auto channel = [](float c) { return static_cast<int>(255.f * srgbOfLinear(std::clamp(c, 0.f, 1.f)) + 0.5f); };
+    return {channel(linear.x), channel(linear.y), channel(linear.z)};
+}
+
+Vec3 linearColour(const QColor& c)
+{
+    return {linearOfSrgb(c.redF()), linearOfSrgb(c.greenF()), linearOfSrgb(c.blueF())};
 }
 
 QFont textFont(int pixels, int weight)

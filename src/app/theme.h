@@ -17,6 +17,9 @@ struct Theme {
 
 /// Thin hue of a family: a card's edge, a line in the Transect.
 QColor familyHue(scene::Family family);
+/// A linear colour as it is shown, and back.
+QColor displayColour(const Vec3& linear);
+Vec3 linearColour(const QColor& shown);
 /// Inter for words; weight as QFont::Weight.
 QFont textFont(int pixels, int weight = QFont::Normal);
 /// B612 for figures, whose digits align.

@@ -16,9 +16,9 @@ void TransectView::drawAir(QPainter& p)
         return;
     p.setRenderHint(QPainter::SmoothPixmapTransform);
     p.drawImage(r, air_);
-    if (const auto own = airOf_.find(session_.hovered()); own != airOf_.end()) {
+    if (const QImage* own = airOf(session_.hovered())) {
         p.setOpacity(0.45);
-        p.drawImage(r, own->second);
+        p.drawImage(r, *own);
         p.setOpacity(1.0);
     }
 }

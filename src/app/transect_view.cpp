@@ -170,17 +170,6 @@ void TransectView::measure()
     outlinedFrom_ = shot->camera;
     outlinedAcross_ = across_;
     outlinedLog_ = logarithmic_;
-    // How opaque a tenth of the way across is; in a view of tens of metres still at least 25 m of it.
-    const float metres = std::max(25.f, static_cast<float>(logarithmic_ ? 25.0 : (farthest_ - nearest_) * 0.02));
-    const auto drawn = [&](const QColor& hue, const auto& sigmaAt) {
-        QImage image(columns, rows, QImage::Format_ARGB32_Premultiplied);
-        for (int r = 0; r < rows; ++r)
-            for (int c = 0; c < columns; ++c) {
-                const int a = static_cast<int>(235.f * (1.f - std::exp(-metres * sigmaAt(static_cast<std::size_t>(r * columns + c)))));
-                image.setPixel(c, rows - 1 - r, qPremultiply(qRgba(hue.red(), hue.green(), hue.blue(), a)));
-            }
-        return image;
-    };
     air_ = drawn(familyHue(scene::Family::Air), [&](std::size_t i) {
         float sigma = 0.f;
         for (const auto& sheet : reading_.sheets)
@@ -188,8 +177,29 @@ void TransectView::measure()
         return sigma;
     });
     airOf_.clear();
+}
+
+QImage TransectView::drawn(const QColor& hue, const std::function<float(std::size_t)>& sigmaAt) const
+{
+    // How opaque 25 m of it is; on an even scale a fiftieth of the way across, if that is more.
+    const float metres = std::max(25.f, static_cast<float>(logarithmic_ ? 25.0 : (farthest_ - nearest_) * 0.02));
+    QImage image(columns, rows, QImage::Format_ARGB32_Premultiplied);
+    for (int r = 0; r < rows; ++r)
+        for (int c = 0; c < columns; ++c) {
+            const int a = static_cast<int>(235.f * (1.f - std::exp(-metres * sigmaAt(static_cast<std::size_t>(r * columns + c)))));
+            image.setPixel(c, rows - 1 - r, qPremultiply(qRgba(hue.red(), hue.green(), hue.blue(), a)));
+        }
+    return image;
+}
+
+const QImage* TransectView::airOf(const std::string& element)
+{
+    if (const auto kept = airOf_.find(element); kept != airOf_.end())
+        return &kept->second;
     for (const auto& sheet : reading_.sheets)
-        airOf_[sheet.id] = drawn(QColor("#B4C95A"), [&](std::size_t i) { return sheet.extinction[i]; });
+        if (sheet.id == element)
+            return &(airOf_[element] = drawn(QColor("#B4C95A"), [&](std::size_t i) { return sheet.extinction[i]; }));
+    return nullptr;
 }
 
 std::string TransectView::elementAt(const QPointF& p) const

@@ -67,6 +67,10 @@ private:
     void drawAxes(QPainter& p);
     void drawHandles(QPainter& p);
     std::string elementAt(const QPointF& p) const;
+    /// Extinctions of the reading's grid as a picture of one hue.
+    QImage drawn(const QColor& hue, const std::function<float(std::size_t)>& sigmaAt) const;
+    /// One element's air, drawn when it is first pointed at; null when it has none here.
+    const QImage* airOf(const std::string& element);
 
     Session& session_;
     reading::Transect reading_;

@@ -10,7 +10,7 @@
 #include "app/theme.h"
 #include "app/transect_view.h"
 #include "image/image.h"
-#include "support.h"
+#include "window_support.h"
 
 #include <QDialog>
 #include <QLabel>
@@ -22,6 +22,7 @@
 
 using namespace hygros;
 using namespace hygros::app;
+using test::drag;
 
 class TestAir : public QObject {
     Q_OBJECT
@@ -33,22 +34,7 @@ class TestAir : public QObject {
     TransectView& transect() { return window_->transect(); }
     const scene::Element& element(const char* id) { return *session().project().find(id); }
     double number(const char* id, const char* parameter) { return std::get<double>(element(id).value(parameter)); }
-    bool settle()
-    {
-        for (int i = 0; i < 4500; ++i) {
-            if (session().isSettled())
-                return true;
-            QTest::qWait(20);
-        }
-        return false;
-    }
-    void drag(QWidget& w, QPointF from, QPointF to)
-    {
-        QTest::mousePress(&w, Qt::LeftButton, {}, from.toPoint());
-        for (int i = 1; i <= 5; ++i)
-            QTest::mouseMove(&w, (from + (to - from) * i / 5).toPoint());
-        QTest::mouseRelease(&w, Qt::LeftButton, {}, to.toPoint());
-    }
+    bool settle() { return test::settle(session()); }
     void wheel(QWidget& w, QPointF at, int turns, Qt::KeyboardModifiers keys = {})
     {
         QWheelEvent e(at, w.mapToGlobal(at), {}, {0, 120 * turns}, Qt::NoButton, keys, Qt::NoScrollPhase, false);
@@ -74,12 +60,7 @@ class TestAir : public QObject {
     }
 
 private Q_SLOTS:
-    void initTestCase()
-    {
-        QCoreApplication::setOrganizationName("hygros-tests");
-        QStandardPaths::setTestModeEnabled(true);
-        applyTheme();
-    }
+    void initTestCase() { test::prepareApplication(); }
     void init()
     {
         window_ = std::make_unique<MainWindow>();

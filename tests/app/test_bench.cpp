@@ -12,7 +12,7 @@
 #include "app/theme.h"
 #include "app/tone_curve.h"
 #include "app/transect_view.h"
-#include "support.h"
+#include "window_support.h"
 
 #include <QClipboard>
 #include <QLineEdit>
@@ -22,6 +22,7 @@
 
 using namespace hygros;
 using namespace hygros::app;
+using test::drag;
 
 class TestBench : public QObject {
     Q_OBJECT
@@ -30,22 +31,7 @@ class TestBench : public QObject {
 
     Session& session() { return window_->session(); }
     double value(const char* element, const char* parameter) { return std::get<double>(session().project().find(element)->value(parameter)); }
-    bool settle()
-    {
-        for (int i = 0; i < 3000; ++i) {
-            if (session().isSettled())
-                return true;
-            QTest::qWait(20);
-        }
-        return false;
-    }
-    void drag(QWidget& w, QPoint from, QPoint to)
-    {
-        QTest::mousePress(&w, Qt::LeftButton, {}, from);
-        for (int i = 1; i <= 5; ++i)
-            QTest::mouseMove(&w, from + (to - from) * i / 5);
-        QTest::mouseRelease(&w, Qt::LeftButton, {}, to);
-    }
+    bool settle() { return test::settle(session()); }
     QAction* action(const char* menu, const QString& text)
     {
         for (QAction* m : window_->menuBar()->actions())
@@ -67,12 +53,7 @@ class TestBench : public QObject {
     }
 
 private Q_SLOTS:
-    void initTestCase()
-    {
-        QCoreApplication::setOrganizationName("hygros-tests");
-        QStandardPaths::setTestModeEnabled(true);
-        applyTheme();
-    }
+    void initTestCase() { test::prepareApplication(); }
     void init()
     {
         window_ = std::make_unique<MainWindow>();

@@ -9,7 +9,7 @@
 #include "app/theme.h"
 #include "app/transect_view.h"
 #include "image/image.h"
-#include "support.h"
+#include "window_support.h"
 
 #include <QCheckBox>
 #include <QClipboard>
@@ -82,12 +82,7 @@ class TestWindow : public QObject {
     }
 
 private Q_SLOTS:
-    void initTestCase()
-    {
-        QCoreApplication::setOrganizationName("hygros-tests");
-        QStandardPaths::setTestModeEnabled(true);
-        applyTheme();
-    }
+    void initTestCase() { test::prepareApplication(); }
     void init()
     {
         window_ = std::make_unique<MainWindow>();

@@ -1,6 +1,9 @@
 #include "image/image.h"
 #include "support.h"
 
+#include <cmath>
+#include <span>
+
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
@@ -131,6 +134,45 @@ private Q_SLOTS:
         const auto g = cli({"info", cut.fileName()});
         QCOMPARE(g.code, 2);
         QVERIFY(g.err.contains("truncated"));
+    }
+
+    void aPlateGoesThroughUnchangedAndWhatIsOddIsNoted()
+    {
+        // Plate and air by the command line alone; the depth of another size is left out and said so.
+        const QString project = QString(SOURCE_DIR) + "/demo/plate.hygros", out = dir_.filePath("plate.exr");
+        const auto r = cli({"render", project, "--out", out, "--layers", "all", "--size", "960x540", "--samples", "1", "--set", "veil.stops=0 #808080 0%; 1 #ffffff 50%"});
+        QCOMPARE(r.code, 0);
+        QVERIFY2(!r.err.contains("note:"), qPrintable(r.err));
+        const image::Image before = image::readImage(std::string(SOURCE_DIR) + "/demo/marl-plate.exr"), after = image::readImage(out.toStdString());
+        const int from = before.channel("R"), to = after.channel("plate.R");
+        QVERIFY(from >= 0 && to >= 0);
+        for (int y = 0; y < 540; y += 7)
+            for (int x = 0; x < 960; x += 5)
+                QCOMPARE(after.at(x, y)[to], before.at(x, y)[from]);
+        image::Image small(8, 8, {"Z"});
+        image::writeExr(dir_.filePath("small.exr").toStdString(), small);
+        const auto odd = cli({"render", project, "--out", dir_.filePath("odd.png"), "--size", "64x36", "--samples", "1", "--set",
+                              "plate.depth=" + dir_.filePath("small.exr")});
+        QCOMPARE(odd.code, 0);
+        QVERIFY2(odd.err.contains("note: The lock, as it came: The depth is 8×8"), qPrintable(odd.err));
+    }
+
+    void groundFogCleanAirAndADeckRenderByTheCommandLine()
+    {
+        const QString out = dir_.filePath("valley.exr");
+        const auto r = cli({"render", QString(SOURCE_DIR) + "/demo/valley-inversion.hygros", "--out", out, "--layers", "all", "--size", "96x54", "--samples", "2"});
+        QCOMPARE(r.code, 0);
+        const image::Image in = image::readImage(out.toStdString());
+        double red = 0.0, blue = 0.0;
+        for (int y = 0; y < 54; ++y)
+            for (int x = 0; x < 96; ++x)
+                for (const float v : std::span(in.at(x, y), in.channels.size()))
+                    QVERIFY(std::isfinite(v));
+        for (int x = 0; x < 96; ++x) { // the far hills: blue is lost before red
+            red += double(in.at(x, 26)[in.channel("transmittance.R")]);
+            blue += double(in.at(x, 26)[in.channel("transmittance.B")]);
+        }
+        QVERIFY(red > 1.2 * blue && blue > 0.0);
     }
 
     void parametersAreListedWithUnitRangeAndDefault()

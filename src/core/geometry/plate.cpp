@@ -1,6 +1,7 @@
 #include "geometry/plate.h"
 
 #include "base/error.h"
+#include "base/srgb.h"
 #include "geometry/set_geometry.h"
 #include "image/image.h"
 
@@ -18,7 +19,6 @@ bool isCoded(const fs::path& file)
     // Whole numbers are display-referred; floating point is linear.
     return image::imageFacts(file).format.find("int") != std::string::npos;
 }
-float decoded(float c) { return c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f); }
 
 /// Channels of the colour picture, by name or, for a grey one, thrice the same.
 bool findColour(const image::Image& in, const std::string& layer, int at[3])
@@ -84,7 +84,7 @@ std::shared_ptr<Plate> loadPlate(const PlateSource& s)
         for (std::size_t c = 0; c < 3; ++c) {
             float v = picture.pixels[p * stride + static_cast<std::size_t>(at[c])];
             if (coded)
-                v = decoded(v);
+                v = linearOfSrgb(v);
             plate->rgb[p * 3 + c] = s.brightness == 0.f ? v : v * gain;
             odd += !std::isfinite(v);
         }

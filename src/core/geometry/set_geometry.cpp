@@ -1,6 +1,7 @@
 #include "geometry/set_geometry.h"
 
 #include "base/error.h"
+#include "base/srgb.h"
 
 #include <algorithm>
 #include <array>
@@ -13,8 +14,7 @@ const std::array<float, 256>& linearOfByte()
     static const std::array<float, 256> table = [] {
         std::array<float, 256> t{};
         for (unsigned i = 0; i < 256; ++i) {
-            const float c = static_cast<float>(i) / 255.f;
-            t[i] = c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f);
+            t[i] = linearOfSrgb(static_cast<float>(i) / 255.f);
         }
         return t;
     }();

@@ -347,7 +347,7 @@ F8 aboveGround8(const Medium& m, F8 x, F8 y, F8 z)
 {
     if (!any(y < m.ground->highest() + m.top))
         return f8(0.f);
-    const float f = std::max(1e-3f, m.falloff);
+    const float f = groundFade(m);
     return rampIntegral((m.top - overGround(m, x, y, z)) * (1.f / f)) * f;
 }
 

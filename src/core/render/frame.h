@@ -182,6 +182,8 @@ private:
     };
     /// `lamps`: this pixel's lane of lampsThrough(), or null.
     Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps = nullptr) const;
+    /// Calls use(x, pixel, seen) for the pixels of a row after the last march.
+    template <class Use> void overSeenRow(int y, const Use& use) const;
     Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps) const;
     Vec3 plateAt(std::size_t pixel) const { return Vec3(plateColour_[pixel * 3], plateColour_[pixel * 3 + 1], plateColour_[pixel * 3 + 2]); }
     /// Whether the plate is all that a pixel shows.

@@ -41,6 +41,24 @@ void Frame::overlaysAt(int x, int y, const Ray8& ray, Overlay (*out)[clusterCoun
     }
 }
 
+template <class Use> void Frame::overSeenRow(int y, const Use& use) const
+{
+    Overlay overlays[lanes][clusterCount];
+    std::vector<F8> lamps;
+    for (int x = 0; x < width_; ++x) {
+        if (x % lanes == 0) {
+            const Ray8 ray = raysAt(x, y);
+            if (hasOverlay())
+                overlaysAt(x, y, ray, overlays);
+            if (lampCount_)
+                lampsThrough(x, y, ray, lamps);
+        }
+        const std::size_t p = index(x, y);
+        use(x, p, behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr,
+                            lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr));
+    }
+}
+
 void Frame::resolve(std::vector<float>& rgb) const
 {
     rgb.resize(span_.size() * 3);
@@ -55,19 +73,7 @@ void Frame::resolve(std::vector<float>& rgb) const
                     a[c] += airSpot_[(q * lampCount_ + l) * 3 + static_cast<std::size_t>(c)] * spotShare;
             return a;
         };
-        Overlay overlays[lanes][clusterCount];
-        std::vector<F8> lamps;
-        for (int x = 0; x < width_; ++x) {
-            if (x % lanes == 0) {
-                const Ray8 ray = raysAt(x, y);
-                if (hasOverlay())
-                    overlaysAt(x, y, ray, overlays);
-                if (lampCount_)
-                    lampsThrough(x, y, ray, lamps);
-            }
-            const std::size_t p = index(x, y);
-            const Seen seen = behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr,
-                                        lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr);
+        overSeenRow(y, [&](int x, std::size_t p, const Seen& seen) {
             Vec3 air(0.f);
             if (smooth) {
                 // One value a pixel carries a whole dither tile's error: average over 4×4 where the depth agrees.
@@ -90,7 +96,7 @@ void Frame::resolve(std::vector<float>& rgb) const
             const Vec3 picture = seen.behind + air * seen.airTimes + seen.veils;
             for (std::size_t c = 0; c < 3; ++c)
                 rgb[p * 3 + c] = picture[static_cast<int>(c)];
-        }
+        });
     });
 }
 
@@ -118,19 +124,7 @@ Layers Frame::layers() const
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
         const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[row]));
-        Overlay overlays[lanes][clusterCount];
-        std::vector<F8> lamps;
-        for (int x = 0; x < width_; ++x) {
-            if (x % lanes == 0) {
-                const Ray8 ray = raysAt(x, y);
-                if (hasOverlay())
-                    overlaysAt(x, y, ray, overlays);
-                if (lampCount_)
-                    lampsThrough(x, y, ray, lamps);
-            }
-            const std::size_t p = index(x, y);
-            const Seen seen = behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr,
-                                        lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr);
+        overSeenRow(y, [&](int x, std::size_t p, const Seen& seen) {
             const bool untouched = !plateColour_.empty() && isPlate(p);
             for (std::size_t c = 0; c < 3; ++c) {
                 const int ch = static_cast<int>(c);
@@ -159,7 +153,7 @@ Layers Frame::layers() const
                     open += static_cast<float>(c.held) / samples_[p] * std::max(0.f, through_[p].view[k]);
             if (matte)
                 out.alpha[p] = 1.f - open;
-        }
+        });
     });
     return out;
 }

@@ -1,5 +1,7 @@
 #include "scene/parameter.h"
 
+#include "base/srgb.h"
+
 #include <algorithm>
 #include <cmath>
 #include <sstream>
@@ -27,7 +29,7 @@ std::optional<Vec3> hexColour(const std::string& text)
         return std::nullopt;
     const auto channel = [&](std::size_t at) {
         const float c = static_cast<float>(std::stoi(text.substr(at, 2), nullptr, 16)) / 255.f;
-        return c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f);
+        return linearOfSrgb(c);
     };
     return Vec3(channel(1), channel(3), channel(5));
 }
