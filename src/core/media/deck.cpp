@@ -151,18 +151,23 @@ DeckShadow::DeckShadow(const CloudDeck& deck, const Vec3& sun, const Vec3& eye) 
     mean_ = static_cast<float>(total / static_cast<double>(through_.size()));
 }
 
+F8 DeckShadow::above8(F8 y) const { return clamp8((base_ + thickness_ - y) * (1.f / thickness_), 0.f, 1.f); }
+
 F8 DeckShadow::depth8(F8 x, F8 y, F8 z) const
 {
-    const F8 above = clamp8((base_ + thickness_ - y) * (1.f / thickness_), 0.f, 1.f);
-    if (!any(above > 0.f))
-        return f8(0.f);
+    const F8 above = above8(y);
+    return any(above > 0.f) ? whole8(x, y, z) * above : f8(0.f);
+}
+
+F8 DeckShadow::whole8(F8 x, F8 y, F8 z) const
+{
     const F8 rise = base_ - y; // down again for points inside
     const F8 u = (x + slopeX_ * rise - x0_) * (1.f / cell_), v = (z + slopeZ_ * rise - z0_) * (1.f / cell_);
     const float last = size - 1;
     const F8 in = clamp8(min8(min8(u, last - u), min8(v, last - v)) * (1.f / 24.f), 0.f, 1.f);
     const F8 cu = clamp8(u, 0.f, last - 1e-2f), cv = clamp8(v, 0.f, last - 1e-2f);
     const F8 through = mean_ + (bilinear8(through_.data(), size, cu, cv) - mean_) * in;
-    return -log8(max8(through, f8(1e-6f))) * above;
+    return -log8(max8(through, f8(1e-6f)));
 }
 
 void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const Ray8& ray, F8 end, F8 jitter, float horizon, DeckLight8& out)

@@ -50,6 +50,9 @@ public:
     DeckShadow(const CloudDeck& deck, const Vec3& sun, const Vec3& eye);
     /// Optical depth to the sun from points; inside the deck by the share of it that is above.
     F8 depth8(F8 x, F8 y, F8 z) const;
+    /// The same from below the deck, and the share of it that lies above height y.
+    F8 whole8(F8 x, F8 y, F8 z) const;
+    F8 above8(F8 y) const;
     float mean() const { return mean_; } ///< transmittance
 
 private:

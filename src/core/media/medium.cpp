@@ -292,7 +292,7 @@ F8 pattern8(const Medium& m, F8 x, F8 y, F8 z)
 {
     F8 p = f8(1.f);
     if (m.ground)
-        p = select(y > m.ground->floor8(x, z) - underGround, ramp((m.top - overGround(m, x, y, z)) * (1.f / groundFade(m))), f8(0.f));
+        p = select(y > m.ground->floor8(x, z) - underGround, atHeight8(m, overGround(m, x, y, z)), f8(0.f));
     else if (m.inside)
         p = ramp(m.inside->depth8(x, y, z) * (1.f / std::max(m.falloff, 1e-3f)));
     return any(p > 0.f) ? p * detail8(m, x, y, z) : p;
@@ -308,8 +308,6 @@ F8 groundShare8(const Medium& m, const Ray8& ray, F8 t0, F8 t1, F8 split)
         return Over{y - m.ground->height8(x, z), y - m.ground->floor8(x, z) + underGround};
     };
     const float fade = groundFade(m);
-    // ∫ ramp((top − h)/fade) dh from h up.
-    const auto above = [&](F8 h) { return rampIntegral((m.top - h) * (1.f / fade)) * fade; };
     const auto meanOf = [&](Over a, Over b) {
         // The part over the real ground: from u0 to u1 of the way.
         const F8 drop = b.floor - a.floor, safe = select(abs8(drop) < 1e-4f, f8(1e-4f), drop), cross = -a.floor / safe;
@@ -317,7 +315,7 @@ F8 groundShare8(const Medium& m, const Ray8& ray, F8 t0, F8 t1, F8 split)
         const F8 part = select((a.floor < 0.f) & (b.floor < 0.f), f8(0.f), max8(f8(0.f), u1 - u0));
         const F8 h0 = a.top + (b.top - a.top) * u0, h1 = a.top + (b.top - a.top) * u1, dh = h1 - h0;
         const I8 level = abs8(dh) < 0.02f * fade;
-        const F8 mean = select(level, ramp((m.top - 0.5f * (h0 + h1)) * (1.f / fade)), (above(h0) - above(h1)) / select(level, f8(1.f), dh));
+        const F8 mean = select(level, atHeight8(m, 0.5f * (h0 + h1)), (aboveHeight8(m, h0) - aboveHeight8(m, h1)) / select(level, f8(1.f), dh));
         return mean * part;
     };
     const Over a = over(t0), b = over(t0 + (t1 - t0) * split), c = over(t1);
@@ -347,9 +345,16 @@ F8 aboveGround8(const Medium& m, F8 x, F8 y, F8 z)
 {
     if (!any(y < m.ground->highest() + m.top))
         return f8(0.f);
-    const float f = groundFade(m);
-    return rampIntegral((m.top - overGround(m, x, y, z)) * (1.f / f)) * f;
+    return aboveHeight8(m, overGround(m, x, y, z));
 }
+
+F8 aboveHeight8(const Medium& m, F8 over)
+{
+    const float f = groundFade(m);
+    return rampIntegral((m.top - over) * (1.f / f)) * f;
+}
+
+F8 atHeight8(const Medium& m, F8 over) { return ramp((m.top - over) * (1.f / groundFade(m))); }
 
 float extinction(const Medium& m, const Vec3& p)
 {

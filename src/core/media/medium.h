@@ -105,8 +105,11 @@ F8 detail8(const Medium& medium, F8 x, F8 y, F8 z);
 /// Shape::Ground: mean share of [t0, t1] that lies in the fog, density counted; the way over the ground is taken as straight between
 /// t0, a place `split` (0…1) of the way, and t1.
 F8 groundShare8(const Medium& medium, const Ray8& ray, F8 t0, F8 t1, F8 split);
-/// Shape::Ground: metres of full density straight above a point.
+/// Shape::Ground: metres of full density straight above a point, and above one that is `over` metres over the ground.
 F8 aboveGround8(const Medium& medium, F8 x, F8 y, F8 z);
+F8 aboveHeight8(const Medium& medium, F8 over);
+/// Shape::Ground: density as a share, `over` metres over the ground; noise and ends left out.
+F8 atHeight8(const Medium& medium, F8 over);
 
 /// Extinction at a point, noise included [1/m].
 float extinction(const Medium& medium, const Vec3& p);

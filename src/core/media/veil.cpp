@@ -20,21 +20,37 @@ void stopsAt(const Veil& v, F8 u, F8 colour[3], F8& opacity)
     }
 }
 
-void veil8(const Veil& v, const Ray8& ray, F8 depth, float horizon, F8 times[3], F8 plus[3])
+namespace {
+/// How much of the horizon's unevenness a direction gets.
+F8 horizonWeight(const Veil& v, const Ray8& ray)
+{
+    const F8 elevation = ray.dy * (1.f / std::max(1e-3f, v.horizonAngle));
+    return exp8(-(elevation * elevation));
+}
+constexpr float leastWeight = 0.02f;
+} // namespace
+
+F8 veilWisps8(const Veil& v, const Ray8& ray)
+{
+    if (!any(horizonWeight(v, ray) > leastWeight))
+        return f8(0.f);
+    Noise n;
+    n.scale = v.horizonSize;
+    n.octaves = 3;
+    n.seed = v.seed;
+    return octaves8(n, ray.dx, ray.dy, ray.dz);
+}
+
+void veil8(const Veil& v, const Ray8& ray, F8 depth, float horizon, F8 times[3], F8 plus[3], const F8* wisps)
 {
     const I8 backdrop = depth >= horizon;
     F8 distance = depth;
     if (v.horizonStrength != 0.f) {
-        const F8 elevation = ray.dy * (1.f / std::max(1e-3f, v.horizonAngle)), weight = exp8(-(elevation * elevation));
+        const F8 weight = horizonWeight(v, ray);
         // Where even the widest shift leaves the veil as it is, none is worked out.
         const float widest = std::exp2(2.f * std::abs(v.horizonStrength));
-        if (any((weight > 0.02f) & (depth < v.far * widest) & (depth * widest > v.near))) {
-            Noise n;
-            n.scale = v.horizonSize;
-            n.octaves = 3;
-            n.seed = v.seed;
-            distance = depth * exp8(octaves8(n, ray.dx, ray.dy, ray.dz) * weight * (v.horizonStrength * 2.f * 0.69314718f));
-        }
+        if (any((weight > leastWeight) & (depth < v.far * widest) & (depth * widest > v.near)))
+            distance = depth * exp8((wisps ? *wisps : veilWisps8(v, ray)) * weight * (v.horizonStrength * 2.f * 0.69314718f));
     }
     const F8 share = select(backdrop, f8(v.backdropShare), f8(1.f));
     F8 colour[3], far;

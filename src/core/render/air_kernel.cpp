@@ -23,6 +23,7 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
         d.bounded = m.shape != Shape::Thinning;
         d.flat = media::isFlat(m);
         d.clean = m.clean;
+        grounds_ += m.ground ? 1 : 0;
         clean_ = clean_ || m.clean;
         d.bound = media::patternBound(m);
         d.clear = m.clear;
@@ -75,15 +76,22 @@ F8 AirModel::columnTo(const MediumData& d, const Vec3& direction, float flatScal
 {
     if (d.flat)
         return d.above(y) * flatScale;
-    if (d.medium->ground)
-        return media::aboveGround8(*d.medium, x, y, z) * (d.sigma * flatScale); // as if level around the point
     const Ray8 ray{x, y, z, f8(direction.x), f8(direction.y), f8(direction.z)};
     const float share = d.medium->inside ? d.medium->inside->fill() : 1.f;
     return media::profileIntegral8(*d.medium, ray, f8(0.f), f8(media::outsideDistance)) * (d.sigma * share);
 }
 
-void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare, F8& diffused) const
+void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare, F8& diffused, float* kept) const
 {
+    const auto keptOr = [&](const auto& lookUp) {
+        if (!kept)
+            return lookUp();
+        float* own = kept;
+        kept += lanes;
+        if (own[0] == unkept)
+            store8(own, lookUp());
+        return load8(own);
+    };
     F8 slantDiffusing = f8(0.f), toSun = f8(0.f), diffusing = f8(0.f), absorbed = f8(0.f);
     for (const MediumData& d : media_) {
         if (d.clean)
@@ -91,6 +99,11 @@ void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F
         F8 up, slant;
         if (d.flat) {
             up = d.above(y);
+            slant = up * sunScale_;
+        } else if (d.medium->ground) {
+            // As if level around the point.
+            const media::Medium& m = *d.medium;
+            up = kept || any(y < m.ground->highest() + m.top) ? media::aboveHeight8(m, y - keptOr([&] { return m.ground->height8(x, z); })) * d.sigma : f8(0.f);
             slant = up * sunScale_;
         } else {
             up = columnTo(d, Vec3(0, 1, 0), 1.f, x, y, z);
@@ -104,10 +117,12 @@ void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F
     for (const media::CloudDeck& deck : shot_.decks) {
         // Below it all of its mean column, inside in part.
         const F8 share = clamp8((deck.base + deck.thickness - y) * (1.f / deck.thickness), 0.f, 1.f);
-        if (!any(share > 0.f))
+        if (!any(share > 0.f) && !kept)
             continue;
         const float spread = 0.75f * (1.f - deck.phase.meanCosine());
-        const F8 slant = deck.shadow ? deck.shadow->depth8(x, y, z) : f8(0.f);
+        F8 slant = f8(0.f);
+        if (deck.shadow)
+            slant = kept ? keptOr([&] { return deck.shadow->whole8(x, y, z); }) * deck.shadow->above8(y) : deck.shadow->depth8(x, y, z);
         toSun += slant;
         slantDiffusing += slant * spread;
         diffusing += share * (deck.meanColumn * spread);
@@ -115,9 +130,9 @@ void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F
     }
     sunDepth = toSun;
     // kept/(1 + a) and kept/(1 + b) with one division.
-    const F8 a = 1.f + diffusing, b = 1.f + slantDiffusing, kept = exp8(-absorbed) / (a * b);
-    skyShare = kept * b;
-    diffused = kept * a;
+    const F8 a = 1.f + diffusing, b = 1.f + slantDiffusing, left = exp8(-absorbed) / (a * b);
+    skyShare = left * b;
+    diffused = left * a;
 }
 
 F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const
@@ -193,12 +208,11 @@ F8 AirModel::depthTo(const Vec3& target, F8 x, F8 y, F8 z) const
             continue;
         if (m.medium->ground) {
             // The way over the ground as straight from end to end.
-            const F8 tx = f8(target.x), ty = f8(target.y), tz = f8(target.z);
-            const F8 from = media::aboveGround8(*m.medium, x, y, z), to = media::aboveGround8(*m.medium, tx, ty, tz);
-            const F8 rise = (ty - m.medium->ground->height8(tx, tz)) - (y - m.medium->ground->height8(x, z));
+            const media::Medium& g = *m.medium;
+            const F8 from = y - g.ground->height8(x, z), to = target.y - g.ground->height8(f8(target.x), f8(target.z)), rise = to - from;
             const I8 level = abs8(rise) < 0.05f;
-            const F8 there = clamp8((m.medium->top - (y - m.medium->ground->height8(x, z))) * (1.f / std::max(1e-3f, m.medium->falloff)), 0.f, 1.f);
-            depth += m.sigma * length * select(level, there, (from - to) / select(level, f8(1.f), rise));
+            depth += m.sigma * length *
+                     select(level, media::atHeight8(g, from), (media::aboveHeight8(g, from) - media::aboveHeight8(g, to)) / select(level, f8(1.f), rise));
         } else if (m.medium->inside) {
             for (int k = 0; k < 4; ++k) {
                 const F8 t = length * (0.125f + 0.25f * static_cast<float>(k));
@@ -283,7 +297,7 @@ namespace {
 template <bool clean> void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profile)[4], int onlyMedium)
 {
     const auto media = model.media();
-    const std::size_t count = media.size(), noisy = model.noisyCount();
+    const std::size_t count = media.size(), noisy = model.noisyCount(), keptLanes = model.keptCount() * lanes;
     sums.prepare(count);
     const int n = in.segments;
     const Segments8 grid(in.end, n);
@@ -428,10 +442,11 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
                               select(depth < 1e-3f, 1.f - 0.5f * depth, (1.f - left) / max8(depth, f8(1e-12f)));
         }
         if (any(total + cleanTotal > 0.f) && model.shot().sky) {
-            const F8 tm = min8(max8(where / max8(total + cleanTotal, f8(1e-12f)), t0), t1);
+            // Where there is nothing yet the middle stands in, for what is kept of the place.
+            const F8 tm = select(total + cleanTotal > 1e-12f, min8(max8(where / max8(total + cleanTotal, f8(1e-12f)), t0), t1), 0.5f * (t0 + t1));
             const F8 x = in.ray.x(tm), y = in.ray.y(tm), z = in.ray.z(tm);
             F8 sunTau, skyShare, diffused;
-            model.lightWays(x, y, z, sunModulation, sunTau, skyShare, diffused);
+            model.lightWays(x, y, z, sunModulation, sunTau, skyShare, diffused, in.kept ? in.kept + static_cast<std::size_t>(i) * keptLanes : nullptr);
             const F8 sunny = in.sunSeen ? in.sunSeen[i] : f8(1.f), open = in.skySeen ? in.skySeen[i / 3] : f8(1.f);
             const F8 quarter = exp8(sunTau * -0.25f), half = quarter * quarter, full = half * half;
             const F8 weight = through * held * reach;

@@ -52,7 +52,11 @@ public:
     /// From one look at what lies above points: optical depth to the sun, and the share of diffuse light from the sky
     /// that reaches them (two-stream).
     /// `diffused`: two-stream transmission of the way to the sun, its straight part included.
-    void lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare, F8& diffused) const;
+    /// `kept` (or null): [keptCount()][8] what does not depend on the media's densities at these points, the ground's height and the decks' shadow;
+    /// looked up where it holds `unkept`, else read.
+    void lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare, F8& diffused, float* kept = nullptr) const;
+    std::size_t keptCount() const { return shot_.decks.size() + grounds_; }
+    static constexpr float unkept = 1e30f;
     /// Optical depth of a straight way between two points, noise left out.
     float depthBetween(const Vec3& a, const Vec3& b) const;
     /// The same from eight points to one.
@@ -82,7 +86,7 @@ private:
     float sunScale_ = 1.f; ///< length of the way to the sun for a metre of height
     const shot::Shot& shot_;
     std::vector<MediumData> media_;
-    std::size_t noisy_ = 0;
+    std::size_t noisy_ = 0, grounds_ = 0;
     bool clean_ = false;
     Vec3 sun_{0, 1, 0};
 };
@@ -154,6 +158,7 @@ struct AirRays8 {
     const F8* sunSeen = nullptr; ///< [segment] share of the piece in the sun, 0…1; null: all of it
     const F8* skySeen = nullptr; ///< [segment / 3] share of the sky that is open; null: all of it
     NoiseRecord noise;
+    float* kept = nullptr;    ///< [segment] of AirModel::lightWays(), or null
     const F8* deck = nullptr; ///< [deckPlanes] what the decks add and hide; null: there are none
     /// Up to three depths at which the ray ends with some weight (surfaces inside one pixel); sorted not needed.
     int depths = 1;

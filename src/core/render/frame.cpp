@@ -64,6 +64,18 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
         surfaceNoise_.clear();
         quickNoiseKept_ = false;
     }
+    std::vector<std::shared_ptr<const void>> sources;
+    for (const media::Medium& m : shot_->media)
+        if (m.ground)
+            sources.push_back(m.ground);
+    for (const media::CloudDeck& deck : shot_->decks)
+        sources.push_back(deck.shadow);
+    if (sources != keptOf_) {
+        quickKept_.clear();
+        surfaceKept_.clear();
+        keptOf_ = std::move(sources);
+    }
+    keepVeilWisps();
     std::fill(rowSpots_.begin(), rowSpots_.end(), 0);
     lit_ = false;
 }

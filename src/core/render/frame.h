@@ -141,22 +141,21 @@ private:
     /// its neighbours.
     void seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const;
     void lightRow(int y);
-    /// `share`: neighbours may be marched together (quick pictures). `sampleNoise`: once more; else only where it never was.
-    void lightMirrorsRow(int y, bool sampleNoise, bool share);
+    /// `share` (quick pictures): neighbours may be marched together, and what is like its neighbour in row `lead` takes its air.
+    /// `sampleNoise`: once more; else only where it never was.
+    void lightMirrorsRow(int y, bool sampleNoise, bool share, int lead = -1);
+    /// Takes the air of a mirrored cluster from the one beside it in row `lead`; false when there is none like it.
+    bool followMirror(MirrorCluster& cluster, int x, int lead) const;
+    /// Of surfaces: as AirRays8::kept, for a pixel group's cluster; quick pictures alone keep it.
+    float* surfaceKept(std::size_t group, int cluster);
+    void makeKeptRoom();
     NoiseRecord surfaceNoise(std::size_t group, int cluster, bool sample, F8 weight);
-    /// For quick pictures: eight neighbouring pixels of one even surface, whose way to sun and sky is looked at once.
-    struct EvenGroup {
-        bool is = false;
-        float depth = 0.f, sun = 1.f, sky = 1.f, diffuse = 0.f;
-    };
-    std::vector<EvenGroup> evenGroupsOf(int y) const;
-    static void betweenGroups(const std::vector<EvenGroup>& groups, std::size_t g, F8& sun, F8& sky, F8& diffuse);
     /// Air light and transmittance (in the fourth lane) from the eye up to depth t in a quick cell.
     __m128 airUpTo(std::size_t cell, float t, float logT, float& trust) const;
     void makeNoiseRoom();
     bool hasNoise() const { return air_->noisyCount() > 0; }
     /// Air between surfaces and their light: sun, sky share, diffused sun; at eight points.
-    void surfaceAir(const media::Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse) const;
+    void surfaceAir(const media::Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse, float* kept = nullptr) const;
     void findEdges();
     /// Clusters 0 in planes, for lighting eight pixels at once.
     void packSurfaces();
@@ -173,7 +172,8 @@ private:
         Vec3 tint{1.f}, times{1.f}, plus{0.f};
     };
     bool hasOverlay() const { return air_->hasClean() || !shot_->veils.empty(); }
-    void overlay8(const media::Ray8& ray, F8 depth, F8 tint[3], F8 times[3], F8 plus[3]) const;
+    void overlay8(int x, int y, const media::Ray8& ray, F8 depth, F8 tint[3], F8 times[3], F8 plus[3]) const;
+    void keepVeilWisps();
     /// Overlays of eight pixels' clusters: [lane][cluster].
     void overlaysAt(int x, int y, const media::Ray8& ray, Overlay (*out)[clusterCount]) const;
     /// One pixel as seen: what lies behind the air, times transmittance; the transmittance; and what becomes of the air's own light.
@@ -252,6 +252,16 @@ private:
     std::vector<std::uint8_t> quickSpots_;                ///< [lamp][cell][8]
     std::vector<std::uint16_t> quickNoise_;               ///< [group][quick segment][noisy][2][8]
     std::vector<float> quickDecks_;                       ///< [group][deckPlanes][8]
+    // What does not depend on densities and is looked up once for many edits
+    std::vector<std::shared_ptr<const void>> keptOf_; ///< what it was looked up in
+    int surfaceKeptAt_ = -1;                          ///< passes of surfaces it stands for
+    std::vector<float> quickKept_, surfaceKept_;      ///< [group][quick segment or cluster][kept][8]
+    struct Wisps {
+        float angle = 0.f, size = 0.f;
+        std::uint32_t seed = 0;
+        std::vector<float> noise; ///< [group][8]
+    };
+    std::vector<Wisps> veilWisps_; ///< [veil], empty where the horizon is even
     std::vector<float> quickProfile_; ///< [cell][boundary, the eye first][4]
 };
 } // namespace hygros::render

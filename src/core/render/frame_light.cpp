@@ -17,7 +17,7 @@ NoiseRecord Frame::surfaceNoise(std::size_t group, int cluster, bool sample, F8 
     return {surfaceNoise_.data() + (group * clusterCount + static_cast<std::size_t>(cluster)) * air_->noisyCount() * lanes, sample, weight};
 }
 
-void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse) const
+void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse, float* kept) const
 {
     sun = sky = f8(1.f);
     diffuse = f8(0.f);
@@ -37,8 +37,8 @@ void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& 
         std::uint16_t* means = noise.means ? noise.means + media[k].noisyIndex * lanes : nullptr;
         if (means && !noise.sample) {
             // 0 is left by clusters found after the noise was sampled: the mean of all noise stands in for them.
-            const F8 kept = keptNoise(means, media[k].bound);
-            modulation[media[k].noisyIndex] = select(kept > 0.f, kept, f8(1.f));
+            const F8 mean = keptNoise(means, media[k].bound);
+            modulation[media[k].noisyIndex] = select(mean > 0.f, mean, f8(1.f));
             continue;
         }
         F8 a = f8(0.f), b = f8(media::outsideDistance);
@@ -52,7 +52,7 @@ void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& 
         modulation[media[k].noisyIndex] = mod;
     }
     F8 tau, diffused;
-    air_->lightWays(x, y, z, modulation, tau, sky, diffused);
+    air_->lightWays(x, y, z, modulation, tau, sky, diffused, kept);
     sun = exp8(-tau);
     // Sunlight the air has diffused on its way still reaches the surface from around (two-stream, as in the air).
     diffuse = max8(f8(0.f), diffused - sun);
@@ -217,7 +217,27 @@ void Frame::decksSeen(const float* means, F8 out[deckPlanes])
     out[deckAt] = out[deckAt] / max8(1.f - out[deckThrough], f8(1e-9f));
 }
 
-void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
+bool Frame::followMirror(MirrorCluster& c, int x, int lead) const
+{
+    const std::int32_t at = mirrorOf_[index(x, lead)];
+    if (at < 0)
+        return false;
+    for (const MirrorCluster& other : mirrors_[static_cast<std::size_t>(lead)][static_cast<std::size_t>(at)].clusters) {
+        const float ratio = other.t / c.t;
+        if (other.weight == 0.f || other.view < 0.f || ratio <= 0.85f || ratio >= 1.18f)
+            continue;
+        c.air = other.air;
+        c.view = other.view;
+        c.tint = other.tint;
+        c.sun = other.sun;
+        c.sky = other.sky;
+        c.diffuse = other.diffuse;
+        return true;
+    }
+    return false;
+}
+
+void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
 {
     auto& row = mirrors_[static_cast<std::size_t>(y)];
     MirrorsSeen& seen = mirrorsSeen_[static_cast<std::size_t>(y)];
@@ -227,8 +247,8 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share)
     led.reserve(row.size() * 2);
     for (std::uint32_t which = 0; which < 2; ++which)
         for (std::uint32_t i = 0; i < row.size(); ++i) {
-            const MirrorCluster& c = row[i].clusters[which];
-            if (c.weight == 0.f)
+            MirrorCluster& c = row[i].clusters[which];
+            if (c.weight == 0.f || (lead >= 0 && followMirror(c, static_cast<int>(row[i].pixel % static_cast<std::uint32_t>(width_)), lead)))
                 continue;
             const std::uint32_t slot = i * 2 + which;
             bool follows = false;

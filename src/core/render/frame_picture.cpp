@@ -8,7 +8,27 @@
 namespace hygros::render {
 using media::Ray8;
 
-void Frame::overlay8(const Ray8& ray, F8 depth, F8 tint[3], F8 times[3], F8 plus[3]) const
+void Frame::keepVeilWisps()
+{
+    const auto& veils = shot_->veils;
+    veilWisps_.resize(veils.size());
+    for (std::size_t v = 0; v < veils.size(); ++v) {
+        Wisps& own = veilWisps_[v];
+        if (veils[v].horizonStrength == 0.f) {
+            own = {};
+            continue;
+        }
+        if (!own.noise.empty() && own.angle == veils[v].horizonAngle && own.size == veils[v].horizonSize && own.seed == veils[v].seed)
+            continue;
+        own = {veils[v].horizonAngle, veils[v].horizonSize, veils[v].seed, std::vector<float>(static_cast<std::size_t>(height_) * groupsPerRow() * lanes)};
+        parallelFor(static_cast<std::size_t>(height_), [&](std::size_t y) {
+            for (int x = 0; x < width_; x += lanes)
+                store8(&own.noise[groupAt(x, static_cast<int>(y)) * lanes], media::veilWisps8(veils[v], raysAt(x, static_cast<int>(y))));
+        });
+    }
+}
+
+void Frame::overlay8(int x, int y, const Ray8& ray, F8 depth, F8 tint[3], F8 times[3], F8 plus[3]) const
 {
     for (int c = 0; c < 3; ++c) {
         tint[c] = times[c] = f8(1.f);
@@ -16,8 +36,12 @@ void Frame::overlay8(const Ray8& ray, F8 depth, F8 tint[3], F8 times[3], F8 plus
     }
     if (air_->hasClean())
         air_->cleanTint(ray, depth, tint);
-    for (const media::Veil& veil : shot_->veils)
-        media::veil8(veil, ray, depth, shot::Shot::farDistance, times, plus);
+    for (std::size_t v = 0; v < veilWisps_.size(); ++v) {
+        F8 wisps = f8(0.f);
+        if (!veilWisps_[v].noise.empty())
+            wisps = load8(&veilWisps_[v].noise[groupAt(x, y) * lanes]);
+        media::veil8(shot_->veils[v], ray, depth, shot::Shot::farDistance, times, plus, &wisps);
+    }
 }
 
 void Frame::overlaysAt(int x, int y, const Ray8& ray, Overlay (*out)[clusterCount]) const
@@ -35,7 +59,7 @@ void Frame::overlaysAt(int x, int y, const Ray8& ray, Overlay (*out)[clusterCoun
         if (!used)
             break;
         F8 tint[3], times[3], plus[3];
-        overlay8(ray, depth, tint, times, plus);
+        overlay8(x, y, ray, depth, tint, times, plus);
         for (int i = 0; i < lanes; ++i)
             out[i][k] = {Vec3(tint[0][i], tint[1][i], tint[2][i]), Vec3(times[0][i], times[1][i], times[2][i]), Vec3(plus[0][i], plus[1][i], plus[2][i])};
     }

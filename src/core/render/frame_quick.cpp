@@ -179,6 +179,8 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
             rays.skySeen = skySeen;
             if (noisy)
                 rays.noise = {quickNoise_.data() + group * groupMeans, sample, f8(1.f)};
+            if (const std::size_t kept = air_->keptCount() * lanes * quickSegments; kept && !quickKept_.empty())
+                rays.kept = &quickKept_[group * kept];
             F8 deck[deckPlanes];
             if (decks) {
                 float* seen = &quickDecks_[group * deckPlanes * lanes];
@@ -239,97 +241,55 @@ inline __m128 Frame::airUpTo(std::size_t cellIndex, float t, float logT, float& 
     return _mm_add_ps(from, _mm_mul_ps(_mm_sub_ps(to, from), _mm_set1_ps(u - static_cast<float>(s))));
 }
 
-std::vector<Frame::EvenGroup> Frame::evenGroupsOf(int y) const
+float* Frame::surfaceKept(std::size_t group, int cluster)
 {
-    const std::size_t count = groupsPerRow(), noisy = air_->noisyCount();
-    std::vector<EvenGroup> groups(count);
-    std::vector<std::uint16_t> means(std::max<std::size_t>(1, noisy * lanes));
-    std::size_t batch[lanes];
-    int filled = 0;
-    const auto light = [&] {
-        // One place of each of eight groups: its fifth pixel, with the mean of its pixels' noise.
-        Ray8 ray = media::ray8(view_.position(), Vec3(0, 0, -1));
-        F8 depth = f8(1.f);
-        for (int i = 0; i < lanes; ++i) {
-            const std::size_t g = batch[std::min(i, filled - 1)];
-            const int x = static_cast<int>(g) * lanes + lanes / 2;
-            const Vec3 d = view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f);
-            ray.dx[i] = d.x, ray.dy[i] = d.y, ray.dz[i] = d.z;
-            depth[i] = groups[g].depth;
-            for (std::size_t q = 0; q < noisy; ++q) {
-                const std::uint16_t* own = &surfaceNoise_[(groupAt(x, y) * clusterCount * noisy + q) * lanes];
-                unsigned sum = 0, some = 0;
-                for (std::size_t k = 0; k < lanes; ++k)
-                    if (own[k]) {
-                        sum += own[k];
-                        ++some;
-                    }
-                means[q * lanes + static_cast<std::size_t>(i)] = static_cast<std::uint16_t>(some ? sum / some : 0);
-            }
-        }
-        F8 sun, sky, diffuse;
-        surfaceAir(ray, depth, f8(0.5f), noisy ? NoiseRecord{means.data(), false, f8(0.f)} : NoiseRecord(), sun, sky, diffuse);
-        for (int i = 0; i < filled; ++i) {
-            groups[batch[i]].sun = sun[i];
-            groups[batch[i]].sky = sky[i];
-            groups[batch[i]].diffuse = diffuse[i];
-        }
-        filled = 0;
-    };
-    for (std::size_t g = 0; g < count; ++g) {
-        const std::size_t p = index(static_cast<int>(g) * lanes, y);
-        std::uint64_t plain = 0;
-        if (static_cast<int>(g) * lanes + lanes > width_)
-            break;
-        std::memcpy(&plain, &plain_[p], 8);
-        const auto [nearest, deepest] = std::minmax_element(&sheet_[0][p], &sheet_[0][p] + lanes);
-        if (plain != 0x0101010101010101u || *deepest >= *nearest * 1.12f)
-            continue;
-        groups[g].is = true;
-        groups[g].depth = sheet_[0][p + lanes / 2];
-        batch[filled++] = g;
-        if (filled == lanes)
-            light();
-    }
-    if (filled > 0)
-        light();
-    return groups;
+    if (surfaceKept_.empty())
+        return nullptr;
+    return &surfaceKept_[(group * clusterCount + static_cast<std::size_t>(cluster)) * air_->keptCount() * lanes];
 }
 
-void Frame::betweenGroups(const std::vector<EvenGroup>& groups, std::size_t g, F8& sun, F8& sky, F8& diffuse)
+void Frame::makeKeptRoom()
 {
-    // Straight to the neighbours' places where they are of the same surface.
-    static constexpr float toward[2][lanes] = {{0.5f, 0.375f, 0.25f, 0.125f, 0, 0, 0, 0}, {0, 0, 0, 0, 0, 0.125f, 0.25f, 0.375f}};
-    const EvenGroup& own = groups[g];
-    const auto like = [&](std::size_t n) { return n < groups.size() && groups[n].is && groups[n].depth < own.depth * 1.2f && own.depth < groups[n].depth * 1.2f; };
-    const EvenGroup &left = like(g - 1) ? groups[g - 1] : own, &right = like(g + 1) ? groups[g + 1] : own;
-    const F8 l = load8(toward[0]), r = load8(toward[1]);
-    sun = own.sun + l * (left.sun - own.sun) + r * (right.sun - own.sun);
-    sky = own.sky + l * (left.sky - own.sky) + r * (right.sky - own.sky);
-    diffuse = own.diffuse + l * (left.diffuse - own.diffuse) + r * (right.diffuse - own.diffuse);
+    const std::size_t kept = air_->keptCount() * lanes;
+    const std::size_t cells = static_cast<std::size_t>(quickHeight_) * ((static_cast<std::size_t>(quickWidth_) + 7) / 8);
+    if (quickKept_.size() != cells * quickSegments * kept)
+        quickKept_.assign(cells * quickSegments * kept, AirModel::unkept);
+    // Surfaces move a little with every pass.
+    const std::size_t surfaces = static_cast<std::size_t>(height_) * groupsPerRow() * clusterCount * kept;
+    if (surfaceKept_.size() != surfaces || surfaceKeptAt_ != surfacePasses_)
+        surfaceKept_.assign(surfaces, AirModel::unkept);
+    surfaceKeptAt_ = surfacePasses_;
 }
 
 bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
 {
     if (!quickBuilt_ && !buildQuick(stop))
         return false;
+    makeKeptRoom();
     if (!marchQuick(stop, -1, quickProfile_))
         return false;
     rgb.resize(span_.size() * 3);
     std::vector<char> done(static_cast<std::size_t>(height_), 0);
     lit_ = false; // the mirrors' air is now of the present media, the rest may not be
     makeNoiseRoom();
-    const bool whole = overRows(done, stop, [&](int y) {
-        if (!mirrors_[static_cast<std::size_t>(y)].empty()) {
+    // One row of four lights its mirrors by itself, the others follow it.
+    const auto leadRow = [&](int y) { return std::min(height_ - 1, y / 4 * 4 + 1); };
+    std::vector<char> led(static_cast<std::size_t>(quickHeight_), 0);
+    const auto lead = [&](int band) {
+        if (const int y = leadRow(band * 4); !mirrors_[static_cast<std::size_t>(y)].empty())
             lightMirrorsRow(y, false, true);
-        }
+    };
+    if (!overRows(led, stop, lead))
+        return false;
+    const bool whole = overRows(done, stop, [&](int y) {
+        if (!mirrors_[static_cast<std::size_t>(y)].empty() && y != leadRow(y))
+            lightMirrorsRow(y, false, true, leadRow(y));
         const bool sample = !rowSurfaceNoise_[static_cast<std::size_t>(y)];
         const float gy = (static_cast<float>(y) + 0.5f) * 0.25f - 0.5f;
         const int y0 = std::clamp(static_cast<int>(std::floor(gy)), 0, quickHeight_ - 1), y1 = std::min(y0 + 1, quickHeight_ - 1);
         const float fy = std::clamp(gy - static_cast<float>(y0), 0.f, 1.f);
         Overlay overlays[lanes][clusterCount]; // of one group after the other
         std::vector<F8> lamps;
-        const std::vector<EvenGroup> even8 = sample && hasNoise() ? std::vector<EvenGroup>() : evenGroupsOf(y);
         for (int x = 0; x < width_; x += lanes) {
             const Ray8 ray = raysAt(x, y);
             const F8 jitter = sample ? jitters(x, y, 0) : f8(0.5f); // places noise samples only
@@ -342,13 +302,10 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 std::memcpy(&allPlain, &plain_[p0], 8);
             const bool plain = inside && allPlain == 0x0101010101010101u;
             int depths = 1;
-            if (plain && !even8.empty() && even8[static_cast<std::size_t>(x / lanes)].is) {
-                depth[0] = load8(&sheet_[0][p0]);
-                betweenGroups(even8, static_cast<std::size_t>(x / lanes), toSun[0], toSky[0], diffuse[0]);
-            } else if (plain) {
+            if (plain) {
                 depth[0] = load8(&sheet_[0][p0]);
                 surfaceAir(ray, depth[0], jitter, surfaceNoise(group, 0, sample, f8(1.f)),
-                           toSun[0], toSky[0], diffuse[0]);
+                           toSun[0], toSky[0], diffuse[0], surfaceKept(group, 0));
             } else {
                 for (int k = 0; k < clusterCount; ++k) {
                     bool used = k == 0;
@@ -361,7 +318,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                         break;
                     depths = k + 1;
                     surfaceAir(ray, depth[k], jitter, surfaceNoise(group, k, sample, f8(1.f)),
-                               toSun[k], toSky[k], diffuse[k]);
+                               toSun[k], toSky[k], diffuse[k], surfaceKept(group, k));
                 }
             }
             // Light of the nearest-sampled surfaces of all eight pixels, before the air in front of them.
@@ -380,7 +337,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             F8 tint[3], times[3], plus[3];
             for (int k = 0; overlaid && k < depths; ++k) {
                 F8 tk[3], mk[3], pk[3];
-                overlay8(ray, depth[k], tk, mk, pk);
+                overlay8(x, y, ray, depth[k], tk, mk, pk);
                 for (int c = 0; c < 3 && k == 0; ++c) {
                     tint[c] = tk[c];
                     times[c] = mk[c];
