@@ -189,7 +189,7 @@ void Bench::air()
         frame.traceSurfaces(0, never);
         frame.quickPicture(rgb, never);
         int edit = 0;
-        add("live.firstPictureFull", fastest(9, [&] {
+        add("live.firstPictureFull", fastest(15, [&] {
                 auto next = copyOf(full);
                 next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit);
                 frame.setAir(next, false);

@@ -23,6 +23,9 @@ inline F8 load8(const float* p)
     return v;
 }
 inline void store8(float* p, F8 v) { std::memcpy(p, &v, sizeof v); }
+/// Eight half floats and back; values above 65000 are held there.
+inline F8 loadHalf8(const std::uint16_t* p) { return _mm256_cvtph_ps(_mm_loadu_si128(reinterpret_cast<const __m128i*>(p))); }
+inline std::uint16_t halfOf(float v) { return static_cast<std::uint16_t>(_mm_extract_epi16(_mm_cvtps_ph(_mm_set_ss(v < 65000.f ? v : 65000.f), 0), 0)); }
 inline F8 toFloat(I8 v) { return __builtin_convertvector(v, F8); }
 inline I8 toInt(F8 v) { return __builtin_convertvector(v, I8); }
 inline I8 bits(F8 v) { return std::bit_cast<I8>(v); }

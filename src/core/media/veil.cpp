@@ -32,13 +32,14 @@ constexpr float leastWeight = 0.02f;
 
 F8 veilWisps8(const Veil& v, const Ray8& ray)
 {
-    if (!any(horizonWeight(v, ray) > leastWeight))
+    const F8 weight = horizonWeight(v, ray);
+    if (!any(weight > leastWeight))
         return f8(0.f);
     Noise n;
     n.scale = v.horizonSize;
     n.octaves = 3;
     n.seed = v.seed;
-    return octaves8(n, ray.dx, ray.dy, ray.dz);
+    return octaves8(n, ray.dx, ray.dy, ray.dz) * weight;
 }
 
 void veil8(const Veil& v, const Ray8& ray, F8 depth, float horizon, F8 times[3], F8 plus[3], const F8* wisps)
@@ -46,11 +47,11 @@ void veil8(const Veil& v, const Ray8& ray, F8 depth, float horizon, F8 times[3],
     const I8 backdrop = depth >= horizon;
     F8 distance = depth;
     if (v.horizonStrength != 0.f) {
-        const F8 weight = horizonWeight(v, ray);
         // Where even the widest shift leaves the veil as it is, none is worked out.
         const float widest = std::exp2(2.f * std::abs(v.horizonStrength));
-        if (any((weight > leastWeight) & (depth < v.far * widest) & (depth * widest > v.near)))
-            distance = depth * exp8((wisps ? *wisps : veilWisps8(v, ray)) * weight * (v.horizonStrength * 2.f * 0.69314718f));
+        if (any((depth < v.far * widest) & (depth * widest > v.near)))
+            if (const F8 shift = wisps ? *wisps : veilWisps8(v, ray); any(shift != 0.f))
+                distance = depth * exp8(shift * (v.horizonStrength * 2.f * 0.69314718f));
     }
     const F8 share = select(backdrop, f8(v.backdropShare), f8(1.f));
     F8 colour[3], far;

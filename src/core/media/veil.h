@@ -45,7 +45,7 @@ struct Veil {
 /// Multiply: one veil with the product of both opacities and of both colours.
 /// `wisps`: veilWisps8() of these rays, where it is kept; else worked out where it shows.
 void veil8(const Veil& veil, const Ray8& ray, F8 depth, float horizon, F8 times[3], F8 plus[3], const F8* wisps = nullptr);
-/// The horizon's noise by direction, −1…1; 0 far from the horizon. Depends on horizonAngle, horizonSize and seed alone.
+/// The horizon's noise by direction, −1…1, fading to 0 far from the horizon. Depends on horizonAngle, horizonSize and seed alone.
 F8 veilWisps8(const Veil& veil, const Ray8& ray);
 /// Colour and opacity of the stops at u, straight between them.
 void stopsAt(const Veil& veil, F8 u, F8 colour[3], F8& opacity);

@@ -318,18 +318,19 @@ void Frame::findEdges()
 
 void Frame::packSurfaces()
 {
-    for (auto& plane : sheet_)
-        plane.resize(span_.size());
+    sheet_.resize(static_cast<std::size_t>(height_) * groupsPerRow() * sheetPlanes * lanes);
     plain_.resize(span_.size());
     parallelRanges(span_.size(), 4096, [&](std::size_t begin, std::size_t end) {
         for (std::size_t p = begin; p < end; ++p) {
             const Cluster* c = &clusters_[p * clusterCount];
             const float plate = c[0].plateShare(), inv = c[0].shaded > 0.f ? (1.f - plate) / c[0].shaded : 0.f;
-            sheet_[0][p] = c[0].t;
+            const auto column = static_cast<int>(p % static_cast<std::size_t>(width_)), row = static_cast<int>(p / static_cast<std::size_t>(width_));
+            std::uint16_t* sheet = &sheet_[groupAt(column, row) * sheetPlanes * lanes + static_cast<std::size_t>(column % lanes)];
+            sheet[0] = halfOf(c[0].t);
             for (int ch = 0; ch < 3; ++ch) {
-                sheet_[1 + ch][p] = c[0].light.emitted[ch] * inv + (plate > 0.f ? plateAt(p)[ch] * plate : 0.f);
-                sheet_[4 + ch][p] = c[0].light.sun[ch] * inv;
-                sheet_[7 + ch][p] = c[0].light.sky[ch] * inv;
+                sheet[(1 + ch) * lanes] = halfOf(c[0].light.emitted[ch] * inv + (plate > 0.f ? plateAt(p)[ch] * plate : 0.f));
+                sheet[(4 + ch) * lanes] = halfOf(c[0].light.sun[ch] * inv);
+                sheet[(7 + ch) * lanes] = halfOf(c[0].light.sky[ch] * inv);
             }
             bool lamps = false;
             for (std::size_t l = 0; l < lampCount_; ++l)

@@ -141,11 +141,12 @@ private:
     /// its neighbours.
     void seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const;
     void lightRow(int y);
-    /// `share` (quick pictures): neighbours may be marched together, and what is like its neighbour in row `lead` takes its air.
+    /// `share` (quick pictures): neighbours may be marched together, and those with a neighbour in row `lead` are left out:
+    /// they are lit by its air.
     /// `sampleNoise`: once more; else only where it never was.
     void lightMirrorsRow(int y, bool sampleNoise, bool share, int lead = -1);
-    /// Takes the air of a mirrored cluster from the one beside it in row `lead`; false when there is none like it.
-    bool followMirror(MirrorCluster& cluster, int x, int lead) const;
+    /// The cluster in row `lead` whose air stands for one of column x at distance t; null when that row mirrors nothing there.
+    const MirrorCluster* leadingMirror(int x, int lead, float t) const;
     /// Of surfaces: as AirRays8::kept, for a pixel group's cluster; quick pictures alone keep it.
     float* surfaceKept(std::size_t group, int cluster);
     void makeKeptRoom();
@@ -166,7 +167,7 @@ private:
     /// What the air leaves of the lamps' light at eight pixels' clusters: [cluster][lamp] lanes; ones where a lamp lights none of them.
     void lampsThrough(int x, int y, const media::Ray8& ray, std::vector<F8>& out) const;
     /// The mirrored part of a pixel's surfaces; `view` are the transmittances to its clusters.
-    Vec3 litMirrors(std::size_t pixel, int y, const Vec3* view) const;
+    Vec3 litMirrors(std::size_t pixel, int y, const Vec3* view, int lead = -1) const;
     /// What clean air and veils do to the light of a distance: tint what lies behind the air; then picture → times · picture + plus.
     struct Overlay {
         Vec3 tint{1.f}, times{1.f}, plus{0.f};
@@ -181,10 +182,10 @@ private:
         Vec3 behind{0.f}, transmittance{0.f}, airTimes{1.f}, veils{0.f};
     };
     /// `lamps`: this pixel's lane of lampsThrough(), or null.
-    Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps = nullptr) const;
+    Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps = nullptr, int lead = -1) const;
     /// Calls use(x, pixel, seen) for the pixels of a row after the last march.
     template <class Use> void overSeenRow(int y, const Use& use) const;
-    Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps) const;
+    Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead) const;
     Vec3 plateAt(std::size_t pixel) const { return Vec3(plateColour_[pixel * 3], plateColour_[pixel * 3 + 1], plateColour_[pixel * 3 + 2]); }
     /// Whether the plate is all that a pixel shows.
     bool isPlate(std::size_t pixel) const;
@@ -196,7 +197,7 @@ private:
     /// Radiance of one cluster before the air in front of it.
     Vec3 behindSurface(std::size_t pixel, int y, int cluster) const;
     bool buildQuick(const std::atomic<bool>& stop);
-    bool marchQuick(const std::atomic<bool>& stop, int onlyMedium, std::vector<float>& profile);
+    bool marchQuick(const std::atomic<bool>& stop, int onlyMedium, std::vector<std::uint16_t>& profile);
 
     std::shared_ptr<const shot::Shot> shot_;
     std::unique_ptr<AirModel> air_;
@@ -210,7 +211,9 @@ private:
     // Traced
     std::vector<Cluster> clusters_;  ///< [pixel][3]
     std::vector<Vec3> spotLight_;    ///< [pixel][3][lamp], sums
-    std::vector<float> sheet_[10];   ///< planes of cluster 0 per sample: t, emitted, sun, sky
+    static constexpr std::size_t sheetPlanes = 10;
+    std::vector<std::uint16_t> sheet_; // halves: quick pictures are as fast as memory is
+        ///< [group][10][8] cluster 0 per sample: t, emitted, sun, sky; together, so that reading is one stream
     std::vector<std::uint8_t> plain_; ///< [pixel] 1: cluster 0 and mirrors are all there is, and no lamp lights it
     std::vector<float> samples_;     ///< [pixel]
     std::vector<Coverage> coverage_;      ///< [pixel] empty in the first passes
@@ -262,6 +265,6 @@ private:
         std::vector<float> noise; ///< [group][8]
     };
     std::vector<Wisps> veilWisps_; ///< [veil], empty where the horizon is even
-    std::vector<float> quickProfile_; ///< [cell][boundary, the eye first][4]
+    std::vector<std::uint16_t> quickProfile_; ///< [cell][boundary, the eye first][4] halves
 };
 } // namespace hygros::render

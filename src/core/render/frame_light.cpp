@@ -75,14 +75,18 @@ inline Vec3 Frame::lit(const LightParts& light, const Vec3* spots, const Point& 
     return l * (1.f / samples);
 }
 
-Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view) const
+Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead) const
 {
     const auto at = static_cast<std::size_t>(mirrorOf_[pixel]);
     const Mirror& mirror = mirrors_[static_cast<std::size_t>(y)][at];
     Vec3 out(0.f);
     for (std::size_t i = 0; i < 2; ++i) {
         const MirrorCluster& c = mirror.clusters[i];
-        if (c.weight == 0.f || c.view < 0.f)
+        if (c.weight == 0.f)
+            continue;
+        const MirrorCluster* leading = lead >= 0 ? leadingMirror(static_cast<int>(pixel % static_cast<std::size_t>(width_)), lead, c.t) : nullptr;
+        const MirrorCluster& air = leading ? *leading : c;
+        if (air.view < 0.f)
             continue;
         // The air before the mirror is that of the surface cluster it lies in.
         int front = 0;
@@ -92,8 +96,8 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view) const
                 front = k;
         }
         const Vec3 l = lit(c.light, &mirrorSpots_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_],
-                           [&] { return c.point + c.direction * c.t; }, c.sun, c.sky, c.diffuse, c.weight) * c.tint * c.view +
-                       c.air * c.reflectance;
+                           [&] { return c.point + c.direction * c.t; }, air.sun, air.sky, air.diffuse, c.weight) * air.tint * air.view +
+                       air.air * c.reflectance;
         out += l * view[front] * (c.weight / samples_[pixel]);
     }
     return out;
@@ -117,7 +121,7 @@ void Frame::lampsThrough(int x, int y, const Ray8& ray, std::vector<F8>& out) co
 }
 
 /// Without plate, veils and clean air: what most pictures are made of.
-inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps) const
+inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead) const
 {
     const Cluster* c = &clusters_[pixel * clusterCount];
     Seen out;
@@ -141,14 +145,14 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
     }
     out.transmittance = Vec3(transmittance);
     if (mirrorOf_[pixel] >= 0)
-        out.behind += litMirrors(pixel, y, view);
+        out.behind += litMirrors(pixel, y, view, lead);
     return out;
 }
 
-Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps) const
+Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps, int lead) const
 {
     if (!overlays && !shot_->plate)
-        return behindPlainAir(pixel, y, through, lamps);
+        return behindPlainAir(pixel, y, through, lamps, lead);
     const Cluster* c = &clusters_[pixel * clusterCount];
     Seen out;
     Vec3 view[clusterCount]{Vec3(0.f), Vec3(0.f), Vec3(0.f)}, airTimes(0.f);
@@ -193,7 +197,7 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
         out.airTimes = airTimes;
     out.airTimes *= 1.f - spared;
     if (mirrorOf_[pixel] >= 0)
-        out.behind += litMirrors(pixel, y, view);
+        out.behind += litMirrors(pixel, y, view, lead);
     return out;
 }
 
@@ -217,24 +221,16 @@ void Frame::decksSeen(const float* means, F8 out[deckPlanes])
     out[deckAt] = out[deckAt] / max8(1.f - out[deckThrough], f8(1e-9f));
 }
 
-bool Frame::followMirror(MirrorCluster& c, int x, int lead) const
+const Frame::MirrorCluster* Frame::leadingMirror(int x, int lead, float t) const
 {
     const std::int32_t at = mirrorOf_[index(x, lead)];
     if (at < 0)
-        return false;
-    for (const MirrorCluster& other : mirrors_[static_cast<std::size_t>(lead)][static_cast<std::size_t>(at)].clusters) {
-        const float ratio = other.t / c.t;
-        if (other.weight == 0.f || other.view < 0.f || ratio <= 0.85f || ratio >= 1.18f)
-            continue;
-        c.air = other.air;
-        c.view = other.view;
-        c.tint = other.tint;
-        c.sun = other.sun;
-        c.sky = other.sky;
-        c.diffuse = other.diffuse;
-        return true;
-    }
-    return false;
+        return nullptr;
+    const MirrorCluster* best = nullptr;
+    for (const MirrorCluster& other : mirrors_[static_cast<std::size_t>(lead)][static_cast<std::size_t>(at)].clusters)
+        if (other.weight > 0.f && other.view >= 0.f && (!best || std::abs(other.t - t) < std::abs(best->t - t)))
+            best = &other;
+    return best;
 }
 
 void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
@@ -247,8 +243,10 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
     led.reserve(row.size() * 2);
     for (std::uint32_t which = 0; which < 2; ++which)
         for (std::uint32_t i = 0; i < row.size(); ++i) {
-            MirrorCluster& c = row[i].clusters[which];
-            if (c.weight == 0.f || (lead >= 0 && followMirror(c, static_cast<int>(row[i].pixel % static_cast<std::uint32_t>(width_)), lead)))
+            if (lead >= 0 && mirrorOf_[index(static_cast<int>(row[i].pixel % static_cast<std::uint32_t>(width_)), lead)] >= 0)
+                continue;
+            const MirrorCluster& c = row[i].clusters[which];
+            if (c.weight == 0.f)
                 continue;
             const std::uint32_t slot = i * 2 + which;
             bool follows = false;

@@ -196,9 +196,9 @@ std::size_t Frame::bytes() const
 {
     std::size_t total = clusters_.size() * sizeof(Cluster) + spotLight_.size() * sizeof(Vec3) +
                         (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + airSpot_.size()) * sizeof(float) +
-                        through_.size() * sizeof(Through) + (quickProfile_.size() + sheet_[0].size() * 10 + deckSeen_.size() + plateColour_.size() + plateDepth_.size()) * sizeof(float) +
+                        through_.size() * sizeof(Through) + (deckSeen_.size() + quickKept_.size() + surfaceKept_.size() + plateColour_.size() + plateDepth_.size()) * sizeof(float) +
                         sunLit_.size() + skyLit_.size() + spotLit_.size() +
-                        (airNoise_.size() + surfaceNoise_.size() + quickNoise_.size()) * sizeof(std::uint16_t);
+                        (airNoise_.size() + quickProfile_.size() + sheet_.size() + quickProfile_.size() + sheet_.size() + surfaceNoise_.size() + quickNoise_.size()) * sizeof(std::uint16_t);
     for (const auto& row : mirrors_)
         total += row.capacity() * sizeof(Mirror);
     for (const MirrorsSeen& row : mirrorsSeen_)

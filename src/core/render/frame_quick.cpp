@@ -19,11 +19,11 @@ Frame::Contribution Frame::mediumAlone(const std::string& id)
     const std::atomic<bool> never{false};
     for (std::size_t k = 0; k < media.size(); ++k)
         if (media[k].medium->id == id && quickBuilt_) {
-            std::vector<float> profile;
+            std::vector<std::uint16_t> profile;
             marchQuick(never, static_cast<int>(k), profile);
             for (std::size_t c = 0; c < quickCells_.size(); ++c)
                 for (std::size_t ch = 0; ch < 3; ++ch)
-                    out.rgb[c * 3 + ch] += profile[(c * (quickSegments + 1) + static_cast<std::size_t>(quickCells_[c].segments)) * 4 + ch];
+                    out.rgb[c * 3 + ch] += _cvtsh_ss(profile[(c * (quickSegments + 1) + static_cast<std::size_t>(quickCells_[c].segments)) * 4 + ch]);
             break; // the march takes all media of one element together
         }
     const bool deck = std::any_of(shot_->decks.begin(), shot_->decks.end(), [&](const media::CloudDeck& d) { return d.id == id; });
@@ -143,7 +143,7 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
     return whole;
 }
 
-bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<float>& out)
+bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std::uint16_t>& out)
 {
     const std::size_t noisy = air_->noisyCount(), groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
     const std::size_t groupMeans = quickSegments * noisy * 16;
@@ -192,7 +192,8 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
             marchAir(*air_, rays, sums, profile, only);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
-                float* to = &out[at * (quickSegments + 1) * 4];
+                float own[(quickSegments + 1) * 4];
+                float* to = own;
                 // What stands at the eye, then at each boundary.
                 to[0] = to[1] = to[2] = 0.f;
                 to[3] = 1.f;
@@ -220,6 +221,9 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<floa
                         for (int c = 0; c < 3; ++c)
                             to[s * 4 + c] += total[c] += light[s][c];
                 }
+                std::uint16_t* halves = &out[at * (quickSegments + 1) * 4];
+                for (int b = 0; b <= rays.segments; ++b)
+                    _mm_storel_epi64(reinterpret_cast<__m128i*>(halves + b * 4), _mm_cvtps_ph(_mm_min_ps(_mm_loadu_ps(own + b * 4), _mm_set1_ps(65000.f)), 0));
             }
         }
     });
@@ -236,8 +240,9 @@ inline __m128 Frame::airUpTo(std::size_t cellIndex, float t, float logT, float& 
     trust = t > cell.span * 1.05f ? 1e-3f : 1.f;
     const float u = std::min(logT * cell.logScale, cell.last);
     const int s = static_cast<int>(u);
-    const float* b = &quickProfile_[(cellIndex * (quickSegments + 1) + static_cast<std::size_t>(s)) * 4];
-    const __m128 from = _mm_loadu_ps(b), to = _mm_loadu_ps(b + 4);
+    const std::uint16_t* b = &quickProfile_[(cellIndex * (quickSegments + 1) + static_cast<std::size_t>(s)) * 4];
+    const __m256 both = _mm256_cvtph_ps(_mm_loadu_si128(reinterpret_cast<const __m128i*>(b)));
+    const __m128 from = _mm256_castps256_ps128(both), to = _mm256_extractf128_ps(both, 1);
     return _mm_add_ps(from, _mm_mul_ps(_mm_sub_ps(to, from), _mm_set1_ps(u - static_cast<float>(s))));
 }
 
@@ -269,21 +274,32 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
     if (!marchQuick(stop, -1, quickProfile_))
         return false;
     rgb.resize(span_.size() * 3);
-    std::vector<char> done(static_cast<std::size_t>(height_), 0);
+    // Rows go in pairs: the lower one takes the upper one's light on surfaces that go on evenly.
+    std::vector<char> done(static_cast<std::size_t>((height_ + 1) / 2), 0);
+    struct Lit {
+        bool is = false;
+        F8 depth, sun, sky, diffuse;
+    };
     lit_ = false; // the mirrors' air is now of the present media, the rest may not be
     makeNoiseRoom();
     // One row of four lights its mirrors by itself, the others follow it.
     const auto leadRow = [&](int y) { return std::min(height_ - 1, y / 4 * 4 + 1); };
     std::vector<char> led(static_cast<std::size_t>(quickHeight_), 0);
-    const auto lead = [&](int band) {
+    const auto leadBand = [&](int band) {
         if (const int y = leadRow(band * 4); !mirrors_[static_cast<std::size_t>(y)].empty())
             lightMirrorsRow(y, false, true);
     };
-    if (!overRows(led, stop, lead))
+    if (!overRows(led, stop, leadBand))
         return false;
-    const bool whole = overRows(done, stop, [&](int y) {
-        if (!mirrors_[static_cast<std::size_t>(y)].empty() && y != leadRow(y))
-            lightMirrorsRow(y, false, true, leadRow(y));
+    const auto lightRowOf = [&](int y, std::vector<Lit>& above) {
+        const int lead = y == leadRow(y) ? -1 : leadRow(y);
+        if (lead >= 0 && !mirrors_[static_cast<std::size_t>(y)].empty()) {
+            bool alone = false;
+            for (int x = 0; x < width_ && !alone; ++x)
+                alone = mirrorOf_[index(x, y)] >= 0 && mirrorOf_[index(x, lead)] < 0;
+            if (alone)
+                lightMirrorsRow(y, false, true, lead);
+        }
         const bool sample = !rowSurfaceNoise_[static_cast<std::size_t>(y)];
         const float gy = (static_cast<float>(y) + 0.5f) * 0.25f - 0.5f;
         const int y0 = std::clamp(static_cast<int>(std::floor(gy)), 0, quickHeight_ - 1), y1 = std::min(y0 + 1, quickHeight_ - 1);
@@ -295,6 +311,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             const F8 jitter = sample ? jitters(x, y, 0) : f8(0.5f); // places noise samples only
             const std::size_t group = groupAt(x, y);
             const std::size_t p0 = index(x, y);
+            const std::uint16_t* sheet = &sheet_[group * sheetPlanes * lanes];
             const bool inside = x + lanes <= width_;
             F8 toSun[clusterCount], toSky[clusterCount], diffuse[clusterCount], depth[clusterCount];
             std::uint64_t allPlain = 0x0101010101010101u;
@@ -302,11 +319,19 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 std::memcpy(&allPlain, &plain_[p0], 8);
             const bool plain = inside && allPlain == 0x0101010101010101u;
             int depths = 1;
+            Lit& over = above[static_cast<std::size_t>(x / lanes)];
             if (plain) {
-                depth[0] = load8(&sheet_[0][p0]);
-                surfaceAir(ray, depth[0], jitter, surfaceNoise(group, 0, sample, f8(1.f)),
-                           toSun[0], toSky[0], diffuse[0], surfaceKept(group, 0));
+                depth[0] = loadHalf8(sheet);
+                if (!sample && y % 2 == 1 && over.is && !any(abs8(depth[0] - over.depth) > over.depth * 0.06f)) {
+                    toSun[0] = over.sun;
+                    toSky[0] = over.sky;
+                    diffuse[0] = over.diffuse;
+                } else {
+                    surfaceAir(ray, depth[0], jitter, surfaceNoise(group, 0, sample, f8(1.f)), toSun[0], toSky[0], diffuse[0], surfaceKept(group, 0));
+                }
+                over = {true, depth[0], toSun[0], toSky[0], diffuse[0]};
             } else {
+                over.is = false;
                 for (int k = 0; k < clusterCount; ++k) {
                     bool used = k == 0;
                     for (int i = 0; i < lanes; ++i) {
@@ -329,8 +354,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             alignas(32) float depth0[lanes], logT0[lanes];
             if (inside) {
                 for (int c = 0; c < 3; ++c)
-                    behind[c] = load8(&sheet_[1 + c][p0]) + load8(&sheet_[4 + c][p0]) * (toSun[0] * sunLight_[c]) +
-                                load8(&sheet_[7 + c][p0]) * (toSky[0] + diffuse[0] * diffuseTint_[c]);
+                    behind[c] = loadHalf8(sheet + (1 + c) * lanes) + loadHalf8(sheet + (4 + c) * lanes) * (toSun[0] * sunLight_[c]) +
+                                loadHalf8(sheet + (7 + c) * lanes) * (toSky[0] + diffuse[0] * diffuseTint_[c]);
             }
             // Clean air and veils: for all eight pixels' first surfaces at once, and for the others where there are any.
             const bool overlaid = hasOverlay();
@@ -418,7 +443,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     through.diffuse[k] = diffuse[k][i];
                 }
                 const Seen all = behindAir(p, y, through, overlaid ? overlays[i] : nullptr,
-                                           lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + i : nullptr);
+                                           lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + i : nullptr, lead);
                 const Vec3 l = all.behind + airLight * all.airTimes + all.veils;
                 got[i] = _mm_set_ps(0.f, l.z, l.y, l.x);
             }
@@ -428,7 +453,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     Vec3 seen[clusterCount] = {Vec3(_mm_cvtss_f32(_mm_shuffle_ps(got[i], got[i], 0xff))), Vec3(0.f), Vec3(0.f)};
                     if (overlaid) // veils come after
                         seen[0] *= Vec3(tint[0][i], tint[1][i], tint[2][i]);
-                    const Vec3 l = litMirrors(p0 + static_cast<std::size_t>(i), y, seen);
+                    const Vec3 l = litMirrors(p0 + static_cast<std::size_t>(i), y, seen, lead);
                     got[i] = _mm_add_ps(got[i], _mm_set_ps(0.f, l.z, l.y, l.x));
                 }
             _MM_TRANSPOSE4_PS(got[0], got[1], got[2], got[3]);
@@ -449,7 +474,11 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             }
         }
         rowSurfaceNoise_[static_cast<std::size_t>(y)] = 1;
+    };
+    return overRows(done, stop, [&](int pair) {
+        std::vector<Lit> above(groupsPerRow());
+        for (int y = 2 * pair; y < std::min(height_, 2 * pair + 2); ++y)
+            lightRowOf(y, above);
     });
-    return whole;
 }
 } // namespace hygros::render
