@@ -102,6 +102,7 @@ private:
     }
     void firstPictures();
     void air();
+    void lamps();
     void clean();
     void window();
     void noise();
@@ -152,7 +153,7 @@ void Bench::firstPictures()
     if (wants("live.firstPictureLight"))
         add("live.firstPictureLight", fastest(5, [&] {
                 auto next = copyOf(shot_);
-                next->spots[0].position.x += 0.1f * static_cast<float>(++edit);
+                next->lamps[0].position.x += 0.1f * static_cast<float>(++edit);
                 fromScratch(next);
             }), "ms", "3 million rays, ms", peer_, 0.30);
     if (wants("live.firstPictureCamera"))
@@ -161,6 +162,56 @@ void Bench::firstPictures()
                 next->camera.position.x += 0.02f * static_cast<float>(++edit);
                 fromScratch(next);
             }), "ms", "3 million rays, ms", peer_, 0.60);
+}
+
+/// Many lamps, and lamps that reach nothing.
+void Bench::lamps()
+{
+    if (!wants("lamps."))
+        return;
+    const auto row = [&](int count) {
+        auto shot = copyOf(shot_);
+        light::Lamp post = shot->lamps.front();
+        post.intensity = Vec3(1.5f, 1.1f, 0.6f);
+        shot->lamps.clear();
+        for (int i = 0; i < count; ++i) {
+            post.id = "post-" + std::to_string(i);
+            post.position = Vec3(i % 2 ? 8.5f : -4.15f, 4.1f, -10.f - 384.f / static_cast<float>(count) * static_cast<float>(i));
+            shot->lamps.push_back(post);
+        }
+        return shot;
+    };
+    std::vector<float> rgb;
+    std::size_t bytes = 0;
+    const auto passOf = [&](const std::shared_ptr<const shot::Shot>& shot) {
+        render::Frame frame(shot, width, height);
+        double best = 1e300;
+        for (int pass = 0; pass < 3; ++pass) {
+            const double time = milliseconds([&] {
+                frame.trace(pass, never);
+                frame.light(never);
+                frame.resolve(rgb);
+            });
+            if (pass > 0)
+                best = std::min(best, time);
+        }
+        bytes = frame.bytes();
+        return best;
+    };
+    const double four = passOf(row(4)), many = passOf(row(64));
+    add("lamps.64", many, "ms", "pass with 4 lamps, ms", four, 3.0);
+    add("lamps.64.memory", static_cast<double>(bytes) / 1e6, "MB", "", 0.0, 0.0);
+    auto excluded = row(16);
+    for (light::Lamp& lamp : excluded->lamps)
+        if (lamp.id != "post-0") {
+            lamp.mediaReach.assign(excluded->media.size(), 0.f);
+            lamp.setReach.assign(std::max<std::size_t>(1, excluded->setIds.size()), 0.f);
+            lamp.glow = 0.f;
+        }
+    auto one = row(16);
+    one->lamps.resize(1);
+    const double alone = passOf(one);
+    add("lamps.excluded", passOf(excluded), "ms", "pass without them, ms", alone, 1.15);
 }
 
 /// Haze, two banks, a deck and a veil together, and what each of the new ones costs.
@@ -390,6 +441,7 @@ int Bench::run()
     clean();
     window();
     air();
+    lamps();
     noise();
     approximation();
     nlohmann::ordered_json all = nlohmann::ordered_json::array();

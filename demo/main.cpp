@@ -1,4 +1,4 @@
-/// Writes the lock at Marl as binary glTF:  hygros-marl FILE.glb
+/// Writes the lock at Marl and its tender as binary glTF:  hygros-marl LOCK.glb TENDER.glb
 #include "marl.h"
 
 #include <cstdio>
@@ -6,8 +6,8 @@
 
 int main(int argc, char** argv)
 {
-    if (argc != 2) {
-        std::fputs("usage: hygros-marl FILE.glb\n", stderr);
+    if (argc != 3) {
+        std::fputs("usage: hygros-marl LOCK.glb TENDER.glb\n", stderr);
         return 2;
     }
     try {
@@ -27,6 +27,13 @@ int main(int argc, char** argv)
             triangles += b.indices.size() / 3;
         writeGlb(argv[1], meshes, paintTextures());
         std::printf("%s: %zu triangles\n", argv[1], triangles);
+        Marl tender;
+        buildTender(tender);
+        std::vector<Builder> parts;
+        for (Builder& b : tender.meshes())
+            if (!b.indices.empty())
+                parts.push_back(std::move(b));
+        writeGlb(argv[2], parts, paintTextures());
         return 0;
     } catch (const std::exception& e) {
         std::fprintf(stderr, "hygros-marl: %s\n", e.what());

@@ -296,6 +296,55 @@ void buildBoat(Marl& m)
         m.plank.box(Vec3(x0 + 0.25f + 0.1f * static_cast<float>(k % 2), 1.63f + 0.05f * static_cast<float>(k), cm - 1.4f), Vec3(0.18f, 0.045f, 3.4f), 0.008f, 0.02f * static_cast<float>(k));
 }
 
+void buildTender(Marl& m)
+{
+    // An open work boat, 4.4 m long, with a lamp mast: its own file, the water line at y = 0, bow toward −Z.
+    const float length = 4.4f, half = 0.72f;
+    const int sections = 20;
+    std::vector<Vec3> left, right, leftLow, rightLow;
+    for (int i = 0; i <= sections; ++i) {
+        const float u = static_cast<float>(i) / sections, z = 0.5f * length - length * u;
+        const float taper = u > 0.55f ? std::sqrt(std::max(0.f, 1.f - std::pow((u - 0.55f) / 0.45f, 2.2f))) : 0.86f + 0.14f * u / 0.55f;
+        const float top = 0.42f + 0.22f * u * u;
+        left.emplace_back(-half * taper, top, z);
+        right.emplace_back(half * taper, top, z);
+        leftLow.emplace_back(-half * 0.72f * taper, -0.18f, z + 0.05f);
+        rightLow.emplace_back(half * 0.72f * taper, -0.18f, z + 0.05f);
+    }
+    for (std::size_t i = 0; i < sections; ++i) {
+        m.hull.quad(leftLow[i], left[i], left[i + 1], leftLow[i + 1]);
+        m.hull.quad(right[i], rightLow[i], rightLow[i + 1], right[i + 1]);
+        m.plank.quad(leftLow[i] + Vec3(0.02f, 0.22f, 0), rightLow[i] + Vec3(-0.02f, 0.22f, 0), rightLow[i + 1] + Vec3(-0.02f, 0.22f, 0), leftLow[i + 1] + Vec3(0.02f, 0.22f, 0));
+        m.plank.quad(left[i] + Vec3(0.05f, 0, 0), leftLow[i] + Vec3(0.05f, 0.2f, 0), leftLow[i + 1] + Vec3(0.05f, 0.2f, 0), left[i + 1] + Vec3(0.05f, 0, 0));
+        m.plank.quad(rightLow[i] + Vec3(-0.05f, 0.2f, 0), right[i] + Vec3(-0.05f, 0, 0), right[i + 1] + Vec3(-0.05f, 0, 0), rightLow[i + 1] + Vec3(-0.05f, 0.2f, 0));
+    }
+    m.hull.quad(right[0], left[0], leftLow[0], rightLow[0]);
+    m.timber.tube(left, std::vector<float>(left.size(), 0.032f), 8);
+    m.timber.tube(right, std::vector<float>(right.size(), 0.032f), 8);
+    for (const float z : {1.1f, 0.1f, -0.9f})
+        m.plank.box(Vec3(0, 0.34f, z), Vec3(1.3f, 0.045f, 0.26f), 0.01f);
+    // The mast with a ring and a small roof over the lamp.
+    m.timber.tube(Vec3(0, 0.05f, -0.9f), Vec3(0, 2.55f, -0.9f), 0.045f, 0.032f, 10);
+    m.iron.tube(Vec3(0, 2.5f, -0.9f), Vec3(0, 2.56f, -0.9f), 0.11f, 0.11f, 14);
+    for (int k = 0; k < 3; ++k) {
+        const float a = 2.f * pi * (static_cast<float>(k) + 0.5f) / 3.f;
+        const Vec3 foot(0.1f * std::cos(a), 2.55f, -0.9f + 0.1f * std::sin(a));
+        m.iron.tube(foot, foot + Vec3(0, 0.26f, 0), 0.008f, 0.008f, 6);
+    }
+    m.iron.tube(Vec3(0, 2.81f, -0.9f), Vec3(0, 2.9f, -0.9f), 0.15f, 0.02f, 14);
+    // Coil of rope, a box of tools, an oar.
+    for (int k = 0; k < 3; ++k) {
+        std::vector<Vec3> ring;
+        for (int i = 0; i <= 20; ++i) {
+            const float a = 2.f * pi * static_cast<float>(i) / 20.f;
+            ring.emplace_back(0.28f + 0.17f * std::cos(a), 0.1f + 0.035f * static_cast<float>(k), 0.6f + 0.17f * std::sin(a));
+        }
+        m.timber.tube(ring, std::vector<float>(ring.size(), 0.02f), 6);
+    }
+    m.plank.box(Vec3(-0.25f, 0.2f, 0.6f), Vec3(0.4f, 0.28f, 0.5f), 0.015f, 0.2f);
+    m.timber.tube(Vec3(0.45f, 0.42f, 1.6f), Vec3(0.3f, 0.5f, -1.2f), 0.022f, 0.022f, 8);
+}
+
 void buildBridge(Marl& m)
 {
     // A brick arch over canal and towpath.

@@ -18,6 +18,8 @@ void layGround(Marl& m);
 void buildLock(Marl& m);
 void buildHut(Marl& m);
 void buildBoat(Marl& m);
+/// A small boat in its own metres, for a file of its own.
+void buildTender(Marl& m);
 void buildBridge(Marl& m);
 void raiseLampPosts(Marl& m);
 void plantPoplars(Marl& m);

@@ -12,6 +12,13 @@ std::vector<CardAction> actionsOf(const std::string& kind)
     if (kind == "set")
         return {{"knownLength", "Scale by a known length…", "Click two points in the Picture and type how far they are apart.",
                  [](Session& s, const std::string& id) { s.begin({Session::Task::KnownLength, id}); }}};
+    if (kind == "spot" || kind == "bulb" || kind == "panel" || kind == "tube" || kind == "beam") {
+        std::vector<CardAction> out{{"place", "Place by a click…", "Click a surface in the Picture: the lamp stands over it, or a little before it where it is a wall.",
+                                     [](Session& s, const std::string& id) { s.begin({Session::Task::PlaceLamp, id}); }}};
+        if (kind != "bulb")
+            out.push_back({"aim", "Aim by a click…", "Click what it is to shine at.", [](Session& s, const std::string& id) { s.begin({Session::Task::AimLamp, id}); }});
+        return out;
+    }
     if (kind == "plate")
         return {{"horizon", "Horizon and ground…",
                  "Drag the horizon's line in the Picture to where the plate's is, and the ground's mark to a place that lies on the ground.",

@@ -47,6 +47,10 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     layers_ = new QCheckBox("All layers: plate, transmittance, air light together and by lamp, depth", this);
     layers_->setObjectName("exportLayers");
     layers_->setChecked(true);
+    lamps_ = new QCheckBox("By lamp: the set's light and the shadows in the air as well", this);
+    lamps_->setObjectName("exportLamps");
+    holdout_ = new QCheckBox("Hold the set out: black with alpha 0, it still hides and shades (for beams alone)", this);
+    holdout_->setObjectName("exportHoldout");
     note_ = new QLabel(this);
     note_->setWordWrap(true);
     note_->setStyleSheet("color:" + Theme::now().quiet.name());
@@ -72,13 +76,15 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     table->addWidget(new QLabel("Samples", this), 2, 0);
     table->addWidget(samples_, 2, 1);
     table->addWidget(layers_, 3, 1, 1, 4);
-    table->addWidget(note_, 4, 0, 1, 5);
-    table->addWidget(progress_, 5, 0, 1, 5);
+    table->addWidget(lamps_, 4, 1, 1, 4);
+    table->addWidget(holdout_, 5, 1, 1, 4);
+    table->addWidget(note_, 6, 0, 1, 5);
+    table->addWidget(progress_, 7, 0, 1, 5);
     auto* row = new QHBoxLayout;
     row->addStretch(1);
     row->addWidget(close_);
     row->addWidget(go_);
-    table->addLayout(row, 6, 0, 1, 5);
+    table->addLayout(row, 8, 0, 1, 5);
     connect(choose, &QPushButton::clicked, this, &ExportDialog::browse);
     connect(go_, &QPushButton::clicked, this, &ExportDialog::start);
     connect(close_, &QPushButton::clicked, this, [this] {
@@ -88,6 +94,7 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
             reject();
     });
     connect(file_, &QLineEdit::textChanged, this, &ExportDialog::tell);
+    connect(layers_, &QCheckBox::toggled, this, &ExportDialog::tell);
     connect(&session, &Session::jobChanged, this, [this](const QString& name, double share, const QString& message) {
         if (!running_)
             return;
@@ -109,6 +116,7 @@ void ExportDialog::tell()
 {
     const bool exr = file_->text().endsWith(".exr", Qt::CaseInsensitive), png = file_->text().endsWith(".png", Qt::CaseInsensitive);
     layers_->setEnabled(exr);
+    lamps_->setEnabled(exr && layers_->isChecked());
     go_->setEnabled(exr || png);
     note_->setText(exr   ? "Linear light, 32-bit float, without the look. Beauty = plate × transmittance + air."
                    : png ? "As shown, through the look: 8-bit sRGB."
@@ -130,7 +138,10 @@ void ExportDialog::start()
     settings.width = width_->value();
     settings.height = height_->value();
     settings.samples = samples_->value();
-    const scene::Project project = session_.project();
+    scene::Project project = session_.project();
+    if (holdout_->isChecked())
+        elements::holdOut(project, "all");
+    settings.layers = {layers_->isChecked() && lamps_->isChecked(), layers_->isChecked() && lamps_->isChecked()};
     const bool all = layers_->isChecked();
     const QString file = file_->text();
     running_ = true;

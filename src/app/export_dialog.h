@@ -26,7 +26,7 @@ private:
     Session& session_;
     QLineEdit* file_;
     QSpinBox *width_, *height_, *samples_;
-    QCheckBox* layers_;
+    QCheckBox *layers_, *lamps_, *holdout_;
     QLabel* note_;
     QProgressBar* progress_;
     QPushButton *go_, *close_;

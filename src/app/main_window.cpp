@@ -6,6 +6,7 @@
 #include "app/export_dialog.h"
 #include "app/picture_view.h"
 #include "app/planes_view.h"
+#include "app/reach_view.h"
 #include "app/sounding_view.h"
 #include "app/status_line.h"
 #include "app/theme.h"
@@ -43,9 +44,11 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     transect_ = new TransectView(session_, bench_);
     planes_ = new PlanesView(session_, bench_);
     sounding_ = new SoundingView(session_, bench_);
+    reach_ = new ReachView(session_, bench_);
     bench_->addPage("Transect", transect_);
     bench_->addPage("Planes", planes_);
     bench_->addPage("Sounding", sounding_);
+    bench_->addPage("Reach", reach_);
     auto* split = new QSplitter(Qt::Vertical, centre);
     split->addWidget(picture_);
     split->addWidget(bench_);
@@ -83,7 +86,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     status_ = new StatusLine(session_, this);
     buildMenu();
 
-    connect(bench_, &Bench::pageShown, this, [this](const QString& name) { session_.setReadingsWanted(name != "Transect"); });
+    connect(bench_, &Bench::pageShown, this, [this](const QString& name) { session_.setReadingsWanted(name == "Planes" || name == "Sounding"); });
     // A new pin is sounded where one can see it.
     connect(&session_, &Session::readingsChanged, this, [this, pins = std::size_t{0}]() mutable {
         if (session_.pins().size() > pins)

@@ -14,6 +14,7 @@ class CardColumn;
 class FamilyRail;
 class PictureView;
 class PlanesView;
+class ReachView;
 class SoundingView;
 class StatusLine;
 class TransectView;
@@ -59,6 +60,7 @@ private:
     TransectView* transect_;
     PlanesView* planes_;
     SoundingView* sounding_;
+    ReachView* reach_;
     Bench* bench_;
     CardColumn* column_;
     FamilyRail* rail_;

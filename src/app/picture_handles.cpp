@@ -9,6 +9,8 @@ namespace hygros::app {
 using geometry::View;
 
 namespace {
+constexpr PictureHandles::Part everyPart[] = {PictureHandles::Part::Move, PictureHandles::Part::Turn, PictureHandles::Part::Lift, PictureHandles::Part::Size,
+                                              PictureHandles::Part::Aim, PictureHandles::Part::Cone, PictureHandles::Part::Range};
 View viewOf(Session& s, const QSize& size) { return View(s.camera(), std::max(1, size.width()), std::max(1, size.height())); }
 /// Where the line of sight of a pixel meets the level through `height`; false above the horizon or far away.
 bool onLevel(const View& view, const QPointF& p, float height, Vec3& point)
@@ -37,12 +39,19 @@ PictureHandles::Target PictureHandles::target() const
         if (form != "box" && form != "sphere" && form != "cylinder")
             return t;
         t = {e, "centre", "turn", "size", {}, 0.0};
-    } else if (e->kind->id == "spot") {
-        t = {e, "position", "", "", {}, 0.0};
+    } else if (e->kind->family == scene::Family::Lights && scene::findParameter(e->kind->parameters, "position")) {
+        t.element = e;
+        t.place = "position";
+        const auto has = [&](const char* id) { return scene::findParameter(e->kind->parameters, id) != nullptr; };
+        t.aim = has("aim") ? "aim" : "";
+        t.cone = e->kind->id == "spot" ? "angle" : e->kind->id == "beam" ? "radius" : "";
+        t.range = has("falloff") && std::get<std::string>(e->value("falloff")) == "linear" ? "range" : "";
+        if (!t.aim.empty())
+            t.target = session_.placeOf(e->id, t.aim);
     } else {
         return t;
     }
-    t.position = std::get<Vec3>(e->value(t.place));
+    t.position = session_.placeOf(e->id, t.place);
     if (!t.turn.empty())
         t.heading = std::get<double>(e->value(t.turn));
     return t;
@@ -60,6 +69,20 @@ Vec3 PictureHandles::worldAt(const Target& t, Part part, const View& view) const
     case Part::Turn: return t.position + Vec3(std::sin(a) * r, 0.f, -std::cos(a) * r);
     case Part::Size: return t.position + Vec3(std::cos(a) * r, 0.f, std::sin(a) * r);
     case Part::Lift: return t.position + Vec3(0.f, r, 0.f);
+    case Part::Aim: return t.target;
+    case Part::Cone: {
+        // On the rim to the right as the camera sees it.
+        const Vec3 axis = t.target - t.position;
+        const Vec3 across = axis.cross(view.position() - t.target);
+        const double value = std::get<double>(t.element->value(t.cone));
+        const float wide = t.cone == "radius" ? static_cast<float>(value) : axis.length() * std::tan(std::min(1.5f, radians(0.5 * value)));
+        const Vec3 side = across.length2() > 1e-12f ? across.normalized() : view.right();
+        return t.target + side * (side.dot(view.right()) < 0.f ? -wide : wide);
+    }
+    case Part::Range: {
+        const Vec3 way = t.aim.empty() ? view.right() : (t.target - t.position).normalized();
+        return t.position + way * static_cast<float>(std::get<double>(t.element->value(t.range)));
+    }
     default: return t.position;
     }
 }
@@ -67,7 +90,8 @@ Vec3 PictureHandles::worldAt(const Target& t, Part part, const View& view) const
 QPointF PictureHandles::at(Part part, const QSize& size) const
 {
     const Target t = target();
-    if (!t.element || (part == Part::Turn && t.turn.empty()) || (part == Part::Size && t.size.empty()))
+    if (!t.element || (part == Part::Turn && t.turn.empty()) || (part == Part::Size && t.size.empty()) || (part == Part::Aim && t.aim.empty()) ||
+        (part == Part::Cone && (t.cone.empty() || t.aim.empty())) || (part == Part::Range && t.range.empty()))
         return {};
     const View view = viewOf(session_, size);
     Vec2 pixel;
@@ -79,7 +103,7 @@ PictureHandles::Part PictureHandles::partAt(const QPointF& p, const QSize& size)
 {
     Part best = Part::None;
     double nearest = 10.0;
-    for (const Part part : {Part::Move, Part::Turn, Part::Lift, Part::Size}) {
+    for (const Part part : everyPart) {
         const QPointF q = at(part, size);
         if (!q.isNull() && QLineF(q, p).length() < nearest) {
             nearest = QLineF(q, p).length();
@@ -118,8 +142,16 @@ void PictureHandles::paint(QPainter& p, const QSize& size, Part lit) const
     both([&] {
         p.drawPolyline(disc);
         p.drawLine(middle, tip);
+        if (const QPointF aim = at(Part::Aim, size); !aim.isNull()) {
+            const QPointF rim = at(Part::Cone, size);
+            p.drawLine(middle, aim);
+            if (!rim.isNull()) {
+                p.drawLine(middle, rim);
+                p.drawLine(aim, rim);
+            }
+        }
     });
-    for (const Part part : {Part::Move, Part::Turn, Part::Lift, Part::Size}) {
+    for (const Part part : everyPart) {
         const QPointF q = at(part, size);
         if (q.isNull())
             continue;
@@ -129,15 +161,16 @@ void PictureHandles::paint(QPainter& p, const QSize& size, Part lit) const
         case Part::Move: p.drawEllipse(q, 5.5, 5.5); break;
         case Part::Turn: p.drawPolygon(QPolygonF{q + QPointF(0, -7), q + QPointF(6, 5), q + QPointF(-6, 5)}); break;
         case Part::Lift: p.drawPolygon(QPolygonF{q + QPointF(-6, 3), q + QPointF(0, -6), q + QPointF(6, 3)}); break;
+        case Part::Aim: p.drawPolygon(QPolygonF{q + QPointF(0, -7), q + QPointF(7, 0), q + QPointF(0, 7), q + QPointF(-7, 0)}); break;
         default: p.drawRect(QRectF(q - QPointF(4.5, 4.5), QSizeF(9, 9))); break;
         }
     }
-    static constexpr const char* words[] = {"", "move over the level", "turn", "lift", "size"};
+    static constexpr const char* words[] = {"", "move over the level", "turn", "lift", "size", "aim", "beam", "range"};
     const Part told = held_ != Part::None ? held_ : lit;
     if (told == Part::None)
         return;
     QString text = QString::fromStdString(t.element->name) + ": " + words[static_cast<int>(told)];
-    const std::string& id = told == Part::Turn ? t.turn : told == Part::Size ? t.size : t.place;
+    const std::string& id = told == Part::Turn ? t.turn : told == Part::Size ? t.size : told == Part::Aim ? t.aim : told == Part::Cone ? t.cone : told == Part::Range ? t.range : t.place;
     if (const scene::Parameter* q = scene::findParameter(t.element->kind->parameters, id))
         text += "   " + QString::fromStdString(q->shown(q->get(*t.element->settings)));
     p.setFont(figureFont(11));
@@ -168,7 +201,11 @@ bool PictureHandles::press(const QPointF& p, const QSize& size)
         else
             startScale_ = std::get<double>(v);
     }
-    const QPointF middle = at(Part::Move, size);
+    if (part == Part::Aim)
+        startPlace_ = t.target;
+    if (part == Part::Cone || part == Part::Range)
+        startScale_ = std::get<double>(t.element->value(part == Part::Cone ? t.cone : t.range));
+    const QPointF middle = at(part == Part::Cone ? Part::Aim : Part::Move, size);
     startRadius_ = std::max(4.0, QLineF(middle, p).length());
     Vec3 point;
     startAngle_ = onLevel(viewOf(session_, size), p, t.position.y, point) ? std::atan2(double(point.x - t.position.x), double(t.position.z - point.z)) : 0.0;
@@ -183,6 +220,7 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
     const View view = viewOf(session_, size);
     const QString merge = QString("handle#%1").arg(gesture_);
     switch (held_) {
+    case Part::Aim:
     case Part::Move: {
         Vec3 from, to;
         // The level through the thing; seen from near that level, the plane that faces the camera.
@@ -193,12 +231,12 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
             const float metres = (startPlace_ - view.position()).dot(view.forward()) * view.pixelAngle();
             place += view.right() * (static_cast<float>(p.x() - pressed_.x()) * metres);
         }
-        session_.setValue(t.element->id, t.place, Vec3(even(place.x), even(place.y), even(place.z)), merge);
+        session_.setPlace(t.element->id, held_ == Part::Aim ? t.aim : t.place, Vec3(even(place.x), even(place.y), even(place.z)), merge);
         break;
     }
     case Part::Lift: {
         const float metres = std::max(0.1f, (startPlace_ - view.position()).dot(view.forward())) * view.pixelAngle();
-        session_.setValue(t.element->id, t.place, Vec3(startPlace_.x, even(startPlace_.y - static_cast<float>(p.y() - pressed_.y()) * metres), startPlace_.z), merge);
+        session_.setPlace(t.element->id, t.place, Vec3(startPlace_.x, even(startPlace_.y - static_cast<float>(p.y() - pressed_.y()) * metres), startPlace_.z), merge);
         break;
     }
     case Part::Turn: {
@@ -222,6 +260,17 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
                                                           std::max(0.01f, even(startSize_.z * static_cast<float>(factor)))), merge);
         else
             session_.setValue(t.element->id, t.size, std::strtod(formatNumber(startScale_ * factor, 4).c_str(), nullptr), merge);
+        break;
+    }
+    case Part::Cone:
+    case Part::Range: {
+        const std::string& id = held_ == Part::Cone ? t.cone : t.range;
+        const scene::Parameter& q = *scene::findParameter(t.element->kind->parameters, id);
+        const double factor = std::clamp(QLineF(at(held_ == Part::Cone ? Part::Aim : Part::Move, size), p).length() / startRadius_, 0.01, 100.0);
+        double value = startScale_ * factor;
+        if (id == "angle")
+            value = 2.0 * std::atan(std::tan(std::min(1.5, startScale_ * 0.5 / 57.295779513082321)) * factor) * 57.295779513082321;
+        session_.setValue(t.element->id, id, std::clamp(std::strtod(formatNumber(value, 3).c_str(), nullptr), q.hardMin, q.hardMax), merge);
         break;
     }
     case Part::None: break;

@@ -1,6 +1,7 @@
 #pragma once
 /// Handles in the Picture for what is selected: a disc lying level in the scene. Its middle moves the thing over the
-/// level, the mark on its rim turns it, the tip of its mast lifts it, the second rim mark sizes it.
+/// level, the mark on its rim turns it, the tip of its mast lifts it, the second rim mark sizes it. A lamp also has a mark where it shines, one on
+/// the rim of its beam there, and one at the end of its range.
 #include "app/session.h"
 
 #include <QPainter>
@@ -10,7 +11,7 @@ namespace hygros::app {
 class PictureHandles {
 public:
     explicit PictureHandles(Session& session) : session_(session) {}
-    enum class Part { None, Move, Turn, Lift, Size };
+    enum class Part { None, Move, Turn, Lift, Size, Aim, Cone, Range };
     /// Where a part stands on a picture of this size; null when nothing with handles is selected or it is behind the camera.
     QPointF at(Part part, const QSize& size) const;
     Part partAt(const QPointF& p, const QSize& size) const;
@@ -28,6 +29,9 @@ private:
         std::string place, turn, size;
         Vec3 position{0.f};
         double heading = 0.0;
+        // Of lamps: the point they shine at, the opening or width of their beam, their range.
+        std::string aim = {}, cone = {}, range = {};
+        Vec3 target{0.f};
     };
     Target target() const;
     Vec3 worldAt(const Target& t, Part part, const geometry::View& view) const;

@@ -46,6 +46,7 @@ private:
     void drawTask(QPainter& painter);
     void changeTask();
     bool pressTask(const QPointF& p);
+    bool pressLamp(const QPointF& p);
     void dragTask(const QPointF& p);
     void releaseTask();
     void takeLength();

@@ -48,6 +48,8 @@ Session::Session(QObject* parent) : QObject(parent), history_(elements::newProje
                 thumbnailTimer_.start();
             if (state.samples >= 1 && (state.clean || !readingTimer_.isActive()))
                 readingTimer_.start(state.samples == 1 || state.clean ? 60 : 1500);
+            if (state.samples == 1 || state.clean || (state.samples & (state.samples - 1)) == 0)
+                askCosts();
             Q_EMIT pictureChanged();
         });
     });
@@ -101,8 +103,51 @@ bool Session::setValue(const std::string& element, const std::string& parameter,
     if (!e)
         return false;
     const scene::Parameter* p = scene::findParameter(e->kind->parameters, parameter);
+    if (parameter == "follows") {
+        // It stays where it stands: its points are put into the metres of what it goes with.
+        std::vector<std::pair<std::string, Vec3>> places;
+        for (const scene::Parameter& q : e->kind->parameters)
+            if (q.type == scene::ValueType::Point)
+                places.emplace_back(q.id, placeOf(element, q.id));
+        return edit(QString::fromStdString(e->name + " " + p->label), [&](scene::Project& next) {
+            scene::Element& own = *next.find(element);
+            own.set(parameter, value);
+            JobControl job;
+            const Mat4 into = elements::frameOf(next, std::get<std::string>(value), *cache_, job).value_or(Mat4()).inverse();
+            for (const auto& [id, world] : places) {
+                Vec3 local;
+                into.multVecMatrix(world, local);
+                own.set(id, local);
+            }
+        }, merge);
+    }
     return edit(QString::fromStdString(e->name + " " + (p ? p->label : parameter)),
                 [&](scene::Project& next) { next.find(element)->set(parameter, value); }, merge);
+}
+
+Mat4 Session::frameOf(const std::string& element)
+{
+    const scene::Element* e = project().find(element);
+    if (!e || !scene::findParameter(e->kind->parameters, "follows"))
+        return {};
+    JobControl job;
+    return elements::frameOf(project(), std::get<std::string>(e->value("follows")), *cache_, job).value_or(Mat4());
+}
+
+Vec3 Session::placeOf(const std::string& element, const std::string& parameter)
+{
+    Vec3 world;
+    frameOf(element).multVecMatrix(std::get<Vec3>(project().find(element)->value(parameter)), world);
+    return world;
+}
+
+bool Session::setPlace(const std::string& element, const std::string& parameter, const Vec3& world, const QString& merge)
+{
+    Vec3 local;
+    frameOf(element).inverse().multVecMatrix(world, local);
+    for (int i = 0; i < 3; ++i)
+        local[i] = std::round(local[i] * 1000.f) / 1000.f;
+    return setValue(element, parameter, local, merge);
 }
 
 void Session::undo()

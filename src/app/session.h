@@ -48,6 +48,11 @@ public:
     bool edit(const QString& name, const std::function<void(scene::Project&)>& change, const QString& merge = {});
     bool setValue(const std::string& element, const std::string& parameter, const scene::Value& value, const QString& merge = {});
     void endDrag() { history_.close(); }
+    /// Where what an element's points are measured in stands: that of the set it goes with, else the world.
+    Mat4 frameOf(const std::string& element);
+    /// A point setting in the world, and setting it so.
+    Vec3 placeOf(const std::string& element, const std::string& parameter);
+    bool setPlace(const std::string& element, const std::string& parameter, const Vec3& world, const QString& merge = {});
     void undo();
     void redo();
 
@@ -107,6 +112,8 @@ public:
     /// The planes of the picture shown, with its air and without; empty before the first full picture.
     const reading::Planes& planes() const { return readings_.planes; }
     const reading::Planes& planesWithoutAir() const { return readings_.without; }
+    /// What elements and lamps take of a pass, as shares measured by the renderer.
+    const render::Costs& costs() const { return costs_; }
     /// Measuring takes the renderer's time: only while somebody looks.
     void setReadingsWanted(bool wanted);
     /// Distances that part the planes [m]; an empty list gives them back to the picture's depth.
@@ -137,7 +144,7 @@ public:
     double cursorDistance() const { return cursorDistance_; }
     /// Something that is being done by clicking in the Picture.
     struct Task {
-        enum What { Nothing, KnownLength, Horizon } what = Nothing;
+        enum What { Nothing, KnownLength, Horizon, PlaceLamp, AimLamp } what = Nothing;
         std::string element;
     };
     void begin(const Task& task);
@@ -156,6 +163,7 @@ Q_SIGNALS:
     void taskChanged();
     void cursorPlaceChanged();    ///< or what is known of its line of sight
     void cursorDistanceChanged();
+    void costsChanged();
     void readingsChanged();    ///< planes, pins or soundings
     void failed(const QString& message);
     void jobChanged(const QString& name, double progress, const QString& message); ///< empty name: over
@@ -167,6 +175,7 @@ private:
     void freezeLoop();
     void askThumbnails();
     void askReadings();
+    void askCosts();
     void replace(scene::Project project, const QString& file);
     void remember(const QString& file);
 
@@ -192,6 +201,7 @@ private:
         std::vector<float> borders;
     };
     Readings readings_;
+    render::Costs costs_;
     std::vector<float> ownBorders_;
     std::vector<QPointF> pins_;
     std::vector<render::Sounding> soundings_; ///< as many as pins

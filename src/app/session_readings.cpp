@@ -87,6 +87,16 @@ void Session::setReadingsWanted(bool wanted)
         askReadings();
 }
 
+void Session::askCosts()
+{
+    renderer_->ask("costs", [this](const render::Frame& frame) {
+        QMetaObject::invokeMethod(this, [this, costs = frame.costs()] {
+            costs_ = costs;
+            Q_EMIT costsChanged();
+        });
+    });
+}
+
 void Session::askReadings()
 {
     if (!readingsWanted_ && pins_.empty())

@@ -115,36 +115,6 @@ void TransectView::drawOutline(QPainter& p)
         }
 }
 
-void TransectView::drawLamps(QPainter& p)
-{
-    const auto shot = session_.shot();
-    if (!shot)
-        return;
-    const geometry::View view(shot->camera, 100, 100);
-    p.setRenderHint(QPainter::Antialiasing);
-    for (const light::Spot& s : shot->spots) {
-        const auto distance = [&](const Vec3& q) {
-            const Vec3 d = q - shot->camera.position;
-            return std::max(1.0, double(std::hypot(d.x, d.z)));
-        };
-        if ((s.position - shot->camera.position).dot(view.forward()) <= 0.f)
-            continue;
-        QColor hue = familyHue(scene::Family::Lights);
-        const float reach = 4.5f, spread = std::tan(std::acos(s.cosOuter)) * reach;
-        const Vec3 foot = s.position + s.direction * reach;
-        const double d = distance(foot), x = xOf(distance(s.position)), y = yOf(double(s.position.y));
-        QPolygonF cone{QPointF(x, y), QPointF(xOf(std::max(1.0, d - double(spread))), yOf(double(foot.y))), QPointF(xOf(d + double(spread)), yOf(double(foot.y)))};
-        const bool lit = session_.hovered() == s.id;
-        hue.setAlpha(lit ? 130 : 70);
-        p.setPen(Qt::NoPen);
-        p.setBrush(hue);
-        p.drawPolygon(cone);
-        hue.setAlpha(255);
-        p.setBrush(hue);
-        p.drawEllipse(QPointF(x, y), lit ? 4.5 : 3.5, lit ? 4.5 : 3.5);
-    }
-}
-
 void TransectView::drawAxes(QPainter& p)
 {
     const Theme& t = Theme::now();
@@ -231,13 +201,20 @@ void TransectView::drawHandles(QPainter& p)
         const scene::Element* e = session_.project().find(h.element);
         const bool held = h.element == heldElement_ && h.parameter == heldParameter_;
         const bool on = held || (under && under->element == h.element && under->parameter == h.parameter) || session_.hovered() == h.element;
-        const QColor colour = on ? QColor("#B4C95A") : familyHue(scene::Family::Air);
+        const QColor colour = on ? QColor("#B4C95A") : familyHue(h.lamp ? scene::Family::Lights : scene::Family::Air);
         const scene::Parameter* q = scene::findParameter(e->kind->parameters, h.parameter);
         const QString value = QString::fromStdString(q->shown(q->get(*e->settings)));
         QString label = h.vertical || h.parameter != "visibility" ? QString::fromStdString(q->label) + " " + value : QString::fromStdString(e->name) + " " + value;
         p.setPen(QPen(colour, held ? 2 : 1.2, h.vertical ? Qt::SolidLine : Qt::DashLine));
         p.setBrush(Qt::NoBrush);
-        if (h.vertical) {
+        if (h.lamp) {
+            p.setBrush(h.parameter == "aim" ? colour : QColor("#1a1c1e"));
+            p.setPen(QPen(colour, 2));
+            if (h.parameter == "position")
+                p.drawEllipse(h.at, 5, 5);
+            else
+                p.drawPolygon(QPolygonF{h.at + QPointF(0, -6), h.at + QPointF(6, 0), h.at + QPointF(0, 6), h.at + QPointF(-6, 0)});
+        } else if (h.vertical) {
             QColor line = colour;
             line.setAlpha(on ? 255 : 150);
             p.setPen(QPen(line, 1));
@@ -252,7 +229,7 @@ void TransectView::drawHandles(QPainter& p)
             p.drawPolygon(QPolygonF{h.at + QPointF(-6, -9), h.at + QPointF(6, -9), h.at + QPointF(0, 3)});
         }
         // Only what is being worked on is written out, so that the drawing stays a drawing.
-        if (on || !h.vertical) {
+        if (held || (under && under->parameter == h.parameter) || (on && !h.lamp) || !h.vertical) {
             p.setFont(figureFont(11));
             const int w = QFontMetrics(p.font()).horizontalAdvance(label) + 12;
             QRectF box = h.vertical ? QRectF(h.at.x() + 10, h.parameter == "base" ? h.at.y() + 4 : h.at.y() - 22, w, 18)

@@ -277,6 +277,7 @@ std::vector<TransectView::Handle> TransectView::handles() const
         }
         ++place;
     }
+    addLampHandles(all);
     return all;
 }
 
@@ -323,6 +324,7 @@ void TransectView::mousePressEvent(QMouseEvent* e)
         heldParameter_ = h->parameter;
         heldZero_ = h->zero;
         heldVertical_ = h->vertical;
+        heldLamp_ = h->lamp;
         ++gesture_;
         session_.setHovered(h->element);
     } else if (e->button() == Qt::RightButton || e->button() == Qt::MiddleButton) {
@@ -356,6 +358,11 @@ void TransectView::mouseMoveEvent(QMouseEvent* e)
         }
         ranged_ = true;
         rangeChanged();
+        return;
+    }
+    if (!heldElement_.empty() && heldLamp_) {
+        dragLamp(cursor_);
+        update();
         return;
     }
     if (!heldElement_.empty()) {

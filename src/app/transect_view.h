@@ -50,7 +50,17 @@ private:
         QPointF at;
         bool vertical;      ///< dragged up and down, else along
         double zero = 0.0;  ///< height that the parameter is measured from
+        bool lamp = false;  ///< of a lamp: dragged both ways
     };
+    /// A lamp in metres of distance and height.
+    struct LampDrawing {
+        QPointF from, foot, along, across; ///< the lamp, where it shines; unit vectors down and across the beam
+        double length = 0.0, wide = 0.0;   ///< to the foot; half the beam there
+        Vec3 heading{0.f};                 ///< away from the camera
+    };
+    std::optional<LampDrawing> drawingOf(const light::Lamp& lamp) const;
+    void addLampHandles(std::vector<Handle>& all) const;
+    void dragLamp(const QPointF& p);
     QRectF plot() const;
     double xOf(double distance) const;
     double distanceOf(double x) const;
@@ -87,7 +97,7 @@ private:
     bool panning_ = false;
     std::string heldElement_, heldParameter_;
     double heldZero_ = 0.0;
-    bool heldVertical_ = false;
+    bool heldVertical_ = false, heldLamp_ = false;
     int gesture_ = 0;
 };
 } // namespace hygros::app

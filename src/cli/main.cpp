@@ -41,7 +41,7 @@ struct RenderOptions {
     std::string project, out, size = "960x540", layers, air = "live";
     int samples = 64, frame = 0;
     bool hasFrame = false;
-    std::vector<std::string> sets;
+    std::vector<std::string> sets, holdouts;
 };
 
 void parseSize(const std::string& text, int& width, int& height)
@@ -73,6 +73,8 @@ int renderCommand(const RenderOptions& o)
             throw inputError("Reading --set", each, "it needs the form PATH=VALUE");
         project.setPath(each.substr(0, equals), each.substr(equals + 1));
     }
+    for (const std::string& held : o.holdouts)
+        elements::holdOut(project, held);
     if (o.hasFrame)
         project.frame = o.frame;
     JobControl job;
@@ -84,10 +86,11 @@ int renderCommand(const RenderOptions& o)
     settings.width = width;
     settings.height = height;
     settings.samples = o.samples;
+    settings.layers = {o.layers == "lamps", o.layers == "lamps"};
     settings.air = o.air == "paths" ? render::StillAir::Paths : render::StillAir::Live;
     const render::Layers layers =
         render::renderStill(shot, settings, job, [&](float share, int pass) { progress.show(share, "pass " + std::to_string(pass)); });
-    finish::Delivery delivery{project.name, project.frame, shot->look, o.layers == "all"};
+    finish::Delivery delivery{project.name, project.frame, shot->look, o.layers == "all" || o.layers == "lamps"};
     if (ending == ".exr")
         finish::deliverExr(o.out, layers, delivery);
     else
@@ -202,7 +205,8 @@ int main(int argc, char** argv)
     r->add_option("--samples", o.samples, "passes to average")->check(CLI::Range(1, 65536))->capture_default_str();
     const auto* frame = r->add_option("--frame", o.frame, "frame to render instead of the project's own")->check(CLI::Range(-1000000, 1000000));
     r->add_option("--set", o.sets, "PATH=VALUE, for example haze.visibility=\"2 km\"; may be repeated");
-    r->add_option("--layers", o.layers, "all: every layer in the EXR, not only the picture")->check(CLI::IsMember({"all", "beauty"}));
+    r->add_option("--layers", o.layers, "all: plate, transmittance, air by lamp and depth in the EXR; lamps: also the set's light and the air's shadows by lamp")->check(CLI::IsMember({"all", "lamps", "beauty"}));
+    r->add_option("--holdout", o.holdouts, "a set to hold out: black with alpha 0, it still hides and shades; 'all' for every set; may be repeated");
     r->add_option("--air", o.air, "live: the window's own; paths: multiple scattering by path tracing, slow and exact")
         ->check(CLI::IsMember({"live", "paths"}))
         ->capture_default_str();

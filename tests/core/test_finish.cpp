@@ -1,6 +1,7 @@
 #include "base/error.h"
 #include "finish/deliver.h"
 #include "finish/display.h"
+#include "light/blackbody.h"
 #include "image/image.h"
 #include "support.h"
 
@@ -55,7 +56,7 @@ private Q_SLOTS:
         // 3000 K light is orange: to look white its red is held back and its blue lifted.
         const Vec3 warm = whiteGains(3000.f);
         QVERIFY(warm.x < 1.f && warm.z > 1.5f);
-        NEAR(luminance(blackbodyColour(3000.f)), 1.0, 0.01);
+        NEAR(luminance(light::blackbodyColour(3000.f)), 1.0, 0.01);
     }
 
     void curvePassesItsPointsAndNeverFalls()

@@ -65,14 +65,14 @@ std::shared_ptr<Shot> stage(std::vector<media::Medium> media, bool lamp = false)
     s->sunId = "sun";
     s->camera = {Vec3(0, 2, 12), Vec3(0, 2, -10), 35.f, 36.f};
     if (lamp) {
-        light::Spot spot;
+        light::Lamp spot;
         spot.id = "lamp";
         spot.position = Vec3(1, 4, -2);
         spot.direction = Vec3(0, -1, 0);
         spot.cosOuter = 0.7f;
         spot.cosInner = 0.85f;
         spot.intensity = Vec3(300.f, 200.f, 100.f);
-        s->spots = {spot};
+        s->lamps = {spot};
     }
     return s;
 }

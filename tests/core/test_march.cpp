@@ -52,9 +52,9 @@ AirRays8 raysFrom(const Vec3& o, const Vec3& d, float end)
     r.jitter = f8(0.5f);
     return r;
 }
-light::Spot lampAt(const Vec3& p, float halfAngle = 40.f)
+light::Lamp lampAt(const Vec3& p, float halfAngle = 40.f)
 {
-    light::Spot lamp;
+    light::Lamp lamp;
     lamp.id = "lamp";
     lamp.position = p;
     lamp.direction = Vec3(0, -1, 0);
@@ -385,7 +385,7 @@ private Q_SLOTS:
     void aBeamIsLinearInItsLampAndInWhatIsLit()
     {
         auto s = shotWith({fog(0.02f, 1e5f)});
-        s->spots = {lampAt(Vec3(1, 6, -12))};
+        s->lamps = {lampAt(Vec3(1, 6, -12))};
         const AirModel model(*s);
         AirRays8 rays = raysFrom(Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f);
         AirSums8 sums;
@@ -393,7 +393,7 @@ private Q_SLOTS:
         const float* boundary = reinterpret_cast<const float*>(sums.boundary);
         const float end = 60.f, one = 1.f;
         const auto light = [&](const AirModel& m, const std::uint8_t* lit, float share) {
-            return spotAirLight(m, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), end, maxSegments, boundary, 0.5f, lit, share, 1, &end, &one);
+            return beamLight(m, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), end, maxSegments, boundary, 0.5f, lit, share, 1, &end, &one);
         };
         const Vec3 whole = light(model, allLit, 1.f);
         QVERIFY(whole.x > 0.f);
@@ -403,7 +403,7 @@ private Q_SLOTS:
         NEAR(light(model, front, 1.f).y + light(model, back, 1.f).y, double(whole.y), 1e-5);
         QCOMPARE(light(model, none, 1.f), Vec3(0.f));
         auto brighter = std::make_shared<Shot>(*s);
-        brighter->spots[0].intensity *= 3.f;
+        brighter->lamps[0].intensity *= 3.f;
         const AirModel other(*brighter);
         NEAR(light(other, allLit, 1.f).y, 3.0 * double(whole.y), 0.01);
     }
@@ -411,7 +411,7 @@ private Q_SLOTS:
     void aBeamEndsAtTheSurfaceBeforeIt()
     {
         auto s = shotWith({fog(0.02f, 1e5f)});
-        s->spots = {lampAt(Vec3(0, 6, -12))};
+        s->lamps = {lampAt(Vec3(0, 6, -12))};
         const AirModel model(*s);
         AirRays8 rays = raysFrom(Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f);
         AirSums8 sums;
@@ -420,37 +420,37 @@ private Q_SLOTS:
         const float one = 1.f;
         double before = -1.0;
         for (const float depth : {1.f, 9.f, 11.f, 13.f, 15.f, 60.f}) {
-            const double l = double(spotAirLight(model, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f, maxSegments, boundary, 0.5f, allLit, 1.f, 1, &depth, &one).y);
+            const double l = double(beamLight(model, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f, maxSegments, boundary, 0.5f, allLit, 1.f, 1, &depth, &one).y);
             QVERIFY(l >= before);
             before = l;
         }
         const float shortOf = 2.f;
-        QCOMPARE(spotAirLight(model, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f, maxSegments, boundary, 0.5f, allLit, 1.f, 1, &shortOf, &one), Vec3(0.f));
+        QCOMPARE(beamLight(model, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f, maxSegments, boundary, 0.5f, allLit, 1.f, 1, &shortOf, &one), Vec3(0.f));
         // A pixel that is half post, half sky has half of each.
         const float depths[2] = {2.f, 60.f}, halves[2] = {0.5f, 0.5f};
-        const double mixed = double(spotAirLight(model, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f, maxSegments, boundary, 0.5f, allLit, 1.f, 2, depths, halves).y);
+        const double mixed = double(beamLight(model, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f, maxSegments, boundary, 0.5f, allLit, 1.f, 2, depths, halves).y);
         NEAR(mixed, 0.5 * before, 1e-5);
     }
 
     void aRayThatMissesTheConeAsksForNoShadowRay()
     {
         auto s = shotWith({fog(0.02f, 1e5f)});
-        s->spots = {lampAt(Vec3(0, 6, -12), 10.f)};
-        QCOMPARE(spotVisibility(*s, 0, Vec3(0, 2, 0), Vec3(0, 0.9f, 0.3f).normalized(), 60.f, 0.5f), std::uint8_t{0xff});
-        SpotSamples out;
+        s->lamps = {lampAt(Vec3(0, 6, -12), 10.f)};
+        QCOMPARE(beamVisibility(*s, 0, Vec3(0, 2, 0), Vec3(0, 0.9f, 0.3f).normalized(), 60.f, 0.5f), std::uint8_t{0xff});
+        BeamSamples out;
         const AirModel model(*s);
         const std::vector<float> boundary((maxSegments + 1) * lanes, 1.f);
-        QVERIFY(!spotSamples(model, 0, Vec3(0, 2, 0), Vec3(0, 0.9f, 0.3f).normalized(), 60.f, maxSegments, boundary.data(), 0.5f, allLit, 1.f, nullptr, out));
+        QVERIFY(!beamSamples(model, 0, Vec3(0, 2, 0), Vec3(0, 0.9f, 0.3f).normalized(), 60.f, maxSegments, boundary.data(), 0.5f, allLit, 1.f, nullptr, out));
     }
 
     void brightLampsAreFollowedFarther()
     {
-        light::Spot dim = lampAt(Vec3(0.f)), bright = dim;
+        light::Lamp dim = lampAt(Vec3(0.f)), bright = dim;
         dim.intensity = Vec3(0.01f);
         bright.intensity = Vec3(1e7f);
-        QCOMPARE(spotReach(dim), 50.f);
-        QCOMPARE(spotReach(bright), 2000.f);
-        QVERIFY(spotReach(lampAt(Vec3(0.f))) > 50.f);
+        QCOMPARE(dim.reach(), 5.f);
+        QCOMPARE(bright.reach(), 2000.f);
+        QVERIFY(lampAt(Vec3(0.f)).reach() > 5.f);
     }
 };
 QTEST_APPLESS_MAIN(TestMarch)

@@ -85,14 +85,14 @@ private Q_SLOTS:
         s->scene = test::emptyScene();
         s->media = {test::uniformAir(sigma, g)};
         s->scatteringOrders = 1;
-        light::Spot lamp;
+        light::Lamp lamp;
         lamp.position = Vec3(1.5f, 0.5f, -12);
         lamp.direction = Vec3(0, -1, 0.2f).normalized();
         lamp.cosOuter = std::cos(radians(80));
         lamp.cosInner = std::cos(radians(70));
         lamp.intensity = Vec3(100.f);
         lamp.radius = 0.001f;
-        s->spots = {lamp};
+        s->lamps = {lamp};
         const AirModel model(*s);
         const Vec3 o(0, 0, 0), d(0, 0, -1);
         const float end = 30.f;
@@ -109,7 +109,7 @@ private Q_SLOTS:
         const float one = 1.f;
         const std::uint8_t lit[8] = {1, 1, 1, 1, 1, 1, 1, 1};
         for (int k = 0; k < 128; ++k)
-            mean += double(spotAirLight(model, 0, o, d, end, maxSegments, reinterpret_cast<const float*>(sums.boundary),
+            mean += double(beamLight(model, 0, o, d, end, maxSegments, reinterpret_cast<const float*>(sums.boundary),
                                         (static_cast<float>(k) + 0.5f) / 128.f, lit, 1.f, 1, &end, &one).y) / 128.0;
         double wanted = 0.0;
         constexpr int n = 400000;
@@ -219,12 +219,12 @@ private Q_SLOTS:
     void layersAddUpExactly()
     {
         auto s = openField({test::uniformAir(0.004f, 0.5f, Vec3(0.9f, 0.95f, 1.f)), mist()});
-        light::Spot lamp;
+        light::Lamp lamp;
         lamp.id = "lamp";
         lamp.position = Vec3(2, 4, 0);
         lamp.direction = Vec3(0, -1, 0);
         lamp.intensity = Vec3(50.f);
-        s->spots = {lamp};
+        s->lamps = {lamp};
         StillSettings settings;
         settings.width = 64;
         settings.height = 40;

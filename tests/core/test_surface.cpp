@@ -18,16 +18,17 @@ std::shared_ptr<Shot> stage(std::shared_ptr<const geometry::RayScene> scene)
     s->camera = {Vec3(0, 5, 0.001f), Vec3(0, 0, 0), 35.f, 36.f};
     return s;
 }
-light::Spot lampAt(float height)
+light::Lamp lampAt(float height)
 {
-    light::Spot l;
+    light::Lamp l;
     l.id = "lamp";
     l.position = Vec3(0, height, 0);
     l.direction = Vec3(0, -1, 0);
     l.cosOuter = std::cos(radians(60));
     l.cosInner = std::cos(radians(50));
     l.intensity = Vec3(10.f, 20.f, 30.f);
-    l.radius = 0.01f;
+    l.radius = 1e-3f; // its cone begins where it stands
+    l.glow = 0.f;
     return l;
 }
 /// Two squares: a matte floor at 0 and a lid of the given half size at height 2.
@@ -92,7 +93,7 @@ private Q_SLOTS:
         double before = 0.0;
         for (const float h : {1.f, 2.f, 4.f}) {
             auto s = stage(test::plate(0.f, 50.f));
-            s->spots = {lampAt(h)};
+            s->lamps = {lampAt(h)};
             const double l = double(beauty(still(s, 4), 24, 16).y), matte = 0.5 / M_PI * 20.0 / double(h * h);
             QVERIFY2(l > matte * 0.98 && l < matte * 1.15, qPrintable(QString("%1 against %2").arg(l).arg(matte)));
             if (before > 0.0)
@@ -104,10 +105,10 @@ private Q_SLOTS:
     void lampColourAndStrengthAreLinear()
     {
         auto s = stage(test::plate(0.f, 50.f));
-        s->spots = {lampAt(3.f)};
+        s->lamps = {lampAt(3.f)};
         s->media = {test::uniformAir(0.05f, 0.3f, Vec3(0.9f))};
         auto twice = std::make_shared<Shot>(*s);
-        twice->spots[0].intensity *= 2.f;
+        twice->lamps[0].intensity *= 2.f;
         const Layers a = still(s, 3), b = still(twice, 3);
         for (std::size_t i = 0; i < a.air.size(); ++i)
             QVERIFY(std::abs(b.airBy[0].air[i] - 2.f * a.airBy[0].air[i]) <= 1e-4f * b.airBy[0].air[i] + 1e-7f);
@@ -118,7 +119,7 @@ private Q_SLOTS:
     void airBetweenLampAndFloorDimsTheFloor()
     {
         auto clear = stage(test::plate(0.f, 50.f));
-        clear->spots = {lampAt(4.f)};
+        clear->lamps = {lampAt(4.f)};
         auto foggy = std::make_shared<Shot>(*clear);
         foggy->media = {test::uniformAir(0.2f, 0.f, Vec3(0.f))}; // only absorbs
         const Layers a = still(clear, 4), b = still(foggy, 4);
@@ -134,7 +135,7 @@ private Q_SLOTS:
         const auto lightUnderLid = [&](float half) {
             auto s = stage(floorWithLid(half));
             s->camera = {Vec3(0, 1, 12), Vec3(0, 1, 0), 50.f, 36.f};
-            s->spots = {lampAt(4.f)};
+            s->lamps = {lampAt(4.f)};
             s->media = {test::uniformAir(0.02f)};
             const Layers l = still(s, 6);
             // The ray along y = 1 under the lid, through the cone.
@@ -273,7 +274,7 @@ private Q_SLOTS:
     void stoppingAndGoingOnGivesTheSamePicture()
     {
         auto s = stage(test::plate(0.f, 50.f));
-        s->spots = {lampAt(3.f)};
+        s->lamps = {lampAt(3.f)};
         s->media = {test::uniformAir(0.03f)};
         Frame whole(s, 80, 48), stopped(s, 80, 48);
         whole.trace(0, never);
@@ -327,7 +328,7 @@ private Q_SLOTS:
         sky.elevation = radians(30);
         s->sky = std::make_shared<light::Sky>(sky);
         s->sunId = "sun";
-        s->spots = {lampAt(3.f)};
+        s->lamps = {lampAt(3.f)};
         media::Medium thick = test::uniformAir(0.05f), thin = test::uniformAir(0.0005f);
         thick.id = "thick";
         thin.id = "thin";
@@ -358,7 +359,7 @@ private Q_SLOTS:
         light::SkySettings sky;
         sky.elevation = radians(30);
         ten->sky = one->sky = std::make_shared<light::Sky>(sky);
-        ten->spots = one->spots = {lampAt(3.f)};
+        ten->lamps = one->lamps = {lampAt(3.f)};
         for (int i = 0; i < 10; ++i)
             ten->media.push_back(test::uniformAir(0.002f, 0.5f));
         one->media = {test::uniformAir(0.02f, 0.5f)};
@@ -379,7 +380,7 @@ private Q_SLOTS:
             light::SkySettings sky;
             sky.elevation = radians(-2);
             s->sky = std::make_shared<light::Sky>(sky);
-            s->spots = {lampAt(0.02f), lampAt(5.f)};
+            s->lamps = {lampAt(0.02f), lampAt(5.f)};
             media::Medium bank = test::uniformAir(sigma, 0.95f);
             bank.shape = media::Shape::Layer;
             bank.base = -1.f;

@@ -36,7 +36,9 @@ const std::vector<Unit>& unitTable(Quantity quantity)
         speed{{"m/s", 1}, {"", 1}, {"km/h", 1 / 3.6}, {"mm/s", 1e-3}, {"cm/s", 1e-2}},
         flux{{"lm", 1}, {"", 1}, {"klm", 1e3}}, exposure{{"EV", 1}, {"", 1}, {"stops", 1}, {"stop", 1}},
         millimetre{{"mm", 1}, {"", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}},
-        micrometre{{"µm", 1}, {"", 1}, {"um", 1}, {"mm", 1000}}, irradiance{{"lx", 1}, {"", 1}, {"klx", 1e3}}, temperature{{"K", 1}, {"", 1}};
+        micrometre{{"µm", 1}, {"", 1}, {"um", 1}, {"mm", 1000}}, irradiance{{"lx", 1}, {"", 1}, {"klx", 1e3}},
+        intensity{{"cd", 1}, {"", 1}, {"kcd", 1e3}}, power{{"W", 1}, {"", 1}, {"mW", 1e-3}, {"kW", 1e3}},
+        frequency{{"Hz", 1}, {"", 1}, {"/s", 1}, {"1/s", 1}, {"/min", 1.0 / 60}, {"1/min", 1.0 / 60}, {"rpm", 1.0 / 60}}, temperature{{"K", 1}, {"", 1}};
     switch (quantity) {
     case Quantity::Plain: return plain;
     case Quantity::Share: return share;
@@ -50,6 +52,9 @@ const std::vector<Unit>& unitTable(Quantity quantity)
     case Quantity::Micrometre: return micrometre;
     case Quantity::Irradiance: return irradiance;
     case Quantity::Temperature: return temperature;
+    case Quantity::Intensity: return intensity;
+    case Quantity::Power: return power;
+    case Quantity::Frequency: return frequency;
     }
     return plain;
 }
@@ -134,6 +139,9 @@ std::string formatQuantity(double value, Quantity quantity)
     case Quantity::Millimetre: return formatNumber(value) + " mm";
     case Quantity::Micrometre: return formatNumber(value) + " µm";
     case Quantity::Temperature: return formatNumber(value, 4) + " K";
+    case Quantity::Intensity: return size >= 1e4 ? formatNumber(value * 1e-3) + " kcd" : formatNumber(value, 4) + " cd";
+    case Quantity::Power: return size >= 1e4 ? formatNumber(value * 1e-3) + " kW" : formatNumber(value) + " W";
+    case Quantity::Frequency: return formatNumber(value) + " Hz";
     case Quantity::Irradiance: return size >= 1e4 ? formatNumber(value * 1e-3) + " klx" : formatNumber(value, 4) + " lx";
     }
     return formatNumber(value);

@@ -22,6 +22,9 @@ enum class Quantity {
     Millimetre, ///< mm of a camera's focal length or sensor; also cm, m
     Micrometre, ///< µm of a droplet's diameter; also um, mm
     Irradiance, ///< lux; also klx
+    Intensity,  ///< candela; also kcd
+    Power,      ///< W; also mW, kW
+    Frequency,  ///< 1/s; also Hz, /min
     Temperature, ///< kelvin
 };
 

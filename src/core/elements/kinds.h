@@ -61,6 +61,22 @@ private:
         bool operator==(const DeckKey& o) const { return deck.sameAs(o.deck) && sun == o.sun && eye == o.eye; }
     };
     std::vector<Kept<DeckKey, media::DeckShadow>> deckShadows_;
+    struct FileKey {
+        std::filesystem::path file;
+        std::filesystem::file_time_type modified;
+        float softness = 0.f;
+        bool operator==(const FileKey&) const = default;
+    };
+    std::vector<Kept<FileKey, light::Profile>> profiles_;
+    std::vector<Kept<FileKey, light::Panorama>> panoramas_;
+    std::vector<Kept<FileKey, light::Gobo>> goboPictures_;
+    std::vector<Kept<light::Gobo::Settings, light::Gobo>> goboPatterns_;
+    struct PlacedGoboKey {
+        std::shared_ptr<const light::Gobo> gobo;
+        light::Gobo::Placing placing;
+        bool operator==(const PlacedGoboKey&) const = default;
+    };
+    std::vector<Kept<PlacedGoboKey, light::Gobo>> goboPlaced_;
 
 public:
     std::shared_ptr<const light::Sky> sky(const light::SkySettings& settings);
@@ -70,6 +86,11 @@ public:
     std::shared_ptr<const geometry::SetGeometry> relief(const std::shared_ptr<const geometry::Plate>& plate, float focalMm, float sensorMm);
     std::shared_ptr<const media::DeckShadow> deckShadow(const media::CloudDeck& deck, const Vec3& sun, const Vec3& eye);
     std::shared_ptr<const media::InsideField> inside(const geometry::PlacedSet& mesh, JobControl& job);
+    std::shared_ptr<const light::Profile> profile(const std::filesystem::path& file);
+    std::shared_ptr<const light::Panorama> panorama(const std::filesystem::path& file);
+    std::shared_ptr<const light::Gobo> gobo(const light::Gobo::Settings& settings);
+    std::shared_ptr<const light::Gobo> gobo(const std::filesystem::path& file, float softness);
+    std::shared_ptr<const light::Gobo> placed(const std::shared_ptr<const light::Gobo>& gobo, const light::Gobo::Placing& placing);
 };
 
 /// What a kind sees while a project is frozen.
@@ -87,6 +108,9 @@ struct FreezeContext {
 /// The geometry of a set element where it stands, hidden or not; nothing without a file or for another kind.
 std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, GeometryCache& cache, JobControl& job);
 
+/// The transform of the set an element is fixed to; nothing when it is fixed to none.
+std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, GeometryCache& cache, JobControl& job);
+
 struct Kind : scene::ElementKind {
     std::function<void(FreezeContext&)> contribute;
     /// Once everything is in the shot; for what depends on other elements. May be empty.
@@ -100,6 +124,10 @@ const scene::ElementKind* findKind(const std::string& id);
 /// One frame of the project. Throws an input Error when a set cannot be imported; Cancelled.
 std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, GeometryCache& cache, JobControl& job);
 
+/// Holds a set out of the picture: black with alpha 0 where it stands, hiding and shading as before. "all" is every set. Throws an input
+/// Error when there is no such set.
+void holdOut(scene::Project& project, const std::string& element);
+
 /// A project with a shot, a look, a sun and nothing else.
 scene::Project newProject();
 
@@ -112,6 +140,10 @@ Kind veilKind();
 Kind plateKind();
 Kind sunKind();
 Kind spotKind();
+Kind bulbKind();
+Kind panelKind();
+Kind tubeKind();
+Kind beamKind();
 Kind setKind();
 Kind shotKind();
 Kind lookKind();

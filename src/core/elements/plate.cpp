@@ -86,6 +86,7 @@ Kind plateKind()
             const Vec3 r = view.right(), u = view.up(), b = -view.forward(), p = view.position();
             placed.toWorld = Mat4(r.x, r.y, r.z, 0, u.x, u.y, u.z, 0, b.x, b.y, b.z, 0, p.x, p.y, p.z, 1);
             placed.visible = false;
+            placed.element = c.element.id;
             c.placed.push_back(placed);
         }
         if (source.depth.empty())

@@ -9,7 +9,7 @@ namespace hygros::elements {
 
 const std::vector<Kind>& kinds()
 {
-    static const std::vector<Kind> all{allAirKind(), hazeKind(), fogBankKind(), cloudDeckKind(), veilKind(), sunKind(), spotKind(), setKind(), plateKind(), shotKind(), lookKind()};
+    static const std::vector<Kind> all{allAirKind(), hazeKind(), fogBankKind(), cloudDeckKind(), veilKind(), sunKind(), spotKind(), bulbKind(), panelKind(), tubeKind(), beamKind(), setKind(), plateKind(), shotKind(), lookKind()};
     return all;
 }
 
@@ -69,9 +69,8 @@ std::shared_ptr<const light::Sky> GeometryCache::sky(const light::SkySettings& s
 
 namespace {
 /// What `key` was built into, or built now and kept among the last few.
-template <class List, class Key, class Build> auto keptOrBuilt(std::mutex& mutex, List& list, const Key& key, const Build& build)
+template <class List, class Key, class Build> auto keptOrBuilt(std::mutex& mutex, List& list, const Key& key, const Build& build, std::size_t most = 4)
 {
-    constexpr std::size_t most = 4;
     {
         const std::lock_guard lock(mutex);
         for (std::size_t i = 0; i < list.size(); ++i)
@@ -122,6 +121,66 @@ std::shared_ptr<const media::InsideField> GeometryCache::inside(const geometry::
     return keptOrBuilt(mutex_, insides_, mesh, [&] { return std::make_shared<const media::InsideField>(mesh, 96, job); });
 }
 
+std::shared_ptr<const light::Profile> GeometryCache::profile(const std::filesystem::path& file)
+{
+    std::error_code ec;
+    return keptOrBuilt(mutex_, profiles_, FileKey{file, std::filesystem::last_write_time(file, ec)}, [&] { return light::Profile::load(file); }, 64);
+}
+
+std::shared_ptr<const light::Panorama> GeometryCache::panorama(const std::filesystem::path& file)
+{
+    std::error_code ec;
+    return keptOrBuilt(mutex_, panoramas_, FileKey{file, std::filesystem::last_write_time(file, ec)}, [&] { return light::Panorama::load(file); }, 2);
+}
+
+std::shared_ptr<const light::Gobo> GeometryCache::gobo(const light::Gobo::Settings& settings)
+{
+    return keptOrBuilt(mutex_, goboPatterns_, settings, [&] { return std::make_shared<const light::Gobo>(settings); }, 24);
+}
+
+std::shared_ptr<const light::Gobo> GeometryCache::gobo(const std::filesystem::path& file, float softness)
+{
+    std::error_code ec;
+    return keptOrBuilt(mutex_, goboPictures_, FileKey{file, std::filesystem::last_write_time(file, ec), softness}, [&] { return light::Gobo::load(file, softness); }, 24);
+}
+
+std::shared_ptr<const light::Gobo> GeometryCache::placed(const std::shared_ptr<const light::Gobo>& gobo, const light::Gobo::Placing& placing)
+{
+    return keptOrBuilt(mutex_, goboPlaced_, PlacedGoboKey{gobo, placing}, [&] { return gobo->placed(placing); }, 64);
+}
+
+namespace {
+/// Strengths as the renderer wants them: by index; empty when all are 1.
+void resolveReach(const scene::Project& project, shot::Shot& shot)
+{
+    const auto listed = [](const scene::Element& light, const std::string& row, const auto& items, const auto& idOf) {
+        std::vector<float> out;
+        bool other = false;
+        for (const auto& item : items) {
+            out.push_back(static_cast<float>(light.reachTo(row + idOf(item))));
+            other = other || out.back() != 1.f;
+        }
+        return other ? out : std::vector<float>();
+    };
+    const auto own = [](const auto& m) { return m.id; };
+    const auto self = [](const std::string& id) { return id; };
+    for (light::Lamp& lamp : shot.lamps)
+        if (const scene::Element* e = project.find(lamp.id); e && !e->reach.empty()) {
+            lamp.mediaReach = listed(*e, "", shot.media, own);
+            lamp.deckReach = listed(*e, "", shot.decks, own);
+            lamp.setReach = listed(*e, "", shot.setIds, self);
+        }
+    if (const scene::Element* e = project.find(shot.sunId); e && !e->reach.empty()) {
+        shot.sunReach = {listed(*e, "", shot.media, own), listed(*e, "", shot.decks, own), listed(*e, "", shot.setIds, self)};
+        shot.skyReach = {listed(*e, "sky/", shot.media, own), listed(*e, "sky/", shot.decks, own), listed(*e, "sky/", shot.setIds, self)};
+        for (std::size_t i = 0; i < shot.decks.size(); ++i) {
+            shot.decks[i].bySun = shot.sunReach.decks.empty() ? 1.f : shot.sunReach.decks[i];
+            shot.decks[i].bySky = shot.skyReach.decks.empty() ? 1.f : shot.skyReach.decks[i];
+        }
+    }
+}
+} // namespace
+
 std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, GeometryCache& cache, JobControl& job)
 {
     auto result = std::make_shared<shot::Shot>();
@@ -140,10 +199,27 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Geometry
     const auto isShot = [](const Kind& k) { return k.id == "shot"; };
     forEach(isShot, &Kind::contribute);
     forEach([&](const Kind& k) { return k.family == scene::Family::Set && !isShot(k); }, &Kind::contribute);
+    for (std::size_t i = 0; i < placed.size(); ++i) {
+        placed[i].order = static_cast<std::uint16_t>(i);
+        result->setIds.push_back(placed[i].element);
+    }
     result->scene = cache.scene(placed, job);
     forEach([](const Kind& k) { return k.family != scene::Family::Set; }, &Kind::contribute);
     forEach([](const Kind&) { return true; }, &Kind::complete);
+    resolveReach(project, *result);
     return result;
+}
+
+void holdOut(scene::Project& project, const std::string& id)
+{
+    bool found = false;
+    for (scene::Element& e : project.elements)
+        if (e.kind->id == "set" && (id == "all" || e.id == id)) {
+            e.set("matte", true);
+            found = true;
+        }
+    if (!found && id != "all")
+        throw inputError("Holding out", id, "there is no such set in the project");
 }
 
 scene::Project newProject()

@@ -38,6 +38,10 @@ std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, cons
     turn.rotate(Vec3(0.f, -radians(s.turn), 0.f));
     move.setTranslation(s.position);
     placed.toWorld = scale * turn * move;
+    Mat4 own;
+    own.setScale(Vec3(static_cast<float>(s.scale)));
+    placed.frame = own * turn * move;
+    placed.element = element.id;
     placed.visible = s.visible;
     placed.casts = s.casts;
     placed.matte = s.matte;

@@ -13,6 +13,7 @@ image::Metadata metadataOf(const render::Layers& l, const Delivery& d)
             {"hygros/samples", std::to_string(l.samples)},
             {"hygros/colour", "scene-linear, Rec. 709 primaries"},
             {"hygros/air", "premultiplied: beauty = plate * transmittance + air"},
+            {"hygros/alpha", "premultiplied; 0 where the set is held out and no air covers it"},
             {"hygros/depth", "metres along the ray"}};
 }
 } // namespace
@@ -40,6 +41,10 @@ void deliverExr(const std::filesystem::path& file, const render::Layers& l, cons
         parts.push_back({"air.", &l.air, 3});
         for (const auto& lamp : l.airBy)
             parts.push_back({"air." + lamp.id + ".", &lamp.air, 3});
+        for (const auto& source : l.setBy)
+            parts.push_back({"set." + source.id + ".", &source.air, 3});
+        for (const auto& lamp : l.shadowBy)
+            parts.push_back({"shadow." + lamp.id + ".", &lamp.air, 3});
         parts.push_back({"depth.Z", &l.depth, 1});
     }
     std::vector<std::string> names;

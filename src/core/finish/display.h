@@ -13,9 +13,6 @@ namespace hygros::finish {
 /// or none gives a constant.
 float monotoneCurve(std::span<const Vec2> points, float x);
 
-/// Linear Rec. 709 colour of a blackbody of `kelvin` (1667…25000), luminance 1. Chromaticity by the cubic fits of Kim
-/// et al. 2002 to the Planckian locus.
-Vec3 blackbodyColour(float kelvin);
 /// What each channel is multiplied with so that a blackbody of `kelvin` looks as one of 6500 K does; luminance of the
 /// neutral is kept.
 Vec3 whiteGains(float kelvin);

@@ -21,6 +21,7 @@ struct RayScene::Impl {
     std::vector<Vec2> uvs;
     std::vector<std::uint32_t> indices;
     std::vector<const Material*> materialOf; ///< by triangle
+    std::vector<std::uint16_t> setOf;        ///< by triangle
     /// Triangles alike in how rays meet them, one geometry each.
     struct Part {
         bool visible, casts, matte;
@@ -83,6 +84,7 @@ RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job) : impl_(std::ma
             for (const std::uint32_t i : m.indices)
                 im.indices.push_back(first + i);
             im.materialOf.resize(im.indices.size() / 3, &s.set->materials[m.material]);
+            im.setOf.resize(im.indices.size() / 3, s.order);
         }
         im.parts.back().triangles = im.indices.size() / 3 - im.parts.back().firstTriangle;
     }
@@ -162,6 +164,7 @@ bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& h
     hit.uvPerMetre = doubleArea > 0.f ? std::sqrt(std::abs(e1.x * e2.y - e1.y * e2.x) / doubleArea) : 0.f;
     hit.material = im.materialOf[triangle];
     hit.matte = part.matte;
+    hit.set = im.setOf[triangle];
     return true;
 }
 

@@ -15,6 +15,9 @@ struct PlacedSet {
     bool visible = true; ///< met by rays of sight and of mirrors
     bool casts = true;   ///< met by shadow rays
     bool matte = false;  ///< seen as a hole: its own light is nothing
+    Mat4 frame = Mat4(); ///< where what is fixed to it stands: toWorld without the file's unit
+    std::string element = {}; ///< whose it is
+    std::uint16_t order = 0; ///< what Hit::set tells
     bool operator==(const PlacedSet&) const = default;
 };
 
@@ -25,6 +28,7 @@ struct Hit {
     float uvPerMetre = 0.f;       ///< how fast uv changes over the surface
     const Material* material = nullptr;
     bool matte = false;
+    std::uint16_t set = 0; ///< PlacedSet::order of what was met
 };
 
 /// Eight shadow segments; lanes whose bit in `active` is 0 are left alone.

@@ -2,6 +2,7 @@
 
 #include "base/atomic_file.h"
 #include "base/error.h"
+#include "base/srgb.h"
 
 #include <OpenImageIO/imageio.h>
 #include <algorithm>
@@ -78,5 +79,29 @@ FileFacts imageFacts(const fs::path& file)
     for (const auto& a : spec.extra_attribs)
         facts.metadata.emplace_back(a.name().string(), a.get_string());
     return facts;
+}
+
+Image readColour(const std::filesystem::path& file)
+{
+    const Image all = readImage(file);
+    int at[3] = {-1, -1, -1};
+    for (const auto& names : {std::array{"R", "G", "B"}, std::array{"r", "g", "b"}, std::array{"red", "green", "blue"}, std::array{"Y", "Y", "Y"}}) {
+        for (std::size_t c = 0; c < 3; ++c)
+            at[c] = all.channel(names[c]);
+        if (at[0] >= 0 && at[1] >= 0 && at[2] >= 0)
+            break;
+    }
+    if ((at[0] < 0 || at[1] < 0 || at[2] < 0) && all.channels.size() == 1)
+        at[0] = at[1] = at[2] = 0;
+    if (at[0] < 0 || at[1] < 0 || at[2] < 0)
+        throw inputError("Reading the picture", file.string(), "it has no red, green and blue");
+    const bool coded = imageFacts(file).format.find("int") != std::string::npos;
+    Image out(all.width, all.height, {"R", "G", "B"});
+    for (std::size_t p = 0; p < out.pixels.size() / 3; ++p)
+        for (std::size_t c = 0; c < 3; ++c) {
+            const float v = all.pixels[p * all.channels.size() + static_cast<std::size_t>(at[c])];
+            out.pixels[p * 3 + c] = coded ? linearOfSrgb(v) : v;
+        }
+    return out;
 }
 } // namespace hygros::image

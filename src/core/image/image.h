@@ -37,6 +37,9 @@ void writeExr(const std::filesystem::path& file, const Image& image, const Metad
 /// Eight-bit RGB as given (display-referred). Atomic.
 void writePng(const std::filesystem::path& file, int width, int height, const std::vector<std::uint8_t>& rgb,
               const Metadata& metadata = {});
+/// Red, green and blue of a picture in linear light: whole-number formats are taken as sRGB, a grey picture comes thrice. Throws
+/// an input Error when there are no such channels.
+Image readColour(const std::filesystem::path& file);
 /// All channels of the first part; throws an input Error.
 Image readImage(const std::filesystem::path& file);
 

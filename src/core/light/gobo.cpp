@@ -170,15 +170,7 @@ Gobo::Gobo(const Settings& s)
 
 std::shared_ptr<const Gobo> Gobo::load(const std::filesystem::path& file, float softness)
 {
-    const image::Image picture = image::readImage(file);
-    if (picture.width < 1 || picture.height < 1 || picture.channels.empty())
-        throw inputError("Reading the gobo", file.string(), "it holds no picture", "Choose another picture, or a pattern.");
-    const auto channels = picture.channels.size();
-    std::size_t rgb[3] = {0, channels > 1 ? std::size_t{1} : 0, channels > 2 ? std::size_t{2} : 0};
-    for (std::size_t c = 0; c < 3; ++c)
-        if (const int named = picture.channel(std::string(1, "RGB"[c])); named >= 0)
-            rgb[c] = static_cast<std::size_t>(named);
-    const bool grey = channels < 3;
+    const image::Image picture = image::readColour(file);
     std::shared_ptr<Gobo> out(new Gobo);
     out->repeats_ = false;
     auto planes = std::make_shared<std::vector<Plane>>();
@@ -190,7 +182,7 @@ std::shared_ptr<const Gobo> Gobo::load(const std::filesystem::path& file, float 
         ++out->refused_;
         return 0.f;
     };
-    for (std::size_t c = 0; c < (grey ? 1u : 3u); ++c) {
+    for (std::size_t c = 0; c < 3; ++c) {
         std::vector<float> p(static_cast<std::size_t>(size) * size, 0.f);
         for (int y = 0; y < size; ++y)
             for (int x = 0; x < size; ++x) {
@@ -204,7 +196,7 @@ std::shared_ptr<const Gobo> Gobo::load(const std::filesystem::path& file, float 
                 for (int dy = -half; dy <= half; ++dy)
                     for (int dx = -half; dx <= half; ++dx) {
                         const int qx = std::clamp(static_cast<int>(px) + dx, 0, picture.width - 1), qy = std::clamp(static_cast<int>(py) + dy, 0, picture.height - 1);
-                        sum += clean(picture.at(qx, qy)[rgb[c]]);
+                        sum += clean(picture.at(qx, qy)[c]);
                         ++some;
                     }
                 p[static_cast<std::size_t>(y) * size + static_cast<std::size_t>(x)] = std::min(1.f, sum / static_cast<float>(some));

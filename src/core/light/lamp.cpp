@@ -56,11 +56,11 @@ float Lamp::reach() const
 {
     if (shape == Shape::Parallel)
         return falloff == Falloff::Linear ? range : 2e4f;
-    // A bright lamp carries further: followed to where its beam has spread to a thousandth of 1 W/m².
+    // A bright lamp carries further: followed to where its light has spread to 5·10⁻⁴ W/m² (a third of a lux).
     const float brightest = maxComponent(intensity) * (profile ? profile->peak() : 1.f);
     if (falloff == Falloff::Linear)
         return range;
-    return falloff == Falloff::None ? 5000.f : std::clamp(std::sqrt(brightest * 1000.f), 50.f, 2000.f);
+    return falloff == Falloff::None ? 5000.f : std::clamp(std::sqrt(brightest * 2000.f), 5.f, 2000.f);
 }
 
 void Lamp::aimAlong(const Vec3& d, float turn)
@@ -101,14 +101,70 @@ float intensityPerFlux(const Lamp& l)
     return 0.f;
 }
 
+Vec3 sourcePoint(const Lamp& l, const Vec3& p, float u, float v)
+{
+    const float r = l.radius * std::sqrt(u), a = 2.f * pi * v, x = r * std::cos(a), y = r * std::sin(a);
+    switch (l.shape) {
+    case Lamp::Shape::Sphere: {
+        Vec3 t, b;
+        const Vec3 to = p - l.position;
+        frameAround(to.length2() > 1e-18f ? to.normalized() : Vec3(0, 1, 0), t, b);
+        return l.position + t * x + b * y;
+    }
+    case Lamp::Shape::Spot:
+    case Lamp::Shape::Disc: return l.position + l.right * x + l.up * y;
+    case Lamp::Shape::Rectangle: return l.position + l.right * ((u - 0.5f) * l.width) + l.up * ((v - 0.5f) * l.height);
+    case Lamp::Shape::Tube: return l.position + l.right * ((u - 0.5f) * l.width);
+    case Lamp::Shape::Parallel: break;
+    }
+    return p - l.direction * std::max(0.f, (p - l.position).dot(l.direction));
+}
+
+float clearanceOf(const Lamp& l)
+{
+    switch (l.shape) {
+    case Lamp::Shape::Sphere:
+    case Lamp::Shape::Spot:
+    case Lamp::Shape::Tube: return 1.5f * l.radius;
+    case Lamp::Shape::Rectangle:
+    case Lamp::Shape::Disc: return 1e-3f;
+    case Lamp::Shape::Parallel: break;
+    }
+    return 0.f;
+}
+
+std::vector<Ball> ballsOf(const Lamp& l)
+{
+    const float reach = l.reach();
+    const auto along = [&](float first, float growth, const auto& widthAt) {
+        std::vector<Ball> out;
+        for (float a = 0.f, length = first; a < reach && out.size() < 64; a += length, length *= growth) {
+            const float b = out.size() == 63 ? reach : std::min(reach, a + length), half = 0.5f * (b - a), wide = widthAt(b);
+            out.push_back({l.position + l.direction * (a + half), std::sqrt(half * half + wide * wide)});
+        }
+        return out;
+    };
+    if (l.shape == Lamp::Shape::Spot && l.cosOuter > 0.5f) {
+        const float slope = std::sqrt(1.f - l.cosOuter * l.cosOuter) / l.cosOuter;
+        return along(std::max(0.5f, 2.f * l.radius), 1.6f, [&](float s) { return l.radius + slope * s; });
+    }
+    if (l.shape == Lamp::Shape::Parallel)
+        return along(std::max(2.f * l.radius, reach / 2000.f), 1.15f, [&](float) { return l.radius; });
+    return {{l.position, reach}};
+}
+
+bool sameBeam(const Lamp& a, const Lamp& b)
+{
+    return a.id == b.id && a.shape == b.shape && a.position == b.position && a.direction == b.direction && a.right == b.right && a.cosInner == b.cosInner &&
+           a.cosOuter == b.cosOuter && a.softEdge == b.softEdge && a.radius == b.radius && a.width == b.width && a.height == b.height && a.falloff == b.falloff &&
+           a.range == b.range && a.toDiffuse == b.toDiffuse && a.toGlossy == b.toGlossy && a.shadows == b.shadows && a.quick == b.quick && a.glow == b.glow &&
+           a.profile == b.profile && a.gobo == b.gobo && a.setReach == b.setReach && a.reach() == b.reach() && a.lightsAir() == b.lightsAir();
+}
+
 bool sampleLamp(const Lamp& l, const Vec3& p, float u, float v, LampSample& out)
 {
     float value = 0.f, lawDistance = 0.f;
     Vec3 from = l.position;
-    const auto onDisc = [&] {
-        const float r = l.radius * std::sqrt(u), a = 2.f * pi * v;
-        return l.position + l.right * (r * std::cos(a)) + l.up * (r * std::sin(a));
-    };
     const auto toward = [&](const Vec3& target) {
         const Vec3 w = target - p;
         out.distance = w.length();
@@ -124,7 +180,7 @@ bool sampleLamp(const Lamp& l, const Vec3& p, float u, float v, LampSample& out)
         Vec3 t, b;
         frameAround(axis, t, b);
         out.way = t * (s * std::cos(a)) + b * (s * std::sin(a)) + axis * c;
-        out.distance = std::max(0.f, d * c - std::sqrt(std::max(0.f, l.radius * l.radius - d * d * s * s)));
+        out.distance = std::max(0.f, d - clearanceOf(l));
         value = 2.f * spread / (l.radius * l.radius);
         lawDistance = d;
         break;
@@ -138,23 +194,25 @@ bool sampleLamp(const Lamp& l, const Vec3& p, float u, float v, LampSample& out)
         lawDistance = std::sqrt(d2);
         value = l.edge(away.dot(l.direction) / lawDistance) / d2;
         if (value > 0.f)
-            toward(onDisc());
+            toward(sourcePoint(l, p, u, v));
+        out.distance = std::max(0.f, out.distance - clearanceOf(l));
         break;
     }
     case Lamp::Shape::Rectangle:
     case Lamp::Shape::Disc: {
         if ((p - l.position).dot(l.direction) <= 0.f)
             return false;
-        toward(l.shape == Lamp::Shape::Disc ? onDisc() : l.position + l.right * ((u - 0.5f) * l.width) + l.up * ((v - 0.5f) * l.height));
+        toward(sourcePoint(l, p, u, v));
         value = std::max(0.f, -out.way.dot(l.direction)) / std::max(1e-8f, out.distance * out.distance);
+        out.distance = std::max(0.f, out.distance - clearanceOf(l));
         lawDistance = (p - l.position).length();
         break;
     }
     case Lamp::Shape::Tube: {
-        toward(l.position + l.right * ((u - 0.5f) * l.width));
+        toward(sourcePoint(l, p, u, v));
         const float c = out.way.dot(l.right), d = std::max(out.distance, l.radius);
         value = std::sqrt(std::max(0.f, 1.f - c * c)) / (d * d);
-        out.distance = std::max(0.f, out.distance - l.radius);
+        out.distance = std::max(0.f, out.distance - clearanceOf(l));
         lawDistance = (p - l.position).length();
         break;
     }

@@ -92,6 +92,19 @@ struct LampSample {
 /// u, v in [0, 1). False where the lamp sends nothing to the point. Spheres are sampled by solid angle, panels and tubes by area.
 bool sampleLamp(const Lamp& lamp, const Vec3& point, float u, float v, LampSample& out);
 
+/// A random point of the source as seen from `point`, for shadows; and how far before it a ray ends, so that what holds the lamp does not shade it [m].
+Vec3 sourcePoint(const Lamp& lamp, const Vec3& point, float u, float v);
+float clearanceOf(const Lamp& lamp);
+
+/// Balls that together hold all places a lamp's light is followed to.
+struct Ball {
+    Vec3 centre;
+    float radius;
+};
+std::vector<Ball> ballsOf(const Lamp& lamp);
+/// Whether two lamps light the same places alike, strengths left out.
+bool sameBeam(const Lamp& a, const Lamp& b);
+
 /// Irradiance summed over all directions at eight points for an intensity of 1: Ω·L of spheres and rectangles in closed
 /// form (solid angle of a rectangle after Van Oosterom & Strackee 1983), tubes by their line integral, discs as squares
 /// of the same area; `way` and `distance` toward the middle of the source. Colour by profile and gobo in `tint`.

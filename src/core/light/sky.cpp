@@ -32,7 +32,7 @@ float toSphere(float r, float mu, float sphere)
 }
 
 /// Transmittance from radius r to the top of the air along cosine mu.
-Vec3 transmittance(float r, float mu, float turbidity)
+Vec3 transmittance(float r, float mu, float turbidity, float ozoneShare)
 {
     const float planet = r * r * (mu * mu - 1.f) + earth * earth;
     if (mu < 0.f && planet >= 0.f && -r * mu - std::sqrt(planet) > 0.f)
@@ -44,7 +44,7 @@ Vec3 transmittance(float r, float mu, float turbidity)
     for (int i = 0; i < steps; ++i) {
         const float u = static_cast<float>(i + 1) / steps, after = length * u * u, t = 0.5f * (before + after);
         const Densities d = densitiesAt(std::sqrt(r * r + t * t + 2.f * r * mu * t) - earth);
-        depth += (airScattering * d.air + Vec3(aerosolExtinction * turbidity * d.aerosol) + ozone * d.ozone) * (after - before);
+        depth += (airScattering * d.air + Vec3(aerosolExtinction * turbidity * d.aerosol) + ozone * (ozoneShare * d.ozone)) * (after - before);
         before = after;
     }
     return expOf(depth);
@@ -70,9 +70,17 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
 {
     const float ce = std::cos(s.elevation), se = std::sin(s.elevation);
     sunDirection_ = Vec3(std::sin(s.azimuth) * ce, se, -std::cos(s.azimuth) * ce);
-    const Vec3 above = sunAbove * s.strength;
+    // The moon: magnitude by phase angle after Allen (Astrophysical Quantities); full it is 1/400 000 of the sun, a little warmer.
+    Vec3 above = sunAbove * s.strength;
+    if (s.body == SkySettings::Body::Moon) {
+        const float phase = std::acos(std::clamp(2.f * s.moonLit - 1.f, -1.f, 1.f)) * (180.f / pi);
+        above = above * Vec3(1.12f, 1.f, 0.82f) * (2.5e-6f * std::pow(10.f, -0.4f * (0.026f * phase + 4e-9f * phase * phase * phase * phase)));
+    } else if (s.body == SkySettings::Body::None) {
+        above = Vec3(0.f);
+    }
+    night_ = Vec3(0.8f, 1.f, 1.25f) * (2e-4f / 683.f * s.stars * s.strength * s.skyStrength);
     const float eye = earth + 50.f;
-    sunIrradiance_ = above * transmittance(eye, se, s.turbidity);
+    sunIrradiance_ = above * transmittance(eye, se, s.turbidity, s.ozone);
 
     const float mie = aerosolScattering * s.turbidity;
     parallelFor(elevations, [&](std::size_t row) {
@@ -92,10 +100,10 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
                 before = after;
                 const float r = std::sqrt(eye * eye + t * t + 2.f * eye * mu * t);
                 const Densities d = densitiesAt(r - earth);
-                const Vec3 sigma = airScattering * d.air + Vec3(aerosolExtinction * s.turbidity * d.aerosol) + ozone * d.ozone;
+                const Vec3 sigma = airScattering * d.air + Vec3(aerosolExtinction * s.turbidity * d.aerosol) + ozone * (s.ozone * d.ozone);
                 const Vec3 toEye = expOf(depth + sigma * (0.5f * dt));
                 depth += sigma * dt;
-                const Vec3 sun = transmittance(r, (eye * se + t * cosine) / r, s.turbidity);
+                const Vec3 sun = transmittance(r, (eye * se + t * cosine) / r, s.turbidity, s.ozone);
                 // Second and later orders: what was scattered once lights the air again, evenly. The share is
                 // the mean optical depth of the column the light came through, bounded.
                 const Vec3 again = airScattering * (8000.f * d.air * 1.6f);
@@ -108,6 +116,8 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
         }
     });
 
+    if (s.panorama)
+        usePanorama();
     harmonics_.fill(Vec3(0.f)); // Imath vectors start undefined
     // Project the upper half, find the ground's light from it, add the lower half.
     constexpr int rings = 48, spokes = 96;
@@ -118,7 +128,7 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
             for (int j = 0; j < spokes; ++j) {
                 const float a = (static_cast<float>(j) + 0.5f) / spokes * 2.f * pi;
                 const Vec3 d(r * std::cos(a), y, r * std::sin(a));
-                const Vec3 l = upper ? lookup(d) : ground_;
+                const Vec3 l = upper || panorama_ ? lookup(d) : ground_;
                 const auto h = harmonicsAt(d);
                 for (unsigned k = 0; k < 9; ++k)
                     harmonics_[k] += l * (h[k] * 2.f * pi / (rings * spokes));
@@ -132,13 +142,35 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
             const float a = (static_cast<float>(j) + 0.5f) / spokes * 2.f * pi;
             skyOnGround += lookup(Vec3(r * std::cos(a), y, r * std::sin(a))) * (y * 2.f * pi / (rings * spokes));
         }
-    ground_ = s.groundAlbedo * (skyOnGround + sunIrradiance_ * std::max(0.f, se)) * (1.f / pi);
+    ground_ = s.groundAlbedo * (skyOnGround + sunIrradiance_ * std::max(0.f, sunDirection_.y)) * (1.f / pi);
     project(true);
     project(false);
 }
 
+void Sky::usePanorama()
+{
+    const SkySettings& s = settings_;
+    turnCos_ = std::cos(s.panoramaTurn);
+    turnSin_ = std::sin(s.panoramaTurn);
+    panorama_ = s.panorama;
+    sunIrradiance_ = Vec3(0.f);
+    if (!s.panoramaSun)
+        return;
+    Panorama::Sun sun;
+    panorama_ = s.panorama->withoutSun(sun);
+    if (sun.found) {
+        sunDirection_ = fromPicture(sun.direction);
+        sunIrradiance_ = sun.irradiance * s.strength;
+    }
+}
+
+Vec3 Sky::samplePanorama(float u, float v, float& pdf) const { return fromPicture(panorama_->sample(u, v, pdf)); }
+float Sky::panoramaPdf(const Vec3& d) const { return panorama_->pdf(intoPicture(d)); }
+
 Vec3 Sky::lookup(const Vec3& d) const
 {
+    if (panorama_)
+        return panorama_->radiance(intoPicture(d)) * (settings_.strength * settings_.skyStrength);
     const float elevation = std::asin(std::clamp(d.y, 0.f, 1.f));
     const float row = std::clamp(std::sqrt(elevation / (pi * 0.5f)) * elevations - 0.5f, 0.f, elevations - 1.f);
     const float sunHorizontal = std::sqrt(std::max(1e-12f, sunDirection_.x * sunDirection_.x + sunDirection_.z * sunDirection_.z));
@@ -153,12 +185,12 @@ Vec3 Sky::lookup(const Vec3& d) const
         return lerp(lerp(cell(r0, c0), cell(r0, c1), fc), lerp(cell(r1, c0), cell(r1, c1), fc), fr);
     };
     const float cosine = d.dot(sunDirection_);
-    return at(air_) * media::rayleigh(cosine) + at(aerosol_) * media::henyeyGreenstein(cosine, aerosolG);
+    return at(air_) * media::rayleigh(cosine) + at(aerosol_) * media::henyeyGreenstein(cosine, aerosolG) + night_;
 }
 
 Vec3 Sky::radiance(const Vec3& d) const
 {
-    if (d.y >= 0.f)
+    if (d.y >= 0.f || panorama_)
         return lookup(d);
     // The ground in the distance fades into the sky's own horizon over two degrees.
     const float fade = std::min(1.f, -d.y / 0.035f);
@@ -169,6 +201,7 @@ Vec3 Sky::radiance(const Vec3& d) const
 Vec3 Sky::diskRadiance(const Vec3& d) const
 {
     const float c = d.dot(sunDirection_);
+    const float sunRadius = this->sunRadius();
     if (c < std::cos(sunRadius))
         return Vec3(0.f);
     // Limb darkening I(μ)/I(1) = 1 − 0.6(1 − μ), whose mean over the disk is 0.8.

@@ -7,6 +7,7 @@
 /// near the ground is an element of its own, so that no air counts twice.
 #include "base/simd.h"
 #include "base/vec.h"
+#include "light/panorama.h"
 
 #include <array>
 #include <vector>
@@ -19,7 +20,17 @@ struct SkySettings {
     float strength = 1.f;    ///< scales sun and sky together; 1 is the real one (133 klx outside the atmosphere)
     float skyStrength = 1.f; ///< scales the sky alone
     float turbidity = 1.f;   ///< aerosol relative to clean country air
+    float ozone = 1.f;       ///< of the high air, relative to the usual
     Vec3 groundAlbedo{0.2f, 0.2f, 0.18f};
+    float disk = 1.f;        ///< width of the disk relative to the real 0.53°
+    /// What stands in the sky. The moon is the sun's light 1/400 000 as strong when full (0.3 lx), and lights the air as the sun does.
+    enum class Body { Sun, Moon, None } body = Body::Sun;
+    float moonLit = 1.f;     ///< lit share of the moon's disk, 0…1
+    float stars = 1.f;       ///< glow of the night sky itself, relative to 2·10⁻⁴ cd/m²
+    /// A picture of the sky instead of the computed one; its values are radiance times `strength`.
+    std::shared_ptr<const Panorama> panorama;
+    float panoramaTurn = 0.f;     ///< clockwise from above [rad]
+    bool panoramaSun = true;      ///< the picture's sun is taken out of it and shines as a sun of its own
     bool operator==(const SkySettings&) const = default;
 };
 
@@ -31,8 +42,15 @@ public:
     const Vec3& sunDirection() const { return sunDirection_; }
     /// Irradiance of the sun on a surface facing it at the ground, before any haze element [W/m²].
     const Vec3& sunIrradiance() const { return sunIrradiance_; }
-    /// Half the sun's angular diameter of 0.53° [rad].
-    static constexpr float sunRadius = 0.004625f;
+    /// Half the real sun's angular diameter of 0.53° [rad], and of the one here.
+    static constexpr float realRadius = 0.004625f;
+    float sunRadius() const { return realRadius * settings_.disk; }
+    bool hasSun() const { return sunIrradiance_.x + sunIrradiance_.y + sunIrradiance_.z > 0.f; }
+    /// The picture the sky is from, its sun taken out; null when it is computed.
+    const Panorama* panorama() const { return panorama_.get(); }
+    /// A direction of the panorama by brightness, as the scene sees it, and its density; and that of a direction.
+    Vec3 samplePanorama(float u, float v, float& pdf) const;
+    float panoramaPdf(const Vec3& d) const;
     /// Radiance from direction `d` (unit, toward the sky), without the sun's disk. Below the horizon: lit ground.
     Vec3 radiance(const Vec3& d) const;
     /// Radiance of the disk in direction `d`; zero outside it. Its integral over the disk is sunIrradiance().
@@ -50,6 +68,13 @@ public:
 private:
     static constexpr int azimuths = 48, elevations = 48;
     Vec3 lookup(const Vec3& d) const;
+    /// Turned from the scene into the picture, or back.
+    Vec3 intoPicture(const Vec3& d) const { return {d.x * turnCos_ + d.z * turnSin_, d.y, d.z * turnCos_ - d.x * turnSin_}; }
+    Vec3 fromPicture(const Vec3& d) const { return {d.x * turnCos_ - d.z * turnSin_, d.y, d.z * turnCos_ + d.x * turnSin_}; }
+    void usePanorama();
+    std::shared_ptr<const Panorama> panorama_;
+    float turnCos_ = 1.f, turnSin_ = 0.f;
+    Vec3 night_{0.f}; ///< radiance of the starry floor
     SkySettings settings_;
     Vec3 sunDirection_, sunIrradiance_, ground_{0, 0, 0};
     std::vector<Vec3> air_, aerosol_; ///< scattered light before the phase function; elevation-major

@@ -51,7 +51,7 @@ constexpr float softness = 0.16f;
 bool CloudDeck::sameAs(const CloudDeck& o) const
 {
     return id == o.id && base == o.base && thickness == o.thickness && coverage == o.coverage && sigmaT == o.sigmaT && albedo == o.albedo &&
-           phase == o.phase && ambient == o.ambient && heaped == o.heaped && scale == o.scale && fine == o.fine && erosion == o.erosion &&
+           phase == o.phase && ambient == o.ambient && bySun == o.bySun && bySky == o.bySky && heaped == o.heaped && scale == o.scale && fine == o.fine && erosion == o.erosion &&
            seed == o.seed && offset == o.offset && evolution == o.evolution && !shadow == !o.shadow;
 }
 
@@ -245,8 +245,8 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
                     light += phase[1] * half * (0.55f * d.albedo[c] * d.albedo[c]) +
                              (sun.orders > 2 ? phase[2] * quarter * (0.3025f * d.albedo[c] * d.albedo[c] * d.albedo[c]) : f8(0.f)) +
                              diffused * (std::max(0.f, sun.direction.y) / pi * d.ambient * d.albedo[c]);
-                out.sun[c] += gained * light * sun.irradiance[c];
-                out.sky[c] += gained * (fromSky * (0.5f * sun.zenith[c]) + fromGround * (0.5f * sun.ground[c])) * (d.albedo[c] * d.ambient);
+                out.sun[c] += gained * light * (sun.irradiance[c] * d.bySun);
+                out.sky[c] += gained * (fromSky * (0.5f * sun.zenith[c]) + fromGround * (0.5f * sun.ground[c])) * (d.albedo[c] * d.ambient * d.bySky);
             }
             weightedT += gained * at;
             weightSum += gained;

@@ -31,6 +31,7 @@ struct CloudDeck {
     Vec3 offset{0, 0, 0};   ///< metres it has drifted
     float evolution = 0.f;  ///< as Noise::evolution
     float threshold = 0.f;  ///< of the large noise; set by settle()
+    float bySun = 1.f, bySky = 1.f; ///< reach of the sun and of the sky to it; 1 is physical
     float meanColumn = 0.f; ///< mean optical depth straight up; set by settle()
     std::shared_ptr<const DeckShadow> shadow; ///< null: casts none
 

@@ -1,6 +1,7 @@
 #include "render/air_kernel.h"
 
 #include "media/phase8.h"
+#include "render/costs.h"
 
 #include <algorithm>
 #include <cmath>
@@ -196,11 +197,22 @@ void AirModel::cleanTint(const Ray8& ray, F8 t, F8 tint[3]) const
         tint[c] = exp8(depth * -media::cleanSpectrum[c]);
 }
 
-float AirModel::depthBetween(const Vec3& a, const Vec3& b) const { return depthTo(b, f8(a.x), f8(a.y), f8(a.z))[0]; }
+float AirModel::depthBetween(const Vec3& a, const Vec3& b) const { return depthTo(f8(b.x), f8(b.y), f8(b.z), f8(a.x), f8(a.y), f8(a.z))[0]; }
 
-F8 AirModel::depthTo(const Vec3& target, F8 x, F8 y, F8 z) const
+F8 AirModel::depthToLamp8(const light::Lamp& lamp, F8 x, F8 y, F8 z) const
 {
-    const F8 dx = target.x - x, dy = target.y - y, dz = target.z - z, length = sqrt8(dx * dx + dy * dy + dz * dz), inv = 1.f / max8(length, f8(1e-6f));
+    if (lamp.shadows != light::Lamp::Shadows::Full)
+        return f8(0.f);
+    if (lamp.shape != light::Lamp::Shape::Parallel)
+        return depthTo(f8(lamp.position.x), f8(lamp.position.y), f8(lamp.position.z), x, y, z);
+    const Vec3& d = lamp.direction;
+    const F8 ahead = (x - lamp.position.x) * d.x + (y - lamp.position.y) * d.y + (z - lamp.position.z) * d.z;
+    return depthTo(x - ahead * d.x, y - ahead * d.y, z - ahead * d.z, x, y, z);
+}
+
+F8 AirModel::depthTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const
+{
+    const F8 dx = tx - x, dy = ty - y, dz = tz - z, length = sqrt8(dx * dx + dy * dy + dz * dz), inv = 1.f / max8(length, f8(1e-6f));
     const Ray8 ray{x, y, z, dx * inv, dy * inv, dz * inv};
     F8 depth = f8(0.f);
     for (const MediumData& m : media_) {
@@ -209,7 +221,7 @@ F8 AirModel::depthTo(const Vec3& target, F8 x, F8 y, F8 z) const
         if (m.medium->ground) {
             // The way over the ground as straight from end to end.
             const media::Medium& g = *m.medium;
-            const F8 from = y - g.ground->height8(x, z), to = target.y - g.ground->height8(f8(target.x), f8(target.z)), rise = to - from;
+            const F8 from = y - g.ground->height8(x, z), to = ty - g.ground->height8(tx, tz), rise = to - from;
             const I8 level = abs8(rise) < 0.05f;
             depth += m.sigma * length *
                      select(level, media::atHeight8(g, from), (media::aboveHeight8(g, from) - media::aboveHeight8(g, to)) / select(level, f8(1.f), rise));
@@ -272,24 +284,26 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
     for (std::size_t k = 0; k < media.size(); ++k) {
         const Medium& m = *media[k].medium;
         F8* to = tint + k * (sunSlots + 1) * 3;
+        const auto reachOf = [k](const std::vector<float>& reach) { return k < reach.size() ? reach[k] : 1.f; };
+        const float bySun = reachOf(model.shot().sunReach.media), bySky = reachOf(model.shot().skyReach.media);
         const bool silent = !sky || (only >= 0 && media[static_cast<std::size_t>(only)].element != media[k].element);
         float energy = silent ? 0.f : 1.f;
         Vec3 albedo = m.albedo;
         for (std::size_t o = 0; o < octaveCount; ++o) {
             const F8 phase = media::phase8(m.phase.blunted(static_cast<int>(o)), cosine);
             for (int c = 0; c < 3; ++c)
-                to[o * 3 + static_cast<std::size_t>(c)] = phase * (light[c] * albedo[c] * energy);
+                to[o * 3 + static_cast<std::size_t>(c)] = phase * (light[c] * albedo[c] * (energy * bySun));
             energy *= static_cast<int>(o) + 1 < model.shot().scatteringOrders ? octaveEnergy : 0.f;
             albedo *= m.albedo;
         }
         const bool many = !silent && model.shot().scatteringOrders > 1;
         for (int c = 0; c < 3; ++c)
-            to[octaveCount * 3 + c] = f8(many ? light[c] * std::max(0.f, sun.y) * (1.f / pi) * m.albedo[c] * m.ambient : 0.f);
+            to[octaveCount * 3 + c] = f8(many ? bySun * light[c] * std::max(0.f, sun.y) * (1.f / pi) * m.albedo[c] * m.ambient : 0.f);
         F8 around[3] = {f8(0.f), f8(0.f), f8(0.f)};
         if (!silent)
             sky->scattered8(ray.dx, ray.dy, ray.dz, m.phase.meanCosine(), around);
         for (int c = 0; c < 3; ++c)
-            to[sunSlots * 3 + c] = around[c] * (m.albedo[c] * m.ambient);
+            to[sunSlots * 3 + c] = around[c] * (m.albedo[c] * m.ambient * bySky);
     }
 }
 
@@ -351,6 +365,7 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
         for (std::size_t k = 0; k < count; ++k) {
             const AirModel::MediumData& md = media[k];
             const Medium& m = *md.medium;
+            const std::uint64_t begun = in.clock ? ticks() : 0;
             Carried& carry = carried[k];
             const F8 a = max8(t0, carry.enter), b = max8(a, min8(t1, carry.leave));
             F8 d = f8(0.f);
@@ -416,6 +431,8 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
             else
                 total += d;
             where += d * (0.5f * (a + b)); // lit at the middle of what is there
+            if (in.clock)
+                in.clock[k] += static_cast<double>(ticks() - begun);
         }
         const F8 thick = max8(total, f8(1e-12f));
         const F8 leave = exp8(-total);
@@ -448,7 +465,8 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
             F8 sunTau, skyShare, diffused;
             model.lightWays(x, y, z, sunModulation, sunTau, skyShare, diffused, in.kept ? in.kept + static_cast<std::size_t>(i) * keptLanes : nullptr);
             const F8 sunny = in.sunSeen ? in.sunSeen[i] : f8(1.f), open = in.skySeen ? in.skySeen[i / 3] : f8(1.f);
-            const F8 quarter = exp8(sunTau * -0.25f), half = quarter * quarter, full = half * half;
+            const F8 quarterWay = exp8(sunTau * -0.25f), halfWay = quarterWay * quarterWay, full = halfWay * halfWay, again = scatteredAgain(full),
+                     half = halfWay * again, quarter = quarterWay * again;
             const F8 weight = through * held * reach;
             const F8 sunWeight = weight * sunny;
             const F8 around = weight * (0.15f + 0.85f * open), skyWeight = around * skyShare,

@@ -12,7 +12,7 @@
 ///  * the sky: its nine spherical harmonics seen through the phase function, reduced by two-stream diffuse
 ///    transmission 1/(1 + ¾(1 − g)τ) of the air above and by the open share of the sky;
 ///    Clean air (media::Medium::clean) dims the view by channel and leaves sun and sky as they are;
-///  * spot lamps: eight equi-angular samples each (Kulla & Fajardo 2012) on the ray's way through the cone.
+///  * lamps: eight equi-angular samples each (Kulla & Fajardo 2012) on the ray's way through the cone.
 #include "shot/shot.h"
 
 #include <cstdint>
@@ -26,6 +26,9 @@ inline constexpr int octaveCount = 3;
 inline constexpr int sunSlots = octaveCount + 1;
 inline constexpr float octaveEnergy = 0.55f;
 inline constexpr int maxSegments = 24;
+/// How far the higher orders have come about on a way that lets `through` pass: thin air scatters light once, thick air many
+/// times. Lamps stay within 10 % of reference paths up to an optical depth of 1 to the lamp; beyond, the glow of thick fog is too weak.
+inline F8 scatteredAgain(F8 through) { return 1.f - through; }
 
 /// What a shot's media, sun and sky come down to for marching. Holds pointers into the shot.
 class AirModel {
@@ -59,8 +62,11 @@ public:
     static constexpr float unkept = 1e30f;
     /// Optical depth of a straight way between two points, noise left out.
     float depthBetween(const Vec3& a, const Vec3& b) const;
-    /// The same from eight points to one.
-    F8 depthTo(const Vec3& target, F8 x, F8 y, F8 z) const;
+    /// The same for eight points and their targets.
+    F8 depthTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const;
+    /// Optical depth of the ways from points to a lamp; 0 where the air does not dim its light.
+    F8 depthToLamp8(const light::Lamp& lamp, F8 x, F8 y, F8 z) const;
+    float depthToLamp(const light::Lamp& lamp, const Vec3& p) const { return depthToLamp8(lamp, f8(p.x), f8(p.y), f8(p.z))[0]; }
 
     /// One medium with what the march needs of it worked out. `flat` media depend on height alone: what lies above
     /// a height then gives the way to the sun, the light from the sky and the density along any ray.
@@ -160,6 +166,7 @@ struct AirRays8 {
     NoiseRecord noise;
     float* kept = nullptr;    ///< [segment] of AirModel::lightWays(), or null
     const F8* deck = nullptr; ///< [deckPlanes] what the decks add and hide; null: there are none
+    double* clock = nullptr;  ///< [medium] ticks spent on it are added; null: not measured
     /// Up to three depths at which the ray ends with some weight (surfaces inside one pixel); sorted not needed.
     int depths = 1;
     F8 depth[3], weight[3];
@@ -191,23 +198,21 @@ void colourAir(const AirModel& model, const media::Ray8& ray, const AirSums8& su
 /// Eight equi-angular sample distances inside [t0, t1] for lamp position `lamp`, and 1/pdf of each.
 void equiAngular8(const Vec3& origin, const Vec3& direction, const Vec3& lamp, float t0, float t1, float jitter, F8& t, F8& inversePdf);
 /// Light that one lamp sends along one ray by way of the air: eight equi-angular samples in its cone, near to far.
-struct SpotSamples {
+struct BeamSamples {
     F8 t;        ///< their distances [m]
     F8 light[3]; ///< what each adds, by channel
 };
 /// `boundary` are this ray's transmittances at piece boundaries (stride lanes), `lit` the samples' lit counts and `share`
 /// one over how often they were looked at; `noise` (or null) this ray's lane of a NoiseRecord's means. False where
 /// the lamp adds nothing.
-bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end, int segments,
-                 const float* boundary, float jitter, const std::uint8_t* lit, float share, const std::uint16_t* noise, SpotSamples& out);
+bool beamSamples(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end, int segments,
+                 const float* boundary, float jitter, const std::uint8_t* lit, float share, const std::uint16_t* noise, BeamSamples& out);
 /// The samples' sum for a ray that ends at each of up to three depths with its weight.
-Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
+Vec3 beamLight(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
                   int segments, const float* boundary, float jitter, const std::uint8_t* lit, float share, int depths,
                   const float* depth, const float* weight, const std::uint16_t* noise = nullptr);
-/// One shadow ray for each of spotAirLight's samples: bit i is set where sample i is lit; 0xff where the ray misses the
+/// One shadow ray for each of beamLight's samples: bit i is set where sample i is lit; 0xff where the ray misses the
 /// cone.
-std::uint8_t spotVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
+std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
                             float jitter);
-/// How far from a lamp its beam is followed in air [m].
-float spotReach(const light::Spot& spot);
 } // namespace hygros::render

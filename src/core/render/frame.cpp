@@ -11,20 +11,21 @@ using media::Ray8;
 using shot::Shot;
 
 Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
-    : shot_(std::move(shot)), width_(width), height_(height), view_(shot_->camera, width, height), lampCount_(shot_->spots.size()), quickWidth_((width + 3) / 4), quickHeight_((height + 3) / 4)
+    : shot_(std::move(shot)), width_(width), height_(height), view_(shot_->camera, width, height), lampCount_(shot_->lamps.size()), quickWidth_((width + 3) / 4), quickHeight_((height + 3) / 4)
 {
     const std::size_t pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
     clusters_.resize(pixels * clusterCount);
-    spotLight_.resize(pixels * clusterCount * lampCount_, Vec3(0.f));
+    listLamps();
+    lampLight_.resize(lampSlots() * lampStride, Vec3(0.f));
     samples_.resize(pixels, 0.f);
     span_.resize(pixels, 0.f);
     mirrorOf_.resize(pixels, -1);
     mirrors_.resize(static_cast<std::size_t>(height));
-    mirrorSpots_.resize(static_cast<std::size_t>(height));
+    mirrorLampLight_.resize(static_cast<std::size_t>(height));
     rowDone_.assign(static_cast<std::size_t>(height), 0);
     mirrorsSeen_.resize(static_cast<std::size_t>(height));
     rowLooks_.assign(static_cast<std::size_t>(height), 0);
-    rowNoise_ = rowSpots_ = rowDecks_ = rowLooks_;
+    rowNoise_ = rowBeams_ = rowDecks_ = rowLooks_;
     fitPlate();
     rowSurfaceNoise_.assign(static_cast<std::size_t>(height), 0);
     setAir(shot_, true);
@@ -76,8 +77,10 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
         keptOf_ = std::move(sources);
     }
     keepVeilWisps();
-    std::fill(rowSpots_.begin(), rowSpots_.end(), 0);
+    std::fill(rowBeams_.begin(), rowBeams_.end(), 0);
     lit_ = false;
+    const std::lock_guard lock(meterMutex_);
+    meter_ = Meter();
 }
 
 int Frame::noisePasses() const
@@ -106,7 +109,6 @@ Ray8 Frame::raysAt(int x, int y) const
     return r;
 }
 
-
 void Frame::fitPlate()
 {
     const geometry::Plate* plate = shot_->plate.get();
@@ -130,14 +132,14 @@ bool Frame::isPlate(std::size_t pixel) const
     return c[0].weight > 0.f && c[0].plateShare() == 1.f && c[1].weight == 0.f && c[2].weight == 0.f;
 }
 
-void Frame::addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* spots)
+void Frame::addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* lamps)
 {
     auto& row = mirrors_[static_cast<std::size_t>(y)];
-    auto& rowSpots = mirrorSpots_[static_cast<std::size_t>(y)];
+    auto& rowLamps = mirrorLampLight_[static_cast<std::size_t>(y)];
     if (mirrorOf_[pixel] < 0) {
         mirrorOf_[pixel] = static_cast<std::int32_t>(row.size());
         row.push_back({static_cast<std::uint32_t>(pixel), {}});
-        rowSpots.resize(row.size() * 2 * lampCount_, Vec3(0.f));
+        rowLamps.resize(row.size() * 2 * lampCount_, Vec3(0.f));
     }
     const auto at = static_cast<std::size_t>(mirrorOf_[pixel]);
     Mirror& mirror = row[at];
@@ -163,12 +165,19 @@ void Frame::addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, 
     c.light.sun += m.light.sun;
     c.light.sky += m.light.sky;
     for (std::size_t l = 0; l < lampCount_; ++l)
-        rowSpots[(at * 2 + static_cast<std::size_t>(use)) * lampCount_ + l] += spots[l];
+        rowLamps[(at * 2 + static_cast<std::size_t>(use)) * lampCount_ + l] += lamps[l];
 }
+
+namespace {
+constexpr int meterEvery = 16; ///< one pixel or group of so many is measured and stands for the others
+} // namespace
 
 void Frame::surfacesRow(int y, int pass)
 {
-    std::vector<Vec3> spots(lampCount_), mirrorSpots(lampCount_);
+    std::vector<Vec3> lamps(lampCount_ + 1), mirrorLamps(lampCount_);
+    Meter meter;
+    meter.prepare(lampCount_, 0);
+    const std::uint64_t begun = ticks();
     for (int x = 0; x < width_; ++x) {
         // Where several distances meet most of the error is in how much of a pixel each covers: looked at six times a
         // pass; bare sky only now and then.
@@ -176,8 +185,12 @@ void Frame::surfacesRow(int y, int pass)
         const Coverage coverage = coverage_.empty() ? Coverage::Even : coverage_[pixel];
         const int looks = coverage == Coverage::Edge ? 6 : coverage == Coverage::BareSky ? ((x + 3 * y + pass) & 7) == 0 : 1;
         for (int look = 0; look < looks; ++look)
-            lookAtSurface(x, y, look == 0, spots, mirrorSpots);
+            lookAtSurface(x, y, look == 0, lamps, mirrorLamps, (x * 5 + y) % meterEvery == 0 ? meter.lamps.data() : nullptr);
     }
+    for (double& lamp : meter.lamps)
+        lamp *= meterEvery;
+    meter.total = static_cast<double>(ticks() - begun);
+    meterRow(meter);
 }
 
 int Frame::clusterFor(std::size_t pixel, float t)
@@ -216,21 +229,21 @@ int Frame::clusterFor(std::size_t pixel, float t)
     a.light.emitted = a.light.emitted * weightA + b.light.emitted * weightB;
     a.light.sun = a.light.sun * weightA + b.light.sun * weightB;
     a.light.sky = a.light.sky * weightA + b.light.sky * weightB;
-    Vec3* lamps = &spotLight_[pixel * clusterCount * lampCount_];
-    for (std::size_t l = 0; l < lampCount_; ++l) {
-        Vec3 &lampA = lamps[static_cast<std::size_t>(into) * lampCount_ + l], &lampB = lamps[static_cast<std::size_t>(from) * lampCount_ + l];
+    const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_)), y = static_cast<int>(pixel / static_cast<std::size_t>(width_));
+    const std::size_t group = groupAt(x, y);
+    for (std::size_t j = 0; j < lampsOf(group).size(); ++j) {
+        Vec3 &lampA = lampLight_[lampAt(group, into, x % lanes) + j * lampStride], &lampB = lampLight_[lampAt(group, from, x % lanes) + j * lampStride];
         lampA = lampA * weightA + lampB * weightB;
         lampB = Vec3(0.f);
     }
     a.shaded = looks;
     b = Cluster();
-    const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_)), y = static_cast<int>(pixel / static_cast<std::size_t>(width_));
     for (std::size_t q = 0; q < air_->noisyCount() && !surfaceNoise_.empty(); ++q)
         surfaceNoise_[((groupAt(x, y) * clusterCount + static_cast<std::size_t>(from)) * air_->noisyCount() + q) * lanes + static_cast<std::size_t>(x % lanes)] = 0;
     return from;
 }
 
-void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> spots, std::span<Vec3> mirrorSpots)
+void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock)
 {
     const Vec3 origin = view_.position();
     const std::size_t pixel = index(x, y);
@@ -239,9 +252,25 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> spots, std::
     const PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel])};
     const Vec3 direction = view_.direction(static_cast<float>(x) + tent(random(purposePixel)), static_cast<float>(y) + tent(random(purposePixel + 1)));
     geometry::Hit hit;
-    const bool met = sampler_->meets(origin, direction, hit);
+    bool met = sampler_->meets(origin, direction, hit);
+    const std::size_t group = groupAt(x, y);
+    const auto which = lampsOf(group);
+    float lampDistance = met ? hit.t : Shot::farDistance;
+    Vec3 radiance(0.f);
+    const int source = which.empty() ? -1 : sampler_->meetsLamp(origin, direction, view_.pixelAngle(), which, lampDistance, radiance);
     const float plate = plateDepth_.empty() ? -1.f : plateDepth_[pixel];
     // A matte stands for something that is on the plate.
+    if (source >= 0 && (plate < 0.f || lampDistance < plate)) {
+        // A lamp's own glow is light of that lamp.
+        samples_[pixel] += 1.f;
+        const int use = clusterFor(pixel, lampDistance);
+        Cluster& to = clusters_[pixel * clusterCount + static_cast<std::size_t>(use)];
+        to.t = (to.t * to.weight + lampDistance) / (to.weight + 1.f);
+        to.weight += 1.f;
+        to.shaded += 1.f;
+        lampLight_[lampAt(group, use, x % lanes) + static_cast<std::size_t>(source) * lampStride] += radiance;
+        return;
+    }
     const bool matte = met && hit.matte, onPlate = plate >= 0.f && (!met || hit.t > plate || matte);
     const float t = onPlate && !(matte && hit.t < plate) ? plate : met ? hit.t : Shot::farDistance;
     samples_[pixel] += 1.f;
@@ -261,15 +290,15 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> spots, std::
     // Coverage alone is cheap; light is looked at once a pass, and always where there is little of it yet.
     if (!shade && to.shaded >= 8.f && !(met && SurfaceSampler::isMirror(hit)) && mirrorOf_[pixel] < 0)
         return;
-    const SurfaceSample s = sampler_->shaded(met ? &hit : nullptr, origin, direction, view_.pixelAngle(), random, spots, mirrorSpots);
+    const SurfaceSample s = sampler_->shaded(met ? &hit : nullptr, origin, direction, view_.pixelAngle(), random, which, lamps.first(which.size()), mirrorLamps, clock);
     to.shaded += 1.f;
     to.light.emitted += s.light.emitted;
     to.light.sun += s.light.sun;
     to.light.sky += s.light.sky;
-    for (std::size_t l = 0; l < lampCount_; ++l)
-        spotLight_[(pixel * clusterCount + static_cast<std::size_t>(use)) * lampCount_ + l] += spots[l];
+    for (std::size_t j = 0; j < which.size(); ++j)
+        lampLight_[lampAt(group, use, x % lanes) + j * lampStride] += lamps[j];
     if (s.mirror)
-        addMirror(y, pixel, *s.mirror, s.t, mirrorSpots.data());
+        addMirror(y, pixel, *s.mirror, s.t, mirrorLamps.data());
 }
 
 void Frame::findSpans()
@@ -333,8 +362,9 @@ void Frame::packSurfaces()
                 sheet[(7 + ch) * lanes] = halfOf(c[0].light.sky[ch] * inv);
             }
             bool lamps = false;
-            for (std::size_t l = 0; l < lampCount_; ++l)
-                lamps = lamps || maxComponent(spotLight_[p * clusterCount * lampCount_ + l]) > 0.f;
+            const std::size_t group = groupAt(column, row);
+            for (std::size_t j = 0; j < lampsOf(group).size(); ++j)
+                lamps = lamps || maxComponent(lampLight_[lampAt(group, 0, column % lanes) + j * lampStride]) > 0.f;
             plain_[p] = c[1].weight == 0.f && !lamps && !(plate > 0.f && c[0].t >= Shot::farDistance && shot_->plateSky != 1.f);
         }
     });
@@ -434,6 +464,9 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
 
 void Frame::lookFromAirRow(int y, int pass)
 {
+    Meter meter;
+    meter.prepare(lampCount_, 0);
+    const std::uint64_t begun = ticks();
     for (int x = 0; x < width_; x += lanes) {
         const Ray8 ray = raysAt(x, y);
         F8 end;
@@ -444,18 +477,24 @@ void Frame::lookFromAirRow(int y, int pass)
                 active |= 1u << i;
         }
         const std::size_t group = groupAt(x, y);
+        const std::uint64_t toSky = ticks();
         lookToLights(ray, end, jitters(x, y, pass), pieces_[group], pass, pass == 0 ? Look::Grouped : Look::Turn, active, &sunLit_[group * maxSegments * lanes],
                      &skyLit_[group * (maxSegments / 3) * lanes], x, y);
-        for (std::size_t l = 0; l < lampCount_; ++l)
+        meter.toSky += static_cast<double>(ticks() - toSky);
+        const auto which = lampsOf(group);
+        for (std::size_t j = 0; j < which.size(); ++j) {
+            const std::uint64_t before = ticks();
             for (int i = 0; i < lanes && x + i < width_; ++i) {
-                const std::size_t p = index(x + i, y);
-                const unsigned lit = spotVisibility(
+                const std::size_t l = which[j], p = index(x + i, y);
+                const unsigned lit = beamVisibility(
                     *shot_, l, view_.position(), Vec3(ray.dx[i], ray.dy[i], ray.dz[i]), span_[p],
-                    BlueNoise::tile().at(x + i, y, purposeSpot + static_cast<std::uint32_t>(l), static_cast<std::uint32_t>(pass)));
-                std::uint8_t* to = &spotLit_[(l * span_.size() + p) * lanes];
+                    BlueNoise::tile().at(x + i, y, purposeLamp + static_cast<std::uint32_t>(l), static_cast<std::uint32_t>(pass)));
+                std::uint8_t* to = &beamLit_[((lampBase_[group] + j) * lanes + static_cast<std::size_t>(i)) * lanes];
                 for (int k = 0; k < lanes; ++k)
                     to[k] = static_cast<std::uint8_t>((pass == 0 ? 0u : to[k]) + ((lit >> k) & 1u));
             }
+            meter.lamps[which[j]] += static_cast<double>(ticks() - before);
+        }
     }
     const auto& row = mirrors_[static_cast<std::size_t>(y)];
     MirrorsSeen& seen = mirrorsSeen_[static_cast<std::size_t>(y)];
@@ -495,6 +534,8 @@ void Frame::lookFromAirRow(int y, int pass)
         }
     }
     rowLooks_[static_cast<std::size_t>(y)] = static_cast<std::uint16_t>(pass + 1);
+    meter.total = static_cast<double>(ticks() - begun);
+    meterRow(meter);
 }
 
 bool Frame::traceSurfaces(int pass, const std::atomic<bool>& stop)
@@ -526,7 +567,7 @@ bool Frame::trace(int pass, const std::atomic<bool>& stop)
         const std::size_t groups = static_cast<std::size_t>(height_) * groupsPerRow();
         sunLit_.resize(groups * maxSegments * lanes);
         skyLit_.resize(groups * (maxSegments / 3) * lanes);
-        spotLit_.resize(span_.size() * lampCount_ * lanes);
+        beamLit_.resize(lampSlots() * lanes * lanes);
     }
     // Counts are bytes: after 255 passes the air has been seen well enough.
     const bool look = pass < 255;

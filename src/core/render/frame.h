@@ -11,6 +11,7 @@
 /// transport instead of pictures being averaged after it. Both converge to the same picture where noise and shadow do not
 /// follow each other inside a piece; the transmittance converges to that of the noisy air itself.
 #include "render/air_kernel.h"
+#include "render/costs.h"
 #include "render/layers.h"
 #include "render/sounding.h"
 #include "render/surface.h"
@@ -18,6 +19,7 @@
 #include <algorithm>
 #include <atomic>
 #include <memory>
+#include <mutex>
 #include <vector>
 
 namespace hygros::render {
@@ -55,7 +57,9 @@ public:
     bool quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop);
     /// The picture of the last march: linear RGB. While little was seen the air is smoothed along even depths.
     void resolve(std::vector<float>& rgb) const;
-    Layers layers() const;
+    /// Of the last march; `sources`: with the set's light by its source.
+    Layers layers(bool sources = false) const;
+    Layers layers(LayerWish wish);
     /// Air light of one medium alone, or (lamp ≥ 0) all light of one lamp, at the quarter size: for thumbnails.
     struct Contribution {
         int width = 0, height = 0;
@@ -67,6 +71,8 @@ public:
     /// What the line of sight of pixel (x, y) meets, by the last march; empty before it.
     Sounding soundingAt(int x, int y) const;
     std::size_t bytes() const;
+    /// What lamps and elements take of a pass, from the passes since the last change.
+    Costs costs() const;
     /// Distance along the ray to what covers most of pixel (x, y).
     float depthAt(int x, int y) const;
 
@@ -93,7 +99,7 @@ private:
         float weight = 0.f, t1 = 0.f, t = 0.f;
         Vec3 point{0.f}, direction{0.f}, reflectance{0.f};
         LightParts light;
-        Vec3 air{0.f};
+        Vec3 airSun{0.f}, airSky{0.f};
         float view = -1.f, sun = 0.f, sky = 0.f, diffuse = 0.f; ///< of the last march; view < 0: none yet
         Vec3 tint{1.f};     ///< of clean air on the mirrored way
     };
@@ -115,16 +121,32 @@ private:
         int segments = quickSegments; ///< the same for the eight of a group
     };
 
+    /// Where light comes from: everything, what shines by itself, sun, sky, then the lamps from `sourceLamps` on.
+    enum Source { allSources = -1, sourceOwn, sourceSun, sourceSky, sourceLamps };
+    /// The air's light without shadows of the set.
+    void addShadows(Layers& out);
+    struct Unshadowed {
+        std::vector<float> sun, lamps; ///< as airSun_ and airLamp_
+    };
     std::size_t index(int x, int y) const { return static_cast<std::size_t>(y) * static_cast<std::size_t>(width_) + static_cast<std::size_t>(x); }
     std::size_t groupsPerRow() const { return (static_cast<std::size_t>(width_) + 7) / 8; }
     std::size_t groupAt(int x, int y) const { return static_cast<std::size_t>(y) * groupsPerRow() + static_cast<std::size_t>(x / lanes); }
     /// Rays through the centres of eight pixels from x on; the last column is repeated past the edge.
     media::Ray8 raysAt(int x, int y) const;
     void surfacesRow(int y, int pass);
+    void meterRow(const Meter& row);
     /// The cluster a sample at distance t belongs to; makes room for it.
     int clusterFor(std::size_t pixel, float t);
-    void lookAtSurface(int x, int y, bool shade, std::span<Vec3> spots, std::span<Vec3> mirrorSpots);
-    void addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* spots);
+    void lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock);
+    /// Lists for every group of eight pixels the lamps whose light can be met in its tile of the picture.
+    void listLamps();
+    std::span<const std::uint16_t> lampsOf(std::size_t group) const { return {lampList_.data() + lampBase_[group], lampBase_[group + 1] - lampBase_[group]}; }
+    std::size_t lampSlots() const { return lampList_.size(); }
+    /// Summed light of lamps on a pixel's cluster: the first of its group's lamps, the next ones `lampStride` further.
+    std::size_t lampAt(std::size_t group, int cluster, int lane) const { return (lampBase_[group] * clusterCount + static_cast<std::size_t>(cluster)) * lanes + static_cast<std::size_t>(lane); }
+    static constexpr std::size_t lampStride = clusterCount * lanes;
+    std::size_t groupOf(std::size_t pixel) const { return groupAt(static_cast<int>(pixel % static_cast<std::size_t>(width_)), static_cast<int>(pixel / static_cast<std::size_t>(width_))); }
+    void addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* lamps);
     void findSpans();
     /// How often a row's piece i was looked at from `passes` traces: by all in the first, then by a third each.
     static int sunLooks(int piece, int passes) { return std::max(1, (passes - 1 + 2 - (piece + 2) % 3) / 3); }
@@ -140,7 +162,8 @@ private:
     /// Shares of sun and sky seen from the pieces of eight rays, by the looks of each pixel and, while these are few, of
     /// its neighbours.
     void seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const;
-    void lightRow(int y);
+    /// `out`: nothing is kept or sampled; the light without shadows goes there.
+    void lightRow(int y, Unshadowed* out = nullptr);
     /// `share` (quick pictures): neighbours may be marched together, and those with a neighbour in row `lead` are left out:
     /// they are lit by its air.
     /// `sampleNoise`: once more; else only where it never was.
@@ -163,11 +186,12 @@ private:
     /// Light of summed parts through the air, per sample.
     /// `lamps`: what the air leaves of each lamp's light, lanes apart; null: worked out at point().
     template <class Point>
-    Vec3 lit(const LightParts& light, const Vec3* spots, const Point& point, float sun, float sky, float diffuse, float samples, const float* lamps = nullptr) const;
-    /// What the air leaves of the lamps' light at eight pixels' clusters: [cluster][lamp] lanes; ones where a lamp lights none of them.
+    Vec3 lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps, std::size_t stride, const Point& point, float sun, float sky,
+             float diffuse, float samples, const float* through = nullptr, int source = allSources) const;
+    /// What the air leaves of the lamps' light at eight pixels' clusters: [cluster][lamp of the group] lanes; ones where a lamp lights none of them.
     void lampsThrough(int x, int y, const media::Ray8& ray, std::vector<F8>& out) const;
     /// The mirrored part of a pixel's surfaces; `view` are the transmittances to its clusters.
-    Vec3 litMirrors(std::size_t pixel, int y, const Vec3* view, int lead = -1) const;
+    Vec3 litMirrors(std::size_t pixel, int y, const Vec3* view, int lead = -1, int source = allSources) const;
     /// What clean air and veils do to the light of a distance: tint what lies behind the air; then picture → times · picture + plus.
     struct Overlay {
         Vec3 tint{1.f}, times{1.f}, plus{0.f};
@@ -182,10 +206,10 @@ private:
         Vec3 behind{0.f}, transmittance{0.f}, airTimes{1.f}, veils{0.f};
     };
     /// `lamps`: this pixel's lane of lampsThrough(), or null.
-    Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps = nullptr, int lead = -1) const;
+    Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps = nullptr, int lead = -1, int source = allSources) const;
     /// Calls use(x, pixel, seen) for the pixels of a row after the last march.
-    template <class Use> void overSeenRow(int y, const Use& use) const;
-    Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead) const;
+    template <class Use> void overSeenRow(int y, const Use& use, int source = allSources) const;
+    Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead, int source) const;
     Vec3 plateAt(std::size_t pixel) const { return Vec3(plateColour_[pixel * 3], plateColour_[pixel * 3 + 1], plateColour_[pixel * 3 + 2]); }
     /// Whether the plate is all that a pixel shows.
     bool isPlate(std::size_t pixel) const;
@@ -210,7 +234,10 @@ private:
 
     // Traced
     std::vector<Cluster> clusters_;  ///< [pixel][3]
-    std::vector<Vec3> spotLight_;    ///< [pixel][3][lamp], sums
+    std::vector<std::size_t> lampBase_;   ///< [group + 1] first slot of its lamps
+    std::vector<std::uint16_t> lampList_; ///< [slot] which lamp; rising within a group
+    std::vector<std::uint16_t> everyLamp_;
+    std::vector<Vec3> lampLight_;    ///< [slot][3][8], sums
     static constexpr std::size_t sheetPlanes = 10;
     std::vector<std::uint16_t> sheet_; // halves: quick pictures are as fast as memory is
         ///< [group][10][8] cluster 0 per sample: t, emitted, sun, sky; together, so that reading is one stream
@@ -220,7 +247,7 @@ private:
     std::vector<std::uint8_t> pieces_; ///< [group] how many pieces its rays are cut into
     std::vector<float> span_;        ///< [pixel] how far the air is marched
     std::vector<std::vector<Mirror>> mirrors_;   ///< [row][…]: one task owns a row, so rows grow without locks
-    std::vector<std::vector<Vec3>> mirrorSpots_; ///< [row][mirror][2][lamp], sums
+    std::vector<std::vector<Vec3>> mirrorLampLight_; ///< [row][mirror][2][lamp], sums
     std::vector<std::int32_t> mirrorOf_; ///< [pixel] → place in its row's mirrors, or −1
     int tracedPasses_ = 0, surfacePasses_ = 0;
     int stage_ = 0;
@@ -229,7 +256,7 @@ private:
     // Seen from the air, by groups of eight pixels of a row
     std::vector<std::uint8_t> sunLit_;         ///< [group][segment][8]
     std::vector<std::uint8_t> skyLit_;         ///< [group][segment / 3][8]
-    std::vector<std::uint8_t> spotLit_;        ///< [lamp][pixel][8]
+    std::vector<std::uint8_t> beamLit_;        ///< [slot][8 pixels][8]
     std::vector<std::uint16_t> airNoise_;      ///< [group][segment][noisy][2][8]
     std::vector<std::uint16_t> surfaceNoise_;  ///< [group][cluster][noisy][8]: way from surfaces to the sun
     std::vector<MirrorsSeen> mirrorsSeen_;     ///< [row]
@@ -241,10 +268,12 @@ private:
     std::vector<std::uint16_t> rowDecks_;   ///< looks in it
     std::vector<float> plateColour_, plateDepth_; ///< [pixel][3], [pixel]: at this frame's size; a depth below 0: the plate does not reach here
 
+    mutable std::mutex meterMutex_;
+    Meter meter_;
     bool lit_ = false;
     std::vector<float> airSun_, airSky_; ///< [pixel][3]
-    std::vector<float> airSpot_;         ///< [pixel][lamp][3], sums over the marches since setAir()
-    std::vector<std::uint16_t> rowSpots_; ///< marches in airSpot_
+    std::vector<float> airLamp_;         ///< [slot][8][3], sums over the marches since setAir()
+    std::vector<std::uint16_t> rowBeams_; ///< marches in airLamp_
     std::vector<Through> through_;
 
     // Quarter-size air
@@ -252,7 +281,7 @@ private:
     bool quickBuilt_ = false, quickNoiseKept_ = false, quickDecksKept_ = false;
     std::vector<QuickCell> quickCells_;
     std::vector<std::uint8_t> quickSunLit_, quickSkyLit_; ///< [group][quick segment (/3)][8]
-    std::vector<std::uint8_t> quickSpots_;                ///< [lamp][cell][8]
+    std::vector<std::uint8_t> quickBeams_;                ///< [lamp][cell][8]
     std::vector<std::uint16_t> quickNoise_;               ///< [group][quick segment][noisy][2][8]
     std::vector<float> quickDecks_;                       ///< [group][deckPlanes][8]
     // What does not depend on densities and is looked up once for many edits

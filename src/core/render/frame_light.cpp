@@ -59,23 +59,28 @@ void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& 
 }
 
 template <class Point>
-inline Vec3 Frame::lit(const LightParts& light, const Vec3* spots, const Point& point, float sun, float sky, float diffuse,
-                       float samples, const float* lamps) const
+inline Vec3 Frame::lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps, std::size_t stride, const Point& point, float sun,
+                       float sky, float diffuse, float samples, const float* through, int source) const
 {
-    Vec3 l = light.emitted;
+    const bool all = source == allSources;
+    Vec3 l = all || source == sourceOwn ? light.emitted : Vec3(0.f);
     if (shot_->sky) {
-        l += light.sun * sunLight_ * sun;
-        l += light.sky * (Vec3(sky) + diffuseTint_ * diffuse);
+        if (all || source == sourceSun)
+            l += light.sun * sunLight_ * sun;
+        if (all || source == sourceSky)
+            l += light.sky * Vec3(sky);
+        if (all || source == sourceSun) // diffused by the air on its way
+            l += light.sky * diffuseTint_ * diffuse;
     }
-    for (std::size_t i = 0; i < lampCount_; ++i)
-        if (spots[i].x + spots[i].y + spots[i].z > 0.f) {
-            const light::Spot& lamp = shot_->spots[i];
-            l += spots[i] * lamp.intensity * (lamps ? lamps[i * lanes] : std::exp(-air_->depthBetween(point(), lamp.position)));
+    for (std::size_t j = 0; j < which.size() && (all || source >= sourceLamps); ++j)
+        if (const Vec3& own = lamps[j * stride]; own.x + own.y + own.z > 0.f && (all || source == sourceLamps + which[j])) {
+            const light::Lamp& lamp = shot_->lamps[which[j]];
+            l += own * lamp.intensity * (through ? through[j * lanes] : std::exp(-air_->depthToLamp(lamp, point())));
         }
     return l * (1.f / samples);
 }
 
-Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead) const
+Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int source) const
 {
     const auto at = static_cast<std::size_t>(mirrorOf_[pixel]);
     const Mirror& mirror = mirrors_[static_cast<std::size_t>(y)][at];
@@ -88,6 +93,7 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead) con
         const MirrorCluster& air = leading ? *leading : c;
         if (air.view < 0.f)
             continue;
+        const Vec3 airLight = source == allSources ? air.airSun + air.airSky : source == sourceSun ? air.airSun : source == sourceSky ? air.airSky : Vec3(0.f);
         // The air before the mirror is that of the surface cluster it lies in.
         int front = 0;
         for (int k = 1; k < clusterCount; ++k) {
@@ -95,9 +101,9 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead) con
             if (cl[k].weight > 0.f && std::abs(cl[k].t - c.t1) < std::abs(cl[front].t - c.t1))
                 front = k;
         }
-        const Vec3 l = lit(c.light, &mirrorSpots_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_],
-                           [&] { return c.point + c.direction * c.t; }, air.sun, air.sky, air.diffuse, c.weight) * air.tint * air.view +
-                       air.air * c.reflectance;
+        const Vec3 l = lit(c.light, everyLamp_, &mirrorLampLight_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_], 1,
+                           [&] { return c.point + c.direction * c.t; }, air.sun, air.sky, air.diffuse, c.weight, nullptr, source) * air.tint * air.view +
+                       airLight * c.reflectance;
         out += l * view[front] * (c.weight / samples_[pixel]);
     }
     return out;
@@ -105,24 +111,28 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead) con
 
 void Frame::lampsThrough(int x, int y, const Ray8& ray, std::vector<F8>& out) const
 {
-    out.assign(clusterCount * lampCount_, f8(1.f));
+    const std::size_t group = groupAt(x, y);
+    const auto which = lampsOf(group);
+    out.assign(clusterCount * which.size(), f8(1.f));
     for (std::size_t k = 0; k < clusterCount; ++k)
-        for (std::size_t l = 0; l < lampCount_; ++l) {
+        for (std::size_t j = 0; j < which.size(); ++j) {
             bool some = false;
             F8 depth = f8(1.f);
             for (int i = 0; i < lanes; ++i) {
-                const std::size_t p = index(std::min(x + i, width_ - 1), y) * clusterCount + k;
-                depth[i] = clusters_[p].t;
-                some = some || maxComponent(spotLight_[p * lampCount_ + l]) > 0.f;
+                depth[i] = clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount + k].t;
+                some = some || maxComponent(lampLight_[lampAt(group, static_cast<int>(k), i) + j * lampStride]) > 0.f;
             }
             if (some)
-                out[k * lampCount_ + l] = exp8(-air_->depthTo(shot_->spots[l].position, ray.x(depth), ray.y(depth), ray.z(depth)));
+                out[k * which.size() + j] = exp8(-air_->depthToLamp8(shot_->lamps[which[j]], ray.x(depth), ray.y(depth), ray.z(depth)));
         }
 }
 
 /// Without plate, veils and clean air: what most pictures are made of.
-inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead) const
+inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead, int source) const
 {
+    const int lane = static_cast<int>(pixel % static_cast<std::size_t>(width_)) % lanes;
+    const std::size_t group = groupOf(pixel);
+    const auto which = lampsOf(group);
     const Cluster* c = &clusters_[pixel * clusterCount];
     Seen out;
     Vec3 view[clusterCount]{Vec3(0.f), Vec3(0.f), Vec3(0.f)};
@@ -139,20 +149,23 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
             const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
             return view_.position() + view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
         };
-        const Vec3 l = lit(c[k].light, &spotLight_[(pixel * clusterCount + static_cast<std::size_t>(k)) * lampCount_], point, through.sun[k],
-                           through.sky[k], through.diffuse[k], c[k].shaded, lamps ? lamps + static_cast<std::size_t>(k) * lampCount_ * lanes : nullptr);
+        const Vec3 l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.sun[k], through.sky[k], through.diffuse[k],
+                           c[k].shaded, lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lanes : nullptr, source);
         out.behind += l * (share * through.view[k]);
     }
     out.transmittance = Vec3(transmittance);
     if (mirrorOf_[pixel] >= 0)
-        out.behind += litMirrors(pixel, y, view, lead);
+        out.behind += litMirrors(pixel, y, view, lead, source);
     return out;
 }
 
-Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps, int lead) const
+Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps, int lead, int source) const
 {
     if (!overlays && !shot_->plate)
-        return behindPlainAir(pixel, y, through, lamps, lead);
+        return behindPlainAir(pixel, y, through, lamps, lead, source);
+    const int lane = static_cast<int>(pixel % static_cast<std::size_t>(width_)) % lanes;
+    const std::size_t group = groupOf(pixel);
+    const auto which = lampsOf(group);
     const Cluster* c = &clusters_[pixel * clusterCount];
     Seen out;
     Vec3 view[clusterCount]{Vec3(0.f), Vec3(0.f), Vec3(0.f)}, airTimes(0.f);
@@ -183,12 +196,12 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
                 const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
                 return view_.position() + view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
             };
-            l = lit(c[k].light, &spotLight_[(pixel * clusterCount + static_cast<std::size_t>(k)) * lampCount_], point, through.sun[k],
-                    through.sky[k], through.diffuse[k], std::max(1.f, c[k].shaded), lamps ? lamps + static_cast<std::size_t>(k) * lampCount_ * lanes : nullptr);
+            l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.sun[k], through.sky[k], through.diffuse[k],
+                    std::max(1.f, c[k].shaded), lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lanes : nullptr, source);
             if (plate > 0.f)
                 l *= 1.f - plate;
         }
-        if (plate > 0.f)
+        if (plate > 0.f && (source == allSources || source == sourceOwn))
             l = plate < 1.f ? l + plateAt(pixel) * plate : plateAt(pixel);
         // A plate that is all there is passes through unchanged to the last bit where nothing covers it.
         out.behind = share == 1.f ? l * view[k] : out.behind + l * (view[k] * share);
@@ -197,7 +210,7 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
         out.airTimes = airTimes;
     out.airTimes *= 1.f - spared;
     if (mirrorOf_[pixel] >= 0)
-        out.behind += litMirrors(pixel, y, view, lead);
+        out.behind += litMirrors(pixel, y, view, lead, source);
     return out;
 }
 
@@ -348,7 +361,8 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
             const std::uint32_t last = std::max(slots[first + i], led[first + i]);
             for (std::uint32_t slot = slots[first + i]; slot <= last; slot += 2) {
                 MirrorCluster& c = row[slot / 2].clusters[slot % 2];
-                c.air = Vec3(sun[0][i] + sky[0][i], sun[1][i] + sky[1][i], sun[2][i] + sky[2][i]);
+                c.airSun = Vec3(sun[0][i], sun[1][i], sun[2][i]);
+                c.airSky = Vec3(sky[0][i], sky[1][i], sky[2][i]);
                 c.view = sums.transmittance[0][i];
                 c.tint = Vec3(tint[0][i], tint[1][i], tint[2][i]);
                 c.sun = toSun[i];
@@ -432,20 +446,27 @@ void Frame::seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const
     means(skyLit_, maxSegments / 3, segments / 3, [&](int g) { return 1 + (looks - 1 + 2 - (g + 2) % 3) / 3; }, sky);
 }
 
-void Frame::lightRow(int y)
+void Frame::lightRow(int y, Unshadowed* out)
 {
+    Meter meter;
+    meter.prepare(lampCount_, air_->mediumCount());
+    const std::uint64_t begun = ticks();
+    constexpr int meterEvery = 8; // groups
     const auto row = static_cast<std::size_t>(y);
     const std::size_t noisy = air_->noisyCount();
-    const int noiseLooks = rowNoise_[row], spotMarches = rowSpots_[row], deckLooks = rowDecks_[row];
-    const bool sample = noisy && noiseLooks < std::min<int>(noiseEnough, rowLooks_[row]);
+    const int noiseLooks = rowNoise_[row], beamMarches = rowBeams_[row], deckLooks = rowDecks_[row];
+    const bool sample = noisy && !out && noiseLooks < std::min<int>(noiseEnough, rowLooks_[row]);
     const F8 noiseWeight = f8(1.f / static_cast<float>(noiseLooks + 1));
     // The same for all pixels: the eight samples lie on smooth surfaces and show no grain; marches average them.
-    const float spotJitter = std::fmod(0.25f + 0.61803399f * static_cast<float>(spotMarches), 1.f);
-    const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowLooks_[row]));
+    const float beamJitter = std::fmod(0.25f + 0.61803399f * static_cast<float>(beamMarches), 1.f);
+    const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowLooks_[row]));
     AirSums8 sums;
+    static constexpr std::uint8_t lit[lanes] = {1, 1, 1, 1, 1, 1, 1, 1};
     for (int x = 0; x < width_; x += lanes) {
         const std::size_t group = groupAt(x, y);
         AirRays8 rays;
+        const bool metered = (x / lanes + 3 * y) % meterEvery == 0;
+        rays.clock = metered ? meter.media.data() : nullptr;
         rays.ray = raysAt(x, y);
         rays.jitter = jitters(x, y, noiseLooks);
         rays.depths = 1;
@@ -463,15 +484,18 @@ void Frame::lightRow(int y)
         rays.segments = pieces_[group];
         F8 sunSeen[maxSegments], skySeen[maxSegments / 3];
         seenFromAir(x, y, rays.end, sunSeen, skySeen);
-        rays.sunSeen = sunSeen;
+        rays.sunSeen = out ? nullptr : sunSeen;
         rays.skySeen = skySeen;
         if (noisy)
             rays.noise = {&airNoise_[group * maxSegments * noisy * 2 * lanes], sample, noiseWeight};
         F8 deck[deckPlanes];
         if (!shot_->decks.empty()) {
             float* seenDecks = &deckSeen_[group * deckPlanes * lanes];
-            if (deckLooks < noiseEnough && (deckLooks < rowLooks_[row] || deckLooks == 0))
+            if (!out && deckLooks < noiseEnough && (deckLooks < rowLooks_[row] || deckLooks == 0)) {
+                const std::uint64_t before = ticks();
                 lookAtDecks(rays.ray, rays.end, jitters(x, y + 7, deckLooks), static_cast<float>(deckLooks), seenDecks);
+                meter.decks += static_cast<double>(ticks() - before);
+            }
             decksSeen(seenDecks, deck);
             rays.deck = deck;
         }
@@ -479,17 +503,18 @@ void Frame::lightRow(int y)
         F8 sun[3], sky[3];
         colourAir(*air_, rays.ray, sums, sun, sky);
         F8 toSun[clusterCount], toSky[clusterCount], diffuse[clusterCount];
-        for (int k = 0; k < rays.depths; ++k)
+        for (int k = 0; k < rays.depths && !out; ++k)
             surfaceAir(rays.ray, rays.depth[k], rays.jitter, surfaceNoise(group, k, sample, noiseWeight), toSun[k], toSky[k], diffuse[k]);
         for (int i = 0; i < lanes && x + i < width_; ++i) {
             const std::size_t p = index(x + i, y);
             for (std::size_t c = 0; c < 3; ++c) {
-                airSun_[p * 3 + c] = sun[c][i];
-                airSky_[p * 3 + c] = sky[c][i];
+                (out ? out->sun : airSun_)[p * 3 + c] = sun[c][i];
+                if (!out)
+                    airSky_[p * 3 + c] = sky[c][i];
             }
-            Through& t = through_[p];
+            Through none, &t = out ? none : through_[p];
             t = Through();
-            for (int k = 0; k < rays.depths; ++k) {
+            for (int k = 0; k < rays.depths && !out; ++k) {
                 if (rays.weight[k][i] == 0.f)
                     continue;
                 t.view[k] = sums.transmittance[k][i];
@@ -497,7 +522,8 @@ void Frame::lightRow(int y)
                 t.sky[k] = toSky[k][i];
                 t.diffuse[k] = diffuse[k][i];
             }
-            if (lampCount_ == 0)
+            const auto which = lampsOf(group);
+            if (which.empty())
                 continue;
             const Vec3 d(rays.ray.dx[i], rays.ray.dy[i], rays.ray.dz[i]);
             float depth[clusterCount], weight[clusterCount];
@@ -505,24 +531,35 @@ void Frame::lightRow(int y)
                 depth[k] = rays.depth[k][i];
                 weight[k] = rays.weight[k][i];
             }
-            for (std::size_t l = 0; l < lampCount_; ++l) {
+            for (std::size_t j = 0; j < which.size(); ++j) {
+                const std::size_t slot = (lampBase_[group] + j) * lanes + static_cast<std::size_t>(i);
+                const std::uint64_t before = metered ? ticks() : 0;
                 // Two looks at each of the eight, so that the edge of a narrow beam is not missed between them.
                 Vec3 a(0.f);
                 for (const float shift : {0.f, 0.5f})
-                    a += spotAirLight(*air_, l, view_.position(), d, span_[p], rays.segments,
-                                      reinterpret_cast<const float*>(sums.boundary) + i, std::fmod(spotJitter + shift, 1.f),
-                                      &spotLit_[(l * span_.size() + p) * lanes], spotShare, rays.depths, depth, weight,
+                    a += beamLight(*air_, which[j], view_.position(), d, span_[p], rays.segments,
+                                      reinterpret_cast<const float*>(sums.boundary) + i, std::fmod(beamJitter + shift, 1.f),
+                                      out ? lit : &beamLit_[slot * lanes], out ? 1.f : beamShare, rays.depths, depth, weight,
                                       noisy ? rays.noise.means + i : nullptr) * 0.5f;
-                float* to = &airSpot_[(p * lampCount_ + l) * 3];
+                float* to = out ? &out->lamps[slot * 3] : &airLamp_[slot * 3];
                 for (int c = 0; c < 3; ++c)
-                    to[c] = (spotMarches == 0 ? 0.f : to[c]) + a[c];
+                    to[c] = (out || beamMarches == 0 ? 0.f : to[c]) + a[c];
+                if (metered)
+                    meter.lamps[which[j]] += static_cast<double>(ticks() - before);
             }
         }
     }
+    if (out)
+        return;
     lightMirrorsRow(y, sample, false);
     if (deckLooks < noiseEnough && (deckLooks < rowLooks_[row] || deckLooks == 0))
         rowDecks_[row] = static_cast<std::uint16_t>(deckLooks + 1);
-    rowSpots_[row] = static_cast<std::uint16_t>(std::min(60000, spotMarches + 1));
+    rowBeams_[row] = static_cast<std::uint16_t>(std::min(60000, beamMarches + 1));
+    for (std::vector<double>* part : {&meter.lamps, &meter.media})
+        for (double& v : *part)
+            v *= meterEvery;
+    meter.total = static_cast<double>(ticks() - begun);
+    meterRow(meter);
     if (sample) {
         ++rowNoise_[row];
         rowSurfaceNoise_[row] = 1;
@@ -535,7 +572,7 @@ bool Frame::light(const std::atomic<bool>& stop)
     if (through_.empty()) {
         airSun_.resize(pixels * 3);
         airSky_.resize(pixels * 3);
-        airSpot_.resize(pixels * 3 * lampCount_);
+        airLamp_.resize(lampSlots() * lanes * 3);
         through_.resize(pixels);
     }
     makeNoiseRoom();

@@ -65,7 +65,7 @@ void Frame::overlaysAt(int x, int y, const Ray8& ray, Overlay (*out)[clusterCoun
     }
 }
 
-template <class Use> void Frame::overSeenRow(int y, const Use& use) const
+template <class Use> void Frame::overSeenRow(int y, const Use& use, int source) const
 {
     Overlay overlays[lanes][clusterCount];
     std::vector<F8> lamps;
@@ -79,7 +79,7 @@ template <class Use> void Frame::overSeenRow(int y, const Use& use) const
         }
         const std::size_t p = index(x, y);
         use(x, p, behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr,
-                            lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr));
+                            lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr, -1, source));
     }
 }
 
@@ -89,12 +89,13 @@ void Frame::resolve(std::vector<float>& rgb) const
     const bool smooth = std::min(tracedPasses_, noisePasses()) <= 2;
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
-        const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[row]));
+        const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
         const auto airAt = [&](std::size_t q) {
             Vec3 a(airSun_[q * 3] + airSky_[q * 3], airSun_[q * 3 + 1] + airSky_[q * 3 + 1], airSun_[q * 3 + 2] + airSky_[q * 3 + 2]);
-            for (std::size_t l = 0; l < lampCount_; ++l)
+            const std::size_t group = groupOf(q), lane = q % static_cast<std::size_t>(width_) % lanes;
+            for (std::size_t slot = lampBase_[group]; slot < lampBase_[group + 1]; ++slot)
                 for (int c = 0; c < 3; ++c)
-                    a[c] += airSpot_[(q * lampCount_ + l) * 3 + static_cast<std::size_t>(c)] * spotShare;
+                    a[c] += airLamp_[(slot * lanes + lane) * 3 + static_cast<std::size_t>(c)] * beamShare;
             return a;
         };
         overSeenRow(y, [&](int x, std::size_t p, const Seen& seen) {
@@ -124,7 +125,7 @@ void Frame::resolve(std::vector<float>& rgb) const
     });
 }
 
-Layers Frame::layers() const
+Layers Frame::layers(bool sources) const
 {
     Layers out;
     out.width = width_;
@@ -139,7 +140,7 @@ Layers Frame::layers() const
         out.airBy.push_back({shot_->sunId, std::vector<float>(n * 3)});
         out.airBy.push_back({"sky", std::vector<float>(n * 3)});
     }
-    for (const light::Spot& s : shot_->spots)
+    for (const light::Lamp& s : shot_->lamps)
         out.airBy.push_back({s.id, std::vector<float>(n * 3)});
     const bool matte = std::any_of(clusters_.begin(), clusters_.end(), [](const Cluster& c) { return c.held > 0; });
     out.alpha.resize(matte ? n : 0);
@@ -147,7 +148,7 @@ Layers Frame::layers() const
         out.airBy.push_back({"veils", std::vector<float>(n * 3)});
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
-        const float spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[row]));
+        const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
         overSeenRow(y, [&](int x, std::size_t p, const Seen& seen) {
             const bool untouched = !plateColour_.empty() && isPlate(p);
             for (std::size_t c = 0; c < 3; ++c) {
@@ -163,8 +164,11 @@ Layers Frame::layers() const
                     out.airBy[by++].air[p * 3 + c] = airSun_[p * 3 + c] * kept;
                     out.airBy[by++].air[p * 3 + c] = airSky_[p * 3 + c] * kept;
                 }
-                for (std::size_t l = 0; l < lampCount_; ++l)
-                    out.airBy[by++].air[p * 3 + c] = airSpot_[(p * lampCount_ + l) * 3 + c] * spotShare * kept;
+                const std::size_t group = groupAt(x, y);
+                for (std::size_t j = 0; j < lampsOf(group).size(); ++j)
+                    out.airBy[by + lampsOf(group)[j]].air[p * 3 + c] =
+                        airLamp_[((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) * 3 + c] * beamShare * kept;
+                by += lampCount_;
                 if (!shot_->veils.empty())
                     out.airBy[by].air[p * 3 + c] = seen.veils[ch];
                 for (const Layers::ByLamp& lamp : out.airBy)
@@ -179,6 +183,57 @@ Layers Frame::layers() const
                 out.alpha[p] = 1.f - open;
         });
     });
+    // The set's light, source by source.
+    const auto light = [&](const std::string& id, int source) {
+        Layers::ByLamp by{id, std::vector<float>(n * 3)};
+        parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
+            overSeenRow(static_cast<int>(row), [&](int, std::size_t p, const Seen& seen) {
+                for (std::size_t c = 0; c < 3; ++c)
+                    by.air[p * 3 + c] = seen.behind[static_cast<int>(c)];
+            }, source);
+        });
+        out.setBy.push_back(std::move(by));
+    };
+    if (sources)
+        light("own", sourceOwn);
+    if (sources && shot_->sky) {
+        light(shot_->sunId, sourceSun);
+        light("sky", sourceSky);
+    }
+    for (std::size_t l = 0; l < lampCount_ && sources; ++l)
+        light(shot_->lamps[l].id, sourceLamps + static_cast<int>(l));
+    return out;
+}
+
+void Frame::addShadows(Layers& out)
+{
+    const std::size_t n = span_.size();
+    Unshadowed open{std::vector<float>(n * 3), std::vector<float>(airLamp_.size(), 0.f)};
+    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) { lightRow(static_cast<int>(row), &open); });
+    for (std::size_t i = 0; i < lampCount_ + (shot_->sky ? 1 : 0); ++i)
+        out.shadowBy.push_back({shot_->sky && i == 0 ? shot_->sunId : shot_->lamps[i - (shot_->sky ? 1 : 0)].id, std::vector<float>(n * 3, 0.f)});
+    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
+        const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
+        overSeenRow(static_cast<int>(row), [&](int x, std::size_t p, const Seen& seen) {
+            const std::size_t group = groupAt(x, static_cast<int>(row)), first = shot_->sky ? 1 : 0;
+            for (std::size_t c = 0; c < 3; ++c) {
+                const float kept = seen.airTimes[static_cast<int>(c)];
+                if (shot_->sky)
+                    out.shadowBy[0].air[p * 3 + c] = std::max(0.f, open.sun[p * 3 + c] - airSun_[p * 3 + c]) * kept;
+                for (std::size_t j = 0; j < lampsOf(group).size(); ++j) {
+                    const std::size_t slot = ((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) * 3 + c;
+                    out.shadowBy[first + lampsOf(group)[j]].air[p * 3 + c] = std::max(0.f, open.lamps[slot] - airLamp_[slot] * beamShare) * kept;
+                }
+            }
+        });
+    });
+}
+
+Layers Frame::layers(LayerWish wish)
+{
+    Layers out = layers(wish.sources);
+    if (wish.shadows)
+        addShadows(out);
     return out;
 }
 
@@ -194,10 +249,10 @@ float Frame::depthAt(int x, int y) const
 
 std::size_t Frame::bytes() const
 {
-    std::size_t total = clusters_.size() * sizeof(Cluster) + spotLight_.size() * sizeof(Vec3) +
-                        (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + airSpot_.size()) * sizeof(float) +
+    std::size_t total = clusters_.size() * sizeof(Cluster) + lampLight_.size() * sizeof(Vec3) +
+                        (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + airLamp_.size()) * sizeof(float) +
                         through_.size() * sizeof(Through) + (deckSeen_.size() + quickKept_.size() + surfaceKept_.size() + plateColour_.size() + plateDepth_.size()) * sizeof(float) +
-                        sunLit_.size() + skyLit_.size() + spotLit_.size() +
+                        sunLit_.size() + skyLit_.size() + beamLit_.size() +
                         (airNoise_.size() + quickProfile_.size() + sheet_.size() + quickProfile_.size() + sheet_.size() + surfaceNoise_.size() + quickNoise_.size()) * sizeof(std::uint16_t);
     for (const auto& row : mirrors_)
         total += row.capacity() * sizeof(Mirror);

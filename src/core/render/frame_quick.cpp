@@ -58,17 +58,18 @@ Frame::Contribution Frame::lampAlone(const std::string& id)
             const Cluster& c = clusters_[p * clusterCount];
             const Through& t = through_[p];
             Vec3 l(0.f);
-            const float view = std::max(0.f, t.view[0]), spotShare = 1.f / static_cast<float>(std::max<int>(1, rowSpots_[gy]));
+            const float view = std::max(0.f, t.view[0]), beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[gy]));
             if (shot_->sky && id == shot_->sunId) {
                 l = (c.light.sun * shot_->sky->sunIrradiance() * t.sun[0] + c.light.sky * t.sky[0]) * (view / std::max(1.f, c.shaded));
                 for (int ch = 0; ch < 3; ++ch)
                     l[ch] += airSun_[p * 3 + static_cast<std::size_t>(ch)] + airSky_[p * 3 + static_cast<std::size_t>(ch)];
             }
-            for (std::size_t s = 0; s < lampCount_; ++s)
-                if (shot_->spots[s].id == id) {
-                    l = spotLight_[p * clusterCount * lampCount_ + s] * shot_->spots[s].intensity * (view / std::max(1.f, c.shaded));
+            const std::size_t group = groupOf(p), lane = p % static_cast<std::size_t>(width_) % lanes;
+            for (std::size_t j = 0; j < lampsOf(group).size(); ++j)
+                if (const light::Lamp& lamp = shot_->lamps[lampsOf(group)[j]]; lamp.id == id) {
+                    l = lampLight_[lampAt(group, 0, static_cast<int>(lane)) + j * lampStride] * lamp.intensity * (view / std::max(1.f, c.shaded));
                     for (int ch = 0; ch < 3; ++ch)
-                        l[ch] += airSpot_[(p * lampCount_ + s) * 3 + static_cast<std::size_t>(ch)] * spotShare;
+                        l[ch] += airLamp_[((lampBase_[group] + j) * lanes + lane) * 3 + static_cast<std::size_t>(ch)] * beamShare;
                 }
             for (std::size_t ch = 0; ch < 3; ++ch)
                 out.rgb[(gy * static_cast<std::size_t>(quickWidth_) + static_cast<std::size_t>(gx)) * 3 + ch] = l[static_cast<int>(ch)];
@@ -82,7 +83,7 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
     const std::size_t cells = static_cast<std::size_t>(quickWidth_ * quickHeight_);
     quickCells_.resize(cells);
     const std::size_t groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
-    quickSpots_.resize(cells * lampCount_ * lanes);
+    quickBeams_.resize(cells * lampCount_ * lanes);
     quickSunLit_.resize(groups * static_cast<std::size_t>(quickHeight_) * quickSegments * lanes);
     quickSkyLit_.resize(groups * static_cast<std::size_t>(quickHeight_) * (quickSegments / 3) * lanes);
     std::vector<char> done(static_cast<std::size_t>(quickHeight_), 0);
@@ -130,10 +131,10 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
                          &quickSkyLit_[group * (quickSegments / 3) * lanes], gx, gy);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
-                for (std::size_t l = 0; l < lampCount_; ++l) {
-                    const unsigned lit = spotVisibility(*shot_, l, view_.position(), quickCells_[at].direction, quickCells_[at].span, 0.5f);
+                for (const std::size_t l : lampsOf(groupAt(std::min(width_ - 1, (gx + i) * 4), gy * 4))) {
+                    const unsigned lit = beamVisibility(*shot_, l, view_.position(), quickCells_[at].direction, quickCells_[at].span, 0.5f);
                     for (std::size_t k = 0; k < lanes; ++k)
-                        quickSpots_[(l * quickCells_.size() + at) * lanes + k] = static_cast<std::uint8_t>((lit >> k) & 1u);
+                        quickBeams_[(l * quickCells_.size() + at) * lanes + k] = static_cast<std::uint8_t>((lit >> k) & 1u);
                 }
             }
         }
@@ -202,12 +203,12 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                     for (std::size_t c = 0; c < 4; ++c)
                         to[s * 4 + c] = profile[s][c][i];
                 const QuickCell& cell = quickCells_[at];
-                for (std::size_t l = 0; l < lampCount_ && only < 0; ++l) {
+                for (const std::size_t l : only < 0 ? lampsOf(groupAt(std::min(width_ - 1, (gx + i) * 4), gy * 4)) : std::span<const std::uint16_t>()) {
                     // Each of a beam's samples is put where it is met.
-                    SpotSamples beam;
-                    if (!spotSamples(*air_, l, view_.position(), cell.direction, cell.span, rays.segments,
+                    BeamSamples beam;
+                    if (!beamSamples(*air_, l, view_.position(), cell.direction, cell.span, rays.segments,
                                      reinterpret_cast<const float*>(sums.boundary) + i, 0.5f,
-                                     &quickSpots_[(l * quickCells_.size() + at) * lanes], 1.f, noisy ? rays.noise.means + i : nullptr, beam))
+                                     &quickBeams_[(l * quickCells_.size() + at) * lanes], 1.f, noisy ? rays.noise.means + i : nullptr, beam))
                         continue;
                     const F8 where = log8(1.f + beam.t * (1.f / Segments8::a)) * cell.logScale;
                     float light[quickSegments][3] = {};

@@ -117,13 +117,21 @@ Sounding Frame::soundingAt(int px, int py) const
         }
         out.elements.push_back(std::move(by));
     }
+    const std::size_t lampGroup = groupOf(pixel);
     for (std::size_t l = 0; l < lampCount_; ++l) {
-        Sounding::ByLamp by{shot_->spots[l].id, std::vector<Vec3>(out.distance.size(), Vec3(0.f))};
-        SpotSamples beam;
+        Sounding::ByLamp by{shot_->lamps[l].id, std::vector<Vec3>(out.distance.size(), Vec3(0.f))};
+        const auto listed = lampsOf(lampGroup);
+        const auto found = std::find(listed.begin(), listed.end(), l);
+        if (found == listed.end()) {
+            out.lamps.push_back(std::move(by)); // its light does not come near
+            continue;
+        }
+        const auto j = static_cast<std::size_t>(found - listed.begin());
+        BeamSamples beam;
         const float share = 1.f / static_cast<float>(std::max<int>(1, rowLooks_[static_cast<std::size_t>(py)]));
         for (const float jitter : {0.25f, 0.75f})
-            if (spotSamples(*air_, l, o, d, span, rays.segments, reinterpret_cast<const float*>(sums.boundary) + lane, jitter,
-                            &spotLit_[(l * span_.size() + pixel) * lanes], share, noisy ? means.data() + lane : nullptr, beam))
+            if (beamSamples(*air_, l, o, d, span, rays.segments, reinterpret_cast<const float*>(sums.boundary) + lane, jitter,
+                            &beamLit_[((lampBase_[lampGroup] + j) * lanes + static_cast<std::size_t>(px % lanes)) * lanes], share, noisy ? means.data() + lane : nullptr, beam))
                 for (std::size_t i = 0; i < out.distance.size(); ++i)
                     for (int s = 0; s < lanes; ++s)
                         if (beam.t[s] < out.distance[i])

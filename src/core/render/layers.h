@@ -6,12 +6,18 @@
 
 namespace hygros::render {
 
+/// What is wanted of a frame's layers beyond the usual.
+struct LayerWish {
+    bool sources = false; ///< the set's light by its source
+    bool shadows = false; ///< what shadows take from the light in the air: takes another march
+};
+
 /// Per pixel: beauty = plate · transmittance + air, exactly; air = Σ airBy. `depth` is metres along the ray to
 /// what covers most of the pixel (Shot::farDistance for sky).
 struct Layers {
     struct ByLamp {
         std::string id;         ///< element id; "sky" for the dome
-        std::vector<float> air; ///< RGB, premultiplied (light added by the air)
+        std::vector<float> air; ///< RGB, premultiplied (light added)
     };
     int width = 0, height = 0;
     int samples = 0; ///< passes averaged
@@ -20,6 +26,11 @@ struct Layers {
     /// does not cover. Empty: 1 everywhere.
     std::vector<float> alpha;
     std::vector<ByLamp> airBy;
+    /// The set's light by its source, as seen behind the air: Σ setBy + Σ airBy = beauty. "own" is what shines by itself: background, glowing
+    /// surfaces, a plate. Empty where it is not known apart (reference paths).
+    std::vector<ByLamp> setBy;
+    /// What the set's shadows take from each lamp's light in the air: air + shadow is the air's light without them. Only when asked for.
+    std::vector<ByLamp> shadowBy;
     std::size_t pixels() const { return static_cast<std::size_t>(width) * static_cast<std::size_t>(height); }
 };
 } // namespace hygros::render

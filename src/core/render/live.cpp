@@ -22,16 +22,15 @@ bool sameAir(const media::Medium& a, const media::Medium& b)
 
 Change changeBetween(const Shot& a, const Shot& b)
 {
-    if (a.scene != b.scene || !(a.camera == b.camera) || a.sky != b.sky || a.plate != b.plate || a.plateSky != b.plateSky || a.spots.size() != b.spots.size())
+    if (a.scene != b.scene || !(a.camera == b.camera) || a.sky != b.sky || a.plate != b.plate || a.plateSky != b.plateSky || a.sunReach.sets != b.sunReach.sets || a.skyReach.sets != b.skyReach.sets || a.lamps.size() != b.lamps.size())
         return Change::Light;
     bool strengths = false;
-    for (std::size_t i = 0; i < a.spots.size(); ++i) {
-        const light::Spot &s = a.spots[i], &t = b.spots[i];
+    for (std::size_t i = 0; i < a.lamps.size(); ++i) {
+        const light::Lamp &s = a.lamps[i], &t = b.lamps[i];
         // Recorded beams depend on where the lamp is and how far it carries.
-        if (s.position != t.position || s.direction != t.direction || s.cosInner != t.cosInner || s.cosOuter != t.cosOuter ||
-            s.radius != t.radius || s.id != t.id || spotReach(s) != spotReach(t))
+        if (!light::sameBeam(s, t))
             return Change::Light;
-        strengths = strengths || s.intensity != t.intensity;
+        strengths = strengths || s.intensity != t.intensity || s.toAir != t.toAir || s.mediaReach != t.mediaReach || s.deckReach != t.deckReach;
     }
     std::vector<const media::Medium*> noisyA, noisyB;
     for (const media::Medium& m : a.media)
@@ -46,7 +45,7 @@ Change changeBetween(const Shot& a, const Shot& b)
     const bool air = !std::equal(a.media.begin(), a.media.end(), b.media.begin(), b.media.end(), sameAir);
     const bool decks = !std::equal(a.decks.begin(), a.decks.end(), b.decks.begin(), b.decks.end(),
                                    [](const media::CloudDeck& c, const media::CloudDeck& d) { return c.sameAs(d); });
-    return air || strengths || decks ? Change::Air : Change::None;
+    return air || strengths || decks || a.sunReach != b.sunReach || a.skyReach != b.skyReach ? Change::Air : Change::None;
 }
 
 LiveRenderer::LiveRenderer(std::function<void(const LivePicture&)> onPicture)
@@ -109,10 +108,10 @@ void LiveRenderer::ask(const std::string& topic, std::function<void(const Frame&
     wake_.notify_all();
 }
 
-Layers LiveRenderer::layers()
+Layers LiveRenderer::layers(LayerWish wish)
 {
     const std::lock_guard lock(frameMutex_);
-    return fine_ && fine_->isLit() ? fine_->layers() : Layers();
+    return fine_ && fine_->isLit() ? fine_->layers(wish) : Layers();
 }
 
 std::size_t LiveRenderer::frameBytes()

@@ -49,7 +49,7 @@ public:
     /// of the same `topic` replaces one that has not been answered.
     void ask(const std::string& topic, std::function<void(const Frame&)> question);
     /// Layers of what has been accumulated so far; waits for the pass in work.
-    Layers layers();
+    Layers layers(LayerWish wish = {});
     std::size_t frameBytes();
 
 private:

@@ -138,13 +138,15 @@ Vec3 PathIntegrator::lightAt(const Vec3& p, const Vec3& d, std::size_t medium, R
             l += shot_->sky->sunIrradiance() *
                  (phase(sun.dot(d)) * through(p, sun, media::outsideDistance, random));
     }
-    for (const light::Spot& spot : shot_->spots) {
-        const Vec3 to = spot.position - p;
-        const float length = std::max(to.length(), spot.radius);
-        const Vec3 way = to / length;
-        const float edge = spot.edge(-way.dot(spot.direction));
-        if (edge > 0.f && !shot_->scene->occluded(p, way, std::max(0.f, length - 1.5f * spot.radius)))
-            l += spot.intensity * (edge / (length * length) * phase(way.dot(d)) * through(p, way, length, random));
+    const std::size_t plain = shot_->media.size();
+    for (const light::Lamp& lamp : shot_->lamps) {
+        const float reach = lamp.toAir * (medium < plain ? lamp.reachOfMedium(medium) : medium - plain < lamp.deckReach.size() ? lamp.deckReach[medium - plain] : 1.f);
+        light::LampSample s;
+        if (reach <= 0.f || !light::sampleLamp(lamp, p, random.next(), random.next(), s))
+            continue;
+        if (lamp.shadows != light::Lamp::Shadows::None && shot_->scene->occluded(p, s.way, s.distance))
+            continue;
+        l += lamp.intensity * s.irradiance * (reach * phase(s.way.dot(d)) * (lamp.shadows == light::Lamp::Shadows::Full ? through(p, s.way, s.distance, random) : 1.f));
     }
     return l;
 }
@@ -153,12 +155,12 @@ Vec3 PathIntegrator::radiance(Vec3 o, Vec3 d, float pixelAngle, const PixelRando
                               float& transmittance, float& depth) const
 {
     Vec3 total(0.f), weight(1.f);
-    std::vector<Vec3> spots(shot_->spots.size()), mirrorSpots(spots.size());
+    std::vector<Vec3> lamps(shot_->lamps.size()), mirrorLamps(lamps.size());
     fromAir = Vec3(0.f);
     bool firstInAir = false, seesDisk = true;
     PixelRandom r = surfaces;
     for (int bounce = 0; bounce < 200; ++bounce) {
-        const SurfaceSample s = sampler_.sample(o, d, pixelAngle, r, spots, mirrorSpots);
+        const SurfaceSample s = sampler_.sample(o, d, pixelAngle, r, lamps, mirrorLamps);
         const bool background = s.normal.length2() == 0.f;
         float t = 0.f;
         std::size_t medium = 0;
@@ -191,10 +193,11 @@ Vec3 PathIntegrator::radiance(Vec3 o, Vec3 d, float pixelAngle, const PixelRando
             if (shot_->sky && maxComponent(s.light.sun) > 0.f)
                 gained += weight * s.light.sun * shot_->sky->sunIrradiance() *
                           through(p, shot_->sky->sunDirection(), media::outsideDistance, random);
-            for (std::size_t i = 0; i < spots.size(); ++i)
-                if (maxComponent(spots[i]) > 0.f) {
-                    const Vec3 to = shot_->spots[i].position - p;
-                    gained += weight * spots[i] * shot_->spots[i].intensity * through(p, to.normalized(), to.length(), random);
+            for (std::size_t i = 0; i < lamps.size(); ++i)
+                if (maxComponent(lamps[i]) > 0.f) {
+                    const light::Lamp& lamp = shot_->lamps[i];
+                    const Vec3 to = lamp.shape == light::Lamp::Shape::Parallel ? lamp.direction * -std::max(0.f, (p - lamp.position).dot(lamp.direction)) : lamp.position - p;
+                    gained += weight * lamps[i] * lamp.intensity * (lamp.shadows == light::Lamp::Shadows::Full ? through(p, to.normalized(), to.length(), random) : 1.f);
                 }
             const Vec3 start = p + s.normal * (1e-3f + 1e-5f * s.t);
             const float mirrored = s.mirror ? std::clamp(luminance(s.mirror->reflectance), 0.05f, 0.95f) : 0.f;

@@ -3,7 +3,7 @@
 ///
 /// Free flights by delta tracking against the media's majorant along the ray (Woodcock 1965), light through air by
 /// ratio tracking (Novák, Selle & Jarosz 2014), all media at once: a collision picks a medium in proportion to its
-/// extinction. Sun, sky and spots by next-event estimation at every vertex; Russian roulette after the 8th. Surfaces
+/// extinction. Sun, sky and lamps by next-event estimation at every vertex; Russian roulette after the 8th. Surfaces
 /// scatter once more in a diffuse lobe. Slow: meant for stills and for measuring the live integrator.
 #include "base/random.h"
 #include "geometry/camera.h"

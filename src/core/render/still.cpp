@@ -30,6 +30,6 @@ Layers renderStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& 
         frame.light(never);
         after(pass + 1);
     }
-    return frame.layers();
+    return frame.layers(s.layers);
 }
 } // namespace hygros::render

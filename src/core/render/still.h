@@ -18,6 +18,7 @@ struct StillSettings {
     int width = 960, height = 540;
     int samples = 64;
     StillAir air = StillAir::Live;
+    LayerWish layers = {};
 };
 
 /// `progress(share, pass)` is called after each pass. Throws Cancelled. In Paths the transmittance layer is that of

@@ -27,13 +27,14 @@ struct Brdf {
     {
     }
     /// Reflected radiance per unit irradiance on a facing surface: brdf times cosine.
-    Vec3 reflect(const Vec3& n, const Vec3& l, const Vec3& v) const
+    /// `kd`, `ks`: strengths of the diffuse and the glossy part.
+    Vec3 reflect(const Vec3& n, const Vec3& l, const Vec3& v, float kd = 1.f, float ks = 1.f) const
     {
         const float nl = n.dot(l), nv = std::max(1e-3f, n.dot(v));
         if (nl <= 0.f)
             return Vec3(0.f);
         const Vec3 h = (l + v).normalized();
-        return (diffuse * (1.f / pi) + fresnel(f0, std::max(0.f, h.dot(v))) * ggx(alpha, nl, nv, std::max(0.f, n.dot(h)))) * nl;
+        return (diffuse * (kd / pi) + fresnel(f0, std::max(0.f, h.dot(v))) * (ks * ggx(alpha, nl, nv, std::max(0.f, n.dot(h))))) * nl;
     }
 };
 } // namespace
@@ -46,7 +47,7 @@ Vec3 fresnel(const Vec3& f0, float c)
 
 Vec3 towardSun(const light::Sky& sky, const Vec3& tangent, const Vec3& bitangent, float u, float v)
 {
-    const float r = light::Sky::sunRadius * std::sqrt(u), a = 2.f * pi * v;
+    const float r = sky.sunRadius() * std::sqrt(u), a = 2.f * pi * v;
     return (sky.sunDirection() + tangent * (r * std::cos(a)) + bitangent * (r * std::sin(a))).normalized();
 }
 
@@ -60,6 +61,8 @@ Vec3 cosineDirection(const Vec3& n, float u, float v)
 
 SurfaceSampler::SurfaceSampler(const shot::Shot& shot) : shot_(shot)
 {
+    for (std::size_t i = 0; i < shot.lamps.size(); ++i)
+        everyLamp_.push_back(static_cast<std::uint16_t>(i));
     if (shot.sky) {
         frameAround(shot.sky->sunDirection(), sunTangent_, sunBitangent_);
         // Where a sky ray is blocked, what blocks it is taken as lit a little by everything.
@@ -76,7 +79,7 @@ Vec3 SurfaceSampler::background(const Vec3& d, bool withDisk) const
 }
 
 LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const Vec3& d, const Vec3& base,
-                                 const PixelRandom& random, std::uint32_t shift, std::span<Vec3> spots) const
+                                 const PixelRandom& random, std::uint32_t shift, std::span<const std::uint16_t> which, std::span<Vec3> lamps, double* clock) const
 {
     const geometry::Material& material = *hit.material;
     const Brdf brdf(material, base);
@@ -86,43 +89,87 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
     const Vec3 start = p + hit.geometricNormal * lift;
     LightParts out;
     out.emitted = material.emission;
+    const auto reachOf = [&](const std::vector<float>& reach) { return hit.set < reach.size() ? reach[hit.set] : 1.f; };
     if (shot_.sky) {
         const Vec3 sun = towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun + shift), random(purposeSun + shift + 1));
         if (sun.dot(hit.geometricNormal) > 0.f && sun.dot(hit.normal) > 0.f && !shot_.scene->occluded(start, sun, 1e6f))
-            out.sun = brdf.reflect(hit.normal, sun, v);
-        const Vec3 up = cosineDirection(hit.normal, random(purposeSky + shift), random(purposeSky + shift + 1));
-        const bool open = up.dot(hit.geometricNormal) > 0.f && !shot_.scene->occluded(start, up, 1e6f);
-        if (open) {
-            out.sky = brdf.diffuse * shot_.sky->irradiance(hit.normal) * (1.f / pi);
-            if (!brdf.mirror) {
-                const Vec3 r = (d - hit.normal * (2.f * d.dot(hit.normal))).normalized();
-                const float rough = std::sqrt(brdf.alpha);
-                // Grazing reflection of rough surfaces is weaker than Fresnel's (Lagarde 2011).
-                const Vec3 f = fresnel(brdf.f0, std::max(0.f, hit.normal.dot(v)) * (1.f - rough) + rough);
-                out.sky += f * shot_.sky->scattered(r, 1.f - 0.6f * rough);
-            }
+            out.sun = brdf.reflect(hit.normal, sun, v) * reachOf(shot_.sunReach.sets);
+        if (shot_.sky->panorama()) {
+            // One direction by the picture's brightness and one by the cosine, balanced (Veach & Guibas 1995).
+            const float u = random(purposeSky + shift), w = random(purposeSky + shift + 1);
+            const auto add = [&](const Vec3& l, bool byPicture) {
+                const float cosine = l.dot(hit.normal);
+                if (cosine <= 0.f || l.dot(hit.geometricNormal) <= 0.f)
+                    return;
+                const float both = shot_.sky->panoramaPdf(l) + cosine / pi;
+                if (both > 0.f && !shot_.scene->occluded(start, l, 1e6f))
+                    out.sky += brdf.reflect(hit.normal, l, v, 1.f, brdf.mirror ? 0.f : 1.f) * shot_.sky->radiance(l) * (1.f / both);
+                else if (!byPicture)
+                    out.sky += brdf.diffuse * bounce_;
+            };
+            float pdf;
+            add(shot_.sky->samplePanorama(u, w, pdf), true);
+            add(cosineDirection(hit.normal, w, u), false);
         } else {
-            out.sky = brdf.diffuse * bounce_;
+            const Vec3 up = cosineDirection(hit.normal, random(purposeSky + shift), random(purposeSky + shift + 1));
+            const bool open = up.dot(hit.geometricNormal) > 0.f && !shot_.scene->occluded(start, up, 1e6f);
+            if (open) {
+                out.sky = brdf.diffuse * shot_.sky->irradiance(hit.normal) * (1.f / pi);
+                if (!brdf.mirror) {
+                    const Vec3 r = (d - hit.normal * (2.f * d.dot(hit.normal))).normalized();
+                    const float rough = std::sqrt(brdf.alpha);
+                    // Grazing reflection of rough surfaces is weaker than Fresnel's (Lagarde 2011).
+                    const Vec3 f = fresnel(brdf.f0, std::max(0.f, hit.normal.dot(v)) * (1.f - rough) + rough);
+                    out.sky += f * shot_.sky->scattered(r, 1.f - 0.6f * rough);
+                }
+            } else {
+                out.sky = brdf.diffuse * bounce_;
+            }
         }
+        out.sky *= reachOf(shot_.skyReach.sets);
     }
-    for (std::size_t i = 0; i < spots.size(); ++i) {
-        const light::Spot& spot = shot_.spots[i];
-        const Vec3 to = spot.position - p;
-        const float d2 = std::max(to.length2(), spot.radius * spot.radius);
-        const Vec3 l = to.normalized();
-        const float edge = spot.edge(-l.dot(spot.direction));
-        spots[i] = Vec3(0.f);
-        if (edge <= 0.f || l.dot(hit.geometricNormal) <= 0.f)
+    // What each lamp would give without shadows says which are worth a ray: those under an eighth of all are looked at
+    // by chance in proportion and count the more (Russian roulette).
+    constexpr std::size_t few = 32;
+    light::LampSample smallSamples[few];
+    std::vector<light::LampSample> manySamples(which.size() > few ? which.size() : 0);
+    light::LampSample* samples = manySamples.empty() ? smallSamples : manySamples.data();
+    float together = 0.f;
+    std::uint64_t before = clock ? ticks() : 0;
+    const auto spent = [&](std::size_t lamp) {
+        if (!clock)
+            return;
+        const std::uint64_t now = ticks();
+        clock[which[lamp]] += static_cast<double>(now - before);
+        before = now;
+    };
+    for (std::size_t j = 0; j < which.size(); ++j) {
+        const light::Lamp& lamp = shot_.lamps[which[j]];
+        lamps[j] = Vec3(0.f);
+        const float reach = lamp.reachOfSet(hit.set);
+        light::LampSample& s = samples[j];
+        if (reach > 0.f && light::sampleLamp(lamp, p, random(purposeSun + shift), random(purposeSun + shift + 1), s) && s.way.dot(hit.geometricNormal) > 0.f) {
+            lamps[j] = brdf.reflect(hit.normal, s.way, v, lamp.toDiffuse * reach, lamp.toGlossy * reach) * s.irradiance;
+            together += luminance(lamps[j] * lamp.intensity);
+        }
+        spent(j);
+    }
+    for (std::size_t j = 0; j < which.size(); ++j) {
+        const light::Lamp& lamp = shot_.lamps[which[j]];
+        if (lamps[j].x + lamps[j].y + lamps[j].z <= 0.f)
             continue;
-        // Toward a point of the lamp's disk, short of the lamp itself.
-        Vec3 t, b;
-        frameAround(l, t, b);
-        const float r = spot.radius * std::sqrt(random(purposeSun + shift + 1)), a = 2.f * pi * random(purposeSun + shift);
-        const Vec3 target = spot.position + t * (r * std::cos(a)) + b * (r * std::sin(a));
-        const Vec3 way = target - start;
-        const float length = way.length();
-        if (length <= spot.radius || !shot_.scene->occluded(start, way / length, length - 1.5f * spot.radius))
-            spots[i] = brdf.reflect(hit.normal, l, v) * (edge / d2);
+        const float own = luminance(lamps[j] * lamp.intensity), chance = own > 0.f ? std::min(1.f, own * 8.f / together) : 1.f;
+        const light::LampSample& s = samples[j];
+        if (chance < 1.f) {
+            const float u = random(purposeLamp + which[j]);
+            if (u >= chance)
+                lamps[j] = Vec3(0.f);
+            else
+                lamps[j] *= 1.f / chance;
+        }
+        if (lamps[j].x + lamps[j].y + lamps[j].z > 0.f && lamp.shadows != light::Lamp::Shadows::None && s.distance > 0.f && shot_.scene->occluded(start, s.way, s.distance))
+            lamps[j] = Vec3(0.f);
+        spent(j);
     }
     return out;
 }
@@ -132,23 +179,38 @@ bool SurfaceSampler::meets(const Vec3& origin, const Vec3& direction, geometry::
     return shot_.scene->trace(origin, direction, 1e-3f, shot::Shot::farDistance, hit);
 }
 
+int SurfaceSampler::meetsLamp(const Vec3& o, const Vec3& d, float pixelAngle, std::span<const std::uint16_t> which, float& t, Vec3& radiance) const
+{
+    int met = -1;
+    for (std::size_t j = 0; j < which.size(); ++j) {
+        float at;
+        Vec3 l;
+        if (light::meetsSource(shot_.lamps[which[j]], o, d, pixelAngle, t, at, l)) {
+            met = static_cast<int>(j);
+            t = at;
+            radiance = l;
+        }
+    }
+    return met;
+}
+
 bool SurfaceSampler::isMirror(const geometry::Hit& hit) { return !hit.matte && hit.material->roughness < mirrorRoughness; }
 
 SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origin, const Vec3& d, float pixelAngle, const PixelRandom& random,
-                                     std::span<Vec3> spots, std::span<Vec3> mirrorSpots) const
+                                     std::span<const std::uint16_t> which, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock) const
 {
     SurfaceSample s;
     if (!met) {
         s.t = shot::Shot::farDistance;
         s.light.emitted = background(d, true);
-        std::fill(spots.begin(), spots.end(), Vec3(0.f));
+        std::fill(lamps.begin(), lamps.end(), Vec3(0.f));
         return s;
     }
     const geometry::Hit& hit = *met;
     s.t = hit.t;
     if (hit.matte) {
         s.normal = hit.normal;
-        std::fill(spots.begin(), spots.end(), Vec3(0.f));
+        std::fill(lamps.begin(), lamps.end(), Vec3(0.f));
         return s;
     }
     const Vec3 p = origin + d * hit.t;
@@ -159,7 +221,7 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
         return c;
     };
     const Vec3 base = colour(hit, pixelAngle, hit.t, -d.dot(hit.normal));
-    s.light = shade(hit, p, d, base, random, 0, spots);
+    s.light = shade(hit, p, d, base, random, 0, which, lamps, clock);
     s.normal = hit.normal;
     s.diffuse = Brdf(*hit.material, base).diffuse;
     if (!isMirror(hit))
@@ -172,20 +234,27 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
         m.direction = (m.direction + hit.geometricNormal * (0.01f - m.direction.dot(hit.geometricNormal))).normalized();
     m.reflectance = fresnel(lerp(Vec3(0.02f), base, hit.material->metallic), -d.dot(hit.normal));
     geometry::Hit second;
-    if (shot_.scene->trace(m.point, m.direction, 0.f, shot::Shot::farDistance, second)) {
+    const bool more = shot_.scene->trace(m.point, m.direction, 0.f, shot::Shot::farDistance, second);
+    float lampDistance = more ? second.t : shot::Shot::farDistance;
+    Vec3 radiance(0.f);
+    if (const int lamp = meetsLamp(m.point, m.direction, pixelAngle, everyLamp_, lampDistance, radiance); lamp >= 0) {
+        m.t = lampDistance;
+        std::fill(mirrorLamps.begin(), mirrorLamps.end(), Vec3(0.f));
+        mirrorLamps[static_cast<std::size_t>(lamp)] = radiance;
+    } else if (more) {
         m.t = second.t;
         const Vec3 q = m.point + m.direction * second.t;
         const Vec3 base2 = colour(second, pixelAngle, hit.t + second.t, -m.direction.dot(second.normal));
-        m.light = shade(second, q, m.direction, base2, random, purposeMirror, mirrorSpots);
+        m.light = shade(second, q, m.direction, base2, random, purposeMirror, everyLamp_, mirrorLamps, clock);
     } else {
         m.t = shot::Shot::farDistance;
         m.light.emitted = background(m.direction, false);
-        std::fill(mirrorSpots.begin(), mirrorSpots.end(), Vec3(0.f));
+        std::fill(mirrorLamps.begin(), mirrorLamps.end(), Vec3(0.f));
     }
     m.light.emitted *= m.reflectance;
     m.light.sun *= m.reflectance;
     m.light.sky *= m.reflectance;
-    for (Vec3& c : mirrorSpots)
+    for (Vec3& c : mirrorLamps)
         c *= m.reflectance;
     s.mirror = m;
     return s;

@@ -2,6 +2,7 @@
 /// What a camera ray meets, split by where its light comes from, so that it can be lit again through other air
 /// without tracing anything.
 #include "base/random.h"
+#include "render/costs.h"
 #include "shot/shot.h"
 
 #include <optional>
@@ -10,7 +11,7 @@
 namespace hygros::render {
 
 /// Reflected light of one surface point toward the viewer, by source. `sun` is per unit of the sun's irradiance,
-/// `spots[i]` per unit of lamp i's axial intensity; both include shadows of the set, not of the air. `sky` and
+/// `lamps[i]` per unit of lamp i's axial intensity; both include shadows of the set, not of the air. `sky` and
 /// `emitted` are radiance [W/m²/sr].
 struct LightParts {
     Vec3 emitted{0.f}, sun{0.f}, sky{0.f};
@@ -47,7 +48,7 @@ enum Purpose : std::uint32_t {
     purposeMirror = 4,  ///< added to the two above behind a mirror
     purposeAirSky = 13, ///< and up to 15 more
     purposeAirSun = 29, ///< and up to 47 more
-    purposeSpot = 77,   ///< and the lamp's number
+    purposeLamp = 77,   ///< and the lamp's number
 };
 
 class SurfaceSampler {
@@ -56,23 +57,29 @@ public:
     /// What a camera ray meets; false for the sky.
     bool meets(const Vec3& origin, const Vec3& direction, geometry::Hit& hit) const;
     static bool isMirror(const geometry::Hit& hit);
-    /// The light of what was met (`hit` null: the sky). `spots` and `mirrorSpots` receive one colour a lamp (sizes as shot.spots); pixelAngle chooses texture detail.
+    /// The glowing source of one of the lamps in `which` before distance t, which becomes its own; its place in `which`, −1 for none. `radiance` is per
+    /// unit of its intensity.
+    int meetsLamp(const Vec3& origin, const Vec3& direction, float pixelAngle, std::span<const std::uint16_t> which, float& t, Vec3& radiance) const;
+    std::span<const std::uint16_t> everyLamp() const { return everyLamp_; }
+    /// The light of what was met (`hit` null: the sky). `lamps` receives one colour for each of the lamps in `which`, `mirrorLamps` for all of the
+    /// shot's; pixelAngle chooses texture detail. `clock` (or null): ticks spent on each of the shot's lamps are added.
     SurfaceSample shaded(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle, const PixelRandom& random,
-                         std::span<Vec3> spots, std::span<Vec3> mirrorSpots) const;
+                         std::span<const std::uint16_t> which, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock = nullptr) const;
     /// Both at once.
     SurfaceSample sample(const Vec3& origin, const Vec3& direction, float pixelAngle, const PixelRandom& random,
-                         std::span<Vec3> spots, std::span<Vec3> mirrorSpots) const
+                         std::span<Vec3> lamps, std::span<Vec3> mirrorLamps) const
     {
         geometry::Hit hit;
         const bool met = meets(origin, direction, hit);
-        return shaded(met ? &hit : nullptr, origin, direction, pixelAngle, random, spots, mirrorSpots);
+        return shaded(met ? &hit : nullptr, origin, direction, pixelAngle, random, everyLamp_, lamps, mirrorLamps);
     }
 
 private:
     LightParts shade(const geometry::Hit& hit, const Vec3& point, const Vec3& direction, const Vec3& baseColour,
-                     const PixelRandom& random, std::uint32_t purposeShift, std::span<Vec3> spots) const;
+                     const PixelRandom& random, std::uint32_t purposeShift, std::span<const std::uint16_t> which, std::span<Vec3> lamps, double* clock) const;
     Vec3 background(const Vec3& direction, bool withDisk) const;
     const shot::Shot& shot_;
+    std::vector<std::uint16_t> everyLamp_;
     Vec3 bounce_{0.f};
     Vec3 sunTangent_, sunBitangent_;
 };

@@ -77,9 +77,42 @@ Element& Project::add(const ElementKind& kind, const std::string& elementName)
     return elements.back();
 }
 
+const Parameter& reachParameter()
+{
+    static const Parameter parameter = [] {
+        Parameter p;
+        p.id = "reach";
+        p.label = "reach";
+        p.quantity = Quantity::Plain;
+        p.hard(0, 1000).soft(0, 2);
+        p.fallback = 1.0;
+        return p;
+    }();
+    return parameter;
+}
+
+void Element::setReach(const std::string& target, double strength)
+{
+    if (strength == 1.0)
+        reach.erase(target);
+    else
+        reach[target] = strength;
+}
+
+double Element::reachTo(const std::string& target) const
+{
+    const auto found = reach.find(target);
+    return found == reach.end() ? 1.0 : found->second;
+}
+
 void Project::remove(const std::string& id)
 {
     std::erase_if(elements, [&](const Element& e) { return e.id == id; });
+    // Reach to what is gone.
+    for (Element& e : elements) {
+        e.reach.erase(id);
+        e.reach.erase("sky/" + id);
+    }
 }
 
 bool Project::silent(const Element& element) const
@@ -111,6 +144,13 @@ void Project::setPath(const std::string& path, const std::string& text)
             flag.type = ValueType::Switch;
             flag.label = parameter;
             (parameter == "muted" ? e->muted : e->soloed) = std::get<bool>(flag.parsed(text));
+            return;
+        }
+        if (parameter.starts_with("reach.") && e->kind->family == Family::Lights) {
+            const std::string target = parameter.substr(6);
+            if (!find(target.starts_with("sky/") ? target.substr(4) : target))
+                throw std::invalid_argument("there is no element '" + target + "' to reach");
+            e->setReach(target, std::get<double>(reachParameter().parsed(text)));
             return;
         }
         if (const Parameter* p = findParameter(e->kind->parameters, parameter)) {
@@ -242,6 +282,12 @@ json elementToJson(const Element& e)
         out["muted"] = true;
     if (e.soloed)
         out["soloed"] = true;
+    if (!e.reach.empty()) {
+        json reach = json::object();
+        for (const auto& [target, strength] : e.reach)
+            reach[target] = strength;
+        out["reach"] = reach;
+    }
     json settings = e.unknown.is_object() && e.unknown.contains("settings") ? e.unknown["settings"] : json::object();
     for (const Parameter& p : e.kind->parameters)
         settings[p.id] = valueToJson(p.get(*e.settings));
@@ -268,6 +314,14 @@ Element elementFromJson(const json& j, const ElementKind& kind)
             if (!value.is_boolean())
                 throw std::invalid_argument(key + " must be true or false");
             (key == "muted" ? e.muted : e.soloed) = value.get<bool>();
+        } else if (key == "reach" && kind.family == Family::Lights) {
+            if (!value.is_object())
+                throw std::invalid_argument("reach must be an object");
+            for (const auto& [target, strength] : value.items()) {
+                if (!strength.is_number())
+                    throw std::invalid_argument("reach to " + target + " must be a number, not " + strength.dump());
+                e.setReach(target, std::get<double>(reachParameter().checked(strength.get<double>())));
+            }
         } else if (key == "settings") {
             if (!value.is_object())
                 throw std::invalid_argument("settings must be an object");

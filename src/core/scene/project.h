@@ -4,6 +4,7 @@
 #include "scene/parameter.h"
 
 #include <filesystem>
+#include <map>
 #include <nlohmann/json.hpp>
 #include <string>
 #include <vector>
@@ -31,6 +32,11 @@ struct Element {
     const ElementKind* kind = nullptr;
     bool muted = false, soloed = false;
     std::shared_ptr<const Settings> settings;
+    /// Of a light: its strength in other elements, by their ids; those that are not here get 1. The sky's, which belongs to the sun's
+    /// element, begin with "sky/".
+    std::map<std::string, double> reach;
+    void setReach(const std::string& target, double strength);
+    double reachTo(const std::string& target) const;
     nlohmann::json unknown; ///< keys this version does not know, kept for saving
 
     Value value(const std::string& parameter) const;
@@ -38,6 +44,9 @@ struct Element {
     void set(const std::string& parameter, const Value& value);
     template <class T> const T& as() const { return static_cast<const T&>(*settings); }
 };
+
+/// What a strength in Element::reach may be.
+const Parameter& reachParameter();
 
 struct Project {
     std::string name = "Untitled";

@@ -5,7 +5,7 @@
 #include "geometry/ray_scene.h"
 #include "geometry/plate.h"
 #include "light/sky.h"
-#include "light/spot.h"
+#include "light/lamp.h"
 #include "media/deck.h"
 #include "media/medium.h"
 #include "media/veil.h"
@@ -39,7 +39,13 @@ struct Shot {
     float plateSky = 1.f;                            ///< how much the air covers the plate's sky, 0…1
     std::shared_ptr<const light::Sky> sky;           ///< null: no sun and no sky
     std::string sunId;                               ///< the element the sky came from
-    std::vector<light::Spot> spots;
+    std::vector<light::Lamp> lamps;
+    std::vector<std::string> setIds;                 ///< elements of the placed sets, by geometry::Hit::set
+    /// Reach of the sun and of the sky: strength in each medium, deck and placed set; empty: 1 everywhere.
+    struct SkyReach {
+        std::vector<float> media, decks, sets;
+        bool operator==(const SkyReach&) const = default;
+    } sunReach, skyReach;
     geometry::Camera camera;
     Look look;
     std::vector<Note> notes;

@@ -9,12 +9,6 @@ namespace hygros::render {
 using media::Medium;
 using media::Ray8;
 
-float spotReach(const light::Spot& spot)
-{
-    // A bright lamp carries further: followed to where its beam has spread to a thousandth of 1 W/m².
-    return std::clamp(std::sqrt(maxComponent(spot.intensity) * 1000.f), 50.f, 2000.f);
-}
-
 void equiAngular8(const Vec3& o, const Vec3& d, const Vec3& lamp, float t0, float t1, float jitter, F8& t, F8& inversePdf)
 {
     const float nearest = (lamp - o).dot(d);
@@ -28,49 +22,63 @@ void equiAngular8(const Vec3& o, const Vec3& d, const Vec3& lamp, float t0, floa
     }
 }
 
-std::uint8_t spotVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3& o, const Vec3& d, float end, float jitter)
+namespace {
+/// Where the eight samples lie in a lamp's beam and what one over their density is.
+void placeSamples(const light::Lamp& lamp, const Vec3& o, const Vec3& d, float t0, float t1, float jitter, F8& t, F8& inversePdf)
 {
-    const light::Spot& spot = shot.spots[lamp];
+    if (lamp.shape == light::Lamp::Shape::Parallel) { // as bright far off as near: evenly
+        for (int i = 0; i < lanes; ++i)
+            t[i] = t0 + (t1 - t0) * (static_cast<float>(i) + jitter) / lanes;
+        inversePdf = f8(t1 - t0);
+        return;
+    }
+    equiAngular8(o, d, lamp.shape == light::Lamp::Shape::Spot ? lamp.apex() : lamp.position, t0, t1, jitter, t, inversePdf);
+}
+} // namespace
+
+std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t index, const Vec3& o, const Vec3& d, float end, float jitter)
+{
+    const light::Lamp& lamp = shot.lamps[index];
     float t0 = 0.f, t1 = end;
-    if (!light::insideCone(spot, o, d, spotReach(spot), t0, t1))
+    if (lamp.quick || lamp.shadows == light::Lamp::Shadows::None || !lamp.lightsAir() || !light::insideBeam(lamp, o, d, t0, t1))
         return 0xff;
     F8 t, pdf;
-    equiAngular8(o, d, spot.position, t0, t1, jitter, t, pdf);
+    placeSamples(lamp, o, d, t0, t1, jitter, t, pdf);
     geometry::ShadowRays8 rays;
     for (int i = 0; i < lanes; ++i) {
-        const Vec3 p = o + d * t[i], to = spot.position - p;
-        const float length = to.length();
+        const Vec3 p = o + d * t[i];
+        // Another point of the source for each sample and pass: what it shades has the source's own penumbra.
+        const float u = jitter + 0.754877666f * static_cast<float>(i), v = jitter * 8.f + 0.569840296f * static_cast<float>(i);
+        const Vec3 to = light::sourcePoint(lamp, p, u - std::floor(u), v - std::floor(v)) - p;
+        const float length = std::max(1e-6f, to.length());
         rays.ox[i] = p.x;
         rays.oy[i] = p.y;
         rays.oz[i] = p.z;
         rays.dx[i] = to.x / length;
         rays.dy[i] = to.y / length;
         rays.dz[i] = to.z / length;
-        rays.reach[i] = std::max(0.f, length - 1.5f * spot.radius);
+        rays.reach[i] = std::max(0.f, length - light::clearanceOf(lamp));
     }
     return static_cast<std::uint8_t>(~shot.scene->occluded8(rays, 0xffu));
 }
 
-bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
-                 const float* boundary, float jitter, const std::uint8_t* lit, float share, const std::uint16_t* noise, SpotSamples& out)
+bool beamSamples(const AirModel& model, std::size_t lampIndex, const Vec3& o, const Vec3& d, float end, int segments,
+                 const float* boundary, float jitter, const std::uint8_t* lit, float share, const std::uint16_t* noise, BeamSamples& out)
 {
-    const light::Spot& spot = model.shot().spots[lamp];
+    const light::Lamp& lamp = model.shot().lamps[lampIndex];
     float t0 = 0.f, t1 = end;
     std::uint64_t anyLit;
     std::memcpy(&anyLit, lit, sizeof anyLit);
-    if (!anyLit || model.clear() || !light::insideCone(spot, o, d, spotReach(spot), t0, t1))
+    if (!anyLit || model.clear() || !lamp.lightsAir() || !light::insideBeam(lamp, o, d, t0, t1))
         return false;
     F8 t, inversePdf;
-    equiAngular8(o, d, spot.position, t0, t1, jitter, t, inversePdf);
+    placeSamples(lamp, o, d, t0, t1, lamp.quick ? 0.5f : jitter, t, inversePdf);
     const Ray8 ray = media::ray8(o, d);
     const F8 x = ray.x(t), y = ray.y(t), z = ray.z(t);
-    const F8 lx = spot.position.x - x, ly = spot.position.y - y, lz = spot.position.z - z;
-    const F8 d2 = max8(lx * lx + ly * ly + lz * lz, f8(spot.radius * spot.radius));
-    const F8 distance = sqrt8(d2), inv = 1.f / distance;
-    const F8 axis = -(lx * spot.direction.x + ly * spot.direction.y + lz * spot.direction.z) * inv;
-    const F8 u = clamp8((axis - spot.cosOuter) * (1.f / std::max(1e-6f, spot.cosInner - spot.cosOuter)), 0.f, 1.f);
+    F8 toward[3], distance, fluence[3];
+    light::lampFluence8(lamp, x, y, z, toward, distance, fluence);
     // Scattering angle: from the lamp's light (from lamp to point) to the way back along the ray.
-    const F8 cosine = (lx * d.x + ly * d.y + lz * d.z) * inv;
+    const F8 cosine = toward[0] * d.x + toward[1] * d.y + toward[2] * d.z;
 
     // Transmittance of the view at the samples, from the march's boundaries (linear in optical depth).
     const float scale = static_cast<float>(segments) / std::log(1.f + end / Segments8::a);
@@ -83,7 +91,7 @@ bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& o, const V
     }
     const F8 view = before * exp8(log8(max8(after, f8(1e-30f)) / max8(before, f8(1e-30f))) * (at - toFloat(piece)));
     // Way from the lamp, noise by its mean at the sample.
-    const Ray8 toLamp{x, y, z, lx * inv, ly * inv, lz * inv};
+    const Ray8 toLamp{x, y, z, toward[0], toward[1], toward[2]};
     F8 lampDepth = f8(0.f);
     const auto media = model.media();
     const std::size_t count = media.size(), noisy = model.noisyCount();
@@ -96,7 +104,7 @@ bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& o, const V
         if (m.clear > 0.f)
             here = select(t > m.clear, here, f8(0.f));
         F8 way = media::profileIntegral8(m, toLamp, f8(0.f), distance) * m.sigmaT;
-        if (const int q = media[k].noisyIndex; q >= 0) {
+        if (const int q = media[k].noisyIndex; q >= 0 && (!lamp.quick || m.ground || m.inside)) {
             F8 n = f8(1.f);
             if (noise) {
                 // The march's own means of the pieces, linearly between their middles.
@@ -117,12 +125,12 @@ bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& o, const V
             // Ground and mesh fill their bounds only as far as the pattern says.
             way = way * (m.ground || m.inside ? n : 0.5f + 0.5f * n);
         }
-        perMedium[k] = here;
-        if (!m.clean)
+        perMedium[k] = here * (lamp.toAir * lamp.reachOfMedium(k));
+        if (!m.clean && lamp.shadows == light::Lamp::Shadows::Full)
             lampDepth += way;
     }
-    const F8 common = countsTimes(lit, share * (1.f / lanes)) * view * inversePdf * (u * u * (3.f - 2.f * u)) / d2;
-    const F8 quarter = exp8(lampDepth * -0.25f), half = quarter * quarter, full = half * half;
+    const F8 common = countsTimes(lit, share * (1.f / lanes)) * view * inversePdf;
+    const F8 quarter = exp8(lampDepth * -0.25f), half = quarter * quarter, full = half * half, again = scatteredAgain(full);
     out.t = t;
     F8 clean[3] = {f8(1.f), f8(1.f), f8(1.f)};
     if (model.hasClean())
@@ -135,9 +143,9 @@ bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& o, const V
         Vec3 albedo = m.albedo;
         for (int order = 0; order < std::min(octaveCount, model.shot().scatteringOrders); ++order) {
             const F8 phase = media::phase8(m.phase.blunted(order), cosine);
-            const F8 s = common * perMedium[k] * phase * (order == 0 ? full : order == 1 ? half : quarter) * energy;
+            const F8 s = common * perMedium[k] * phase * (order == 0 ? full : (order == 1 ? half : quarter) * again) * energy;
             for (int c = 0; c < 3; ++c)
-                out.light[c] += s * clean[c] * (spot.intensity[c] * albedo[c] * (m.clean ? media::cleanSpectrum[c] : 1.f));
+                out.light[c] += s * fluence[c] * clean[c] * (lamp.intensity[c] * albedo[c] * (m.clean ? media::cleanSpectrum[c] : 1.f));
             energy *= octaveEnergy;
             albedo *= m.albedo;
         }
@@ -145,12 +153,12 @@ bool spotSamples(const AirModel& model, std::size_t lamp, const Vec3& o, const V
     return true;
 }
 
-Vec3 spotAirLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
+Vec3 beamLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
                   const float* boundary, float jitter, const std::uint8_t* lit, float share, int depths, const float* depth,
                   const float* weight, const std::uint16_t* noise)
 {
-    SpotSamples s;
-    if (!spotSamples(model, lamp, o, d, end, segments, boundary, jitter, lit, share, noise, s))
+    BeamSamples s;
+    if (!beamSamples(model, lamp, o, d, end, segments, boundary, jitter, lit, share, noise, s))
         return Vec3(0.f);
     F8 reach = f8(0.f);
     for (int c = 0; c < depths; ++c)

@@ -1,0 +1,233 @@
+/// What is done by clicking in the Picture: a known length, a plate's horizon, placing and aiming lamps.
+#include "app/picture_view.h"
+
+#include "app/theme.h"
+
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QPushButton>
+#include <array>
+#include <cmath>
+
+namespace hygros::app {
+using geometry::Camera;
+
+void PictureView::changeTask()
+{
+    lengthPoints_.clear();
+    heldMark_ = HeldMark::None;
+    lengthField_->hide();
+    lengthField_->clear();
+    const auto what = session_.task().what;
+    taskBar_->setVisible(what != Session::Task::Nothing);
+    if (what == Session::Task::KnownLength)
+        taskText_->setText("Click one end of something whose length you know.");
+    else if (what == Session::Task::PlaceLamp)
+        taskText_->setText("Click the surface it is to stand over.");
+    else if (what == Session::Task::AimLamp)
+        taskText_->setText("Click what it is to shine at.");
+    else if (what == Session::Task::Horizon)
+        taskText_->setText("Drag the line to the plate's horizon; drag the mark to a place on the ground, 0 m high.");
+    taskBar_->adjustSize();
+    taskBar_->move(12, 12);
+    update();
+}
+
+bool PictureView::pressLamp(const QPointF& p)
+{
+    const auto task = session_.task();
+    const scene::Element* e = session_.project().find(task.element);
+    const auto shot = session_.shot();
+    geometry::Hit hit;
+    const geometry::View view(session_.camera(), width(), height());
+    const Vec3 d = view.direction(static_cast<float>(p.x()), static_cast<float>(p.y()));
+    if (!e || !shot || !shot->scene->trace(view.position(), d, 1e-3f, shot::Shot::farDistance, hit)) {
+        taskText_->setText("There is nothing but sky. Click on the set.");
+        taskBar_->adjustSize();
+        return true;
+    }
+    const Vec3 point = view.position() + d * hit.t;
+    if (task.what == Session::Task::AimLamp) {
+        session_.setPlace(task.element, "aim", point);
+        session_.begin({});
+        return true;
+    }
+    // Over level ground at a lamp post's height, before a wall by a hand's breadth; it goes on shining the way it did, down at
+    // first.
+    const bool level = hit.geometricNormal.y > 0.5f;
+    const float height = e->kind->id == "bulb" ? 1.f : 3.6f;
+    const Vec3 place = level ? point + Vec3(0.f, height, 0.f) : point + hit.geometricNormal * 0.2f;
+    const bool aims = scene::findParameter(e->kind->parameters, "aim");
+    session_.edit("place the lamp", [&](scene::Project& next) {
+        Vec3 local, aim;
+        const Mat4 into = session_.frameOf(task.element).inverse();
+        into.multVecMatrix(place, local);
+        into.multVecMatrix(level ? point : point + hit.geometricNormal * 4.f + Vec3(0.f, -1.f, 0.f), aim);
+        scene::Element& own = *next.find(task.element);
+        own.set("position", local);
+        if (aims)
+            own.set("aim", aim);
+    });
+    session_.begin(aims ? Session::Task{Session::Task::AimLamp, task.element} : Session::Task{});
+    return true;
+}
+
+bool PictureView::pressTask(const QPointF& p)
+{
+    const auto what = session_.task().what;
+    if (what == Session::Task::Nothing)
+        return false;
+    if (what == Session::Task::PlaceLamp || what == Session::Task::AimLamp)
+        return pressLamp(p);
+    if (what == Session::Task::Horizon) {
+        heldMark_ = QLineF(groundMark(), p).length() < 14 ? HeldMark::Ground : std::abs(p.y() - horizonY()) < 9 ? HeldMark::Horizon : HeldMark::None;
+        ++taskGesture_;
+        return true;
+    }
+    const float d = session_.distanceAt(QPointF(p.x() / width(), p.y() / height()));
+    if (d <= 0.f || d >= shot::Shot::farDistance * 0.999f) {
+        taskText_->setText("There is nothing but sky. Click on the set.");
+        taskBar_->adjustSize();
+        return true;
+    }
+    if (lengthPoints_.size() == 2)
+        lengthPoints_.clear();
+    const geometry::View view(session_.camera(), width(), height());
+    lengthPoints_.push_back(view.position() + view.direction(static_cast<float>(p.x()), static_cast<float>(p.y())) * d);
+    if (lengthPoints_.size() == 1) {
+        taskText_->setText("Click its other end.");
+    } else {
+        const double measured = double((lengthPoints_[1] - lengthPoints_[0]).length());
+        taskText_->setText(QString("Now it is %1 long. It should be").arg(QString::fromStdString(formatQuantity(measured, Quantity::Length))));
+        lengthField_->show();
+        lengthField_->setFocus();
+    }
+    taskBar_->adjustSize();
+    update();
+    return true;
+}
+
+void PictureView::takeLength()
+{
+    const auto wanted = parseQuantity(lengthField_->text().toStdString(), Quantity::Length);
+    const scene::Element* e = session_.project().find(session_.task().element);
+    const float measured = lengthPoints_.size() == 2 ? (lengthPoints_[1] - lengthPoints_[0]).length() : 0.f;
+    if (!wanted || *wanted <= 0.0 || !e || measured <= 0.f) {
+        Q_EMIT session_.failed(QString("“%1” is no length. Type for example 2.1 m or 7 ft.").arg(lengthField_->text()));
+        return;
+    }
+    const double scale = std::get<double>(e->value("scale")) * *wanted / double(measured);
+    if (session_.setValue(e->id, "scale", std::strtod(formatNumber(scale, 6).c_str(), nullptr)))
+        session_.begin({});
+}
+
+void PictureView::dragTask(const QPointF& p)
+{
+    if (heldMark_ == HeldMark::Ground) {
+        groundMark_ = QPointF(std::clamp(p.x() / width(), 0.0, 1.0), std::clamp(p.y() / height(), 0.0, 1.0));
+        update();
+    } else if (heldMark_ == HeldMark::Horizon) {
+        // The camera is pitched until level lines of sight fall on this row.
+        const auto shot = session_.shot();
+        if (!shot)
+            return;
+        Camera c = shot->camera;
+        const geometry::View view(c, width(), height());
+        const double rise = (p.y() - 0.5 * height()) * double(view.pixelAngle()); // tangent of the pitch: the row's height over the middle
+        Vec3 level = c.aim - c.position;
+        level.y = 0.f;
+        const float length = std::max(1.f, (c.aim - c.position).length());
+        if (level.length2() < 1e-8f)
+            return;
+        level.normalize();
+        const double pitch = std::clamp(std::atan(rise), -1.3, 1.3);
+        const Vec3 aim = c.position + (level * static_cast<float>(std::cos(pitch)) + Vec3(0, static_cast<float>(std::sin(pitch)), 0)) * length;
+        session_.edit("Horizon", [&](scene::Project& project) {
+            for (scene::Element& e : project.elements)
+                if (e.kind->id == "shot")
+                    e.set("aim", aim);
+        }, QString("horizon#%1").arg(taskGesture_));
+    }
+}
+
+void PictureView::releaseTask()
+{
+    if (heldMark_ == HeldMark::Horizon)
+        session_.endDrag();
+    if (heldMark_ == HeldMark::Ground) {
+        const auto shot = session_.shot();
+        const geometry::View view(session_.camera(), width(), height());
+        const QPointF at = groundMark();
+        const Vec3 d = view.direction(static_cast<float>(at.x()), static_cast<float>(at.y()));
+        const float distance = session_.distanceAt(groundMark_);
+        if (!shot || d.y > -1e-3f)
+            Q_EMIT session_.failed("The ground's mark must lie below the horizon.");
+        else if (distance <= 0.f || distance >= shot::Shot::farDistance * 0.999f)
+            Q_EMIT session_.failed("There is no depth under the ground's mark: put it on a place of the plate that has one.");
+        else {
+            // The camera stands as high as that place is deep under the level.
+            const float height = std::round(-d.y * distance * 100.f) / 100.f, rise = height - shot->camera.position.y;
+            session_.edit("Camera height from the ground", [&](scene::Project& project) {
+                for (scene::Element& e : project.elements)
+                    if (e.kind->id == "shot") {
+                        e.set("position", shot->camera.position + Vec3(0.f, rise, 0.f));
+                        e.set("aim", shot->camera.aim + Vec3(0.f, rise, 0.f));
+                    }
+            });
+        }
+    }
+    heldMark_ = HeldMark::None;
+}
+
+void PictureView::drawTask(QPainter& p)
+{
+    p.setRenderHint(QPainter::Antialiasing);
+    const QColor accent("#B4C95A");
+    if (session_.task().what == Session::Task::KnownLength) {
+        const geometry::View view(session_.camera(), width(), height());
+        QPolygonF ends;
+        for (const Vec3& v : lengthPoints_) {
+            Vec2 q;
+            float depth = 0.f;
+            if (view.project(v, q, depth))
+                ends << QPointF(double(q.x), double(q.y));
+        }
+        for (const auto& [colour, w] : {std::pair(QColor(0, 0, 0, 160), 3.4), std::pair(accent, 1.5)}) {
+            p.setPen(QPen(colour, w));
+            p.drawPolyline(ends);
+            for (const QPointF& q : ends) {
+                p.drawLine(q - QPointF(7, 0), q + QPointF(7, 0));
+                p.drawLine(q - QPointF(0, 7), q + QPointF(0, 7));
+            }
+        }
+    } else if (session_.task().what == Session::Task::Horizon) {
+        const double y = horizonY();
+        const QPointF g = groundMark();
+        for (const auto& [colour, w] : {std::pair(QColor(0, 0, 0, 160), 3.4), std::pair(accent, 1.5)}) {
+            p.setPen(QPen(colour, w));
+            p.drawLine(QPointF(0, y), QPointF(width(), y));
+            p.drawPolygon(QPolygonF{g + QPointF(0, -9), g + QPointF(9, 0), g + QPointF(0, 9), g + QPointF(-9, 0)});
+            p.drawLine(g - QPointF(16, 0), g + QPointF(16, 0));
+        }
+        const auto shot = session_.shot();
+        const float d = session_.distanceAt(groundMark_);
+        p.setFont(figureFont(11));
+        const auto word = [&](const QPointF& at, const QString& text) {
+            const QRectF box(at, QSizeF(QFontMetrics(p.font()).horizontalAdvance(text) + 14, 20));
+            p.fillRect(box, QColor(20, 21, 22, 200));
+            p.setPen(QColor("#e6e6e4"));
+            p.drawText(box, Qt::AlignCenter, text);
+        };
+        word(QPointF(14, y - 24), "horizon");
+        if (shot)
+            word(g + QPointF(18, 6), QString("ground, 0 m   %1 away   camera %2 up")
+                                         .arg(QString::fromStdString(formatQuantity(double(d), Quantity::Length)),
+                                              QString::fromStdString(formatQuantity(double(shot->camera.position.y), Quantity::Length))));
+    }
+}
+} // namespace hygros::app

@@ -1,0 +1,393 @@
+#include "app/reach_view.h"
+
+#include "app/theme.h"
+
+#include <QContextMenuEvent>
+#include <QGuiApplication>
+#include <QClipboard>
+#include <QMenu>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QScrollBar>
+#include <cmath>
+
+namespace hygros::app {
+namespace {
+constexpr int nameWidth = 168, costWidth = 92, cellWidth = 96, rowHeight = 24, headHeight = 38;
+QString figure(double v) { return QString::fromStdString(formatNumber(v, 2)); }
+/// "12 ms · 8 %", or nothing while nothing was measured.
+QString costText(const Session& session, const std::string& id)
+{
+    const auto& costs = session.costs();
+    const auto found = costs.find(id);
+    if (found == costs.end())
+        return "–";
+    const double ms = found->second * session.picture().secondsPerPass * 1e3;
+    return QString("%1 ms  %2 %").arg(ms < 9.95 ? QString::number(ms, 'f', 1) : QString::number(ms, 'f', 0)).arg(QString::number(found->second * 100.0, 'f', found->second < 0.0995 ? 1 : 0));
+}
+} // namespace
+
+ReachView::ReachView(Session& session, QWidget* parent) : QAbstractScrollArea(parent), session_(session)
+{
+    setObjectName("reach");
+    setAccessibleName("Reach");
+    setFrameShape(QFrame::NoFrame);
+    setFocusPolicy(Qt::StrongFocus);
+    viewport()->setMouseTracking(true);
+    setToolTip("Click a cell to turn a light off or on there; drag it up or down, or type a number, for its strength.");
+    connect(&session, &Session::projectChanged, this, [this] {
+        gather();
+        viewport()->update();
+    });
+    connect(&session, &Session::costsChanged, viewport(), qOverload<>(&QWidget::update));
+    connect(&session, &Session::hoveredChanged, viewport(), qOverload<>(&QWidget::update));
+    gather();
+}
+
+void ReachView::gather()
+{
+    rows_.clear();
+    columns_.clear();
+    const scene::Project& project = session_.project();
+    for (const scene::Element& e : project.elements) {
+        const QString name = QString::fromStdString(e.name);
+        const bool silent = project.silent(e);
+        if (e.kind->family == scene::Family::Lights) {
+            if (e.kind->id == "sun") {
+                rows_.push_back({e.id, "", name + ": sun", silent});
+                rows_.push_back({e.id, "sky/", name + ": sky", silent});
+            } else {
+                rows_.push_back({e.id, "", name, silent});
+            }
+        }
+        if (e.kind->id == "haze" || e.kind->id == "fogBank" || e.kind->id == "cloudDeck")
+            columns_.push_back({e.id, name, true, silent});
+    }
+    for (const scene::Element& e : project.elements)
+        if (e.kind->id == "set")
+            columns_.push_back({e.id, QString::fromStdString(e.name), false, project.silent(e)});
+    chosen_.row = std::clamp(chosen_.row, 0, std::max(0, static_cast<int>(rows_.size()) - 1));
+    chosen_.column = std::clamp(chosen_.column, 0, std::max(0, static_cast<int>(columns_.size()) - 1));
+    resizeEvent(nullptr);
+}
+
+void ReachView::resizeEvent(QResizeEvent*)
+{
+    const int wide = static_cast<int>(columns_.size()) * cellWidth, high = static_cast<int>(rows_.size()) * rowHeight;
+    horizontalScrollBar()->setRange(0, std::max(0, wide - (viewport()->width() - nameWidth - costWidth)));
+    horizontalScrollBar()->setPageStep(viewport()->width() - nameWidth - costWidth);
+    horizontalScrollBar()->setSingleStep(cellWidth / 2);
+    verticalScrollBar()->setRange(0, std::max(0, high - (viewport()->height() - headHeight - rowHeight)));
+    verticalScrollBar()->setPageStep(viewport()->height() - headHeight - rowHeight);
+    verticalScrollBar()->setSingleStep(rowHeight);
+}
+
+QRect ReachView::cellRect(int row, int column) const
+{
+    const int x = column < 0 ? 0 : nameWidth + column * cellWidth - horizontalScrollBar()->value();
+    const int y = row < 0 ? 0 : headHeight + row * rowHeight - verticalScrollBar()->value();
+    return {x, y, column < 0 ? nameWidth : cellWidth, row < 0 ? headHeight : rowHeight};
+}
+
+std::optional<ReachView::Cell> ReachView::cellAt(const QPoint& p) const
+{
+    const int rows = static_cast<int>(rows_.size()), columns = static_cast<int>(columns_.size());
+    const int column = p.x() < nameWidth ? -1 : (p.x() - nameWidth + horizontalScrollBar()->value()) / cellWidth;
+    const int row = p.y() < headHeight ? -1 : (p.y() - headHeight + verticalScrollBar()->value()) / rowHeight;
+    if (row >= rows || column >= columns || (row < 0 && column < 0) || p.x() >= std::min(viewport()->width() - costWidth, nameWidth + columns * cellWidth) ||
+        p.y() >= viewport()->height() - rowHeight)
+        return std::nullopt;
+    return Cell{row, column};
+}
+
+QPoint ReachView::cellPosition(const std::string& light, const std::string& target) const
+{
+    for (std::size_t r = 0; r < rows_.size(); ++r)
+        for (std::size_t c = 0; c < columns_.size(); ++c)
+            if ((light == "sky" ? rows_[r].prefix == "sky/" : rows_[r].element == light && rows_[r].prefix.empty()) && columns_[c].id == target)
+                return cellRect(static_cast<int>(r), static_cast<int>(c)).center();
+    return {};
+}
+QPoint ReachView::rowNamePosition(const std::string& light) const
+{
+    for (std::size_t r = 0; r < rows_.size(); ++r)
+        if (rows_[r].element == light && rows_[r].prefix.empty())
+            return cellRect(static_cast<int>(r), -1).center();
+    return {};
+}
+QPoint ReachView::columnNamePosition(const std::string& target) const
+{
+    for (std::size_t c = 0; c < columns_.size(); ++c)
+        if (columns_[c].id == target)
+            return cellRect(-1, static_cast<int>(c)).center();
+    return {};
+}
+
+double ReachView::strength(const Cell& c) const
+{
+    const Row& row = rows_[static_cast<std::size_t>(c.row)];
+    return session_.project().find(row.element)->reachTo(row.prefix + columns_[static_cast<std::size_t>(c.column)].id);
+}
+
+void ReachView::setStrength(const Cell& c, double value, const QString& merge)
+{
+    // A name stands for its whole row or column.
+    std::vector<Cell> cells;
+    if (c.row < 0)
+        for (int r = 0; r < static_cast<int>(rows_.size()); ++r)
+            cells.push_back({r, c.column});
+    else if (c.column < 0)
+        for (int k = 0; k < static_cast<int>(columns_.size()); ++k)
+            cells.push_back({c.row, k});
+    else
+        cells.push_back(c);
+    session_.edit("reach", [&](scene::Project& next) {
+        for (const Cell& cell : cells) {
+            const Row& row = rows_[static_cast<std::size_t>(cell.row)];
+            const scene::Value checked = scene::reachParameter().checked(value);
+            next.find(row.element)->setReach(row.prefix + columns_[static_cast<std::size_t>(cell.column)].id, std::get<double>(checked));
+        }
+    }, merge);
+}
+
+void ReachView::toggle(const Cell& c)
+{
+    // A row or column that has anything on goes off.
+    bool on = false;
+    for (int r = 0; r < static_cast<int>(rows_.size()); ++r)
+        for (int k = 0; k < static_cast<int>(columns_.size()); ++k)
+            if ((c.row < 0 || c.row == r) && (c.column < 0 || c.column == k))
+                on = on || strength({r, k}) > 0.0;
+    setStrength(c, on ? 0.0 : 1.0);
+}
+
+void ReachView::paintEvent(QPaintEvent*)
+{
+    const Theme& t = Theme::now();
+    QPainter p(viewport());
+    p.fillRect(viewport()->rect(), t.panel);
+    if (rows_.empty() || columns_.empty()) {
+        p.setPen(t.quiet);
+        p.setFont(textFont(12));
+        p.drawText(viewport()->rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+                   rows_.empty() ? "There is no light yet: add one from the Lights." : "There is nothing to light yet: add air or bring a set.");
+        return;
+    }
+    const int right = std::min(viewport()->width() - costWidth, nameWidth + static_cast<int>(columns_.size()) * cellWidth), bottom = viewport()->height() - rowHeight;
+    p.setRenderHint(QPainter::Antialiasing);
+    p.save();
+    p.setClipRect(QRect(nameWidth, headHeight, right - nameWidth, bottom - headHeight));
+    for (int r = 0; r < static_cast<int>(rows_.size()); ++r)
+        for (int c = 0; c < static_cast<int>(columns_.size()); ++c) {
+            const QRect cell = cellRect(r, c);
+            const Row& row = rows_[static_cast<std::size_t>(r)];
+            const Column& column = columns_[static_cast<std::size_t>(c)];
+            const bool silent = row.silent || column.silent, chosen = hasFocus() && chosen_ == Cell{r, c};
+            const double s = strength({r, c});
+            if (pointed_ == Cell{r, c} || pointed_.row == r || pointed_.column == c)
+                p.fillRect(cell, pointed_ == Cell{r, c} ? t.raised : t.panel.lighter(108));
+            // A ray from the left that ends where the light is kept out, and goes through as far as it is strong.
+            QColor ink = silent ? t.faint : familyHue(scene::Family::Lights);
+            const double y = cell.center().y() + 0.5, from = cell.left() + 10.0, to = cell.right() - 34.0;
+            p.setPen(QPen(t.rule, 1));
+            p.drawLine(QPointF(from, y), QPointF(to, y));
+            if (s > 0.0) {
+                p.setPen(QPen(ink, 3));
+                p.drawLine(QPointF(from, y), QPointF(from + (to - from) * std::min(1.0, s / 2.0), y));
+            } else {
+                p.setPen(QPen(silent ? t.faint : t.text, 1.5));
+                p.drawLine(QPointF(from, y - 5), QPointF(from, y + 5));
+            }
+            p.setFont(figureFont(11));
+            p.setPen(silent ? t.faint : s == 1.0 ? t.quiet : t.text);
+            const QString text = chosen && !entry_.isEmpty() ? entry_ + "_" : s == 0.0 ? "off" : s == 1.0 ? "1" : figure(s);
+            p.drawText(QRect(cell.right() - 34, cell.top(), 30, cell.height()), Qt::AlignRight | Qt::AlignVCenter, text);
+            if (chosen) {
+                p.setPen(QPen(t.accent, 1));
+                p.setBrush(Qt::NoBrush);
+                p.drawRect(QRectF(cell).adjusted(1.5, 1.5, -1.5, -1.5));
+            }
+        }
+    p.restore();
+    p.setRenderHint(QPainter::Antialiasing, false);
+    // Names of the rows and what they cost.
+    p.save();
+    p.setClipRect(QRect(0, headHeight, viewport()->width(), bottom - headHeight));
+    for (int r = 0; r < static_cast<int>(rows_.size()); ++r) {
+        const Row& row = rows_[static_cast<std::size_t>(r)];
+        const QRect cell = cellRect(r, -1);
+        const bool lit = session_.hovered() == row.element;
+        p.setFont(textFont(12, lit ? QFont::DemiBold : QFont::Normal));
+        p.setPen(row.silent ? t.faint : t.text);
+        p.drawText(cell.adjusted(12, 0, -8, 0), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(row.name, Qt::ElideMiddle, cell.width() - 20));
+        p.setFont(figureFont(11));
+        p.setPen(t.quiet);
+        // Sun and sky are lit by one march.
+        if (row.prefix.empty())
+            p.drawText(QRect(viewport()->width() - costWidth, cell.top(), costWidth - 10, cell.height()), Qt::AlignRight | Qt::AlignVCenter, row.silent ? "muted" : costText(session_, row.element));
+        p.setPen(t.rule);
+        p.drawLine(12, cell.bottom(), viewport()->width() - 10, cell.bottom());
+    }
+    p.restore();
+    p.save();
+    p.setClipRect(QRect(nameWidth, 0, right - nameWidth, viewport()->height()));
+    for (int c = 0; c < static_cast<int>(columns_.size()); ++c) {
+        const Column& column = columns_[static_cast<std::size_t>(c)];
+        const QRect cell = cellRect(-1, c);
+        p.fillRect(QRect(cell.left() + 10, headHeight - 4, cellWidth - 20, 2), familyHue(column.air ? scene::Family::Air : scene::Family::Set));
+        p.setFont(textFont(12));
+        p.setPen(column.silent ? t.faint : t.text);
+        p.drawText(cell.adjusted(10, 0, -8, -6), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, p.fontMetrics().elidedText(column.name, Qt::ElideMiddle, 2 * (cellWidth - 24)));
+        p.setFont(figureFont(10));
+        p.setPen(t.quiet);
+        if (column.air)
+            p.drawText(QRect(cell.left(), bottom, cellWidth - 4, rowHeight), Qt::AlignRight | Qt::AlignVCenter, column.silent ? "muted" : costText(session_, column.id));
+    }
+    p.restore();
+    p.setFont(textFont(11));
+    p.setPen(t.quiet);
+    p.drawText(QRect(12, 0, nameWidth - 16, headHeight - 6), Qt::AlignLeft | Qt::AlignVCenter, "light on …");
+    p.drawText(QRect(viewport()->width() - costWidth, 0, costWidth - 10, headHeight - 6), Qt::AlignRight | Qt::AlignVCenter, "share of a pass");
+    p.drawText(QRect(12, bottom, nameWidth - 16, rowHeight), Qt::AlignLeft | Qt::AlignVCenter, "share of a pass");
+}
+
+void ReachView::mousePressEvent(QMouseEvent* e)
+{
+    const auto cell = cellAt(e->position().toPoint());
+    if (!cell || e->button() != Qt::LeftButton)
+        return;
+    held_ = cell;
+    pressed_ = e->position().toPoint();
+    dragged_ = false;
+    entry_.clear();
+    if (cell->row >= 0 && cell->column >= 0) {
+        chosen_ = *cell;
+        heldStrength_ = strength(*cell);
+    } else {
+        heldStrength_ = 1.0;
+    }
+    viewport()->update();
+}
+
+void ReachView::mouseMoveEvent(QMouseEvent* e)
+{
+    const QPoint at = e->position().toPoint();
+    if (held_) {
+        const int rise = pressed_.y() - at.y();
+        if (!dragged_ && std::abs(rise) < 4)
+            return;
+        dragged_ = true;
+        const double step = e->modifiers() & Qt::ShiftModifier ? 0.005 : 0.02;
+        setStrength(*held_, std::clamp(std::round((heldStrength_ + rise * step) * 200.0) / 200.0, 0.0, 1000.0), "reach");
+        return;
+    }
+    const Cell before = pointed_;
+    pointed_ = cellAt(at).value_or(Cell{});
+    if (before != pointed_) {
+        const bool row = pointed_.row >= 0;
+        session_.setHovered(row ? rows_[static_cast<std::size_t>(pointed_.row)].element : pointed_.column >= 0 ? columns_[static_cast<std::size_t>(pointed_.column)].id : std::string());
+        viewport()->update();
+    }
+}
+
+void ReachView::mouseReleaseEvent(QMouseEvent*)
+{
+    if (held_ && !dragged_)
+        toggle(*held_);
+    if (dragged_)
+        session_.endDrag();
+    held_.reset();
+}
+
+void ReachView::mouseDoubleClickEvent(QMouseEvent* e) { mousePressEvent(e); } // two clicks are two clicks
+
+void ReachView::wheelEvent(QWheelEvent* e)
+{
+    if (e->modifiers() & Qt::ShiftModifier || verticalScrollBar()->maximum() == 0)
+        horizontalScrollBar()->setValue(horizontalScrollBar()->value() - (e->angleDelta().y() + e->angleDelta().x()) / 2);
+    else
+        QAbstractScrollArea::wheelEvent(e);
+}
+
+void ReachView::typed(const QString& text)
+{
+    const auto value = parseQuantity(text.toStdString(), Quantity::Plain);
+    if (value)
+        setStrength(chosen_, *value);
+}
+
+void ReachView::keyPressEvent(QKeyEvent* e)
+{
+    if (rows_.empty() || columns_.empty())
+        return QAbstractScrollArea::keyPressEvent(e);
+    const QString text = e->text();
+    if (!text.isEmpty() && (text[0].isDigit() || text[0] == '.' || text[0] == ',')) {
+        entry_ += text;
+    } else if (e->key() == Qt::Key_Backspace) {
+        entry_.chop(1);
+    } else if (e->key() == Qt::Key_Escape && !entry_.isEmpty()) {
+        entry_.clear();
+    } else if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) {
+        typed(entry_);
+        entry_.clear();
+    } else if (e->key() == Qt::Key_Space) {
+        toggle(chosen_);
+    } else if (e->matches(QKeySequence::Copy)) {
+        copyRow(chosen_.row);
+    } else if (e->matches(QKeySequence::Paste)) {
+        pasteRow(chosen_.row);
+    } else if (e->key() == Qt::Key_Left || e->key() == Qt::Key_Right || e->key() == Qt::Key_Up || e->key() == Qt::Key_Down) {
+        if (!entry_.isEmpty())
+            typed(entry_);
+        entry_.clear();
+        chosen_.column = std::clamp(chosen_.column + (e->key() == Qt::Key_Right) - (e->key() == Qt::Key_Left), 0, static_cast<int>(columns_.size()) - 1);
+        chosen_.row = std::clamp(chosen_.row + (e->key() == Qt::Key_Down) - (e->key() == Qt::Key_Up), 0, static_cast<int>(rows_.size()) - 1);
+    } else {
+        return QAbstractScrollArea::keyPressEvent(e);
+    }
+    viewport()->update();
+}
+
+void ReachView::copyRow(int row)
+{
+    // Lines of "element strength": also of use in a message or a table.
+    QStringList lines;
+    for (int c = 0; c < static_cast<int>(columns_.size()); ++c)
+        lines << QString::fromStdString(columns_[static_cast<std::size_t>(c)].id) + "\t" + QString::number(strength({row, c}));
+    QGuiApplication::clipboard()->setText(lines.join('\n') + "\n");
+}
+
+void ReachView::pasteRow(int row)
+{
+    const Row& to = rows_[static_cast<std::size_t>(row)];
+    std::vector<std::pair<std::string, double>> strengths;
+    for (const QString& line : QGuiApplication::clipboard()->text().split('\n')) {
+        const QStringList parts = line.split('\t');
+        bool number = false;
+        const double value = parts.size() == 2 ? parts[1].toDouble(&number) : 0.0;
+        const bool known = std::any_of(columns_.begin(), columns_.end(), [&](const Column& c) { return c.id == parts[0].toStdString(); });
+        if (number && known)
+            strengths.emplace_back(parts[0].toStdString(), value);
+    }
+    if (strengths.empty())
+        return;
+    session_.edit("reach", [&](scene::Project& next) {
+        for (const auto& [target, value] : strengths)
+            next.find(to.element)->setReach(to.prefix + target, std::get<double>(scene::reachParameter().checked(value)));
+    });
+}
+
+void ReachView::contextMenuEvent(QContextMenuEvent* e)
+{
+    const auto cell = cellAt(e->pos());
+    if (!cell)
+        return;
+    QMenu menu(this);
+    if (cell->row >= 0) {
+        menu.addAction("Copy the row", this, [this, cell] { copyRow(cell->row); });
+        menu.addAction("Put the copied row here", this, [this, cell] { pasteRow(cell->row); });
+    }
+    menu.addAction("All to 1", this, [this, cell] { setStrength(*cell, 1.0); });
+    menu.exec(e->globalPos());
+}
+} // namespace hygros::app

@@ -1,0 +1,75 @@
+/// Which lamps are worth looking at where, and what they and the elements cost.
+#include "render/frame.h"
+
+#include "base/parallel.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::render {
+
+void Frame::listLamps()
+{
+    for (std::size_t l = 0; l < lampCount_; ++l)
+        everyLamp_.push_back(static_cast<std::uint16_t>(l));
+    lampBase_.assign(static_cast<std::size_t>(height_) * groupsPerRow() + 1, 0);
+    if (lampCount_ == 0)
+        return;
+    std::vector<std::vector<light::Ball>> balls;
+    for (const light::Lamp& lamp : shot_->lamps)
+        balls.push_back(light::ballsOf(lamp));
+    constexpr int tileWidth = 32, tileHeight = 16;
+    const int columns = (width_ + tileWidth - 1) / tileWidth, rows = (height_ + tileHeight - 1) / tileHeight;
+    std::vector<std::vector<std::uint16_t>> lists(static_cast<std::size_t>(columns * rows));
+    const Vec3 eye = view_.position();
+    parallelFor(lists.size(), [&](std::size_t t) {
+        // The tile as a cone of sight, a pixel wider than it is.
+        const int x0 = static_cast<int>(t) % columns * tileWidth, y0 = static_cast<int>(t) / columns * tileHeight;
+        const auto corner = [&](int x, int y) { return view_.direction(static_cast<float>(x0) + static_cast<float>(x), static_cast<float>(y0) + static_cast<float>(y)); };
+        const Vec3 axis = corner(tileWidth / 2, tileHeight / 2);
+        float least = 1.f;
+        for (const Vec3& d : {corner(-1, -1), corner(tileWidth + 1, -1), corner(-1, tileHeight + 1), corner(tileWidth + 1, tileHeight + 1)})
+            least = std::min(least, d.dot(axis));
+        const float half = std::acos(std::clamp(least, -1.f, 1.f));
+        for (std::size_t l = 0; l < lampCount_; ++l) {
+            const bool met = std::any_of(balls[l].begin(), balls[l].end(), [&](const light::Ball& b) {
+                const Vec3 v = b.centre - eye;
+                const float d = v.length();
+                return d <= b.radius || std::acos(std::clamp(v.dot(axis) / d, -1.f, 1.f)) <= half + std::asin(b.radius / d);
+            });
+            if (met)
+                lists[t].push_back(static_cast<std::uint16_t>(l));
+        }
+    });
+    for (int y = 0; y < height_; ++y)
+        for (std::size_t g = 0; g < groupsPerRow(); ++g) {
+            const std::size_t group = static_cast<std::size_t>(y) * groupsPerRow() + g;
+            const auto& own = lists[static_cast<std::size_t>(y / tileHeight * columns + static_cast<int>(g) * lanes / tileWidth)];
+            lampList_.insert(lampList_.end(), own.begin(), own.end());
+            lampBase_[group + 1] = lampList_.size();
+        }
+}
+
+void Frame::meterRow(const Meter& row)
+{
+    const std::lock_guard lock(meterMutex_);
+    meter_.add(row);
+}
+
+Costs Frame::costs() const
+{
+    const std::lock_guard lock(meterMutex_);
+    Costs out;
+    if (meter_.total <= 0.0)
+        return out;
+    for (std::size_t l = 0; l < std::min(lampCount_, meter_.lamps.size()); ++l)
+        out[shot_->lamps[l].id] += meter_.lamps[l] / meter_.total;
+    for (std::size_t m = 0; m < std::min(shot_->media.size(), meter_.media.size()); ++m)
+        out[shot_->media[m].id] += meter_.media[m] / meter_.total;
+    for (const media::CloudDeck& deck : shot_->decks)
+        out[deck.id] += meter_.decks / meter_.total / static_cast<double>(shot_->decks.size());
+    if (shot_->sky)
+        out[shot_->sunId] += meter_.toSky / meter_.total;
+    return out;
+}
+} // namespace hygros::render

@@ -1,0 +1,244 @@
+/// Lamps by hand: placing, aiming, dragging a cone in the Transect, a gobo, Reach, and the beams delivered alone.
+#include "app/bench.h"
+#include "app/card.h"
+#include "app/card_column.h"
+#include "app/export_dialog.h"
+#include "app/picture_view.h"
+#include "app/reach_view.h"
+#include "app/transect_view.h"
+#include "image/image.h"
+#include "window_support.h"
+
+#include <QCheckBox>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QSpinBox>
+
+using namespace hygros;
+using namespace hygros::app;
+using test::drag;
+
+class TestLights : public QObject {
+    Q_OBJECT
+    std::unique_ptr<MainWindow> window_;
+    QTemporaryDir dir_;
+
+    Session& session() { return window_->session(); }
+    PictureView& picture() { return window_->picture(); }
+    TransectView& transect() { return window_->transect(); }
+    const scene::Element& element(const std::string& id) { return *session().project().find(id); }
+    double number(const std::string& id, const char* parameter) { return std::get<double>(element(id).value(parameter)); }
+    Vec3 point(const std::string& id, const char* parameter) { return std::get<Vec3>(element(id).value(parameter)); }
+    bool settle() { return test::settle(session()); }
+    QAction* action(const QString& menu, const QString& name)
+    {
+        for (QMenu* m : window_->findChildren<QMenu*>())
+            if (m->title().remove('&').startsWith(menu))
+                for (QAction* a : m->actions())
+                    if (a->text().remove('&') == name)
+                        return a;
+        return nullptr;
+    }
+    bool press(const char* name)
+    {
+        QTest::qWait(30);
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        for (auto* button : window_->findChildren<QPushButton*>(name))
+            if (button->isVisible()) {
+                QTest::mouseClick(button, Qt::LeftButton);
+                return true;
+            }
+        return false;
+    }
+    Vec3 seenAt(const QPoint& p)
+    {
+        const geometry::View view(session().camera(), picture().width(), picture().height());
+        geometry::Hit hit;
+        const Vec3 d = view.direction(static_cast<float>(p.x()), static_cast<float>(p.y()));
+        return session().shot()->scene->trace(view.position(), d, 1e-3f, 1e4f, hit) ? view.position() + d * hit.t : Vec3(0.f);
+    }
+    QPoint pixelOf(const Vec3& world)
+    {
+        const geometry::View view(session().camera(), picture().width(), picture().height());
+        Vec2 p;
+        float depth = 0.f;
+        return view.project(world, p, depth) ? QPoint(static_cast<int>(p.x), static_cast<int>(p.y)) : QPoint();
+    }
+
+private Q_SLOTS:
+    void initTestCase() { test::prepareApplication(); }
+    void init()
+    {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(1100, 760);
+        session().setWantedSamples(1);
+        window_->show();
+        session().open(QString(SOURCE_DIR) + "/demo/first-light.hygros");
+        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
+    }
+    void cleanup() { window_.reset(); }
+
+    void aSpotIsPlacedAimedDraggedAndUndone()
+    {
+        QVERIFY(settle());
+        const std::string before = scene::toJson(session().project());
+        const QAction* undo = action("Edit", "Undo");
+        QVERIFY(undo);
+        action("Add", "Spot lamp")->trigger();
+        const std::string id = session().project().elements.back().id;
+        QCOMPARE(element(id).kind->id, std::string("spot"));
+        window_->unfold(id);
+        QVERIFY(press("do:place"));
+        QCOMPARE(session().task().what, Session::Task::PlaceLamp);
+        // On the towpath, to the left behind the gate.
+        const QPoint path = pixelOf(Vec3(-4.f, 0.5f, -16.f));
+        const Vec3 ground = seenAt(path);
+        QVERIFY(ground.length2() > 0.f);
+        QTest::mouseClick(&picture(), Qt::LeftButton, {}, path);
+        QVERIFY((point(id, "position") - (ground + Vec3(0.f, 3.6f, 0.f))).length() < 0.05f);
+        // Then what it shines at.
+        QCOMPARE(session().task().what, Session::Task::AimLamp);
+        QVERIFY(settle());
+        const QPoint target = pixelOf(Vec3(-5.f, 0.5f, -20.f));
+        const Vec3 seen = seenAt(target);
+        QTest::mouseClick(&picture(), Qt::LeftButton, {}, target);
+        QCOMPARE(session().task().what, Session::Task::Nothing);
+        QVERIFY((point(id, "aim") - seen).length() < 0.05f);
+        QVERIFY(settle());
+        // The cone's rim in the Transect.
+        session().setSelected(id);
+        const QPointF rim = transect().handlePosition(id, "angle");
+        QVERIFY(!rim.isNull());
+        const double angle = number(id, "angle");
+        const QPointF foot = transect().handlePosition(id, "aim");
+        drag(transect(), rim, rim + (rim - foot) * 0.6);
+        QVERIFY2(number(id, "angle") > angle + 3.0, qPrintable(QString::number(number(id, "angle"))));
+        // And its place, which moves away and up there.
+        QVERIFY(settle());
+        const Vec3 place = point(id, "position");
+        const QPointF at = transect().handlePosition(id, "position");
+        drag(transect(), at, at + QPointF(30, -20));
+        QVERIFY(point(id, "position").y > place.y + 0.05f);
+        QVERIFY((point(id, "position") - session().camera().position).length() > (place - session().camera().position).length());
+        // A gobo, by its choice on the card.
+        QVERIFY(press("gobo=window") || session().setValue(id, "gobo", std::string("window")));
+        QVERIFY(settle());
+        const auto& lamps = session().shot()->lamps;
+        const auto lamp = std::find_if(lamps.begin(), lamps.end(), [&](const light::Lamp& l) { return l.id == id; });
+        QVERIFY(lamp != lamps.end() && lamp->gobo);
+        // A Reach cell.
+        window_->bench().showPage("Reach");
+        auto* reach = window_->findChild<ReachView*>("reach");
+        QVERIFY(reach && reach->isVisible());
+        QTest::mouseClick(reach->viewport(), Qt::LeftButton, {}, reach->cellPosition(id, "haze"));
+        QCOMPARE(element(id).reachTo("haze"), 0.0);
+        QVERIFY(settle());
+        // Everything comes back, step by step.
+        for (int i = 0; i < 40 && scene::toJson(session().project()) != before; ++i)
+            action("Edit", "Undo")->trigger();
+        QCOMPARE(scene::toJson(session().project()), before);
+    }
+
+    void reachIsSetByMouseAndKeysForCellsRowsAndColumns()
+    {
+        QVERIFY(settle());
+        window_->bench().showPage("Reach");
+        QTest::qWait(50);
+        auto& reach = *window_->findChild<ReachView*>("reach");
+        QWidget& table = *reach.viewport();
+        const QPoint cell = reach.cellPosition("lamp", "mist");
+        QVERIFY(!cell.isNull());
+        QTest::mouseClick(&table, Qt::LeftButton, {}, cell);
+        QCOMPARE(element("lamp").reachTo("mist"), 0.0);
+        QTest::mouseClick(&table, Qt::LeftButton, {}, cell);
+        QCOMPARE(element("lamp").reachTo("mist"), 1.0);
+        // Dragging up strengthens, in one step.
+        const auto steps = session().history().canUndo();
+        QVERIFY(steps);
+        QTest::mousePress(&table, Qt::LeftButton, {}, cell);
+        for (int i = 1; i <= 10; ++i)
+            QTest::mouseMove(&table, cell - QPoint(0, 2 * i));
+        QTest::mouseRelease(&table, Qt::LeftButton, {}, cell - QPoint(0, 20));
+        QVERIFY(element("lamp").reachTo("mist") > 1.2);
+        session().undo();
+        QCOMPARE(element("lamp").reachTo("mist"), 1.0);
+        // A typed number, then the row by its name.
+        QTest::mouseClick(&table, Qt::LeftButton, {}, cell);
+        QTest::keyClicks(&reach, "0.25");
+        QTest::keyClick(&reach, Qt::Key_Return);
+        QCOMPARE(element("lamp").reachTo("mist"), 0.25);
+        QTest::mouseClick(&table, Qt::LeftButton, {}, reach.rowNamePosition("lamp"));
+        for (const char* target : {"haze", "mist", "marl"})
+            QCOMPARE(element("lamp").reachTo(target), 0.0);
+        // The sky has a row of its own.
+        QTest::mouseClick(&table, Qt::LeftButton, {}, reach.cellPosition("sky", "haze"));
+        QCOMPARE(element("sun").reachTo("sky/haze"), 0.0);
+        QCOMPARE(element("sun").reachTo("haze"), 1.0);
+        QTest::mouseClick(&table, Qt::LeftButton, {}, reach.columnNamePosition("haze"));
+        QCOMPARE(element("sun").reachTo("haze"), 0.0);
+        // What the passes cost stands beside, once measured.
+        QTRY_VERIFY_WITH_TIMEOUT(session().costs().count("haze") == 1, 20000);
+        QVERIFY(session().costs().at("haze") > 0.0 && session().costs().at("haze") < 1.0);
+        // Saved and read again.
+        const QString file = dir_.filePath("reach.hygros");
+        QVERIFY(session().save(file));
+        session().open(file);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
+        QCOMPARE(element("sun").reachTo("sky/haze"), 0.0);
+        QCOMPARE(element("lamp").reachTo("marl"), 0.0);
+    }
+
+    void aLampGoesWithTheSetItIsFixedTo()
+    {
+        const Vec3 world = session().placeOf("lamp", "position");
+        session().setValue("marl", "turn", 90.0);
+        session().setValue("lamp", "follows", std::string("marl"));
+        QVERIFY((session().placeOf("lamp", "position") - world).length() < 1e-3f); // it stays where it is
+        session().setValue("marl", "position", Vec3(3.f, 0.f, 1.f));
+        QVERIFY((session().placeOf("lamp", "position") - world - Vec3(3.f, 0.f, 1.f)).length() < 1e-3f);
+        QVERIFY(settle());
+        QVERIFY((session().shot()->lamps[0].position - world - Vec3(3.f, 0.f, 1.f)).length() < 1e-3f);
+        // Set free it stays as well.
+        session().setValue("lamp", "follows", std::string());
+        QVERIFY((point("lamp", "position") - world - Vec3(3.f, 0.f, 1.f)).length() < 1e-3f);
+    }
+
+    void beamsAreDeliveredAloneWithTheSetHeldOut()
+    {
+        QVERIFY(settle());
+        ExportDialog dialog(session());
+        dialog.show();
+        const QString file = dir_.filePath("beams.exr");
+        dialog.findChild<QLineEdit*>("exportFile")->setText(file);
+        dialog.findChild<QSpinBox*>("exportWidth")->setValue(160);
+        dialog.findChild<QSpinBox*>("exportHeight")->setValue(90);
+        dialog.findChild<QSpinBox*>("exportSamples")->setValue(3);
+        dialog.findChild<QCheckBox*>("exportLamps")->setChecked(true);
+        dialog.findChild<QCheckBox*>("exportHoldout")->setChecked(true);
+        QTest::mouseClick(dialog.findChild<QPushButton*>("exportGo"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 60000);
+        QVERIFY(QFileInfo::exists(file));
+        const image::Image out = image::readImage(file.toStdString());
+        for (const char* name : {"R", "A", "air.lamp.R", "air.sun.G", "set.lamp.B", "shadow.sun.R", "set.own.R", "depth.Z"})
+            QVERIFY2(out.channel(name) >= 0, name);
+        const auto at = [&](const char* name, int x, int y) { return double(out.at(x, y)[out.channel(name)]); };
+        // The ground in front is held out: black but for the air, its alpha what the air covers.
+        int held = 0;
+        for (int y = 60; y < 90; y += 3)
+            for (int x = 4; x < 156; x += 7) {
+                const double t = at("transmittance.G", x, y);
+                if (at("depth.Z", x, y) > 100.0)
+                    continue;
+                ++held;
+                QVERIFY(std::abs(at("G", x, y) - at("air.G", x, y)) < 1e-4 + 1e-3 * at("air.G", x, y));
+                QVERIFY(std::abs(at("A", x, y) - (1.0 - t)) < 0.02);
+                QCOMPARE(at("set.lamp.G", x, y), 0.0);
+            }
+        QVERIFY(held > 50);
+        // And the project itself holds nothing out.
+        QVERIFY(!std::get<bool>(element("marl").value("matte")));
+    }
+};
+QTEST_MAIN(TestLights)
+#include "test_lights.moc"

@@ -1,0 +1,383 @@
+/// Lamps in air and on surfaces as a frame renders them: against reference paths, source by source, and by Reach.
+#include "light/panorama.h"
+#include "light/sky.h"
+#include "light/sun_position.h"
+#include "render/frame.h"
+#include "render/path_integrator.h"
+#include "render/still.h"
+#include "support.h"
+
+#include <QTemporaryDir>
+
+using namespace hygros;
+using namespace hygros::render;
+using light::Lamp;
+using shot::Shot;
+
+namespace {
+const std::atomic<bool> never{false};
+
+Lamp lampOf(Lamp::Shape shape, const char* id = "lamp")
+{
+    Lamp l;
+    l.id = id;
+    l.shape = shape;
+    l.position = Vec3(0.5f, 3.f, -6.f);
+    l.aimAlong(Vec3(0.3f, -1.f, 0.1f).normalized());
+    l.cosOuter = std::cos(radians(40));
+    l.cosInner = std::cos(radians(25));
+    l.radius = shape == Lamp::Shape::Parallel ? 0.8f : 0.15f;
+    l.width = 1.2f;
+    l.height = 0.5f;
+    l.glow = 0.f;
+    l.intensity = shape == Lamp::Shape::Parallel ? Vec3(4.f, 3.f, 2.f) : Vec3(20.f, 15.f, 10.f);
+    return l;
+}
+/// The floor, and a square over it under the lamp.
+std::shared_ptr<const geometry::RayScene> withLid(float height, float half)
+{
+    auto set = std::make_shared<geometry::SetGeometry>();
+    const auto quad = [&](float y, float h, float x, float z) {
+        geometry::Mesh m;
+        m.positions = {Vec3(x - h, y, z - h), Vec3(x + h, y, z - h), Vec3(x + h, y, z + h), Vec3(x - h, y, z + h)};
+        m.normals.assign(4, Vec3(0, 1, 0));
+        m.indices = {0, 2, 1, 0, 3, 2};
+        set->meshes.push_back(m);
+    };
+    quad(0.f, 60.f, 0.f, 0.f);
+    quad(height, half, 0.5f, -6.f);
+    set->materials.emplace_back();
+    set->materials[0].roughness = 1.f;
+    set->triangles = 4;
+    JobControl job;
+    return std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
+}
+std::shared_ptr<Shot> stage(std::vector<Lamp> lamps, float sigma = 0.01f)
+{
+    auto s = std::make_shared<Shot>();
+    s->scene = test::plate(0.f, 60.f);
+    s->setIds = {"floor"};
+    s->media = {test::uniformAir(sigma, 0.3f)};
+    s->media[0].id = "air";
+    s->lamps = std::move(lamps);
+    s->camera = {Vec3(0, 1.6f, 4.f), Vec3(0, 1.2f, -6.f), 30.f, 36.f};
+    return s;
+}
+Layers rendered(const std::shared_ptr<const Shot>& s, int passes = 6, LayerWish wish = {}, int width = 64, int height = 36)
+{
+    JobControl job;
+    StillSettings settings{width, height, passes};
+    settings.layers = wish;
+    return renderStill(s, settings, job);
+}
+std::vector<float> beauty(const Layers& l)
+{
+    std::vector<float> b(l.plate.size());
+    for (std::size_t i = 0; i < b.size(); ++i)
+        b[i] = l.plate[i] * l.transmittance[i] + l.air[i];
+    return b;
+}
+double mean(const std::vector<float>& v) { return std::accumulate(v.begin(), v.end(), 0.0) / double(v.size()); }
+const std::vector<float>& layer(const std::vector<Layers::ByLamp>& all, const std::string& id)
+{
+    const auto found = std::find_if(all.begin(), all.end(), [&](const Layers::ByLamp& l) { return l.id == id; });
+    if (found == all.end())
+        qFatal("no layer %s", id.c_str());
+    return found->air;
+}
+} // namespace
+
+class TestBeams : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void everyShapeLightsAirAndFloorAsReferencePathsDo()
+    {
+        for (const auto shape : {Lamp::Shape::Sphere, Lamp::Shape::Spot, Lamp::Shape::Rectangle, Lamp::Shape::Disc, Lamp::Shape::Tube, Lamp::Shape::Parallel}) {
+            auto s = stage({lampOf(shape)});
+            s->scene = test::plate(0.f, 60.f, Vec3(0.02f)); // what it sends back into the air is another matter
+            if (shape == Lamp::Shape::Spot) {
+                light::Gobo::Settings blinds;
+                blinds.pattern = light::Gobo::Pattern::Blinds;
+                blinds.count = 2;
+                blinds.softness = 0.2f;
+                s->lamps[0].gobo = std::make_shared<light::Gobo>(blinds);
+            }
+            const Layers live = rendered(s, 24);
+            PathIntegrator paths(s, 64, 36);
+            for (int pass = 0; pass < 70; ++pass)
+                paths.pass(pass);
+            const Layers reference = paths.layers();
+            const double air = mean(live.air) / mean(reference.air), all = mean(beauty(live)) / mean(beauty(reference));
+            QVERIFY2(std::abs(air - 1.0) < 0.08, qPrintable(QString("shape %1: air %2").arg(int(shape)).arg(air)));
+            QVERIFY2(std::abs(all - 1.0) < 0.06, qPrintable(QString("shape %1: all %2").arg(int(shape)).arg(all)));
+        }
+    }
+
+    void higherOrdersComeAboutWithThickness()
+    {
+        for (const float sigma : {0.005f, 0.05f}) {
+            auto s = stage({lampOf(Lamp::Shape::Sphere)}, sigma);
+            s->scene = test::plate(0.f, 60.f, Vec3(0.02f));
+            const double live = mean(rendered(s, 12).air);
+            PathIntegrator paths(s, 64, 36);
+            for (int pass = 0; pass < 70; ++pass)
+                paths.pass(pass);
+            const double ratio = live / mean(paths.layers().air);
+            QVERIFY2(ratio > 0.8 && ratio < 1.2, qPrintable(QString("extinction %1: %2").arg(double(sigma)).arg(ratio)));
+        }
+    }
+
+    void sourcesAddUpToThePicture()
+    {
+        Lamp second = lampOf(Lamp::Shape::Sphere, "second");
+        second.position = Vec3(-2.f, 2.f, -9.f);
+        auto s = stage({lampOf(Lamp::Shape::Spot), second});
+        s->sky = std::make_shared<light::Sky>(light::SkySettings());
+        s->sunId = "sun";
+        const Layers l = rendered(s, 4, {true, true});
+        const std::vector<float> b = beauty(l);
+        for (std::size_t i = 0; i < b.size(); ++i) {
+            double sum = 0.0;
+            for (const auto& part : l.setBy)
+                sum += double(part.air[i]);
+            for (const auto& part : l.airBy)
+                sum += double(part.air[i]);
+            QVERIFY2(std::abs(sum - double(b[i])) < 1e-4 * double(b[i]) + 1e-6, qPrintable(QString("%1 for %2").arg(sum).arg(double(b[i]))));
+        }
+        QCOMPARE(l.setBy.size(), std::size_t{5}); // own, sun, sky, two lamps
+        QVERIFY(mean(layer(l.setBy, "lamp")) > 0.0 && mean(layer(l.setBy, "sky")) > 0.0);
+        // Nothing stands in the way here: no shadow in the air but the floor's own for what is under it.
+        QVERIFY(mean(layer(l.shadowBy, "lamp")) < 0.01 * mean(layer(l.airBy, "lamp")));
+    }
+
+    void aLampChangedByItsLayersIsALampRenderedAnew()
+    {
+        Lamp second = lampOf(Lamp::Shape::Tube, "second");
+        second.position.x = -2.f;
+        const auto s = stage({lampOf(Lamp::Shape::Spot), second});
+        auto other = std::make_shared<Shot>(*s);
+        const Vec3 k(3.f, 0.5f, 0.f);
+        other->lamps[0].intensity *= k;
+        // The same looks: one frame, lit by both strengths.
+        Frame frame(s, 64, 36);
+        for (int pass = 0; pass < 3; ++pass)
+            frame.trace(pass, never);
+        const auto lit = [&](const std::shared_ptr<const Shot>& shot) {
+            frame.setAir(shot, false);
+            for (int march = 0; march < 3; ++march)
+                frame.light(never);
+        };
+        lit(s);
+        const Layers l = frame.layers(true);
+        lit(other);
+        std::vector<float> anew;
+        frame.resolve(anew);
+        const std::vector<float> b = beauty(l);
+        const auto &set = layer(l.setBy, "lamp"), &air = layer(l.airBy, "lamp");
+        double worst = 0.0;
+        for (std::size_t i = 0; i < b.size(); ++i) {
+            const double made = double(b[i]) + (double(k[static_cast<int>(i % 3)]) - 1.0) * double(set[i] + air[i]);
+            worst = std::max(worst, std::abs(made - double(anew[i])) / (double(b[i]) + 1e-4));
+        }
+        QVERIFY2(worst < 1e-3, qPrintable(QString::number(worst)));
+    }
+
+    void shadowsInTheAirAreWhatIsMissingFromItsLight()
+    {
+        auto open = stage({lampOf(Lamp::Shape::Spot)});
+        auto shut = std::make_shared<Shot>(*open);
+        // A lid under the lamp takes away most of its beam.
+        shut->scene = withLid(2.4f, 0.7f);
+        const Layers lit = rendered(open, 8), dark = rendered(shut, 8, {false, true});
+        const double unshaded = mean(lit.air), left = mean(dark.air), shadow = mean(layer(dark.shadowBy, "lamp"));
+        QVERIFY2(left < 0.8 * unshaded, qPrintable(QString("%1 of %2").arg(left).arg(unshaded)));
+        QVERIFY2(std::abs((left + shadow) / unshaded - 1.0) < 0.12, qPrintable(QString("%1 + %2 for %3").arg(left).arg(shadow).arg(unshaded)));
+    }
+
+    void anExcludedLampLeavesExactlyNothing()
+    {
+        auto s = stage({lampOf(Lamp::Shape::Spot), lampOf(Lamp::Shape::Sphere, "other")});
+        s->lamps[0].mediaReach = {0.f};
+        const Layers noAir = rendered(s, 2, {true, false});
+        for (const float v : layer(noAir.airBy, "lamp"))
+            QCOMPARE(v, 0.f);
+        QVERIFY(mean(layer(noAir.setBy, "lamp")) > 0.0 && mean(layer(noAir.airBy, "other")) > 0.0);
+        s->lamps[0].mediaReach = {};
+        s->lamps[0].setReach = {0.f};
+        const Layers noSet = rendered(s, 2, {true, false});
+        for (const float v : layer(noSet.setBy, "lamp"))
+            QCOMPARE(v, 0.f);
+        QVERIFY(mean(layer(noSet.airBy, "lamp")) > 0.0);
+        // Reference paths keep to it too.
+        s->lamps = {s->lamps[0]};
+        s->lamps[0].mediaReach = {0.f};
+        PathIntegrator paths(s, 32, 18);
+        paths.pass(0);
+        QCOMPARE(mean(paths.layers().air), 0.0);
+        QCOMPARE(mean(beauty(paths.layers())), 0.0);
+        // Half the strength is half the light.
+        s->lamps[0].mediaReach = {};
+        s->lamps[0].setReach = {};
+        const double whole = mean(rendered(s, 2).air);
+        s->lamps[0].mediaReach = {0.5f};
+        NEAR(mean(rendered(s, 2).air) / whole, 0.5, 1e-3);
+    }
+
+    void sunAndSkyKeepToTheirReachApart()
+    {
+        auto s = stage({});
+        s->sky = std::make_shared<light::Sky>(light::SkySettings());
+        s->sunId = "sun";
+        s->sunReach.media = {0.f};
+        Layers l = rendered(s, 2, {true, false});
+        for (const float v : layer(l.airBy, "sun"))
+            QCOMPARE(v, 0.f);
+        QVERIFY(mean(layer(l.airBy, "sky")) > 0.0);
+        s->sunReach = {};
+        s->skyReach.sets = {0.f};
+        l = rendered(s, 2, {true, false});
+        // What is left of the sky on the floor is none; in the sky itself it shines as before.
+        QVERIFY(mean(layer(l.setBy, "sun")) > 0.0);
+        for (std::size_t i = l.pixels() * 3 - 60; i < l.pixels() * 3; ++i)
+            QCOMPARE(layer(l.setBy, "sky")[i], 0.f);
+    }
+
+    void farLampsAreLeftOutOfThePictureTheyDoNotReach()
+    {
+        std::vector<Lamp> lamps{lampOf(Lamp::Shape::Spot)};
+        const auto alone = rendered(stage(lamps), 3);
+        for (int i = 0; i < 40; ++i) {
+            Lamp far = lampOf(Lamp::Shape::Spot, "far");
+            far.position = Vec3(900.f + 20.f * static_cast<float>(i), 3.f, 400.f);
+            lamps.push_back(far);
+        }
+        const auto s = stage(lamps);
+        Frame one(stage({lamps[0]}), 64, 36), many(s, 64, 36);
+        for (Frame* f : {&one, &many}) {
+            f->trace(0, never);
+            f->light(never);
+        }
+        QVERIFY2(many.bytes() < one.bytes() * 11 / 10, qPrintable(QString("%1 for %2").arg(many.bytes()).arg(one.bytes())));
+        QVERIFY(beauty(rendered(s, 3)) == beauty(alone));
+    }
+
+    void aQuickBeamIsTheBeamWithoutShadowsAndNoise()
+    {
+        auto s = stage({lampOf(Lamp::Shape::Spot)});
+        const double honest = mean(rendered(s, 6).air);
+        s->lamps[0].quick = true;
+        NEAR(mean(rendered(s, 6).air) / honest, 1.0, 0.03);
+        s->scene = withLid(2.4f, 0.7f); // that it does not see
+        QVERIFY(mean(rendered(s, 6).air) > 0.9 * honest);
+    }
+
+    void costsAreSharesOfAPassAndAnExcludedLampCostsNothing()
+    {
+        std::vector<Lamp> lamps;
+        for (int i = 0; i < 4; ++i) {
+            lamps.push_back(lampOf(Lamp::Shape::Sphere, i == 0 ? "lamp" : "other"));
+            lamps.back().position.x = static_cast<float>(i) - 2.f;
+            lamps.back().glow = 1.f;
+        }
+        auto s = stage(lamps);
+        const auto costOf = [](const std::shared_ptr<Shot>& shot) {
+            Frame f(shot, 96, 54);
+            f.trace(0, never);
+            f.light(never);
+            return f.costs();
+        };
+        const Costs with = costOf(s);
+        QVERIFY(with.at("lamp") > 0.01 && with.at("lamp") < 0.9);
+        QVERIFY(with.at("air") > 0.0 && with.at("air") < 0.9);
+        s->lamps[0].mediaReach = {0.f};
+        s->lamps[0].setReach = {0.f};
+        const Costs without = costOf(s);
+        QVERIFY2(without.at("lamp") < 0.25 * with.at("lamp"), qPrintable(QString("%1 for %2").arg(without.at("lamp")).arg(with.at("lamp"))));
+    }
+
+    void aPanoramaKeepsItsEnergyAndGivesItsSunAway()
+    {
+        constexpr int w = 128, h = 64;
+        std::vector<float> rgb(w * h * 3, 0.2f);
+        const auto put = [&](int x, int y, float v) {
+            for (std::size_t c = 0; c < 3; ++c)
+                rgb[(static_cast<std::size_t>(y) * w + static_cast<std::size_t>(x)) * 3 + c] = v;
+        };
+        put(40, 16, 5000.f);
+        put(41, 16, 5000.f);
+        rgb[5] = -1.f;
+        rgb[9] = std::numeric_limits<float>::quiet_NaN();
+        const auto p = std::make_shared<light::Panorama>(w, h, rgb);
+        QCOMPARE(p->refused(), 2);
+        light::Panorama::Sun sun;
+        const auto rest = p->withoutSun(sun);
+        QVERIFY(sun.found);
+        for (int c = 0; c < 3; ++c)
+            NEAR(double(rest->total()[c] + sun.irradiance[c]), double(p->total()[c]), 1e-4);
+        QVERIFY(luminance(rest->radiance(sun.direction)) < 0.3f);
+        NEAR(double(p->radiance(sun.direction).y), 5000.0, 0.6);
+        // Directions come by brightness: the density integrates to one and the estimate is the total.
+        Random random(4);
+        double estimate = 0.0;
+        for (int i = 0; i < 4000; ++i) {
+            float pdf;
+            const Vec3 d = p->sample(random.next(), random.next(), pdf);
+            NEAR(double(p->pdf(d)), double(pdf), 1e-2);
+            estimate += 1.0 / double(pdf) / 4000.0;
+        }
+        NEAR(estimate, 4.0 * M_PI, 0.25); // the volume of directions
+        // A sky of it lights a floor by the picture turned, and its sun stands where the picture has it.
+        light::SkySettings settings;
+        settings.panorama = p;
+        settings.panoramaTurn = 1.f;
+        const light::Sky sky(settings);
+        QVERIFY(sky.hasSun());
+        NEAR(double(sky.sunIrradiance().y), double(sun.irradiance.y), 1e-4);
+        NEAR(double(luminance(sky.radiance(sky.sunDirection()))), 0.2, 0.05);
+        settings.panoramaSun = false;
+        const light::Sky whole(settings);
+        QVERIFY(!whole.hasSun());
+        QVERIFY(luminance(whole.radiance(sky.sunDirection())) > 1000.f);
+        // Even light of 1 from everywhere is π on every facet.
+        const auto even = std::make_shared<light::Panorama>(32, 16, std::vector<float>(32 * 16 * 3, 1.f));
+        light::SkySettings white;
+        white.panorama = even;
+        NEAR(double(light::Sky(white).irradiance(Vec3(0.6f, 0.8f, 0)).y), M_PI, 0.01);
+    }
+
+    void moonlightIsAFewHundredThousandTimesWeakerAndNightIsNotBlack()
+    {
+        light::SkySettings s;
+        s.elevation = radians(40);
+        const double day = double(luminance(light::Sky(s).sunIrradiance()));
+        s.body = light::SkySettings::Body::Moon;
+        const light::Sky full(s);
+        const double lux = 683.0 * double(luminance(full.sunIrradiance()));
+        QVERIFY2(lux > 0.15 && lux < 0.35, qPrintable(QString::number(lux)));
+        QVERIFY(day / double(luminance(full.sunIrradiance())) > 3e5);
+        s.moonLit = 0.5f;
+        const double half = 683.0 * double(luminance(light::Sky(s).sunIrradiance()));
+        QVERIFY(half > 0.05 * lux && half < 0.15 * lux); // a half moon gives a tenth
+        s.body = light::SkySettings::Body::None;
+        const light::Sky stars(s);
+        QVERIFY(!stars.hasSun());
+        NEAR(683.0 * double(luminance(stars.radiance(Vec3(0, 1, 0)))), 2e-4, 0.1);
+    }
+
+    void theSunStandsWhereTheAlmanacSaysIt()
+    {
+        // Greenwich, midsummer noon: 90 − 51.48 + 23.44 = 61.96°, due south; the equator at equinox: overhead.
+        const auto noon = light::sunPosition(51.48, 0.0, "2026-06-21", 12.0 + 1.9 / 60.0, 0.0);
+        QVERIFY2(std::abs(noon.elevation - 61.96) < 0.1, qPrintable(QString::number(noon.elevation)));
+        QVERIFY2(std::abs(noon.azimuth - 180.0) < 1.0, qPrintable(QString::number(noon.azimuth)));
+        QVERIFY(light::sunPosition(0.0, 0.0, "2026-03-20", 12.13, 0.0).elevation > 89.0);
+        // East in the morning, west in the evening; the clock's zone counts.
+        QVERIFY(light::sunPosition(52.4, 9.7, "2026-06-21", 7.0, 2.0).azimuth < 120.0);
+        QVERIFY(light::sunPosition(52.4, 9.7, "2026-06-21", 19.0, 2.0).azimuth > 240.0);
+        QVERIFY(light::sunPosition(52.4, 9.7, "2026-12-21", 0.5, 1.0).elevation < -30.0);
+        for (const char* bad : {"today", "2026-13-01", "2026-02-30", "2026-06-21x", ""})
+            QVERIFY_THROWS_EXCEPTION(std::invalid_argument, light::sunPosition(50, 0, bad, 12, 0));
+    }
+};
+QTEST_APPLESS_MAIN(TestBeams)
+#include "test_beams.moc"
