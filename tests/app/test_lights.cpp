@@ -12,6 +12,7 @@
 #include <QCheckBox>
 #include <QLineEdit>
 #include <QMenu>
+#include <QMenuBar>
 #include <QPushButton>
 #include <QSpinBox>
 
@@ -31,12 +32,12 @@ class TestLights : public QObject {
     double number(const std::string& id, const char* parameter) { return std::get<double>(element(id).value(parameter)); }
     Vec3 point(const std::string& id, const char* parameter) { return std::get<Vec3>(element(id).value(parameter)); }
     bool settle() { return test::settle(session()); }
-    QAction* action(const QString& menu, const QString& name)
+    QAction* action(const char* menu, const QString& text)
     {
-        for (QMenu* m : window_->findChildren<QMenu*>())
-            if (m->title().remove('&').startsWith(menu))
-                for (QAction* a : m->actions())
-                    if (a->text().remove('&') == name)
+        for (QAction* m : window_->menuBar()->actions())
+            if (m->text() == menu)
+                for (QAction* a : m->menu()->actions())
+                    if (a->text().startsWith(text))
                         return a;
         return nullptr;
     }
