@@ -465,7 +465,7 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
             F8 sunTau, skyShare, diffused;
             model.lightWays(x, y, z, sunModulation, sunTau, skyShare, diffused, in.kept ? in.kept + static_cast<std::size_t>(i) * keptLanes : nullptr);
             const F8 sunny = in.sunSeen ? in.sunSeen[i] : f8(1.f), open = in.skySeen ? in.skySeen[i / 3] : f8(1.f);
-            const F8 quarterWay = exp8(sunTau * -0.25f), halfWay = quarterWay * quarterWay, full = halfWay * halfWay, again = scatteredAgain(full),
+            const F8 quarterWay = exp8(sunTau * -0.25f), halfWay = quarterWay * quarterWay, full = halfWay * halfWay, again = scatteredAgain(full * full),
                      half = halfWay * again, quarter = quarterWay * again;
             const F8 weight = through * held * reach;
             const F8 sunWeight = weight * sunny;

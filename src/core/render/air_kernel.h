@@ -28,6 +28,7 @@ inline constexpr float octaveEnergy = 0.55f;
 inline constexpr int maxSegments = 24;
 /// How far the higher orders have come about on a way that lets `through` pass: thin air scatters light once, thick air many
 /// times. Lamps stay within 10 % of reference paths up to an optical depth of 1 to the lamp; beyond, the glow of thick fog is too weak.
+/// The sun's air is wide: there twice the depth counts.
 inline F8 scatteredAgain(F8 through) { return 1.f - through * through; }
 
 /// What a shot's media, sun and sky come down to for marching. Holds pointers into the shot.
