@@ -87,7 +87,7 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     right->addWidget(add_);
     head->addLayout(right);
     column->addLayout(head);
-    auto* scroll = new QScrollArea(this);
+    auto* scroll = scroll_ = new QScrollArea(this);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setWidgetResizable(true);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -233,6 +233,12 @@ Card* CardColumn::reveal(const std::string& element)
         if (c->element() == element)
             return c;
     return nullptr;
+}
+
+void CardColumn::scrollTo(Card* card)
+{
+    // Once the cards have their places.
+    QTimer::singleShot(60, card, [this, card] { scroll_->ensureWidgetVisible(card, 0, std::max(0, (scroll_->viewport()->height() - card->height()) / 2)); });
 }
 
 void CardColumn::add(const std::string& kind)

@@ -7,6 +7,7 @@
 
 class QLabel;
 class QPushButton;
+class QScrollArea;
 class QVBoxLayout;
 
 namespace hygros::app {
@@ -35,6 +36,7 @@ public:
     scene::Family family() const { return family_; }
     /// The card of an element, its family shown first; null if there is none.
     Card* reveal(const std::string& element);
+    void scrollTo(Card* card);
     /// Adds an element of a kind, opened.
     void add(const std::string& kind);
 
@@ -45,6 +47,7 @@ private:
     void fillRecipes();
 
     Session& session_;
+    QScrollArea* scroll_ = nullptr;
     scene::Family family_ = scene::Family::Air;
     QLabel *title_, *summary_, *sees_, *empty_;
     QPushButton *add_, *recipes_;

@@ -127,6 +127,8 @@ void MainWindow::unfold(const std::string& element)
     // Choosing a family makes its cards anew.
     if (Card* card = column_->reveal(element))
         card->setOpen(true);
+    if (Card* card = column_->reveal(element))
+        column_->scrollTo(card);
 }
 
 QString MainWindow::message() const { return strip_->isHidden() ? QString() : stripText_->text(); }

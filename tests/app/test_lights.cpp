@@ -205,6 +205,16 @@ private Q_SLOTS:
         QVERIFY((point("lamp", "position") - world - Vec3(3.f, 0.f, 1.f)).length() < 1e-3f);
     }
 
+    void anUnfoldedCardIsBroughtIntoSight()
+    {
+        session().open(QString(SOURCE_DIR) + "/demo/lamps.hygros");
+        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 60000);
+        window_->unfold("window");
+        Card* card = window_->column().reveal("window");
+        QVERIFY(card && card->isOpen());
+        QTRY_VERIFY(!card->visibleRegion().isEmpty());
+    }
+
     void beamsAreDeliveredAloneWithTheSetHeldOut()
     {
         QVERIFY(settle());

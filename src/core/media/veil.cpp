@@ -22,17 +22,17 @@ void stopsAt(const Veil& v, F8 u, F8 colour[3], F8& opacity)
 
 namespace {
 /// How much of the horizon's unevenness a direction gets.
-F8 horizonWeight(const Veil& v, const Ray8& ray)
+F8 horizonWeight(const Ray8& ray, float angle)
 {
-    const F8 elevation = ray.dy * (1.f / std::max(1e-3f, v.horizonAngle));
+    const F8 elevation = ray.dy * (1.f / std::max(1e-3f, angle));
     return exp8(-(elevation * elevation));
 }
 constexpr float leastWeight = 0.02f;
 } // namespace
 
-F8 veilWisps8(const Veil& v, const Ray8& ray)
+F8 veilWisps8(const Ray8& ray, const Veil& v)
 {
-    const F8 weight = horizonWeight(v, ray);
+    const F8 weight = horizonWeight(ray, v.horizonAngle);
     if (!any(weight > leastWeight))
         return f8(0.f);
     Noise n;
@@ -50,7 +50,7 @@ void veil8(const Veil& v, const Ray8& ray, F8 depth, float horizon, F8 times[3],
         // Where even the widest shift leaves the veil as it is, none is worked out.
         const float widest = std::exp2(2.f * std::abs(v.horizonStrength));
         if (any((depth < v.far * widest) & (depth * widest > v.near)))
-            if (const F8 shift = wisps ? *wisps : veilWisps8(v, ray); any(shift != 0.f))
+            if (const F8 shift = wisps ? *wisps : veilWisps8(ray, v); any(shift != 0.f))
                 distance = depth * exp8(shift * (v.horizonStrength * 2.f * 0.69314718f));
     }
     const F8 share = select(backdrop, f8(v.backdropShare), f8(1.f));

@@ -46,7 +46,7 @@ struct Veil {
 /// `wisps`: veilWisps8() of these rays, where it is kept; else worked out where it shows.
 void veil8(const Veil& veil, const Ray8& ray, F8 depth, float horizon, F8 times[3], F8 plus[3], const F8* wisps = nullptr);
 /// The horizon's noise by direction, −1…1, fading to 0 far from the horizon. Depends on horizonAngle, horizonSize and seed alone.
-F8 veilWisps8(const Veil& veil, const Ray8& ray);
+F8 veilWisps8(const Ray8& ray, const Veil& veil);
 /// Colour and opacity of the stops at u, straight between them.
 void stopsAt(const Veil& veil, F8 u, F8 colour[3], F8& opacity);
 } // namespace hygros::media

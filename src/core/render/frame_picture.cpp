@@ -23,7 +23,7 @@ void Frame::keepVeilWisps()
         own = {veils[v].horizonAngle, veils[v].horizonSize, veils[v].seed, std::vector<float>(static_cast<std::size_t>(height_) * groupsPerRow() * lanes)};
         parallelFor(static_cast<std::size_t>(height_), [&](std::size_t y) {
             for (int x = 0; x < width_; x += lanes)
-                store8(&own.noise[groupAt(x, static_cast<int>(y)) * lanes], media::veilWisps8(veils[v], raysAt(x, static_cast<int>(y))));
+                store8(&own.noise[groupAt(x, static_cast<int>(y)) * lanes], media::veilWisps8(raysAt(x, static_cast<int>(y)), veils[v]));
         });
     }
 }
