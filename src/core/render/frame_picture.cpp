@@ -36,11 +36,11 @@ void Frame::overlay8(int x, int y, const Ray8& ray, F8 depth, F8 tint[3], F8 tim
     }
     if (air_->hasClean())
         air_->cleanTint(ray, depth, tint);
-    for (std::size_t v = 0; v < veilWisps_.size(); ++v) {
+    for (std::size_t i = 0; i < veilWisps_.size(); ++i) {
         F8 wisps = f8(0.f);
-        if (!veilWisps_[v].noise.empty())
-            wisps = load8(&veilWisps_[v].noise[groupAt(x, y) * lanes]);
-        media::veil8(shot_->veils[v], ray, depth, shot::Shot::farDistance, times, plus, &wisps);
+        if (!veilWisps_[i].noise.empty())
+            wisps = load8(&veilWisps_[i].noise[groupAt(x, y) * lanes]);
+        media::veil8(shot_->veils[i], ray, depth, shot::Shot::farDistance, times, plus, &wisps);
     }
 }
 
