@@ -73,6 +73,26 @@ std::vector<float> levels(const finish::Display& d, const std::vector<float>& rg
     return out;
 }
 
+/// A whole pass (surfaces, looks from the air, march, picture): the fastest after the first of `passes`; `bytes` gets the frame's size.
+double passTime(const std::shared_ptr<const shot::Shot>& shot, int passes, std::size_t* bytes = nullptr)
+{
+    render::Frame frame(shot, width, height);
+    std::vector<float> rgb;
+    double best = 1e300;
+    for (int pass = 0; pass < passes; ++pass) {
+        const double time = milliseconds([&] {
+            frame.trace(pass, never);
+            frame.light(never);
+            frame.resolve(rgb);
+        });
+        if (pass > 0)
+            best = std::min(best, time);
+    }
+    if (bytes)
+        *bytes = frame.bytes();
+    return best;
+}
+
 class Bench {
 public:
     explicit Bench(std::vector<std::string> wanted) : wanted_(std::move(wanted))
@@ -181,23 +201,8 @@ void Bench::lamps()
         }
         return shot;
     };
-    std::vector<float> rgb;
     std::size_t bytes = 0;
-    const auto passOf = [&](const std::shared_ptr<const shot::Shot>& shot) {
-        render::Frame frame(shot, width, height);
-        double best = 1e300;
-        for (int pass = 0; pass < 3; ++pass) {
-            const double time = milliseconds([&] {
-                frame.trace(pass, never);
-                frame.light(never);
-                frame.resolve(rgb);
-            });
-            if (pass > 0)
-                best = std::min(best, time);
-        }
-        bytes = frame.bytes();
-        return best;
-    };
+    const auto passOf = [&](const std::shared_ptr<const shot::Shot>& shot) { return passTime(shot, 3, &bytes); };
     const double four = passOf(row(4)), many = passOf(row(64));
     add("lamps.64", many, "ms", "pass with 4 lamps, ms", four, 3.0);
     add("lamps.64.memory", static_cast<double>(bytes) / 1e6, "MB", "", 0.0, 0.0);
@@ -249,20 +254,7 @@ void Bench::air()
             }), "ms", "3 million rays, ms", peer_, 0.08);
     }
     // One more march of a settled picture: with noise, looks and decks at their third pass.
-    const auto passOf = [&](const std::shared_ptr<const shot::Shot>& shot) {
-        render::Frame frame(shot, width, height);
-        double best = 1e300;
-        for (int pass = 0; pass < 4; ++pass) {
-            const double time = milliseconds([&] {
-                frame.trace(pass, never);
-                frame.light(never);
-                frame.resolve(rgb);
-            });
-            if (pass > 0)
-                best = std::min(best, time);
-        }
-        return best;
-    };
+    const auto passOf = [](const std::shared_ptr<const shot::Shot>& shot) { return passTime(shot, 4); };
     const bool all = wants("air.");
     if (!all)
         return;

@@ -46,18 +46,7 @@ class TestAir : public QObject {
         QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
         QCOMPARE(session().file(), file);
     }
-    bool press(const char* name)
-    {
-        // New cards are shown, and old ones gone, only after their events.
-        QTest::qWait(30);
-        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
-        for (auto* button : window_->findChildren<QPushButton*>(name))
-            if (button->isVisible()) {
-                QTest::mouseClick(button, Qt::LeftButton);
-                return true;
-            }
-        return false;
-    }
+    bool press(const char* name) { return test::pressButton(*window_, name); }
 
 private Q_SLOTS:
     void initTestCase() { test::prepareApplication(); }

@@ -32,15 +32,7 @@ class TestBench : public QObject {
     Session& session() { return window_->session(); }
     double value(const char* element, const char* parameter) { return std::get<double>(session().project().find(element)->value(parameter)); }
     bool settle() { return test::settle(session()); }
-    QAction* action(const char* menu, const QString& text)
-    {
-        for (QAction* m : window_->menuBar()->actions())
-            if (m->text() == menu)
-                for (QAction* a : m->menu()->actions())
-                    if (a->text().startsWith(text))
-                        return a;
-        return nullptr;
-    }
+    QAction* action(const char* menu, const QString& text) { return test::menuAction(*window_, menu, text); }
     /// The colours of a widget in a rectangle, as a quick proof that something is drawn there.
     std::size_t colours(QWidget& w, const QRect& r)
     {

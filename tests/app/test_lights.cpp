@@ -32,26 +32,8 @@ class TestLights : public QObject {
     double number(const std::string& id, const char* parameter) { return std::get<double>(element(id).value(parameter)); }
     Vec3 point(const std::string& id, const char* parameter) { return std::get<Vec3>(element(id).value(parameter)); }
     bool settle() { return test::settle(session()); }
-    QAction* action(const char* menu, const QString& text)
-    {
-        for (QAction* m : window_->menuBar()->actions())
-            if (m->text() == menu)
-                for (QAction* a : m->menu()->actions())
-                    if (a->text().startsWith(text))
-                        return a;
-        return nullptr;
-    }
-    bool press(const char* name)
-    {
-        QTest::qWait(30);
-        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
-        for (auto* button : window_->findChildren<QPushButton*>(name))
-            if (button->isVisible()) {
-                QTest::mouseClick(button, Qt::LeftButton);
-                return true;
-            }
-        return false;
-    }
+    QAction* action(const char* menu, const QString& text) { return test::menuAction(*window_, menu, text); }
+    bool press(const char* name) { return test::pressButton(*window_, name); }
     Vec3 seenAt(const QPoint& p)
     {
         const geometry::View view(session().camera(), picture().width(), picture().height());

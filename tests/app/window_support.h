@@ -4,6 +4,10 @@
 #include "app/theme.h"
 #include "support.h"
 
+#include <QMenu>
+#include <QMenuBar>
+#include <QPushButton>
+
 namespace hygros::test {
 
 inline void prepareApplication()
@@ -20,6 +24,29 @@ inline bool settle(app::Session& session)
             return true;
         QTest::qWait(20);
     }
+    return false;
+}
+/// An entry of a menu by how its text begins; null when there is none.
+inline QAction* menuAction(app::MainWindow& window, const char* menu, const QString& text)
+{
+    for (QAction* m : window.menuBar()->actions())
+        if (m->text() == menu)
+            for (QAction* a : m->menu()->actions())
+                if (a->text().startsWith(text))
+                    return a;
+    return nullptr;
+}
+/// Clicks the visible button of that name.
+inline bool pressButton(app::MainWindow& window, const char* name)
+{
+    // New cards are shown, and old ones gone, only after their events.
+    QTest::qWait(30);
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    for (auto* button : window.findChildren<QPushButton*>(name))
+        if (button->isVisible()) {
+            QTest::mouseClick(button, Qt::LeftButton);
+            return true;
+        }
     return false;
 }
 inline void drag(QWidget& w, QPointF from, QPointF to)

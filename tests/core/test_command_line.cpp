@@ -188,6 +188,34 @@ private Q_SLOTS:
         }
     }
 
+    void lampsWithDamagedFilesShineWithoutThemAndSaySo()
+    {
+        QTemporaryDir folder;
+        const QString broken = folder.filePath("broken.ies"), out = folder.filePath("night.exr");
+        QFile file(broken);
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write("IESNA:LM-63-2002\nTILT=NONE\n1 1000 1 3 1 1 2 0 0 0\n1 1 10\n0 45 90\n0\n100 nan 0\n");
+        file.close();
+        const test::Ran ran = cli({"render", QString(SOURCE_DIR) + "/demo/first-light.hygros", "--size", "48x27", "--samples", "1", "--layers", "lamps", "--out", out, "--set", "lamp.profile=" + broken,
+                             "--set", "lamp.gobo=picture", "--set", "lamp.goboFile=" + folder.filePath("none.png"), "--set", "sun.panorama=" + broken, "--set", "lamp.reach.haze=0"});
+        QCOMPARE(ran.code, 0);
+        for (const char* words : {"photometric file", "not finite", "no such file", "shines without it", "computed sky stands in"})
+            QVERIFY2(ran.err.contains(words), qPrintable(ran.err));
+        const image::Image picture = image::readImage(out.toStdString());
+        for (const float v : picture.pixels)
+            QVERIFY(std::isfinite(v));
+        // Excluded from the haze it still lights the mist and the set.
+        double air = 0.0, set = 0.0;
+        for (int y = 0; y < picture.height; ++y)
+            for (int x = 0; x < picture.width; ++x) {
+                air += double(picture.at(x, y)[picture.channel("air.lamp.G")]);
+                set += double(picture.at(x, y)[picture.channel("set.lamp.G")]);
+            }
+        QVERIFY(air > 0.0 && set > 0.0);
+        QCOMPARE(cli({"render", QString(SOURCE_DIR) + "/demo/first-light.hygros", "--out", out, "--set", "lamp.reach.nowhere=0"}).code, 2);
+        QCOMPARE(cli({"render", QString(SOURCE_DIR) + "/demo/first-light.hygros", "--out", out, "--holdout", "nobody"}).code, 2);
+    }
+
     void projectSchemaKnowsEveryParameter()
     {
         QFile f(QString(SOURCE_DIR) + "/docs/project.schema.json");

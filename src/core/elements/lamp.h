@@ -78,13 +78,13 @@ template <class T> void describeLamp(scene::TableOf<T>& t, const LampTraits& tra
     const std::string moving = "changes=candle|fire|failing tube|pulse|strobe";
     t.number("rate", "rate", &T::rate, Quantity::Frequency).hard(0, 1000).soft(0.1, 25).log().in("Change").when(moving).says("How quickly.");
     t.number("depth", "depth", &T::depth, Quantity::Share).hard(0, 1).soft(0, 1).in("Change").when(moving).says("How much of its strength it loses at most.");
-    t.whole("seed", "seed", &T::seed).hard(0, 1e9).in("Change").when(moving).says("Another course of the same kind.");
+    t.whole("seed", "seed", &T::seed).hard(0, 1e9).soft(0, 50).in("Change").when(moving).says("Another course of the same kind.");
     if (traits.falls) {
         t.choice("falloff", "falloff", &T::falloff, {"physical", "none", "linear"}).in("Reach").says(
             "Physical: with the square of the distance. None and linear (to a range) are not physical; they start from what it gives at 1 m.");
         t.number("range", "range", &T::range, Quantity::Length).hard(0.01, 1e5).soft(1, 1000).log().in("Reach").when("falloff=linear").says("Where it ends.");
     }
-    t.number("diffuse", "on matte surfaces", &T::diffuse, Quantity::Plain).hard(0, 1e4).soft(0, 2).in("Reach").says("Strength on the set's diffuse colour; 1 is physical.");
+    t.number("diffuse", "in matte", &T::diffuse, Quantity::Plain).hard(0, 1e4).soft(0, 2).in("Reach").says("Strength on the set's diffuse colour; 1 is physical.");
     t.number("glossy", "in highlights", &T::glossy, Quantity::Plain).hard(0, 1e4).soft(0, 2).in("Reach").says("Strength in the set's highlights; 1 is physical.");
     t.number("air", "in the air", &T::air, Quantity::Plain).hard(0, 1e4).soft(0, 5).in("Reach").says("Strength in all air: its beam. 1 is physical.");
     t.choice("shadows", "shadows of", &T::shadows, {"set and air", "set", "nothing"}).in("Reach").says(
@@ -99,7 +99,7 @@ template <class T> void describeLamp(scene::TableOf<T>& t, const LampTraits& tra
     t.whole("goboCount", "count", &T::goboCount).hard(1, 64).soft(1, 24).in("Gobo").when("gobo=window|blinds|foliage|breakup|stars").says("Panes across, slats, or how fine the pattern is.");
     t.number("goboOpen", "open", &T::goboOpen, Quantity::Share).hard(0, 1).soft(0, 1).in("Gobo").when("gobo=window|blinds|foliage|breakup|slit|stars").says(
         "Share that lets light through.");
-    t.whole("goboSeed", "variant", &T::goboSeed).hard(0, 1e9).in("Gobo").when("gobo=foliage|breakup|stars").says("Another pattern of the same kind.");
+    t.whole("goboSeed", "variant", &T::goboSeed).hard(0, 1e9).soft(0, 50).in("Gobo").when("gobo=foliage|breakup|stars").says("Another pattern of the same kind.");
     t.text("goboDrawing", "drawing", &T::goboDrawing).in("Gobo").when("gobo=drawn").says(
         "Outlines light passes through, from −1 to 1 across the beam: x and y apart by a blank, points by commas, outlines by semicolons.");
     const std::string some = "gobo=picture|window|blinds|foliage|breakup|slit|stars|drawn";

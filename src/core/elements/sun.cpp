@@ -51,7 +51,7 @@ Kind sunKind()
     t.number("turbidity", "aerosol", &S::turbidity, Quantity::Plain).hard(0, 30).soft(0, 8).in("Air above").says(
         "Aerosol of the high air relative to clean country air. It belongs to the sky alone: air in the shot is Haze, which is not counted here.");
     t.number("ozone", "ozone", &S::ozone, Quantity::Plain).hard(0, 10).soft(0, 3).in("Air above").says("Relative to the usual; it keeps the zenith blue at dusk.");
-    t.number("disk", "size of the disk", &S::disk, Quantity::Plain).hard(0.05, 50).soft(0.2, 10).log().in("Light").says(
+    t.number("disk", "disk size", &S::disk, Quantity::Plain).hard(0.05, 50).soft(0.2, 10).log().in("Light").says(
         "Relative to the real half degree: larger ones throw softer shadows; the light stays the same.");
     t.colour("ground", "ground", &S::ground).hard(0, 1).in("Light").says("Colour of the country around, which lights the sky and shows below the horizon.");
     t.file("panorama", "panorama", &S::panorama).in("Panorama").says("A picture of the whole sphere (EXR, HDR) instead of the computed sky; twice as wide as high.");

@@ -280,6 +280,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
     struct Lit {
         bool is = false;
         F8 depth, sun, sky, diffuse;
+        F8 tint[3], times[3], plus[3]; ///< clean air and veils
     };
     lit_ = false; // the mirrors' air is now of the present media, the rest may not be
     makeNoiseRoom();
@@ -308,7 +309,6 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         Overlay overlays[lanes][clusterCount]; // of one group after the other
         std::vector<F8> lamps;
         for (int x = 0; x < width_; x += lanes) {
-            const Ray8 ray = raysAt(x, y);
             const F8 jitter = sample ? jitters(x, y, 0) : f8(0.5f); // places noise samples only
             const std::size_t group = groupAt(x, y);
             const std::size_t p0 = index(x, y);
@@ -321,16 +321,23 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             const bool plain = inside && allPlain == 0x0101010101010101u;
             int depths = 1;
             Lit& over = above[static_cast<std::size_t>(x / lanes)];
+            bool follows = false;
             if (plain) {
                 depth[0] = loadHalf8(sheet);
-                if (!sample && y % 2 == 1 && over.is && !any(abs8(depth[0] - over.depth) > over.depth * 0.06f)) {
+                follows = !sample && y % 2 == 1 && over.is && !any(abs8(depth[0] - over.depth) > over.depth * 0.06f);
+            }
+            Ray8 ray;
+            if (!follows)
+                ray = raysAt(x, y);
+            if (plain) {
+                if (follows) {
                     toSun[0] = over.sun;
                     toSky[0] = over.sky;
                     diffuse[0] = over.diffuse;
                 } else {
                     surfaceAir(ray, depth[0], jitter, surfaceNoise(group, 0, sample, f8(1.f)), toSun[0], toSky[0], diffuse[0], surfaceKept(group, 0));
+                    over = {true, depth[0], toSun[0], toSky[0], diffuse[0], {}, {}, {}};
                 }
-                over = {true, depth[0], toSun[0], toSky[0], diffuse[0]};
             } else {
                 over.is = false;
                 for (int k = 0; k < clusterCount; ++k) {
@@ -361,13 +368,18 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             // Clean air and veils: for all eight pixels' first surfaces at once, and for the others where there are any.
             const bool overlaid = hasOverlay();
             F8 tint[3], times[3], plus[3];
-            for (int k = 0; overlaid && k < depths; ++k) {
+            for (int c = 0; follows && c < 3; ++c) {
+                tint[c] = over.tint[c];
+                times[c] = over.times[c];
+                plus[c] = over.plus[c];
+            }
+            for (int k = 0; overlaid && !follows && k < depths; ++k) {
                 F8 tk[3], mk[3], pk[3];
                 overlay8(x, y, ray, depth[k], tk, mk, pk);
                 for (int c = 0; c < 3 && k == 0; ++c) {
-                    tint[c] = tk[c];
-                    times[c] = mk[c];
-                    plus[c] = pk[c];
+                    over.tint[c] = tint[c] = tk[c];
+                    over.times[c] = times[c] = mk[c];
+                    over.plus[c] = plus[c] = pk[c];
                 }
                 for (int i = 0; !plain && i < lanes; ++i)
                     overlays[i][k] = {Vec3(tk[0][i], tk[1][i], tk[2][i]), Vec3(mk[0][i], mk[1][i], mk[2][i]), Vec3(pk[0][i], pk[1][i], pk[2][i])};
