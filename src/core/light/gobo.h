@@ -43,7 +43,6 @@ public:
     void at8(F8 x, F8 y, F8 out[3]) const;
     /// Mean of what comes through a round beam.
     Vec3 mean() const;
-    bool coloured() const { return planes_->size() > 1; }
     /// Pixels of it that were not finite or negative.
     int refused() const { return refused_; }
 

@@ -57,7 +57,7 @@ float Lamp::reach() const
     if (shape == Shape::Parallel)
         return falloff == Falloff::Linear ? range : 2e4f;
     // A bright lamp carries further: followed to where its light has spread to 5·10⁻⁴ W/m² (a third of a lux).
-    const float brightest = maxComponent(intensity) * (profile ? profile->peak() : 1.f);
+    const float brightest = maxComponent(intensity); // a profile is 1 at its brightest
     if (falloff == Falloff::Linear)
         return range;
     return falloff == Falloff::None ? 5000.f : std::clamp(std::sqrt(brightest * 2000.f), 5.f, 2000.f);

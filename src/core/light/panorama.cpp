@@ -143,7 +143,6 @@ std::shared_ptr<const Panorama> Panorama::withoutSun(Sun& sun) const
     if (most < 10.f * luminance(ring) || most <= 0.f)
         return out;
     Vec3 taken(0.f), direction(0.f);
-    float brightest = 0.f;
     for (int y = 0; y < height_; ++y)
         for (int x = 0; x < width_; ++x) {
             const Vec3 d = directionAt(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f);
@@ -157,9 +156,7 @@ std::shared_ptr<const Panorama> Panorama::withoutSun(Sun& sun) const
                 p[c] -= more;
             }
             const float* was = &rgb_[at(x, y)];
-            const float l = luminance(Vec3(was[0], was[1], was[2])) * omega;
-            direction += d * l;
-            brightest = std::max(brightest, l);
+            direction += d * (luminance(Vec3(was[0], was[1], was[2])) * omega);
         }
     out->measure();
     sun.found = true;

@@ -11,8 +11,7 @@ namespace hygros::light {
 
 class Panorama {
 public:
-    /// Throws an input Error when the picture cannot be read or is not about twice as wide as high. Values that are negative or not finite count as 0,
-    /// and those above `most` are held there.
+    /// Throws an input Error when the picture cannot be read or is not about twice as wide as high. Values that are negative or not finite count as 0.
     static std::shared_ptr<const Panorama> load(const std::filesystem::path& file);
     Panorama(int width, int height, std::vector<float> rgb);
 
@@ -26,12 +25,11 @@ public:
     /// Pixels that were not finite or negative.
     int refused() const { return refused_; }
 
-    /// The brightest small spot taken out, as a sun: direction, half its width [rad] and irradiance on a facing surface; what is left where it stood
+    /// The brightest small spot taken out, as a sun: direction and irradiance on a facing surface; what is left where it stood
     /// is like its surroundings. Nothing is taken where nothing stands out tenfold.
     struct Sun {
         bool found = false;
         Vec3 direction{0, 1, 0}, irradiance{0.f};
-        float radius = 0.0046f;
     };
     std::shared_ptr<const Panorama> withoutSun(Sun& sun) const;
 

@@ -21,7 +21,6 @@ public:
     float relative(float cosGamma, float x, float y) const;
     /// ∫ relative dω [sr].
     float relativeFlux() const { return relativeFlux_; }
-    float peak() const { return 1.f; }
     /// The brightest intensity of the file [cd], multiplier and ballast factor included.
     float candela() const { return candela_; }
     /// Luminous flux of the file's candela [lm], and what the file rates its lamps at (negative: it does not say).

@@ -27,7 +27,7 @@ inline constexpr int sunSlots = octaveCount + 1;
 inline constexpr float octaveEnergy = 0.55f;
 inline constexpr int maxSegments = 24;
 /// How far the higher orders have come about on a way that lets `through` pass: thin air scatters light once, thick air many
-/// times. Lamps stay within 10 % of reference paths up to an optical depth of 1 to the lamp; beyond, the glow of thick fog is too weak.
+/// times. tests/core/test_beams.cpp bounds lamps in thin air; the glow of thick fog around a lamp is too weak.
 /// The sun's air is wide: there twice the depth counts.
 inline F8 scatteredAgain(F8 through) { return 1.f - through * through; }
 
