@@ -1,5 +1,6 @@
 /// Veils: their ramps against closed forms, pixel by pixel, alone and in the layers that are delivered.
 #include "finish/deliver.h"
+#include "render/frame.h"
 #include "render/still.h"
 #include "support.h"
 
@@ -170,6 +171,25 @@ private Q_SLOTS:
             ++compared;
         }
         QVERIFY(compared > 300);
+    }
+
+    void quickPicturesVeilAirThatHidesAll()
+    {
+        auto s = std::make_shared<Shot>();
+        s->scene = test::plate(0.f, 5000.f);
+        s->camera = {Vec3(0, 2, 0), Vec3(0, 2.5f, -10), 30.f, 36.f};
+        s->sky = std::make_shared<light::Sky>(light::SkySettings());
+        s->media = {test::uniformAir(3.f, 0.f)}; // nothing comes through
+        s->veils = {grey(3.f, 60.f)};
+        render::Frame f(s, 64, 48);
+        const std::atomic<bool> never{false};
+        std::vector<float> quick, fine;
+        QVERIFY(f.traceSurfaces(0, never) && f.quickPicture(quick, never));
+        for (int pass = 0; pass < 4; ++pass)
+            QVERIFY(f.trace(pass, never) && f.light(never));
+        f.resolve(fine);
+        for (std::size_t p = 0; p < 64 * 20; ++p) // sky
+            NEAR(quick[p * 3 + 1], fine[p * 3 + 1], 0.06);
     }
 
     void veilsOfAProjectReadTheirSettings()

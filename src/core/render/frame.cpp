@@ -349,6 +349,8 @@ void Frame::packSurfaces()
 {
     sheet_.resize(static_cast<std::size_t>(height_) * groupsPerRow() * sheetPlanes * lanes);
     plain_.resize(span_.size());
+    if (std::any_of(mirrors_.begin(), mirrors_.end(), [](const auto& row) { return !row.empty(); }))
+        mirrorSheet_.resize(span_.size());
     parallelRanges(span_.size(), 4096, [&](std::size_t begin, std::size_t end) {
         for (std::size_t p = begin; p < end; ++p) {
             const Cluster* c = &clusters_[p * clusterCount];
@@ -360,6 +362,22 @@ void Frame::packSurfaces()
                 sheet[(1 + ch) * lanes] = halfOf(c[0].light.emitted[ch] * inv + (plate > 0.f ? plateAt(p)[ch] * plate : 0.f));
                 sheet[(4 + ch) * lanes] = halfOf(c[0].light.sun[ch] * inv);
                 sheet[(7 + ch) * lanes] = halfOf(c[0].light.sky[ch] * inv);
+            }
+            if (const std::int32_t at = mirrorOf_[p]; at >= 0) {
+                const MirrorCluster* m = mirrors_[static_cast<std::size_t>(row)][static_cast<std::size_t>(at)].clusters;
+                const Vec3* byLamp = mirrorLampLight_[static_cast<std::size_t>(row)].data() + static_cast<std::size_t>(at) * 2 * lampCount_;
+                const bool alone = m[0].weight > 0.f && m[1].weight == 0.f &&
+                                   std::all_of(byLamp, byLamp + lampCount_, [](const Vec3& l) { return maxComponent(l) <= 0.f; });
+                MirrorSheet own{};
+                own.t = m[0].t;
+                own.share = halfOf(alone ? m[0].weight / samples_[p] : 0.f);
+                for (int ch = 0; ch < 3 && alone; ++ch) {
+                    own.emitted[ch] = halfOf(m[0].light.emitted[ch] / m[0].weight);
+                    own.sun[ch] = halfOf(m[0].light.sun[ch] / m[0].weight);
+                    own.sky[ch] = halfOf(m[0].light.sky[ch] / m[0].weight);
+                    own.reflectance[ch] = halfOf(m[0].reflectance[ch]);
+                }
+                mirrorSheet_[p] = own;
             }
             bool lamps = false;
             const std::size_t group = groupAt(column, row);

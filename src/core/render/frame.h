@@ -115,6 +115,12 @@ private:
         std::vector<std::uint8_t> noiseLooks; ///< [slot]
         std::vector<float> decks;          ///< [slot][looks, deckPlanes] means of what the mirrored ray met of the decks
     };
+    /// One mirrored pixel for quick pictures, in halves: per sample emitted, sun, sky, reflectance; then the distance along the mirrored ray and the share
+    /// of the pixel; 0 there: more than one thing is mirrored, or lamps light it.
+    struct MirrorSheet {
+        std::uint16_t emitted[4], sun[4], sky[4], reflectance[3], share;
+        float t;
+    };
     struct QuickCell {
         Vec3 direction;
         float span = 0.f, logScale = 0.f, last = 0.f, jitter = 0.f;
@@ -183,6 +189,8 @@ private:
     void findEdges();
     /// Clusters 0 in planes, for lighting eight pixels at once.
     void packSurfaces();
+    /// As litMirrors(), from the sheet; view: transmittance to the mirror, by channel.
+    __m128 litFromSheet(const MirrorSheet& sheet, const MirrorCluster& air, __m128 view) const;
     /// Light of summed parts through the air, per sample.
     /// `lamps`: what the air leaves of each lamp's light, lanes apart; null: worked out at point().
     template <class Point>
@@ -241,6 +249,7 @@ private:
     static constexpr std::size_t sheetPlanes = 10;
     std::vector<std::uint16_t> sheet_; // halves: quick pictures are as fast as memory is
         ///< [group][10][8] cluster 0 per sample: t, emitted, sun, sky; together, so that reading is one stream
+    std::vector<MirrorSheet> mirrorSheet_; ///< [pixel], written where something is mirrored; empty without mirrors
     std::vector<std::uint8_t> plain_; ///< [pixel] 1: cluster 0 and mirrors are all there is, and no lamp lights it
     std::vector<float> samples_;     ///< [pixel]
     std::vector<Coverage> coverage_;      ///< [pixel] empty in the first passes

@@ -267,6 +267,18 @@ void Frame::makeKeptRoom()
     surfaceKeptAt_ = surfacePasses_;
 }
 
+inline __m128 Frame::litFromSheet(const MirrorSheet& sheet, const MirrorCluster& air, __m128 view) const
+{
+    const auto halves = [](const std::uint16_t* v) { return _mm_cvtph_ps(_mm_loadl_epi64(reinterpret_cast<const __m128i*>(v))); };
+    const auto vector = [](const Vec3& v) { return _mm_set_ps(0.f, v.z, v.y, v.x); };
+    const __m128 reflectance = halves(sheet.reflectance), share = _mm_shuffle_ps(reflectance, reflectance, 0xff);
+    const __m128 sky = _mm_add_ps(_mm_set1_ps(air.sky), _mm_mul_ps(vector(diffuseTint_), _mm_set1_ps(air.diffuse)));
+    const __m128 light = _mm_add_ps(_mm_add_ps(halves(sheet.emitted), _mm_mul_ps(halves(sheet.sun), _mm_mul_ps(vector(sunLight_), _mm_set1_ps(air.sun)))),
+                                    _mm_mul_ps(halves(sheet.sky), sky));
+    const __m128 all = _mm_add_ps(_mm_mul_ps(light, _mm_mul_ps(vector(air.tint), _mm_set1_ps(air.view))), _mm_mul_ps(vector(air.airSun + air.airSky), reflectance));
+    return _mm_mul_ps(all, _mm_mul_ps(view, share));
+}
+
 bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
 {
     if (!quickBuilt_ && !buildQuick(stop))
@@ -275,8 +287,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
     if (!marchQuick(stop, -1, quickProfile_))
         return false;
     rgb.resize(span_.size() * 3);
-    // Rows go in pairs: the lower one takes the upper one's light on surfaces that go on evenly.
-    std::vector<char> done(static_cast<std::size_t>((height_ + 1) / 2), 0);
+    // Rows go in fours: three take the second one's light on surfaces that go on evenly.
+    std::vector<char> done(static_cast<std::size_t>((height_ + 3) / 4), 0);
     struct Lit {
         bool is = false;
         F8 depth, sun, sky, diffuse;
@@ -293,7 +305,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
     };
     if (!overRows(led, stop, leadBand))
         return false;
-    const auto lightRowOf = [&](int y, std::vector<Lit>& above) {
+    const auto lightRowOf = [&](int y, int first, std::vector<Lit>& above) {
         const int lead = y == leadRow(y) ? -1 : leadRow(y);
         if (lead >= 0 && !mirrors_[static_cast<std::size_t>(y)].empty()) {
             bool alone = false;
@@ -324,7 +336,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             bool follows = false;
             if (plain) {
                 depth[0] = loadHalf8(sheet);
-                follows = !sample && y % 2 == 1 && over.is && !any(abs8(depth[0] - over.depth) > over.depth * 0.06f);
+                follows = !sample && y != first && over.is && !any(abs8(depth[0] - over.depth) > over.depth * 0.06f);
             }
             Ray8 ray;
             if (!follows)
@@ -339,7 +351,6 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     over = {true, depth[0], toSun[0], toSky[0], diffuse[0], {}, {}, {}};
                 }
             } else {
-                over.is = false;
                 for (int k = 0; k < clusterCount; ++k) {
                     bool used = k == 0;
                     for (int i = 0; i < lanes; ++i) {
@@ -359,6 +370,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             // By pixel: light of the air before it, and what comes through (0 where the light behind is in already).
             __m128 got[lanes];
             std::fill(got, got + lanes, _mm_setzero_ps());
+            I8 finished{}; // pixels that were put together by themselves have their overlay already
             alignas(32) float depth0[lanes], logT0[lanes];
             if (inside) {
                 for (int c = 0; c < 3; ++c)
@@ -377,9 +389,14 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 F8 tk[3], mk[3], pk[3];
                 overlay8(x, y, ray, depth[k], tk, mk, pk);
                 for (int c = 0; c < 3 && k == 0; ++c) {
-                    over.tint[c] = tint[c] = tk[c];
-                    over.times[c] = times[c] = mk[c];
-                    over.plus[c] = plus[c] = pk[c];
+                    tint[c] = tk[c];
+                    times[c] = mk[c];
+                    plus[c] = pk[c];
+                    if (plain) { // what others may follow
+                        over.tint[c] = tk[c];
+                        over.times[c] = mk[c];
+                        over.plus[c] = pk[c];
+                    }
                 }
                 for (int i = 0; !plain && i < lanes; ++i)
                     overlays[i][k] = {Vec3(tk[0][i], tk[1][i], tk[2][i]), Vec3(mk[0][i], mk[1][i], mk[2][i]), Vec3(pk[0][i], pk[1][i], pk[2][i])};
@@ -459,28 +476,39 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                                            lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + i : nullptr, lead);
                 const Vec3 l = all.behind + airLight * all.airTimes + all.veils;
                 got[i] = _mm_set_ps(0.f, l.z, l.y, l.x);
+                finished[i] = -1;
             }
             // What plain water mirrors.
             for (int i = 0; inside && i < lanes; ++i)
                 if (plain_[p0 + static_cast<std::size_t>(i)] && mirrorOf_[p0 + static_cast<std::size_t>(i)] >= 0) {
+                    const std::size_t p = p0 + static_cast<std::size_t>(i);
+                    const MirrorSheet& mirrored = mirrorSheet_[p];
+                    const MirrorCluster* air = mirrored.share == 0 ? nullptr
+                                               : lead >= 0        ? leadingMirror(x + i, lead, mirrored.t)
+                                                                  : mirrors_[static_cast<std::size_t>(y)][static_cast<std::size_t>(mirrorOf_[p])].clusters;
+                    if (air && air->view >= 0.f) {
+                        __m128 view = _mm_shuffle_ps(got[i], got[i], 0xff);
+                        if (overlaid)
+                            view = _mm_mul_ps(view, _mm_set_ps(0.f, tint[2][i], tint[1][i], tint[0][i]));
+                        got[i] = _mm_add_ps(got[i], litFromSheet(mirrored, *air, view));
+                        continue;
+                    }
                     Vec3 seen[clusterCount] = {Vec3(_mm_cvtss_f32(_mm_shuffle_ps(got[i], got[i], 0xff))), Vec3(0.f), Vec3(0.f)};
                     if (overlaid) // veils come after
                         seen[0] *= Vec3(tint[0][i], tint[1][i], tint[2][i]);
-                    const Vec3 l = litMirrors(p0 + static_cast<std::size_t>(i), y, seen, lead);
+                    const Vec3 l = litMirrors(p, y, seen, lead);
                     got[i] = _mm_add_ps(got[i], _mm_set_ps(0.f, l.z, l.y, l.x));
                 }
             _MM_TRANSPOSE4_PS(got[0], got[1], got[2], got[3]);
             _MM_TRANSPOSE4_PS(got[4], got[5], got[6], got[7]);
             const F8 view = _mm256_set_m128(got[7], got[3]);
-            // Pixels that were put together by themselves (no light left to come through) have their overlay already.
-            const I8 open = view > 0.f;
             float* to = &rgb[p0 * 3];
             for (int c = 0; c < 3; ++c) {
                 alignas(32) float l[lanes];
                 const F8 air = F8(_mm256_set_m128(got[4 + c], got[c]));
                 F8 picture = behind[c] * view + air;
                 if (overlaid)
-                    picture = select(open, times[c] * (behind[c] * view * tint[c] + air) + plus[c], picture);
+                    picture = select(finished, picture, times[c] * (behind[c] * view * tint[c] + air) + plus[c]);
                 store8(l, picture);
                 for (int i = 0; i < lanes && x + i < width_; ++i)
                     to[i * 3 + c] = l[i];
@@ -488,10 +516,13 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         }
         rowSurfaceNoise_[static_cast<std::size_t>(y)] = 1;
     };
-    return overRows(done, stop, [&](int pair) {
+    return overRows(done, stop, [&](int band) {
         std::vector<Lit> above(groupsPerRow());
-        for (int y = 2 * pair; y < std::min(height_, 2 * pair + 2); ++y)
-            lightRowOf(y, above);
+        const int first = leadRow(band * 4);
+        lightRowOf(first, first, above);
+        for (int y = 4 * band; y < std::min(height_, 4 * band + 4); ++y)
+            if (y != first)
+                lightRowOf(y, first, above);
     });
 }
 } // namespace hygros::render
