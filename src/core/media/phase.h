@@ -35,6 +35,8 @@ struct Phase {
     {
         return (1.f - wide) * g + wide * wideG * (1.f + wideA * (3.f + 2.f * wideG * wideG) / 5.f) / (1.f + wideA * (1.f + 2.f * wideG * wideG) / 3.f);
     }
+    /// Of light that was scattered once before: mean cosines multiply (exact for Henyey–Greenstein, whose moments are gⁿ).
+    Phase again() const { return {g * g, wide, wideG * wideG, wideA}; }
     /// As it looks after more scattering: every g halved `times` times.
     Phase blunted(int times) const { return {std::ldexp(g, -times), wide, std::ldexp(wideG, -times), wideA}; }
 };

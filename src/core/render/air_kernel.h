@@ -12,7 +12,8 @@
 ///  * the sky: its nine spherical harmonics seen through the phase function, reduced by two-stream diffuse
 ///    transmission 1/(1 + ¾(1 − g)τ) of the air above and by the open share of the sky;
 ///    Clean air (media::Medium::clean) dims the view by channel and leaves sun and sky as they are;
-///  * lamps: eight equi-angular samples each (Kulla & Fajardo 2012) on the ray's way through the cone.
+///  * lamps: eight equi-angular samples each (Kulla & Fajardo 2012) on the ray's way through the cone, and eight on its way
+///    past the lamp for what thick air passes on (`Glow`).
 #include "shot/shot.h"
 
 #include <cstdint>
@@ -27,8 +28,7 @@ inline constexpr int sunSlots = octaveCount + 1;
 inline constexpr float octaveEnergy = 0.55f;
 inline constexpr int maxSegments = 24;
 /// How far the higher orders have come about on a way that lets `through` pass: thin air scatters light once, thick air many
-/// times. tests/core/test_beams.cpp bounds lamps in thin air; the glow of thick fog around a lamp is too weak.
-/// The sun's air is wide: there twice the depth counts.
+/// times. The sun's air is wide: there twice the depth counts.
 inline F8 scatteredAgain(F8 through) { return 1.f - through * through; }
 
 /// What a shot's media, sun and sky come down to for marching. Holds pointers into the shot.
@@ -65,7 +65,25 @@ public:
     float depthBetween(const Vec3& a, const Vec3& b) const;
     /// The same for eight points and their targets.
     F8 depthTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const;
-    /// Optical depth of the ways from points to a lamp; 0 where the air does not dim its light.
+    /// Straight ways through the air: optical depth, the part of it that turns light from its way (σs·(1 − g), similarity), and
+    /// the part that swallows it, by channel.
+    struct Ways {
+        F8 depth{}, turned{}, absorbed[3]{};
+        F8 reduced(int c) const { return turned + absorbed[c]; }
+    };
+    Ways waysTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const;
+    /// What air around a lamp passes on more than once, as light from one place of the power that the lamp sends out.
+    struct Glow {
+        Vec3 centre{0.f};
+        float power = 0.f; ///< flux ÷ 4π per unit of the lamp's intensity; 0: the air is too thin to pass on anything
+        float near = 0.f;  ///< mean of 1 ÷ (reduced depth to where air or the way ends + 0.71), over all directions but down
+        float floor = -1e9f; ///< height of what lies below [m]
+        float way = 1.f;   ///< metres that its light goes before it meets the set
+    };
+    const Glow& glowOf(std::size_t lamp) const { return glows_[lamp]; }
+    static constexpr float glowReach = 40.f; ///< followed to here [m]
+    /// Optical depth of the ways from points to a lamp, light that is only turned forward counted as arriving; 0 where the
+    /// air does not dim its light.
     F8 depthToLamp8(const light::Lamp& lamp, F8 x, F8 y, F8 z) const;
     float depthToLamp(const light::Lamp& lamp, const Vec3& p) const { return depthToLamp8(lamp, f8(p.x), f8(p.y), f8(p.z))[0]; }
 
@@ -79,6 +97,7 @@ public:
         float bound;    ///< of the pattern
         float clear;    ///< rays from the eye meet nothing nearer than this [m]
         float diffusing, absorbing; ///< ¾(1 − g); 1.73 (1 − albedo)
+        float turning;              ///< share of the extinction that turns light from its way: albedo·(1 − g)
         float sigma, base, top, inverse, up, down, inverseUp, inverseDown, whole, level;
         /// Vertical optical depth above height y (flat media).
         F8 above(F8 y) const;
@@ -89,10 +108,14 @@ public:
     const Vec3& sunDirection() const { return sun_; }
 
 private:
+    /// Calls use(medium, optical depth) for what is on the ways.
+    template <class Use> void overWays(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Use& use) const;
+    Glow glowAround(const light::Lamp& lamp) const;
     F8 columnTo(const MediumData& m, const Vec3& direction, float flatScale, F8 x, F8 y, F8 z) const;
     float sunScale_ = 1.f; ///< length of the way to the sun for a metre of height
     const shot::Shot& shot_;
     std::vector<MediumData> media_;
+    std::vector<Glow> glows_; ///< [lamp]
     std::size_t noisy_ = 0, grounds_ = 0;
     bool clean_ = false;
     Vec3 sun_{0, 1, 0};
@@ -208,6 +231,15 @@ struct BeamSamples {
 /// the lamp adds nothing.
 bool beamSamples(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end, int segments,
                  const float* boundary, float jitter, const std::uint8_t* lit, float share, const std::uint16_t* noise, BeamSamples& out);
+/// The same for the lamp's glow: light scattered more than once, by diffusion from a point (Grosjean 1956, as in d'Eon & Irving
+/// 2011, with reduced coefficients), the ground taken as an absorber by an image of the
+/// source below it, other ends of the air by the closed form of a ball. In thin air the once scattered light of `way` metres stands
+/// for it. It is spread evenly over all directions; shadows are left out. Quick beams have none.
+bool glowSamples(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end, int segments,
+                 const float* boundary, float jitter, const std::uint16_t* noise, BeamSamples& out);
+/// Their sum, as beamLight().
+Vec3 glowLight(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end, int segments,
+               const float* boundary, float jitter, int depths, const float* depth, const float* weight, const std::uint16_t* noise = nullptr);
 /// The samples' sum for a ray that ends at each of up to three depths with its weight.
 Vec3 beamLight(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
                   int segments, const float* boundary, float jitter, const std::uint8_t* lit, float share, int depths,

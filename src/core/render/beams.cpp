@@ -34,6 +34,68 @@ void placeSamples(const light::Lamp& lamp, const Vec3& o, const Vec3& d, float t
     }
     equiAngular8(o, d, lamp.shape == light::Lamp::Shape::Spot ? lamp.apex() : lamp.position, t0, t1, jitter, t, inversePdf);
 }
+
+/// What a view ray meets at eight places on it.
+struct AlongView {
+    F8 view; ///< transmittance to them, clean air left out
+
+    AlongView(const AirModel& m, const Ray8& r, F8 at, float end, int count, const float* boundary, const std::uint16_t* means)
+        : model(m), ray(r), t(at), x(r.x(at)), y(r.y(at)), z(r.z(at)), segments(count), noise(means)
+    {
+        // From the march's boundaries, linear in optical depth.
+        const float scale = static_cast<float>(segments) / std::log(1.f + end / Segments8::a);
+        place = min8(max8(log8(1.f + t * (1.f / Segments8::a)) * scale, f8(0.f)), f8(static_cast<float>(segments) - 1e-3f));
+        const I8 piece = toInt(place);
+        F8 before, after;
+        for (int i = 0; i < lanes; ++i) {
+            before[i] = boundary[piece[i] * lanes];
+            after[i] = boundary[(piece[i] + 1) * lanes];
+        }
+        view = before * exp8(log8(max8(after, f8(1e-30f)) / max8(before, f8(1e-30f))) * (place - toFloat(piece)));
+    }
+    /// Extinction of medium k without its pattern.
+    F8 even(std::size_t k) const
+    {
+        const Medium& m = *model.media()[k].medium;
+        const F8 here = media::profile8(m, x, y, z) * m.sigmaT;
+        return m.clear > 0.f ? select(t > m.clear, here, f8(0.f)) : here;
+    }
+    /// Its pattern: the march's own means of the pieces, linearly between their middles.
+    F8 pattern(std::size_t k) const
+    {
+        if (!noise)
+            return media::pattern8(*model.media()[k].medium, x, y, z);
+        const std::size_t noisy = model.noisyCount(), q = static_cast<std::size_t>(model.media()[k].noisyIndex);
+        const float bound = model.media()[k].bound / 65535.f;
+        const auto mean = [&](int s) {
+            const std::uint16_t v = noise[(static_cast<std::size_t>(s) * noisy + q) * 16];
+            return v ? static_cast<float>(v) * bound : 1.f;
+        };
+        F8 n;
+        for (int i = 0; i < lanes; ++i) {
+            const float middle = place[i] - 0.5f;
+            const int s0 = std::clamp(static_cast<int>(std::floor(middle)), 0, segments - 1), s1 = std::min(s0 + 1, segments - 1);
+            n[i] = mean(s0) + (mean(s1) - mean(s0)) * std::clamp(middle - static_cast<float>(s0), 0.f, 1.f);
+        }
+        return n;
+    }
+    /// Clean air before them.
+    void tint(F8 light[3]) const
+    {
+        if (!model.hasClean())
+            return;
+        F8 clean[3];
+        model.cleanTint(ray, t, clean);
+        for (int c = 0; c < 3; ++c)
+            light[c] = light[c] * clean[c];
+    }
+
+    const AirModel& model;
+    const Ray8& ray;
+    F8 t, x, y, z, place;
+    int segments;
+    const std::uint16_t* noise;
+};
 } // namespace
 
 std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t index, const Vec3& o, const Vec3& d, float end, float jitter)
@@ -80,77 +142,115 @@ bool beamSamples(const AirModel& model, std::size_t lampIndex, const Vec3& o, co
     // Scattering angle: from the lamp's light (from lamp to point) to the way back along the ray.
     const F8 cosine = toward[0] * d.x + toward[1] * d.y + toward[2] * d.z;
 
-    // Transmittance of the view at the samples, from the march's boundaries (linear in optical depth).
-    const float scale = static_cast<float>(segments) / std::log(1.f + end / Segments8::a);
-    const F8 at = min8(max8(log8(1.f + t * (1.f / Segments8::a)) * scale, f8(0.f)), f8(static_cast<float>(segments) - 1e-3f));
-    const I8 piece = toInt(at);
-    F8 before, after;
-    for (int i = 0; i < lanes; ++i) {
-        before[i] = boundary[piece[i] * lanes];
-        after[i] = boundary[(piece[i] + 1) * lanes];
-    }
-    const F8 view = before * exp8(log8(max8(after, f8(1e-30f)) / max8(before, f8(1e-30f))) * (at - toFloat(piece)));
+    const AlongView along(model, ray, t, end, segments, boundary, noise);
     // Way from the lamp, noise by its mean at the sample.
     const Ray8 toLamp{x, y, z, toward[0], toward[1], toward[2]};
-    F8 lampDepth = f8(0.f);
+    F8 lampDepth = f8(0.f), lost = f8(0.f); // of the straight light; and of what goes on more or less forward
     const auto media = model.media();
-    const std::size_t count = media.size(), noisy = model.noisyCount();
+    const std::size_t count = media.size();
     F8 few[8];
     std::vector<F8> many(count > 8 ? count : 0);
     F8* perMedium = count > 8 ? many.data() : few;
     for (std::size_t k = 0; k < count; ++k) {
         const Medium& m = *media[k].medium;
-        F8 here = media::profile8(m, x, y, z) * m.sigmaT;
-        if (m.clear > 0.f)
-            here = select(t > m.clear, here, f8(0.f));
-        F8 way = media::profileIntegral8(m, toLamp, f8(0.f), distance) * m.sigmaT;
+        F8 here = along.even(k), way = media::profileIntegral8(m, toLamp, f8(0.f), distance) * m.sigmaT;
         if (const int q = media[k].noisyIndex; q >= 0 && (!lamp.quick || m.ground || m.inside)) {
-            F8 n = f8(1.f);
-            if (noise) {
-                // The march's own means of the pieces, linearly between their middles.
-                const float bound = media[k].bound / 65535.f;
-                const auto mean = [&](int s) {
-                    const std::uint16_t v = noise[(static_cast<std::size_t>(s) * noisy + static_cast<std::size_t>(q)) * 16];
-                    return v ? static_cast<float>(v) * bound : 1.f;
-                };
-                for (int i = 0; i < lanes; ++i) {
-                    const float middle = at[i] - 0.5f;
-                    const int s0 = std::clamp(static_cast<int>(std::floor(middle)), 0, segments - 1), s1 = std::min(s0 + 1, segments - 1);
-                    n[i] = mean(s0) + (mean(s1) - mean(s0)) * std::clamp(middle - static_cast<float>(s0), 0.f, 1.f);
-                }
-            } else {
-                n = media::pattern8(m, x, y, z);
-            }
+            const F8 n = along.pattern(k);
             here = here * n;
             // Ground and mesh fill their bounds only as far as the pattern says.
             way = way * (m.ground || m.inside ? n : 0.5f + 0.5f * n);
         }
         perMedium[k] = here * (lamp.toAir * lamp.reachOfMedium(k));
-        if (!m.clean && lamp.shadows == light::Lamp::Shadows::Full)
+        if (!m.clean && lamp.shadows == light::Lamp::Shadows::Full) {
             lampDepth += way;
+            lost += way * (media[k].turning + 1.f - luminance(m.albedo));
+        }
     }
-    const F8 common = countsTimes(lit, share * (1.f / lanes)) * view * inversePdf;
-    const F8 quarter = exp8(lampDepth * -0.25f), half = quarter * quarter, full = half * half, again = scatteredAgain(full);
+    const F8 common = countsTimes(lit, share * (1.f / lanes)) * inversePdf;
+    const F8 straight = exp8(-lampDepth) * along.view, forward = exp8(-lost) * along.view - straight;
     out.t = t;
-    F8 clean[3] = {f8(1.f), f8(1.f), f8(1.f)};
-    if (model.hasClean())
-        model.cleanTint(ray, t, clean);
     for (F8& channel : out.light)
         channel = f8(0.f);
     for (std::size_t k = 0; k < count; ++k) {
         const Medium& m = *media[k].medium;
-        float energy = 1.f;
-        Vec3 albedo = m.albedo;
-        for (int order = 0; order < std::min(octaveCount, model.shot().scatteringOrders); ++order) {
-            const F8 phase = media::phase8(m.phase.blunted(order), cosine);
-            const F8 s = common * perMedium[k] * phase * (order == 0 ? full : (order == 1 ? half : quarter) * again) * energy;
-            for (int c = 0; c < 3; ++c)
-                out.light[c] += s * fluence[c] * clean[c] * (lamp.intensity[c] * albedo[c] * (m.clean ? media::cleanSpectrum[c] : 1.f));
-            energy *= octaveEnergy;
-            albedo *= m.albedo;
-        }
+        F8 s = media::phase8(m.phase, cosine) * straight;
+        if (model.shot().scatteringOrders > 1)
+            s += media::phase8(m.phase.again(), cosine) * forward;
+        s = s * common * perMedium[k];
+        for (int c = 0; c < 3; ++c)
+            out.light[c] += s * fluence[c] * (lamp.intensity[c] * m.albedo[c] * (m.clean ? media::cleanSpectrum[c] : 1.f));
     }
+    along.tint(out.light);
     return true;
+}
+
+bool glowSamples(const AirModel& model, std::size_t lampIndex, const Vec3& o, const Vec3& d, float end, int segments, const float* boundary, float jitter,
+                 const std::uint16_t* noise, BeamSamples& out)
+{
+    const AirModel::Glow& glow = model.glowOf(lampIndex);
+    if (glow.power <= 0.f)
+        return false;
+    const light::Lamp& lamp = model.shot().lamps[lampIndex];
+    // Where the ray passes within reach.
+    const float middle = (glow.centre - o).dot(d), off2 = (o + d * middle - glow.centre).length2();
+    constexpr float reach = AirModel::glowReach;
+    if (off2 >= reach * reach)
+        return false;
+    const float half = std::sqrt(reach * reach - off2), t0 = std::max(0.f, middle - half), t1 = std::min(end, middle + half);
+    if (t1 <= t0)
+        return false;
+    F8 t, inversePdf;
+    equiAngular8(o, d, glow.centre, t0, t1, jitter, t, inversePdf);
+    const Ray8 ray = media::ray8(o, d);
+    const AlongView along(model, ray, t, end, segments, boundary, noise);
+    const F8 x = ray.x(t), y = ray.y(t), z = ray.z(t);
+    const F8 dx = x - glow.centre.x, dy = y - glow.centre.y, dz = z - glow.centre.z, r2 = max8(dx * dx + dy * dy + dz * dz, f8(1e-4f + 0.1f * lamp.radius * lamp.radius));
+    const AirModel::Ways ways = model.waysTo(x, y, z, f8(glow.centre.x), f8(glow.centre.y), f8(glow.centre.z));
+    const F8 r = sqrt8(r2);
+    const auto media = model.media();
+    // The image below the floor, which some of the light comes back from; thin air; the edge of what is followed.
+    const F8 beyond = 0.9f * r / max8(ways.reduced(1), f8(1e-9f));
+    const F8 image = r2 + 4.f * (glow.centre.y - glow.floor + beyond) * (max8(y - glow.floor, f8(0.f)) + beyond);
+    const F8 spread = glow.way / r + ways.turned, share = spread / (0.64f + spread);
+    const F8 fade = clamp8(4.f - r * (4.f / reach), 0.f, 1.f) * (1.f - r / sqrt8(image)) * share;
+    const F8 common = along.view * inversePdf * fade * (glow.power * 3.f / (4.f * pi * lanes)) / r2;
+    // It flows outward, by Fick's law 3F/φ = 1/τ′, and is scattered on from there.
+    const F8 ahead = min8(1.f / max8(ways.reduced(1), f8(1e-9f)), f8(3.f)) * (dx * -d.x + dy * -d.y + dz * -d.z) / r;
+    F8 fluence[3];
+    for (int c = 0; c < 3; ++c) {
+        const F8 reduced = max8(ways.reduced(c), f8(1e-9f)), albedo = ways.turned / reduced, two = 2.f - albedo;
+        fluence[c] = common * ways.turned / two * exp8(-reduced * sqrt8(3.f * (1.f - albedo) / two)) * max8(1.f - reduced * glow.near, f8(0.f)) * lamp.intensity[c];
+    }
+    out.t = t;
+    for (F8& channel : out.light)
+        channel = f8(0.f);
+    for (std::size_t k = 0; k < media.size(); ++k) {
+        if (media[k].clean)
+            continue;
+        const F8 spreading = max8(1.f + ahead * media[k].medium->phase.meanCosine(), f8(0.f));
+        const F8 s = spreading * along.even(k) * (media[k].noisyIndex >= 0 ? along.pattern(k) : f8(1.f)) * (lamp.toAir * lamp.reachOfMedium(k));
+        for (int c = 0; c < 3; ++c)
+            out.light[c] += s * fluence[c] * media[k].medium->albedo[c];
+    }
+    along.tint(out.light);
+    return true;
+}
+
+namespace {
+Vec3 summed(const BeamSamples& s, int depths, const float* depth, const float* weight)
+{
+    F8 reach = f8(0.f);
+    for (int c = 0; c < depths; ++c)
+        reach += select(s.t < depth[c], f8(weight[c]), f8(0.f));
+    return Vec3(sum(s.light[0] * reach), sum(s.light[1] * reach), sum(s.light[2] * reach));
+}
+} // namespace
+
+Vec3 glowLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments, const float* boundary, float jitter, int depths,
+               const float* depth, const float* weight, const std::uint16_t* noise)
+{
+    BeamSamples s;
+    return glowSamples(model, lamp, o, d, end, segments, boundary, jitter, noise, s) ? summed(s, depths, depth, weight) : Vec3(0.f);
 }
 
 Vec3 beamLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
@@ -160,9 +260,6 @@ Vec3 beamLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec
     BeamSamples s;
     if (!beamSamples(model, lamp, o, d, end, segments, boundary, jitter, lit, share, noise, s))
         return Vec3(0.f);
-    F8 reach = f8(0.f);
-    for (int c = 0; c < depths; ++c)
-        reach += select(s.t < depth[c], f8(weight[c]), f8(0.f));
-    return Vec3(sum(s.light[0] * reach), sum(s.light[1] * reach), sum(s.light[2] * reach));
+    return summed(s, depths, depth, weight);
 }
 } // namespace hygros::render

@@ -15,6 +15,7 @@ Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
 {
     const std::size_t pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
     clusters_.resize(pixels * clusterCount);
+    air_ = std::make_unique<AirModel>(*shot_);
     listLamps();
     lampLight_.resize(lampSlots() * lampStride, Vec3(0.f));
     samples_.resize(pixels, 0.f);
@@ -555,7 +556,6 @@ void Frame::lookFromAirRow(int y, int pass)
     meter.total = static_cast<double>(ticks() - begun);
     meterRow(meter);
 }
-
 bool Frame::traceSurfaces(int pass, const std::atomic<bool>& stop)
 {
     if (pass < tracedPasses_)

@@ -18,6 +18,9 @@ void Frame::listLamps()
     std::vector<std::vector<light::Ball>> balls;
     for (const light::Lamp& lamp : shot_->lamps)
         balls.push_back(light::ballsOf(lamp));
+    for (std::size_t l = 0; l < lampCount_; ++l)
+        if (const AirModel::Glow& glow = air_->glowOf(l); glow.power > 0.f)
+            balls[l].push_back({glow.centre, AirModel::glowReach});
     constexpr int tileWidth = 32, tileHeight = 16;
     const int columns = (width_ + tileWidth - 1) / tileWidth, rows = (height_ + tileHeight - 1) / tileHeight;
     std::vector<std::vector<std::uint16_t>> lists(static_cast<std::size_t>(columns * rows));

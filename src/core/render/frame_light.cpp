@@ -541,6 +541,8 @@ void Frame::lightRow(int y, Unshadowed* out)
                                       reinterpret_cast<const float*>(sums.boundary) + i, std::fmod(beamJitter + shift, 1.f),
                                       out ? lit : &beamLit_[slot * lanes], out ? 1.f : beamShare, rays.depths, depth, weight,
                                       noisy ? rays.noise.means + i : nullptr) * 0.5f;
+                a += glowLight(*air_, which[j], view_.position(), d, span_[p], rays.segments, reinterpret_cast<const float*>(sums.boundary) + i, beamJitter,
+                               rays.depths, depth, weight, noisy ? rays.noise.means + i : nullptr);
                 float* to = out ? &out->lamps[slot * 3] : &airLamp_[slot * 3];
                 for (int c = 0; c < 3; ++c)
                     to[c] = (out || beamMarches == 0 ? 0.f : to[c]) + a[c];

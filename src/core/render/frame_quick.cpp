@@ -206,17 +206,22 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                 for (const std::size_t l : only < 0 ? lampsOf(groupAt(std::min(width_ - 1, (gx + i) * 4), gy * 4)) : std::span<const std::uint16_t>()) {
                     // Each of a beam's samples is put where it is met.
                     BeamSamples beam;
-                    if (!beamSamples(*air_, l, view_.position(), cell.direction, cell.span, rays.segments,
-                                     reinterpret_cast<const float*>(sums.boundary) + i, 0.5f,
-                                     &quickBeams_[(l * quickCells_.size() + at) * lanes], 1.f, noisy ? rays.noise.means + i : nullptr, beam))
-                        continue;
-                    const F8 where = log8(1.f + beam.t * (1.f / Segments8::a)) * cell.logScale;
                     float light[quickSegments][3] = {};
-                    for (int k = 0; k < lanes; ++k) {
-                        const int s = std::clamp(static_cast<int>(where[k]), 0, rays.segments - 1);
-                        for (int c = 0; c < 3; ++c)
-                            light[s][c] += beam.light[c][k];
-                    }
+                    const auto put = [&](bool any) {
+                        const F8 where = any ? log8(1.f + beam.t * (1.f / Segments8::a)) * cell.logScale : f8(0.f);
+                        for (int k = 0; any && k < lanes; ++k) {
+                            const int s = std::clamp(static_cast<int>(where[k]), 0, rays.segments - 1);
+                            for (int c = 0; c < 3; ++c)
+                                light[s][c] += beam.light[c][k];
+                        }
+                        return any;
+                    };
+                    const float* boundary = reinterpret_cast<const float*>(sums.boundary) + i;
+                    const std::uint16_t* means = noisy ? rays.noise.means + i : nullptr;
+                    const bool straight = put(beamSamples(*air_, l, view_.position(), cell.direction, cell.span, rays.segments, boundary, 0.5f,
+                                                          &quickBeams_[(l * quickCells_.size() + at) * lanes], 1.f, means, beam));
+                    if (!put(glowSamples(*air_, l, view_.position(), cell.direction, cell.span, rays.segments, boundary, 0.5f, means, beam)) && !straight)
+                        continue;
                     float total[3] = {};
                     for (int s = 0; s < rays.segments; ++s)
                         for (int c = 0; c < 3; ++c)

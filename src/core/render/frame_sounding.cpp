@@ -129,13 +129,21 @@ Sounding Frame::soundingAt(int px, int py) const
         const auto j = static_cast<std::size_t>(found - listed.begin());
         BeamSamples beam;
         const float share = 1.f / static_cast<float>(std::max<int>(1, rowLooks_[static_cast<std::size_t>(py)]));
-        for (const float jitter : {0.25f, 0.75f})
-            if (beamSamples(*air_, l, o, d, span, rays.segments, reinterpret_cast<const float*>(sums.boundary) + lane, jitter,
-                            &beamLit_[((lampBase_[lampGroup] + j) * lanes + static_cast<std::size_t>(px % lanes)) * lanes], share, noisy ? means.data() + lane : nullptr, beam))
-                for (std::size_t i = 0; i < out.distance.size(); ++i)
-                    for (int s = 0; s < lanes; ++s)
-                        if (beam.t[s] < out.distance[i])
-                            by.light[i] += Vec3(beam.light[0][s], beam.light[1][s], beam.light[2][s]) * 0.5f;
+        const float* through = reinterpret_cast<const float*>(sums.boundary) + lane;
+        const std::uint16_t* noise = noisy ? means.data() + lane : nullptr;
+        const auto gather = [&] {
+            for (std::size_t i = 0; i < out.distance.size(); ++i)
+                for (int s = 0; s < lanes; ++s)
+                    if (beam.t[s] < out.distance[i])
+                        by.light[i] += Vec3(beam.light[0][s], beam.light[1][s], beam.light[2][s]) * 0.5f;
+        };
+        for (const float jitter : {0.25f, 0.75f}) {
+            if (beamSamples(*air_, l, o, d, span, rays.segments, through, jitter,
+                            &beamLit_[((lampBase_[lampGroup] + j) * lanes + static_cast<std::size_t>(px % lanes)) * lanes], share, noise, beam))
+                gather();
+            if (glowSamples(*air_, l, o, d, span, rays.segments, through, jitter, noise, beam))
+                gather();
+        }
         out.lamps.push_back(std::move(by));
     }
     return out;

@@ -32,6 +32,13 @@ Change changeBetween(const Shot& a, const Shot& b)
             return Change::Light;
         strengths = strengths || s.intensity != t.intensity || s.toAir != t.toAir || s.mediaReach != t.mediaReach || s.deckReach != t.deckReach;
     }
+    if (!a.lamps.empty() && !std::equal(a.media.begin(), a.media.end(), b.media.begin(), b.media.end(), sameAir)) {
+        // Lamps that begin to glow in thicker air are looked for in more places.
+        const AirModel before(a), after(b);
+        for (std::size_t l = 0; l < a.lamps.size(); ++l)
+            if (before.glowOf(l).power <= 0.f && after.glowOf(l).power > 0.f)
+                return Change::Light;
+    }
     std::vector<const media::Medium*> noisyA, noisyB;
     for (const media::Medium& m : a.media)
         if (media::isPatterned(m))

@@ -1,0 +1,322 @@
+/// What lies on the ways to sun, sky and lamps.
+#include "render/air_kernel.h"
+
+#include "media/phase8.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::render {
+using media::Medium;
+using media::Ray8;
+using media::Shape;
+
+AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
+{
+    for (const Medium& m : shot.media) {
+        MediumData d{};
+        d.medium = &m;
+        d.noisyIndex = media::isPatterned(m) ? static_cast<int>(noisy_++) : -1;
+        d.element = static_cast<int>(media_.size());
+        for (const MediumData& before : media_)
+            if (before.medium->id == m.id)
+                d.element = before.element;
+        d.bounded = m.shape != Shape::Thinning;
+        d.flat = media::isFlat(m);
+        d.clean = m.clean;
+        grounds_ += m.ground ? 1 : 0;
+        clean_ = clean_ || m.clean;
+        d.bound = media::patternBound(m);
+        d.clear = m.clear;
+        d.sigma = m.sigmaT;
+        d.base = m.base;
+        d.top = m.top;
+        d.diffusing = 0.75f * (1.f - m.phase.meanCosine());
+        d.absorbing = 1.73f * (1.f - luminance(m.albedo));
+        d.turning = luminance(m.albedo) * (1.f - m.phase.meanCosine());
+        if (m.shape == Shape::Thinning) {
+            d.inverse = 1.f / m.thinning;
+            d.whole = m.sigmaT * m.thinning;
+            d.level = 0.02f * m.thinning;
+        } else if (m.shape == Shape::Layer && d.flat) {
+            // As in media/medium.cpp: a short ramp up, a long one down.
+            d.up = std::max(1e-4f, 0.25f * m.falloff);
+            d.down = std::max(1e-4f, m.falloff);
+            d.inverseUp = 1.f / d.up;
+            d.inverseDown = 1.f / d.down;
+            d.whole = m.sigmaT * ((m.top - m.base - 0.5f * d.up) - 0.5f * d.down);
+            d.level = 0.02f * d.up;
+        } else {
+            d.level = 1e-3f;
+        }
+        media_.push_back(d);
+    }
+    if (shot.sky)
+        sun_ = shot.sky->sunDirection();
+    // A sun at or under the horizon shines along the ground; a hundred metres of way for one of height is enough.
+    sunScale_ = 1.f / std::max(sun_.y, 0.01f);
+    for (const light::Lamp& lamp : shot.lamps)
+        glows_.push_back(glowAround(lamp));
+}
+
+namespace {
+inline F8 rampUp(F8 u)
+{
+    const F8 c = clamp8(u, 0.f, 1.f);
+    return c * c * (3.f - 2.f * c);
+}
+} // namespace
+
+F8 AirModel::MediumData::density(F8 y) const
+{
+    switch (medium->shape) {
+    case Shape::Uniform: return select(y <= top, f8(sigma), f8(0.f));
+    case Shape::Thinning: return sigma * exp8((base - y) * inverse);
+    default: return sigma * max8(f8(0.f), rampUp((y - base) * inverseUp) - rampUp((y - (top - down)) * inverseDown));
+    }
+}
+
+F8 AirModel::columnTo(const MediumData& d, const Vec3& direction, float flatScale, F8 x, F8 y, F8 z) const
+{
+    if (d.flat)
+        return d.above(y) * flatScale;
+    const Ray8 ray{x, y, z, f8(direction.x), f8(direction.y), f8(direction.z)};
+    const float share = d.medium->inside ? d.medium->inside->fill() : 1.f;
+    return media::profileIntegral8(*d.medium, ray, f8(0.f), f8(media::outsideDistance)) * (d.sigma * share);
+}
+
+void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare, F8& diffused, float* kept) const
+{
+    const auto keptOr = [&](const auto& lookUp) {
+        if (!kept)
+            return lookUp();
+        float* own = kept;
+        kept += lanes;
+        if (own[0] == unkept)
+            store8(own, lookUp());
+        return load8(own);
+    };
+    F8 slantDiffusing = f8(0.f), toSun = f8(0.f), diffusing = f8(0.f), absorbed = f8(0.f);
+    for (const MediumData& d : media_) {
+        if (d.clean)
+            continue; // the sky's light has come through it already
+        F8 up, slant;
+        if (d.flat) {
+            up = d.above(y);
+            slant = up * sunScale_;
+        } else if (d.medium->ground) {
+            // As if level around the point.
+            const media::Medium& m = *d.medium;
+            up = kept || any(y < m.ground->highest() + m.top) ? media::aboveHeight8(m, y - keptOr([&] { return m.ground->height8(x, z); })) * d.sigma : f8(0.f);
+            slant = up * sunScale_;
+        } else {
+            up = columnTo(d, Vec3(0, 1, 0), 1.f, x, y, z);
+            slant = columnTo(d, sun_, sunScale_, x, y, z);
+        }
+        toSun += modulation && d.noisyIndex >= 0 ? slant * modulation[d.noisyIndex] : slant;
+        diffusing += up * d.diffusing;
+        slantDiffusing += slant * d.diffusing;
+        absorbed += up * d.absorbing;
+    }
+    for (const media::CloudDeck& deck : shot_.decks) {
+        // Below it all of its mean column, inside in part.
+        const F8 share = clamp8((deck.base + deck.thickness - y) * (1.f / deck.thickness), 0.f, 1.f);
+        if (!any(share > 0.f) && !kept)
+            continue;
+        const float spread = 0.75f * (1.f - deck.phase.meanCosine());
+        F8 slant = f8(0.f);
+        if (deck.shadow)
+            slant = kept ? keptOr([&] { return deck.shadow->whole8(x, y, z); }) * deck.shadow->above8(y) : deck.shadow->depth8(x, y, z);
+        toSun += slant;
+        slantDiffusing += slant * spread;
+        diffusing += share * (deck.meanColumn * spread);
+        absorbed += share * (deck.meanColumn * 1.73f * (1.f - luminance(deck.albedo)));
+    }
+    sunDepth = toSun;
+    // kept/(1 + a) and kept/(1 + b) with one division.
+    const F8 a = 1.f + diffusing, b = 1.f + slantDiffusing, left = exp8(-absorbed) / (a * b);
+    skyShare = left * b;
+    diffused = left * a;
+}
+
+F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const
+{
+    F8 depth, sky, diffused;
+    lightWays(x, y, z, modulation, depth, sky, diffused);
+    return depth;
+}
+
+media::DeckSun AirModel::deckSun() const
+{
+    media::DeckSun s{sun_, Vec3(0.f), Vec3(0.f), Vec3(0.f), shot_.scatteringOrders};
+    if (shot_.sky) {
+        s.irradiance = shot_.sky->sunIrradiance();
+        s.zenith = shot_.sky->irradiance(Vec3(0, 1, 0)) * (1.f / pi);
+        s.ground = shot_.sky->groundRadiance() * 0.7f; // part of it lies in the deck's own shadow
+    }
+    return s;
+}
+
+F8 AirModel::sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const
+{
+    const Medium& m = *media_[index].medium;
+    if (m.ground && m.noise.contrast <= 0.f)
+        return f8(1.f); // the way is by what lies above the ground already
+    F8 t0 = f8(0.f), t1 = f8(media::outsideDistance);
+    const Ray8 ray{x, y, z, f8(sun_.x), f8(sun_.y), f8(sun_.z)};
+    media::clip8(m, ray, t0, t1);
+    if (m.inside || (m.ends.far != 1.f && !m.ground)) {
+        // The mean of three places on the way; what columnTo() counts as filled is taken out again.
+        F8 total = f8(0.f);
+        for (int k = 0; k < 3; ++k) {
+            const F8 t = t0 + (t1 - t0) * ((static_cast<float>(k) + u) * (1.f / 3.f));
+            total += media::pattern8(m, ray.x(t), ray.y(t), ray.z(t));
+        }
+        return min8(total * (1.f / (3.f * (m.inside ? std::max(0.01f, m.inside->fill()) : 1.f))), f8(media_[index].bound));
+    }
+    // Beyond a few cells the mean is known; sampling stays where structure still shows.
+    t1 = min8(t1, t0 + 6.f * m.noise.scale);
+    const F8 t = t0 + (t1 - t0) * u;
+    if (m.ground)
+        nearModulation = media::modulation8(m.noise, x, y, z);
+    return min8(0.35f * nearModulation + 0.65f * media::modulation8(m.noise, ray.x(t), ray.y(t), ray.z(t)), f8(media_[index].bound));
+}
+
+F8 AirModel::cleanDepth(const Ray8& ray, F8 t) const
+{
+    F8 depth = f8(0.f);
+    for (const MediumData& d : media_)
+        if (d.clean) {
+            const F8 from = f8(d.clear);
+            depth += media::profileIntegral8(*d.medium, ray, from, max8(t, from)) * d.sigma;
+        }
+    return depth;
+}
+
+void AirModel::cleanTint(const Ray8& ray, F8 t, F8 tint[3]) const
+{
+    const F8 depth = cleanDepth(ray, t);
+    for (int c = 0; c < 3; ++c)
+        tint[c] = exp8(depth * -media::cleanSpectrum[c]);
+}
+
+float AirModel::depthBetween(const Vec3& a, const Vec3& b) const { return depthTo(f8(b.x), f8(b.y), f8(b.z), f8(a.x), f8(a.y), f8(a.z))[0]; }
+
+F8 AirModel::depthToLamp8(const light::Lamp& lamp, F8 x, F8 y, F8 z) const
+{
+    if (lamp.shadows != light::Lamp::Shadows::Full)
+        return f8(0.f);
+    F8 tx = f8(lamp.position.x), ty = f8(lamp.position.y), tz = f8(lamp.position.z);
+    if (lamp.shape == light::Lamp::Shape::Parallel) {
+        const Vec3& d = lamp.direction;
+        const F8 ahead = (x - tx) * d.x + (y - ty) * d.y + (z - tz) * d.z;
+        tx = x - ahead * d.x;
+        ty = y - ahead * d.y;
+        tz = z - ahead * d.z;
+    }
+    if (shot_.scatteringOrders <= 1)
+        return depthTo(tx, ty, tz, x, y, z);
+    F8 depth = f8(0.f);
+    overWays(tx, ty, tz, x, y, z, [&](const MediumData& m, F8 way) { depth += way * (m.turning + 1.f - luminance(m.medium->albedo)); });
+    return depth;
+}
+
+AirModel::Ways AirModel::waysTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const
+{
+    Ways out;
+    overWays(tx, ty, tz, x, y, z, [&](const MediumData& m, F8 way) {
+        out.depth += way;
+        out.turned += way * m.turning;
+        for (int c = 0; c < 3; ++c)
+            out.absorbed[c] += way * (1.f - m.medium->albedo[c]);
+    });
+    return out;
+}
+
+F8 AirModel::depthTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const
+{
+    F8 depth = f8(0.f);
+    overWays(tx, ty, tz, x, y, z, [&](const MediumData&, F8 way) { depth += way; });
+    return depth;
+}
+
+AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
+{
+    Glow out;
+    if (media_.empty() || lamp.quick || !lamp.lightsAir() || shot_.scatteringOrders <= 1)
+        return out;
+    const auto freeWay = [&](const Vec3& d) {
+        geometry::Hit hit;
+        const float start = 0.05f + light::clearanceOf(lamp);
+        return shot_.scene && shot_.scene->trace(lamp.position, d, start, media::outsideDistance, hit) ? hit.t : media::outsideDistance;
+    };
+    // The directions of a cube's faces and corners.
+    float thickness = 0.f, way = 0.f;
+    for (int first = 0; first < 16; first += lanes) {
+        F8 x, y, z;
+        for (int i = 0; i < lanes; ++i) {
+            const int k = first + i;
+            Vec3 d = k < 8 ? Vec3(k & 1 ? 1.f : -1.f, k & 2 ? 1.f : -1.f, k & 4 ? 1.f : -1.f) / std::sqrt(3.f)
+                           : Vec3(k / 2 % 3 == 1 ? 1.f : 0.f, k / 2 % 3 == 2 ? 1.f : 0.f, k / 2 % 3 == 0 ? 1.f : 0.f) * (k & 1 ? 1.f : -1.f);
+            const float free = freeWay(d);
+            const Vec3 to = lamp.position + d * free;
+            way += std::min(glowReach, free) / 14.f * (k < 14 ? 1.f : 0.f);
+            if (d.y < -0.99f)
+                out.floor = to.y;
+            x[i] = to.x, y[i] = to.y, z[i] = to.z;
+        }
+        const Ways ways = waysTo(x, y, z, f8(lamp.position.x), f8(lamp.position.y), f8(lamp.position.z));
+        const F8 depth = ways.reduced(1);
+        const int used = std::min(lanes, 14 - first);
+        for (int i = 0; i < used; ++i) {
+            if (y[i] >= lamp.position.y) // down is the floor's
+                out.near += 1.f / (14.f * (depth[i] + 0.71f));
+            thickness += ways.turned[i] / 14.f;
+        }
+    }
+    if (thickness < 0.02f)
+        return Glow{};
+    float met = 1.f; // the rest goes straight into what the lamp is aimed at
+    // Narrow light is turned about one free way in front of its lamp.
+    out.centre = lamp.position;
+    out.way = way;
+    if (lamp.shape != light::Lamp::Shape::Sphere && lamp.shape != light::Lamp::Shape::Tube) {
+        out.way = std::min(glowReach, freeWay(lamp.direction));
+        const float half = 0.5f * out.way;
+        const Vec3 to = lamp.position + lamp.direction * half;
+        const Ways ways = waysTo(f8(to.x), f8(to.y), f8(to.z), f8(lamp.position.x), f8(lamp.position.y), f8(lamp.position.z));
+        const float forward = lamp.shape == light::Lamp::Shape::Spot || lamp.shape == light::Lamp::Shape::Parallel ? 1.f : 0.67f;
+        met = 1.f - std::exp(-8.f * ways.depth[0]);
+        out.centre += lamp.direction * (forward * std::min(half, half / std::max(1e-6f, ways.reduced(1)[0])));
+    }
+    out.power = std::min(1.f, (thickness - 0.02f) / 0.03f) * met / (4.f * pi * light::intensityPerFlux(lamp));
+    return out;
+}
+
+template <class Use> void AirModel::overWays(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Use& use) const
+{
+    const F8 dx = tx - x, dy = ty - y, dz = tz - z, length = sqrt8(dx * dx + dy * dy + dz * dz), inv = 1.f / max8(length, f8(1e-6f));
+    const Ray8 ray{x, y, z, dx * inv, dy * inv, dz * inv};
+    for (const MediumData& m : media_) {
+        if (m.clean)
+            continue;
+        F8 depth = f8(0.f);
+        if (m.medium->ground) {
+            // The way over the ground as straight from end to end.
+            const media::Medium& g = *m.medium;
+            const F8 from = y - g.ground->height8(x, z), to = ty - g.ground->height8(tx, tz), rise = to - from;
+            const I8 level = abs8(rise) < 0.05f;
+            depth = m.sigma * length *
+                    select(level, media::atHeight8(g, from), (media::aboveHeight8(g, from) - media::aboveHeight8(g, to)) / select(level, f8(1.f), rise));
+        } else if (m.medium->inside) {
+            for (int k = 0; k < 4; ++k) {
+                const F8 t = length * (0.125f + 0.25f * static_cast<float>(k));
+                depth += media::profile8(*m.medium, ray.x(t), ray.y(t), ray.z(t)) * media::pattern8(*m.medium, ray.x(t), ray.y(t), ray.z(t)) * length * (0.25f * m.sigma);
+            }
+        } else {
+            depth = media::profileIntegral8(*m.medium, ray, f8(0.f), length) * m.sigma;
+        }
+        use(m, depth);
+    }
+}
+} // namespace hygros::render
