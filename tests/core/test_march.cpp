@@ -393,7 +393,7 @@ private Q_SLOTS:
         const float* boundary = reinterpret_cast<const float*>(sums.boundary);
         const float end = 60.f, one = 1.f;
         const auto light = [&](const AirModel& m, const std::uint8_t* lit, float share) {
-            return beamLight(m, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), end, maxSegments, boundary, 0.5f, lit, share, 1, &end, &one);
+            return beamLight(MarchedRay(m, Vec3(0, 2, 0), Vec3(0, 0, -1), end, maxSegments, boundary), 0, 0.5f, lit, share, 1, &end, &one);
         };
         const Vec3 whole = light(model, allLit, 1.f);
         QVERIFY(whole.x > 0.f);
@@ -417,18 +417,19 @@ private Q_SLOTS:
         AirSums8 sums;
         marchAir(model, rays, sums);
         const float* boundary = reinterpret_cast<const float*>(sums.boundary);
+        const MarchedRay marched(model, Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f, maxSegments, boundary);
         const float one = 1.f;
         double before = -1.0;
         for (const float depth : {1.f, 9.f, 11.f, 13.f, 15.f, 60.f}) {
-            const double l = double(beamLight(model, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f, maxSegments, boundary, 0.5f, allLit, 1.f, 1, &depth, &one).y);
+            const double l = double(beamLight(marched, 0, 0.5f, allLit, 1.f, 1, &depth, &one).y);
             QVERIFY(l >= before);
             before = l;
         }
         const float shortOf = 2.f;
-        QCOMPARE(beamLight(model, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f, maxSegments, boundary, 0.5f, allLit, 1.f, 1, &shortOf, &one), Vec3(0.f));
+        QCOMPARE(beamLight(marched, 0, 0.5f, allLit, 1.f, 1, &shortOf, &one), Vec3(0.f));
         // A pixel that is half post, half sky has half of each.
         const float depths[2] = {2.f, 60.f}, halves[2] = {0.5f, 0.5f};
-        const double mixed = double(beamLight(model, 0, Vec3(0, 2, 0), Vec3(0, 0, -1), 60.f, maxSegments, boundary, 0.5f, allLit, 1.f, 2, depths, halves).y);
+        const double mixed = double(beamLight(marched, 0, 0.5f, allLit, 1.f, 2, depths, halves).y);
         NEAR(mixed, 0.5 * before, 1e-5);
     }
 
@@ -440,7 +441,7 @@ private Q_SLOTS:
         BeamSamples out;
         const AirModel model(*s);
         const std::vector<float> boundary((maxSegments + 1) * lanes, 1.f);
-        QVERIFY(!beamSamples(model, 0, Vec3(0, 2, 0), Vec3(0, 0.9f, 0.3f).normalized(), 60.f, maxSegments, boundary.data(), 0.5f, allLit, 1.f, nullptr, out));
+        QVERIFY(!beamSamples(MarchedRay(model, Vec3(0, 2, 0), Vec3(0, 0.9f, 0.3f).normalized(), 60.f, maxSegments, boundary.data()), 0, 0.5f, allLit, 1.f, out));
     }
 
     void brightLampsAreFollowedFarther()

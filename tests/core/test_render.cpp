@@ -107,10 +107,10 @@ private Q_SLOTS:
         // 128 jitters of 8 samples: 1024 in all.
         double mean = 0.0;
         const float one = 1.f;
+        const MarchedRay marched(model, o, d, end, maxSegments, reinterpret_cast<const float*>(sums.boundary));
         const std::uint8_t lit[8] = {1, 1, 1, 1, 1, 1, 1, 1};
         for (int k = 0; k < 128; ++k)
-            mean += double(beamLight(model, 0, o, d, end, maxSegments, reinterpret_cast<const float*>(sums.boundary),
-                                        (static_cast<float>(k) + 0.5f) / 128.f, lit, 1.f, 1, &end, &one).y) / 128.0;
+            mean += double(beamLight(marched, 0, (static_cast<float>(k) + 0.5f) / 128.f, lit, 1.f, 1, &end, &one).y) / 128.0;
         double wanted = 0.0;
         constexpr int n = 400000;
         for (int i = 0; i < n; ++i) {

@@ -78,8 +78,11 @@ private Q_SLOTS:
 
     void vectorExponentialAndLogarithmMatchTheLibrary()
     {
-        for (float x = -80.f; x < 80.f; x += 0.37f)
+        for (float x = -80.f; x < 80.f; x += 0.37f) {
             NEAR(exp8(f8(x))[3], std::exp(double(x)), 1e-6);
+            NEAR(atan8(f8(x))[2], std::atan(double(x)), 1e-6);
+            NEAR(tan8(atan8(f8(x)))[6], double(x), 1e-6 * (1.0 + std::abs(double(x))));
+        }
         for (float x = 1e-6f; x < 1e6f; x *= 1.17f)
             QVERIFY(std::abs(double(log8(f8(x))[5]) - std::log(double(x))) < 1e-6 * std::max(1.0, std::abs(std::log(double(x)))));
     }

@@ -226,24 +226,50 @@ struct BeamSamples {
     F8 t;        ///< their distances [m]
     F8 light[3]; ///< what each adds, by channel
 };
-/// `boundary` are this ray's transmittances at piece boundaries (stride lanes), `lit` the samples' lit counts and `share`
-/// one over how often they were looked at; `noise` (or null) this ray's lane of a NoiseRecord's means. False where
-/// the lamp adds nothing.
-bool beamSamples(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end, int segments,
-                 const float* boundary, float jitter, const std::uint8_t* lit, float share, const std::uint16_t* noise, BeamSamples& out);
-/// The same for the lamp's glow: light scattered more than once, by diffusion from a point (Grosjean 1956, as in d'Eon & Irving
-/// 2011, with reduced coefficients), the ground taken as an absorber by an image of the
-/// source below it, other ends of the air by the closed form of a ball. In thin air the once scattered light of `way` metres stands
-/// for it. It is spread evenly over all directions; shadows are left out. Quick beams have none.
-bool glowSamples(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end, int segments,
-                 const float* boundary, float jitter, const std::uint16_t* noise, BeamSamples& out);
-/// Their sum, as beamLight().
-Vec3 glowLight(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end, int segments,
-               const float* boundary, float jitter, int depths, const float* depth, const float* weight, const std::uint16_t* noise = nullptr);
+/// A view ray after its march, ready for the lamps beside it.
+class MarchedRay {
+public:
+    /// `boundary` are its transmittances at piece boundaries (stride lanes); `noise` (or null) its lane of a NoiseRecord's means.
+    MarchedRay(const AirModel& model, const Vec3& origin, const Vec3& direction, float end, int segments, const float* boundary,
+               const std::uint16_t* noise = nullptr);
+
+    const AirModel& model;
+    const Vec3 origin, direction;
+    const float end; ///< [m]
+    /// Eight places on it.
+    struct Places {
+        const MarchedRay& on;
+        F8 t, x, y, z;
+        F8 piece; ///< boundaries before it, and how far beyond the last of them
+        F8 view;  ///< transmittance to them, clean air left out
+        /// Extinction of medium k without its pattern; its pattern (from the march's means if these are known and `sampled`).
+        F8 even(std::size_t k) const;
+        F8 pattern(std::size_t k, bool sampled = true) const;
+        /// Clean air before them.
+        void tint(F8 light[3]) const;
+    };
+    Places at(F8 t) const;
+
+private:
+    static constexpr std::size_t fewNoisy = 4, stride = maxSegments + 8;
+    const int segments_;
+    const float scale_;
+    bool noise_;
+    alignas(32) float depth_[stride];             ///< optical depth at the boundaries
+    alignas(32) float few_[fewNoisy * stride];    ///< [noisy][piece] mean pattern
+    std::vector<float> many_;
+};
+
+/// `lit` are the samples' lit counts and `share` one over how often they were looked at. False where the lamp adds nothing.
+bool beamSamples(const MarchedRay& ray, std::size_t lamp, float jitter, const std::uint8_t* lit, float share, BeamSamples& out);
 /// The samples' sum for a ray that ends at each of up to three depths with its weight.
-Vec3 beamLight(const AirModel& model, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
-                  int segments, const float* boundary, float jitter, const std::uint8_t* lit, float share, int depths,
-                  const float* depth, const float* weight, const std::uint16_t* noise = nullptr);
+Vec3 beamLight(const MarchedRay& ray, std::size_t lamp, float jitter, const std::uint8_t* lit, float share, int depths, const float* depth, const float* weight);
+/// The same for the lamp's glow: light scattered more than once, by diffusion from a point (Grosjean 1956, as in d'Eon & Irving
+/// 2011, with reduced coefficients), the ground taken as an absorber by an image of the source below it, other ends of the air by
+/// the closed form of a ball. In thin air the once scattered light of `way` metres stands for it. Shadows are left out; quick beams
+/// have none.
+bool glowSamples(const MarchedRay& ray, std::size_t lamp, float jitter, BeamSamples& out);
+Vec3 glowLight(const MarchedRay& ray, std::size_t lamp, float jitter, int depths, const float* depth, const float* weight);
 /// One shadow ray for each of beamLight's samples: bit i is set where sample i is lit; 0xff where the ray misses the
 /// cone.
 std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,

@@ -271,10 +271,13 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
         for (int i = 0; i < used; ++i) {
             if (y[i] >= lamp.position.y) // down is the floor's
                 out.near += 1.f / (14.f * (depth[i] + 0.71f));
-            thickness += ways.turned[i] / 14.f;
         }
     }
-    if (thickness < 0.02f)
+    // Whether the air close by is thick enough to matter.
+    const float here = std::min(15.f, way);
+    thickness = 0.5f * here * (waysTo(f8(lamp.position.x), f8(lamp.position.y + 1.f), f8(lamp.position.z), f8(lamp.position.x), f8(lamp.position.y), f8(lamp.position.z)).turned[0] +
+                               waysTo(f8(lamp.position.x), f8(lamp.position.y - 1.f), f8(lamp.position.z), f8(lamp.position.x), f8(lamp.position.y), f8(lamp.position.z)).turned[0]);
+    if (thickness < 0.1f)
         return Glow{};
     float met = 1.f; // the rest goes straight into what the lamp is aimed at
     // Narrow light is turned about one free way in front of its lamp.
@@ -289,7 +292,7 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
         met = 1.f - std::exp(-8.f * ways.depth[0]);
         out.centre += lamp.direction * (forward * std::min(half, half / std::max(1e-6f, ways.reduced(1)[0])));
     }
-    out.power = std::min(1.f, (thickness - 0.02f) / 0.03f) * met / (4.f * pi * light::intensityPerFlux(lamp));
+    out.power = std::min(1.f, (thickness - 0.1f) / 0.1f) * met / (4.f * pi * light::intensityPerFlux(lamp));
     return out;
 }
 

@@ -9,17 +9,17 @@ namespace hygros::render {
 using media::Medium;
 using media::Ray8;
 
+static constexpr F8 eighths{0.f, 1.f, 2.f, 3.f, 4.f, 5.f, 6.f, 7.f};
+
 void equiAngular8(const Vec3& o, const Vec3& d, const Vec3& lamp, float t0, float t1, float jitter, F8& t, F8& inversePdf)
 {
     const float nearest = (lamp - o).dot(d);
     const float distance = std::max(1e-3f, (o + d * nearest - lamp).length());
-    const float a = std::atan((t0 - nearest) / distance), b = std::atan((t1 - nearest) / distance);
-    for (int i = 0; i < lanes; ++i) {
-        const float u = (static_cast<float>(i) + jitter) / lanes;
-        const float x = distance * std::tan(a + (b - a) * u);
-        t[i] = std::clamp(nearest + x, t0, t1);
-        inversePdf[i] = (b - a) * (distance * distance + x * x) / distance;
-    }
+    const F8 ends = atan8(F8{t0 - nearest, t1 - nearest} / distance);
+    const float a = ends[0], b = ends[1];
+    const F8 x = distance * tan8(a + (b - a) * ((eighths + jitter) * (1.f / lanes)));
+    t = min8(max8(nearest + x, f8(t0)), f8(t1));
+    inversePdf = ((b - a) / distance) * (distance * distance + x * x);
 }
 
 namespace {
@@ -27,75 +27,12 @@ namespace {
 void placeSamples(const light::Lamp& lamp, const Vec3& o, const Vec3& d, float t0, float t1, float jitter, F8& t, F8& inversePdf)
 {
     if (lamp.shape == light::Lamp::Shape::Parallel) { // as bright far off as near: evenly
-        for (int i = 0; i < lanes; ++i)
-            t[i] = t0 + (t1 - t0) * (static_cast<float>(i) + jitter) / lanes;
+        t = t0 + (t1 - t0) * (eighths + jitter) * (1.f / lanes);
         inversePdf = f8(t1 - t0);
         return;
     }
     equiAngular8(o, d, lamp.shape == light::Lamp::Shape::Spot ? lamp.apex() : lamp.position, t0, t1, jitter, t, inversePdf);
 }
-
-/// What a view ray meets at eight places on it.
-struct AlongView {
-    F8 view; ///< transmittance to them, clean air left out
-
-    AlongView(const AirModel& m, const Ray8& r, F8 at, float end, int count, const float* boundary, const std::uint16_t* means)
-        : model(m), ray(r), t(at), x(r.x(at)), y(r.y(at)), z(r.z(at)), segments(count), noise(means)
-    {
-        // From the march's boundaries, linear in optical depth.
-        const float scale = static_cast<float>(segments) / std::log(1.f + end / Segments8::a);
-        place = min8(max8(log8(1.f + t * (1.f / Segments8::a)) * scale, f8(0.f)), f8(static_cast<float>(segments) - 1e-3f));
-        const I8 piece = toInt(place);
-        F8 before, after;
-        for (int i = 0; i < lanes; ++i) {
-            before[i] = boundary[piece[i] * lanes];
-            after[i] = boundary[(piece[i] + 1) * lanes];
-        }
-        view = before * exp8(log8(max8(after, f8(1e-30f)) / max8(before, f8(1e-30f))) * (place - toFloat(piece)));
-    }
-    /// Extinction of medium k without its pattern.
-    F8 even(std::size_t k) const
-    {
-        const Medium& m = *model.media()[k].medium;
-        const F8 here = media::profile8(m, x, y, z) * m.sigmaT;
-        return m.clear > 0.f ? select(t > m.clear, here, f8(0.f)) : here;
-    }
-    /// Its pattern: the march's own means of the pieces, linearly between their middles.
-    F8 pattern(std::size_t k) const
-    {
-        if (!noise)
-            return media::pattern8(*model.media()[k].medium, x, y, z);
-        const std::size_t noisy = model.noisyCount(), q = static_cast<std::size_t>(model.media()[k].noisyIndex);
-        const float bound = model.media()[k].bound / 65535.f;
-        const auto mean = [&](int s) {
-            const std::uint16_t v = noise[(static_cast<std::size_t>(s) * noisy + q) * 16];
-            return v ? static_cast<float>(v) * bound : 1.f;
-        };
-        F8 n;
-        for (int i = 0; i < lanes; ++i) {
-            const float middle = place[i] - 0.5f;
-            const int s0 = std::clamp(static_cast<int>(std::floor(middle)), 0, segments - 1), s1 = std::min(s0 + 1, segments - 1);
-            n[i] = mean(s0) + (mean(s1) - mean(s0)) * std::clamp(middle - static_cast<float>(s0), 0.f, 1.f);
-        }
-        return n;
-    }
-    /// Clean air before them.
-    void tint(F8 light[3]) const
-    {
-        if (!model.hasClean())
-            return;
-        F8 clean[3];
-        model.cleanTint(ray, t, clean);
-        for (int c = 0; c < 3; ++c)
-            light[c] = light[c] * clean[c];
-    }
-
-    const AirModel& model;
-    const Ray8& ray;
-    F8 t, x, y, z, place;
-    int segments;
-    const std::uint16_t* noise;
-};
 } // namespace
 
 std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t index, const Vec3& o, const Vec3& d, float end, float jitter)
@@ -124,25 +61,100 @@ std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t index, const Vec
     return static_cast<std::uint8_t>(~shot.scene->occluded8(rays, 0xffu));
 }
 
-bool beamSamples(const AirModel& model, std::size_t lampIndex, const Vec3& o, const Vec3& d, float end, int segments,
-                 const float* boundary, float jitter, const std::uint8_t* lit, float share, const std::uint16_t* noise, BeamSamples& out)
+namespace {
+F8 looked(const float* table, I8 at)
 {
+    return _mm256_i32gather_ps(table, reinterpret_cast<__m256i>(at), 4);
+}
+} // namespace
+
+MarchedRay::MarchedRay(const AirModel& m, const Vec3& o, const Vec3& d, float length, int segments, const float* boundary, const std::uint16_t* noise)
+    : model(m), origin(o), direction(d), end(length), segments_(segments), scale_(static_cast<float>(segments) / std::log(1.f + length / Segments8::a)),
+      noise_(noise != nullptr)
+{
+    for (int b = 0; b < segments; b += lanes) {
+        F8 through;
+        for (int i = 0; i < lanes; ++i)
+            through[i] = boundary[std::min(b + i, segments) * lanes];
+        store8(depth_ + b, -log8(max8(through, f8(1e-30f))));
+    }
+    depth_[segments] = -std::log(std::max(1e-30f, boundary[segments * lanes]));
+    const std::size_t noisy = model.noisyCount();
+    if (!noise)
+        return;
+    many_.resize(noisy > fewNoisy ? noisy * stride : 0);
+    for (const AirModel::MediumData& data : model.media())
+        if (data.noisyIndex >= 0) {
+            const auto q = static_cast<std::size_t>(data.noisyIndex);
+            float* to = (many_.empty() ? few_ : many_.data()) + q * stride;
+            for (int s = 0; s < segments; ++s) {
+                const std::uint16_t v = noise[(static_cast<std::size_t>(s) * noisy + q) * 16];
+                to[s] = v ? static_cast<float>(v) * (data.bound / 65535.f) : 1.f;
+            }
+        }
+}
+
+MarchedRay::Places MarchedRay::at(F8 t) const
+{
+    const Ray8 ray = media::ray8(origin, direction);
+    Places p{*this, t, ray.x(t), ray.y(t), ray.z(t), {}, {}};
+    p.piece = min8(max8(log8(1.f + t * (1.f / Segments8::a)) * scale_, f8(0.f)), f8(static_cast<float>(segments_) - 1e-3f));
+    const I8 before = toInt(p.piece);
+    const F8 from = looked(depth_, before), to = looked(depth_, before + 1);
+    p.view = exp8(-(from + (to - from) * (p.piece - toFloat(before))));
+    return p;
+}
+
+F8 MarchedRay::Places::even(std::size_t k) const
+{
+    const Medium& m = *on.model.media()[k].medium;
+    const F8 here = media::profile8(m, x, y, z) * m.sigmaT;
+    return m.clear > 0.f ? select(t > m.clear, here, f8(0.f)) : here;
+}
+
+F8 MarchedRay::Places::pattern(std::size_t k, bool sampled) const
+{
+    const AirModel::MediumData& data = on.model.media()[k];
+    if (!on.noise_ || !sampled)
+        return media::pattern8(*data.medium, x, y, z);
+    // The march's own means of the pieces, linearly between their middles.
+    const float* table = (on.many_.empty() ? on.few_ : on.many_.data()) + static_cast<std::size_t>(data.noisyIndex) * stride;
+    const float last = static_cast<float>(on.segments_ - 1);
+    const F8 middle = clamp8(piece - 0.5f, 0.f, last), whole = min8(floor8(middle), f8(std::max(0.f, last - 1.f)));
+    const I8 s = toInt(whole);
+    const F8 from = looked(table, s), to = looked(table, s + 1);
+    return from + (to - from) * (middle - whole);
+}
+
+void MarchedRay::Places::tint(F8 light[3]) const
+{
+    if (!on.model.hasClean())
+        return;
+    F8 clean[3];
+    on.model.cleanTint(media::ray8(on.origin, on.direction), t, clean);
+    for (int c = 0; c < 3; ++c)
+        light[c] = light[c] * clean[c];
+}
+
+bool beamSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter, const std::uint8_t* lit, float share, BeamSamples& out)
+{
+    const AirModel& model = marched.model;
+    const Vec3 &o = marched.origin, &d = marched.direction;
     const light::Lamp& lamp = model.shot().lamps[lampIndex];
-    float t0 = 0.f, t1 = end;
+    float t0 = 0.f, t1 = marched.end;
     std::uint64_t anyLit;
     std::memcpy(&anyLit, lit, sizeof anyLit);
     if (!anyLit || model.clear() || !lamp.lightsAir() || !light::insideBeam(lamp, o, d, t0, t1))
         return false;
     F8 t, inversePdf;
     placeSamples(lamp, o, d, t0, t1, lamp.quick ? 0.5f : jitter, t, inversePdf);
-    const Ray8 ray = media::ray8(o, d);
-    const F8 x = ray.x(t), y = ray.y(t), z = ray.z(t);
+    const MarchedRay::Places along = marched.at(t);
+    const F8 &x = along.x, &y = along.y, &z = along.z;
     F8 toward[3], distance, fluence[3];
     light::lampFluence8(lamp, x, y, z, toward, distance, fluence);
     // Scattering angle: from the lamp's light (from lamp to point) to the way back along the ray.
     const F8 cosine = toward[0] * d.x + toward[1] * d.y + toward[2] * d.z;
 
-    const AlongView along(model, ray, t, end, segments, boundary, noise);
     // Way from the lamp, noise by its mean at the sample.
     const Ray8 toLamp{x, y, z, toward[0], toward[1], toward[2]};
     F8 lampDepth = f8(0.f), lost = f8(0.f); // of the straight light; and of what goes on more or less forward
@@ -155,7 +167,7 @@ bool beamSamples(const AirModel& model, std::size_t lampIndex, const Vec3& o, co
         const Medium& m = *media[k].medium;
         F8 here = along.even(k), way = media::profileIntegral8(m, toLamp, f8(0.f), distance) * m.sigmaT;
         if (const int q = media[k].noisyIndex; q >= 0 && (!lamp.quick || m.ground || m.inside)) {
-            const F8 n = along.pattern(k);
+            const F8 n = along.pattern(k, !lamp.quick);
             here = here * n;
             // Ground and mesh fill their bounds only as far as the pattern says.
             way = way * (m.ground || m.inside ? n : 0.5f + 0.5f * n);
@@ -184,9 +196,10 @@ bool beamSamples(const AirModel& model, std::size_t lampIndex, const Vec3& o, co
     return true;
 }
 
-bool glowSamples(const AirModel& model, std::size_t lampIndex, const Vec3& o, const Vec3& d, float end, int segments, const float* boundary, float jitter,
-                 const std::uint16_t* noise, BeamSamples& out)
+bool glowSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter, BeamSamples& out)
 {
+    const AirModel& model = marched.model;
+    const Vec3 &o = marched.origin, &d = marched.direction;
     const AirModel::Glow& glow = model.glowOf(lampIndex);
     if (glow.power <= 0.f)
         return false;
@@ -196,14 +209,13 @@ bool glowSamples(const AirModel& model, std::size_t lampIndex, const Vec3& o, co
     constexpr float reach = AirModel::glowReach;
     if (off2 >= reach * reach)
         return false;
-    const float half = std::sqrt(reach * reach - off2), t0 = std::max(0.f, middle - half), t1 = std::min(end, middle + half);
+    const float half = std::sqrt(reach * reach - off2), t0 = std::max(0.f, middle - half), t1 = std::min(marched.end, middle + half);
     if (t1 <= t0)
         return false;
     F8 t, inversePdf;
     equiAngular8(o, d, glow.centre, t0, t1, jitter, t, inversePdf);
-    const Ray8 ray = media::ray8(o, d);
-    const AlongView along(model, ray, t, end, segments, boundary, noise);
-    const F8 x = ray.x(t), y = ray.y(t), z = ray.z(t);
+    const MarchedRay::Places along = marched.at(t);
+    const F8 &x = along.x, &y = along.y, &z = along.z;
     const F8 dx = x - glow.centre.x, dy = y - glow.centre.y, dz = z - glow.centre.z, r2 = max8(dx * dx + dy * dy + dz * dz, f8(1e-4f + 0.1f * lamp.radius * lamp.radius));
     const AirModel::Ways ways = model.waysTo(x, y, z, f8(glow.centre.x), f8(glow.centre.y), f8(glow.centre.z));
     const F8 r = sqrt8(r2);
@@ -246,20 +258,15 @@ Vec3 summed(const BeamSamples& s, int depths, const float* depth, const float* w
 }
 } // namespace
 
-Vec3 glowLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments, const float* boundary, float jitter, int depths,
-               const float* depth, const float* weight, const std::uint16_t* noise)
+Vec3 glowLight(const MarchedRay& ray, std::size_t lamp, float jitter, int depths, const float* depth, const float* weight)
 {
     BeamSamples s;
-    return glowSamples(model, lamp, o, d, end, segments, boundary, jitter, noise, s) ? summed(s, depths, depth, weight) : Vec3(0.f);
+    return glowSamples(ray, lamp, jitter, s) ? summed(s, depths, depth, weight) : Vec3(0.f);
 }
 
-Vec3 beamLight(const AirModel& model, std::size_t lamp, const Vec3& o, const Vec3& d, float end, int segments,
-                  const float* boundary, float jitter, const std::uint8_t* lit, float share, int depths, const float* depth,
-                  const float* weight, const std::uint16_t* noise)
+Vec3 beamLight(const MarchedRay& ray, std::size_t lamp, float jitter, const std::uint8_t* lit, float share, int depths, const float* depth, const float* weight)
 {
     BeamSamples s;
-    if (!beamSamples(model, lamp, o, d, end, segments, boundary, jitter, lit, share, noise, s))
-        return Vec3(0.f);
-    return summed(s, depths, depth, weight);
+    return beamSamples(ray, lamp, jitter, lit, share, s) ? summed(s, depths, depth, weight) : Vec3(0.f);
 }
 } // namespace hygros::render

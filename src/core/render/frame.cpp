@@ -346,49 +346,6 @@ void Frame::findEdges()
     });
 }
 
-void Frame::packSurfaces()
-{
-    sheet_.resize(static_cast<std::size_t>(height_) * groupsPerRow() * sheetPlanes * lanes);
-    plain_.resize(span_.size());
-    if (std::any_of(mirrors_.begin(), mirrors_.end(), [](const auto& row) { return !row.empty(); }))
-        mirrorSheet_.resize(span_.size());
-    parallelRanges(span_.size(), 4096, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t p = begin; p < end; ++p) {
-            const Cluster* c = &clusters_[p * clusterCount];
-            const float plate = c[0].plateShare(), inv = c[0].shaded > 0.f ? (1.f - plate) / c[0].shaded : 0.f;
-            const auto column = static_cast<int>(p % static_cast<std::size_t>(width_)), row = static_cast<int>(p / static_cast<std::size_t>(width_));
-            std::uint16_t* sheet = &sheet_[groupAt(column, row) * sheetPlanes * lanes + static_cast<std::size_t>(column % lanes)];
-            sheet[0] = halfOf(c[0].t);
-            for (int ch = 0; ch < 3; ++ch) {
-                sheet[(1 + ch) * lanes] = halfOf(c[0].light.emitted[ch] * inv + (plate > 0.f ? plateAt(p)[ch] * plate : 0.f));
-                sheet[(4 + ch) * lanes] = halfOf(c[0].light.sun[ch] * inv);
-                sheet[(7 + ch) * lanes] = halfOf(c[0].light.sky[ch] * inv);
-            }
-            if (const std::int32_t at = mirrorOf_[p]; at >= 0) {
-                const MirrorCluster* m = mirrors_[static_cast<std::size_t>(row)][static_cast<std::size_t>(at)].clusters;
-                const Vec3* byLamp = mirrorLampLight_[static_cast<std::size_t>(row)].data() + static_cast<std::size_t>(at) * 2 * lampCount_;
-                const bool alone = m[0].weight > 0.f && m[1].weight == 0.f &&
-                                   std::all_of(byLamp, byLamp + lampCount_, [](const Vec3& l) { return maxComponent(l) <= 0.f; });
-                MirrorSheet own{};
-                own.t = m[0].t;
-                own.share = halfOf(alone ? m[0].weight / samples_[p] : 0.f);
-                for (int ch = 0; ch < 3 && alone; ++ch) {
-                    own.emitted[ch] = halfOf(m[0].light.emitted[ch] / m[0].weight);
-                    own.sun[ch] = halfOf(m[0].light.sun[ch] / m[0].weight);
-                    own.sky[ch] = halfOf(m[0].light.sky[ch] / m[0].weight);
-                    own.reflectance[ch] = halfOf(m[0].reflectance[ch]);
-                }
-                mirrorSheet_[p] = own;
-            }
-            bool lamps = false;
-            const std::size_t group = groupAt(column, row);
-            for (std::size_t j = 0; j < lampsOf(group).size(); ++j)
-                lamps = lamps || maxComponent(lampLight_[lampAt(group, 0, column % lanes) + j * lampStride]) > 0.f;
-            plain_[p] = c[1].weight == 0.f && !lamps && !(plate > 0.f && c[0].t >= Shot::farDistance && shot_->plateSky != 1.f);
-        }
-    });
-}
-
 void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int pass, Look look, unsigned active,
                          std::uint8_t* sunLit, std::uint8_t* skyLit, int px, int py) const
 {
@@ -568,6 +525,7 @@ bool Frame::traceSurfaces(int pass, const std::atomic<bool>& stop)
         if (pass >= 2 && ((pass & (pass + 1)) == 0 || pass == 5 || pass == 11)) // 3, 5, 7, 11, 15, 31 …
             findEdges();
         packSurfaces();
+        packLamps();
         std::fill(rowDone_.begin(), rowDone_.end(), 0);
         stage_ = 1;
         surfacePasses_ = pass + 1;

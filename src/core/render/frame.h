@@ -189,6 +189,7 @@ private:
     void findEdges();
     /// Clusters 0 in planes, for lighting eight pixels at once.
     void packSurfaces();
+    void packLamps();
     /// As litMirrors(), from the sheet; view: transmittance to the mirror, by channel.
     __m128 litFromSheet(const MirrorSheet& sheet, const MirrorCluster& air, __m128 view) const;
     /// Light of summed parts through the air, per sample.
@@ -249,8 +250,16 @@ private:
     static constexpr std::size_t sheetPlanes = 10;
     std::vector<std::uint16_t> sheet_; // halves: quick pictures are as fast as memory is
         ///< [group][10][8] cluster 0 per sample: t, emitted, sun, sky; together, so that reading is one stream
+    /// Lamps' light on cluster 0 in one row, for quick pictures: those of a group's lamps that light any of its eight pixels.
+    struct LampSheet {
+        std::vector<std::uint32_t> base;   ///< [group of the row + 1] first entry
+        std::vector<std::uint16_t> which;  ///< [entry] place in lampsOf(group)
+        std::vector<std::uint16_t> halves; ///< [entry][3][8] per sample and unit of intensity, times lampSheetScale
+    };
+    static constexpr float lampSheetScale = 256.f; ///< keeps far lamps in the range of halves
+    std::vector<LampSheet> lampSheet_; ///< [row]
     std::vector<MirrorSheet> mirrorSheet_; ///< [pixel], written where something is mirrored; empty without mirrors
-    std::vector<std::uint8_t> plain_; ///< [pixel] 1: cluster 0 and mirrors are all there is, and no lamp lights it
+    std::vector<std::uint8_t> plain_; ///< [pixel] 1: cluster 0 and mirrors are all there is
     std::vector<float> samples_;     ///< [pixel]
     std::vector<Coverage> coverage_;      ///< [pixel] empty in the first passes
     std::vector<std::uint8_t> pieces_; ///< [group] how many pieces its rays are cut into

@@ -53,6 +53,29 @@ void Frame::listLamps()
         }
 }
 
+void Frame::lampsThrough(int x, int y, const media::Ray8& ray, std::vector<F8>& out) const
+{
+    const std::size_t group = groupAt(x, y);
+    const auto which = lampsOf(group);
+    out.assign(clusterCount * which.size(), f8(1.f));
+    for (std::size_t k = 0; k < clusterCount; ++k) {
+        F8 depth = f8(1.f), weight = f8(0.f);
+        for (int i = 0; i < lanes; ++i) {
+            const Cluster& c = clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount + k];
+            depth[i] = c.t;
+            weight[i] = c.shaded;
+        }
+        for (std::size_t j = 0; j < which.size() && any(weight > 0.f); ++j) {
+            bool some = false;
+            for (int i = 0; i < lanes; ++i) {
+                some = some || maxComponent(lampLight_[lampAt(group, static_cast<int>(k), i) + j * lampStride]) > 0.f;
+            }
+            if (some)
+                out[k * which.size() + j] = exp8(-air_->depthToLamp8(shot_->lamps[which[j]], ray.x(depth), ray.y(depth), ray.z(depth)));
+        }
+    }
+}
+
 void Frame::meterRow(const Meter& row)
 {
     const std::lock_guard lock(meterMutex_);

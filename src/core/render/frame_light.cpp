@@ -109,24 +109,6 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int
     return out;
 }
 
-void Frame::lampsThrough(int x, int y, const Ray8& ray, std::vector<F8>& out) const
-{
-    const std::size_t group = groupAt(x, y);
-    const auto which = lampsOf(group);
-    out.assign(clusterCount * which.size(), f8(1.f));
-    for (std::size_t k = 0; k < clusterCount; ++k)
-        for (std::size_t j = 0; j < which.size(); ++j) {
-            bool some = false;
-            F8 depth = f8(1.f);
-            for (int i = 0; i < lanes; ++i) {
-                depth[i] = clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount + k].t;
-                some = some || maxComponent(lampLight_[lampAt(group, static_cast<int>(k), i) + j * lampStride]) > 0.f;
-            }
-            if (some)
-                out[k * which.size() + j] = exp8(-air_->depthToLamp8(shot_->lamps[which[j]], ray.x(depth), ray.y(depth), ray.z(depth)));
-        }
-}
-
 /// Without plate, veils and clean air: what most pictures are made of.
 inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead, int source) const
 {
@@ -531,18 +513,17 @@ void Frame::lightRow(int y, Unshadowed* out)
                 depth[k] = rays.depth[k][i];
                 weight[k] = rays.weight[k][i];
             }
+            const MarchedRay marched(*air_, view_.position(), d, span_[p], rays.segments, reinterpret_cast<const float*>(sums.boundary) + i,
+                                     noisy ? rays.noise.means + i : nullptr);
             for (std::size_t j = 0; j < which.size(); ++j) {
                 const std::size_t slot = (lampBase_[group] + j) * lanes + static_cast<std::size_t>(i);
                 const std::uint64_t before = metered ? ticks() : 0;
                 // Two looks at each of the eight, so that the edge of a narrow beam is not missed between them.
                 Vec3 a(0.f);
                 for (const float shift : {0.f, 0.5f})
-                    a += beamLight(*air_, which[j], view_.position(), d, span_[p], rays.segments,
-                                      reinterpret_cast<const float*>(sums.boundary) + i, std::fmod(beamJitter + shift, 1.f),
-                                      out ? lit : &beamLit_[slot * lanes], out ? 1.f : beamShare, rays.depths, depth, weight,
-                                      noisy ? rays.noise.means + i : nullptr) * 0.5f;
-                a += glowLight(*air_, which[j], view_.position(), d, span_[p], rays.segments, reinterpret_cast<const float*>(sums.boundary) + i, beamJitter,
-                               rays.depths, depth, weight, noisy ? rays.noise.means + i : nullptr);
+                    a += beamLight(marched, which[j], std::fmod(beamJitter + shift, 1.f), out ? lit : &beamLit_[slot * lanes], out ? 1.f : beamShare,
+                                   rays.depths, depth, weight) * 0.5f;
+                a += glowLight(marched, which[j], beamJitter, rays.depths, depth, weight);
                 float* to = out ? &out->lamps[slot * 3] : &airLamp_[slot * 3];
                 for (int c = 0; c < 3; ++c)
                     to[c] = (out || beamMarches == 0 ? 0.f : to[c]) + a[c];

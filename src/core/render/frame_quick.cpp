@@ -203,7 +203,12 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                     for (std::size_t c = 0; c < 4; ++c)
                         to[s * 4 + c] = profile[s][c][i];
                 const QuickCell& cell = quickCells_[at];
-                for (const std::size_t l : only < 0 ? lampsOf(groupAt(std::min(width_ - 1, (gx + i) * 4), gy * 4)) : std::span<const std::uint16_t>()) {
+                const auto listed = only < 0 ? lampsOf(groupAt(std::min(width_ - 1, (gx + i) * 4), gy * 4)) : std::span<const std::uint16_t>();
+                std::optional<MarchedRay> marched;
+                if (!listed.empty())
+                    marched.emplace(*air_, view_.position(), cell.direction, cell.span, rays.segments, reinterpret_cast<const float*>(sums.boundary) + i,
+                                    noisy ? rays.noise.means + i : nullptr);
+                for (const std::size_t l : listed) {
                     // Each of a beam's samples is put where it is met.
                     BeamSamples beam;
                     float light[quickSegments][3] = {};
@@ -216,11 +221,8 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                         }
                         return any;
                     };
-                    const float* boundary = reinterpret_cast<const float*>(sums.boundary) + i;
-                    const std::uint16_t* means = noisy ? rays.noise.means + i : nullptr;
-                    const bool straight = put(beamSamples(*air_, l, view_.position(), cell.direction, cell.span, rays.segments, boundary, 0.5f,
-                                                          &quickBeams_[(l * quickCells_.size() + at) * lanes], 1.f, means, beam));
-                    if (!put(glowSamples(*air_, l, view_.position(), cell.direction, cell.span, rays.segments, boundary, 0.5f, means, beam)) && !straight)
+                    const bool straight = put(beamSamples(*marched, l, 0.5f, &quickBeams_[(l * quickCells_.size() + at) * lanes], 1.f, beam));
+                    if (!put(glowSamples(*marched, l, 0.5f, beam)) && !straight)
                         continue;
                     float total[3] = {};
                     for (int s = 0; s < rays.segments; ++s)
@@ -295,9 +297,11 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
     // Rows go in fours: three take the second one's light on surfaces that go on evenly.
     std::vector<char> done(static_cast<std::size_t>((height_ + 3) / 4), 0);
     struct Lit {
-        bool is = false;
-        F8 depth, sun, sky, diffuse;
-        F8 tint[3], times[3], plus[3]; ///< clean air and veils
+        int depths = 0; ///< of clusters; 0: nothing to follow
+        F8 depth[clusterCount], sun[clusterCount], sky[clusterCount], diffuse[clusterCount];
+        bool plain = false;
+        F8 tint[3], times[3], plus[3]; ///< of plain ones: clean air and veils
+        std::vector<F8> lamps;         ///< what the air leaves of lamps' light; of plain ones −1: not known
     };
     lit_ = false; // the mirrors' air is now of the present media, the rest may not be
     makeNoiseRoom();
@@ -324,7 +328,6 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         const int y0 = std::clamp(static_cast<int>(std::floor(gy)), 0, quickHeight_ - 1), y1 = std::min(y0 + 1, quickHeight_ - 1);
         const float fy = std::clamp(gy - static_cast<float>(y0), 0.f, 1.f);
         Overlay overlays[lanes][clusterCount]; // of one group after the other
-        std::vector<F8> lamps;
         for (int x = 0; x < width_; x += lanes) {
             const F8 jitter = sample ? jitters(x, y, 0) : f8(0.5f); // places noise samples only
             const std::size_t group = groupAt(x, y);
@@ -338,23 +341,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             const bool plain = inside && allPlain == 0x0101010101010101u;
             int depths = 1;
             Lit& over = above[static_cast<std::size_t>(x / lanes)];
-            bool follows = false;
             if (plain) {
                 depth[0] = loadHalf8(sheet);
-                follows = !sample && y != first && over.is && !any(abs8(depth[0] - over.depth) > over.depth * 0.06f);
-            }
-            Ray8 ray;
-            if (!follows)
-                ray = raysAt(x, y);
-            if (plain) {
-                if (follows) {
-                    toSun[0] = over.sun;
-                    toSky[0] = over.sky;
-                    diffuse[0] = over.diffuse;
-                } else {
-                    surfaceAir(ray, depth[0], jitter, surfaceNoise(group, 0, sample, f8(1.f)), toSun[0], toSky[0], diffuse[0], surfaceKept(group, 0));
-                    over = {true, depth[0], toSun[0], toSky[0], diffuse[0], {}, {}, {}};
-                }
             } else {
                 for (int k = 0; k < clusterCount; ++k) {
                     bool used = k == 0;
@@ -366,9 +354,24 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     if (!used)
                         break;
                     depths = k + 1;
-                    surfaceAir(ray, depth[k], jitter, surfaceNoise(group, k, sample, f8(1.f)),
-                               toSun[k], toSky[k], diffuse[k], surfaceKept(group, k));
                 }
+            }
+            bool follows = !sample && y != first && over.depths == depths && over.plain == plain;
+            for (int k = 0; k < depths && follows; ++k)
+                follows = !any(abs8(depth[k] - over.depth[k]) > over.depth[k] * 0.06f);
+            const Ray8 ray = raysAt(x, y);
+            if (!follows) {
+                over.depths = depths;
+                over.plain = plain;
+            }
+            for (int k = 0; k < depths; ++k) {
+                if (!follows) {
+                    over.depth[k] = depth[k];
+                    surfaceAir(ray, depth[k], jitter, surfaceNoise(group, k, sample, f8(1.f)), over.sun[k], over.sky[k], over.diffuse[k], surfaceKept(group, k));
+                }
+                toSun[k] = over.sun[k];
+                toSky[k] = over.sky[k];
+                diffuse[k] = over.diffuse[k];
             }
             // Light of the nearest-sampled surfaces of all eight pixels, before the air in front of them.
             F8 behind[3] = {f8(0.f), f8(0.f), f8(0.f)};
@@ -382,15 +385,30 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     behind[c] = loadHalf8(sheet + (1 + c) * lanes) + loadHalf8(sheet + (4 + c) * lanes) * (toSun[0] * sunLight_[c]) +
                                 loadHalf8(sheet + (7 + c) * lanes) * (toSky[0] + diffuse[0] * diffuseTint_[c]);
             }
+            if (plain && lampCount_) {
+                const LampSheet& lit = lampSheet_[static_cast<std::size_t>(y)];
+                const auto at = static_cast<std::size_t>(x / lanes);
+                const auto listed = lampsOf(group);
+                if (!follows)
+                    over.lamps.assign(listed.size(), f8(-1.f));
+                for (std::size_t e = lit.base[at]; e < lit.base[at + 1]; ++e) {
+                    const light::Lamp& lamp = shot_->lamps[listed[lit.which[e]]];
+                    F8& through = over.lamps[lit.which[e]];
+                    if (through[0] < 0.f)
+                        through = exp8(-air_->depthToLamp8(lamp, ray.x(depth[0]), ray.y(depth[0]), ray.z(depth[0])));
+                    for (std::size_t c = 0; c < 3; ++c)
+                        behind[c] += loadHalf8(&lit.halves[(e * 3 + c) * lanes]) * through * (lamp.intensity[static_cast<int>(c)] * (1.f / lampSheetScale));
+                }
+            }
             // Clean air and veils: for all eight pixels' first surfaces at once, and for the others where there are any.
             const bool overlaid = hasOverlay();
             F8 tint[3], times[3], plus[3];
-            for (int c = 0; follows && c < 3; ++c) {
+            for (int c = 0; follows && plain && c < 3; ++c) {
                 tint[c] = over.tint[c];
                 times[c] = over.times[c];
                 plus[c] = over.plus[c];
             }
-            for (int k = 0; overlaid && !follows && k < depths; ++k) {
+            for (int k = 0; overlaid && !(follows && plain) && k < depths; ++k) {
                 F8 tk[3], mk[3], pk[3];
                 overlay8(x, y, ray, depth[k], tk, mk, pk);
                 for (int c = 0; c < 3 && k == 0; ++c) {
@@ -455,8 +473,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                                         _mm_set1_ps(inverse));
                 }
             }
-            if (!plain && lampCount_ > 0)
-                lampsThrough(x, y, ray, lamps);
+            if (!plain && lampCount_ > 0 && !follows)
+                lampsThrough(x, y, ray, over.lamps);
             for (int i = 0; !even && i < lanes && x + i < width_; ++i) {
                 const std::size_t p = p0 + static_cast<std::size_t>(i);
                 if (plain_[p] && inside) {
@@ -478,7 +496,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     through.diffuse[k] = diffuse[k][i];
                 }
                 const Seen all = behindAir(p, y, through, overlaid ? overlays[i] : nullptr,
-                                           lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + i : nullptr, lead);
+                                           lampCount_ ? reinterpret_cast<const float*>(over.lamps.data()) + i : nullptr, lead);
                 const Vec3 l = all.behind + airLight * all.airTimes + all.veils;
                 got[i] = _mm_set_ps(0.f, l.z, l.y, l.x);
                 finished[i] = -1;

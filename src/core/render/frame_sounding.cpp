@@ -118,6 +118,7 @@ Sounding Frame::soundingAt(int px, int py) const
         out.elements.push_back(std::move(by));
     }
     const std::size_t lampGroup = groupOf(pixel);
+    const MarchedRay marched(*air_, o, d, span, rays.segments, reinterpret_cast<const float*>(sums.boundary) + lane, noisy ? means.data() + lane : nullptr);
     for (std::size_t l = 0; l < lampCount_; ++l) {
         Sounding::ByLamp by{shot_->lamps[l].id, std::vector<Vec3>(out.distance.size(), Vec3(0.f))};
         const auto listed = lampsOf(lampGroup);
@@ -129,8 +130,6 @@ Sounding Frame::soundingAt(int px, int py) const
         const auto j = static_cast<std::size_t>(found - listed.begin());
         BeamSamples beam;
         const float share = 1.f / static_cast<float>(std::max<int>(1, rowLooks_[static_cast<std::size_t>(py)]));
-        const float* through = reinterpret_cast<const float*>(sums.boundary) + lane;
-        const std::uint16_t* noise = noisy ? means.data() + lane : nullptr;
         const auto gather = [&] {
             for (std::size_t i = 0; i < out.distance.size(); ++i)
                 for (int s = 0; s < lanes; ++s)
@@ -138,10 +137,9 @@ Sounding Frame::soundingAt(int px, int py) const
                         by.light[i] += Vec3(beam.light[0][s], beam.light[1][s], beam.light[2][s]) * 0.5f;
         };
         for (const float jitter : {0.25f, 0.75f}) {
-            if (beamSamples(*air_, l, o, d, span, rays.segments, through, jitter,
-                            &beamLit_[((lampBase_[lampGroup] + j) * lanes + static_cast<std::size_t>(px % lanes)) * lanes], share, noise, beam))
+            if (beamSamples(marched, l, jitter, &beamLit_[((lampBase_[lampGroup] + j) * lanes + static_cast<std::size_t>(px % lanes)) * lanes], share, beam))
                 gather();
-            if (glowSamples(*air_, l, o, d, span, rays.segments, through, jitter, noise, beam))
+            if (glowSamples(marched, l, jitter, beam))
                 gather();
         }
         out.lamps.push_back(std::move(by));
