@@ -2,6 +2,7 @@
 
 #include "app/card_actions.h"
 #include "app/colour_ramp.h"
+#include "app/lamp_drawings.h"
 #include "app/lead_ruler.h"
 #include "app/theme.h"
 #include "app/tone_curve.h"
@@ -42,6 +43,17 @@ QString plainField()
     return QString("QLineEdit{border:1px solid %1;background:%2;color:%3;padding:2px 5px}QLineEdit:focus{border-color:%4}")
         .arg(t.rule.name(), t.field.name(), t.text.name(), t.accent.name());
 }
+/// A drawing under its parameter's own line.
+QWidget* under(QWidget* row, QWidget* drawing)
+{
+    auto* both = new QWidget(row->parentWidget());
+    auto* column = new QVBoxLayout(both);
+    column->setContentsMargins(0, 0, 0, 4);
+    column->setSpacing(0);
+    column->addWidget(row);
+    column->addWidget(drawing);
+    return both;
+}
 } // namespace
 
 Card::Card(Session& session, const std::string& element, bool open, QWidget* parent)
@@ -59,6 +71,7 @@ Card::Card(Session& session, const std::string& element, bool open, QWidget* par
             update();
     });
     connect(&session, &Session::hoveredChanged, this, [this] { update(); });
+    connect(&session, &Session::costsChanged, this, [this] { update(); });
     connect(&session, &Session::shotChanged, this, &Card::tellNotes);
 }
 
@@ -213,7 +226,17 @@ QWidget* Card::editorFor(const Parameter& parameter)
             if (!file.isEmpty())
                 session_.setValue(element_, parameter.id, file.toStdString());
         });
-        return row;
+        if (parameter.id != "profile")
+            return row;
+        auto* drawing = new ProfileDrawing(this);
+        const auto draw = [this, drawing] {
+            const auto shot = session_.shot();
+            const auto lamp = shot ? std::find_if(shot->lamps.begin(), shot->lamps.end(), [&](const light::Lamp& l) { return l.id == element_; }) : std::vector<light::Lamp>::const_iterator();
+            drawing->setProfile(shot && lamp != shot->lamps.end() ? lamp->profile : nullptr);
+        };
+        draw();
+        connect(&session_, &Session::shotChanged, drawing, draw);
+        return under(row, drawing);
     }
     if (parameter.type == ValueType::Stops) {
         auto* ramp = new ColourRamp(this);
@@ -244,6 +267,8 @@ QWidget* Card::editorFor(const Parameter& parameter)
             for (const scene::Element& e : session_.project().elements)
                 if (e.kind->id == parameter.linksTo)
                     menu->addAction(QString::fromStdString(e.name), this, [this, id = e.id, &parameter] { session_.setValue(element_, parameter.id, id); });
+            if (!std::get<std::string>(parameter.get(*now().settings)).empty())
+                menu->addAction("nothing", this, [this, &parameter] { session_.setValue(element_, parameter.id, std::string()); });
             if (menu->isEmpty())
                 menu->addAction("There is none yet: import a set first")->setEnabled(false);
         });
@@ -297,7 +322,20 @@ QWidget* Card::editorFor(const Parameter& parameter)
             pull();
         }
     });
-    return row;
+    if (parameter.id != "goboDrawing")
+        return row;
+    auto* pad = new GoboPad(this);
+    const auto draw = [this, pad, &parameter] { pad->setDrawing(std::get<std::string>(parameter.get(*now().settings))); };
+    draw();
+    refreshers_.push_back(draw);
+    connect(pad, &GoboPad::drawingEdited, this, [this, &parameter](const QString& text, bool dragging) {
+        session_.setValue(element_, parameter.id, text.toStdString(), dragging ? mergeKey(parameter) : QString());
+    });
+    connect(pad, &GoboPad::editingEnded, this, [this] {
+        ++gesture_;
+        session_.endDrag();
+    });
+    return under(row, pad);
 }
 
 void Card::addGroup(QVBoxLayout* column, const QString& name, const std::vector<const Parameter*>& parameters)
@@ -461,7 +499,13 @@ void Card::paintEvent(QPaintEvent*)
         const double v = std::get<double>(e.value("visibility"));
         second += QString("  ·  %1 /m").arg(QString::fromStdString(formatNumber(extinctionOfVisibility(v), 2)));
     }
-    p.drawText(QRect(x, 27, width() - x - 30, 18), Qt::AlignVCenter, second);
+    // What it takes of a pass stands at the right.
+    const QString cost = silent ? QString() : session_.costText(element_);
+    p.setFont(figureFont(10));
+    const int costWidth = cost.isEmpty() ? 0 : p.fontMetrics().horizontalAdvance(cost) + 8;
+    p.drawText(QRect(x, 27, width() - x - 32, 18), Qt::AlignVCenter | Qt::AlignRight, cost);
+    p.setFont(textFont(11));
+    p.drawText(QRect(x, 27, width() - x - 32 - costWidth, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(second, Qt::ElideRight, width() - x - 32 - costWidth));
     if (mutes) {
         const auto word = [&](const QRect& r, const QString& text, bool on) {
             p.setFont(textFont(11, on ? QFont::DemiBold : QFont::Normal));

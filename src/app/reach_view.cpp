@@ -15,15 +15,10 @@ namespace hygros::app {
 namespace {
 constexpr int nameWidth = 168, costWidth = 92, cellWidth = 96, rowHeight = 24, headHeight = 38;
 QString figure(double v) { return QString::fromStdString(formatNumber(v, 2)); }
-/// "12 ms · 8 %", or nothing while nothing was measured.
 QString costText(const Session& session, const std::string& id)
 {
-    const auto& costs = session.costs();
-    const auto found = costs.find(id);
-    if (found == costs.end())
-        return "–";
-    const double ms = found->second * session.picture().secondsPerPass * 1e3;
-    return QString("%1 ms  %2 %").arg(ms < 9.95 ? QString::number(ms, 'f', 1) : QString::number(ms, 'f', 0)).arg(QString::number(found->second * 100.0, 'f', found->second < 0.0995 ? 1 : 0));
+    const QString text = session.costText(id);
+    return text.isEmpty() ? "–" : text;
 }
 } // namespace
 
@@ -36,6 +31,10 @@ ReachView::ReachView(Session& session, QWidget* parent) : QAbstractScrollArea(pa
     viewport()->setMouseTracking(true);
     setToolTip("Click a cell to turn a light off or on there; drag it up or down, or type a number, for its strength.");
     connect(&session, &Session::projectChanged, this, [this] {
+        gather();
+        viewport()->update();
+    });
+    connect(&session, &Session::shotChanged, this, [this] { // objects of a set that has just come in
         gather();
         viewport()->update();
     });
@@ -64,11 +63,44 @@ void ReachView::gather()
             columns_.push_back({e.id, name, true, silent});
     }
     for (const scene::Element& e : project.elements)
-        if (e.kind->id == "set")
-            columns_.push_back({e.id, QString::fromStdString(e.name), false, project.silent(e)});
+        if (e.kind->id == "set") {
+            // Its objects stand beside it where they are asked for.
+            std::vector<std::string> objects;
+            if (const auto shot = session_.shot())
+                for (const std::string& id : shot->setIds)
+                    if (id.starts_with(e.id + "/"))
+                        objects.push_back(id);
+            const bool open = opened_.count(e.id) > 0;
+            columns_.push_back({e.id, QString::fromStdString(e.name), false, project.silent(e), !objects.empty(), open});
+            for (const std::string& id : objects)
+                if (open || hasReach(id))
+                    columns_.push_back({id, QString::fromStdString(id.substr(e.id.size() + 1)), false, project.silent(e), false, false, true});
+        }
     chosen_.row = std::clamp(chosen_.row, 0, std::max(0, static_cast<int>(rows_.size()) - 1));
     chosen_.column = std::clamp(chosen_.column, 0, std::max(0, static_cast<int>(columns_.size()) - 1));
     resizeEvent(nullptr);
+}
+
+bool ReachView::hasReach(const std::string& target) const
+{
+    const auto& all = session_.project().elements;
+    return std::any_of(all.begin(), all.end(), [&](const scene::Element& e) { return e.reach.count(target) || e.reach.count("sky/" + target); });
+}
+
+void ReachView::openObjects(const std::string& set)
+{
+    if (!opened_.erase(set))
+        opened_.insert(set);
+    gather();
+    viewport()->update();
+}
+
+QPoint ReachView::objectsPosition(const std::string& set) const
+{
+    for (std::size_t c = 0; c < columns_.size(); ++c)
+        if (columns_[c].id == set)
+            return QPoint(cellRect(-1, static_cast<int>(c)).right() - 10, headHeight / 2);
+    return {};
 }
 
 void ReachView::resizeEvent(QResizeEvent*)
@@ -237,7 +269,18 @@ void ReachView::paintEvent(QPaintEvent*)
         p.fillRect(QRect(cell.left() + 10, headHeight - 4, cellWidth - 20, 2), familyHue(column.air ? scene::Family::Air : scene::Family::Set));
         p.setFont(textFont(12));
         p.setPen(column.silent ? t.faint : t.text);
-        p.drawText(cell.adjusted(10, 0, -8, -6), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, p.fontMetrics().elidedText(column.name, Qt::ElideMiddle, 2 * (cellWidth - 24)));
+        p.drawText(cell.adjusted(column.object ? 18 : 10, 0, column.holds ? -22 : -8, -6), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, p.fontMetrics().elidedText(column.name, Qt::ElideMiddle, 2 * (cellWidth - 24)));
+        p.setRenderHint(QPainter::Antialiasing);
+        p.setPen(QPen(t.quiet, 1.5));
+        if (column.holds) { // its objects: shown beside it, or not
+            const QPointF at(cell.right() - 12, (headHeight - 6) / 2.0);
+            const double side = column.open ? -1.0 : 1.0;
+            p.drawPolyline(QPolygonF{at + QPointF(-2 * side, -4), at + QPointF(2 * side, 0), at + QPointF(-2 * side, 4)});
+        } else if (column.object) {
+            const QPointF at(cell.left() + 12, (headHeight - 6) / 2.0);
+            p.drawLine(at + QPointF(0, -5), at + QPointF(0, 5));
+        }
+        p.setRenderHint(QPainter::Antialiasing, false);
         p.setFont(figureFont(10));
         p.setPen(t.quiet);
         if (column.air)
@@ -256,6 +299,8 @@ void ReachView::mousePressEvent(QMouseEvent* e)
     const auto cell = cellAt(e->position().toPoint());
     if (!cell || e->button() != Qt::LeftButton)
         return;
+    if (cell->row < 0 && cell->column >= 0 && columns_[static_cast<std::size_t>(cell->column)].holds && e->position().x() > cellRect(-1, cell->column).right() - 22)
+        return openObjects(columns_[static_cast<std::size_t>(cell->column)].id);
     held_ = cell;
     pressed_ = e->position().toPoint();
     dragged_ = false;

@@ -5,6 +5,7 @@
 #include "app/session.h"
 
 #include <QAbstractScrollArea>
+#include <set>
 
 namespace hygros::app {
 
@@ -15,6 +16,8 @@ public:
     QSize minimumSizeHint() const override { return {480, 150}; }
     /// Middle of the cell where a light meets an element, in this widget's viewport; null when there is none. The sky's row is "sky".
     QPoint cellPosition(const std::string& light, const std::string& target) const;
+    /// What opens a set's objects beside it.
+    QPoint objectsPosition(const std::string& set) const;
     QPoint rowNamePosition(const std::string& light) const;
     QPoint columnNamePosition(const std::string& target) const;
 
@@ -39,12 +42,16 @@ private:
         std::string id;
         QString name;
         bool air = false, silent = false;
+        bool holds = false, open = false; ///< a set of several objects; they stand beside it
+        bool object = false;
     };
     struct Cell {
         int row = -1, column = -1; ///< −1 for a name
         bool operator==(const Cell&) const = default;
     };
     void gather();
+    bool hasReach(const std::string& target) const;
+    void openObjects(const std::string& set);
     QRect cellRect(int row, int column) const;
     std::optional<Cell> cellAt(const QPoint& p) const;
     double strength(const Cell& c) const;
@@ -57,6 +64,7 @@ private:
     Session& session_;
     std::vector<Row> rows_;
     std::vector<Column> columns_;
+    std::set<std::string> opened_; ///< sets whose objects are shown
     Cell chosen_{0, 0}, pointed_;
     std::optional<Cell> held_;
     QPoint pressed_;

@@ -106,14 +106,17 @@ bool Session::setValue(const std::string& element, const std::string& parameter,
     if (parameter == "follows") {
         // It stays where it stands: its points are put into the metres of what it goes with.
         std::vector<std::pair<std::string, Vec3>> places;
+        const Mat4 before = frameOf(element);
         for (const scene::Parameter& q : e->kind->parameters)
-            if (q.type == scene::ValueType::Point)
+            if (q.type == scene::ValueType::Point && (q.id == "position" || q.id == "aim" || q.id == "centre"))
                 places.emplace_back(q.id, placeOf(element, q.id));
         return edit(QString::fromStdString(e->name + " " + p->label), [&](scene::Project& next) {
             scene::Element& own = *next.find(element);
             own.set(parameter, value);
             JobControl job;
             const Mat4 into = elements::frameOf(next, std::get<std::string>(value), *cache_, job).value_or(Mat4()).inverse();
+            if (own.kind->family == scene::Family::Air)
+                own.set("turn", std::get<double>(own.value("turn")) + static_cast<double>(elements::turnOf(before) + elements::turnOf(into)) * 180.0 / static_cast<double>(pi));
             for (const auto& [id, world] : places) {
                 Vec3 local;
                 into.multVecMatrix(world, local);

@@ -114,6 +114,8 @@ public:
     const reading::Planes& planesWithoutAir() const { return readings_.without; }
     /// What elements and lamps take of a pass, as shares measured by the renderer.
     const render::Costs& costs() const { return costs_; }
+    /// "12 ms  8 %" of a pass, or empty while nothing was measured.
+    QString costText(const std::string& element) const;
     /// Measuring takes the renderer's time: only while somebody looks.
     void setReadingsWanted(bool wanted);
     /// Distances that part the planes [m]; an empty list gives them back to the picture's depth.

@@ -182,4 +182,13 @@ void Session::setHovered(const std::string& element)
     hovered_ = element;
     Q_EMIT hoveredChanged();
 }
+
+QString Session::costText(const std::string& id) const
+{
+    const auto found = costs_.find(id);
+    if (found == costs_.end())
+        return {};
+    const double ms = found->second * picture().secondsPerPass * 1e3;
+    return QString("%1 ms  %2 %").arg(ms < 9.95 ? QString::number(ms, 'f', 1) : QString::number(ms, 'f', 0)).arg(QString::number(found->second * 100.0, 'f', found->second < 0.0995 ? 1 : 0));
+}
 } // namespace hygros::app

@@ -2,6 +2,8 @@
 #include "app/bench.h"
 #include "app/card.h"
 #include "app/card_column.h"
+#include "app/lamp_drawings.h"
+#include "light/gobo.h"
 #include "app/export_dialog.h"
 #include "app/picture_view.h"
 #include "app/reach_view.h"
@@ -170,6 +172,72 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
         QCOMPARE(element("sun").reachTo("sky/haze"), 0.0);
         QCOMPARE(element("lamp").reachTo("marl"), 0.0);
+    }
+
+    void reachOpensTheObjectsOfASetAndRowsAreCopied()
+    {
+        QVERIFY(settle());
+        window_->bench().showPage("Reach");
+        QTest::qWait(50);
+        auto& reach = *window_->findChild<ReachView*>("reach");
+        QWidget& table = *reach.viewport();
+        QVERIFY(reach.cellPosition("lamp", "marl/water").isNull());
+        QTest::mouseClick(&table, Qt::LeftButton, {}, reach.objectsPosition("marl"));
+        QVERIFY(!reach.cellPosition("lamp", "marl/towpath").isNull());
+        QTest::mouseClick(&table, Qt::LeftButton, {}, reach.cellPosition("lamp", "marl/ground"));
+        QCOMPARE(element("lamp").reachTo("marl/ground"), 0.0);
+        QVERIFY(settle());
+        const auto& ids = session().shot()->setIds;
+        const auto at = static_cast<std::size_t>(std::find(ids.begin(), ids.end(), "marl/ground") - ids.begin());
+        QCOMPARE(session().shot()->lamps[0].setReach.at(at), 0.f);
+        // Closed again, what is not as usual stays in sight.
+        QTest::mouseClick(&table, Qt::LeftButton, {}, reach.objectsPosition("marl"));
+        QVERIFY(!reach.cellPosition("lamp", "marl/ground").isNull() && reach.cellPosition("lamp", "marl/towpath").isNull());
+        // A row is copied and pasted onto another.
+        QTest::mouseClick(&table, Qt::LeftButton, {}, reach.cellPosition("lamp", "mist"));
+        QCOMPARE(element("lamp").reachTo("mist"), 0.0);
+        QTest::keySequence(&reach, QKeySequence::Copy);
+        QTest::mouseClick(&table, Qt::LeftButton, {}, reach.cellPosition("sun", "haze"));
+        QTest::keySequence(&reach, QKeySequence::Paste);
+        QCOMPARE(element("sun").reachTo("mist"), 0.0);
+        QCOMPARE(element("sun").reachTo("marl/ground"), 0.0);
+        QCOMPARE(element("sun").reachTo("haze"), 1.0);
+        // The card says what the lamp costs.
+        QTRY_VERIFY_WITH_TIMEOUT(session().costText("lamp").contains("%"), 20000);
+    }
+
+    void aGoboIsDrawnPointByPoint()
+    {
+        session().setValue("lamp", "gobo", std::string("drawn"));
+        window_->unfold("lamp");
+        Card* card = window_->column().reveal("lamp");
+        QVERIFY(card);
+        QTRY_VERIFY(card->findChild<GoboPad*>("goboPad"));
+        auto& pad = *card->findChild<GoboPad*>("goboPad");
+        pad.resize(280, 200);
+        const auto click = [&](float x, float y, Qt::MouseButton button = Qt::LeftButton) { QTest::mouseClick(&pad, button, {}, pad.toWidget(Vec2(x, y)).toPoint()); };
+        // A square beside the triangle that is there.
+        for (const auto& [x, y] : {std::pair(0.6f, 0.6f), {0.9f, 0.6f}, {0.9f, 0.9f}, {0.6f, 0.9f}})
+            click(x, y);
+        click(0.6f, 0.6f);
+        const auto outlines = light::outlinesOf(std::get<std::string>(element("lamp").value("goboDrawing")));
+        QCOMPARE(outlines.size(), std::size_t{2});
+        QCOMPARE(outlines[1].size(), std::size_t{4});
+        QVERIFY(std::abs(outlines[1][2].x - 0.9f) < 0.02f && std::abs(outlines[1][2].y - 0.9f) < 0.02f);
+        QVERIFY(settle());
+        QVERIFY(session().shot()->lamps[0].gobo);
+        // A point is dragged in one step, another taken away.
+        const QPoint from = pad.toWidget(Vec2(-0.5f, -0.5f)).toPoint(), to = pad.toWidget(Vec2(-0.8f, -0.2f)).toPoint();
+        QTest::mousePress(&pad, Qt::LeftButton, {}, from);
+        for (int i = 1; i <= 5; ++i)
+            QTest::mouseMove(&pad, from + (to - from) * i / 5);
+        QTest::mouseRelease(&pad, Qt::LeftButton, {}, to);
+        const auto dragged = light::outlinesOf(std::get<std::string>(element("lamp").value("goboDrawing")));
+        QVERIFY(std::abs(dragged[0][0].x + 0.8f) < 0.03f && std::abs(dragged[0][0].y + 0.2f) < 0.03f);
+        session().undo();
+        QVERIFY(light::outlinesOf(std::get<std::string>(element("lamp").value("goboDrawing"))) == outlines);
+        click(0.9f, 0.9f, Qt::RightButton);
+        QCOMPARE(light::outlinesOf(std::get<std::string>(element("lamp").value("goboDrawing")))[1].size(), std::size_t{3});
     }
 
     void aLampGoesWithTheSetItIsFixedTo()

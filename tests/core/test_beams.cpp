@@ -139,6 +139,92 @@ private Q_SLOTS:
         }
     }
 
+    void shaftsBehindALowSunMatchReferencePathsPlaceByPlace()
+    {
+        // A fence with gaps before a sun 6° up, in haze.
+        auto set = std::make_shared<geometry::SetGeometry>();
+        for (int i = -6; i <= 6; ++i) {
+            geometry::Mesh m;
+            const float x = 1.6f * static_cast<float>(i);
+            m.positions = {Vec3(x - 0.5f, -1.f, -14.f), Vec3(x + 0.5f, -1.f, -14.f), Vec3(x + 0.5f, 9.f, -14.f), Vec3(x - 0.5f, 9.f, -14.f)};
+            m.normals.assign(4, Vec3(0, 0, 1));
+            m.indices = {0, 1, 2, 0, 2, 3};
+            set->meshes.push_back(m);
+        }
+        set->materials.emplace_back();
+        set->materials[0].baseColour = Vec3(0.05f);
+        set->materials[0].roughness = 1.f;
+        set->triangles = 26;
+        JobControl job;
+        auto s = std::make_shared<Shot>();
+        s->scene = std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
+        light::SkySettings sky;
+        sky.elevation = radians(6);
+        sky.azimuth = radians(8); // a little right of the axis
+        s->sky = std::make_shared<light::Sky>(sky);
+        s->sunId = "sun";
+        s->media = {test::uniformAir(0.004f, 0.6f)};
+        s->media[0].top = 30.f;
+        s->camera = {Vec3(0.f, 1.6f, 6.f), Vec3(0.f, 2.2f, -14.f), 30.f, 36.f};
+        constexpr int width = 48, height = 27, block = 3;
+        const Layers live = rendered(s, 24, {}, width, height);
+        PathIntegrator paths(s, width, height);
+        for (int pass = 0; pass < 160; ++pass)
+            paths.pass(pass);
+        const Layers reference = paths.layers();
+        // The air alone, by blocks of three pixels so that little of the paths' grain is left.
+        double off = 0.0, sum = 0.0, most = 0.0, least = 1e30;
+        for (int y = 0; y < height; y += block)
+            for (int x = 0; x < width; x += block) {
+                double a = 0.0, b = 0.0;
+                for (int i = 0; i < block * block; ++i) {
+                    const std::size_t p = static_cast<std::size_t>((y + i / block) * width + x + i % block);
+                    a += double(live.air[p * 3 + 1]);
+                    b += double(reference.air[p * 3 + 1]);
+                }
+                off += a - b;
+                sum += b;
+                if (y == 12) {
+                    most = std::max(most, a);
+                    least = std::min(least, a);
+                }
+            }
+        QVERIFY2(most > 1.3 * least, "there are shafts");
+        QVERIFY2(std::abs(off) < 0.07 * sum, qPrintable(QString("mean %1 off").arg(off / sum)));
+        double difference = 0.0;
+        const double scale = 1.0 + off / sum;
+        for (int y = 0; y < height; y += block)
+            for (int x = 0; x < width; x += block) {
+                double a = 0.0, b = 0.0;
+                for (int i = 0; i < block * block; ++i) {
+                    const std::size_t p = static_cast<std::size_t>((y + i / block) * width + x + i % block);
+                    a += double(live.air[p * 3 + 1]);
+                    b += double(reference.air[p * 3 + 1]);
+                }
+                difference += std::abs(a / scale - b);
+            }
+        QVERIFY2(difference < 0.08 * sum, qPrintable(QString("by place %1").arg(difference / sum)));
+    }
+
+    void framesOfAStillNightDoNotBoil()
+    {
+        // Nothing moves: grain stands still from frame to frame. Where fog drifts slowly, frames differ little.
+        auto s = stage({lampOf(Lamp::Shape::Spot)});
+        s->media[0].noise.contrast = 0.6f;
+        s->media[0].noise.scale = 3.f;
+        auto next = std::make_shared<Shot>(*s);
+        next->frame = 2;
+        const auto first = beauty(rendered(s, 4));
+        QVERIFY(first == beauty(rendered(next, 4)));
+        next->media[0].noise.offset = Vec3(0.02f, 0.f, 0.f); // half a metre a second
+        const auto moved = beauty(rendered(next, 4));
+        double difference = 0.0;
+        for (std::size_t i = 0; i < first.size(); ++i)
+            difference += std::abs(double(moved[i]) - double(first[i]));
+        QVERIFY2(difference < 0.03 * mean(first) * double(first.size()), qPrintable(QString::number(difference / (mean(first) * double(first.size())))));
+        QVERIFY(difference > 0.0);
+    }
+
     void sourcesAddUpToThePicture()
     {
         Lamp second = lampOf(Lamp::Shape::Sphere, "second");

@@ -16,6 +16,7 @@ struct FogBankSettings : scene::SettingsOf<FogBankSettings>, AirSettings {
     double base = 0.0, top = 3.0, falloff = 2.0;
     Vec3 centre{0.f, 2.f, -20.f}, size{10.f, 4.f, 10.f};
     double turn = 0.0, edge = 0.5;
+    std::string follows;
     Vec3 axis{0.f, 1.f, 0.f};
     double height = 1.2, smoothing = 12.0, ignore = 6.0;
     std::string object;
@@ -87,6 +88,8 @@ Kind fogBankKind()
     t.point("size", "size", &S::size).hard(0.01, 1e5).in("Shape").when("form=box|sphere|cylinder").says("Its width, height and depth.");
     t.number("turn", "turn", &S::turn, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Shape").when("form=box|sphere|cylinder").says(
         "Turn about the vertical.");
+    t.text("follows", "goes with", &S::follows).linked("set").in("Shape").when("form=box|sphere|cylinder").says(
+        "A set it is fixed to: its middle and turn are then in that set's own metres and move with it.");
     t.number("edge", "soft edge", &S::edge, Quantity::Length).hard(0, 1e4).soft(0, 5).in("Shape").when("form=box|sphere|cylinder|object").says(
         "How far inside its faces it thins to nothing.");
     t.number("farDensity", "far end", &S::farDensity, Quantity::Share).hard(0, 100).soft(0, 2).in("Ends").says(
@@ -152,8 +155,17 @@ Kind fogBankKind()
             m.centre = s.centre;
             m.half = s.size * 0.5f;
             m.falloff = static_cast<float>(s.edge);
-            m.cosYaw = std::cos(radians(s.turn));
-            m.sinYaw = std::sin(radians(s.turn));
+            float turn = radians(s.turn);
+            if (!s.follows.empty()) {
+                if (const auto frame = frameOf(c.project, s.follows, c.cache, c.job)) {
+                    frame->multVecMatrix(s.centre, m.centre);
+                    turn += turnOf(*frame);
+                } else {
+                    c.note("The set it goes with is not there; its place is taken as it stands.");
+                }
+            }
+            m.cosYaw = std::cos(turn);
+            m.sinYaw = std::sin(turn);
         } else {
             m.shape = media::Shape::Layer;
             m.axis = s.axis.length2() > 1e-12f ? s.axis.normalized() : Vec3(0, 1, 0);

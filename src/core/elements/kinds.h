@@ -18,6 +18,8 @@ public:
     /// The set in `file`, imported unless this very version of the file is at hand. Throws as importSet does.
     std::shared_ptr<const geometry::SetGeometry> set(const std::filesystem::path& file, JobControl& job);
     std::shared_ptr<const geometry::RayScene> scene(const std::vector<geometry::PlacedSet>& placed, JobControl& job);
+    /// A scene that lights whose Reach leaves something out are shaded by.
+    std::shared_ptr<const geometry::RayScene> shadows(const std::vector<geometry::PlacedSet>& placed, JobControl& job);
 
 private:
     struct Entry {
@@ -43,6 +45,7 @@ private:
     // The last few of each, newest first.
     std::vector<Kept<GroundKey, media::GroundHeights>> grounds_;
     std::vector<Kept<geometry::PlacedSet, media::InsideField>> insides_;
+    std::vector<Kept<std::vector<geometry::PlacedSet>, geometry::RayScene>> shadowScenes_;
     struct PlateKey {
         geometry::PlateSource source;
         std::filesystem::file_time_type picture, depth; ///< when they were last changed
@@ -109,6 +112,8 @@ struct FreezeContext {
 std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, GeometryCache& cache, JobControl& job);
 
 /// The transform of the set an element is fixed to; nothing when it is fixed to none.
+/// Turn of a frame about the vertical, as a bank's turn counts it [rad].
+float turnOf(const Mat4& frame);
 std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, GeometryCache& cache, JobControl& job);
 
 struct Kind : scene::ElementKind {

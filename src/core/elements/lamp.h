@@ -17,7 +17,7 @@ struct LampSettings {
     double range = 50.0;
     double diffuse = 1.0, glossy = 1.0, air = 1.0, glow = 1.0;
     std::string shadows = "set and air";
-    bool quick = false;
+    bool quick = false, reachShadows = false;
     std::string profile;
     std::string gobo = "none", goboFile, goboDrawing = "-0.5 -0.5, 0.5 -0.5, 0 0.6";
     std::int64_t goboCount = 3, goboSeed = 1;
@@ -89,6 +89,8 @@ template <class T> void describeLamp(scene::TableOf<T>& t, const LampTraits& tra
     t.number("air", "in the air", &T::air, Quantity::Plain).hard(0, 1e4).soft(0, 5).in("Reach").says("Strength in all air: its beam. 1 is physical.");
     t.choice("shadows", "shadows of", &T::shadows, {"set and air", "set", "nothing"}).in("Reach").says(
         "What dims its light on the way: the set and the air, the set alone, or nothing (not physical).");
+    t.toggle("reachShadows", "Reach shades too", &T::reachShadows).in("Reach").says(
+        "What Reach keeps its light from casts no shadow in its light either.");
     t.toggle("quick", "quick beam", &T::quick).in("Reach").says(
         "The beam as if the air around each place were even: no shadows of the set in it, no noise. For previews and far shots.");
     if (!traits.gobo)

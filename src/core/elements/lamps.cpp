@@ -102,6 +102,13 @@ template <class S> Kind lampKind(std::string id, std::string label, std::string 
 }
 } // namespace
 
+float turnOf(const Mat4& frame)
+{
+    Vec3 x;
+    frame.multDirMatrix(Vec3(1, 0, 0), x);
+    return std::atan2(-x.z, x.x);
+}
+
 std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, GeometryCache& cache, JobControl& job)
 {
     const scene::Element* set = follows.empty() ? nullptr : project.find(follows);

@@ -88,6 +88,11 @@ template <class List, class Key, class Build> auto keptOrBuilt(std::mutex& mutex
 }
 } // namespace
 
+std::shared_ptr<const geometry::RayScene> GeometryCache::shadows(const std::vector<geometry::PlacedSet>& placed, JobControl& job)
+{
+    return keptOrBuilt(mutex_, shadowScenes_, placed, [&] { return std::make_shared<const geometry::RayScene>(placed, job); }, 3);
+}
+
 std::shared_ptr<const media::GroundHeights> GeometryCache::ground(const std::shared_ptr<const geometry::RayScene>& scene, media::GroundSettings settings,
                                                                   JobControl& job)
 {
@@ -150,14 +155,33 @@ std::shared_ptr<const light::Gobo> GeometryCache::placed(const std::shared_ptr<c
 }
 
 namespace {
-/// Strengths as the renderer wants them: by index; empty when all are 1.
-void resolveReach(const scene::Project& project, shot::Shot& shot)
+/// The set without what a light does not reach at all; null where it reaches everything.
+std::shared_ptr<const geometry::RayScene> reachedAlone(const std::vector<geometry::PlacedSet>& placed, const std::vector<float>& reach, GeometryCache& cache, JobControl& job)
 {
+    std::vector<geometry::PlacedSet> left = placed;
+    bool some = false;
+    for (geometry::PlacedSet& p : left)
+        for (std::uint16_t group = 0; group < std::max<std::size_t>(1, p.set->groups.size()); ++group)
+            if (const std::size_t at = p.order + group; at < reach.size() && reach[at] <= 0.f) {
+                p.without.push_back(group);
+                some = true;
+            }
+    return some ? cache.shadows(left, job) : nullptr;
+}
+
+/// Strengths as the renderer wants them: by index; empty when all are 1.
+void resolveReach(const scene::Project& project, shot::Shot& shot, const std::vector<geometry::PlacedSet>& placed, GeometryCache& cache, JobControl& job)
+{
+    const auto shadowsToo = [](const scene::Element& e) { return std::get<bool>(e.value("reachShadows")); };
     const auto listed = [](const scene::Element& light, const std::string& row, const auto& items, const auto& idOf) {
         std::vector<float> out;
         bool other = false;
         for (const auto& item : items) {
-            out.push_back(static_cast<float>(light.reachTo(row + idOf(item))));
+            const std::string id = idOf(item);
+            double strength = light.reachTo(row + id);
+            if (const auto slash = id.find('/'); slash != std::string::npos) // an object's, times its set's
+                strength *= light.reachTo(row + id.substr(0, slash));
+            out.push_back(static_cast<float>(strength));
             other = other || out.back() != 1.f;
         }
         return other ? out : std::vector<float>();
@@ -169,9 +193,13 @@ void resolveReach(const scene::Project& project, shot::Shot& shot)
             lamp.mediaReach = listed(*e, "", shot.media, own);
             lamp.deckReach = listed(*e, "", shot.decks, own);
             lamp.setReach = listed(*e, "", shot.setIds, self);
+            if (shadowsToo(*e))
+                lamp.shadowScene = reachedAlone(placed, lamp.setReach, cache, job);
         }
     if (const scene::Element* e = project.find(shot.sunId); e && !e->reach.empty()) {
         shot.sunReach = {listed(*e, "", shot.media, own), listed(*e, "", shot.decks, own), listed(*e, "", shot.setIds, self)};
+        if (shadowsToo(*e))
+            shot.sunShadows = reachedAlone(placed, shot.sunReach.sets, cache, job);
         shot.skyReach = {listed(*e, "sky/", shot.media, own), listed(*e, "sky/", shot.decks, own), listed(*e, "sky/", shot.setIds, self)};
         for (std::size_t i = 0; i < shot.decks.size(); ++i) {
             shot.decks[i].bySun = shot.sunReach.decks.empty() ? 1.f : shot.sunReach.decks[i];
@@ -199,14 +227,18 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Geometry
     const auto isShot = [](const Kind& k) { return k.id == "shot"; };
     forEach(isShot, &Kind::contribute);
     forEach([&](const Kind& k) { return k.family == scene::Family::Set && !isShot(k); }, &Kind::contribute);
-    for (std::size_t i = 0; i < placed.size(); ++i) {
-        placed[i].order = static_cast<std::uint16_t>(i);
-        result->setIds.push_back(placed[i].element);
+    for (geometry::PlacedSet& p : placed) {
+        p.order = static_cast<std::uint16_t>(result->setIds.size());
+        if (p.set->groups.size() <= 1)
+            result->setIds.push_back(p.element);
+        else
+            for (const std::string& object : p.set->groups)
+                result->setIds.push_back(p.element + "/" + object);
     }
     result->scene = cache.scene(placed, job);
     forEach([](const Kind& k) { return k.family != scene::Family::Set; }, &Kind::contribute);
     forEach([](const Kind&) { return true; }, &Kind::complete);
-    resolveReach(project, *result);
+    resolveReach(project, *result, placed, cache, job);
     return result;
 }
 

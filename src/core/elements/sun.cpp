@@ -13,7 +13,7 @@ struct SunSettings : scene::SettingsOf<SunSettings> {
     std::string by = "angles", date = "2026-06-21", body = "sun", panorama;
     double elevation = 30.0, azimuth = 20.0, latitude = 52.4, longitude = 9.7, hour = 9.0, zone = 2.0, north = 0.0;
     double strength = 1.0, sky = 1.0, turbidity = 1.0, ozone = 1.0, disk = 1.0, moonLit = 1.0, stars = 1.0, panoramaTurn = 0.0;
-    bool panoramaSun = true;
+    bool reachShadows = false, panoramaSun = true;
     Vec3 ground{0.2f, 0.2f, 0.18f};
 };
 } // namespace
@@ -58,6 +58,7 @@ Kind sunKind()
     t.number("panoramaTurn", "turned", &S::panoramaTurn, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Panorama").says("Clockwise seen from above.");
     t.toggle("panoramaSun", "take its sun out", &S::panoramaSun).in("Panorama").says(
         "The picture's sun becomes a true one with sharp shadows and shafts; where it stood the picture gets like its surroundings.");
+    t.toggle("reachShadows", "Reach shades too", &S::reachShadows).in("Light").says("What Reach keeps the sun from casts no shadow in its light either.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {

@@ -64,6 +64,8 @@ RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job) : impl_(std::ma
         const bool placed = s.toWorld != Mat4();
         const Mat4 forNormals = s.toWorld.inverse().transposed();
         for (const Mesh& m : s.set->meshes) {
+            if (std::find(s.without.begin(), s.without.end(), m.group) != s.without.end())
+                continue;
             const auto first = static_cast<std::uint32_t>(im.positions.size());
             if (placed) {
                 for (std::size_t i = 0; i < m.positions.size(); ++i) {
@@ -84,7 +86,7 @@ RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job) : impl_(std::ma
             for (const std::uint32_t i : m.indices)
                 im.indices.push_back(first + i);
             im.materialOf.resize(im.indices.size() / 3, &s.set->materials[m.material]);
-            im.setOf.resize(im.indices.size() / 3, s.order);
+            im.setOf.resize(im.indices.size() / 3, static_cast<std::uint16_t>(s.order + m.group));
         }
         im.parts.back().triangles = im.indices.size() / 3 - im.parts.back().firstTriangle;
     }

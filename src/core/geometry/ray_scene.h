@@ -17,7 +17,8 @@ struct PlacedSet {
     bool matte = false;  ///< seen as a hole: its own light is nothing
     Mat4 frame = Mat4(); ///< where what is fixed to it stands: toWorld without the file's unit
     std::string element = {}; ///< whose it is
-    std::uint16_t order = 0; ///< what Hit::set tells
+    std::uint16_t order = 0; ///< what Hit::set tells of its first object; the others follow
+    std::vector<std::uint16_t> without = {}; ///< objects that are left out
     bool operator==(const PlacedSet&) const = default;
 };
 
@@ -28,7 +29,7 @@ struct Hit {
     float uvPerMetre = 0.f;       ///< how fast uv changes over the surface
     const Material* material = nullptr;
     bool matte = false;
-    std::uint16_t set = 0; ///< PlacedSet::order of what was met
+    std::uint16_t set = 0; ///< PlacedSet::order of what was met, and its Mesh::group on top
 };
 
 /// Eight shadow segments; lanes whose bit in `active` is 0 are left alone.

@@ -61,6 +61,18 @@ Vec3 Texture::sample(const Vec2& uv, float footprint) const
     return lerp(lerp(at(x0, y0), at(x0 + 1, y0), fx), lerp(at(x0, y0 + 1), at(x0 + 1, y0 + 1), fx), fy);
 }
 
+namespace {
+/// Copies of one thing are one object: "post.003" and "post_12" are "post".
+std::string objectName(std::string name)
+{
+    while (!name.empty() && std::isdigit(static_cast<unsigned char>(name.back())))
+        name.pop_back();
+    while (!name.empty() && (name.back() == '.' || name.back() == '_' || name.back() == '-' || name.back() == ' '))
+        name.pop_back();
+    return name.empty() ? "rest" : name;
+}
+} // namespace
+
 std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, JobControl& job)
 {
     const char* doing = "Importing";
@@ -81,6 +93,12 @@ std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, 
         set->materials.emplace_back();
     for (Mesh& m : set->meshes) {
         job.check();
+        const std::string name = objectName(m.name);
+        const auto found = std::find(set->groups.begin(), set->groups.end(), name);
+        m.group = static_cast<std::uint16_t>(found - set->groups.begin());
+        if (found == set->groups.end() && set->groups.size() < 250)
+            set->groups.push_back(name);
+        m.group = std::min<std::uint16_t>(m.group, 249); // the last one stands for all further ones
         for (const Vec3& p : m.positions) {
             if (!std::isfinite(p.x) || !std::isfinite(p.y) || !std::isfinite(p.z))
                 throw inputError(doing, file.string(), "mesh '" + m.name + "' has a position that is not a number",

@@ -42,11 +42,13 @@ struct Mesh {
     std::vector<Vec2> uvs;                ///< empty or as many as positions
     std::vector<std::uint32_t> indices;   ///< three a triangle
     std::uint32_t material = 0;
+    std::uint16_t group = 0;              ///< its object, in SetGeometry::groups
 };
 
 struct SetGeometry {
     std::vector<Mesh> meshes;
     std::vector<Material> materials; ///< never empty
+    std::vector<std::string> groups; ///< names of its objects: meshes' names, endings like ".003" or "_12" left out
     Box3 bounds;
     std::size_t triangles = 0;
     float metresPerUnit = 0.f; ///< as the file says; 0: it does not say

@@ -15,6 +15,10 @@
 #include <string>
 #include <vector>
 
+namespace hygros::geometry {
+class RayScene;
+}
+
 namespace hygros::light {
 
 struct Lamp {
@@ -55,6 +59,7 @@ struct Lamp {
     std::shared_ptr<const Profile> profile; ///< shapes the light of spot, sphere and panels; null: none
     std::shared_ptr<const Gobo> gobo;       ///< of spot and parallel beam; null: none
     /// Reach: strength in each of the shot's media, decks and placed sets, in their order; empty: 1 everywhere.
+    std::shared_ptr<const geometry::RayScene> shadowScene; ///< what shades it, where that is not all of the scene; null: all
     std::vector<float> mediaReach, deckReach, setReach;
 
     float reachOfMedium(std::size_t i) const { return i < mediaReach.size() ? mediaReach[i] : 1.f; }

@@ -58,7 +58,7 @@ std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t index, const Vec
         rays.dz[i] = to.z / length;
         rays.reach[i] = std::max(0.f, length - light::clearanceOf(lamp));
     }
-    return static_cast<std::uint8_t>(~shot.scene->occluded8(rays, 0xffu));
+    return static_cast<std::uint8_t>(~shot.shadowsOf(lamp).occluded8(rays, 0xffu));
 }
 
 namespace {

@@ -410,7 +410,7 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
                                                  tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(pass)));
                         aim(k, d, 1e6f);
                     }
-                    hit = shot_->scene->occluded8(rays, need);
+                    hit = shot_->shadowsOfSun().occluded8(rays, need);
                 }
             }
             if (look == Look::Grouped)

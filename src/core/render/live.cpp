@@ -22,7 +22,7 @@ bool sameAir(const media::Medium& a, const media::Medium& b)
 
 Change changeBetween(const Shot& a, const Shot& b)
 {
-    if (a.scene != b.scene || !(a.camera == b.camera) || a.sky != b.sky || a.plate != b.plate || a.plateSky != b.plateSky || a.sunReach.sets != b.sunReach.sets || a.skyReach.sets != b.skyReach.sets || a.lamps.size() != b.lamps.size())
+    if (a.scene != b.scene || !(a.camera == b.camera) || a.sky != b.sky || a.plate != b.plate || a.plateSky != b.plateSky || a.sunShadows != b.sunShadows || a.sunReach.sets != b.sunReach.sets || a.skyReach.sets != b.skyReach.sets || a.lamps.size() != b.lamps.size())
         return Change::Light;
     bool strengths = false;
     for (std::size_t i = 0; i < a.lamps.size(); ++i) {

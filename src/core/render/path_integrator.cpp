@@ -134,7 +134,7 @@ Vec3 PathIntegrator::lightAt(const Vec3& p, const Vec3& d, std::size_t medium, R
     Vec3 l(0.f);
     if (shot_->sky && uniform_ < 0.f) {
         const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
-        if (!shot_->scene->occluded(p, sun, 1e6f))
+        if (!shot_->shadowsOfSun().occluded(p, sun, 1e6f))
             l += shot_->sky->sunIrradiance() *
                  (phase(sun.dot(d)) * through(p, sun, media::outsideDistance, random));
     }
@@ -144,7 +144,7 @@ Vec3 PathIntegrator::lightAt(const Vec3& p, const Vec3& d, std::size_t medium, R
         light::LampSample s;
         if (reach <= 0.f || !light::sampleLamp(lamp, p, random.next(), random.next(), s))
             continue;
-        if (lamp.shadows != light::Lamp::Shadows::None && shot_->scene->occluded(p, s.way, s.distance))
+        if (lamp.shadows != light::Lamp::Shadows::None && shot_->shadowsOf(lamp).occluded(p, s.way, s.distance))
             continue;
         l += lamp.intensity * s.irradiance * (reach * phase(s.way.dot(d)) * (lamp.shadows == light::Lamp::Shadows::Full ? through(p, s.way, s.distance, random) : 1.f));
     }

@@ -92,7 +92,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
     const auto reachOf = [&](const std::vector<float>& reach) { return hit.set < reach.size() ? reach[hit.set] : 1.f; };
     if (shot_.sky) {
         const Vec3 sun = towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun + shift), random(purposeSun + shift + 1));
-        if (sun.dot(hit.geometricNormal) > 0.f && sun.dot(hit.normal) > 0.f && !shot_.scene->occluded(start, sun, 1e6f))
+        if (sun.dot(hit.geometricNormal) > 0.f && sun.dot(hit.normal) > 0.f && !shot_.shadowsOfSun().occluded(start, sun, 1e6f))
             out.sun = brdf.reflect(hit.normal, sun, v) * reachOf(shot_.sunReach.sets);
         if (shot_.sky->panorama()) {
             // One direction by the picture's brightness and one by the cosine, balanced (Veach & Guibas 1995).
@@ -167,7 +167,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
             else
                 lamps[j] *= 1.f / chance;
         }
-        if (lamps[j].x + lamps[j].y + lamps[j].z > 0.f && lamp.shadows != light::Lamp::Shadows::None && s.distance > 0.f && shot_.scene->occluded(start, s.way, s.distance))
+        if (lamps[j].x + lamps[j].y + lamps[j].z > 0.f && lamp.shadows != light::Lamp::Shadows::None && s.distance > 0.f && shot_.shadowsOf(lamp).occluded(start, s.way, s.distance))
             lamps[j] = Vec3(0.f);
         spent(j);
     }

@@ -110,8 +110,12 @@ void Project::remove(const std::string& id)
     std::erase_if(elements, [&](const Element& e) { return e.id == id; });
     // Reach to what is gone.
     for (Element& e : elements) {
-        e.reach.erase(id);
-        e.reach.erase("sky/" + id);
+        std::erase_if(e.reach, [&](const auto& entry) {
+            std::string_view target = entry.first;
+            if (target.starts_with("sky/"))
+                target.remove_prefix(4);
+            return target == id || target.starts_with(id + "/");
+        });
     }
 }
 
@@ -148,7 +152,10 @@ void Project::setPath(const std::string& path, const std::string& text)
         }
         if (parameter.starts_with("reach.") && e->kind->family == Family::Lights) {
             const std::string target = parameter.substr(6);
-            if (!find(target.starts_with("sky/") ? target.substr(4) : target))
+            std::string owner = target.starts_with("sky/") ? target.substr(4) : target;
+            if (const auto slash = owner.find('/'); slash != std::string::npos && find(owner.substr(0, slash)) && find(owner.substr(0, slash))->kind->id == "set")
+                owner.resize(slash); // an object of a set
+            if (!find(owner))
                 throw std::invalid_argument("there is no element '" + target + "' to reach");
             e->setReach(target, std::get<double>(reachParameter().parsed(text)));
             return;

@@ -40,7 +40,12 @@ struct Shot {
     std::shared_ptr<const light::Sky> sky;           ///< null: no sun and no sky
     std::string sunId;                               ///< the element the sky came from
     std::vector<light::Lamp> lamps;
-    std::vector<std::string> setIds;                 ///< elements of the placed sets, by geometry::Hit::set
+    /// What Hit::set means: the placed set's element, and after a slash the object where it has several.
+    std::vector<std::string> setIds;
+    /// What shades the sun, where that is not all of the scene; null: the scene.
+    std::shared_ptr<const geometry::RayScene> sunShadows;
+    const geometry::RayScene& shadowsOfSun() const { return sunShadows ? *sunShadows : *scene; }
+    const geometry::RayScene& shadowsOf(const light::Lamp& lamp) const { return lamp.shadowScene ? *lamp.shadowScene : *scene; }
     /// Reach of the sun and of the sky: strength in each medium, deck and placed set; empty: 1 everywhere.
     struct SkyReach {
         std::vector<float> media, decks, sets;
