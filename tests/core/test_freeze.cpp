@@ -25,7 +25,6 @@ private Q_SLOTS:
         JobControl job;
         const auto frozen = [&] { return elements::freeze(p, cache, job); };
         const auto whole = frozen();
-        for (const auto& id : whole->setIds) qInfo("%s", id.c_str());
         QCOMPARE(whole->setIds, (std::vector<std::string>{"yard/floor", "yard/post"}));
         p.setPath("bulb.reach.yard/post", "0");
         p.setPath("bulb.reach.yard", "0.5");

@@ -310,8 +310,8 @@ private Q_SLOTS:
         const auto s = shotWith({m}, 30.0);
         const AirModel model(*s);
         for (const float y : {0.f, 10.f, 39.f, 41.f, 500.f}) {
-            F8 sun, sky, diffused;
-            model.lightWays(f8(3.f), f8(y), f8(-7.f), nullptr, sun, sky, diffused);
+            const auto [sun, forward, sky, diffused, back] = model.lightWays(f8(3.f), f8(y), f8(-7.f), nullptr);
+            QVERIFY(back[2] > 0.1f && back[2] < 1.f && forward[0] <= sun[0]);
             const double up = double(sigma) * std::max(0.0, double(top - y)), slant = up / std::sin(M_PI / 6), kept = std::exp(-1.73 * 0.1 * up);
             QVERIFY(std::abs(double(sun[1]) - slant) < 1e-5);
             NEAR(sky[1], kept / (1.0 + 0.75 * 0.4 * up), 1e-4);

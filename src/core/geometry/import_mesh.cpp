@@ -23,6 +23,38 @@ private:
     JobControl& job_;
 };
 Vec3 vec(const aiVector3D& v) { return {v.x, v.y, v.z}; }
+
+/// The meshes of a node and all below it, where they stand in the file's own world; several placings of one mesh become several.
+void addNode(const aiScene& scene, const aiNode& node, const aiMatrix4x4& above, SetGeometry& set)
+{
+    const aiMatrix4x4 toWorld = above * node.mTransformation;
+    aiMatrix3x3 forNormals(toWorld);
+    const float determinant = forNormals.Determinant();
+    const bool mirrored = determinant < 0.f;
+    if (std::abs(determinant) > 1e-20f)
+        forNormals.Inverse().Transpose();
+    for (unsigned i = 0; i < node.mNumMeshes; ++i) {
+        const aiMesh& from = *scene.mMeshes[node.mMeshes[i]];
+        if (!(from.mPrimitiveTypes & aiPrimitiveType_TRIANGLE))
+            continue; // points and lines
+        Mesh m;
+        m.name = from.mName.length ? from.mName.C_Str() : node.mName.C_Str();
+        m.material = from.mMaterialIndex;
+        for (unsigned v = 0; v < from.mNumVertices; ++v) {
+            m.positions.push_back(vec(toWorld * from.mVertices[v]));
+            if (from.HasNormals())
+                m.normals.push_back(vec((forNormals * from.mNormals[v]).NormalizeSafe()));
+            if (from.HasTextureCoords(0))
+                m.uvs.emplace_back(from.mTextureCoords[0][v].x, from.mTextureCoords[0][v].y);
+        }
+        for (unsigned f = 0; f < from.mNumFaces; ++f)
+            for (unsigned k = 0; k < 3 && from.mFaces[f].mNumIndices == 3; ++k)
+                m.indices.push_back(from.mFaces[f].mIndices[mirrored ? 2 - k : k]);
+        set.meshes.push_back(std::move(m));
+    }
+    for (unsigned i = 0; i < node.mNumChildren; ++i)
+        addNode(scene, *node.mChildren[i], toWorld, set);
+}
 } // namespace
 
 SetGeometry readMesh(const std::filesystem::path& file, JobControl& job)
@@ -31,8 +63,7 @@ SetGeometry readMesh(const std::filesystem::path& file, JobControl& job)
     Progress progress(job);
     importer.SetProgressHandler(&progress);
     const aiScene* scene = importer.ReadFile(file.string(), aiProcess_Triangulate | aiProcess_GenSmoothNormals |
-                                                                aiProcess_JoinIdenticalVertices | aiProcess_PreTransformVertices |
-                                                                aiProcess_SortByPType | aiProcess_FlipUVs);
+                                                                aiProcess_JoinIdenticalVertices | aiProcess_SortByPType | aiProcess_FlipUVs);
     importer.SetProgressHandler(nullptr);
     job.check();
     if (!scene || (scene->mFlags & AI_SCENE_FLAGS_INCOMPLETE))
@@ -61,25 +92,8 @@ SetGeometry readMesh(const std::filesystem::path& file, JobControl& job)
             m.metallic = number;
         set.materials.push_back(std::move(m));
     }
-    for (unsigned i = 0; i < scene->mNumMeshes; ++i) {
-        const aiMesh& from = *scene->mMeshes[i];
-        if (!(from.mPrimitiveTypes & aiPrimitiveType_TRIANGLE))
-            continue; // points and lines
-        Mesh m;
-        m.name = from.mName.C_Str();
-        m.material = from.mMaterialIndex;
-        for (unsigned v = 0; v < from.mNumVertices; ++v) {
-            m.positions.push_back(vec(from.mVertices[v]));
-            if (from.HasNormals())
-                m.normals.push_back(vec(from.mNormals[v]));
-            if (from.HasTextureCoords(0))
-                m.uvs.emplace_back(from.mTextureCoords[0][v].x, from.mTextureCoords[0][v].y);
-        }
-        for (unsigned f = 0; f < from.mNumFaces; ++f)
-            for (unsigned k = 0; k < 3 && from.mFaces[f].mNumIndices == 3; ++k)
-                m.indices.push_back(from.mFaces[f].mIndices[k]);
-        set.meshes.push_back(std::move(m));
-    }
+    if (scene->mRootNode)
+        addNode(*scene, *scene->mRootNode, aiMatrix4x4(), set);
     return set;
 }
 } // namespace hygros::geometry::detail

@@ -61,18 +61,15 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
         const auto reachOf = [k](const std::vector<float>& reach) { return k < reach.size() ? reach[k] : 1.f; };
         const float bySun = reachOf(model.shot().sunReach.media), bySky = reachOf(model.shot().skyReach.media);
         const bool silent = !sky || (only >= 0 && media[static_cast<std::size_t>(only)].element != media[k].element);
-        float energy = silent ? 0.f : 1.f;
-        Vec3 albedo = m.albedo;
-        for (std::size_t o = 0; o < octaveCount; ++o) {
-            const F8 phase = media::phase8(m.phase.blunted(static_cast<int>(o)), cosine);
-            for (int c = 0; c < 3; ++c)
-                to[o * 3 + static_cast<std::size_t>(c)] = phase * (light[c] * albedo[c] * (energy * bySun));
-            energy *= static_cast<int>(o) + 1 < model.shot().scatteringOrders ? octaveEnergy : 0.f;
-            albedo *= m.albedo;
-        }
         const bool many = !silent && model.shot().scatteringOrders > 1;
+        for (int o = 0; o < 2; ++o) {
+            const bool counts = o == 0 ? !silent : many;
+            const F8 phase = counts ? media::phase8(o == 0 ? m.phase : m.phase.again(), cosine) : f8(0.f);
+            for (int c = 0; c < 3; ++c)
+                to[o * 3 + c] = phase * (light[c] * m.albedo[c] * bySun * (o == 0 ? 1.f : m.albedo[c] / std::max(1e-6f, luminance(m.albedo))));
+        }
         for (int c = 0; c < 3; ++c)
-            to[octaveCount * 3 + c] = f8(many ? bySun * light[c] * std::max(0.f, sun.y) * (1.f / pi) * m.albedo[c] * m.ambient : 0.f);
+            to[6 + c] = f8(many ? bySun * light[c] * std::max(0.f, sun.y) * (1.f / pi) * m.albedo[c] * m.ambient : 0.f);
         F8 around[3] = {f8(0.f), f8(0.f), f8(0.f)};
         if (!silent)
             sky->scattered8(ray.dx, ray.dy, ray.dz, m.phase.meanCosine(), around);
@@ -236,40 +233,37 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
             // Where there is nothing yet the middle stands in, for what is kept of the place.
             const F8 tm = select(total + cleanTotal > 1e-12f, min8(max8(where / max8(total + cleanTotal, f8(1e-12f)), t0), t1), 0.5f * (t0 + t1));
             const F8 x = in.ray.x(tm), y = in.ray.y(tm), z = in.ray.z(tm);
-            F8 sunTau, skyShare, diffused;
-            model.lightWays(x, y, z, sunModulation, sunTau, skyShare, diffused, in.kept ? in.kept + static_cast<std::size_t>(i) * keptLanes : nullptr);
+            const AirModel::LightWays ways = model.lightWays(x, y, z, sunModulation, in.kept ? in.kept + static_cast<std::size_t>(i) * keptLanes : nullptr);
             const F8 sunny = in.sunSeen ? in.sunSeen[i] : f8(1.f), open = in.skySeen ? in.skySeen[i / 3] : f8(1.f);
-            const F8 quarterWay = exp8(sunTau * -0.25f), halfWay = quarterWay * quarterWay, full = halfWay * halfWay, again = scatteredAgain(full * full),
-                     half = halfWay * again, quarter = quarterWay * again;
+            const F8 skyShare = ways.skyShare, full = exp8(-ways.sunDepth), arrived = exp8(-ways.forward), turned = arrived - full;
             const F8 weight = through * held * reach;
             const F8 sunWeight = weight * sunny;
             const F8 around = weight * (0.15f + 0.85f * open), skyWeight = around * skyShare,
-                     diffuseWeight = around * max8(f8(0.f), diffused - full);
+                     lost = max8(f8(0.f), ways.diffused - arrived) * (0.5f + 0.5f * ways.back), diffuseWeight = around * lost;
             for (std::size_t k = 0; clean && k < count; ++k) {
                 const F8* c = &tint[k * (sunSlots + 1) * 3];
-                const F8 around1 = 0.15f + 0.85f * open, lost = max8(f8(0.f), diffused - full);
+                const F8 around1 = 0.15f + 0.85f * open;
                 for (int ch = 0; ch < 3; ++ch) {
                     const F8 w = tintedWeight[ch] * carried[k].delta * (media[k].clean ? media::cleanSpectrum[ch] : 1.f);
-                    const F8 bySun = w * (sunny * (c[ch] * full + c[3 + ch] * half + c[6 + ch] * quarter) + around1 * lost * c[9 + ch]),
-                             bySky = w * around1 * skyShare * c[12 + ch];
+                    const F8 bySun = w * (sunny * (c[ch] * full + c[3 + ch] * turned) + around1 * lost * c[6 + ch]),
+                             bySky = w * around1 * skyShare * c[9 + ch];
                     sums.tinted[0][ch] += bySun;
                     sums.tinted[1][ch] += bySky;
                     rgb[ch] += bySun + bySky;
                 }
             }
             for (std::size_t k = 0; !clean && k < count; ++k) {
-                const F8 s = sunWeight * carried[k].delta, s0 = s * full, s1 = s * half, s2 = s * quarter, sk = skyWeight * carried[k].delta,
+                const F8 s = sunWeight * carried[k].delta, s0 = s * full, s1 = s * turned, sk = skyWeight * carried[k].delta,
                          sd = diffuseWeight * carried[k].delta;
                 F8* to = &sums.sun[k * sunSlots];
                 to[0] += s0;
                 to[1] += s1;
-                to[2] += s2;
-                to[3] += sd;
+                to[2] += sd;
                 sums.sky[k] += sk;
                 if (profile) {
                     const F8* c = &tint[k * (sunSlots + 1) * 3];
                     for (int ch = 0; ch < 3; ++ch)
-                        rgb[ch] += c[ch] * s0 + c[3 + ch] * s1 + c[6 + ch] * s2 + c[9 + ch] * sd + c[12 + ch] * sk;
+                        rgb[ch] += c[ch] * s0 + c[3 + ch] * s1 + c[6 + ch] * sd + c[9 + ch] * sk;
                 }
             }
         }

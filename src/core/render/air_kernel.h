@@ -4,11 +4,11 @@
 /// A ray is cut into `segments` pieces that grow with distance and do not depend on the media. In each piece every
 /// medium's even part is integrated in closed form and its noise is sampled at one jittered point, so the step
 /// size never shows. Lit by:
-///  * the sun: Henyey–Greenstein, attenuated by all media on the way, shadowed by the set through the mean of recorded rays;
-///    higher scattering orders by three attenuation octaves (Wrenninge, Kulla & Lundqvist 2013): order n scales the
-///    extinction toward the sun by 1/2ⁿ, the energy by `octaveEnergy`ⁿ, g by 1/2ⁿ; and light
-///    diffused by the air above, F = E·sin h·(D − T) with the two-stream D = 1/(1 + ¾(1 − g)τ) of the slant way and
-///    its straight part T, spread evenly as F/π;
+///  * the sun: its phase function, attenuated by all media on the way, shadowed by the set through the mean of recorded rays.
+///    Light scattered before is in two parts: what was only turned forward, e^(−τ′) − e^(−τ) with the reduced depth
+///    τ′ = ∫ σa + σs(1 − g) (similarity), still comes from about there and is scattered by the phase function once more
+///    convolved with itself; what is diffused by the air above, F = E·sin h·(D − e^(−τ′)) with the two-stream
+///    D = 1/(1 + ¾(1 − g)τ) of the slant way, is spread evenly as F(1 + R)/2π, R what the air below and the ground send up again;
 ///  * the sky: its nine spherical harmonics seen through the phase function, reduced by two-stream diffuse
 ///    transmission 1/(1 + ¾(1 − g)τ) of the air above and by the open share of the sky;
 ///    Clean air (media::Medium::clean) dims the view by channel and leaves sun and sky as they are;
@@ -22,15 +22,9 @@
 
 namespace hygros::render {
 
-inline constexpr int octaveCount = 3;
-/// Sums a medium keeps for sunlight: the octaves, then sunlight diffused by all the air above.
-inline constexpr int sunSlots = octaveCount + 1;
-inline constexpr float octaveEnergy = 0.55f;
+/// Sums a medium keeps for sunlight: what comes straight, what was turned forward on its way, what all the air above diffused.
+inline constexpr int sunSlots = 3;
 inline constexpr int maxSegments = 24;
-/// How far the higher orders have come about on a way that lets `through` pass: thin air scatters light once, thick air many
-/// times. The sun's air is wide: there twice the depth counts.
-inline F8 scatteredAgain(F8 through) { return 1.f - through * through; }
-
 /// What a shot's media, sun and sky come down to for marching. Holds pointers into the shot.
 class AirModel {
 public:
@@ -53,12 +47,15 @@ public:
     F8 sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const;
     /// Mean noise of medium `index` on the way from points to the sun, from two points; `u` in [0, 1) places the second.
     F8 sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const;
-    /// From one look at what lies above points: optical depth to the sun, and the share of diffuse light from the sky
-    /// that reaches them (two-stream).
-    /// `diffused`: two-stream transmission of the way to the sun, its straight part included.
-    /// `kept` (or null): [keptCount()][8] what does not depend on the media's densities at these points, the ground's height and the decks' shadow;
-    /// looked up where it holds `unkept`, else read.
-    void lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare, F8& diffused, float* kept = nullptr) const;
+    struct LightWays {
+        F8 sunDepth, forward; ///< optical depth to the sun; the same, light that is only turned forward counted as arriving
+        F8 skyShare;          ///< two-stream transmission for light from all of the sky
+        F8 diffused;          ///< the same of the way to the sun, its straight part included
+        F8 back;              ///< share of light going down that the air below (as far as it lies level) and the ground send up again
+    };
+    /// From one look at what lies above points. `kept` (or null): [keptCount()][8] what does not depend on the media's densities at these points, the
+    /// ground's height and the decks' shadow; looked up where it holds `unkept`, else read.
+    LightWays lightWays(F8 x, F8 y, F8 z, const F8* modulation, float* kept = nullptr) const;
     std::size_t keptCount() const { return shot_.decks.size() + grounds_; }
     static constexpr float unkept = 1e30f;
     /// Optical depth of a straight way between two points, noise left out.
@@ -98,6 +95,7 @@ public:
         float clear;    ///< rays from the eye meet nothing nearer than this [m]
         float diffusing, absorbing; ///< ¾(1 − g); 1.73 (1 − albedo)
         float turning;              ///< share of the extinction that turns light from its way: albedo·(1 − g)
+        float column;               ///< vertical optical depth of all that lies above its base (flat media)
         float sigma, base, top, inverse, up, down, inverseUp, inverseDown, whole, level;
         /// Vertical optical depth above height y (flat media).
         F8 above(F8 y) const;

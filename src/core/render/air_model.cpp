@@ -49,6 +49,7 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
         } else {
             d.level = 1e-3f;
         }
+        d.column = d.flat ? d.above(f8(m.base))[0] : 0.f;
         media_.push_back(d);
     }
     if (shot.sky)
@@ -85,7 +86,7 @@ F8 AirModel::columnTo(const MediumData& d, const Vec3& direction, float flatScal
     return media::profileIntegral8(*d.medium, ray, f8(0.f), f8(media::outsideDistance)) * (d.sigma * share);
 }
 
-void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F8& skyShare, F8& diffused, float* kept) const
+AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, float* kept) const
 {
     const auto keptOr = [&](const auto& lookUp) {
         if (!kept)
@@ -96,7 +97,7 @@ void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F
             store8(own, lookUp());
         return load8(own);
     };
-    F8 slantDiffusing = f8(0.f), toSun = f8(0.f), diffusing = f8(0.f), absorbed = f8(0.f);
+    F8 below = f8(0.f), slantDiffusing = f8(0.f), turned = f8(0.f), toSun = f8(0.f), diffusing = f8(0.f), absorbed = f8(0.f);
     for (const MediumData& d : media_) {
         if (d.clean)
             continue; // the sky's light has come through it already
@@ -104,6 +105,7 @@ void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F
         if (d.flat) {
             up = d.above(y);
             slant = up * sunScale_;
+            below += max8(d.column - up, f8(0.f)) * d.diffusing;
         } else if (d.medium->ground) {
             // As if level around the point.
             const media::Medium& m = *d.medium;
@@ -113,7 +115,9 @@ void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F
             up = columnTo(d, Vec3(0, 1, 0), 1.f, x, y, z);
             slant = columnTo(d, sun_, sunScale_, x, y, z);
         }
-        toSun += modulation && d.noisyIndex >= 0 ? slant * modulation[d.noisyIndex] : slant;
+        const F8 met = modulation && d.noisyIndex >= 0 ? slant * modulation[d.noisyIndex] : slant;
+        toSun += met;
+        turned += met * (d.turning + 1.f - luminance(d.medium->albedo));
         diffusing += up * d.diffusing;
         slantDiffusing += slant * d.diffusing;
         absorbed += up * d.absorbing;
@@ -128,22 +132,20 @@ void AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, F8& sunDepth, F
         if (deck.shadow)
             slant = kept ? keptOr([&] { return deck.shadow->whole8(x, y, z); }) * deck.shadow->above8(y) : deck.shadow->depth8(x, y, z);
         toSun += slant;
+        turned += slant * (1.f - luminance(deck.albedo) * deck.phase.meanCosine());
         slantDiffusing += slant * spread;
         diffusing += share * (deck.meanColumn * spread);
         absorbed += share * (deck.meanColumn * 1.73f * (1.f - luminance(deck.albedo)));
     }
-    sunDepth = toSun;
     // kept/(1 + a) and kept/(1 + b) with one division.
     const F8 a = 1.f + diffusing, b = 1.f + slantDiffusing, left = exp8(-absorbed) / (a * b);
-    skyShare = left * b;
-    diffused = left * a;
+    constexpr float ground = 0.15f;
+    return {toSun, turned, left * b, left * a, (below + ground) / (1.f + below)};
 }
 
 F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const
 {
-    F8 depth, sky, diffused;
-    lightWays(x, y, z, modulation, depth, sky, diffused);
-    return depth;
+    return lightWays(x, y, z, modulation).sunDepth;
 }
 
 media::DeckSun AirModel::deckSun() const

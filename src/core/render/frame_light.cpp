@@ -51,8 +51,9 @@ void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& 
             mod = keepNoise(means, media[k].bound, mod, noise.weight);
         modulation[media[k].noisyIndex] = mod;
     }
-    F8 tau, diffused;
-    air_->lightWays(x, y, z, modulation, tau, sky, diffused, kept);
+    const AirModel::LightWays ways = air_->lightWays(x, y, z, modulation, kept);
+    const F8 tau = ways.sunDepth, diffused = ways.diffused;
+    sky = ways.skyShare;
     sun = exp8(-tau);
     // Sunlight the air has diffused on its way still reaches the surface from around (two-stream, as in the air).
     diffuse = max8(f8(0.f), diffused - sun);
