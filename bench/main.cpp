@@ -149,13 +149,29 @@ void Bench::firstPictures()
     frame.quickPicture(rgb, never);
     int edit = 0;
     if (wants("live.firstPicture"))
-        add("live.firstPicture", fastest(9, [&] {
+        add("live.firstPicture", fastest(40, [&] {
                 auto next = copyOf(shot_);
-                next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit);
+                next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit % 10);
                 frame.setAir(next, false);
                 frame.quickPicture(rgb, never);
                 show(*next, width, height);
             }), "ms", "3 million rays, ms", peer_, 0.08);
+    if (wants("live.firstPictureLamps")) {
+        // The same at night under eighteen lamps.
+        JobControl job;
+        elements::GeometryCache cache;
+        const auto night = elements::freeze(scene::loadProject(std::string(SOURCE_DIR) + "/demo/lamps.hygros", elements::findKind), cache, job);
+        render::Frame dark(night, width, height);
+        dark.traceSurfaces(0, never);
+        dark.quickPicture(rgb, never);
+        add("live.firstPictureLamps", fastest(20, [&] {
+                auto next = copyOf(night);
+                next->media[1].sigmaT *= 1.f + 0.05f * static_cast<float>(++edit % 10);
+                dark.setAir(next, false);
+                dark.quickPicture(rgb, never);
+                show(*next, width, height);
+            }), "ms", "3 million rays there, ms", threeMillionRays(*night), 0.08);
+    }
     if (wants("live.firstPictureNoise"))
         add("live.firstPictureNoise", fastest(7, [&] {
                 auto next = copyOf(shot_);
@@ -245,9 +261,9 @@ void Bench::air()
         frame.traceSurfaces(0, never);
         frame.quickPicture(rgb, never);
         int edit = 0;
-        add("live.firstPictureFull", fastest(15, [&] {
+        add("live.firstPictureFull", fastest(40, [&] {
                 auto next = copyOf(full);
-                next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit);
+                next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit % 10);
                 frame.setAir(next, false);
                 frame.quickPicture(rgb, never);
                 display.apply(rgb.data(), width, height, screen.data(), width * 4, 4);

@@ -331,10 +331,7 @@ QWidget* Card::editorFor(const Parameter& parameter)
     connect(pad, &GoboPad::drawingEdited, this, [this, &parameter](const QString& text, bool dragging) {
         session_.setValue(element_, parameter.id, text.toStdString(), dragging ? mergeKey(parameter) : QString());
     });
-    connect(pad, &GoboPad::editingEnded, this, [this] {
-        ++gesture_;
-        session_.endDrag();
-    });
+    connect(pad, &GoboPad::editingEnded, this, [this] { ++gesture_, session_.endDrag(); });
     return under(row, pad);
 }
 
@@ -505,6 +502,8 @@ void Card::paintEvent(QPaintEvent*)
     const int costWidth = cost.isEmpty() ? 0 : p.fontMetrics().horizontalAdvance(cost) + 8;
     p.drawText(QRect(x, 27, width() - x - 32, 18), Qt::AlignVCenter | Qt::AlignRight, cost);
     p.setFont(textFont(11));
+    if (const auto dot = second.indexOf("  ·  "); dot > 0 && p.fontMetrics().horizontalAdvance(second) > width() - x - 32 - costWidth)
+        second = second.mid(dot + 5); // the number says more than the kind
     p.drawText(QRect(x, 27, width() - x - 32 - costWidth, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(second, Qt::ElideRight, width() - x - 32 - costWidth));
     if (mutes) {
         const auto word = [&](const QRect& r, const QString& text, bool on) {

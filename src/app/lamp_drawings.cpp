@@ -43,7 +43,7 @@ void ProfileDrawing::paintEvent(QPaintEvent*)
         for (const float c : {0.f, 0.5f * pi, pi, 1.5f * pi})
             upward = std::max(upward, profile_->at(radians(degree), c));
     const bool up = upward > 0.02f;
-    const double room = up ? (height() - 20) * 0.5 : height() - 26.0;
+    const double room = std::min(up ? (height() - 20) * 0.5 : height() - 26.0, width() * 0.5 - 38.0);
     const QPointF middle(width() * 0.5, up ? height() * 0.5 : 12.0);
     p.setFont(figureFont(9));
     for (int ring = 1; ring <= 4; ++ring) {
