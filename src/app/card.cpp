@@ -106,7 +106,7 @@ LeadRuler* Card::rulerFor(const Parameter& parameter)
         session_.endDrag();
     });
     connect(ruler, &LeadRuler::refused, &session_, &Session::failed);
-    if (parameter.quantity == Quantity::Visibility) {
+    if (parameter.id == "visibility") {
         // The same density in three forms; a click on the label goes round.
         const auto form = [this, ruler] {
             if (visibilityForm_ == 1)

@@ -212,6 +212,30 @@ private Q_SLOTS:
         QVERIFY2(difference < 0.05 * sum, qPrintable(QString("by place %1").arg(difference / sum)));
     }
 
+    void quickPicturesLightEdgesAsTheMarchDoes()
+    {
+        // Beside pixels that are half lid, half floor stand plain ones of the same group of eight.
+        auto s = stage({lampOf(Lamp::Shape::Sphere)}, 0.002f);
+        s->scene = withLid(1.2f, 0.7f);
+        Frame frame(s, 96, 54);
+        for (int pass = 0; pass < 8; ++pass) {
+            frame.trace(pass, never);
+            frame.light(never);
+        }
+        std::vector<float> quick, fine;
+        frame.resolve(fine);
+        frame.setAir(s, false);
+        QVERIFY(frame.quickPicture(quick, never));
+        double off = 0.0;
+        int far = 0;
+        for (std::size_t i = 0; i < fine.size(); ++i) {
+            off += std::abs(double(quick[i]) - double(fine[i]));
+            far += std::abs(quick[i] - fine[i]) > 0.2f * fine[i] + 1e-3f * float(mean(fine));
+        }
+        QVERIFY2(off < 0.03 * mean(fine) * double(fine.size()), qPrintable(QString::number(off / (mean(fine) * double(fine.size())))));
+        QVERIFY2(far < int(fine.size()) / 50, qPrintable(QString("%1 of %2 are far off").arg(far).arg(fine.size())));
+    }
+
     void framesOfAStillNightDoNotBoil()
     {
         // Nothing moves: grain stands still from frame to frame. Where fog drifts slowly, frames differ little.

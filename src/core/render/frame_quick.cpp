@@ -385,11 +385,13 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     behind[c] = loadHalf8(sheet + (1 + c) * lanes) + loadHalf8(sheet + (4 + c) * lanes) * (toSun[0] * sunLight_[c]) +
                                 loadHalf8(sheet + (7 + c) * lanes) * (toSky[0] + diffuse[0] * diffuseTint_[c]);
             }
-            if (plain && lampCount_) {
+            if (!plain && lampCount_ > 0 && !follows)
+                lampsThrough(x, y, ray, over.lamps);
+            if (inside && lampCount_) { // pixels with more than one cluster leave this out again
                 const LampSheet& lit = lampSheet_[static_cast<std::size_t>(y)];
                 const auto at = static_cast<std::size_t>(x / lanes);
                 const auto listed = lampsOf(group);
-                if (!follows)
+                if (plain && !follows)
                     over.lamps.assign(listed.size(), f8(-1.f));
                 for (std::size_t e = lit.base[at]; e < lit.base[at + 1]; ++e) {
                     const light::Lamp& lamp = shot_->lamps[listed[lit.which[e]]];
@@ -473,8 +475,6 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                                         _mm_set1_ps(inverse));
                 }
             }
-            if (!plain && lampCount_ > 0 && !follows)
-                lampsThrough(x, y, ray, over.lamps);
             for (int i = 0; !even && i < lanes && x + i < width_; ++i) {
                 const std::size_t p = p0 + static_cast<std::size_t>(i);
                 if (plain_[p] && inside) {
