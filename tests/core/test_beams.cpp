@@ -179,36 +179,26 @@ private Q_SLOTS:
             paths.pass(pass);
         const Layers reference = paths.layers();
         // The air alone, by blocks of three pixels so that little of the paths' grain is left.
-        double off = 0.0, sum = 0.0, most = 0.0, least = 1e30;
-        for (int y = 0; y < height; y += block)
-            for (int x = 0; x < width; x += block) {
-                double a = 0.0, b = 0.0;
-                for (int i = 0; i < block * block; ++i) {
-                    const std::size_t p = static_cast<std::size_t>((y + i / block) * width + x + i % block);
-                    a += double(live.air[p * 3 + 1]);
-                    b += double(reference.air[p * 3 + 1]);
+        const auto blocks = [&](const Layers& l) {
+            std::vector<double> out;
+            for (int y = 0; y < height; y += block)
+                for (int x = 0; x < width; x += block) {
+                    double total = 0.0;
+                    for (int i = 0; i < block * block; ++i)
+                        total += double(l.air[static_cast<std::size_t>((y + i / block) * width + x + i % block) * 3 + 1]);
+                    out.push_back(total);
                 }
-                off += a - b;
-                sum += b;
-                if (y == 12) {
-                    most = std::max(most, a);
-                    least = std::min(least, a);
-                }
-            }
-        QVERIFY2(most > 1.3 * least, "there are shafts");
+            return out;
+        };
+        const std::vector<double> a = blocks(live), b = blocks(reference);
+        const double sum = std::accumulate(b.begin(), b.end(), 0.0), off = std::accumulate(a.begin(), a.end(), 0.0) - sum;
+        const auto row = a.begin() + 12 / block * (width / block);
+        const auto [least, most] = std::minmax_element(row, row + width / block);
+        QVERIFY2(*most > 1.3 * *least, "there are shafts");
         QVERIFY2(std::abs(off) < 0.05 * sum, qPrintable(QString("mean %1 off").arg(off / sum)));
         double difference = 0.0;
-        const double scale = 1.0 + off / sum;
-        for (int y = 0; y < height; y += block)
-            for (int x = 0; x < width; x += block) {
-                double a = 0.0, b = 0.0;
-                for (int i = 0; i < block * block; ++i) {
-                    const std::size_t p = static_cast<std::size_t>((y + i / block) * width + x + i % block);
-                    a += double(live.air[p * 3 + 1]);
-                    b += double(reference.air[p * 3 + 1]);
-                }
-                difference += std::abs(a / scale - b);
-            }
+        for (std::size_t i = 0; i < a.size(); ++i)
+            difference += std::abs(a[i] / (1.0 + off / sum) - b[i]);
         QVERIFY2(difference < 0.05 * sum, qPrintable(QString("by place %1").arg(difference / sum)));
     }
 

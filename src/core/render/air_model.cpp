@@ -260,7 +260,7 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
             const int k = first + i;
             Vec3 d = k < 8 ? Vec3(k & 1 ? 1.f : -1.f, k & 2 ? 1.f : -1.f, k & 4 ? 1.f : -1.f) / std::sqrt(3.f)
                            : Vec3(k / 2 % 3 == 1 ? 1.f : 0.f, k / 2 % 3 == 2 ? 1.f : 0.f, k / 2 % 3 == 0 ? 1.f : 0.f) * (k & 1 ? 1.f : -1.f);
-            const float free = freeWay(d);
+            const float free = k < 14 ? freeWay(d) : 1.f; // two lanes are left over
             const Vec3 to = lamp.position + d * free;
             way += std::min(glowReach, free) / 14.f * (k < 14 ? 1.f : 0.f);
             if (d.y < -0.99f)
