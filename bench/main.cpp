@@ -442,9 +442,7 @@ void Bench::approximation()
 int Bench::run()
 {
     std::printf("%-26s %10s %-6s %-28s %10s   %8s   target\n", "name", "value", "unit", "peer", "peer value", "ratio");
-    if (wants("live.clean") || wants("live.firstPicture") || wants("live.firstPictureNoise") || wants("live.firstPictureLight") ||
-        wants("live.firstPictureCamera"))
-        peer_ = threeMillionRays(*shot_);
+    peer_ = threeMillionRays(*shot_);
     firstPictures();
     clean();
     window();

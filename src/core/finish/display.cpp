@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/parallel.h"
+#include "base/simd.h"
 #include "base/random.h"
 #include "light/blackbody.h"
 
@@ -101,11 +102,11 @@ Display::Display(const shot::Look& look)
         }
     ocio::PackedImageDesc image(pixels.data(), static_cast<long>(count), 1, 4);
     displayProcessor()->apply(image);
-    for (std::uint32_t c = 0; c < 3; ++c) {
-        table_[c].resize(count);
+    count_ = count;
+    table_.resize(count_ * 3);
+    for (std::uint32_t c = 0; c < 3; ++c)
         for (std::uint32_t i = 0; i < count; ++i)
-            table_[c][i] = std::clamp(pixels[i * 4 + c], 0.f, 1.f) * 255.f;
-    }
+            table_[c * count + i] = std::clamp(pixels[i * 4 + c], 0.f, 1.f) * 255.f;
 }
 
 Vec3 whiteGains(float kelvin)
@@ -114,38 +115,62 @@ Vec3 whiteGains(float kelvin)
     return Vec3(wanted.x / given.x, wanted.y / given.y, wanted.z / given.z);
 }
 
-float Display::look8(int channel, float linear) const
+F8 Display::look8(I8 channelStart, F8 linear) const
 {
-    const std::vector<float>& table = table_[channel];
-    if (!(linear > 0.f))
-        return table[0];
-    const auto bits = std::bit_cast<std::uint32_t>(linear);
-    if (bits <= firstBits)
-        return table[0];
-    if (bits >= lastBits)
-        return table[(lastBits - firstBits) >> 16];
-    const std::uint32_t at = (bits - firstBits) >> 16;
-    const float f = static_cast<float>(bits & 0xffffu) * (1.f / 65536.f);
-    return table[at] + (table[at + 1] - table[at]) * f;
+    // Anything below the table (negative and not-a-number too) reads its first entry, anything above its last.
+    const I8 b = linear > 0.f ? bits(linear) : I8{};
+    I8 above = reinterpret_cast<I8>(_mm256_min_epi32(reinterpret_cast<__m256i>(b), _mm256_set1_epi32(static_cast<int>(lastBits))));
+    above = reinterpret_cast<I8>(_mm256_max_epi32(reinterpret_cast<__m256i>(above), _mm256_set1_epi32(static_cast<int>(firstBits)))) - static_cast<int>(firstBits);
+    const I8 at = (above >> 16) + channelStart;
+    const F8 f = toFloat(above & 0xffff) * (1.f / 65536.f);
+    // Entry and the next in one load each.
+    const auto pair = [&](int lane) { return _mm_castsi128_ps(_mm_loadl_epi64(reinterpret_cast<const __m128i*>(&table_[static_cast<std::size_t>(at[lane])]))); };
+    const __m128 a = _mm_movelh_ps(pair(0), pair(1)), c = _mm_movelh_ps(pair(2), pair(3)), d = _mm_movelh_ps(pair(4), pair(5)), e = _mm_movelh_ps(pair(6), pair(7));
+    const F8 from = _mm256_set_m128(_mm_shuffle_ps(d, e, 0x88), _mm_shuffle_ps(a, c, 0x88)), to = _mm256_set_m128(_mm_shuffle_ps(d, e, 0xdd), _mm_shuffle_ps(a, c, 0xdd));
+    return from + (to - from) * f;
 }
 
-float Display::encode(float linear) const { return look8(1, linear) / 255.f; }
+float Display::encode(float linear) const { return look8(i8(static_cast<std::int32_t>(count_)), f8(linear))[0] / 255.f; }
 
 void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, std::size_t stride, int pixelBytes) const
 {
     const BlueNoise& tile = BlueNoise::tile();
+    // Eight pixels are three registers of interleaved channels.
+    I8 start[3], pixel[3];
+    for (int r = 0; r < 3; ++r)
+        for (int i = 0; i < lanes; ++i) {
+            start[r][i] = (r * lanes + i) % 3 * static_cast<std::int32_t>(count_);
+            pixel[r][i] = (r * lanes + i) / 3;
+        }
     parallelFor(static_cast<std::size_t>(height), [&](std::size_t y) {
         const float* from = rgb + y * static_cast<std::size_t>(width) * 3;
         std::uint8_t* to = out + y * stride;
-        for (int x = 0; x < width; ++x, from += 3, to += pixelBytes) {
-            const float dither = tile.at(x, static_cast<int>(y), 0);
-            std::uint8_t v[3];
-            for (int c = 0; c < 3; ++c)
-                v[c] = static_cast<std::uint8_t>(std::min(255.f, look8(c, from[c]) + dither));
-            if (pixelBytes == 4) {
-                to[0] = v[2], to[1] = v[1], to[2] = v[0], to[3] = 255;
-            } else {
-                to[0] = v[0], to[1] = v[1], to[2] = v[2];
+        for (int x = 0; x < width; x += lanes, from += 3 * lanes) {
+            const int pixels = std::min(lanes, width - x);
+            float last[3 * lanes] = {};
+            const float* values = from;
+            if (pixels < lanes) {
+                std::copy(from, from + 3 * pixels, last);
+                values = last;
+            }
+            F8 dither;
+            for (int i = 0; i < lanes; ++i)
+                dither[i] = tile.at(x + i, static_cast<int>(y), 0);
+            std::int32_t levels[3 * lanes];
+            for (int r = 0; r < 3; ++r) {
+                const F8 grain = _mm256_permutevar8x32_ps(dither, reinterpret_cast<__m256i>(pixel[r]));
+                const I8 level = toInt(min8(f8(255.f), look8(start[r], load8(values + r * lanes)) + grain));
+                std::memcpy(levels + r * lanes, &level, sizeof level);
+            }
+            for (int i = 0; i < pixels; ++i, to += pixelBytes) {
+                const std::int32_t* v = levels + 3 * i;
+                if (pixelBytes == 4) {
+                    const std::uint32_t packed = 0xff000000u | static_cast<std::uint32_t>(v[0] << 16 | v[1] << 8 | v[2]);
+                    std::memcpy(to, &packed, 4);
+                } else {
+                    for (int c = 0; c < 3; ++c)
+                        to[c] = static_cast<std::uint8_t>(v[c]);
+                }
             }
         }
     });

@@ -1,6 +1,7 @@
 #pragma once
 /// From linear light to what a screen shows: exposure, the artist's tone curve, then the display's encoding
 /// through OpenColorIO. Built once for a look, then immutable and fast.
+#include "base/simd.h"
 #include "shot/shot.h"
 
 #include <cstdint>
@@ -28,8 +29,10 @@ public:
     float encode(float linear) const;
 
 private:
-    float look8(int channel, float linear) const;
-    std::vector<float> table_[3]; ///< by channel: encoded·255 at floats whose low 16 bits are 0
+    /// Eight values; `channelStart` is where their channel's table begins.
+    F8 look8(I8 channelStart, F8 linear) const;
+    std::size_t count_ = 0;    ///< entries a channel
+    std::vector<float> table_; ///< [channel][count_] encoded·255 at floats whose low 16 bits are 0
 };
 
 /// Encoded 8-bit RGB of a linear picture.

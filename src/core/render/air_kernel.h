@@ -228,6 +228,7 @@ struct BeamSamples {
 class MarchedRay {
 public:
     /// `boundary` are its transmittances at piece boundaries (stride lanes); `noise` (or null) its lane of a NoiseRecord's means.
+    /// Both must outlive it: they are read when a place is first asked for.
     MarchedRay(const AirModel& model, const Vec3& origin, const Vec3& direction, float end, int segments, const float* boundary,
                const std::uint16_t* noise = nullptr);
 
@@ -249,13 +250,16 @@ public:
     Places at(F8 t) const;
 
 private:
+    void read() const;
     static constexpr std::size_t fewNoisy = 4, stride = maxSegments + 8;
     const int segments_;
-    const float scale_;
-    bool noise_;
-    alignas(32) float depth_[stride];             ///< optical depth at the boundaries
-    alignas(32) float few_[fewNoisy * stride];    ///< [noisy][piece] mean pattern
-    std::vector<float> many_;
+    const float* boundary_;
+    const std::uint16_t* noise_;
+    mutable bool read_ = false;
+    mutable float scale_ = 0.f;
+    alignas(32) mutable float depth_[stride];          ///< optical depth at the boundaries
+    alignas(32) mutable float few_[fewNoisy * stride]; ///< [noisy][piece] mean pattern
+    mutable std::vector<float> many_;
 };
 
 /// `lit` are the samples' lit counts and `share` one over how often they were looked at. False where the lamp adds nothing.

@@ -69,16 +69,23 @@ F8 looked(const float* table, I8 at)
 } // namespace
 
 MarchedRay::MarchedRay(const AirModel& m, const Vec3& o, const Vec3& d, float length, int segments, const float* boundary, const std::uint16_t* noise)
-    : model(m), origin(o), direction(d), end(length), segments_(segments), scale_(static_cast<float>(segments) / std::log(1.f + length / Segments8::a)),
-      noise_(noise != nullptr)
+    : model(m), origin(o), direction(d), end(length), segments_(segments), boundary_(boundary), noise_(noise)
 {
+}
+
+void MarchedRay::read() const
+{
+    read_ = true;
+    const int segments = segments_;
+    const std::uint16_t* noise = noise_;
+    scale_ = static_cast<float>(segments) / std::log(1.f + end / Segments8::a);
     for (int b = 0; b < segments; b += lanes) {
         F8 through;
         for (int i = 0; i < lanes; ++i)
-            through[i] = boundary[std::min(b + i, segments) * lanes];
+            through[i] = boundary_[std::min(b + i, segments) * lanes];
         store8(depth_ + b, -log8(max8(through, f8(1e-30f))));
     }
-    depth_[segments] = -std::log(std::max(1e-30f, boundary[segments * lanes]));
+    depth_[segments] = -std::log(std::max(1e-30f, boundary_[segments * lanes]));
     const std::size_t noisy = model.noisyCount();
     if (!noise)
         return;
@@ -96,6 +103,8 @@ MarchedRay::MarchedRay(const AirModel& m, const Vec3& o, const Vec3& d, float le
 
 MarchedRay::Places MarchedRay::at(F8 t) const
 {
+    if (!read_)
+        read();
     const Ray8 ray = media::ray8(origin, direction);
     Places p{*this, t, ray.x(t), ray.y(t), ray.z(t), {}, {}};
     p.piece = min8(max8(log8(1.f + t * (1.f / Segments8::a)) * scale_, f8(0.f)), f8(static_cast<float>(segments_) - 1e-3f));

@@ -181,12 +181,13 @@ void Frame::surfacesRow(int y, int pass)
     const std::uint64_t begun = ticks();
     for (int x = 0; x < width_; ++x) {
         // Where several distances meet most of the error is in how much of a pixel each covers: looked at six times a
-        // pass; bare sky only now and then.
+        // pass, as is where a lamp stands so near that its light is never the same; bare sky only now and then.
         const std::size_t pixel = index(x, y);
         const Coverage coverage = coverage_.empty() ? Coverage::Even : coverage_[pixel];
-        const int looks = coverage == Coverage::Edge ? 6 : coverage == Coverage::BareSky ? ((x + 3 * y + pass) & 7) == 0 : 1;
+        const bool steep = coverage == Coverage::Steep;
+        const int looks = coverage == Coverage::Edge || steep ? 6 : coverage == Coverage::BareSky ? ((x + 3 * y + pass) & 7) == 0 : 1;
         for (int look = 0; look < looks; ++look)
-            lookAtSurface(x, y, look == 0, lamps, mirrorLamps, (x * 5 + y) % meterEvery == 0 ? meter.lamps.data() : nullptr);
+            lookAtSurface(x, y, look == 0 || steep, lamps, mirrorLamps, (x * 5 + y) % meterEvery == 0 ? meter.lamps.data() : nullptr);
     }
     for (double& lamp : meter.lamps)
         lamp *= meterEvery;
@@ -324,9 +325,34 @@ void Frame::findSpans()
     });
 }
 
+float Frame::lampShare(int x, int y, float& lamps) const
+{
+    const std::size_t p = index(x, y), group = groupAt(x, y);
+    const Cluster& c = clusters_[p * clusterCount];
+    const auto which = lampsOf(group);
+    lamps = 0.f;
+    if (c.shaded == 0.f)
+        return 0.f;
+    for (std::size_t j = 0; j < which.size(); ++j)
+        lamps += luminance(lampLight_[lampAt(group, 0, x % lanes) + j * lampStride] * shot_->lamps[which[j]].intensity);
+    lamps /= c.shaded;
+    const float others = luminance(c.light.emitted + c.light.sun * sunLight_ + c.light.sky) / c.shaded;
+    return lamps / std::max(1e-9f, lamps + others);
+}
+
 void Frame::findEdges()
 {
     coverage_.resize(span_.size());
+    // Lamps' light and their share of all.
+    std::vector<float> lampLit(lampCount_ ? span_.size() : 0);
+    std::vector<char> mostly(lampLit.size());
+    if (lampCount_)
+        parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
+            for (int x = 0; x < width_; ++x) {
+                const std::size_t p = index(x, static_cast<int>(row));
+                mostly[p] = lampShare(x, static_cast<int>(row), lampLit[p]) > 0.3f;
+            }
+        });
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
         for (int x = 0; x < width_; ++x) {
@@ -341,7 +367,16 @@ void Frame::findEdges()
             const std::int32_t mirror = mirrorOf_[index(x, y)];
             if (mirror >= 0)
                 edge = edge || mirrors_[row][static_cast<std::size_t>(mirror)].clusters[1].weight > 0.f;
-            coverage_[index(x, y)] = edge ? Coverage::Edge : t >= Shot::farDistance ? Coverage::BareSky : Coverage::Even;
+            bool steep = false;
+            if (lampCount_ && !edge && mostly[index(x, y)]) {
+                const float own = lampLit[index(x, y)];
+                for (int dy = -1; dy <= 1 && !steep; ++dy)
+                    for (int dx = -1; dx <= 1; ++dx) {
+                        const float other = lampLit[index(std::clamp(x + dx, 0, width_ - 1), std::clamp(y + dy, 0, height_ - 1))];
+                        steep = steep || other > 1.4f * own || own > 1.4f * other;
+                    }
+            }
+            coverage_[index(x, y)] = edge ? Coverage::Edge : t >= Shot::farDistance ? Coverage::BareSky : steep ? Coverage::Steep : Coverage::Even;
         }
     });
 }

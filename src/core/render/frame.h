@@ -94,7 +94,7 @@ private:
         float view[clusterCount]{-1.f, -1.f, -1.f}, sun[clusterCount]{}, sky[clusterCount]{}, diffuse[clusterCount]{};
     };
     /// How much there is to find out about a pixel's coverage.
-    enum class Coverage : std::uint8_t { Even, Edge, BareSky };
+    enum class Coverage : std::uint8_t { Even, Edge, BareSky, Steep }; ///< Steep: a lamp's light changes much from pixel to pixel
     struct MirrorCluster {
         float weight = 0.f, t1 = 0.f, t = 0.f;
         Vec3 point{0.f}, direction{0.f}, reflectance{0.f};
@@ -187,6 +187,8 @@ private:
     /// Air between surfaces and their light: sun, sky share, diffused sun; at eight points.
     void surfaceAir(const media::Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse, float* kept = nullptr) const;
     void findEdges();
+    /// Lamps' share of what a pixel's first cluster reflects, air left out, and their light itself.
+    float lampShare(int x, int y, float& lamps) const;
     /// Clusters 0 in planes, for lighting eight pixels at once.
     void packSurfaces();
     void packLamps();

@@ -131,6 +131,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
     // What each lamp would give without shadows says which are worth a ray: those under an eighth of all are looked at
     // by chance in proportion and count the more (Russian roulette).
     constexpr std::size_t few = 32;
+    constexpr float nearSource = 64.f; // radii, squared
     light::LampSample smallSamples[few];
     std::vector<light::LampSample> manySamples(which.size() > few ? which.size() : 0);
     light::LampSample* samples = manySamples.empty() ? smallSamples : manySamples.data();
@@ -151,6 +152,21 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         if (reach > 0.f && light::sampleLamp(lamp, p, random(purposeSun + shift), random(purposeSun + shift + 1), s) && s.way.dot(hit.geometricNormal) > 0.f) {
             lamps[j] = brdf.reflect(hit.normal, s.way, v, lamp.toDiffuse * reach, lamp.toGlossy * reach) * s.irradiance;
             together += luminance(lamps[j] * lamp.intensity);
+        }
+        // Beside a source its parts differ so much that one place on it tells little: four of them, each with its shadow.
+        if ((lamp.position - p).length2() < nearSource * lamp.radius * lamp.radius && lamp.shape != light::Lamp::Shape::Parallel) {
+            constexpr int places = 4;
+            Vec3 all(0.f);
+            for (int k = 0; reach > 0.f && k < places; ++k) {
+                light::LampSample one;
+                const float u = random(purposeSun + shift) + 0.754877666f * static_cast<float>(k), w = random(purposeSun + shift + 1) + 0.569840296f * static_cast<float>(k);
+                if (light::sampleLamp(lamp, p, u - std::floor(u), w - std::floor(w), one) && one.way.dot(hit.geometricNormal) > 0.f &&
+                    (lamp.shadows == light::Lamp::Shadows::None || !(one.distance > 0.f) || !shot_.shadowsOf(lamp).occluded(start, one.way, one.distance)))
+                    all += brdf.reflect(hit.normal, one.way, v, lamp.toDiffuse * reach, lamp.toGlossy * reach) * one.irradiance;
+            }
+            together += luminance((all * (1.f / places) - lamps[j]) * lamp.intensity);
+            lamps[j] = all * (1.f / places);
+            s.distance = 0.f; // its shadow is in already
         }
         spent(j);
     }
