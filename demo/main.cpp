@@ -1,13 +1,14 @@
 /// Writes the lock at Marl and its tender as binary glTF:  hygros-marl LOCK.glb TENDER.glb
 #include "marl.h"
+#include "matter.h"
 
 #include <cstdio>
 #include <exception>
 
 int main(int argc, char** argv)
 {
-    if (argc != 3) {
-        std::fputs("usage: hygros-marl LOCK.glb TENDER.glb\n", stderr);
+    if (argc != 4) {
+        std::fputs("usage: hygros-marl LOCK.glb TENDER.glb VOLUMES-FOLDER\n", stderr);
         return 2;
     }
     try {
@@ -34,6 +35,7 @@ int main(int argc, char** argv)
             if (!b.indices.empty())
                 parts.push_back(std::move(b));
         writeGlb(argv[2], parts, paintTextures());
+        makeMatter(argv[3]);
         return 0;
     } catch (const std::exception& e) {
         std::fprintf(stderr, "hygros-marl: %s\n", e.what());

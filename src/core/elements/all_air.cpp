@@ -13,7 +13,7 @@ Kind allAirKind()
     Kind k;
     k.id = "allAir";
     k.label = "All air";
-    k.help = "One density for all haze, banks and decks together.";
+    k.help = "One density for all haze, banks, decks and volumes together.";
     k.family = scene::Family::Air;
     k.single = true;
     k.staysWhenSilent = true;
@@ -24,7 +24,7 @@ Kind allAirKind()
         .log()
         .lead()
         .in("Density")
-        .says("Multiplies the density of every haze, fog bank and cloud deck; 1 leaves them as they are.");
+        .says("Multiplies the density of every haze, fog bank, cloud deck and volume; 1 leaves them as they are.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<AllAirSettings>(); };
     k.contribute = [](FreezeContext& c) {

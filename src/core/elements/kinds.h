@@ -3,6 +3,7 @@
 ///
 /// To add a kind: a file beside this one with its settings struct, its table and its contribution; one line in
 /// registry.cpp.
+#include "media/vdb.h"
 #include "scene/project.h"
 #include "shot/shot.h"
 
@@ -71,6 +72,27 @@ private:
         bool operator==(const FileKey&) const = default;
     };
     std::vector<Kept<FileKey, light::Profile>> profiles_;
+    struct GridKey {
+        std::filesystem::path file;
+        std::filesystem::file_time_type modified;
+        std::string name;
+        bool operator==(const GridKey&) const = default;
+    };
+    std::vector<Kept<GridKey, media::LoadedGrid>> grids_;
+    struct CoarseKey {
+        std::shared_ptr<const media::BrickGrid> grid;
+        int times;
+        bool operator==(const CoarseKey&) const = default;
+    };
+    std::vector<Kept<CoarseKey, media::BrickGrid>> coarseGrids_;
+    std::vector<Kept<FileKey, std::vector<media::VdbGrid>>> volumeFiles_;
+    struct VolumeShadowKey {
+        std::shared_ptr<const media::BrickGrid> grid;
+        Mat4 toIndex;
+        Vec3 sun;
+        bool operator==(const VolumeShadowKey&) const = default;
+    };
+    std::vector<Kept<VolumeShadowKey, media::VolumeShadow>> volumeShadows_;
     std::vector<Kept<FileKey, light::Panorama>> panoramas_;
     std::vector<Kept<FileKey, light::Gobo>> goboPictures_;
     std::vector<Kept<light::Gobo::Settings, light::Gobo>> goboPatterns_;
@@ -88,6 +110,11 @@ public:
     std::shared_ptr<const geometry::Plate> plate(const geometry::PlateSource& source);
     std::shared_ptr<const geometry::SetGeometry> relief(const std::shared_ptr<const geometry::Plate>& plate, float focalMm, float sensorMm);
     std::shared_ptr<const media::DeckShadow> deckShadow(const media::CloudDeck& deck, const Vec3& sun, const Vec3& eye);
+    /// What grids a volume file holds; one of them; and the same made coarser by halves.
+    std::shared_ptr<const std::vector<media::VdbGrid>> volumeFile(const std::filesystem::path& file);
+    std::shared_ptr<const media::LoadedGrid> grid(const std::filesystem::path& file, const std::string& name, JobControl& job);
+    std::shared_ptr<const media::BrickGrid> coarser(const std::shared_ptr<const media::BrickGrid>& grid, int times, JobControl& job);
+    std::shared_ptr<const media::VolumeShadow> volumeShadow(const media::Volume& volume, const Vec3& sun);
     std::shared_ptr<const media::InsideField> inside(const geometry::PlacedSet& mesh, JobControl& job);
     std::shared_ptr<const light::Profile> profile(const std::filesystem::path& file);
     std::shared_ptr<const light::Panorama> panorama(const std::filesystem::path& file);
@@ -141,6 +168,7 @@ Kind allAirKind();
 Kind hazeKind();
 Kind fogBankKind();
 Kind cloudDeckKind();
+Kind volumeKind();
 Kind veilKind();
 Kind plateKind();
 Kind sunKind();

@@ -9,7 +9,7 @@ namespace hygros::elements {
 
 const std::vector<Kind>& kinds()
 {
-    static const std::vector<Kind> all{allAirKind(), hazeKind(), fogBankKind(), cloudDeckKind(), veilKind(), sunKind(), spotKind(), bulbKind(), panelKind(), tubeKind(), beamKind(), setKind(), plateKind(), shotKind(), lookKind()};
+    static const std::vector<Kind> all{allAirKind(), hazeKind(), fogBankKind(), cloudDeckKind(), volumeKind(), veilKind(), sunKind(), spotKind(), bulbKind(), panelKind(), tubeKind(), beamKind(), setKind(), plateKind(), shotKind(), lookKind()};
     return all;
 }
 
@@ -126,6 +126,30 @@ std::shared_ptr<const media::InsideField> GeometryCache::inside(const geometry::
     return keptOrBuilt(mutex_, insides_, mesh, [&] { return std::make_shared<const media::InsideField>(mesh, 96, job); });
 }
 
+std::shared_ptr<const std::vector<media::VdbGrid>> GeometryCache::volumeFile(const std::filesystem::path& file)
+{
+    std::error_code ec;
+    return keptOrBuilt(mutex_, volumeFiles_, FileKey{file, std::filesystem::last_write_time(file, ec)}, [&] { return std::make_shared<const std::vector<media::VdbGrid>>(media::vdbGrids(file)); }, 16);
+}
+
+std::shared_ptr<const media::LoadedGrid> GeometryCache::grid(const std::filesystem::path& file, const std::string& name, JobControl& job)
+{
+    std::error_code ec;
+    return keptOrBuilt(mutex_, grids_, GridKey{file, std::filesystem::last_write_time(file, ec), name}, [&] { return std::make_shared<const media::LoadedGrid>(media::loadVdb(file, name, job)); }, 12);
+}
+
+std::shared_ptr<const media::BrickGrid> GeometryCache::coarser(const std::shared_ptr<const media::BrickGrid>& grid, int times, JobControl& job)
+{
+    if (times <= 0)
+        return grid;
+    return keptOrBuilt(mutex_, coarseGrids_, CoarseKey{grid, times}, [&] { return coarser(grid, times - 1, job)->halved(job); }, 12);
+}
+
+std::shared_ptr<const media::VolumeShadow> GeometryCache::volumeShadow(const media::Volume& volume, const Vec3& sun)
+{
+    return keptOrBuilt(mutex_, volumeShadows_, VolumeShadowKey{volume.density, volume.toIndex, sun}, [&] { return std::make_shared<const media::VolumeShadow>(volume, sun); }, 32);
+}
+
 std::shared_ptr<const light::Profile> GeometryCache::profile(const std::filesystem::path& file)
 {
     std::error_code ec;
@@ -192,15 +216,20 @@ void resolveReach(const scene::Project& project, shot::Shot& shot, const std::ve
         if (const scene::Element* e = project.find(lamp.id); e && !e->reach.empty()) {
             lamp.mediaReach = listed(*e, "", shot.media, own);
             lamp.deckReach = listed(*e, "", shot.decks, own);
+            lamp.volumeReach = listed(*e, "", shot.volumes, own);
             lamp.setReach = listed(*e, "", shot.setIds, self);
             if (shadowsToo(*e))
                 lamp.shadowScene = reachedAlone(placed, lamp.setReach, cache, job);
         }
     if (const scene::Element* e = project.find(shot.sunId); e && !e->reach.empty()) {
-        shot.sunReach = {listed(*e, "", shot.media, own), listed(*e, "", shot.decks, own), listed(*e, "", shot.setIds, self)};
+        shot.sunReach = {listed(*e, "", shot.media, own), listed(*e, "", shot.decks, own), listed(*e, "", shot.setIds, self), listed(*e, "", shot.volumes, own)};
         if (shadowsToo(*e))
             shot.sunShadows = reachedAlone(placed, shot.sunReach.sets, cache, job);
-        shot.skyReach = {listed(*e, "sky/", shot.media, own), listed(*e, "sky/", shot.decks, own), listed(*e, "sky/", shot.setIds, self)};
+        shot.skyReach = {listed(*e, "sky/", shot.media, own), listed(*e, "sky/", shot.decks, own), listed(*e, "sky/", shot.setIds, self), listed(*e, "sky/", shot.volumes, own)};
+        for (std::size_t i = 0; i < shot.volumes.size(); ++i) {
+            shot.volumes[i].bySun = shot.sunReach.volumes.empty() ? 1.f : shot.sunReach.volumes[i];
+            shot.volumes[i].bySky = shot.skyReach.volumes.empty() ? 1.f : shot.skyReach.volumes[i];
+        }
         for (std::size_t i = 0; i < shot.decks.size(); ++i) {
             shot.decks[i].bySun = shot.sunReach.decks.empty() ? 1.f : shot.sunReach.decks[i];
             shot.decks[i].bySky = shot.skyReach.decks.empty() ? 1.f : shot.skyReach.decks[i];

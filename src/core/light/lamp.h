@@ -60,9 +60,10 @@ struct Lamp {
     std::shared_ptr<const Gobo> gobo;       ///< of spot and parallel beam; null: none
     /// Reach: strength in each of the shot's media, decks and placed sets, in their order; empty: 1 everywhere.
     std::shared_ptr<const geometry::RayScene> shadowScene; ///< what shades it, where that is not all of the scene; null: all
-    std::vector<float> mediaReach, deckReach, setReach;
+    std::vector<float> mediaReach, deckReach, setReach, volumeReach;
 
     float reachOfMedium(std::size_t i) const { return i < mediaReach.size() ? mediaReach[i] : 1.f; }
+    float reachOfVolume(std::size_t i) const { return i < volumeReach.size() ? volumeReach[i] : 1.f; }
     float reachOfSet(std::size_t i) const { return i < setReach.size() ? setReach[i] : 1.f; }
     /// Share of a spot's intensity toward a direction whose cosine to the axis is c: a smoothstep between the cones.
     float edge(float c) const

@@ -116,7 +116,7 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
     }
     F8 tintBefore[3] = {f8(1.f), f8(1.f), f8(1.f)};
     for (int c = 0; c < 3; ++c)
-        sums.deck[0][c] = sums.deck[1][c] = f8(0.f);
+        sums.body[0][c] = sums.body[1][c] = sums.body[2][c] = f8(0.f);
     for (int c = 0; c < 3; ++c)
         sums.tinted[0][c] = sums.tinted[1][c] = f8(0.f);
 
@@ -267,30 +267,31 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
                 }
             }
         }
-        F8 deckLeft = f8(1.f);
-        if (in.deck) {
-            const F8 at = in.deck[deckAt];
-            const I8 here = (at >= t0) & (at < t1) & (in.deck[deckThrough] < 1.f);
+        F8 bodiesLeft = f8(1.f);
+        for (int b = 0; b < in.bodyCount; ++b) {
+            const F8* body = in.bodies + b * bodyPlanes;
+            const F8 at = body[bodyAt];
+            const I8 here = (at >= t0) & (at < t1) & ((body[bodyThrough] < 1.f) | (body[6] + body[7] + body[8] > 0.f));
             if (any(here)) {
-                const F8 share = (at - t0) * perWidth, before = through * exp8(-total * share);
+                const F8 share = (at - t0) * perWidth, before = through * bodiesLeft * exp8(-total * share);
                 F8 meets = f8(0.f);
                 for (int c = 0; c < in.depths; ++c) {
                     const I8 beyond = here & (in.depth[c] > at);
                     meets += select(beyond, in.weight[c], f8(0.f));
-                    sums.transmittance[c] = select(beyond, sums.transmittance[c] * in.deck[deckThrough], sums.transmittance[c]);
+                    sums.transmittance[c] = select(beyond, sums.transmittance[c] * body[bodyThrough], sums.transmittance[c]);
                 }
-                deckLeft = select(here, in.deck[deckThrough], f8(1.f));
+                bodiesLeft = select(here, bodiesLeft * body[bodyThrough], bodiesLeft);
                 for (int c = 0; c < 3 && onlyMedium < 0; ++c) {
                     F8 w = before * meets;
                     if (clean)
                         w = w * tintBefore[c] * exp8(cleanTotal * share * -media::cleanSpectrum[c]);
-                    sums.deck[0][c] += w * in.deck[c];
-                    sums.deck[1][c] += w * in.deck[3 + c];
-                    rgb[c] += w * (in.deck[c] + in.deck[3 + c]);
+                    for (int s = 0; s < 3; ++s)
+                        sums.body[s][c] += w * body[s * 3 + c];
+                    rgb[c] += w * (body[c] + body[3 + c] + body[6 + c]);
                 }
             }
         }
-        through = through * leave * deckLeft;
+        through = through * leave * bodiesLeft;
         for (int c = 0; clean && c < 3; ++c)
             tintBefore[c] = tintAfter[c];
         sums.boundary[i + 1] = through;
@@ -329,14 +330,14 @@ void colourAir(const AirModel& model, const Ray8& ray, const AirSums8& sums, F8 
 {
     if (model.hasClean()) {
         for (int c = 0; c < 3; ++c) {
-            sunOut[c] = sums.tinted[0][c] + sums.deck[0][c];
-            skyOut[c] = sums.tinted[1][c] + sums.deck[1][c];
+            sunOut[c] = sums.tinted[0][c] + sums.body[0][c];
+            skyOut[c] = sums.tinted[1][c] + sums.body[1][c];
         }
         return;
     }
     for (int c = 0; c < 3; ++c) {
-        sunOut[c] = sums.deck[0][c];
-        skyOut[c] = sums.deck[1][c];
+        sunOut[c] = sums.body[0][c];
+        skyOut[c] = sums.body[1][c];
     }
     const std::size_t count = model.mediumCount();
     F8 small[8 * (sunSlots + 1) * 3];

@@ -32,7 +32,7 @@ public:
 
     const shot::Shot& shot() const { return shot_; }
     std::size_t mediumCount() const { return media_.size(); }
-    bool clear() const { return media_.empty() && shot_.decks.empty(); }
+    bool clear() const { return media_.empty() && shot_.decks.empty() && shot_.volumes.empty(); }
     /// Media with a pattern (noise, ends, ground, mesh), in order; a recording keeps two means a segment for each.
     std::size_t noisyCount() const { return noisy_; }
     bool hasClean() const { return clean_; }
@@ -47,6 +47,8 @@ public:
     F8 sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const;
     /// Mean noise of medium `index` on the way from points to the sun, from two points; `u` in [0, 1) places the second.
     F8 sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const;
+    /// Optical depth from a point to the sun, one volume left out.
+    float sunDepthBeside(std::size_t volume, const Vec3& p) const;
     struct LightWays {
         F8 sunDepth, forward; ///< optical depth to the sun; the same, light that is only turned forward counted as arriving
         F8 skyShare;          ///< two-stream transmission for light from all of the sky
@@ -54,9 +56,9 @@ public:
         F8 back;              ///< share of light going down that the air below (as far as it lies level) and the ground send up again
     };
     /// From one look at what lies above points. `kept` (or null): [keptCount()][8] what does not depend on the media's densities at these points, the
-    /// ground's height and the decks' shadow; looked up where it holds `unkept`, else read.
+    /// ground's height, the decks' shadow and the volumes' columns; looked up where it holds `unkept`, else read.
     LightWays lightWays(F8 x, F8 y, F8 z, const F8* modulation, float* kept = nullptr) const;
-    std::size_t keptCount() const { return shot_.decks.size() + grounds_; }
+    std::size_t keptCount() const { return shot_.decks.size() + grounds_ + shot_.volumes.size(); }
     static constexpr float unkept = 1e30f;
     /// Optical depth of a straight way between two points, noise left out.
     float depthBetween(const Vec3& a, const Vec3& b) const;
@@ -109,6 +111,8 @@ private:
     /// Calls use(medium, optical depth) for what is on the ways.
     template <class Use> void overWays(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Use& use) const;
     Glow glowAround(const light::Lamp& lamp) const;
+    /// Optical depth of the volumes on straight ways, from a few places on each; `share` of a volume scales it.
+    template <class Share> F8 volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share) const;
     F8 columnTo(const MediumData& m, const Vec3& direction, float flatScale, F8 x, F8 y, F8 z) const;
     float sunScale_ = 1.f; ///< length of the way to the sun for a metre of height
     const shot::Shot& shot_;
@@ -173,9 +177,11 @@ inline F8 countsTimes(const std::uint8_t* counts, float share)
     return toFloat(reinterpret_cast<I8>(_mm256_cvtepu8_epi32(raw))) * share;
 }
 
-/// What eight rays gathered from cloud decks: light by channel from the sun, then from the sky, what comes through, and
-/// the distance where most of it is.
-inline constexpr int deckPlanes = 8, deckThrough = 6, deckAt = 7;
+/// Bodies are what rays look at by themselves, beside the march through the air: voxel volumes (all together) and cloud decks (all together).
+/// What eight rays gathered from one: light by channel from the sun, from the sky, from lamps and its own; what comes through; and the distance
+/// where most of it is.
+inline constexpr int bodyPlanes = 11, bodyThrough = 9, bodyAt = 10;
+inline int bodiesOf(const shot::Shot& shot) { return (shot.volumes.empty() ? 0 : 1) + (shot.decks.empty() ? 0 : 1); }
 
 struct AirRays8 {
     media::Ray8 ray;
@@ -187,7 +193,8 @@ struct AirRays8 {
     const F8* skySeen = nullptr; ///< [segment / 3] share of the sky that is open; null: all of it
     NoiseRecord noise;
     float* kept = nullptr;    ///< [segment] of AirModel::lightWays(), or null
-    const F8* deck = nullptr; ///< [deckPlanes] what the decks add and hide; null: there are none
+    const F8* bodies = nullptr; ///< [bodyCount][bodyPlanes] what they add and hide
+    int bodyCount = 0;          ///< bodiesOf(shot), or 0
     double* clock = nullptr;  ///< [medium] ticks spent on it are added; null: not measured
     /// Up to three depths at which the ray ends with some weight (surfaces inside one pixel); sorted not needed.
     int depths = 1;
@@ -200,7 +207,7 @@ struct AirSums8 {
     std::vector<F8> sky; ///< [medium]
     F8 boundary[maxSegments + 1]; ///< transmittance at piece boundaries, clean air left out
     F8 transmittance[3];          ///< at the given depths, clean air left out
-    F8 deck[2][3];                ///< light of the decks from sun and sky, by channel, through the air before them
+    F8 body[3][3];                ///< light of the bodies from sun, sky, and lamps and themselves, by channel, through the air before them
     F8 tinted[2][3];              ///< with clean air: the light from sun and sky by channel, instead of the sums
     void prepare(std::size_t media)
     {

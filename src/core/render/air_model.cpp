@@ -137,15 +137,34 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         diffusing += share * (deck.meanColumn * spread);
         absorbed += share * (deck.meanColumn * 1.73f * (1.f - luminance(deck.albedo)));
     }
+    // Volumes are no layers: what they turn from its way goes off sideways.
+    F8 aside = f8(0.f);
+    for (const media::Volume& v : shot_.volumes) {
+        if (!v.shadow) {
+            keptOr([] { return f8(0.f); });
+            continue;
+        }
+        const F8 slant = keptOr([&] { return v.shadow->column8(v, x, y, z); }) * (v.sigmaT * v.shadowShare);
+        toSun += slant;
+        aside += slant * (1.f - luminance(v.albedo) * v.phase.meanCosine());
+    }
     // kept/(1 + a) and kept/(1 + b) with one division.
     const F8 a = 1.f + diffusing, b = 1.f + slantDiffusing, left = exp8(-absorbed) / (a * b);
     constexpr float ground = 0.15f;
-    return {toSun, turned, left * b, left * a, (below + ground) / (1.f + below)};
+    return {toSun, turned + aside, left * b, shot_.volumes.empty() ? left * a : left * a * exp8(-aside), (below + ground) / (1.f + below)};
 }
 
 F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const
 {
     return lightWays(x, y, z, modulation).sunDepth;
+}
+
+float AirModel::sunDepthBeside(std::size_t volume, const Vec3& p) const
+{
+    const F8 x = f8(p.x), y = f8(p.y), z = f8(p.z);
+    const media::Volume& v = shot_.volumes[volume];
+    const float all = sunDepth(x, y, z, nullptr)[0];
+    return v.shadow ? std::max(0.f, all - v.shadow->column8(v, x, y, z)[0] * v.sigmaT * v.shadowShare) : all;
 }
 
 media::DeckSun AirModel::deckSun() const
@@ -218,7 +237,7 @@ F8 AirModel::depthToLamp8(const light::Lamp& lamp, F8 x, F8 y, F8 z) const
     }
     if (shot_.scatteringOrders <= 1)
         return depthTo(tx, ty, tz, x, y, z);
-    F8 depth = f8(0.f);
+    F8 depth = volumesBetween(tx, ty, tz, x, y, z, [](const media::Volume& v) { return 1.f - luminance(v.albedo) * v.phase.meanCosine(); });
     overWays(tx, ty, tz, x, y, z, [&](const MediumData& m, F8 way) { depth += way * (m.turning + 1.f - luminance(m.medium->albedo)); });
     return depth;
 }
@@ -237,7 +256,7 @@ AirModel::Ways AirModel::waysTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const
 
 F8 AirModel::depthTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const
 {
-    F8 depth = f8(0.f);
+    F8 depth = volumesBetween(tx, ty, tz, x, y, z, [](const media::Volume&) { return 1.f; });
     overWays(tx, ty, tz, x, y, z, [&](const MediumData&, F8 way) { depth += way; });
     return depth;
 }
@@ -296,6 +315,28 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
     }
     out.power = std::min(1.f, (thickness - 0.1f) / 0.1f) * met / (4.f * pi * light::intensityPerFlux(lamp));
     return out;
+}
+
+template <class Share> F8 AirModel::volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share) const
+{
+    F8 depth = f8(0.f);
+    for (const media::Volume& v : shot_.volumes) {
+        const F8 dx = tx - x, dy = ty - y, dz = tz - z, length = sqrt8(dx * dx + dy * dy + dz * dz), inv = 1.f / max8(length, f8(1e-6f));
+        const Ray8 ray{x, y, z, dx * inv, dy * inv, dz * inv};
+        F8 t0 = f8(0.f), t1 = length;
+        media::clip8(v, ray, t0, t1);
+        if (!any(t1 > t0))
+            continue;
+        constexpr int places = 8;
+        const F8 step = (t1 - t0) * (1.f / places);
+        F8 total = f8(0.f);
+        for (int k = 0; k < places; ++k) {
+            const F8 t = t0 + step * (static_cast<float>(k) + 0.5f);
+            total += media::extinction8(v, ray.x(t), ray.y(t), ray.z(t));
+        }
+        depth += total * step * (v.shadowShare * share(v));
+    }
+    return depth;
 }
 
 template <class Use> void AirModel::overWays(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Use& use) const

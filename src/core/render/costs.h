@@ -18,12 +18,12 @@ inline std::uint64_t ticks() { return __rdtsc(); }
 /// Ticks by lamp, medium and so on; one a row while it is worked on, and one for all.
 struct Meter {
     std::vector<double> lamps, media;
-    double decks = 0.0, toSky = 0.0, total = 0.0;
+    double bodies = 0.0, toSky = 0.0, total = 0.0;
     void prepare(std::size_t lampCount, std::size_t mediumCount)
     {
         lamps.assign(lampCount, 0.0);
         media.assign(mediumCount, 0.0);
-        decks = toSky = total = 0.0;
+        bodies = toSky = total = 0.0;
     }
     void add(const Meter& o)
     {
@@ -33,7 +33,7 @@ struct Meter {
             lamps[i] += o.lamps[i];
         for (std::size_t i = 0; i < o.media.size(); ++i)
             media[i] += o.media[i];
-        decks += o.decks;
+        bodies += o.bodies;
         toSky += o.toSky;
         total += o.total;
     }

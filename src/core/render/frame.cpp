@@ -26,7 +26,7 @@ Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
     rowDone_.assign(static_cast<std::size_t>(height), 0);
     mirrorsSeen_.resize(static_cast<std::size_t>(height));
     rowLooks_.assign(static_cast<std::size_t>(height), 0);
-    rowNoise_ = rowBeams_ = rowDecks_ = rowLooks_;
+    rowNoise_ = rowBeams_ = rowBodies_ = rowLooks_;
     fitPlate();
     rowSurfaceNoise_.assign(static_cast<std::size_t>(height), 0);
     setAir(shot_, true);
@@ -38,11 +38,12 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
         const auto &a = shot_->decks, &b = shot->decks;
         return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const media::CloudDeck& c, const media::CloudDeck& d) { return c.sameAs(d); });
     };
-    if (!air_ || !sameDecks()) {
-        std::fill(rowDecks_.begin(), rowDecks_.end(), 0);
-        quickDecksKept_ = false;
+    // A volume's light depends on all air around it.
+    if (!air_ || !sameDecks() || !shot->volumes.empty() || !shot_->volumes.empty()) {
+        std::fill(rowBodies_.begin(), rowBodies_.end(), 0);
+        quickBodiesKept_ = false;
         for (MirrorsSeen& row : mirrorsSeen_)
-            row.decks.clear();
+            row.bodies.clear();
     }
     const std::size_t noisyBefore = air_ ? air_->noisyCount() : 0;
     shot_ = std::move(shot);
@@ -72,6 +73,9 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
             sources.push_back(m.ground);
     for (const media::CloudDeck& deck : shot_->decks)
         sources.push_back(deck.shadow);
+    for (const media::Volume& v : shot_->volumes)
+        sources.push_back(v.shadow);
+    makeVolumeLights();
     if (sources != keptOf_) {
         quickKept_.clear();
         surfaceKept_.clear();

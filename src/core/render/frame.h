@@ -14,6 +14,7 @@
 #include "render/costs.h"
 #include "render/layers.h"
 #include "render/sounding.h"
+#include "render/volume_light.h"
 #include "render/surface.h"
 
 #include <algorithm>
@@ -113,7 +114,7 @@ private:
         std::vector<std::uint8_t> sunLit;  ///< [slot][mirrorSegments]
         std::vector<std::uint16_t> noise;  ///< [slot][noisy][2·mirrorSegments + 1]
         std::vector<std::uint8_t> noiseLooks; ///< [slot]
-        std::vector<float> decks;          ///< [slot][looks, deckPlanes] means of what the mirrored ray met of the decks
+        std::vector<float> bodies;         ///< [slot][looks, planes of all bodies] means of what the mirrored ray met of them
     };
     /// One mirrored pixel for quick pictures, in halves: per sample emitted, sun, sky, reflectance; then the distance along the mirrored ray and the share
     /// of the pixel; 0 there: more than one thing is mirrored, or lamps light it.
@@ -225,10 +226,15 @@ private:
     /// Whether the plate is all that a pixel shows.
     bool isPlate(std::size_t pixel) const;
     void fitPlate();
-    /// One more look at the decks for eight rays, into their means.
-    void lookAtDecks(const media::Ray8& ray, F8 end, F8 jitter, float looksBefore, float* means) const;
-    /// The means as marchAir() wants them.
-    static void decksSeen(const float* means, F8 out[deckPlanes]);
+    /// One more look at the bodies (air_kernel.h) for eight rays, into their means.
+    void lookAtBodies(const media::Ray8& ray, F8 end, F8 jitter, float looksBefore, float* means) const;
+    /// The means as marchAir() wants them, and how many bodies they are of.
+    int bodiesSeen(const float* means, F8 out[2 * bodyPlanes]) const;
+    /// Floats kept for eight rays.
+    std::size_t bodyFloats() const { return static_cast<std::size_t>(bodiesOf(*shot_) * bodyPlanes * lanes); }
+    /// What scatters in volumes: begun anew after a change, then more of it with every march.
+    void makeVolumeLights();
+    void feedVolumeLights();
     /// Radiance of one cluster before the air in front of it.
     Vec3 behindSurface(std::size_t pixel, int y, int cluster) const;
     bool buildQuick(const std::atomic<bool>& stop);
@@ -284,26 +290,28 @@ private:
     std::vector<char> rowSurfaceNoise_;              ///< surfaceNoise_ can be read there
 
     // Lit
-    std::vector<float> deckSeen_;           ///< [group][deckPlanes][8] means; the distance weighted by what is hidden
-    std::vector<std::uint16_t> rowDecks_;   ///< looks in it
+    std::vector<float> bodySeen_;           ///< [group][body][bodyPlanes][8] means; the distance weighted by how much was met
+    std::vector<std::unique_ptr<VolumeLight>> volumeLights_; ///< [volume]
+    std::vector<std::uint16_t> rowBodies_;   ///< looks in it
     std::vector<float> plateColour_, plateDepth_; ///< [pixel][3], [pixel]: at this frame's size; a depth below 0: the plate does not reach here
 
     mutable std::mutex meterMutex_;
     Meter meter_;
     bool lit_ = false;
     std::vector<float> airSun_, airSky_; ///< [pixel][3]
+    std::vector<float> airOwn_;          ///< [pixel][3] what volumes give off and scatter of lamps; empty without volumes
     std::vector<float> airLamp_;         ///< [slot][8][3], sums over the marches since setAir()
     std::vector<std::uint16_t> rowBeams_; ///< marches in airLamp_
     std::vector<Through> through_;
 
     // Quarter-size air
     int quickWidth_, quickHeight_;
-    bool quickBuilt_ = false, quickNoiseKept_ = false, quickDecksKept_ = false;
+    bool quickBuilt_ = false, quickNoiseKept_ = false, quickBodiesKept_ = false;
     std::vector<QuickCell> quickCells_;
     std::vector<std::uint8_t> quickSunLit_, quickSkyLit_; ///< [group][quick segment (/3)][8]
     std::vector<std::uint8_t> quickBeams_;                ///< [lamp][cell][8]
     std::vector<std::uint16_t> quickNoise_;               ///< [group][quick segment][noisy][2][8]
-    std::vector<float> quickDecks_;                       ///< [group][deckPlanes][8]
+    std::vector<float> quickBodies_;                       ///< [group][body][bodyPlanes][8]
     // What does not depend on densities and is looked up once for many edits
     std::vector<std::shared_ptr<const void>> keptOf_; ///< what it was looked up in
     int surfaceKeptAt_ = -1;                          ///< passes of surfaces it stands for

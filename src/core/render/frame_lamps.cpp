@@ -92,8 +92,11 @@ Costs Frame::costs() const
         out[shot_->lamps[l].id] += meter_.lamps[l] / meter_.total;
     for (std::size_t m = 0; m < std::min(shot_->media.size(), meter_.media.size()); ++m)
         out[shot_->media[m].id] += meter_.media[m] / meter_.total;
+    const double bodies = meter_.bodies / meter_.total / static_cast<double>(std::max<std::size_t>(1, shot_->decks.size() + shot_->volumes.size()));
     for (const media::CloudDeck& deck : shot_->decks)
-        out[deck.id] += meter_.decks / meter_.total / static_cast<double>(shot_->decks.size());
+        out[deck.id] += bodies;
+    for (const media::Volume& v : shot_->volumes)
+        out[v.id] += bodies;
     if (shot_->sky)
         out[shot_->sunId] += meter_.toSky / meter_.total;
     return out;

@@ -197,26 +197,6 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
     return out;
 }
 
-void Frame::lookAtDecks(const Ray8& ray, F8 end, F8 jitter, float before, float* means) const
-{
-    media::DeckLight8 look;
-    media::lightDecks8(shot_->decks, air_->deckSun(), ray, end, jitter, shot::Shot::farDistance, look);
-    const F8 values[deckPlanes] = {look.sun[0], look.sun[1], look.sun[2], look.sky[0], look.sky[1], look.sky[2], look.through,
-                                   look.distance * (1.f - look.through)};
-    const float weight = 1.f / (before + 1.f);
-    for (int v = 0; v < deckPlanes; ++v) {
-        const F8 mean = load8(means + v * lanes);
-        store8(means + v * lanes, before > 0.f ? mean + (values[v] - mean) * weight : values[v]);
-    }
-}
-
-void Frame::decksSeen(const float* means, F8 out[deckPlanes])
-{
-    for (int v = 0; v < deckPlanes; ++v)
-        out[v] = load8(means + v * lanes);
-    out[deckAt] = out[deckAt] / max8(1.f - out[deckThrough], f8(1e-9f));
-}
-
 const Frame::MirrorCluster* Frame::leadingMirror(int x, int lead, float t) const
 {
     const std::int32_t at = mirrorOf_[index(x, lead)];
@@ -303,30 +283,30 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
             rays.noise = {means.data(), sample, weight};
             atSurface = {means.data() + mirrorSegments * noisy * 2 * lanes, sample, weight};
         }
-        F8 deck[deckPlanes], tint[3] = {f8(1.f), f8(1.f), f8(1.f)};
-        if (!shot_->decks.empty()) {
-            alignas(32) float seenDecks[deckPlanes * lanes];
+        F8 body[2 * bodyPlanes], tint[3] = {f8(1.f), f8(1.f), f8(1.f)};
+        if (const std::size_t planes = bodyFloats() / lanes) {
+            alignas(32) float seenBodies[2 * bodyPlanes * lanes];
             float looks = 1e9f;
-            constexpr std::size_t stride = deckPlanes + 1;
-            if (seen.decks.size() < row.size() * 2 * stride)
-                seen.decks.resize(row.size() * 2 * stride, 0.f);
+            const std::size_t stride = planes + 1;
+            if (seen.bodies.size() < row.size() * 2 * stride)
+                seen.bodies.resize(row.size() * 2 * stride, 0.f);
             for (std::size_t i = 0; i < lanes; ++i) {
-                const float* kept = &seen.decks[slots[first + std::min(i, count - 1)] * stride];
+                const float* kept = &seen.bodies[slots[first + std::min(i, count - 1)] * stride];
                 looks = std::min(looks, kept[0]);
-                for (std::size_t v = 0; v < deckPlanes; ++v)
-                    seenDecks[v * lanes + i] = kept[1 + v];
+                for (std::size_t v = 0; v < planes; ++v)
+                    seenBodies[v * lanes + i] = kept[1 + v];
             }
             if (looks < noiseEnough && (sampleNoise || looks == 0.f || !hasNoise())) {
-                lookAtDecks(rays.ray, rays.end, jitters(static_cast<int>(first), y + 31, static_cast<int>(looks)), looks, seenDecks);
+                lookAtBodies(rays.ray, rays.end, jitters(static_cast<int>(first), y + 31, static_cast<int>(looks)), looks, seenBodies);
                 for (std::size_t i = 0; i < count; ++i) {
-                    float* kept = &seen.decks[slots[first + i] * stride];
+                    float* kept = &seen.bodies[slots[first + i] * stride];
                     kept[0] = looks + 1.f;
-                    for (std::size_t v = 0; v < deckPlanes; ++v)
-                        kept[1 + v] = seenDecks[v * lanes + i];
+                    for (std::size_t v = 0; v < planes; ++v)
+                        kept[1 + v] = seenBodies[v * lanes + i];
                 }
             }
-            decksSeen(seenDecks, deck);
-            rays.deck = deck;
+            rays.bodyCount = bodiesSeen(seenBodies, body);
+            rays.bodies = body;
         }
         if (air_->hasClean())
             air_->cleanTint(rays.ray, rays.end, tint);
@@ -344,7 +324,7 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
             const std::uint32_t last = std::max(slots[first + i], led[first + i]);
             for (std::uint32_t slot = slots[first + i]; slot <= last; slot += 2) {
                 MirrorCluster& c = row[slot / 2].clusters[slot % 2];
-                c.airSun = Vec3(sun[0][i], sun[1][i], sun[2][i]);
+                c.airSun = Vec3(sun[0][i] + sums.body[2][0][i], sun[1][i] + sums.body[2][1][i], sun[2][i] + sums.body[2][2][i]);
                 c.airSky = Vec3(sky[0][i], sky[1][i], sky[2][i]);
                 c.view = sums.transmittance[0][i];
                 c.tint = Vec3(tint[0][i], tint[1][i], tint[2][i]);
@@ -437,7 +417,7 @@ void Frame::lightRow(int y, Unshadowed* out)
     constexpr int meterEvery = 8; // groups
     const auto row = static_cast<std::size_t>(y);
     const std::size_t noisy = air_->noisyCount();
-    const int noiseLooks = rowNoise_[row], beamMarches = rowBeams_[row], deckLooks = rowDecks_[row];
+    const int noiseLooks = rowNoise_[row], beamMarches = rowBeams_[row], bodyLooks = rowBodies_[row];
     const bool sample = noisy && !out && noiseLooks < std::min<int>(noiseEnough, rowLooks_[row]);
     const F8 noiseWeight = f8(1.f / static_cast<float>(noiseLooks + 1));
     // The same for all pixels: the eight samples lie on smooth surfaces and show no grain; marches average them.
@@ -471,16 +451,16 @@ void Frame::lightRow(int y, Unshadowed* out)
         rays.skySeen = skySeen;
         if (noisy)
             rays.noise = {&airNoise_[group * maxSegments * noisy * 2 * lanes], sample, noiseWeight};
-        F8 deck[deckPlanes];
-        if (!shot_->decks.empty()) {
-            float* seenDecks = &deckSeen_[group * deckPlanes * lanes];
-            if (!out && deckLooks < noiseEnough && (deckLooks < rowLooks_[row] || deckLooks == 0)) {
+        F8 body[2 * bodyPlanes];
+        if (bodyFloats() > 0) {
+            float* seenBodies = &bodySeen_[group * bodyFloats()];
+            if (!out && bodyLooks < noiseEnough && (bodyLooks < rowLooks_[row] || bodyLooks == 0)) {
                 const std::uint64_t before = ticks();
-                lookAtDecks(rays.ray, rays.end, jitters(x, y + 7, deckLooks), static_cast<float>(deckLooks), seenDecks);
-                meter.decks += static_cast<double>(ticks() - before);
+                lookAtBodies(rays.ray, rays.end, jitters(x, y + 7, bodyLooks), static_cast<float>(bodyLooks), seenBodies);
+                meter.bodies += static_cast<double>(ticks() - before);
             }
-            decksSeen(seenDecks, deck);
-            rays.deck = deck;
+            rays.bodyCount = bodiesSeen(seenBodies, body);
+            rays.bodies = body;
         }
         marchAir(*air_, rays, sums);
         F8 sun[3], sky[3];
@@ -494,6 +474,8 @@ void Frame::lightRow(int y, Unshadowed* out)
                 (out ? out->sun : airSun_)[p * 3 + c] = sun[c][i];
                 if (!out)
                     airSky_[p * 3 + c] = sky[c][i];
+                if (!out && !airOwn_.empty())
+                    airOwn_[p * 3 + c] = sums.body[2][c][i];
             }
             Through none, &t = out ? none : through_[p];
             t = Through();
@@ -536,8 +518,8 @@ void Frame::lightRow(int y, Unshadowed* out)
     if (out)
         return;
     lightMirrorsRow(y, sample, false);
-    if (deckLooks < noiseEnough && (deckLooks < rowLooks_[row] || deckLooks == 0))
-        rowDecks_[row] = static_cast<std::uint16_t>(deckLooks + 1);
+    if (bodyLooks < noiseEnough && (bodyLooks < rowLooks_[row] || bodyLooks == 0))
+        rowBodies_[row] = static_cast<std::uint16_t>(bodyLooks + 1);
     rowBeams_[row] = static_cast<std::uint16_t>(std::min(60000, beamMarches + 1));
     for (std::vector<double>* part : {&meter.lamps, &meter.media})
         for (double& v : *part)
@@ -559,6 +541,8 @@ bool Frame::light(const std::atomic<bool>& stop)
         airLamp_.resize(lampSlots() * lanes * 3);
         through_.resize(pixels);
     }
+    airOwn_.resize(shot_->volumes.empty() ? 0 : pixels * 3);
+    feedVolumeLights();
     makeNoiseRoom();
     lit_ = false;
     std::vector<char> done(static_cast<std::size_t>(height_), 0);
@@ -571,8 +555,8 @@ bool Frame::light(const std::atomic<bool>& stop)
 void Frame::makeNoiseRoom()
 {
     const std::size_t groups = static_cast<std::size_t>(height_) * groupsPerRow(), noisy = air_->noisyCount();
-    if (!shot_->decks.empty())
-        deckSeen_.resize(groups * deckPlanes * lanes, 0.f);
+    if (bodyFloats() > 0)
+        bodySeen_.resize(groups * bodyFloats(), 0.f);
     surfaceNoise_.resize(groups * clusterCount * noisy * lanes, 0);
     if (tracedPasses_ > 0)
         airNoise_.resize(groups * maxSegments * noisy * 2 * lanes, 0);

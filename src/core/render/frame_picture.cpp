@@ -92,6 +92,8 @@ void Frame::resolve(std::vector<float>& rgb) const
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
         const auto airAt = [&](std::size_t q) {
             Vec3 a(airSun_[q * 3] + airSky_[q * 3], airSun_[q * 3 + 1] + airSky_[q * 3 + 1], airSun_[q * 3 + 2] + airSky_[q * 3 + 2]);
+            if (!airOwn_.empty())
+                a += Vec3(airOwn_[q * 3], airOwn_[q * 3 + 1], airOwn_[q * 3 + 2]);
             const std::size_t group = groupOf(q), lane = q % static_cast<std::size_t>(width_) % lanes;
             for (std::size_t slot = lampBase_[group]; slot < lampBase_[group + 1]; ++slot)
                 for (int c = 0; c < 3; ++c)
@@ -144,6 +146,8 @@ Layers Frame::layers(bool sources) const
         out.airBy.push_back({s.id, std::vector<float>(n * 3)});
     const bool matte = std::any_of(clusters_.begin(), clusters_.end(), [](const Cluster& c) { return c.held > 0; });
     out.alpha.resize(matte ? n : 0);
+    if (!airOwn_.empty())
+        out.airBy.push_back({"matter", std::vector<float>(n * 3)});
     if (!shot_->veils.empty())
         out.airBy.push_back({"veils", std::vector<float>(n * 3)});
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
@@ -169,6 +173,8 @@ Layers Frame::layers(bool sources) const
                     out.airBy[by + lampsOf(group)[j]].air[p * 3 + c] =
                         airLamp_[((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) * 3 + c] * beamShare * kept;
                 by += lampCount_;
+                if (!airOwn_.empty())
+                    out.airBy[by++].air[p * 3 + c] = airOwn_[p * 3 + c] * kept;
                 if (!shot_->veils.empty())
                     out.airBy[by].air[p * 3 + c] = seen.veils[ch];
                 for (const Layers::ByLamp& lamp : out.airBy)
@@ -251,7 +257,7 @@ std::size_t Frame::bytes() const
 {
     std::size_t total = clusters_.size() * sizeof(Cluster) + lampLight_.size() * sizeof(Vec3) +
                         (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + airLamp_.size()) * sizeof(float) +
-                        through_.size() * sizeof(Through) + (deckSeen_.size() + quickKept_.size() + surfaceKept_.size() + plateColour_.size() + plateDepth_.size()) * sizeof(float) +
+                        through_.size() * sizeof(Through) + (bodySeen_.size() + quickKept_.size() + surfaceKept_.size() + plateColour_.size() + plateDepth_.size()) * sizeof(float) +
                         sunLit_.size() + skyLit_.size() + beamLit_.size() +
                         (airNoise_.size() + quickProfile_.size() + sheet_.size() + quickProfile_.size() + sheet_.size() + surfaceNoise_.size() + quickNoise_.size()) * sizeof(std::uint16_t);
     for (const auto& row : mirrors_)

@@ -27,11 +27,14 @@ Frame::Contribution Frame::mediumAlone(const std::string& id)
             break; // the march takes all media of one element together
         }
     const bool deck = std::any_of(shot_->decks.begin(), shot_->decks.end(), [&](const media::CloudDeck& d) { return d.id == id; });
+    const bool volume = std::any_of(shot_->volumes.begin(), shot_->volumes.end(), [&](const media::Volume& v) { return v.id == id; });
+    const std::size_t slot = deck && !shot_->volumes.empty() ? bodyPlanes : 0;
     const std::size_t groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
-    for (std::size_t c = 0; deck && !quickDecks_.empty() && c < quickCells_.size(); ++c) {
+    for (std::size_t c = 0; (deck || volume) && !quickBodies_.empty() && c < quickCells_.size(); ++c) {
         const std::size_t x = c % static_cast<std::size_t>(quickWidth_), group = c / static_cast<std::size_t>(quickWidth_) * groups + x / lanes;
+        const float* seen = &quickBodies_[group * bodyFloats() + slot * lanes + x % lanes];
         for (std::size_t ch = 0; ch < 3; ++ch)
-            out.rgb[c * 3 + ch] = quickDecks_[(group * deckPlanes + ch) * lanes + x % lanes] + quickDecks_[(group * deckPlanes + 3 + ch) * lanes + x % lanes];
+            out.rgb[c * 3 + ch] = seen[ch * lanes] + seen[(3 + ch) * lanes] + seen[(6 + ch) * lanes];
     }
     const auto veil = std::find_if(shot_->veils.begin(), shot_->veils.end(), [&](const media::Veil& v) { return v.id == id; });
     for (int gy = 0; veil != shot_->veils.end() && gy < quickHeight_; ++gy)
@@ -140,7 +143,7 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
         }
     });
     quickBuilt_ = whole;
-    quickNoiseKept_ = quickDecksKept_ = false;
+    quickNoiseKept_ = quickBodiesKept_ = false;
     return whole;
 }
 
@@ -151,9 +154,10 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
     quickNoise_.resize(static_cast<std::size_t>(quickHeight_) * groups * groupMeans);
     out.resize(quickCells_.size() * (quickSegments + 1) * 4);
     std::vector<char> done(static_cast<std::size_t>(quickHeight_), 0);
-    const bool sample = !quickNoiseKept_, decks = !shot_->decks.empty();
-    if (decks)
-        quickDecks_.resize(static_cast<std::size_t>(quickHeight_) * groups * deckPlanes * lanes);
+    const bool sample = !quickNoiseKept_;
+    quickBodies_.resize(static_cast<std::size_t>(quickHeight_) * groups * bodyFloats());
+    if (!quickBodiesKept_)
+        feedVolumeLights();
     const bool whole = overRows(done, stop, [&](int gy) {
         AirSums8 sums;
         F8 profile[maxSegments][4];
@@ -182,13 +186,13 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                 rays.noise = {quickNoise_.data() + group * groupMeans, sample, f8(1.f)};
             if (const std::size_t kept = air_->keptCount() * lanes * quickSegments; kept && !quickKept_.empty())
                 rays.kept = &quickKept_[group * kept];
-            F8 deck[deckPlanes];
-            if (decks) {
-                float* seen = &quickDecks_[group * deckPlanes * lanes];
-                for (int look = 0; look < 2 && !quickDecksKept_; ++look)
-                    lookAtDecks(rays.ray, rays.end, pieceJitter(rays.jitter, look), static_cast<float>(look), seen);
-                decksSeen(seen, deck);
-                rays.deck = deck;
+            F8 body[2 * bodyPlanes];
+            if (bodyFloats() > 0) {
+                float* seen = &quickBodies_[group * bodyFloats()];
+                for (int look = 0; look < 2 && !quickBodiesKept_; ++look)
+                    lookAtBodies(rays.ray, rays.end, pieceJitter(rays.jitter, look), static_cast<float>(look), seen);
+                rays.bodyCount = bodiesSeen(seen, body);
+                rays.bodies = body;
             }
             marchAir(*air_, rays, sums, profile, only);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
@@ -236,7 +240,7 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
         }
     });
     quickNoiseKept_ = quickNoiseKept_ || whole;
-    quickDecksKept_ = quickDecksKept_ || whole;
+    quickBodiesKept_ = quickBodiesKept_ || whole;
     return whole;
 }
 

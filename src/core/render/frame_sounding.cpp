@@ -32,10 +32,10 @@ Sounding Frame::soundingAt(int px, int py) const
         std::copy_n(airNoise_.begin() + static_cast<std::ptrdiff_t>(group * maxSegments * noisy * 2 * lanes), maxSegments * noisy * 2 * lanes, means.begin());
         rays.noise = {means.data(), false, f8(0.f)};
     }
-    F8 deck[deckPlanes];
-    if (!shot_->decks.empty()) {
-        decksSeen(&deckSeen_[group * deckPlanes * lanes], deck);
-        rays.deck = deck;
+    F8 body[2 * bodyPlanes];
+    if (bodyFloats() > 0) {
+        rays.bodyCount = bodiesSeen(&bodySeen_[group * bodyFloats()], body);
+        rays.bodies = body;
     }
     AirSums8 sums;
     F8 profile[maxSegments][4];
@@ -103,17 +103,21 @@ Sounding Frame::soundingAt(int px, int py) const
         }
         out.elements.push_back(std::move(by));
     }
-    if (!shot_->decks.empty()) {
-        // Of the decks: what the air does not account for, and their depth in the step where they are met.
-        Sounding::ByElement by{shot_->decks.front().id, {}, {}};
+    if (rays.bodyCount > 0) {
+        // Of volumes and decks: what the air does not account for, and their depth in the step where they are met.
+        Sounding::ByElement by{shot_->volumes.empty() ? shot_->decks.front().id : shot_->volumes.front().id, {}, {}};
         for (std::size_t i = 0; i < out.distance.size(); ++i) {
             Vec3 rest = out.sunAndSky[i];
             for (const Sounding::ByElement& e : out.elements)
                 rest -= e.light[i];
             by.light.push_back(Vec3(std::max(0.f, rest.x), std::max(0.f, rest.y), std::max(0.f, rest.z)));
-            const float at = deck[deckAt][lane], hidden = -std::log(std::max(1e-6f, deck[deckThrough][lane]));
-            const bool here = i > 0 && at > out.distance[i - 1] && at <= out.distance[i];
-            by.extinction.push_back(here ? hidden / (out.distance[i] - out.distance[i - 1]) : 0.f);
+            float met = 0.f;
+            for (int b = 0; b < rays.bodyCount; ++b) {
+                const float at = body[b * bodyPlanes + bodyAt][lane], hidden = -std::log(std::max(1e-6f, body[b * bodyPlanes + bodyThrough][lane]));
+                const bool here = i > 0 && at > out.distance[i - 1] && at <= out.distance[i];
+                met += here ? hidden / (out.distance[i] - out.distance[i - 1]) : 0.f;
+            }
+            by.extinction.push_back(met);
         }
         out.elements.push_back(std::move(by));
     }

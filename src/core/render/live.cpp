@@ -30,7 +30,7 @@ Change changeBetween(const Shot& a, const Shot& b)
         // Recorded beams depend on where the lamp is and how far it carries.
         if (!light::sameBeam(s, t))
             return Change::Light;
-        strengths = strengths || s.intensity != t.intensity || s.toAir != t.toAir || s.mediaReach != t.mediaReach || s.deckReach != t.deckReach;
+        strengths = strengths || s.intensity != t.intensity || s.toAir != t.toAir || s.mediaReach != t.mediaReach || s.deckReach != t.deckReach || s.volumeReach != t.volumeReach;
     }
     if (!a.lamps.empty() && !std::equal(a.media.begin(), a.media.end(), b.media.begin(), b.media.end(), sameAir)) {
         // Lamps that begin to glow in thicker air are looked for in more places.
@@ -52,7 +52,9 @@ Change changeBetween(const Shot& a, const Shot& b)
     const bool air = !std::equal(a.media.begin(), a.media.end(), b.media.begin(), b.media.end(), sameAir);
     const bool decks = !std::equal(a.decks.begin(), a.decks.end(), b.decks.begin(), b.decks.end(),
                                    [](const media::CloudDeck& c, const media::CloudDeck& d) { return c.sameAs(d); });
-    return air || strengths || decks || a.sunReach != b.sunReach || a.skyReach != b.skyReach ? Change::Air : Change::None;
+    const bool volumes = !std::equal(a.volumes.begin(), a.volumes.end(), b.volumes.begin(), b.volumes.end(),
+                                     [](const media::Volume& c, const media::Volume& d) { return c.sameAs(d); });
+    return air || strengths || decks || volumes || a.sunReach != b.sunReach || a.skyReach != b.skyReach ? Change::Air : Change::None;
 }
 
 LiveRenderer::LiveRenderer(std::function<void(const LivePicture&)> onPicture)

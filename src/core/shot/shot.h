@@ -9,6 +9,7 @@
 #include "media/deck.h"
 #include "media/medium.h"
 #include "media/veil.h"
+#include "media/volume.h"
 
 #include <memory>
 #include <string>
@@ -34,6 +35,7 @@ struct Shot {
     std::shared_ptr<const geometry::RayScene> scene; ///< never null; may hold no triangle
     std::vector<media::Medium> media;                ///< those that are not muted; all may overlap
     std::vector<media::CloudDeck> decks;             ///< settled
+    std::vector<media::Volume> volumes;
     std::vector<media::Veil> veils;                  ///< laid over the picture in this order
     std::shared_ptr<const geometry::Plate> plate;    ///< null: none
     float plateSky = 1.f;                            ///< how much the air covers the plate's sky, 0…1
@@ -46,9 +48,9 @@ struct Shot {
     std::shared_ptr<const geometry::RayScene> sunShadows;
     const geometry::RayScene& shadowsOfSun() const { return sunShadows ? *sunShadows : *scene; }
     const geometry::RayScene& shadowsOf(const light::Lamp& lamp) const { return lamp.shadowScene ? *lamp.shadowScene : *scene; }
-    /// Reach of the sun and of the sky: strength in each medium, deck and placed set; empty: 1 everywhere.
+    /// Reach of the sun and of the sky: strength in each medium, deck, placed set and volume; empty: 1 everywhere.
     struct SkyReach {
-        std::vector<float> media, decks, sets;
+        std::vector<float> media, decks, sets, volumes;
         bool operator==(const SkyReach&) const = default;
     } sunReach, skyReach;
     geometry::Camera camera;

@@ -1,0 +1,398 @@
+#include "media/vdb.h"
+
+#include "base/atomic_file.h"
+#include "base/error.h"
+
+#include <cctype>
+#include <fstream>
+#include <map>
+#include <mutex>
+#include <openvdb/io/File.h>
+#include <openvdb/io/Stream.h>
+#include <openvdb/openvdb.h>
+#include <openvdb/tools/LevelSetUtil.h>
+#include <optional>
+#include <sstream>
+
+namespace hygros::media {
+namespace {
+namespace vdb = openvdb;
+constexpr const char* doing = "Reading volumes from";
+
+void start()
+{
+    static std::once_flag once;
+    std::call_once(once, [] { vdb::initialize(); });
+}
+
+/// Walks over the file's own table of contents, so that a file that ends early is known before anything is read from it.
+void checkWhole(const std::filesystem::path& file)
+{
+    std::ifstream in(file, std::ios::binary);
+    std::error_code ec;
+    if (std::filesystem::is_directory(file, ec))
+        throw inputError(doing, file.string(), "it is a folder");
+    if (!in)
+        throw inputError(doing, file.string(), std::filesystem::exists(file, ec) ? "it cannot be opened" : "there is no such file");
+    const auto size = static_cast<std::int64_t>(std::filesystem::file_size(file, ec));
+    const auto cut = [&] {
+        return inputError(doing, file.string(), "it ends too early (" + std::to_string(size) + " bytes are there)", "Copy it again from where it came, or write it again.");
+    };
+    const auto damaged = [&](const std::string& why) { return inputError(doing, file.string(), "it is damaged: " + why, "Copy it again from where it came, or write it again."); };
+    const auto number = [&](auto& v) {
+        in.read(reinterpret_cast<char*>(&v), sizeof v);
+        if (!in)
+            throw cut();
+    };
+    const auto text = [&] {
+        std::uint32_t length = 0;
+        number(length);
+        if (length > 1u << 20)
+            throw damaged("a name in it is said to be " + std::to_string(length) + " letters long");
+        std::string s(length, ' ');
+        in.read(s.data(), length);
+        if (!in)
+            throw cut();
+        return s;
+    };
+    std::uint64_t magic = 0;
+    if (size < 8)
+        throw inputError(doing, file.string(), size == 0 ? "it is empty" : "it is no OpenVDB file");
+    number(magic);
+    if (magic != 0x56444220u)
+        throw inputError(doing, file.string(), "it is no OpenVDB file");
+    std::uint32_t version = 0, major = 0, minor = 0, count = 0;
+    number(version);
+    if (version < 222 || version > 1000)
+        throw inputError(doing, file.string(), "its format version " + std::to_string(version) + " is not known", "Write it again with a newer program.");
+    number(major);
+    number(minor);
+    char offsets = 0;
+    number(offsets);
+    if (!offsets)
+        throw inputError(doing, file.string(), "it was written as a stream, without a table of contents", "Write it again as a file.");
+    in.seekg(36, std::ios::cur);
+    number(count);
+    if (count > 100000)
+        throw damaged("its notes are without end");
+    for (std::uint32_t i = 0; i < count; ++i) {
+        text();
+        text();
+        std::uint32_t length = 0;
+        number(length);
+        in.seekg(length, std::ios::cur);
+    }
+    number(count);
+    if (count > 100000)
+        throw damaged("it claims " + std::to_string(count) + " grids");
+    for (std::uint32_t i = 0; i < count; ++i) {
+        text();
+        text();
+        text();
+        std::int64_t grid = 0, block = 0, end = 0;
+        number(grid);
+        number(block);
+        number(end);
+        if (end > size)
+            throw cut();
+        if (grid <= 0 || end < grid)
+            throw damaged("its table of contents contradicts itself");
+        in.seekg(end);
+    }
+}
+
+/// Opens the file and calls use(file); what the library throws becomes our error.
+template <class Use> auto opened(const std::filesystem::path& path, const Use& use)
+{
+    start();
+    checkWhole(path);
+    try {
+        vdb::io::File file(path.string());
+        file.setCopyMaxBytes(0);
+        file.open(false);
+        return use(file);
+    } catch (const Cancelled&) {
+        throw;
+    } catch (const Error&) {
+        throw;
+    } catch (const std::bad_alloc&) {
+        throw inputError(doing, path.string(), "there is not enough memory for it, or it is damaged");
+    } catch (const std::exception& e) {
+        throw inputError(doing, path.string(), std::string("it is damaged (") + e.what() + ")", "Copy it again from where it came, or write it again.");
+    }
+}
+
+std::string kindOf(const vdb::GridBase& grid)
+{
+    switch (grid.getGridClass()) {
+    case vdb::GRID_FOG_VOLUME: return "fog";
+    case vdb::GRID_LEVEL_SET: return "level set";
+    case vdb::GRID_STAGGERED: return "staggered";
+    default: return "unknown";
+    }
+}
+
+double sizeOf(double v) { return v; }
+double sizeOf(float v) { return static_cast<double>(v); }
+double sizeOf(std::int32_t v) { return v; }
+double sizeOf(bool v) { return v; }
+template <class T> double sizeOf(const vdb::math::Vec3<T>& v) { return static_cast<double>(v.length()); }
+
+template <class Grid> void measure(const Grid& grid, VdbGrid& out)
+{
+    bool first = true;
+    for (auto it = grid.cbeginValueOn(); it; ++it) {
+        const double v = sizeOf(*it);
+        out.least = first ? v : std::min(out.least, v);
+        out.most = first ? v : std::max(out.most, v);
+        first = false;
+    }
+}
+
+/// Calls use(grid) with its real type where it is one of numbers or vectors.
+template <class Use> bool typed(const vdb::GridBase::Ptr& base, const Use& use)
+{
+    const auto as = [&]<class Grid>(Grid*) {
+        if (!base->isType<Grid>())
+            return false;
+        use(*vdb::gridPtrCast<Grid>(base));
+        return true;
+    };
+    return as(static_cast<vdb::FloatGrid*>(nullptr)) || as(static_cast<vdb::Vec3SGrid*>(nullptr)) || as(static_cast<vdb::DoubleGrid*>(nullptr)) ||
+           as(static_cast<vdb::Int32Grid*>(nullptr)) || as(static_cast<vdb::BoolGrid*>(nullptr)) || as(static_cast<vdb::Vec3DGrid*>(nullptr));
+}
+
+Vec3 worldOf(const vdb::math::Transform& t, const vdb::Vec3d& p)
+{
+    const vdb::Vec3d w = t.indexToWorld(p);
+    return {static_cast<float>(w.x()), static_cast<float>(w.y()), static_cast<float>(w.z())};
+}
+
+VdbGrid described(const vdb::GridBase::Ptr& grid)
+{
+    VdbGrid g;
+    g.name = grid->getName();
+    g.type = grid->valueType();
+    if (grid->saveFloatAsHalf() && (g.type == "float" || g.type == "vec3s"))
+        g.type = g.type == "float" ? "half" : "vec3 of half";
+    g.kind = kindOf(*grid);
+    const vdb::Vec3d v = grid->voxelSize();
+    g.voxel = Vec3(static_cast<float>(v.x()), static_cast<float>(v.y()), static_cast<float>(v.z()));
+    g.active = grid->activeVoxelCount();
+    g.bytes = grid->memUsage();
+    g.vector = grid->valueType().starts_with("vec3");
+    const vdb::CoordBBox box = grid->evalActiveVoxelBoundingBox();
+    if (!box.empty()) {
+        Box3 world;
+        for (int k = 0; k < 8; ++k)
+            world.extendBy(worldOf(grid->transform(), vdb::Vec3d(k & 1 ? box.max().x() + 0.5 : box.min().x() - 0.5, k & 2 ? box.max().y() + 0.5 : box.min().y() - 0.5,
+                                                                 k & 4 ? box.max().z() + 0.5 : box.min().z() - 0.5)));
+        g.low = world.min;
+        g.high = world.max;
+    }
+    typed(grid, [&](auto& real) { measure(real, g); });
+    return g;
+}
+
+/// One channel of a grid's values as numbers.
+float part(float v, int) { return v; }
+float part(double v, int) { return static_cast<float>(v); }
+float part(std::int32_t v, int) { return static_cast<float>(v); }
+float part(bool v, int) { return v ? 1.f : 0.f; }
+template <class T> float part(const vdb::math::Vec3<T>& v, int channel) { return static_cast<float>(v[channel]); }
+
+template <class Grid> std::shared_ptr<const BrickGrid> bricksOf(const Grid& grid, int channel, JobControl& job)
+{
+    using Leaf = typename Grid::TreeType::LeafNodeType;
+    static_assert(Leaf::DIM == BrickGrid::cells);
+    std::vector<BrickGrid::Block> blocks;
+    std::vector<const Leaf*> leaves;
+    grid.tree().getNodes(leaves);
+    blocks.reserve(leaves.size());
+    constexpr bool plain = std::is_same_v<typename Grid::ValueType, float>;
+    std::vector<float> copies(plain ? 0 : leaves.size() * Leaf::SIZE);
+    for (std::size_t i = 0; i < leaves.size(); ++i) {
+        const vdb::Coord at = leaves[i]->origin();
+        const float* values = nullptr;
+        if constexpr (plain) {
+            values = leaves[i]->buffer().data();
+        } else {
+            float* to = &copies[i * Leaf::SIZE];
+            for (vdb::Index n = 0; n < Leaf::SIZE; ++n)
+                to[n] = part(leaves[i]->getValue(n), channel);
+            values = to;
+        }
+        blocks.push_back({at.x() >> 3, at.y() >> 3, at.z() >> 3, values, 0.f});
+    }
+    job.check();
+    // Whole regions of one value.
+    auto it = grid.tree().cbeginValueOn();
+    it.setMaxDepth(Grid::TreeType::ValueOnCIter::LEAF_DEPTH - 1);
+    for (; it; ++it) {
+        const float v = part(*it, channel);
+        if (!(v > 0.f))
+            continue;
+        const vdb::CoordBBox box = it.getBoundingBox();
+        if (static_cast<double>(box.dim().x()) * box.dim().y() * box.dim().z() > 1e12)
+            throw inputError(doing, grid.getName(), "a region of one value in it is " + std::to_string(box.dim().x()) + " voxels wide", "Resample it to larger voxels.");
+        for (int x = box.min().x() >> 3; x <= box.max().x() >> 3; ++x)
+            for (int y = box.min().y() >> 3; y <= box.max().y() >> 3; ++y)
+                for (int z = box.min().z() >> 3; z <= box.max().z() >> 3; ++z)
+                    blocks.push_back({x, y, z, nullptr, v});
+    }
+    return BrickGrid::fromBlocks(blocks, job);
+}
+} // namespace
+
+std::vector<VdbGrid> vdbGrids(const std::filesystem::path& path)
+{
+    return opened(path, [&](vdb::io::File& file) {
+        std::vector<VdbGrid> out;
+        for (auto name = file.beginName(); name != file.endName(); ++name)
+            out.push_back(described(file.readGrid(name.gridName())));
+        return out;
+    });
+}
+
+LoadedGrid loadVdb(const std::filesystem::path& path, const std::string& wanted, JobControl& job)
+{
+    return opened(path, [&](vdb::io::File& file) {
+        std::vector<std::string> names;
+        for (auto name = file.beginName(); name != file.endName(); ++name)
+            names.push_back(name.gridName());
+        std::string list;
+        for (const std::string& n : names)
+            list += (list.empty() ? "'" : ", '") + n + "'";
+        if (names.empty())
+            throw inputError(doing, path.string(), "there is no grid in it");
+        if (wanted.empty() && names.size() > 1)
+            throw inputError(doing, path.string(), "there are several grids in it and none was chosen", "Choose one of " + list + ".");
+        if (!wanted.empty() && std::find(names.begin(), names.end(), wanted) == names.end())
+            throw inputError(doing, path.string(), "there is no grid '" + wanted + "' in it", "There are " + list + ".");
+        job.report(0.05f, "reading " + path.filename().string());
+        const vdb::GridBase::Ptr grid = file.readGrid(wanted.empty() ? names.front() : wanted);
+        job.check();
+        LoadedGrid out;
+        const vdb::math::Transform& place = grid->transform();
+        if (!place.isLinear())
+            throw inputError(doing, path.string(), "grid '" + grid->getName() + "' lies in a tapering frame", "Resample it to an even lattice.");
+        const vdb::Mat4d m = place.baseMap()->getAffineMap()->getMat4();
+        for (int r = 0; r < 4; ++r)
+            for (int c = 0; c < 4; ++c) {
+                if (!std::isfinite(m(r, c)))
+                    throw inputError(doing, path.string(), "the place of grid '" + grid->getName() + "' is not a number");
+                out.toWorld[r][c] = static_cast<float>(m(r, c));
+            }
+        job.report(0.5f, "preparing " + grid->getName());
+        const bool known = typed(grid, [&](auto& real) {
+            using Grid = std::decay_t<decltype(real)>;
+            if constexpr (std::is_same_v<Grid, vdb::FloatGrid>)
+                if (real.getGridClass() == vdb::GRID_LEVEL_SET) {
+                    vdb::tools::sdfToFogVolume(real);
+                    out.notes.push_back("'" + real.getName() + "' is a level set; it was turned into fog.");
+                }
+            out.values = bricksOf(real, 0, job);
+            if constexpr (vdb::VecTraits<typename Grid::ValueType>::IsVec)
+                for (int c = 1; c < 3; ++c)
+                    out.more[c - 1] = bricksOf(real, c, job);
+        });
+        if (!known)
+            throw inputError(doing, path.string(), "grid '" + grid->getName() + "' holds " + grid->valueType() + ", which is neither numbers nor vectors");
+        if (out.values->refused() > 0 && !out.more[0])
+            out.notes.push_back(std::to_string(out.values->refused()) + " values of '" + grid->getName() + "' are negative or not a number; they count as 0.");
+        if (out.values->empty() && (!out.more[0] || (out.more[0]->empty() && out.more[1]->empty())))
+            out.notes.push_back("'" + grid->getName() + "' is empty.");
+        return out;
+    });
+}
+
+std::string guessedGrid(const std::vector<VdbGrid>& grids, const std::string& what)
+{
+    static const std::map<std::string, std::vector<std::string>> names{
+        {"density", {"density", "dens", "smoke", "soot", "fog", "cloud"}},
+        {"temperature", {"temperature", "temp", "heat"}},
+        {"emission", {"emission", "flame", "flames", "fire", "burn", "fuel"}},
+        {"velocity", {"velocity", "vel", "v"}},
+        {"colour", {"color", "colour", "cd", "albedo", "rgb"}},
+    };
+    const auto known = names.find(what);
+    if (known == names.end())
+        return {};
+    const bool vector = what == "velocity" || what == "colour";
+    const auto lower = [](std::string s) {
+        for (char& c : s)
+            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        return s;
+    };
+    for (const std::string& name : known->second)
+        for (const VdbGrid& g : grids)
+            if (g.vector == vector && lower(g.name) == name)
+                return g.name;
+    for (const std::string& name : known->second)
+        for (const VdbGrid& g : grids)
+            if (name.size() > 2 && g.vector == vector && lower(g.name).find(name) != std::string::npos)
+                return g.name;
+    if (what != "density")
+        return {};
+    std::string only;
+    for (const VdbGrid& g : grids)
+        if (!g.vector) {
+            if (!only.empty())
+                return {};
+            only = g.name;
+        }
+    return only;
+}
+
+void writeVdb(const std::filesystem::path& path, const std::vector<VdbOut>& grids, const Mat4& toWorld, JobControl& job, bool half, float background)
+{
+    start();
+    vdb::GridPtrVec out;
+    vdb::Mat4d place;
+    for (int r = 0; r < 4; ++r)
+        for (int c = 0; c < 4; ++c)
+            place(r, c) = static_cast<double>(toWorld[r][c]);
+    for (std::size_t n = 0; n < grids.size(); ++n) {
+        const VdbOut& g = grids[n];
+        job.report(0.7f * static_cast<float>(n) / static_cast<float>(grids.size()), "gathering " + g.name);
+        vdb::GridBase::Ptr made;
+        const auto fill = [&](auto grid, const auto& valueAt, const auto& counts) {
+            auto to = grid->getAccessor();
+            std::size_t i = 0;
+            for (int x = 0; x < g.size[0]; ++x) {
+                job.check();
+                for (int y = 0; y < g.size[1]; ++y)
+                    for (int z = 0; z < g.size[2]; ++z, ++i)
+                        if (counts(i))
+                            to.setValue(vdb::Coord(g.low[0] + x, g.low[1] + y, g.low[2] + z), valueAt(i));
+            }
+            made = grid;
+        };
+        if (g.vector)
+            fill(vdb::Vec3SGrid::create(), [&](std::size_t i) { return vdb::Vec3s(g.values[i * 3], g.values[i * 3 + 1], g.values[i * 3 + 2]); },
+                 [&](std::size_t i) { return std::abs(g.values[i * 3]) > background || std::abs(g.values[i * 3 + 1]) > background || std::abs(g.values[i * 3 + 2]) > background; });
+        else
+            fill(vdb::FloatGrid::create(), [&](std::size_t i) { return g.values[i]; }, [&](std::size_t i) { return std::abs(g.values[i]) > background; });
+        made->setName(g.name);
+        made->setGridClass(vdb::GRID_FOG_VOLUME);
+        if (g.vector)
+            made->setVectorType(vdb::VEC_COVARIANT);
+        made->setSaveFloatAsHalf(half);
+        made->setTransform(vdb::math::Transform::createLinearTransform(place));
+        made->insertMeta("creator", vdb::StringMetadata("Hygros"));
+        out.push_back(made);
+    }
+    job.report(0.7f, "writing " + path.filename().string());
+    try {
+        writeAtomically(path, [&](const std::filesystem::path& temporary) {
+            vdb::io::File file(temporary.string());
+            file.setCompression(vdb::io::COMPRESS_BLOSC | vdb::io::COMPRESS_ACTIVE_MASK);
+            file.write(out);
+            file.close();
+        });
+    } catch (const vdb::Exception& e) {
+        throw workingError("Writing volumes to", path.string(), e.what(), "What was there before was kept.");
+    }
+    job.report(1.f, "written");
+}
+} // namespace hygros::media

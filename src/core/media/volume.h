@@ -1,0 +1,87 @@
+#pragma once
+/// Voxel volumes placed in the world, and how much of them lies between a point and the sun.
+#include "media/brick_grid.h"
+#include "media/medium.h"
+#include "media/phase.h"
+
+#include <string>
+
+namespace hygros::media {
+
+class VolumeShadow;
+
+/// Light that hot matter gives off, by the value of its heat grid.
+struct Glow {
+    std::shared_ptr<const BrickGrid> heat; ///< null: it does not glow
+    Mat4 toHeat;                           ///< from the world to the heat grid's index space, row vectors
+    float scale = 1.f;                     ///< table places a unit of the grid
+    /// Radiance it gains a metre, by heat·scale from 0 on [W/m³/sr]; the last entry holds beyond. The first is 0.
+    std::shared_ptr<const std::vector<Vec3>> table;
+    bool sameAs(const Glow& o) const { return heat == o.heat && toHeat == o.toHeat && scale == o.scale && (table == o.table || (table && o.table && *table == *o.table)); }
+};
+
+struct Volume {
+    std::string id; ///< the element it came from
+    std::shared_ptr<const BrickGrid> density;
+    Mat4 toIndex;   ///< from the world to the grid's index space, row vectors
+    Box3 bounds;    ///< of what is not empty, world [m]
+    float sigmaT = 1.f; ///< extinction where the grid is 1 [1/m]
+    Vec3 albedo{1, 1, 1};
+    Phase phase;
+    float ambient = 1.f;             ///< as Medium::ambient
+    float bySun = 1.f, bySky = 1.f;  ///< reach of the sun and of the sky to it; 1 is physical
+    float shadowShare = 1.f;         ///< of its extinction that shades others; 1 is physical
+    Glow glow;
+    std::shared_ptr<const VolumeShadow> shadow; ///< null: there is no sun
+
+    /// Sets toIndex and bounds from where the grid's index space lies in the world. Throws Error where that cannot be inverted.
+    void place(const Mat4& toWorld);
+    /// Whether two have the same matter in the same place.
+    bool sameAs(const Volume& o) const;
+    Vec3 indexOf(const Vec3& p) const { return p * toIndex; }
+    /// Direction in index space of a unit direction of the world: as long as the voxels a metre.
+    Vec3 indexDirection(const Vec3& d) const
+    {
+        Vec3 out;
+        toIndex.multDirMatrix(d, out);
+        return out;
+    }
+};
+
+/// Extinction at eight points [1/m].
+F8 extinction8(const Volume& v, F8 x, F8 y, F8 z);
+float extinction(const Volume& v, const Vec3& p);
+/// Light given off at eight points, by channel [W/m³/sr].
+void glow8(const Volume& v, F8 x, F8 y, F8 z, F8 out[3]);
+/// Shrinks [t0, t1] to the volume's bounds; t1 == t0 where they are missed.
+void clip8(const Volume& v, const Ray8& ray, F8& t0, F8& t1);
+
+/// Calls body(t0, t1, extinction bound) for the stretches of a ray [m] where there may be something, in order, until it returns false.
+template <class Body> void overVolume(const Volume& v, const Vec3& o, const Vec3& d, float t0, float t1, const Body& body)
+{
+    v.density->overBricks(v.indexOf(o), v.indexDirection(d), t0, t1, [&](float a, float b, float bound) { return body(a, b, bound * v.sigmaT); });
+}
+
+/// Metres of a volume's grid value on the way to the sun, on a coarse lattice that fills its bounds: swept once, slice by slice from the
+/// side of the sun. What a volume is made of (its extinction) does not matter to it.
+class VolumeShadow {
+public:
+    /// `sun` is the direction to the sun.
+    VolumeShadow(const Volume& volume, const Vec3& sun);
+    /// ∫ grid value ds from eight points to the sun, from anywhere in the world; trilinear in the lattice.
+    F8 column8(const Volume& v, F8 x, F8 y, F8 z) const;
+    /// A lattice cell's side along the way to the sun [m].
+    float cell() const { return cellMetres_; }
+    const Vec3& sun() const { return sun_; }
+    static constexpr int most = 96; ///< cells along the longest side
+
+private:
+    Vec3 sun_;
+    std::array<int, 3> size_{1, 1, 1};
+    Vec3 origin_{0.f}, towardSun_{0.f}; ///< of the lattice's corner, index space; cells a metre toward the sun
+    float perCell_ = 1.f, cellMetres_ = 1.f; ///< lattice cells a voxel
+    std::vector<float> column_; ///< [z][y][x], with one more value at the end of each axis
+};
+/// Optical depth from eight points to the sun: two looks at the volume itself nearby, the shadow beyond.
+F8 fineSunDepth8(const Volume& v, F8 x, F8 y, F8 z, F8 jitter);
+} // namespace hygros::media

@@ -1,0 +1,75 @@
+/// Voxel volumes and cloud decks: looked at by themselves, kept as means by pixel.
+#include "render/frame.h"
+#include "render/volume_march.h"
+
+namespace hygros::render {
+using media::Ray8;
+
+void Frame::makeVolumeLights()
+{
+    volumeLights_.clear();
+    for (std::size_t k = 0; k < shot_->volumes.size(); ++k)
+        volumeLights_.push_back(std::make_unique<VolumeLight>(shot_, k));
+}
+
+void Frame::feedVolumeLights()
+{
+    // Few photons for the first picture after a change, then more with every march until they would change little.
+    constexpr int atFirst = 12000, perMarch = 48000, enough = 40;
+    for (const auto& light : volumeLights_) {
+        if (light->batches() >= enough)
+            continue;
+        light->add(*air_, light->batches() == 0 ? atFirst : perMarch);
+        light->lookFrom(view_.position());
+    }
+}
+
+void Frame::lookAtBodies(const Ray8& ray, F8 end, F8 jitter, float before, float* means) const
+{
+    const float weight = 1.f / (before + 1.f);
+    const auto keep = [&](const F8 values[bodyPlanes], float* to) {
+        for (int v = 0; v < bodyPlanes; ++v) {
+            const F8 mean = load8(to + v * lanes);
+            store8(to + v * lanes, before > 0.f ? mean + (values[v] - mean) * weight : values[v]);
+        }
+    };
+    if (!shot_->volumes.empty()) {
+        VolumeSeen8 seen;
+        lightVolumes8(*shot_, volumeLights_, ray, end, jitter, before > 0.f ? 64 : 32, seen);
+        // Distances are weighted by how much was met; glow counts a little, so that a bare flame has one.
+        F8 met = 1.f - seen.through;
+        for (int c = 0; c < 3; ++c)
+            met += seen.own[c] * 1e-6f;
+        F8 values[bodyPlanes];
+        for (int c = 0; c < 3; ++c) {
+            values[c] = seen.sun[c];
+            values[3 + c] = seen.sky[c];
+            values[6 + c] = seen.own[c];
+        }
+        values[bodyThrough] = seen.through;
+        values[bodyAt] = seen.distance * met;
+        keep(values, means);
+        means += bodyPlanes * lanes;
+    }
+    if (!shot_->decks.empty()) {
+        media::DeckLight8 look;
+        media::lightDecks8(shot_->decks, air_->deckSun(), ray, end, jitter, shot::Shot::farDistance, look);
+        const F8 values[bodyPlanes] = {look.sun[0], look.sun[1], look.sun[2], look.sky[0], look.sky[1], look.sky[2], f8(0.f), f8(0.f), f8(0.f), look.through,
+                                       look.distance * (1.f - look.through)};
+        keep(values, means);
+    }
+}
+
+int Frame::bodiesSeen(const float* means, F8 out[2 * bodyPlanes]) const
+{
+    const int count = bodiesOf(*shot_);
+    for (int v = 0; v < count * bodyPlanes; ++v)
+        out[v] = load8(means + v * lanes);
+    for (int b = 0; b < count; ++b) {
+        F8* body = out + b * bodyPlanes;
+        const F8 met = 1.f - body[bodyThrough] + (body[6] + body[7] + body[8]) * 1e-6f;
+        body[bodyAt] = body[bodyAt] / max8(met, f8(1e-9f));
+    }
+    return count;
+}
+} // namespace hygros::render

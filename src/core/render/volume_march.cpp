@@ -1,0 +1,123 @@
+#include "render/volume_march.h"
+
+#include "media/phase8.h"
+
+#include <algorithm>
+
+namespace hygros::render {
+namespace {
+struct Crossing {
+    std::size_t volume;
+    F8 t0, t1;
+    float nearest, farthest;
+};
+} // namespace
+
+void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<VolumeLight>> lights, const media::Ray8& ray, F8 end, F8 jitter, int most, VolumeSeen8& out)
+{
+    for (int c = 0; c < 3; ++c)
+        out.sun[c] = out.sky[c] = out.own[c] = f8(0.f);
+    out.through = f8(1.f);
+    out.distance = end;
+    thread_local std::vector<Crossing> crossings;
+    crossings.clear();
+    for (std::size_t k = 0; k < shot.volumes.size(); ++k) {
+        Crossing c{k, f8(0.f), end, 1e30f, 0.f};
+        media::clip8(shot.volumes[k], ray, c.t0, c.t1);
+        for (int i = 0; i < lanes; ++i)
+            if (c.t1[i] > c.t0[i]) {
+                c.nearest = std::min(c.nearest, c.t0[i]);
+                c.farthest = std::max(c.farthest, c.t1[i]);
+            }
+        if (c.farthest > 0.f && !shot.volumes[k].density->empty())
+            crossings.push_back(c);
+    }
+    if (crossings.empty())
+        return;
+    std::sort(crossings.begin(), crossings.end(), [](const Crossing& a, const Crossing& b) { return a.nearest < b.nearest; });
+    const Vec3 sun = shot.sky ? shot.sky->sunDirection() : Vec3(0, 1, 0);
+    const Vec3 sunLight = shot.sky ? shot.sky->sunIrradiance() : Vec3(0.f);
+    const F8 cosine = ray.dx * sun.x + ray.dy * sun.y + ray.dz * sun.z;
+    F8 weights = f8(0.f), weighted = f8(0.f);
+    const auto weigh = [&](F8 t, F8 w) {
+        weights += w;
+        weighted += w * t;
+    };
+    for (std::size_t first = 0; first < crossings.size();) {
+        // Those that overlap go together.
+        std::size_t last = first + 1;
+        float farthest = crossings[first].farthest;
+        while (last < crossings.size() && crossings[last].nearest < farthest)
+            farthest = std::max(farthest, crossings[last++].farthest);
+        const std::span<const Crossing> together(&crossings[first], last - first);
+        first = last;
+        F8 t0 = end, t1 = f8(0.f);
+        float finest = 1e30f; // metres a step may be worth
+        for (const Crossing& c : together) {
+            const I8 met = c.t1 > c.t0;
+            t0 = select(met, min8(t0, c.t0), t0);
+            t1 = select(met, max8(t1, c.t1), t1);
+            const media::Volume& v = shot.volumes[c.volume];
+            const Vec3 d(ray.dx[0], ray.dy[0], ray.dz[0]);
+            finest = std::min(finest, 1.5f / std::max(1e-9f, v.indexDirection(d).length()));
+        }
+        t1 = max8(t0, t1);
+        const F8 length = t1 - t0;
+        float longest = 0.f;
+        for (int i = 0; i < lanes; ++i)
+            longest = std::max(longest, length[i]);
+        const int steps = std::clamp(static_cast<int>(longest / finest) + 1, 6, most);
+        const F8 dt = length * (1.f / static_cast<float>(steps));
+        for (int s = 0; s < steps; ++s) {
+            const F8 t = t0 + dt * (static_cast<float>(s) + pieceJitter(jitter, s)), x = ray.x(t), y = ray.y(t), z = ray.z(t);
+            F8 all = f8(0.f), sunGain[3] = {f8(0.f), f8(0.f), f8(0.f)}, skyGain[3] = {f8(0.f), f8(0.f), f8(0.f)}, ownGain[3] = {f8(0.f), f8(0.f), f8(0.f)};
+            bool glows = false;
+            for (const Crossing& c : together) {
+                const media::Volume& v = shot.volumes[c.volume];
+                const F8 sigma = select((t >= c.t0) & (t <= c.t1), media::extinction8(v, x, y, z), f8(0.f));
+                if (v.glow.heat) {
+                    F8 given[3];
+                    media::glow8(v, x, y, z, given);
+                    const I8 in = (t >= c.t0) & (t <= c.t1);
+                    for (int ch = 0; ch < 3; ++ch)
+                        ownGain[ch] += select(in, given[ch], f8(0.f));
+                    glows = true;
+                }
+                if (!any(sigma > 0.f))
+                    continue;
+                all += sigma;
+                VolumeLight::Scattered8 scattered;
+                lights[c.volume]->at8(x, y, z, scattered);
+                F8 straight = f8(0.f);
+                if (v.shadow && v.bySun > 0.f) {
+                    const F8 fraction = jitter * 7.f + static_cast<float>(s) * 0.754877666f;
+                    F8 depth = media::fineSunDepth8(v, x, y, z, fraction - floor8(fraction));
+                    straight = exp8(-depth) * scattered.open * media::phase8(v.phase, cosine) * v.bySun;
+                }
+                for (int ch = 0; ch < 3; ++ch) {
+                    sunGain[ch] += sigma * (scattered.sun[ch] + straight * (sunLight[ch] * v.albedo[ch]));
+                    skyGain[ch] += sigma * scattered.sky[ch];
+                    ownGain[ch] += sigma * scattered.own[ch];
+                }
+            }
+            if (!any(all > 0.f) && !glows)
+                continue;
+            const F8 delta = all * dt, left = exp8(-delta), held = select(delta < 1e-3f, 1.f - 0.5f * delta, (1.f - left) / max8(delta, f8(1e-12f)));
+            const F8 weight = out.through * held * dt;
+            F8 gained = out.through * (1.f - left);
+            for (int ch = 0; ch < 3; ++ch) {
+                out.sun[ch] += weight * sunGain[ch];
+                out.sky[ch] += weight * skyGain[ch];
+                out.own[ch] += weight * ownGain[ch];
+                if (glows) // a flame that hides nothing is still somewhere
+                    gained += weight * ownGain[ch] * 1e-6f;
+            }
+            weigh(t, gained);
+            out.through = out.through * left;
+            if (!any(out.through > 2e-3f))
+                break;
+        }
+    }
+    out.distance = select(weights > 0.f, weighted / max8(weights, f8(1e-30f)), end);
+}
+} // namespace hygros::render
