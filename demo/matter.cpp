@@ -99,16 +99,16 @@ void cumulus(const std::filesystem::path& file)
         const float h = random.next() * (18.f + 78.f * tall);
         balls.push_back({Vec3(r * 1.25f * std::cos(a), 12.f + h, r * 0.8f * std::sin(a)), 13.f + 13.f * tall * random.next() + 7.f * random.next()});
     }
-    write(file, Vec3(-135, 0, -95), Vec3(270, 140, 190), 1.6f,
+    write(file, Vec3(-135, 0, -95), Vec3(270, 140, 190), 1.1f,
           [&](F8 x, F8 y, F8 z) {
               Sample8 s;
               F8 d = heap(balls, x, y, z, 10.f);
               if (!any(d < 16.f))
                   return s;
-              d = d - 15.f * (bulges(x, y * 1.1f, z, 34.f, 5) - 0.35f) - 4.f * (bulges(x, y, z, 9.f, 15) - 0.5f);
+              d = d - 19.f * (bulges(x, y * 1.1f, z, 36.f, 5) - 0.35f) - 6.f * (bulges(x, y, z, 10.f, 15) - 0.5f) - 1.8f * (bulges(x, y, z, 3.2f, 25) - 0.5f);
               // A flat base, ragged a little.
               const F8 base = (y - 9.f - 5.f * gradientNoise8(x * 0.03f, f8(0.5f), z * 0.03f, 9)) * (1.f / 7.f);
-              s.density = ramp(d * (-1.f / 5.f)) * ramp(base);
+              s.density = ramp(d * (-1.f / 2.6f)) * ramp(base);
               return s;
           },
           false);

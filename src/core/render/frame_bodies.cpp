@@ -9,7 +9,7 @@ void Frame::makeVolumeLights()
 {
     volumeLights_.clear();
     for (std::size_t k = 0; k < shot_->volumes.size(); ++k)
-        volumeLights_.push_back(std::make_unique<VolumeLight>(shot_, k));
+        volumeLights_.push_back(std::make_unique<VolumeLight>(shot_, k, view_.position()));
 }
 
 void Frame::feedVolumeLights()
@@ -20,7 +20,6 @@ void Frame::feedVolumeLights()
         if (light->batches() >= enough)
             continue;
         light->add(*air_, light->batches() == 0 ? atFirst : perMarch);
-        light->lookFrom(view_.position());
     }
 }
 

@@ -31,6 +31,19 @@ float extinction(const media::CloudDeck& deck, const Vec3& p)
     return deck.sigmaT * media::deckDensity8(deck, f8(p.x), f8(p.y), f8(p.z), f8(0.f))[0];
 }
 
+/// Roulette on what is left of light on its way, so that thick matter does not cost for ever; false where nothing is.
+bool survives(float& t, Random& random)
+{
+    if (t >= 0.05f)
+        return true;
+    if (random.next() > t / 0.1f) {
+        t = 0.f;
+        return false;
+    }
+    t = 0.1f;
+    return true;
+}
+
 /// Calls body(t0, t1, majorant) for pieces of growing length; stops when it returns false.
 template <class Body> void overPieces(const Shot& shot, const Vec3& o, const Vec3& d, float length, const Body& body)
 {
@@ -70,6 +83,20 @@ PathIntegrator::PathIntegrator(std::shared_ptr<const Shot> shot, int width, int 
 float PathIntegrator::through(const Vec3& o, const Vec3& d, float length, Random& random) const
 {
     float t = 1.f;
+    // Volumes one after the other, each by its bricks' own bounds; what they let through multiplies.
+    for (const media::Volume& v : shot_->volumes)
+        media::overVolume(v, o, d, 0.f, length, [&](float t0, float t1, float bound) {
+            for (float at = t0;;) {
+                at -= std::log(1.f - random.next()) / bound;
+                if (at >= t1)
+                    return t > 0.f;
+                t *= 1.f - media::extinction(v, o + d * at) / bound;
+                if (!survives(t, random))
+                    return false;
+            }
+        });
+    if (t <= 0.f)
+        return 0.f;
     overPieces(*shot_, o, d, length, [&](float t0, float t1, float bound) {
         float at = t0;
         for (;;) {
@@ -82,13 +109,8 @@ float PathIntegrator::through(const Vec3& o, const Vec3& d, float length, Random
             for (const media::CloudDeck& deck : shot_->decks)
                 sigma += extinction(deck, o + d * at);
             t *= 1.f - sigma / bound;
-            if (t < 0.05f) { // roulette, so that thick air does not cost for ever
-                if (random.next() > t / 0.1f) {
-                    t = 0.f;
-                    return false;
-                }
-                t = 0.1f;
-            }
+            if (!survives(t, random))
+                return false;
         }
     });
     return t;
@@ -116,7 +138,69 @@ bool PathIntegrator::collide(const Vec3& o, const Vec3& d, float limit, Random& 
             }
         }
     });
+    // Volumes compete: the nearest collision of all is the one that happens.
+    float nearest = found ? t : limit;
+    for (std::size_t k = 0; k < shot_->volumes.size(); ++k) {
+        const media::Volume& v = shot_->volumes[k];
+        media::overVolume(v, o, d, 0.f, nearest, [&](float t0, float t1, float bound) {
+            for (float at = t0;;) {
+                at -= std::log(1.f - random.next()) / bound;
+                if (at >= t1)
+                    return true;
+                if (random.next() * bound < media::extinction(v, o + d * at)) {
+                    t = nearest = at;
+                    medium = shot_->media.size() + shot_->decks.size() + k;
+                    found = true;
+                    return false;
+                }
+            }
+        });
+    }
     return found;
+}
+
+const media::Phase& PathIntegrator::phaseOf(std::size_t medium) const
+{
+    const std::size_t media = shot_->media.size(), decks = media + shot_->decks.size();
+    return medium < media ? shot_->media[medium].phase : medium < decks ? shot_->decks[medium - media].phase : shot_->volumes[medium - decks].phase;
+}
+
+const Vec3& PathIntegrator::albedoOf(std::size_t medium) const
+{
+    const std::size_t media = shot_->media.size(), decks = media + shot_->decks.size();
+    return medium < media ? shot_->media[medium].albedo : medium < decks ? shot_->decks[medium - media].albedo : shot_->volumes[medium - decks].albedo;
+}
+
+float PathIntegrator::lampReach(const light::Lamp& lamp, std::size_t medium) const
+{
+    const std::size_t media = shot_->media.size(), decks = media + shot_->decks.size();
+    if (medium < media)
+        return lamp.reachOfMedium(medium);
+    if (medium < decks)
+        return medium - media < lamp.deckReach.size() ? lamp.deckReach[medium - media] : 1.f;
+    return lamp.reachOfVolume(medium - decks);
+}
+
+Vec3 PathIntegrator::glowAlong(const Vec3& o, const Vec3& d, float length, Random& random) const
+{
+    Vec3 total(0.f);
+    for (const media::Volume& v : shot_->volumes) {
+        if (!v.glow.heat)
+            continue;
+        // What is given off up to the collision, from one place in every brick that is crossed: the flight's own chance of getting there is
+        // what is left of it.
+        const Vec3 start = o * v.glow.toHeat;
+        Vec3 way;
+        v.glow.toHeat.multDirMatrix(d, way);
+        v.glow.heat->overBricks(start, way, 0.f, length, [&](float t0, float t1, float) {
+            const Vec3 p = o + d * (t0 + (t1 - t0) * random.next());
+            F8 l[3];
+            media::glow8(v, f8(p.x), f8(p.y), f8(p.z), l);
+            total += Vec3(l[0][0], l[1][0], l[2][0]) * (t1 - t0);
+            return true;
+        });
+    }
+    return total;
 }
 
 Vec3 PathIntegrator::environment(const Vec3& d, bool withDisk) const
@@ -130,7 +214,7 @@ Vec3 PathIntegrator::environment(const Vec3& d, bool withDisk) const
 
 Vec3 PathIntegrator::lightAt(const Vec3& p, const Vec3& d, std::size_t medium, Random& random) const
 {
-    const media::Phase& phase = medium < shot_->media.size() ? shot_->media[medium].phase : shot_->decks[medium - shot_->media.size()].phase;
+    const media::Phase& phase = phaseOf(medium);
     Vec3 l(0.f);
     if (shot_->sky && uniform_ < 0.f) {
         const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
@@ -138,9 +222,8 @@ Vec3 PathIntegrator::lightAt(const Vec3& p, const Vec3& d, std::size_t medium, R
             l += shot_->sky->sunIrradiance() *
                  (phase(sun.dot(d)) * through(p, sun, media::outsideDistance, random));
     }
-    const std::size_t plain = shot_->media.size();
     for (const light::Lamp& lamp : shot_->lamps) {
-        const float reach = lamp.toAir * (medium < plain ? lamp.reachOfMedium(medium) : medium - plain < lamp.deckReach.size() ? lamp.deckReach[medium - plain] : 1.f);
+        const float reach = lamp.toAir * lampReach(lamp, medium);
         light::LampSample s;
         if (reach <= 0.f || !light::sampleLamp(lamp, p, random.next(), random.next(), s))
             continue;
@@ -159,7 +242,7 @@ Vec3 PathIntegrator::radiance(Vec3 o, Vec3 d, float pixelAngle, const PixelRando
     fromAir = Vec3(0.f);
     bool firstInAir = false, seesDisk = true;
     PixelRandom r = surfaces;
-    for (int bounce = 0; bounce < 200; ++bounce) {
+    for (int bounce = 0; bounce < 20000; ++bounce) {
         const SurfaceSample s = sampler_.sample(o, d, pixelAngle, r, lamps, mirrorLamps);
         const bool background = s.normal.length2() == 0.f;
         float t = 0.f;
@@ -171,14 +254,13 @@ Vec3 PathIntegrator::radiance(Vec3 o, Vec3 d, float pixelAngle, const PixelRando
             transmittance = inAir ? 0.f : 1.f;
             firstInAir = inAir;
         }
-        Vec3 gained(0.f);
+        Vec3 gained = weight * glowAlong(o, d, inAir ? t : background ? media::outsideDistance : s.t, random);
         if (inAir) {
-            const bool plain = medium < shot_->media.size();
-            const Vec3 albedo = plain ? shot_->media[medium].albedo : shot_->decks[medium - shot_->media.size()].albedo;
-            const media::Phase& phase = plain ? shot_->media[medium].phase : shot_->decks[medium - shot_->media.size()].phase;
+            const Vec3& albedo = albedoOf(medium);
+            const media::Phase& phase = phaseOf(medium);
             o += d * t;
             weight *= albedo;
-            gained = weight * lightAt(o, d, medium, random);
+            gained += weight * lightAt(o, d, medium, random);
             const float c = media::samplePhase(phase, [&] { return random.next(); }), a = 2.f * pi * random.next();
             Vec3 u, v;
             frameAround(d, u, v);
@@ -186,10 +268,10 @@ Vec3 PathIntegrator::radiance(Vec3 o, Vec3 d, float pixelAngle, const PixelRando
             d = (u * (sine * std::cos(a)) + v * (sine * std::sin(a)) + d * c).normalized();
             seesDisk = false;
         } else if (background) {
-            gained = weight * environment(d, seesDisk);
+            gained += weight * environment(d, seesDisk);
         } else {
             const Vec3 p = o + d * s.t;
-            gained = weight * s.light.emitted;
+            gained += weight * s.light.emitted;
             if (shot_->sky && maxComponent(s.light.sun) > 0.f)
                 gained += weight * s.light.sun * shot_->sky->sunIrradiance() *
                           through(p, shot_->sky->sunDirection(), media::outsideDistance, random);

@@ -33,6 +33,11 @@ private:
     bool collide(const Vec3& origin, const Vec3& direction, float limit, Random& random, float& t, std::size_t& medium) const;
     Vec3 lightAt(const Vec3& point, const Vec3& incoming, std::size_t medium, Random& random) const;
     Vec3 environment(const Vec3& direction, bool withDisk) const;
+    /// Light that volumes give off on a flight that goes this far.
+    Vec3 glowAlong(const Vec3& origin, const Vec3& direction, float length, Random& random) const;
+    const media::Phase& phaseOf(std::size_t medium) const;
+    const Vec3& albedoOf(std::size_t medium) const;
+    float lampReach(const light::Lamp& lamp, std::size_t medium) const;
 
     std::shared_ptr<const shot::Shot> shot_;
     int width_, height_;

@@ -8,19 +8,6 @@
 
 namespace hygros::render {
 namespace {
-/// Real spherical harmonics up to the second order.
-inline void harmonics(const Vec3& d, float y[9])
-{
-    y[0] = 0.2820948f;
-    y[1] = 0.4886025f * d.y;
-    y[2] = 0.4886025f * d.z;
-    y[3] = 0.4886025f * d.x;
-    y[4] = 1.0925484f * d.x * d.y;
-    y[5] = 1.0925484f * d.y * d.z;
-    y[6] = 0.3153916f * (3.f * d.z * d.z - 1.f);
-    y[7] = 1.0925484f * d.x * d.z;
-    y[8] = 0.5462742f * (d.x * d.x - d.y * d.y);
-}
 Vec3 directionOf(float u, float v)
 {
     const float z = 1.f - 2.f * u, r = std::sqrt(std::max(0.f, 1.f - z * z)), a = 2.f * pi * v;
@@ -46,33 +33,26 @@ bool crosses(const Box3& box, const Vec3& o, const Vec3& d, float& t0, float& t1
 constexpr int sunSource = 0, skySource = 1, ownSource = 2;
 } // namespace
 
-VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index) : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index])
+VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye)
+    : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index]), eye_(eye), wide_(volume_.phase)
 {
-    const Box3& box = volume_.density->bounds();
-    const Vec3 extent = box.max - box.min;
-    origin_ = box.min;
-    cell_ = std::max({extent.x, extent.y, extent.z}) / most;
-    for (int a = 0; a < 3; ++a)
-        size_[static_cast<std::size_t>(a)] = std::clamp(static_cast<int>(std::ceil(extent[a] / cell_ - 1e-3f)), 1, most);
+    media::BrickGrid::Means density = volume_.density->means(most);
+    origin_ = density.origin;
+    cell_ = density.cell;
+    for (std::size_t a = 0; a < 3; ++a)
+        size_[a] = std::max(1, density.size[a]);
+    mass_ = std::move(density.values);
+    mass_.resize(std::max<std::size_t>(1, mass_.size()));
     const Mat4& m = volume_.toIndex;
     const float determinant = std::abs(m[0][0] * (m[1][1] * m[2][2] - m[1][2] * m[2][1]) - m[0][1] * (m[1][0] * m[2][2] - m[1][2] * m[2][0]) + m[0][2] * (m[1][0] * m[2][1] - m[1][1] * m[2][0]));
     cellVolume_ = cell_ * cell_ * cell_ / determinant;
     centre_ = (volume_.bounds.min + volume_.bounds.max) * 0.5f;
     radius_ = std::max(1e-3f, (volume_.bounds.max - volume_.bounds.min).length() * 0.5f);
-    // ∫ p·P_l: by 4096 midpoints over the angle.
-    constexpr int steps = 4096;
-    double total[3] = {};
-    for (int i = 0; i < steps; ++i) {
-        const float angle = pi * (static_cast<float>(i) + 0.5f) / steps, c = std::cos(angle);
-        const double p = static_cast<double>(volume_.phase(c)) * std::sin(static_cast<double>(angle)) * 2.0 * 3.14159265358979 * (3.14159265358979 / steps);
-        total[0] += p;
-        total[1] += p * static_cast<double>(c);
-        total[2] += p * static_cast<double>(1.5f * c * c - 0.5f);
-    }
-    moments_[1] = static_cast<float>(total[1] / total[0]);
-    moments_[2] = static_cast<float>(total[2] / total[0]);
-    const std::size_t count = static_cast<std::size_t>(size_[0]) * static_cast<std::size_t>(size_[1]) * static_cast<std::size_t>(size_[2]);
-    sums_.assign(count * 3 * terms, 0.f);
+    wide_.g = std::min(wide_.g, 0.9f);
+    const std::size_t count = mass_.size();
+    for (float& own : mass_)
+        own *= volume_.sigmaT * cellVolume_;
+    sums_.assign(count * 9, 0.f);
     toEye_.assign(count * 12, 0.f);
     open_.assign(count, 0.f);
     if (volume_.glow.heat && volume_.glow.table) {
@@ -104,7 +84,7 @@ VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t ind
     }
 }
 
-bool VolumeLight::serves(const shot::Shot& shot, std::size_t index) const
+bool VolumeLight::serves(const shot::Shot& shot, std::size_t index, const Vec3& eye) const
 {
     const media::Volume& other = shot.volumes[index];
     const auto sameLamps = [&] {
@@ -112,7 +92,7 @@ bool VolumeLight::serves(const shot::Shot& shot, std::size_t index) const
             return light::sameBeam(a, b) && a.intensity == b.intensity && a.toAir == b.toAir && a.volumeReach == b.volumeReach;
         });
     };
-    return volume_.sameAs(other) && shot_->sky == shot.sky && shot_->scene == shot.scene && sameLamps();
+    return eye == eye_ && volume_.sameAs(other) && shot_->sky == shot.sky && shot_->scene == shot.scene && sameLamps();
 }
 
 std::size_t VolumeLight::cellOf(const Vec3& p) const
@@ -146,14 +126,11 @@ void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight
         });
         if (scattered) {
             const float at = t0 + (end - t0) * random.next();
-            const Vec3 share = weight * ((end - t0) / cellVolume_);
-            float y[9];
-            harmonics(d, y);
-            const int first = source == sunSource ? 0 : source == skySource ? sunTerms : sunTerms + otherTerms, count = source == sunSource ? sunTerms : otherTerms;
-            float* cell = &to[cellOf(volume_.indexOf(o + d * at)) * 3 * terms];
+            const Vec3 place = o + d * at, share = weight * ((end - t0) * media::extinction(volume_, place));
+            const float toward = wide_(d.dot((eye_ - place).normalized()));
+            float* cell = &to[cellOf(volume_.indexOf(place)) * 9 + static_cast<std::size_t>(source) * 3];
             for (int c = 0; c < 3; ++c)
-                for (int k = 0; k < count; ++k)
-                    cell[c * terms + first + k] += share[c] * y[k];
+                cell[c] += share[c] * toward;
         }
         if (!collided)
             return;
@@ -191,10 +168,41 @@ void VolumeLight::fromSun(const AirModel& air, int count, Random& random, std::v
     }
 }
 
-void VolumeLight::fromSky(int count, Random& random, std::vector<float>& to) const
+void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::vector<float>& to) const
 {
     const float share = volume_.bySky * volume_.ambient * 4.f * pi * pi * radius_ * radius_ / static_cast<float>(count);
-    const Vec3 ground = shot_->sky->groundRadiance();
+    const SurfaceSampler sampler(*shot_);
+    std::vector<Vec3> mirrorLamps(shot_->lamps.size());
+    // Eight at a time, as the air is marched.
+    struct Start {
+        Vec3 place, from, light;
+        float t;
+    } waiting[lanes];
+    int filled = 0;
+    AirSums8 sums;
+    const auto send = [&] {
+        AirRays8 rays;
+        for (int i = 0; i < lanes; ++i) {
+            const Start& s = waiting[std::min(i, filled - 1)];
+            rays.ray.ox[i] = s.place.x, rays.ray.oy[i] = s.place.y, rays.ray.oz[i] = s.place.z;
+            rays.ray.dx[i] = s.from.x, rays.ray.dy[i] = s.from.y, rays.ray.dz[i] = s.from.z;
+            rays.end[i] = s.t;
+            rays.jitter[i] = random.next();
+        }
+        rays.fromEye = false;
+        rays.segments = 9;
+        rays.depth[0] = rays.end;
+        rays.weight[0] = f8(1.f);
+        F8 bySun[3], bySky[3];
+        marchAir(air, rays, sums);
+        colourAir(air, rays.ray, sums, bySun, bySky);
+        for (int i = 0; i < filled; ++i) {
+            const Start& s = waiting[i];
+            const Vec3 aired(bySun[0][i] + bySky[0][i], bySun[1][i] + bySky[1][i], bySun[2][i] + bySky[2][i]);
+            photon(skySource, random, s.place, -s.from, (s.light * sums.transmittance[0][i] + aired) * share, to);
+        }
+        filled = 0;
+    };
     for (int i = 0; i < count; ++i) {
         const Vec3 from = directionOf((static_cast<float>(i) + random.next()) / static_cast<float>(count), random.next()), d = -from;
         Vec3 a, b;
@@ -204,11 +212,26 @@ void VolumeLight::fromSky(int count, Random& random, std::vector<float>& to) con
         float t0 = 0.f, t1 = 1e9f;
         if (!crosses(volume_.density->bounds(), volume_.indexOf(o), volume_.indexDirection(d), t0, t1))
             continue;
-        const Vec3 p = o + d * t0;
-        if (from.y > 0.f && shot_->scene->occluded(p, from, 1e6f))
-            continue;
-        photon(skySource, random, p, d, (from.y > 0.f ? shot_->sky->radiance(from) : ground) * share, to);
+        // The sky, or what of the set is in its place: lit by sun and sky, shaded by this volume too. And the air before it.
+        Start start{o + d * t0, from, shot_->sky->radiance(from), shot::Shot::farDistance};
+        geometry::Hit hit;
+        if (sampler.meets(start.place, from, hit)) {
+            const PixelRandom own{static_cast<int>(random.next() * 64.f), static_cast<int>(random.next() * 64.f), static_cast<std::uint32_t>(random.next() * 1024.f)};
+            const SurfaceSample s = sampler.shaded(&hit, start.place, from, 0.01f, own, {}, {}, mirrorLamps);
+            const auto lit = [&](const LightParts& light, const Vec3& at) {
+                return light.emitted + light.sky + light.sun * shot_->sky->sunIrradiance() * std::exp(-air.sunDepth(f8(at.x), f8(at.y), f8(at.z), nullptr)[0]);
+            };
+            start.t = hit.t;
+            start.light = lit(s.light, start.place + from * hit.t);
+            if (s.mirror)
+                start.light += lit(s.mirror->light, s.mirror->point + s.mirror->direction * s.mirror->t) * s.mirror->reflectance;
+        }
+        waiting[filled++] = start;
+        if (filled == lanes)
+            send();
     }
+    if (filled > 0)
+        send();
 }
 
 void VolumeLight::fromLamp(const light::Lamp& lamp, int count, const AirModel& air, Random& random, std::vector<float>& to) const
@@ -298,7 +321,7 @@ void VolumeLight::add(const AirModel& air, int photons)
         if (shot_->sky && volume_.bySun > 0.f)
             fromSun(air, each, random, own[part]);
         if (shot_->sky && volume_.bySky * volume_.ambient > 0.f)
-            fromSky(each * 2 / 3, random, own[part]);
+            fromSky(each, air, random, own[part]);
         for (const light::Lamp& lamp : shot_->lamps)
             fromLamp(lamp, std::max(64, each / 4 / static_cast<int>(std::max<std::size_t>(1, shot_->lamps.size() / 4))), air, random, own[part]);
         if (!glowSums_.empty())
@@ -323,37 +346,51 @@ void VolumeLight::add(const AirModel& air, int photons)
     }
     ++batches_;
     photons_ += weight;
+    gather();
 }
 
-void VolumeLight::lookFrom(const Vec3& eye)
+void VolumeLight::gather()
 {
-    const Mat4 toWorld = volume_.toIndex.inverse();
     const float share = 1.f / std::max(1.f, photons_);
-    parallelFor(static_cast<std::size_t>(size_[2]), [&](std::size_t z) {
-        for (int y = 0; y < size_[1]; ++y)
-            for (int x = 0; x < size_[0]; ++x) {
-                const std::size_t cell = (z * static_cast<std::size_t>(size_[1]) + static_cast<std::size_t>(y)) * static_cast<std::size_t>(size_[0]) + static_cast<std::size_t>(x);
-                const Vec3 p = (origin_ + Vec3(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f, static_cast<float>(z) + 0.5f) * cell_) * toWorld;
-                const Vec3 way = (eye - p).normalized();
-                float basis[9];
-                harmonics(way, basis);
-                toEye_[cell * 12 + 9] = open_[cell] * share;
-                for (int k = 1; k < 9; ++k)
-                    basis[k] *= moments_[k < 4 ? 1 : 2];
-                for (int c = 0; c < 3; ++c) {
-                    const float* from = &sums_[(cell * 3 + static_cast<std::size_t>(c)) * terms];
-                    float l[3] = {};
-                    for (int k = 0; k < sunTerms; ++k)
-                        l[0] += from[k] * basis[k];
-                    for (int k = 0; k < otherTerms; ++k) {
-                        l[1] += from[sunTerms + k] * basis[k];
-                        l[2] += from[sunTerms + otherTerms + k] * basis[k];
-                    }
-                    for (int s = 0; s < 3; ++s)
-                        toEye_[cell * 12 + static_cast<std::size_t>(s * 3 + c)] = std::max(0.f, l[s]) * share * volume_.albedo[c];
-                }
+    for (std::size_t cell = 0; cell < mass_.size(); ++cell) {
+        float* to = &toEye_[cell * 12];
+        for (std::size_t v = 0; v < 9; ++v)
+            to[v] = sums_[cell * 9 + v] * share * volume_.albedo[static_cast<int>(v % 3)];
+        to[9] = open_[cell] * share;
+        to[10] = to[11] = mass_[cell];
+    }
+    // What comes from everywhere is smooth by nature; the sun's part only needs it while there are few photons.
+    // With the mass it is the mean over the matter, as it is between cells.
+    smooth(3, 6);
+    smooth(11, 1);
+    if (batches_ < 6) {
+        smooth(0, 3);
+        smooth(10, 1);
+    }
+}
+
+void VolumeLight::smooth(int first, int count)
+{
+    // ¼ ½ ¼ along each axis; ends count twice.
+    std::vector<float> line;
+    const std::size_t stride[3] = {12, static_cast<std::size_t>(size_[0]) * 12, static_cast<std::size_t>(size_[0]) * static_cast<std::size_t>(size_[1]) * 12};
+    for (int axis = 0; axis < 3; ++axis) {
+        const auto n = static_cast<std::size_t>(size_[static_cast<std::size_t>(axis)]);
+        if (n < 3)
+            continue;
+        line.resize(n);
+        for (std::size_t start = 0; start < toEye_.size(); start += 12) {
+            if (start / stride[axis] % n != 0)
+                continue;
+            for (std::size_t v = static_cast<std::size_t>(first); v < static_cast<std::size_t>(first + count); ++v) {
+                float* at = &toEye_[start + v];
+                for (std::size_t i = 0; i < n; ++i)
+                    line[i] = at[i * stride[axis]];
+                for (std::size_t i = 0; i < n; ++i)
+                    at[i * stride[axis]] = 0.25f * (line[i > 0 ? i - 1 : 0] + 2.f * line[i] + line[std::min(n - 1, i + 1)]);
             }
-    });
+        }
+    }
 }
 
 void VolumeLight::at8(F8 x, F8 y, F8 z, Scattered8& out) const
@@ -383,11 +420,20 @@ void VolumeLight::at8(F8 x, F8 y, F8 z, Scattered8& out) const
     }
     for (int i = 0; i < lanes; ++i)
         out.open[i] = all[i][9];
-    for (int c = 0; c < 3; ++c)
+    F8 perMass, perSmoothMass;
+    for (int i = 0; i < lanes; ++i) {
+        perMass[i] = 1.f / std::max(1e-20f, all[i][10]);
+        perSmoothMass[i] = 1.f / std::max(1e-20f, all[i][11]);
+    }
+    for (int c = 0; c < 3; ++c) {
         for (int i = 0; i < lanes; ++i) {
             out.sun[c][i] = all[i][c];
             out.sky[c][i] = all[i][3 + c];
             out.own[c][i] = all[i][6 + c];
         }
+        out.sun[c] = out.sun[c] * perMass;
+        out.sky[c] = out.sky[c] * perSmoothMass;
+        out.own[c] = out.own[c] * perSmoothMass;
+    }
 }
 } // namespace hygros::render
