@@ -27,8 +27,6 @@ using scene::Parameter;
 using scene::Value;
 using scene::ValueType;
 
-namespace {
-constexpr int headHeight = 50, edge = 12;
 
 QString plainButton()
 {
@@ -37,6 +35,10 @@ QString plainButton()
                    "QPushButton:checked{color:%4;border-color:%4}QPushButton:focus{border-color:%4}")
         .arg(t.rule.name(), t.quiet.name(), t.text.name(), t.accent.name());
 }
+
+namespace {
+constexpr int headHeight = 50, edge = 12;
+
 QString plainField()
 {
     const Theme& t = Theme::now();
@@ -222,10 +224,12 @@ QWidget* Card::editorFor(const Parameter& parameter)
         refreshers_.push_back(pull);
         connect(name, &QPushButton::clicked, this, [this, &parameter] {
             const QString file = QFileDialog::getOpenFileName(this, QString::fromStdString(now().kind->label + ": " + parameter.label), {},
-                                                              now().kind->id == "set" ? geometryFiles : pictureFiles);
+                                                              now().kind->id == "set" ? geometryFiles : now().kind->id == "volume" ? volumeFiles : pictureFiles);
             if (!file.isEmpty())
                 session_.setValue(element_, parameter.id, file.toStdString());
         });
+        if (now().kind->id == "volume")
+            return under(row, gridFacts());
         if (parameter.id != "profile")
             return row;
         auto* drawing = new ProfileDrawing(this);
@@ -256,30 +260,7 @@ QWidget* Card::editorFor(const Parameter& parameter)
         return ramp;
     }
     if (!parameter.linksTo.empty()) {
-        // One of the project's elements of that kind.
-        auto* choose = new QPushButton(row);
-        choose->setObjectName(QString::fromStdString(parameter.id));
-        choose->setStyleSheet(plainButton() + "QPushButton::menu-indicator{width:0}");
-        line->addWidget(choose);
-        auto* menu = new QMenu(choose);
-        connect(menu, &QMenu::aboutToShow, this, [this, menu, &parameter] {
-            menu->clear();
-            for (const scene::Element& e : session_.project().elements)
-                if (e.kind->id == parameter.linksTo)
-                    menu->addAction(QString::fromStdString(e.name), this, [this, id = e.id, &parameter] { session_.setValue(element_, parameter.id, id); });
-            if (!std::get<std::string>(parameter.get(*now().settings)).empty())
-                menu->addAction("nothing", this, [this, &parameter] { session_.setValue(element_, parameter.id, std::string()); });
-            if (menu->isEmpty())
-                menu->addAction("There is none yet: import a set first")->setEnabled(false);
-        });
-        choose->setMenu(menu);
-        const auto pull = [this, choose, &parameter] {
-            const auto id = std::get<std::string>(parameter.get(*now().settings));
-            const scene::Element* e = session_.project().find(id);
-            choose->setText(id.empty() ? QString("choose…") : e ? QString::fromStdString(e->name) : QString::fromStdString(id) + " (gone)");
-        };
-        pull();
-        refreshers_.push_back(pull);
+        linkField(row, parameter);
         return row;
     }
     if (parameter.type == ValueType::Colour) {

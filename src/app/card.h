@@ -10,6 +10,9 @@ class QVBoxLayout;
 
 namespace hygros::app {
 
+/// The look of a button that opens a menu or a file.
+QString plainButton();
+
 class LeadRuler;
 class ToneCurve;
 
@@ -40,6 +43,10 @@ private:
     void tellNotes();
     void addGroup(QVBoxLayout* column, const QString& name, const std::vector<const scene::Parameter*>& parameters);
     QWidget* editorFor(const scene::Parameter& parameter);
+    /// A choice among elements, or among a volume file's grids, at the end of `row`.
+    void linkField(QWidget* row, const scene::Parameter& parameter);
+    /// A line for each grid of a volume's file.
+    QWidget* gridFacts();
     LeadRuler* rulerFor(const scene::Parameter& parameter);
     QString mergeKey(const scene::Parameter& parameter) const;
     QRect muteRect() const;

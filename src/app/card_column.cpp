@@ -259,6 +259,12 @@ void CardColumn::add(const std::string& kind)
                 c->setOpen(true);
         return;
     }
+    if (kind == "volume") {
+        const QString file = QFileDialog::getOpenFileName(this, "Import a volume", {}, volumeFiles);
+        if (!file.isEmpty())
+            session_.importVolume(file);
+        return;
+    }
     std::string id;
     session_.edit("Add " + QString::fromStdString(k->label), [&](scene::Project& p) {
         scene::Element& e = p.add(*k, k->label);

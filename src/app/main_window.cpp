@@ -155,6 +155,10 @@ void MainWindow::buildMenu()
         chooseFamily(scene::Family::Set);
         column_->add("plate");
     });
+    project->addAction("Import volume…", QKeySequence("Ctrl+Alt+I"), this, [this] {
+        chooseFamily(scene::Family::Air);
+        column_->add("volume");
+    });
     project->addAction("Export picture…", QKeySequence("Ctrl+E"), this, &MainWindow::exportPicture);
     project->addSeparator();
     project->addAction("Quit", QKeySequence::Quit, this, &QWidget::close);

@@ -32,7 +32,7 @@ PictureHandles::Target PictureHandles::target() const
     const scene::Element* e = session_.selected().empty() ? nullptr : session_.project().find(session_.selected());
     if (!e)
         return t;
-    if (e->kind->id == "set") {
+    if (e->kind->id == "set" || e->kind->id == "volume") {
         t = {e, "position", "turn", "scale", {}, 0.0};
     } else if (e->kind->id == "fogBank") {
         const auto form = std::get<std::string>(e->value("form"));

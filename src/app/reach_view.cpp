@@ -59,7 +59,7 @@ void ReachView::gather()
                 rows_.push_back({e.id, "", name, silent});
             }
         }
-        if (e.kind->id == "haze" || e.kind->id == "fogBank" || e.kind->id == "cloudDeck")
+        if (e.kind->id == "haze" || e.kind->id == "fogBank" || e.kind->id == "cloudDeck" || e.kind->id == "volume")
             columns_.push_back({e.id, name, true, silent});
     }
     for (const scene::Element& e : project.elements)

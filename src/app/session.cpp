@@ -314,6 +314,50 @@ void Session::importPlate(const QString& file)
     setSelected(added);
 }
 
+void Session::importVolume(const QString& file)
+{
+    runJob(
+        "Importing " + QFileInfo(file).fileName(),
+        [file, cache = cache_](JobControl& job) {
+            const auto grids = cache->volumeFile(file.toStdString());
+            std::string density = media::guessedGrid(*grids, "density");
+            if (density.empty() && !grids->empty())
+                density = grids->front().name;
+            cache->grid(file.toStdString(), density, job);
+        },
+        [this, file] {
+            std::string added;
+            edit("Import " + QFileInfo(file).completeBaseName(), [&](scene::Project& p) {
+                const auto& grids = *cache_->volumeFile(file.toStdString());
+                scene::Element& e = p.add(*elements::findKind("volume"), QFileInfo(file).completeBaseName().toStdString());
+                e.set("file", relativeTo(p, file));
+                const std::string density = media::guessedGrid(grids, "density"), heat = media::guessedGrid(grids, "temperature");
+                if (density.empty() && !grids.empty())
+                    e.set("density", grids.front().name);
+                for (const media::VdbGrid& g : grids) {
+                    if (g.name == (density.empty() ? grids.front().name : density)) {
+                        const Vec3 size = g.high - g.low, middle = (g.low + g.high) * 0.5f;
+                        const double thick = std::max(1e-3, double(std::min({size.x, size.y, size.z})));
+                        // A third of its thinnest side is what lets a twentieth through at its mean, and it fills the view in part.
+                        e.set("visibility", std::strtod(formatNumber(std::max(0.01, thick / 3.0 * std::max(1e-6, g.most))).c_str(), nullptr));
+                        const geometry::Camera c = camera();
+                        const Vec3 ahead = c.position + (c.aim - c.position).normalized() * std::max(4.f, 1.6f * size.length());
+                        const auto even = [](float v) { return std::round(v * 100.f) / 100.f; };
+                        e.set("position", Vec3(even(ahead.x - middle.x), even(-g.low.y), even(ahead.z - middle.z)));
+                    }
+                    if (!heat.empty() && g.name == heat && g.most > 0.0) {
+                        e.set("glow", std::string("blackbody"));
+                        // Grids that do not count in kelvin reach from nothing to about one.
+                        if (g.most < 100.0)
+                            e.set("kelvin", std::strtod(formatNumber(2000.0 / g.most).c_str(), nullptr));
+                    }
+                }
+                added = e.id;
+            });
+            setSelected(added);
+        });
+}
+
 void Session::fitVeil(const std::string& element)
 {
     const auto near = static_cast<double>(depthQuantile(0.1)), far = static_cast<double>(depthQuantile(0.97));

@@ -21,6 +21,7 @@ namespace hygros::app {
 
 /// What the file dialogs offer.
 inline const char* const geometryFiles = "Geometry (*.glb *.gltf *.obj *.ply *.fbx)";
+inline const char* const volumeFiles = "OpenVDB volumes (*.vdb)";
 inline const char* const pictureFiles = "Pictures (*.exr *.png *.jpg *.jpeg *.tif *.tiff *.hdr)";
 
 struct PictureState {
@@ -78,6 +79,8 @@ public:
     void importSet(const QString& file);
     /// Makes a plate of a picture, with the depth in it if there is one.
     void importPlate(const QString& file);
+    /// A new volume from an OpenVDB file, standing on the ground in front of the camera; a file that cannot be read is said and nothing changes.
+    void importVolume(const QString& file);
     /// Metres to what is seen at a place of the picture, 0…1 of its width and height; 0 while nothing is known.
     float distanceAt(const QPointF& place) const;
     /// That distance for a share of the picture's pixels that are not sky: 0.5 is their middle; 0 while nothing is known.

@@ -78,6 +78,8 @@ void TransectView::showAll()
             highest_ = std::max(highest_, 1.12 * double(d.base + d.thickness));
             farthest_ = 30000.0;
         }
+        for (const media::Volume& v : shot->volumes)
+            highest_ = std::max(highest_, 1.12 * double(v.bounds.max.y));
         const Box3& box = shot->scene->bounds();
         if (!box.isEmpty())
             lowest_ = std::max(-300.0, std::min(lowest_, double(box.min.y) - 1.0));

@@ -87,7 +87,7 @@ int renderCommand(const RenderOptions& o)
     settings.height = height;
     settings.samples = o.samples;
     settings.layers = {o.layers == "lamps", o.layers == "lamps"};
-    settings.air = o.air == "paths" ? render::StillAir::Paths : render::StillAir::Live;
+    settings.air = o.air != "live" ? render::StillAir::Paths : render::StillAir::Live;
     const render::Layers layers =
         render::renderStill(shot, settings, job, [&](float share, int pass) { progress.show(share, "pass " + std::to_string(pass)); });
     finish::Delivery delivery{project.name, project.frame, shot->look, o.layers == "all" || o.layers == "lamps"};
@@ -134,6 +134,13 @@ int infoCommand(const std::string& name)
         std::cout << set->triangles << " triangles in " << set->meshes.size() << " meshes, " << set->materials.size()
                   << " materials\nsize    " << formatNumber(size.x) << " × " << formatNumber(size.y) << " × "
                   << formatNumber(size.z) << " m\n";
+    } else if (ending == ".vdb") {
+        for (const media::VdbGrid& g : media::vdbGrids(file)) {
+            const Vec3 size = g.high - g.low;
+            std::cout << (g.name.empty() ? "(no name)" : g.name) << "\n    type    " << g.type << ", " << g.kind << "\n    voxel   " << formatNumber(g.voxel.x, 4) << " × " << formatNumber(g.voxel.y, 4)
+                      << " × " << formatNumber(g.voxel.z, 4) << " m\n    active  " << g.active << " voxels\n    values  " << formatNumber(g.least, 4) << " to " << formatNumber(g.most, 4)
+                      << "\n    size    " << formatNumber(size.x) << " × " << formatNumber(size.y) << " × " << formatNumber(size.z) << " m\n    memory  " << formatNumber(double(g.bytes) / 1e6) << " MB\n";
+        }
     } else {
         const image::FileFacts facts = image::imageFacts(file);
         std::cout << facts.width << " × " << facts.height << ", " << facts.format << "\nchannels ";
@@ -207,10 +214,10 @@ int main(int argc, char** argv)
     r->add_option("--set", o.sets, "PATH=VALUE, for example haze.visibility=\"2 km\"; may be repeated");
     r->add_option("--layers", o.layers, "all: plate, transmittance, air by lamp and depth in the EXR; lamps: also the set's light and the air's shadows by lamp")->check(CLI::IsMember({"all", "lamps", "beauty"}));
     r->add_option("--holdout", o.holdouts, "a set to hold out: black with alpha 0, it still hides and shades; 'all' for every set; may be repeated");
-    r->add_option("--air", o.air, "live: the window's own; paths: multiple scattering by path tracing, slow and exact")
-        ->check(CLI::IsMember({"live", "paths"}))
+    r->add_option("--integrator,--air", o.air, "live: the window's own; reference (or paths): multiple scattering by path tracing, slow and exact")
+        ->check(CLI::IsMember({"live", "reference", "paths"}))
         ->capture_default_str();
-    CLI::App* i = app.add_subcommand("info", "Tell what is in a project, set or picture file");
+    CLI::App* i = app.add_subcommand("info", "Tell what is in a project, set, volume or picture file");
     i->add_option("file", infoFile)->required();
     CLI::App* p = app.add_subcommand("params", "List every parameter with unit, range and default");
     p->add_flag("--json", asJson, "as JSON");

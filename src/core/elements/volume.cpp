@@ -20,8 +20,8 @@ struct VolumeSettings : scene::SettingsOf<VolumeSettings>, AirSettings {
     bool sequence = false;
     std::int64_t offset = 0;
     double speed = 1.0;
-    Vec3 position{0.f, 0.f, 0.f}, turn{0.f, 0.f, 0.f};
-    double scale = 1.0, preview = 0.0;
+    Vec3 position{0.f, 0.f, 0.f};
+    double turn = 0.0, pitch = 0.0, roll = 0.0, scale = 1.0, preview = 0.0;
     std::string follows;
     double shadows = 1.0;
     std::string glow = "none";
@@ -107,8 +107,8 @@ Kind volumeKind()
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
     t.file("file", "file", &S::file).in("File").says("The OpenVDB file, relative to the project.");
-    t.text("density", "density grid", &S::density).in("File").says("Which of the file's grids is the density; empty: the one whose name says so.");
-    t.text("heat", "heat grid", &S::heat).in("File").when("glow=blackbody|ramp").says("Which grid glows; empty: temperature or flame by its name.");
+    t.text("density", "density grid", &S::density).linked("grid").in("File").says("Which of the file's grids is the density; empty: the one whose name says so.");
+    t.text("heat", "heat grid", &S::heat).linked("grid").in("File").when("glow=blackbody|ramp").says("Which grid glows; empty: temperature or flame by its name.");
     t.toggle("sequence", "numbered frames", &S::sequence).in("File").says("Takes the file's last number as the frame.");
     t.whole("offset", "offset", &S::offset).hard(-1e6, 1e6).soft(-100, 100).in("File").when("sequence=on").says("Added to the frame's number.");
     t.number("speed", "speed", &S::speed, Quantity::Plain).hard(-100, 100).soft(0, 2).in("File").when("sequence=on").says("Files a frame; 1 is as they come.");
@@ -119,7 +119,9 @@ Kind volumeKind()
     t.number("shadows", "shadow density", &S::shadows, Quantity::Plain).hard(0, 10).soft(0, 2).in("Scattering").says(
         "Scales the shadow it casts on set and air; not physical, 1 leaves it.");
     t.point("position", "position", &S::position).in("Place").says("Where the file's origin stands.");
-    t.point("turn", "turn", &S::turn, Quantity::Angle).in("Place").hard(-3600, 3600).says("Turn about X, then Z, then the vertical Y.");
+    t.number("turn", "turn", &S::turn, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Place").says("Turn about the vertical, clockwise from above.");
+    t.number("pitch", "pitch", &S::pitch, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Place").says("Before the turn: nods about its X.");
+    t.number("roll", "roll", &S::roll, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Place").says("Before the turn: leans about its Z.");
     t.number("scale", "scale", &S::scale, Quantity::Plain).hard(1e-4, 1e4).soft(0.1, 10).log().lead().in("Place").says("Metres for one of the file's.");
     t.text("follows", "goes with", &S::follows).linked("set").in("Place").says("A set it is fixed to: its place is then in that set's own metres and moves with it.");
     t.choice("glow", "glow", &S::glow, {"none", "blackbody", "ramp"}).in("Glow").says(
@@ -155,7 +157,14 @@ Kind volumeKind()
             return;
         Mat4 place, rotation, move;
         place.setScale(Vec3(static_cast<float>(s.scale)));
-        rotation.rotate(Vec3(radians(s.turn.x), -radians(s.turn.y), radians(s.turn.z)));
+        const auto about = [&](const Vec3& axis, double degrees) {
+            Mat4 m;
+            m.setAxisAngle(axis, radians(degrees));
+            rotation = rotation * m;
+        };
+        about(Vec3(1, 0, 0), s.pitch);
+        about(Vec3(0, 0, 1), s.roll);
+        about(Vec3(0, 1, 0), -s.turn);
         move.setTranslation(s.position);
         place = place * rotation * move;
         if (!s.follows.empty()) {

@@ -123,6 +123,8 @@ Transect transectOf(const shot::Shot& shot, const TransectGrid& grid)
         add(m.id, [&](const Vec3& p) { return media::extinction(m, p); });
     for (const media::CloudDeck& d : shot.decks)
         add(d.id, [&](const Vec3& p) { return d.sigmaT * media::deckDensity8(d, f8(p.x), f8(p.y), f8(p.z), f8(d.fine))[0]; });
+    for (const media::Volume& v : shot.volumes)
+        add(v.id, [&](const Vec3& p) { return media::extinction(v, p); });
     return t;
 }
 } // namespace hygros::reading

@@ -34,7 +34,7 @@ constexpr int sunSource = 0, skySource = 1, ownSource = 2;
 } // namespace
 
 VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye)
-    : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index]), eye_(eye), wide_(volume_.phase)
+    : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index]), eye_(eye), wide_{volume_.phase, volume_.phase, volume_.phase}
 {
     media::BrickGrid::Means density = volume_.density->means(most);
     origin_ = density.origin;
@@ -48,7 +48,11 @@ VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t ind
     cellVolume_ = cell_ * cell_ * cell_ / determinant;
     centre_ = (volume_.bounds.min + volume_.bounds.max) * 0.5f;
     radius_ = std::max(1e-3f, (volume_.bounds.max - volume_.bounds.min).length() * 0.5f);
-    wide_.g = std::min(wide_.g, 0.9f);
+    static constexpr float narrowest[3] = {0.85f, 0.5f, 0.7f};
+    for (std::size_t s = 0; s < 3; ++s) {
+        wide_[s].g = std::min(wide_[s].g, narrowest[s]);
+        wide_[s].wideG = std::min(wide_[s].wideG, narrowest[s]);
+    }
     const std::size_t count = mass_.size();
     for (float& own : mass_)
         own *= volume_.sigmaT * cellVolume_;
@@ -127,7 +131,7 @@ void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight
         if (scattered) {
             const float at = t0 + (end - t0) * random.next();
             const Vec3 place = o + d * at, share = weight * ((end - t0) * media::extinction(volume_, place));
-            const float toward = wide_(d.dot((eye_ - place).normalized()));
+            const float toward = wide_[source](d.dot((eye_ - place).normalized()));
             float* cell = &to[cellOf(volume_.indexOf(place)) * 9 + static_cast<std::size_t>(source) * 3];
             for (int c = 0; c < 3; ++c)
                 cell[c] += share[c] * toward;
@@ -359,11 +363,13 @@ void VolumeLight::gather()
         to[9] = open_[cell] * share;
         to[10] = to[11] = mass_[cell];
     }
-    // What comes from everywhere is smooth by nature; the sun's part only needs it while there are few photons.
-    // With the mass it is the mean over the matter, as it is between cells.
-    smooth(3, 6);
-    smooth(11, 1);
-    if (batches_ < 6) {
+    // What comes from everywhere is smooth by nature and is evened more, all of it more while there are few photons. With the mass it is the
+    // mean over the matter, as it is between cells.
+    for (int i = 0; i < (batches_ < 4 ? 3 : 2); ++i) {
+        smooth(3, 6);
+        smooth(11, 1);
+    }
+    for (int i = 0; i < (batches_ < 4 ? 2 : 1); ++i) {
         smooth(0, 3);
         smooth(10, 1);
     }

@@ -4,8 +4,8 @@
 /// Photons from sun, sky and set, lamps and the volume's own glow are followed through it (free flights by delta tracking with the bricks'
 /// own bounds). At one place of every flight they leave what is scattered from there toward the eye, weighted with the flight's length and the
 /// extinction (a one-sample track-length estimator), on a coarse lattice; divided by a cell's mass it is light per unit of extinction where there is matter, and
-/// between cells both are interpolated, so that empty cells at the edge neither darken nor brighten it. Very narrow phase functions are
-/// widened to g = 0.9 for that last step, as the light was scattered before. Sunlight that was not scattered yet is left out: rays work it out by
+/// between cells both are interpolated, so that empty cells at the edge neither darken nor brighten it. Narrow phase functions are
+/// widened for that last step (to g = 0.85 for the sun's light, which was scattered before; 0.5 for the sky's, 0.7 for lamps and glow, which come from many sides). Sunlight that was not scattered yet is left out: rays work it out by
 /// themselves at full detail.
 #include "base/random.h"
 #include "render/air_kernel.h"
@@ -56,7 +56,7 @@ private:
     Vec3 centre_{0.f};
     float radius_ = 1.f; ///< of a ball around it [m]
     Vec3 eye_;
-    media::Phase wide_; ///< no narrower than g = 0.9
+    media::Phase wide_[3]; ///< by source, no narrower than is told above
     int batches_ = 0;
     float photons_ = 0.f; ///< what sums are weighted with, together
     std::vector<float> sums_;  ///< [cell][source][channel], by sun, sky, own

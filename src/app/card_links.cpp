@@ -1,0 +1,104 @@
+/// Fields of a card that name something else: an element of the project, a grid of a volume's file.
+#include "app/card.h"
+#include "app/session.h"
+#include "app/theme.h"
+
+#include <QBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QPushButton>
+
+namespace hygros::app {
+namespace {
+/// What the volume's file holds; empty while there is none or it cannot be read.
+std::vector<media::VdbGrid> gridsOf(Session& session, const scene::Element& e)
+{
+    const auto file = std::get<std::string>(e.value("file"));
+    if (file.empty())
+        return {};
+    try {
+        return *session.cache().volumeFile(scene::resolved(session.project(), file));
+    } catch (const std::exception&) {
+        return {}; // freezing says why
+    }
+}
+QString count(std::uint64_t n)
+{
+    return n < 10000 ? QString::number(n) : n < 10000000 ? QString("%1 k").arg(n / 1000) : QString("%1 M").arg(n / 1000000);
+}
+} // namespace
+
+void Card::linkField(QWidget* row, const scene::Parameter& parameter)
+{
+    auto* choose = new QPushButton(row);
+    choose->setObjectName(QString::fromStdString(parameter.id));
+    choose->setStyleSheet(plainButton() + "QPushButton::menu-indicator{width:0}");
+    choose->setToolTip(QString::fromStdString(parameter.help));
+    row->layout()->addWidget(choose);
+    const bool grids = parameter.linksTo == "grid";
+    auto* menu = new QMenu(choose);
+    connect(menu, &QMenu::aboutToShow, this, [this, menu, grids, &parameter] {
+        menu->clear();
+        if (grids) {
+            for (const media::VdbGrid& g : gridsOf(session_, now()))
+                if (!g.vector)
+                    menu->addAction(QString::fromStdString(g.name), this, [this, name = g.name, &parameter] { session_.setValue(element_, parameter.id, name); });
+        } else {
+            for (const scene::Element& e : session_.project().elements)
+                if (e.kind->id == parameter.linksTo)
+                    menu->addAction(QString::fromStdString(e.name), this, [this, id = e.id, &parameter] { session_.setValue(element_, parameter.id, id); });
+        }
+        if (!std::get<std::string>(parameter.get(*now().settings)).empty())
+            menu->addAction(grids ? "by its name" : "nothing", this, [this, &parameter] { session_.setValue(element_, parameter.id, std::string()); });
+        if (menu->isEmpty())
+            menu->addAction(grids ? "Choose a file first" : "There is none yet: import a set first")->setEnabled(false);
+    });
+    choose->setMenu(menu);
+    const auto pull = [this, choose, grids, &parameter] {
+        const auto id = std::get<std::string>(parameter.get(*now().settings));
+        if (grids) {
+            std::string guessed;
+            if (id.empty()) {
+                const auto all = gridsOf(session_, now());
+                guessed = media::guessedGrid(all, parameter.id == "density" ? "density" : "temperature");
+                if (guessed.empty() && parameter.id == "heat")
+                    guessed = media::guessedGrid(all, "emission");
+            }
+            choose->setText(!id.empty() ? QString::fromStdString(id) : guessed.empty() ? QString("choose…") : QString::fromStdString(guessed) + " (by its name)");
+            return;
+        }
+        const scene::Element* e = session_.project().find(id);
+        choose->setText(id.empty() ? QString("choose…") : e ? QString::fromStdString(e->name) : QString::fromStdString(id) + " (gone)");
+    };
+    pull();
+    refreshers_.push_back(pull);
+}
+
+QWidget* Card::gridFacts()
+{
+    auto* facts = new QLabel(this);
+    facts->setObjectName("gridFacts");
+    facts->setFont(figureFont(10));
+    facts->setWordWrap(true);
+    facts->setTextFormat(Qt::PlainText);
+    facts->setStyleSheet(QString("color:%1").arg(Theme::now().quiet.name()));
+    const auto pull = [this, facts] {
+        QStringList lines;
+        for (const media::VdbGrid& g : gridsOf(session_, now()))
+            lines << QString("%1: %2, %3 m, %4 voxels, %5 to %6, %7 MB")
+                         .arg(QString::fromStdString(g.name.empty() ? "(no name)" : g.name), QString::fromStdString(g.kind == "level set" ? g.kind : g.type),
+                              QString::fromStdString(formatNumber(double(g.voxel.x))), count(g.active), QString::fromStdString(formatNumber(g.least)),
+                              QString::fromStdString(formatNumber(g.most)), QString::fromStdString(formatNumber(double(g.bytes) / 1e6, 2)));
+        if (const auto shot = session_.shot())
+            for (const media::Volume& v : shot->volumes)
+                if (v.id == element_ && std::get<double>(now().value("preview")) > 0.0)
+                    lines << QString("works with voxels of %1").arg(QString::fromStdString(formatQuantity(1.0 / double(v.indexDirection(Vec3(1, 0, 0)).length()), Quantity::Length)));
+        facts->setText(lines.join("\n"));
+        facts->setVisible(!lines.isEmpty());
+    };
+    pull();
+    refreshers_.push_back(pull);
+    connect(&session_, &Session::shotChanged, facts, pull);
+    return facts;
+}
+} // namespace hygros::app
