@@ -61,6 +61,7 @@ struct Lamp {
     /// Reach: strength in each of the shot's media, decks and placed sets, in their order; empty: 1 everywhere.
     std::shared_ptr<const geometry::RayScene> shadowScene; ///< what shades it, where that is not all of the scene; null: all
     std::vector<float> mediaReach, deckReach, setReach, volumeReach;
+    int ofVolume = -1; ///< the shot's volume whose glow it stands for (that volume does not dim it); −1: a lamp of its own
 
     float reachOfMedium(std::size_t i) const { return i < mediaReach.size() ? mediaReach[i] : 1.f; }
     float reachOfVolume(std::size_t i) const { return i < volumeReach.size() ? volumeReach[i] : 1.f; }

@@ -112,7 +112,7 @@ private:
     template <class Use> void overWays(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Use& use) const;
     Glow glowAround(const light::Lamp& lamp) const;
     /// Optical depth of the volumes on straight ways, from a few places on each; `share` of a volume scales it.
-    template <class Share> F8 volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share) const;
+    template <class Share> F8 volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share, int without = -1) const;
     F8 columnTo(const MediumData& m, const Vec3& direction, float flatScale, F8 x, F8 y, F8 z) const;
     float sunScale_ = 1.f; ///< length of the way to the sun for a metre of height
     const shot::Shot& shot_;

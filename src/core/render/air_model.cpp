@@ -235,9 +235,9 @@ F8 AirModel::depthToLamp8(const light::Lamp& lamp, F8 x, F8 y, F8 z) const
         ty = y - ahead * d.y;
         tz = z - ahead * d.z;
     }
-    if (shot_.scatteringOrders <= 1)
+    if (shot_.scatteringOrders <= 1 && lamp.ofVolume < 0)
         return depthTo(tx, ty, tz, x, y, z);
-    F8 depth = volumesBetween(tx, ty, tz, x, y, z, [](const media::Volume& v) { return 1.f - luminance(v.albedo) * v.phase.meanCosine(); });
+    F8 depth = volumesBetween(tx, ty, tz, x, y, z, [](const media::Volume& v) { return 1.f - luminance(v.albedo) * v.phase.meanCosine(); }, lamp.ofVolume);
     overWays(tx, ty, tz, x, y, z, [&](const MediumData& m, F8 way) { depth += way * (m.turning + 1.f - luminance(m.medium->albedo)); });
     return depth;
 }
@@ -317,10 +317,12 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
     return out;
 }
 
-template <class Share> F8 AirModel::volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share) const
+template <class Share> F8 AirModel::volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share, int without) const
 {
     F8 depth = f8(0.f);
     for (const media::Volume& v : shot_.volumes) {
+        if (&v - shot_.volumes.data() == without)
+            continue;
         const F8 dx = tx - x, dy = ty - y, dz = tz - z, length = sqrt8(dx * dx + dy * dy + dz * dz), inv = 1.f / max8(length, f8(1e-6f));
         const Ray8 ray{x, y, z, dx * inv, dy * inv, dz * inv};
         F8 t0 = f8(0.f), t1 = length;

@@ -127,6 +127,23 @@ void Frame::resolve(std::vector<float>& rgb) const
     });
 }
 
+namespace {
+/// Lamps of one element (a volume's glow is several) are one layer.
+void joinSame(std::vector<Layers::ByLamp>& layers)
+{
+    for (std::size_t i = 0; i < layers.size(); ++i)
+        for (std::size_t j = i + 1; j < layers.size();) {
+            if (layers[j].id != layers[i].id) {
+                ++j;
+                continue;
+            }
+            for (std::size_t k = 0; k < layers[i].air.size(); ++k)
+                layers[i].air[k] += layers[j].air[k];
+            layers.erase(layers.begin() + static_cast<std::ptrdiff_t>(j));
+        }
+}
+} // namespace
+
 Layers Frame::layers(bool sources) const
 {
     Layers out;
@@ -208,6 +225,8 @@ Layers Frame::layers(bool sources) const
     }
     for (std::size_t l = 0; l < lampCount_ && sources; ++l)
         light(shot_->lamps[l].id, sourceLamps + static_cast<int>(l));
+    joinSame(out.airBy);
+    joinSame(out.setBy);
     return out;
 }
 
@@ -240,6 +259,7 @@ Layers Frame::layers(LayerWish wish)
     Layers out = layers(wish.sources);
     if (wish.shadows)
         addShadows(out);
+    joinSame(out.shadowBy);
     return out;
 }
 

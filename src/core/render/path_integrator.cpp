@@ -68,8 +68,20 @@ template <class Body> void overPieces(const Shot& shot, const Vec3& o, const Vec
 }
 } // namespace
 
+namespace {
+/// What glows is met by the paths themselves: no lamps stand for it.
+std::shared_ptr<const Shot> withoutStandIns(std::shared_ptr<const Shot> shot)
+{
+    if (std::none_of(shot->lamps.begin(), shot->lamps.end(), [](const light::Lamp& l) { return l.ofVolume >= 0; }))
+        return shot;
+    auto own = std::make_shared<Shot>(*shot);
+    std::erase_if(own->lamps, [](const light::Lamp& l) { return l.ofVolume >= 0; });
+    return own;
+}
+} // namespace
+
 PathIntegrator::PathIntegrator(std::shared_ptr<const Shot> shot, int width, int height)
-    : shot_(std::move(shot)), width_(width), height_(height), sampler_(*shot_)
+    : shot_(withoutStandIns(std::move(shot))), width_(width), height_(height), sampler_(*shot_)
 {
     const std::size_t n = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
     sum_.assign(n * 3, 0.f);

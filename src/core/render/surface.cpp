@@ -148,9 +148,11 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         const light::Lamp& lamp = shot_.lamps[which[j]];
         lamps[j] = Vec3(0.f);
         const float reach = lamp.reachOfSet(hit.set);
+        // A mirror shows the glowing volume itself.
+        const float glossy = lamp.ofVolume >= 0 && brdf.mirror ? 0.f : lamp.toGlossy * reach;
         light::LampSample& s = samples[j];
         if (reach > 0.f && light::sampleLamp(lamp, p, random(purposeSun + shift), random(purposeSun + shift + 1), s) && s.way.dot(hit.geometricNormal) > 0.f) {
-            lamps[j] = brdf.reflect(hit.normal, s.way, v, lamp.toDiffuse * reach, lamp.toGlossy * reach) * s.irradiance;
+            lamps[j] = brdf.reflect(hit.normal, s.way, v, lamp.toDiffuse * reach, glossy) * s.irradiance;
             together += luminance(lamps[j] * lamp.intensity);
         }
         // Beside a source its parts differ so much that one place on it tells little: four of them, each with its shadow.
@@ -162,7 +164,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
                 const float u = random(purposeSun + shift) + 0.754877666f * static_cast<float>(k), w = random(purposeSun + shift + 1) + 0.569840296f * static_cast<float>(k);
                 if (light::sampleLamp(lamp, p, u - std::floor(u), w - std::floor(w), one) && one.way.dot(hit.geometricNormal) > 0.f &&
                     (lamp.shadows == light::Lamp::Shadows::None || !(one.distance > 0.f) || !shot_.shadowsOf(lamp).occluded(start, one.way, one.distance)))
-                    all += brdf.reflect(hit.normal, one.way, v, lamp.toDiffuse * reach, lamp.toGlossy * reach) * one.irradiance;
+                    all += brdf.reflect(hit.normal, one.way, v, lamp.toDiffuse * reach, glossy) * one.irradiance;
             }
             together += luminance((all * (1.f / places) - lamps[j]) * lamp.intensity);
             lamps[j] = all * (1.f / places);
