@@ -2,9 +2,9 @@
 
 #include "base/atomic_file.h"
 #include "base/error.h"
+#include "media/vdb_check.h"
 
 #include <cctype>
-#include <fstream>
 #include <map>
 #include <mutex>
 #include <openvdb/io/File.h>
@@ -25,92 +25,16 @@ void start()
     std::call_once(once, [] { vdb::initialize(); });
 }
 
-/// Walks over the file's own table of contents, so that a file that ends early is known before anything is read from it.
-void checkWhole(const std::filesystem::path& file)
-{
-    std::ifstream in(file, std::ios::binary);
-    std::error_code ec;
-    if (std::filesystem::is_directory(file, ec))
-        throw inputError(doing, file.string(), "it is a folder");
-    if (!in)
-        throw inputError(doing, file.string(), std::filesystem::exists(file, ec) ? "it cannot be opened" : "there is no such file");
-    const auto size = static_cast<std::int64_t>(std::filesystem::file_size(file, ec));
-    const auto cut = [&] {
-        return inputError(doing, file.string(), "it ends too early (" + std::to_string(size) + " bytes are there)", "Copy it again from where it came, or write it again.");
-    };
-    const auto damaged = [&](const std::string& why) { return inputError(doing, file.string(), "it is damaged: " + why, "Copy it again from where it came, or write it again."); };
-    const auto number = [&](auto& v) {
-        in.read(reinterpret_cast<char*>(&v), sizeof v);
-        if (!in)
-            throw cut();
-    };
-    const auto text = [&] {
-        std::uint32_t length = 0;
-        number(length);
-        if (length > 1u << 20)
-            throw damaged("a name in it is said to be " + std::to_string(length) + " letters long");
-        std::string s(length, ' ');
-        in.read(s.data(), length);
-        if (!in)
-            throw cut();
-        return s;
-    };
-    std::uint64_t magic = 0;
-    if (size < 8)
-        throw inputError(doing, file.string(), size == 0 ? "it is empty" : "it is no OpenVDB file");
-    number(magic);
-    if (magic != 0x56444220u)
-        throw inputError(doing, file.string(), "it is no OpenVDB file");
-    std::uint32_t version = 0, major = 0, minor = 0, count = 0;
-    number(version);
-    if (version < 222 || version > 1000)
-        throw inputError(doing, file.string(), "its format version " + std::to_string(version) + " is not known", "Write it again with a newer program.");
-    number(major);
-    number(minor);
-    char offsets = 0;
-    number(offsets);
-    if (!offsets)
-        throw inputError(doing, file.string(), "it was written as a stream, without a table of contents", "Write it again as a file.");
-    in.seekg(36, std::ios::cur);
-    number(count);
-    if (count > 100000)
-        throw damaged("its notes are without end");
-    for (std::uint32_t i = 0; i < count; ++i) {
-        text();
-        text();
-        std::uint32_t length = 0;
-        number(length);
-        in.seekg(length, std::ios::cur);
-    }
-    number(count);
-    if (count > 100000)
-        throw damaged("it claims " + std::to_string(count) + " grids");
-    for (std::uint32_t i = 0; i < count; ++i) {
-        text();
-        text();
-        text();
-        std::int64_t grid = 0, block = 0, end = 0;
-        number(grid);
-        number(block);
-        number(end);
-        if (end > size)
-            throw cut();
-        if (grid <= 0 || end < grid)
-            throw damaged("its table of contents contradicts itself");
-        in.seekg(end);
-    }
-}
-
 /// Opens the file and calls use(file); what the library throws becomes our error.
 template <class Use> auto opened(const std::filesystem::path& path, const Use& use)
 {
     start();
-    checkWhole(path);
+    const std::set<std::string> unknown = checkVdb(path);
     try {
         vdb::io::File file(path.string());
         file.setCopyMaxBytes(0);
         file.open(false);
-        return use(file);
+        return use(file, unknown);
     } catch (const Cancelled&) {
         throw;
     } catch (const Error&) {
@@ -135,7 +59,6 @@ std::string kindOf(const vdb::GridBase& grid)
 double sizeOf(double v) { return v; }
 double sizeOf(float v) { return static_cast<double>(v); }
 double sizeOf(std::int32_t v) { return v; }
-double sizeOf(bool v) { return v; }
 template <class T> double sizeOf(const vdb::math::Vec3<T>& v) { return static_cast<double>(v.length()); }
 
 template <class Grid> void measure(const Grid& grid, VdbGrid& out)
@@ -159,7 +82,7 @@ template <class Use> bool typed(const vdb::GridBase::Ptr& base, const Use& use)
         return true;
     };
     return as(static_cast<vdb::FloatGrid*>(nullptr)) || as(static_cast<vdb::Vec3SGrid*>(nullptr)) || as(static_cast<vdb::DoubleGrid*>(nullptr)) ||
-           as(static_cast<vdb::Int32Grid*>(nullptr)) || as(static_cast<vdb::BoolGrid*>(nullptr)) || as(static_cast<vdb::Vec3DGrid*>(nullptr));
+           as(static_cast<vdb::Int32Grid*>(nullptr)) || as(static_cast<vdb::Vec3DGrid*>(nullptr));
 }
 
 Vec3 worldOf(const vdb::math::Transform& t, const vdb::Vec3d& p)
@@ -198,7 +121,6 @@ VdbGrid described(const vdb::GridBase::Ptr& grid)
 float part(float v, int) { return v; }
 float part(double v, int) { return static_cast<float>(v); }
 float part(std::int32_t v, int) { return static_cast<float>(v); }
-float part(bool v, int) { return v ? 1.f : 0.f; }
 template <class T> float part(const vdb::math::Vec3<T>& v, int channel) { return static_cast<float>(v[channel]); }
 
 template <class Grid> std::shared_ptr<const BrickGrid> bricksOf(const Grid& grid, int channel, JobControl& job)
@@ -246,17 +168,17 @@ template <class Grid> std::shared_ptr<const BrickGrid> bricksOf(const Grid& grid
 
 std::vector<VdbGrid> vdbGrids(const std::filesystem::path& path)
 {
-    return opened(path, [&](vdb::io::File& file) {
+    return opened(path, [&](vdb::io::File& file, const std::set<std::string>& unknown) {
         std::vector<VdbGrid> out;
         for (auto name = file.beginName(); name != file.endName(); ++name)
-            out.push_back(described(file.readGrid(name.gridName())));
+            out.push_back(described(unknown.count(name.gridName()) ? file.readGridMetadata(name.gridName()) : file.readGrid(name.gridName())));
         return out;
     });
 }
 
 LoadedGrid loadVdb(const std::filesystem::path& path, const std::string& wanted, JobControl& job)
 {
-    return opened(path, [&](vdb::io::File& file) {
+    return opened(path, [&](vdb::io::File& file, const std::set<std::string>& unknown) {
         std::vector<std::string> names;
         for (auto name = file.beginName(); name != file.endName(); ++name)
             names.push_back(name.gridName());
@@ -269,6 +191,8 @@ LoadedGrid loadVdb(const std::filesystem::path& path, const std::string& wanted,
             throw inputError(doing, path.string(), "there are several grids in it and none was chosen", "Choose one of " + list + ".");
         if (!wanted.empty() && std::find(names.begin(), names.end(), wanted) == names.end())
             throw inputError(doing, path.string(), "there is no grid '" + wanted + "' in it", "There are " + list + ".");
+        if (unknown.count(wanted.empty() ? names.front() : wanted))
+            throw inputError(doing, path.string(), "grid '" + (wanted.empty() ? names.front() : wanted) + "' holds neither plain numbers nor vectors on an even lattice", "Convert it to a grid of numbers.");
         job.report(0.05f, "reading " + path.filename().string());
         const vdb::GridBase::Ptr grid = file.readGrid(wanted.empty() ? names.front() : wanted);
         job.check();

@@ -78,106 +78,77 @@ void clip8(const Volume& v, const Ray8& ray, F8& t0, F8& t1)
 
 VolumeShadow::VolumeShadow(const Volume& volume, const Vec3& sun) : sun_(sun)
 {
-    const BrickGrid::Means density = volume.density->means(most);
-    size_ = density.size;
+    frameAround(sun, right_, up_);
     if (volume.density->empty()) {
-        size_ = {1, 1, 1};
-        column_.assign(8, 0.f);
+        columns_.assign(16, 0.f);
         return;
     }
-    origin_ = density.origin;
-    perCell_ = 1.f / density.cell;
-    // A metre toward the sun in lattice cells; one step goes from slice to slice of the axis it is steepest along.
-    towardSun_ = volume.indexDirection(sun) * perCell_;
-    int main = 0;
-    for (int a = 1; a < 3; ++a)
-        if (std::abs(towardSun_[a]) > std::abs(towardSun_[main]))
-            main = a;
-    const float step = 1.f / std::abs(towardSun_[main]); // metres from slice to slice
-    cellMetres_ = step;
-    const int first = (main + 1) % 3, second = (main + 2) % 3;
-    const auto n = [&](int a) { return size_[static_cast<std::size_t>(a)]; };
-    const std::size_t stride[3] = {1, static_cast<std::size_t>(n(0) + 1), static_cast<std::size_t>(n(0) + 1) * static_cast<std::size_t>(n(1) + 1)};
-    const std::size_t from[3] = {1, static_cast<std::size_t>(n(0)), static_cast<std::size_t>(n(0)) * static_cast<std::size_t>(n(1))};
-    column_.assign(stride[2] * static_cast<std::size_t>(n(2) + 1), 0.f);
-    const int direction = towardSun_[main] > 0.f ? 1 : -1;
-    const float da = towardSun_[first] * step, db = towardSun_[second] * step;
-    for (int k = 0; k < n(main); ++k) {
-        const int slice = direction > 0 ? n(main) - 1 - k : k, before = slice + direction;
-        parallelRanges(static_cast<std::size_t>(n(second)), 16, [&](std::size_t begin, std::size_t end) {
-            for (std::size_t b = begin; b < end; ++b)
-                for (int a = 0; a < n(first); ++a) {
-                    const auto own = [&](int s, int i, int j) {
-                        return density.values[static_cast<std::size_t>(s) * from[main] + static_cast<std::size_t>(i) * from[first] + static_cast<std::size_t>(j) * from[second]];
-                    };
-                    // Half of the step lies in this cell, half in the slice before, where the depth is met between four cells.
-                    float sum = own(slice, a, static_cast<int>(b)) * 0.5f * step;
-                    if (k > 0) {
-                        const float u = static_cast<float>(a) + da, v = static_cast<float>(b) + db;
-                        const int iu = static_cast<int>(std::floor(u)), iv = static_cast<int>(std::floor(v));
-                        const float fu = u - static_cast<float>(iu), fv = v - static_cast<float>(iv);
-                        for (int q = 0; q < 4; ++q) {
-                            const int i = iu + (q & 1), j = iv + (q >> 1);
-                            if (i < 0 || j < 0 || i >= n(first) || j >= n(second))
-                                continue; // outside there is nothing on the way
-                            const float w = (q & 1 ? fu : 1.f - fu) * (q >> 1 ? fv : 1.f - fv);
-                            const float beyond = column_[static_cast<std::size_t>(before) * stride[main] + static_cast<std::size_t>(i) * stride[first] + static_cast<std::size_t>(j) * stride[second]];
-                            sum += w * (beyond + own(before, i, j) * 0.5f * step);
-                        }
-                    }
-                    column_[static_cast<std::size_t>(slice) * stride[main] + static_cast<std::size_t>(a) * stride[first] + b * stride[second]] = sum;
-                }
-        });
+    Box3 box; // in the sun's frame
+    const Box3& own = volume.density->bounds();
+    const Mat4 toWorld = volume.toIndex.inverse();
+    for (int k = 0; k < 8; ++k) {
+        const Vec3 p = Vec3(k & 1 ? own.max.x : own.min.x, k & 2 ? own.max.y : own.min.y, k & 4 ? own.max.z : own.min.z) * toWorld;
+        box.extendBy(Vec3(p.dot(right_), p.dot(up_), p.dot(sun)));
     }
-    // The last value once more at every axis' end, so that reading between cells needs no bounds.
-    for (int z = 0; z <= n(2); ++z)
-        for (int y = 0; y <= n(1); ++y)
-            for (int x = 0; x <= n(0); ++x)
-                if (x == n(0) || y == n(1) || z == n(2))
-                    column_[static_cast<std::size_t>(x) + static_cast<std::size_t>(y) * stride[1] + static_cast<std::size_t>(z) * stride[2]] =
-                        column_[static_cast<std::size_t>(std::min(x, n(0) - 1)) + static_cast<std::size_t>(std::min(y, n(1) - 1)) * stride[1] +
-                                static_cast<std::size_t>(std::min(z, n(2) - 1)) * stride[2]];
+    const Vec3 extent = box.max - box.min;
+    float voxel = 1e30f; // [m]
+    for (int a = 0; a < 3; ++a)
+        voxel = std::min(voxel, Vec3(toWorld[a][0], toWorld[a][1], toWorld[a][2]).length());
+    cell_ = std::max(voxel, std::max({extent.x, extent.y, extent.z}) / most);
+    // A border of nothing around.
+    for (std::size_t a = 0; a < 2; ++a)
+        size_[a] = static_cast<int>(std::ceil(extent[static_cast<int>(a)] / cell_)) + 3;
+    size_[2] = static_cast<int>(std::ceil(extent.z / cell_)) + 1;
+    origin_ = Vec3(box.min.x - cell_, box.min.y - cell_, box.min.z);
+    const int levels = size_[2];
+    columns_.assign(static_cast<std::size_t>(size_[0]) * static_cast<std::size_t>(size_[1]) * static_cast<std::size_t>(levels) + 2, 0.f);
+    // Two or three places across a cell and along it where it is larger than a voxel.
+    const int per = std::clamp(static_cast<int>(std::ceil(cell_ / voxel - 0.2f)), 1, 3);
+    parallelFor(static_cast<std::size_t>(size_[1] - 2), [&](std::size_t row) {
+        const int v = static_cast<int>(row) + 1;
+        std::vector<F8> sums(static_cast<std::size_t>(levels), f8(0.f));
+        for (int u = 1; u < size_[0] - 1; u += lanes) {
+            F8 column;
+            for (int i = 0; i < lanes; ++i)
+                column[i] = static_cast<float>(u + i);
+            std::fill(sums.begin(), sums.end(), f8(0.f));
+            for (int k = levels - 2; k >= 0; --k) {
+                F8 total = f8(0.f);
+                for (int q = 0; q < per * per * per; ++q) {
+                    const auto part = [&](int i) { return (static_cast<float>(i) + 0.5f) / static_cast<float>(per); };
+                    const F8 a = origin_.x + (column + (part(q % per) - 0.5f)) * cell_;
+                    const float b = origin_.y + (static_cast<float>(v) + part(q / per % per) - 0.5f) * cell_, c = origin_.z + (static_cast<float>(k) + part(q / per / per)) * cell_;
+                    const Place8 p = through(volume.toIndex, a * right_.x + (b * up_.x + c * sun.x), a * right_.y + (b * up_.y + c * sun.y), a * right_.z + (b * up_.z + c * sun.z));
+                    total += volume.density->sample8(p.x, p.y, p.z);
+                }
+                sums[static_cast<std::size_t>(k)] = sums[static_cast<std::size_t>(k) + 1] + total * (cell_ / static_cast<float>(per * per * per));
+            }
+            for (int i = 0; i < lanes && u + i < size_[0] - 1; ++i)
+                for (int k = 0; k < levels; ++k)
+                    columns_[static_cast<std::size_t>((v * size_[0] + u + i) * levels + k)] = sums[static_cast<std::size_t>(k)][i];
+        }
+    });
 }
 
-F8 VolumeShadow::column8(const Volume& v, F8 x, F8 y, F8 z) const
+F8 VolumeShadow::column8(F8 x, F8 y, F8 z) const
 {
-    Place8 p = through(v.toIndex, x, y, z);
-    p = {(p.x - origin_.x) * perCell_, (p.y - origin_.y) * perCell_, (p.z - origin_.z) * perCell_};
-    // To where the way to the sun enters the lattice.
-    F8 t0 = f8(0.f), t1 = f8(1e9f);
-    const auto slab = [&](F8 o, float d, int cells) {
-        const float high = static_cast<float>(cells);
-        if (std::abs(d) < 1e-9f) {
-            const I8 out = (o < 0.f) | (o > high);
-            t1 = select(out, f8(-1.f), t1);
-            return;
-        }
-        const F8 a = -o * (1.f / d), b = (high - o) * (1.f / d);
-        t0 = max8(t0, min8(a, b));
-        t1 = min8(t1, max8(a, b));
-    };
-    slab(p.x, towardSun_.x, size_[0]);
-    slab(p.y, towardSun_.y, size_[1]);
-    slab(p.z, towardSun_.z, size_[2]);
-    const I8 met = t1 > t0;
+    const auto along = [&](const Vec3& axis, int a) { return (x * axis.x + y * axis.y + z * axis.z - origin_[a]) * (1.f / cell_); };
+    const F8 u = along(right_, 0), v = along(up_, 1), w = along(sun_, 2);
+    const I8 met = (u > 0.f) & (v > 0.f) & (u < static_cast<float>(size_[0] - 1)) & (v < static_cast<float>(size_[1] - 1)) & (w < static_cast<float>(size_[2] - 1));
     if (!any(met))
         return f8(0.f);
-    // Values stand at cell centres.
-    const auto place = [&](F8 o, float d, int cells) { return clamp8(o + t0 * d - 0.5f, 0.f, static_cast<float>(cells) - 1.f); };
-    const F8 u = select(met, place(p.x, towardSun_.x, size_[0]), f8(0.f)), w = select(met, place(p.y, towardSun_.y, size_[1]), f8(0.f)),
-             q = select(met, place(p.z, towardSun_.z, size_[2]), f8(0.f));
-    const I8 iu = toInt(u), iw = toInt(w), iq = toInt(q);
-    const F8 fu = u - toFloat(iu), fw = w - toFloat(iw), fq = q - toFloat(iq);
-    const int row = size_[0] + 1, slice = row * (size_[1] + 1);
-    const I8 at = iu + iw * row + iq * slice;
+    const F8 cu = select(met, u, f8(0.f)), cv = select(met, v, f8(0.f)), cw = select(met, max8(w, f8(0.f)), f8(0.f));
+    const I8 iu = toInt(cu), iv = toInt(cv), iw = toInt(cw);
+    const F8 fu = cu - toFloat(iu), fv = cv - toFloat(iv), fw = cw - toFloat(iw);
+    const int across = size_[2], row = size_[0] * size_[2];
+    const I8 at = (iv * size_[0] + iu) * size_[2] + iw;
     F8 a, b, c, d, e, f, g, h;
-    pairs8(column_.data(), at, a, b);
-    pairs8(column_.data() + row, at, c, d);
-    pairs8(column_.data() + slice, at, e, f);
-    pairs8(column_.data() + slice + row, at, g, h);
-    const F8 near = (a + (b - a) * fu) * (1.f - fw) + (c + (d - c) * fu) * fw, far = (e + (f - e) * fu) * (1.f - fw) + (g + (h - g) * fu) * fw;
-    // From the middle of the entry cell on: the half cell before it is there already.
-    return select(met, near + (far - near) * fq, f8(0.f));
+    pairs8(columns_.data(), at, a, b);
+    pairs8(columns_.data() + across, at, c, d);
+    pairs8(columns_.data() + row, at, e, f);
+    pairs8(columns_.data() + row + across, at, g, h);
+    const F8 low = (a + (b - a) * fw) * (1.f - fu) + (c + (d - c) * fw) * fu, high = (e + (f - e) * fw) * (1.f - fu) + (g + (h - g) * fw) * fu;
+    return select(met, low + (high - low) * fv, f8(0.f));
 }
 
 F8 fineSunDepth8(const Volume& v, F8 x, F8 y, F8 z, F8 jitter)
@@ -192,6 +163,6 @@ F8 fineSunDepth8(const Volume& v, F8 x, F8 y, F8 z, F8 jitter)
         const F8 t = (static_cast<float>(k) + jitter) * (reach / looks);
         depth += extinction8(v, x + t * s.x, y + t * s.y, z + t * s.z);
     }
-    return depth * (reach / looks) + v.shadow->column8(v, x + s.x * reach, y + s.y * reach, z + s.z * reach) * v.sigmaT;
+    return depth * (reach / looks) + v.shadow->column8(x + s.x * reach, y + s.y * reach, z + s.z * reach) * v.sigmaT;
 }
 } // namespace hygros::media

@@ -62,25 +62,25 @@ template <class Body> void overVolume(const Volume& v, const Vec3& o, const Vec3
     v.density->overBricks(v.indexOf(o), v.indexDirection(d), t0, t1, [&](float a, float b, float bound) { return body(a, b, bound * v.sigmaT); });
 }
 
-/// Metres of a volume's grid value on the way to the sun, on a coarse lattice that fills its bounds: swept once, slice by slice from the
-/// side of the sun. What a volume is made of (its extinction) does not matter to it.
+/// Metres of a volume's grid value on the way to the sun, on a lattice in the sun's own frame: summed along its columns, so that nothing
+/// blurs from cell to cell. What a volume is made of (its extinction) does not matter to it.
 class VolumeShadow {
 public:
     /// `sun` is the direction to the sun.
     VolumeShadow(const Volume& volume, const Vec3& sun);
     /// ∫ grid value ds from eight points to the sun, from anywhere in the world; trilinear in the lattice.
-    F8 column8(const Volume& v, F8 x, F8 y, F8 z) const;
-    /// A lattice cell's side along the way to the sun [m].
-    float cell() const { return cellMetres_; }
+    F8 column8(F8 x, F8 y, F8 z) const;
+    /// A lattice cell's side [m]; never less than a voxel.
+    float cell() const { return cell_; }
     const Vec3& sun() const { return sun_; }
-    static constexpr int most = 96; ///< cells along the longest side
+    static constexpr int most = 112; ///< cells along the longest side
 
 private:
-    Vec3 sun_;
-    std::array<int, 3> size_{1, 1, 1};
-    Vec3 origin_{0.f}, towardSun_{0.f}; ///< of the lattice's corner, index space; cells a metre toward the sun
-    float perCell_ = 1.f, cellMetres_ = 1.f; ///< lattice cells a voxel
-    std::vector<float> column_; ///< [z][y][x], with one more value at the end of each axis
+    Vec3 sun_, right_, up_;
+    std::array<int, 3> size_{2, 2, 2}; ///< columns across and up, levels toward the sun
+    Vec3 origin_{0.f};                 ///< of column (0, 0) and the lowest level, in the sun's frame [m]
+    float cell_ = 1.f;
+    std::vector<float> columns_; ///< [up][across][level]: from that level to the sun
 };
 /// Optical depth from eight points to the sun: two looks at the volume itself nearby, the shadow beyond.
 F8 fineSunDepth8(const Volume& v, F8 x, F8 y, F8 z, F8 jitter);

@@ -144,7 +144,7 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
             keptOr([] { return f8(0.f); });
             continue;
         }
-        const F8 slant = keptOr([&] { return v.shadow->column8(v, x, y, z); }) * (v.sigmaT * v.shadowShare);
+        const F8 slant = keptOr([&] { return v.shadow->column8(x, y, z); }) * (v.sigmaT * v.shadowShare);
         toSun += slant;
         aside += slant * (1.f - luminance(v.albedo) * v.phase.meanCosine());
     }
@@ -164,7 +164,7 @@ float AirModel::sunDepthBeside(std::size_t volume, const Vec3& p) const
     const F8 x = f8(p.x), y = f8(p.y), z = f8(p.z);
     const media::Volume& v = shot_.volumes[volume];
     const float all = sunDepth(x, y, z, nullptr)[0];
-    return v.shadow ? std::max(0.f, all - v.shadow->column8(v, x, y, z)[0] * v.sigmaT * v.shadowShare) : all;
+    return v.shadow ? std::max(0.f, all - v.shadow->column8(x, y, z)[0] * v.sigmaT * v.shadowShare) : all;
 }
 
 media::DeckSun AirModel::deckSun() const
