@@ -4,7 +4,9 @@
 #include "elements/kinds.h"
 #include "finish/display.h"
 #include "render/frame.h"
+#include "render/path_integrator.h"
 #include "render/still.h"
+#include "volumes.h"
 
 #include <chrono>
 #include <cstdio>
@@ -127,6 +129,7 @@ private:
     void window();
     void noise();
     void approximation();
+    void volumes();
 
     std::vector<std::string> wanted_;
     scene::Project project_;
@@ -439,6 +442,47 @@ void Bench::approximation()
     add("live.approximation", live, "W", "path-traced air, W", truth, 0.0);
 }
 
+void Bench::volumes()
+{
+    if (wants("grid.sample")) {
+        const bench::Pair p = bench::gridSamples();
+        add("grid.sample", 1e6 * p.own / p.samples, "ns", "BoxSampler, ns", 1e6 * p.peer / p.samples, 5.0, true);
+    }
+    if (wants("vdb.load")) {
+        const bench::Pair p = bench::gridLoad(".");
+        add("vdb.load", p.own, "ms", "OpenVDB reading alone, ms", p.peer, 1.5);
+    }
+    for (const auto& [name, file] : {std::pair("reference.rate", "first-light"), std::pair("reference.cumulus", "cumulus")})
+        if (wants(name)) {
+            JobControl job;
+            const auto project = scene::loadProject(std::string(SOURCE_DIR) + "/demo/" + file + ".hygros", elements::findKind);
+            const auto shot = elements::freeze(project, cache_, job);
+            constexpr int w = 240, h = 135;
+            render::PathIntegrator paths(shot, w, h);
+            int pass = 0;
+            const double time = fastest(4, [&] { paths.pass(pass++); });
+            add(name, 1e5 * time / (w * h), "ms", "3 million rays, ms (100 k paths)", peer_, 0.0);
+        }
+    // What a change of a volume's density costs until the first picture, and a whole pass.
+    if (wants("live.volume")) {
+        JobControl job;
+        const auto project = scene::loadProject(std::string(SOURCE_DIR) + "/demo/cumulus.hygros", elements::findKind);
+        const auto shot = elements::freeze(project, cache_, job);
+        render::Frame frame(shot, width, height);
+        std::vector<float> rgb;
+        frame.traceSurfaces(0, never);
+        frame.quickPicture(rgb, never);
+        int edit = 0;
+        const double time = fastest(8, [&] {
+            auto next = copyOf(shot);
+            next->volumes[0].sigmaT *= 1.f + 0.05f * static_cast<float>(++edit % 10);
+            frame.setAir(next, false);
+            frame.quickPicture(rgb, never);
+        });
+        add("live.volume", time, "ms", "3 million rays, ms", peer_, 0.0);
+    }
+}
+
 int Bench::run()
 {
     std::printf("%-26s %10s %-6s %-28s %10s   %8s   target\n", "name", "value", "unit", "peer", "peer value", "ratio");
@@ -450,6 +494,7 @@ int Bench::run()
     lamps();
     noise();
     approximation();
+    volumes();
     nlohmann::ordered_json all = nlohmann::ordered_json::array();
     for (const Figure& f : figures_) {
         all.push_back({{"name", f.name}, {"value", f.value}, {"unit", f.unit}, {"peer", f.peer}, {"peerValue", f.peerValue},

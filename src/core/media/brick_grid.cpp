@@ -18,13 +18,28 @@ inline float clean(float v, std::size_t& refused)
     ++refused;
     return 0.f;
 }
+/// The same for eight; `refused` counts down in the lanes that were.
+inline F8 clean8(F8 v, I8& refused)
+{
+    const I8 fine = (v >= 0.f) & (v < 3e38f);
+    refused += ~fine;
+    return select(fine, v, f8(0.f));
+}
 } // namespace
+
+void BrickGrid::allocate(std::size_t bricks)
+{
+    // Every brick but the empty one is filled afterwards, on all cores: touching it here would cost as much again.
+    bricks_ = bricks;
+    values_ = std::make_unique_for_overwrite<std::uint16_t[]>(bricks * stride);
+    std::fill_n(values_.get(), stride, std::uint16_t{0});
+}
 
 std::shared_ptr<const BrickGrid> BrickGrid::fromBlocks(std::span<const Block> blocks, JobControl& job)
 {
     auto out = std::make_shared<BrickGrid>();
     BrickGrid& g = *out;
-    g.values_.assign(stride, 0);
+    g.allocate(1);
     // What is there, and the largest of it.
     std::vector<float> most(blocks.size(), 0.f);
     std::atomic<std::size_t> refused{0};
@@ -35,8 +50,14 @@ std::shared_ptr<const BrickGrid> BrickGrid::fromBlocks(std::span<const Block> bl
                 most[b] = clean(blocks[b].constant, bad);
                 continue;
             }
-            for (int i = 0; i < cells * cells * cells; ++i)
-                most[b] = std::max(most[b], clean(blocks[b].values[i], bad));
+            F8 largest = f8(0.f);
+            I8 odd{};
+            for (int i = 0; i < cells * cells * cells; i += lanes)
+                largest = max8(largest, clean8(load8(blocks[b].values + i), odd));
+            for (int i = 0; i < lanes; ++i) {
+                most[b] = std::max(most[b], largest[i]);
+                bad += static_cast<std::size_t>(-odd[i]);
+            }
         }
         refused += bad;
     });
@@ -111,27 +132,30 @@ std::shared_ptr<const BrickGrid> BrickGrid::fromBlocks(std::span<const Block> bl
                 wanted.push_back({x, y, z, brick});
             }
     }
-    g.values_.resize(static_cast<std::size_t>(count) * stride, 0);
+    g.allocate(count);
     const float share = 1.f / g.most_;
     parallelRanges(wanted.size(), 32, [&](std::size_t begin, std::size_t end) {
         std::size_t ignored = 0;
         for (std::size_t w = begin; w < end && !job.cancelled(); ++w) {
             const Wanted& place = wanted[w];
             std::uint16_t* to = &g.values_[static_cast<std::size_t>(place.brick) * stride];
-            float bound = 0.f;
-            alignas(32) float row[16];
+            F8 largest = f8(0.f);
+            float edge = 0.f;
+            I8 odd{};
             for (int i = 0; i < stored; ++i)
                 for (int j = 0; j < stored; ++j, to += stored) {
                     const int x = place.x + i / cells, y = place.y + j / cells, from = (i % cells * cells + j % cells) * cells;
                     const Block *here = blockOf(x, y, place.z), *beyond = blockOf(x, y, place.z + 1);
-                    for (int k = 0; k < cells; ++k)
-                        row[k] = !here ? 0.f : clean(here->values ? here->values[from + k] : here->constant, ignored);
-                    row[cells] = !beyond ? 0.f : clean(beyond->values ? beyond->values[from] : beyond->constant, ignored);
-                    for (int k = 0; k < stored; ++k)
-                        bound = std::max(bound, row[k]);
-                    _mm_storeu_si128(reinterpret_cast<__m128i*>(to), _mm256_cvtps_ph(_mm256_mul_ps(_mm256_load_ps(row), _mm256_set1_ps(share)), 0));
-                    to[cells] = halfOf(row[cells] * share);
+                    const F8 row = !here ? f8(0.f) : clean8(here->values ? load8(here->values + from) : f8(here->constant), odd);
+                    const float last = !beyond ? 0.f : clean(beyond->values ? beyond->values[from] : beyond->constant, ignored);
+                    largest = max8(largest, row);
+                    edge = std::max(edge, last);
+                    _mm_storeu_si128(reinterpret_cast<__m128i*>(to), _mm256_cvtps_ph(row * share, 0));
+                    to[cells] = halfOf(last * share);
                 }
+            float bound = edge;
+            for (int i = 0; i < lanes; ++i)
+                bound = std::max(bound, largest[i]);
             const std::size_t at = g.at(place.x, place.y, place.z);
             g.index_[at] = bound > 0.f ? place.brick : 0;
             g.bound_[at] = bound > 0.f ? bound * 1.0005f + g.most_ * 6e-8f : 0.f; // halves are rounded
@@ -175,7 +199,7 @@ F8 BrickGrid::sample8(F8 x, F8 y, F8 z) const
     for (int i = 0; i < lanes; ++i) {
         const std::uint32_t brick = index_[static_cast<std::size_t>(place[i])];
         some |= brick;
-        p[i] = values_.data() + static_cast<std::size_t>(brick) * stride + static_cast<std::size_t>(local[i]);
+        p[i] = values_.get() + static_cast<std::size_t>(brick) * stride + static_cast<std::size_t>(local[i]);
     }
     if (!some)
         return f8(0.f);
@@ -211,7 +235,7 @@ float BrickGrid::sample(const Vec3& p) const
     const std::uint32_t brick = index_[at(ix >> 3, iy >> 3, iz >> 3)];
     if (!brick)
         return 0.f;
-    const std::uint16_t* v = values_.data() + static_cast<std::size_t>(brick) * stride + static_cast<std::size_t>(((ix & 7) * stored + (iy & 7)) * stored + (iz & 7));
+    const std::uint16_t* v = values_.get() + static_cast<std::size_t>(brick) * stride + static_cast<std::size_t>(((ix & 7) * stored + (iy & 7)) * stored + (iz & 7));
     const auto two = [&](int offset) {
         std::int32_t pair;
         std::memcpy(&pair, v + offset, 4);
@@ -231,7 +255,7 @@ std::shared_ptr<const BrickGrid> BrickGrid::halved(JobControl& job) const
 {
     // Blocks of the half: 8³ of its values are 16³ of these, two bricks a side.
     if (empty())
-        return std::make_shared<BrickGrid>(*this);
+        return fromBlocks({}, job);
     const auto down = [](int v) { return v >= 0 ? v / 2 : -((1 - v) / 2); };
     std::array<int, 3> low{}, size{};
     for (std::size_t a = 0; a < 3; ++a) {

@@ -37,8 +37,8 @@ public:
     std::size_t refused() const { return refused_; }
     /// Where the field can be above 0, in index space.
     const Box3& bounds() const { return bounds_; }
-    std::size_t bytes() const { return values_.size() * 2 + index_.size() * 4 + bound_.size() * 4; }
-    std::size_t bricks() const { return values_.size() / stride; }
+    std::size_t bytes() const { return bricks_ * stride * 2 + index_.size() * 4 + bound_.size() * 4; }
+    std::size_t bricks() const { return bricks_; }
 
     /// Trilinear values at eight places of index space.
     F8 sample8(F8 x, F8 y, F8 z) const;
@@ -63,12 +63,14 @@ public:
     Means means(int most) const;
 
 private:
+    void allocate(std::size_t bricks);
     static constexpr int stored = cells + 1, stride = 736; ///< 9³, padded
     std::size_t at(int bx, int by, int bz) const { return (static_cast<std::size_t>(bx) * static_cast<std::size_t>(size_[1]) + static_cast<std::size_t>(by)) * static_cast<std::size_t>(size_[2]) + static_cast<std::size_t>(bz); }
     std::array<int, 3> first_{0, 0, 0}, size_{0, 0, 0}; ///< bricks: where they begin (÷8), how many
     std::vector<std::uint32_t> index_;  ///< [x][y][z] which brick; 0 is the empty one
     std::vector<float> bound_;          ///< [x][y][z] largest value
-    std::vector<std::uint16_t> values_; ///< [brick][x][y][z] halves, shares of most_
+    std::size_t bricks_ = 0;
+    std::unique_ptr<std::uint16_t[]> values_; ///< [brick][x][y][z] halves, shares of most_
     float most_ = 0.f;
     std::size_t refused_ = 0;
     Box3 bounds_;

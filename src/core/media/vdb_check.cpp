@@ -216,9 +216,6 @@ private:
         skip(places / 8);
         const std::uint64_t valueMask = at_;
         skip(places / 8);
-        for (std::uint64_t i = 0; i < places / 8; ++i)
-            if (file_.data[childMask + i] & file_.data[valueMask + i])
-                throw damaged("a place in its tree is said to be two things at once");
         values_(places, valueMask);
         const std::uint64_t children = ones(childMask, places);
         for (std::uint64_t i = 0; i < children; ++i) {
@@ -234,16 +231,14 @@ private:
     void values_(std::uint64_t places, std::uint64_t mask)
     {
         std::uint64_t count = places;
-        if (compression_ & activeMask) {
-            const auto how = number<std::int8_t>();
-            if (how < 0 || how > 6)
-                throw damaged("values in it are packed in an unknown way");
-            skip((how == 2 || how == 4 || how == 5 ? bytes_ : 0) + (how == 5 ? bytes_ : 0));
-            if (how == 3 || how == 4 || how == 5)
-                skip(places / 8);
-            if (how != 6)
-                count = ones(mask, places);
-        }
+        const auto how = number<std::int8_t>();
+        if (how < 0 || how > 6)
+            throw damaged("values in it are packed in an unknown way");
+        skip((how == 2 || how == 4 || how == 5 ? bytes_ : 0) + (how == 5 ? bytes_ : 0));
+        if (how == 3 || how == 4 || how == 5)
+            skip(places / 8);
+        if ((compression_ & activeMask) && how != 6)
+            count = ones(mask, places);
         if (half_ && count == 0)
             return;
         const std::uint64_t whole = count * packed_;
