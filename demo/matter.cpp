@@ -136,8 +136,8 @@ void column(const std::filesystem::path& file, const Column& c)
               // Bulges rise with the smoke and grow as it widens.
               const F8 scale = 1.f / (0.35f + 0.65f * radius * (1.f / std::max(1e-3f, c.foot + 0.5f * c.widening * c.height)));
               const F8 swell = bulges(dx * scale, y * scale, dz * scale, c.size, c.seed + 3);
-              const F8 d = r - radius * (0.62f + 0.75f * (swell - 0.3f));
-              const F8 soft = 0.25f * radius + 0.02f;
+              const F8 d = r - radius * (0.5f + 1.05f * (swell - 0.3f));
+              const F8 soft = 0.11f * radius + 0.02f;
               const F8 thin = 1.f / (1.f + c.thinning * u * 4.f);
               s.density = ramp(-d / soft) * thin * ramp((1.f - u) * 5.f) * ramp(u * 25.f) * (0.6f + 0.6f * swell);
               if (c.heat > 0.f)

@@ -169,6 +169,7 @@ Kind hazeKind();
 Kind fogBankKind();
 Kind cloudDeckKind();
 Kind volumeKind();
+Kind tintKind();
 Kind veilKind();
 Kind plateKind();
 Kind sunKind();

@@ -9,7 +9,7 @@ namespace hygros::elements {
 
 const std::vector<Kind>& kinds()
 {
-    static const std::vector<Kind> all{allAirKind(), hazeKind(), fogBankKind(), cloudDeckKind(), volumeKind(), veilKind(), sunKind(), spotKind(), bulbKind(), panelKind(), tubeKind(), beamKind(), setKind(), plateKind(), shotKind(), lookKind()};
+    static const std::vector<Kind> all{allAirKind(), hazeKind(), fogBankKind(), cloudDeckKind(), volumeKind(), tintKind(), veilKind(), sunKind(), spotKind(), bulbKind(), panelKind(), tubeKind(), beamKind(), setKind(), plateKind(), shotKind(), lookKind()};
     return all;
 }
 

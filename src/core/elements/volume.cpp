@@ -31,6 +31,45 @@ struct VolumeSettings : scene::SettingsOf<VolumeSettings>, AirSettings {
     double rampTop = 1.0, lights = 1.0;
 };
 
+struct TintSettings : scene::SettingsOf<TintSettings> {
+    std::string volume, by = "height";
+    scene::ColourStops colours{{0.f, Vec3(1.f, 0.35f, 0.2f), 1.f}, {1.f, Vec3(0.3f, 0.4f, 1.f), 1.f}};
+    double share = 1.0;
+    Vec3 origin{0.f, 0.f, 0.f}, axis{0.f, 1.f, 0.f};
+    double first = 0.0, last = 10.0, firstValue = 0.0, lastValue = 1.0, scale = 2.0;
+    std::int64_t octaves = 3, seed = 1;
+};
+
+/// A tint as the renderer takes it; `foot` is the volume's lowest place.
+media::Tint tintOf(const TintSettings& s, const media::Volume& v)
+{
+    media::Tint t;
+    using By = media::Tint::By;
+    t.by = s.by == "point" ? By::Point : s.by == "density" ? By::Density : s.by == "heat" ? By::Heat : s.by == "noise" ? By::Noise : By::Axis;
+    t.origin = s.by == "height" ? Vec3(0.f, v.bounds.min.y, 0.f) : s.origin;
+    t.direction = s.by == "axis" && s.axis.length2() > 1e-12f ? s.axis.normalized() : Vec3(0, 1, 0);
+    const bool byValue = t.by == By::Density || t.by == By::Heat;
+    t.from = t.by == By::Noise ? 0.f : static_cast<float>(byValue ? s.firstValue : s.first);
+    t.to = t.by == By::Noise ? 1.f : static_cast<float>(byValue ? s.lastValue : s.last);
+    if (std::abs(t.to - t.from) < 1e-6f)
+        t.to = t.from + 1e-6f;
+    t.noise.scale = static_cast<float>(s.scale);
+    t.noise.octaves = static_cast<int>(s.octaves);
+    t.noise.seed = static_cast<std::uint32_t>(s.seed);
+    constexpr int entries = 64;
+    for (int i = 0; i < entries; ++i) {
+        const float at = static_cast<float>(i) / (entries - 1);
+        std::size_t k = 0;
+        while (k + 2 < s.colours.size() && at > s.colours[k + 1].at)
+            ++k;
+        const auto &a = s.colours[k], &b = s.colours[k + 1];
+        const float u = std::clamp((at - a.at) / std::max(1e-6f, b.at - a.at), 0.f, 1.f);
+        const float opacity = lerp(a.opacity, b.opacity, u) * static_cast<float>(s.share);
+        t.colours.push_back(lerp(Vec3(1.f), lerp(a.colour, b.colour, u), opacity));
+    }
+    return t;
+}
+
 /// The file of this frame.
 std::filesystem::path fileOf(const FreezeContext& c, const VolumeSettings& s)
 {
@@ -210,6 +249,42 @@ std::vector<light::Lamp> lampsOf(const media::Volume& v, float strength, int ind
 }
 } // namespace
 
+Kind tintKind()
+{
+    using S = TintSettings;
+    Kind k;
+    k.id = "tint";
+    k.label = "Tint";
+    k.help = "Colours laid over a volume: along an axis, from a point, by its density, its heat or noise. Several stack.";
+    k.family = scene::Family::Air;
+    scene::TableOf<S> t;
+    t.text("volume", "volume", &S::volume).linked("volume").in("Colour").says("The volume that it colours.");
+    t.stops("colours", "colours", &S::colours).in("Colour").says("From the first place to the last; where a colour is not opaque the volume's own shows.");
+    t.number("share", "share", &S::share, Quantity::Share).hard(0, 1).soft(0, 1).lead().in("Colour").says("How much of it is laid on.");
+    t.choice("by", "by", &S::by, {"height", "axis", "point", "density", "heat", "noise"}).in("Where").says(
+        "What decides on the colour: height over the volume's foot, metres along an axis, metres from a point, the density's value, the heat's, or noise.");
+    t.point("origin", "from place", &S::origin).in("Where").when("by=axis|point").says("Where metres are counted from, in the world.");
+    t.point("axis", "toward", &S::axis, Quantity::Plain).in("Where").when("by=axis").says("Direction along which they are counted.");
+    t.number("first", "first colour at", &S::first, Quantity::Length).hard(-1e5, 1e5).soft(0, 100).in("Where").when("by=height|axis|point").says("Where the first colour lies.");
+    t.number("last", "last colour at", &S::last, Quantity::Length).hard(-1e5, 1e5).soft(0, 100).in("Where").when("by=height|axis|point").says("Where the last colour lies.");
+    t.number("firstValue", "first value", &S::firstValue, Quantity::Plain).hard(-1e6, 1e6).soft(0, 1).in("Where").when("by=density|heat").says("The grid's value of the first colour.");
+    t.number("lastValue", "last value", &S::lastValue, Quantity::Plain).hard(-1e6, 1e6).soft(0, 2).in("Where").when("by=density|heat").says("The grid's value of the last colour.");
+    t.number("scale", "scale", &S::scale, Quantity::Length).hard(0.001, 1e5).soft(0.1, 100).log().in("Where").when("by=noise").says("Size of the largest patches.");
+    t.whole("octaves", "octaves", &S::octaves).hard(1, 8).soft(1, 8).in("Where").when("by=noise").says("Layers of detail, each finer.");
+    t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Where").when("by=noise").says("Another number, another pattern.");
+    k.parameters = t.take();
+    k.make = [] { return std::make_shared<S>(); };
+    k.contribute = [](FreezeContext& c) {
+        const auto& s = c.element.as<S>();
+        const scene::Element* volume = s.volume.empty() ? nullptr : c.project.find(s.volume);
+        if (!volume || volume->kind->id != "volume")
+            c.note(s.volume.empty() ? "Choose the volume that it colours." : "The volume that it colours is not there.");
+        else if (s.by == "heat" && std::get<std::string>(volume->value("glow")) == "none")
+            c.note("Its volume has no heat: let it glow, or choose another kind of place.");
+    };
+    return k;
+}
+
 Kind volumeKind()
 {
     using S = VolumeSettings;
@@ -319,6 +394,9 @@ Kind volumeKind()
                     c.note("The first colour of its ramp is not black: it would glow where there is nothing. It is held at black.");
             }
         }
+        for (const scene::Element& e : c.project.elements)
+            if (e.kind->id == "tint" && e.as<TintSettings>().volume == c.element.id && !e.muted && e.as<TintSettings>().share > 0.0)
+                v.tints.push_back(tintOf(e.as<TintSettings>(), v));
         if (c.shot.sky)
             v.shadow = c.cache.volumeShadow(v, c.shot.sky->sunDirection());
         if (v.glow.heat && s.lights > 0.0)

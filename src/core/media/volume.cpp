@@ -34,7 +34,7 @@ void Volume::place(const Mat4& toWorld)
 bool Volume::sameAs(const Volume& o) const
 {
     return id == o.id && density == o.density && toIndex == o.toIndex && sigmaT == o.sigmaT && albedo == o.albedo && phase == o.phase && ambient == o.ambient &&
-           bySun == o.bySun && bySky == o.bySky && shadowShare == o.shadowShare && glow.sameAs(o.glow) && !shadow == !o.shadow && (!shadow || shadow->sun() == o.shadow->sun());
+           bySun == o.bySun && bySky == o.bySky && shadowShare == o.shadowShare && tints == o.tints && glow.sameAs(o.glow) && !shadow == !o.shadow && (!shadow || shadow->sun() == o.shadow->sun());
 }
 
 F8 extinction8(const Volume& v, F8 x, F8 y, F8 z)
@@ -43,6 +43,49 @@ F8 extinction8(const Volume& v, F8 x, F8 y, F8 z)
     return v.density->sample8(p.x, p.y, p.z) * v.sigmaT;
 }
 float extinction(const Volume& v, const Vec3& p) { return v.density->sample(v.indexOf(p)) * v.sigmaT; }
+
+void albedo8(const Volume& v, F8 x, F8 y, F8 z, F8 out[3])
+{
+    for (int c = 0; c < 3; ++c)
+        out[c] = f8(v.albedo[c]);
+    for (const Tint& t : v.tints) {
+        F8 value = f8(0.f);
+        const F8 dx = x - t.origin.x, dy = y - t.origin.y, dz = z - t.origin.z;
+        switch (t.by) {
+        case Tint::By::Axis: value = dx * t.direction.x + dy * t.direction.y + dz * t.direction.z; break;
+        case Tint::By::Point: value = sqrt8(dx * dx + dy * dy + dz * dz); break;
+        case Tint::By::Density: value = v.sigmaT > 0.f ? extinction8(v, x, y, z) * (1.f / v.sigmaT) : f8(0.f); break;
+        case Tint::By::Heat: {
+            if (!v.glow.heat)
+                continue;
+            const Place8 p = through(v.glow.toHeat, x, y, z);
+            value = v.glow.heat->sample8(p.x, p.y, p.z);
+            break;
+        }
+        case Tint::By::Noise: value = clamp8(octaves8(t.noise, x, y, z) * 1.6f + 0.5f, 0.f, 1.f); break;
+        }
+        const float last = static_cast<float>(t.colours.size() - 1);
+        const F8 place = clamp8((value - t.from) * (last / (t.to - t.from)), 0.f, last - 1e-4f);
+        const I8 at = toInt(place);
+        const F8 part = place - toFloat(at);
+        for (int i = 0; i < lanes; ++i) {
+            const Vec3 c = lerp(t.colours[static_cast<std::size_t>(at[i])], t.colours[static_cast<std::size_t>(at[i]) + 1], part[i]);
+            for (int k = 0; k < 3; ++k)
+                out[k][i] *= c[k];
+        }
+    }
+    for (int k = 0; k < 3 && !v.tints.empty(); ++k)
+        out[k] = clamp8(out[k], 0.f, 1.f);
+}
+
+Vec3 albedoAt(const Volume& v, const Vec3& p)
+{
+    if (v.tints.empty())
+        return v.albedo;
+    F8 a[3];
+    albedo8(v, f8(p.x), f8(p.y), f8(p.z), a);
+    return Vec3(a[0][0], a[1][0], a[2][0]);
+}
 
 void glow8(const Volume& v, F8 x, F8 y, F8 z, F8 out[3])
 {

@@ -20,6 +20,22 @@ struct Glow {
     bool sameAs(const Glow& o) const { return heat == o.heat && toHeat == o.toHeat && scale == o.scale && (table == o.table || (table && o.table && *table == *o.table)); }
 };
 
+/// Colours laid over a volume's albedo.
+struct Tint {
+    enum class By {
+        Axis,    ///< metres along `direction` from `origin`
+        Point,   ///< metres from `origin`
+        Density, ///< the grid's value
+        Heat,    ///< the heat grid's value; without one nothing changes
+        Noise,   ///< 0…1 by `noise`
+    } by = By::Axis;
+    Vec3 origin{0.f}, direction{0.f, 1.f, 0.f};
+    float from = 0.f, to = 1.f; ///< where the first and the last colour lie; may run backward, not equal
+    media::Noise noise;
+    std::vector<Vec3> colours;  ///< what the albedo is multiplied with, evenly from first to last; at least two
+    bool operator==(const Tint&) const = default;
+};
+
 struct Volume {
     std::string id; ///< the element it came from
     std::shared_ptr<const BrickGrid> density;
@@ -32,6 +48,7 @@ struct Volume {
     float bySun = 1.f, bySky = 1.f;  ///< reach of the sun and of the sky to it; 1 is physical
     float shadowShare = 1.f;         ///< of its extinction that shades others; 1 is physical
     Glow glow;
+    std::vector<Tint> tints; ///< one after the other
     std::shared_ptr<const VolumeShadow> shadow; ///< null: there is no sun
 
     /// Sets toIndex and bounds from where the grid's index space lies in the world. Throws Error where that cannot be inverted.
@@ -51,6 +68,9 @@ struct Volume {
 /// Extinction at eight points [1/m].
 F8 extinction8(const Volume& v, F8 x, F8 y, F8 z);
 float extinction(const Volume& v, const Vec3& p);
+/// Albedo at eight points, tints laid over it, and at one.
+void albedo8(const Volume& v, F8 x, F8 y, F8 z, F8 out[3]);
+Vec3 albedoAt(const Volume& v, const Vec3& p);
 /// Light given off at eight points, by channel [W/m³/sr].
 void glow8(const Volume& v, F8 x, F8 y, F8 z, F8 out[3]);
 /// Shrinks [t0, t1] to the volume's bounds; t1 == t0 where they are missed.

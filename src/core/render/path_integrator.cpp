@@ -177,10 +177,10 @@ const media::Phase& PathIntegrator::phaseOf(std::size_t medium) const
     return medium < media ? shot_->media[medium].phase : medium < decks ? shot_->decks[medium - media].phase : shot_->volumes[medium - decks].phase;
 }
 
-const Vec3& PathIntegrator::albedoOf(std::size_t medium) const
+Vec3 PathIntegrator::albedoOf(std::size_t medium, const Vec3& p) const
 {
     const std::size_t media = shot_->media.size(), decks = media + shot_->decks.size();
-    return medium < media ? shot_->media[medium].albedo : medium < decks ? shot_->decks[medium - media].albedo : shot_->volumes[medium - decks].albedo;
+    return medium < media ? shot_->media[medium].albedo : medium < decks ? shot_->decks[medium - media].albedo : media::albedoAt(shot_->volumes[medium - decks], p);
 }
 
 float PathIntegrator::lampReach(const light::Lamp& lamp, std::size_t medium) const
@@ -268,9 +268,9 @@ Vec3 PathIntegrator::radiance(Vec3 o, Vec3 d, float pixelAngle, const PixelRando
         }
         Vec3 gained = weight * glowAlong(o, d, inAir ? t : background ? media::outsideDistance : s.t, random);
         if (inAir) {
-            const Vec3& albedo = albedoOf(medium);
             const media::Phase& phase = phaseOf(medium);
             o += d * t;
+            const Vec3 albedo = albedoOf(medium, o);
             weight *= albedo;
             gained += weight * lightAt(o, d, medium, random);
             const float c = media::samplePhase(phase, [&] { return random.next(); }), a = 2.f * pi * random.next();

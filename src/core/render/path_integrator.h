@@ -36,7 +36,7 @@ private:
     /// Light that volumes give off on a flight that goes this far.
     Vec3 glowAlong(const Vec3& origin, const Vec3& direction, float length, Random& random) const;
     const media::Phase& phaseOf(std::size_t medium) const;
-    const Vec3& albedoOf(std::size_t medium) const;
+    Vec3 albedoOf(std::size_t medium, const Vec3& point) const;
     float lampReach(const light::Lamp& lamp, std::size_t medium) const;
 
     std::shared_ptr<const shot::Shot> shot_;

@@ -139,7 +139,7 @@ void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight
         if (!collided)
             return;
         o += d * end;
-        weight *= volume_.albedo;
+        weight *= media::albedoAt(volume_, o);
         scattered = true;
         const float left = maxComponent(weight), before = maxComponent(whole);
         if (left < 0.1f * before) {
@@ -359,7 +359,7 @@ void VolumeLight::gather()
     for (std::size_t cell = 0; cell < mass_.size(); ++cell) {
         float* to = &toEye_[cell * 12];
         for (std::size_t v = 0; v < 9; ++v)
-            to[v] = sums_[cell * 9 + v] * share * volume_.albedo[static_cast<int>(v % 3)];
+            to[v] = sums_[cell * 9 + v] * share;
         to[9] = open_[cell] * share;
         to[10] = to[11] = mass_[cell];
     }

@@ -23,7 +23,7 @@ public:
     /// Follows more photons; the same batch gives the same ones. Uses all cores. `air` dims what comes from the sun and from lamps.
     void add(const AirModel& air, int photons);
     int batches() const { return batches_; }
-    /// Light scattered toward the eye at eight points, per unit of extinction, from sun (scattered before), sky, and lamps and glow together.
+    /// Light scattered toward the eye at eight points, per unit of extinction and of albedo, from sun (scattered before), sky, and lamps and glow together.
     struct Scattered8 {
         F8 sun[3], sky[3], own[3];
         F8 open; ///< share of the sun's light that comes to the volume's edge past set and air

@@ -94,10 +94,13 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
                     F8 depth = media::fineSunDepth8(v, x, y, z, fraction - floor8(fraction));
                     straight = exp8(-depth) * scattered.open * media::phase8(v.phase, cosine) * v.bySun;
                 }
+                F8 albedo[3];
+                media::albedo8(v, x, y, z, albedo);
                 for (int ch = 0; ch < 3; ++ch) {
-                    sunGain[ch] += sigma * (scattered.sun[ch] + straight * (sunLight[ch] * v.albedo[ch]));
-                    skyGain[ch] += sigma * scattered.sky[ch];
-                    ownGain[ch] += sigma * scattered.own[ch];
+                    const F8 scatters = sigma * albedo[ch];
+                    sunGain[ch] += scatters * (scattered.sun[ch] + straight * sunLight[ch]);
+                    skyGain[ch] += scatters * scattered.sky[ch];
+                    ownGain[ch] += scatters * scattered.own[ch];
                 }
             }
             if (!any(all > 0.f) && !glows)
