@@ -129,8 +129,13 @@ void CardColumn::fillRecipes()
     fit->setToolTip("Multiplies a recipe's distances so that they suit the depth of what the Picture shows.");
     connect(fit, &QAction::toggled, this, [this](bool on) { session_.setFitsRecipes(on); });
     menu->addSeparator();
+    bool matter = false;
     for (const scene::Recipe& r : session_.recipes()) {
         const auto recipe = std::make_shared<scene::Recipe>(r);
+        if (r.stands > 0.0 && !matter) {
+            matter = true;
+            menu->addSection("Matter before the camera");
+        }
         QAction* a = menu->addAction(QString::fromStdString(r.name));
         a->setToolTip(QString::fromStdString(r.help));
         connect(a, &QAction::hovered, this, [this, recipe] { session_.preview(recipe.get()); });

@@ -174,19 +174,38 @@ std::vector<scene::Recipe> Session::recipes()
     // Beside an installed program, else where it was built.
     const QString installed = QCoreApplication::applicationDirPath() + "/../share/hygros/recipes";
     const std::string folder = QDir(installed).exists() ? installed.toStdString() : HYGROS_RECIPES;
-    return scene::recipesIn(folder, elements::findKind, [this](const std::string& why) { Q_EMIT failed(QString::fromStdString(why)); });
+    const auto tell = [this](const std::string& why) { Q_EMIT failed(QString::fromStdString(why)); };
+    std::vector<scene::Recipe> all = scene::recipesIn(folder, elements::findKind, tell);
+    for (scene::Recipe& r : scene::recipesIn(folder + "/matter", elements::findKind, tell))
+        all.push_back(std::move(r));
+    return all;
 }
 
 void Session::takeRecipe(const scene::Recipe& recipe)
 {
     previewed_.reset();
-    edit("Recipe " + QString::fromStdString(recipe.name), [&](scene::Project& p) { scene::applyRecipe(p, recipe, recipeScale(recipe)); });
+    edit("Recipe " + QString::fromStdString(recipe.name), [&](scene::Project& p) { scene::applyRecipe(p, recipe, recipeScale(recipe), recipePlace(recipe)); });
 }
 
 double Session::recipeScale(const scene::Recipe& recipe) const
 {
     const double depth = static_cast<double>(depthQuantile(0.9));
     return fitsRecipes_ && depth > 0.0 ? depth / recipe.depth : 1.0;
+}
+
+Vec3 Session::recipePlace(const scene::Recipe& recipe) const
+{
+    const geometry::Camera c = camera();
+    const Vec3 ahead = c.aim - c.position;
+    const Vec3 level = Vec3(ahead.x, 0.f, ahead.z).length2() > 1e-8f ? Vec3(ahead.x, 0.f, ahead.z).normalized() : Vec3(0, 0, -1);
+    const auto even = [](float v) { return std::round(v * 100.f) / 100.f; };
+    Vec3 at = c.position + level * static_cast<float>(recipe.stands);
+    at.y = 0.f;
+    // On what lies there, where the set has a ground.
+    geometry::Hit hit;
+    if (shot_ && shot_->scene->trace(Vec3(at.x, c.position.y + 0.5f, at.z), Vec3(0, -1, 0), 0.f, 200.f, hit))
+        at.y = c.position.y + 0.5f - hit.t;
+    return {even(at.x), even(at.y), even(at.z)};
 }
 
 void Session::preview(const scene::Recipe* recipe)
@@ -196,7 +215,7 @@ void Session::preview(const scene::Recipe* recipe)
     previewed_.reset();
     if (recipe) {
         previewed_ = project();
-        scene::applyRecipe(*previewed_, *recipe, recipeScale(*recipe));
+        scene::applyRecipe(*previewed_, *recipe, recipeScale(*recipe), recipePlace(*recipe));
     }
     refreeze();
 }

@@ -66,6 +66,8 @@ public:
     bool fitsRecipes() const { return fitsRecipes_; }
     /// What a recipe's lengths would be multiplied with.
     double recipeScale(const scene::Recipe& recipe) const;
+    /// Where a recipe that stands before the camera stands now.
+    Vec3 recipePlace(const scene::Recipe& recipe) const;
     /// Shows the picture as it would be with the recipe, the project untouched; null ends it.
     void preview(const scene::Recipe* recipe);
 

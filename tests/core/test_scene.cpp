@@ -207,6 +207,32 @@ private Q_SLOTS:
         }
     }
 
+    void recipesForMatterBringTheirVolumesAndStandWhereTheyAreAsked()
+    {
+        QStringList problems;
+        const auto all = recipesIn(std::string(SOURCE_DIR) + "/demo/recipes/matter", elements::findKind, [&](const std::string& why) { problems << QString::fromStdString(why); });
+        QVERIFY2(problems.isEmpty(), qPrintable(problems.join("; ")));
+        QCOMPARE(all.size(), std::size_t(8));
+        elements::GeometryCache cache;
+        JobControl job;
+        const QTemporaryDir dir;
+        for (const Recipe& r : all) {
+            QVERIFY2(r.stands > 0.0 && r.help.ends_with('.'), r.name.c_str());
+            Project p = elements::newProject();
+            p.folder = dir.path().toStdString();
+            const auto ids = applyRecipe(p, r, 1.0, Vec3(3.f, 1.f, -50.f));
+            applyRecipe(p, r, 1.0, Vec3(100.f, 0.f, 0.f)); // twice is possible
+            QVERIFY(!std::filesystem::path(std::get<std::string>(p.find(ids[0])->value("file"))).is_absolute());
+            const auto shot = elements::freeze(p, cache, job);
+            QVERIFY2(shot->notes.empty(), shot->notes.empty() ? "" : shot->notes[0].text.c_str());
+            QCOMPARE(shot->volumes.size(), std::size_t(2));
+            QVERIFY(shot->volumes[0].bounds.min.x < 3.f && shot->volumes[0].bounds.max.x > 3.f && shot->volumes[0].bounds.max.z > -50.f);
+            QVERIFY(shot->volumes[0].density == shot->volumes[1].density); // in memory once
+            QCOMPARE(shot->volumes[1].tints.size(), ids.size() - 1);       // each tint went with its own volume
+            QCOMPARE(shot->volumes[0].glow.heat != nullptr, r.name == "Fireball" || r.name == "Oil smoke" || r.name == "Embers glow");
+        }
+    }
+
     void aRecipeIsFittedToASetOfAnotherDepth()
     {
         const auto all = recipesIn(std::string(SOURCE_DIR) + "/demo/recipes", elements::findKind, [](const std::string&) {});

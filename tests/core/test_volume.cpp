@@ -72,6 +72,10 @@ Dense puff()
         return std::max(0.f, 1.f - r / 12.f) * (0.6f + 0.4f * std::sin(static_cast<float>(x * 3 + y * 5 + z * 7)));
     });
 }
+Dense block()
+{
+    return dense({0, 0, 0}, {8, 8, 8}, [](int, int, int) { return 1.f; });
+}
 media::Volume volumeOf(std::shared_ptr<const BrickGrid> grid, const Mat4& toWorld, float sigma)
 {
     media::Volume v;
@@ -334,6 +338,56 @@ private Q_SLOTS:
             const Vec3 aside = Vec3(12, 10, 11) - sun * 40.f + sun.cross(Vec3(0.3f, 0.2f, 0.9f)).normalized() * 14.f;
             QCOMPARE(v.shadow->column8(f8(aside.x), f8(aside.y), f8(aside.z))[0], 0.f);
         }
+    }
+
+    void tintsMultiplyTheAlbedoByPlaceDensityAndNoise()
+    {
+        media::Volume v = volumeOf(gridOf(puff()), Mat4(), 1.f);
+        v.albedo = Vec3(0.8f, 0.5f, 1.f);
+        media::Tint height;
+        height.origin = Vec3(0.f, -5.f, 0.f);
+        height.to = 20.f;
+        height.colours = {Vec3(1.f, 0.f, 0.5f), Vec3(0.f, 1.f, 0.5f)};
+        v.tints = {height};
+        for (const float y : {-9.f, -5.f, 0.f, 10.f, 40.f}) {
+            const float u = std::clamp((y + 5.f) / 20.f, 0.f, 1.f);
+            const Vec3 c = media::albedoAt(v, Vec3(2.f, y, 1.f));
+            QVERIFY((c - Vec3(0.8f * (1.f - u), 0.5f * u, 0.5f)).length() < 1e-3f);
+        }
+        // A second one stacks; by density, backward.
+        media::Tint dense;
+        dense.by = media::Tint::By::Density;
+        dense.from = 1.f;
+        dense.to = 0.f;
+        dense.colours = {Vec3(0.5f), Vec3(1.f)};
+        v.tints.push_back(dense);
+        const Vec3 p(3.f, 4.f, 16.f);
+        const float d = media::extinction(v, p), u = 9.f / 20.f;
+        QVERIFY(d > 0.2f);
+        QVERIFY((media::albedoAt(v, p) - Vec3(0.8f * (1.f - u), 0.5f * u, 0.5f) * (1.f - 0.5f * std::min(1.f, d))).length() < 2e-3f);
+        // Never above all light.
+        v.tints = {height};
+        v.tints[0].colours = {Vec3(9.f), Vec3(9.f)};
+        QCOMPARE(media::albedoAt(v, p), Vec3(1.f));
+        // From the project: the element finds its volume, muted ones do not count.
+        const QTemporaryDir dir;
+        JobControl job;
+        const Dense d8 = block();
+        media::writeVdb(pathIn(dir, "a.vdb"), {{"density", d8.low, d8.size, d8.values, false}}, Mat4(), job);
+        scene::Project project = elements::newProject();
+        project.folder = dir.path().toStdString();
+        scene::Element& e = project.add(*elements::findKind("volume"), "smoke");
+        e.set("file", std::string("a.vdb"));
+        const std::string id = e.id;
+        scene::Element& tint = project.add(*elements::findKind("tint"), "rise");
+        elements::GeometryCache cache;
+        auto shot = elements::freeze(project, cache, job);
+        QVERIFY(shot->volumes[0].tints.empty() && QString::fromStdString(shot->notes.at(0).text).contains("Choose the volume"));
+        project.find(tint.id)->set("volume", id);
+        shot = elements::freeze(project, cache, job);
+        QCOMPARE(shot->volumes[0].tints.size(), std::size_t(1));
+        project.find(tint.id)->muted = true;
+        QVERIFY(elements::freeze(project, cache, job)->volumes[0].tints.empty());
     }
 
     void anElementPlacesItsFileInMetres()

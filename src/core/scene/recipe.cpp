@@ -4,6 +4,7 @@
 #include "base/error.h"
 
 #include <algorithm>
+#include <map>
 
 namespace hygros::scene {
 
@@ -24,9 +25,15 @@ Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds)
             throw inputError(doing, file.string(), "its depth must be a number of metres above 0");
         recipe.depth = root["depth"].get<double>();
     }
+    if (root.contains("stands")) {
+        if (!root["stands"].is_number() || !(root["stands"].get<double>() >= 0.0))
+            throw inputError(doing, file.string(), "how far it stands before the camera must be a number of metres");
+        recipe.stands = root["stands"].get<double>();
+    }
     // For the rest it is a project.
     root["format"] = "hygros-project";
     recipe.part = fromJson(root.dump(), file.string(), kinds);
+    recipe.part.folder = file.parent_path();
     if (recipe.part.elements.empty())
         throw inputError(doing, file.string(), "it holds no element of a kind that is known here");
     for (const Element& e : recipe.part.elements)
@@ -51,14 +58,23 @@ std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLoo
     return all;
 }
 
-std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe, double scale)
+std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe, double scale, const Vec3& at)
 {
     std::vector<std::string> ids;
+    std::map<std::string, std::string> renamed;
     for (const Element& e : recipe.part.elements) {
         Element& added = project.add(*e.kind, e.name);
         added.settings = e.settings;
         added.unknown = e.unknown;
+        renamed[e.id] = added.id;
         for (const Parameter& p : added.kind->parameters) {
+            const Value own = p.get(*added.settings);
+            if (const auto* file = std::get_if<std::string>(&own); file && p.type == ValueType::File && !file->empty()) {
+                const auto full = std::filesystem::absolute(resolved(recipe.part, *file)).lexically_normal(), shorter = project.folder.empty() ? full : full.lexically_relative(std::filesystem::absolute(project.folder));
+                added.set(p.id, (shorter.empty() ? full : shorter).generic_string());
+            }
+            if (const auto* place = std::get_if<Vec3>(&own); place && recipe.stands > 0.0 && p.id == "position")
+                added.set(p.id, *place + at);
             if (scale == 1.0 || (p.quantity != Quantity::Length && p.quantity != Quantity::Visibility))
                 continue;
             const auto within = [&](double v) { return std::clamp(v * scale, p.hardMin, p.hardMax); };
@@ -73,6 +89,13 @@ std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe, dou
             }
         }
         ids.push_back(added.id);
+    }
+    for (const std::string& id : ids) {
+        Element& e = *project.find(id);
+        for (const Parameter& p : e.kind->parameters)
+            if (!p.linksTo.empty())
+                if (const auto known = renamed.find(std::get<std::string>(p.get(*e.settings))); known != renamed.end())
+                    e.set(p.id, known->second);
     }
     return ids;
 }
