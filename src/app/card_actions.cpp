@@ -2,6 +2,8 @@
 
 #include "app/session.h"
 
+#include <QFileDialog>
+
 namespace hygros::app {
 
 std::vector<CardAction> actionsOf(const std::string& kind)
@@ -9,6 +11,13 @@ std::vector<CardAction> actionsOf(const std::string& kind)
     if (kind == "veil")
         return {{"fromSet", "Near and far from the set", "Takes the picture's depth: a tenth of it lies nearer than near, nearly all nearer than far.",
                  [](Session& s, const std::string& id) { s.fitVeil(id); }}};
+    if (kind == "volume")
+        return {{"exportVolume", "Export as OpenVDB…", "Writes it as it stands here, tints included, on an even lattice: voxels as large as the file's own.",
+                 [](Session& s, const std::string& id) {
+                     const QString file = QFileDialog::getSaveFileName(nullptr, "Export the volume", {}, volumeFiles);
+                     if (!file.isEmpty())
+                         s.exportVolume(id, file.endsWith(".vdb") ? file : file + ".vdb", 0.f);
+                 }}};
     if (kind == "set")
         return {{"knownLength", "Scale by a known length…", "Click two points in the Picture and type how far they are apart.",
                  [](Session& s, const std::string& id) { s.begin({Session::Task::KnownLength, id}); }}};

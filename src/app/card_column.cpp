@@ -264,12 +264,6 @@ void CardColumn::add(const std::string& kind)
                 c->setOpen(true);
         return;
     }
-    if (kind == "volume") {
-        const QString file = QFileDialog::getOpenFileName(this, "Import a volume", {}, volumeFiles);
-        if (!file.isEmpty())
-            session_.importVolume(file);
-        return;
-    }
     std::string id;
     session_.edit("Add " + QString::fromStdString(k->label), [&](scene::Project& p) {
         scene::Element& e = p.add(*k, k->label);
@@ -282,6 +276,10 @@ void CardColumn::add(const std::string& kind)
             e.set("aim", Vec3(ahead.x, camera.position.y - 2.f, ahead.z));
         } else if (kind == "fogBank") {
             e.set("centre", ahead);
+        } else if (kind == "volume") { // something to see at once; a file can be chosen on its card
+            e.set("source", std::string("ball"));
+            e.set("visibility", 1.0);
+            e.set("position", Vec3(ahead.x, std::max(0.f, camera.position.y - 1.7f), ahead.z));
         }
     });
     if (kind == "veil" && session_.depthQuantile(0.5) > 0.f)

@@ -157,7 +157,9 @@ void MainWindow::buildMenu()
     });
     project->addAction("Import volume…", QKeySequence("Ctrl+Alt+I"), this, [this] {
         chooseFamily(scene::Family::Air);
-        column_->add("volume");
+        const QString file = QFileDialog::getOpenFileName(this, "Import a volume", {}, volumeFiles);
+        if (!file.isEmpty())
+            session_.importVolume(file);
     });
     project->addAction("Export picture…", QKeySequence("Ctrl+E"), this, &MainWindow::exportPicture);
     project->addSeparator();

@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/random.h"
 #include "finish/display.h"
+#include "media/volume_export.h"
 
 #include <QCoreApplication>
 #include <QDir>
@@ -331,6 +332,19 @@ void Session::importPlate(const QString& file)
         added = e->id;
     });
     setSelected(added);
+}
+
+void Session::exportVolume(const std::string& element, const QString& file, float voxel)
+{
+    const auto shot = shot_;
+    const auto found = shot ? std::find_if(shot->volumes.begin(), shot->volumes.end(), [&](const media::Volume& v) { return v.id == element; }) : std::vector<media::Volume>::const_iterator();
+    if (!shot || found == shot->volumes.end()) {
+        Q_EMIT failed("There is nothing to export: the volume is muted, empty or not there yet.");
+        return;
+    }
+    const float size = voxel > 0.f ? voxel : 1.f / found->indexDirection(Vec3(1, 0, 0)).length();
+    runJob(
+        "Exporting " + QFileInfo(file).fileName(), [shot, found, file, size](JobControl& job) { media::exportVolume(*found, size, file.toStdString(), job); }, [] {});
 }
 
 void Session::importVolume(const QString& file)

@@ -81,6 +81,8 @@ public:
     void importSet(const QString& file);
     /// Makes a plate of a picture, with the depth in it if there is one.
     void importPlate(const QString& file);
+    /// Writes a volume of the present shot as an OpenVDB file, as a job; `voxel` in metres, 0 takes its own.
+    void exportVolume(const std::string& element, const QString& file, float voxel);
     /// A new volume from an OpenVDB file, standing on the ground in front of the camera; a file that cannot be read is said and nothing changes.
     void importVolume(const QString& file);
     /// Metres to what is seen at a place of the picture, 0…1 of its width and height; 0 while nothing is known.

@@ -1,5 +1,6 @@
 /// hygros-cli: renders projects and tells what is in them. Exit codes: 0 done, 2 bad arguments or input, 3 failed
 /// while working. Results on stdout, messages on stderr.
+#include "media/volume_export.h"
 #include "base/error.h"
 #include "elements/kinds.h"
 #include "finish/display.h"
@@ -153,6 +154,23 @@ int infoCommand(const std::string& name)
     return 0;
 }
 
+int volumeCommand(const std::string& project, const std::string& element, const std::string& out, double voxel, int frame)
+{
+    scene::Project p = scene::loadProject(project, elements::findKind);
+    if (frame >= -1000000)
+        p.frame = frame;
+    JobControl job;
+    elements::GeometryCache cache;
+    const auto shot = elements::freeze(p, cache, job);
+    tellNotes(p, *shot);
+    for (const media::Volume& v : shot->volumes)
+        if (v.id == element) {
+            media::exportVolume(v, voxel > 0.0 ? static_cast<float>(voxel) : 1.f / v.indexDirection(Vec3(1, 0, 0)).length(), out, job);
+            return 0;
+        }
+    throw inputError("Exporting a volume of", project, "there is no volume '" + element + "' in its frame");
+}
+
 int paramsCommand(bool asJson)
 {
     static const char* const typeNames[] = {"switch", "whole", "number", "choice", "text", "file", "colour", "point", "curve", "stops"};
@@ -204,6 +222,9 @@ int main(int argc, char** argv)
     app.require_subcommand(1);
     RenderOptions o;
     std::string infoFile;
+    std::string volumeProject, volumeElement, volumeOut;
+    double volumeVoxel = 0.0;
+    int volumeFrame = -1000001;
     bool asJson = false;
     CLI::App* r = app.add_subcommand("render", "Render one frame to an EXR or PNG file");
     r->add_option("project", o.project, "project file")->required();
@@ -219,6 +240,12 @@ int main(int argc, char** argv)
         ->capture_default_str();
     CLI::App* i = app.add_subcommand("info", "Tell what is in a project, set, volume or picture file");
     i->add_option("file", infoFile)->required();
+    CLI::App* v = app.add_subcommand("volume", "Write a volume of a project, its look included, as an OpenVDB file");
+    v->add_option("project", volumeProject, "project file")->required();
+    v->add_option("element", volumeElement, "the volume's id")->required();
+    v->add_option("--out", volumeOut, "file to write (.vdb)")->required();
+    v->add_option("--voxel", volumeVoxel, "voxel size in metres; its own without")->check(CLI::PositiveNumber);
+    v->add_option("--frame", volumeFrame, "frame instead of the project's own")->check(CLI::Range(-1000000, 1000000));
     CLI::App* p = app.add_subcommand("params", "List every parameter with unit, range and default");
     p->add_flag("--json", asJson, "as JSON");
     try {
@@ -233,6 +260,8 @@ int main(int argc, char** argv)
             return renderCommand(o);
         if (*i)
             return infoCommand(infoFile);
+        if (*v)
+            return volumeCommand(volumeProject, volumeElement, volumeOut, volumeVoxel, volumeFrame);
         return paramsCommand(asJson);
     } catch (const Error& e) {
         std::fprintf(stderr, "hygros-cli: %s\n", e.what());

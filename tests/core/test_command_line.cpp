@@ -118,6 +118,36 @@ private Q_SLOTS:
         QVERIFY(!QFile::exists(dir_.filePath("never.exr")));
     }
 
+    void volumesAreToldAndRenderedByBothIntegrators()
+    {
+        const QString volume = QString(SOURCE_DIR) + "/demo/volumes/fireball.vdb", project = QString(SOURCE_DIR) + "/demo/fireball.hygros";
+        const auto told = cli({"info", volume});
+        QCOMPARE(told.code, 0);
+        QVERIFY2(told.out.contains("temperature") && told.out.contains("0.07 × 0.07") && told.out.contains("MB"), qPrintable(told.out));
+        QFile whole(volume), cut(dir_.filePath("cut.vdb"));
+        QVERIFY(whole.open(QIODevice::ReadOnly) && cut.open(QIODevice::WriteOnly));
+        cut.write(whole.readAll().left(300000));
+        cut.close();
+        const auto refused = cli({"info", cut.fileName()});
+        QVERIFY(refused.code == 2 && refused.err.contains("ends too early"));
+        const auto bad = cli({"render", project, "--out", dir_.filePath("x.png"), "--set", "fireball.file=" + cut.fileName()});
+        QVERIFY(bad.code == 2 && bad.err.contains("cut.vdb") && !QFile::exists(dir_.filePath("x.png")));
+        // A volume goes out as it stands, tints included, and comes back in its place.
+        const QString kept = dir_.filePath("signal.vdb"), signals = QString(SOURCE_DIR) + "/demo/signals.hygros";
+        QCOMPARE(cli({"volume", signals, "near", "--out", kept, "--voxel", "0.1"}).code, 0);
+        const auto written = cli({"info", kept});
+        QVERIFY2(written.out.contains("Cd") && written.out.contains("vec3s") && written.out.contains("0.1 × 0.1"), qPrintable(written.out));
+        QVERIFY(cli({"volume", signals, "sun", "--out", dir_.filePath("n.vdb")}).err.contains("no volume 'sun'"));
+        const auto much = cli({"volume", signals, "near", "--out", dir_.filePath("n.vdb"), "--voxel", "0.001"});
+        QVERIFY(much.code == 2 && much.err.contains("million") && !QFile::exists(dir_.filePath("n.vdb")));
+        for (const char* integrator : {"live", "reference"}) {
+            const QString out = dir_.filePath(QString(integrator) + ".exr");
+            const auto r = cli({"render", project, "--out", out, "--size", "64x36", "--samples", "2", "--integrator", integrator});
+            QVERIFY2(r.code == 0 && QFile::exists(out), qPrintable(r.err));
+        }
+        QVERIFY(cli({"render", project, "--out", dir_.filePath("y.exr"), "--integrator", "other"}).code != 0);
+    }
+
     void newerAndTruncatedFilesAreRefused()
     {
         QFile f(dir_.filePath("new.hygros"));

@@ -4,6 +4,7 @@
 #include "elements/kinds.h"
 #include "media/vdb.h"
 #include "media/volume.h"
+#include "media/volume_export.h"
 #include "support.h"
 
 #include <QProcess>
@@ -340,6 +341,112 @@ private Q_SLOTS:
         }
     }
 
+    void anExportedVolumeIsTheSameInTheWorld()
+    {
+        const QTemporaryDir dir;
+        JobControl job;
+        Mat4 place, turn, move;
+        place.setScale(Vec3(0.25f));
+        turn.rotate(Vec3(0.f, 0.6f, 0.3f));
+        move.setTranslation(Vec3(-4.f, 7.f, 2.f));
+        media::Volume v = volumeOf(gridOf(puff()), place * turn * move, 0.8f);
+        media::Tint t;
+        t.to = 12.f;
+        t.colours = {Vec3(1.f, 0.2f, 0.1f), Vec3(0.1f, 0.3f, 1.f)};
+        v.tints = {t};
+        media::exportVolume(v, 0.125f, pathIn(dir, "out.vdb"), job);
+        const auto density = media::loadVdb(pathIn(dir, "out.vdb"), "density", job);
+        const auto colour = media::loadVdb(pathIn(dir, "out.vdb"), "Cd", job);
+        const media::Volume back = volumeOf(density.values, density.toWorld, 0.8f);
+        Random random(8);
+        int inside = 0;
+        for (int i = 0; i < 2000; ++i) {
+            Vec3 p(0.f);
+            for (int a = 0; a < 3; ++a)
+                p[a] = random.range(v.bounds.min[a], v.bounds.max[a]);
+            const float was = media::extinction(v, p), is = media::extinction(back, p);
+            QVERIFY(std::abs(was - is) < 0.12f); // sampled anew, at half the voxel
+            if (was > 0.12f && is > 0.12f) {
+                const Vec3 c(colour.values->sample(back.indexOf(p)), colour.more[0]->sample(back.indexOf(p)), colour.more[1]->sample(back.indexOf(p)));
+                QVERIFY((c - media::albedoAt(v, p)).length() < 0.05f);
+                ++inside;
+            }
+        }
+        QVERIFY(inside > 40);
+        // Cancelled, it leaves nothing.
+        JobControl gone;
+        gone.cancel();
+        try {
+            media::exportVolume(v, 0.125f, pathIn(dir, "gone.vdb"), gone);
+            QFAIL("it went on");
+        } catch (const Cancelled&) {
+        }
+        QVERIFY(!std::filesystem::exists(pathIn(dir, "gone.vdb")));
+    }
+
+    void shapesBecomeVoxels()
+    {
+        scene::Project p = elements::newProject();
+        scene::Element& e = p.add(*elements::findKind("volume"), "puff");
+        elements::GeometryCache cache;
+        JobControl job;
+        const auto frozen = [&] { return elements::freeze(p, cache, job); };
+        const auto mass = [&](const media::Volume& v) {
+            const BrickGrid::Means m = v.density->means(64);
+            double total = 0.0;
+            for (const float d : m.values)
+                total += static_cast<double>(d);
+            const float voxel = 1.f / v.indexDirection(Vec3(1, 0, 0)).length();
+            return total * std::pow(static_cast<double>(m.cell * voxel), 3);
+        };
+        e.set("size", Vec3(2.f, 3.f, 4.f));
+        e.set("position", Vec3(10.f, 1.f, -5.f));
+        e.set("voxel", 0.05);
+        e.set("edge", 0.0);
+        e.set("contrast", 0.0);
+        // What their bodies hold.
+        const double pi3 = 3.14159265358979;
+        for (const auto& [body, wanted] : {std::pair("box", 24.0), std::pair("cylinder", pi3 * 1.0 * 2.0 * 3.0), std::pair("ball", pi3 * 4.0 / 3.0 * 1.0 * 1.5 * 2.0)}) {
+            e.set("source", std::string(body));
+            const auto shot = frozen();
+            QVERIFY(shot->notes.empty());
+            NEAR(mass(shot->volumes.at(0)), wanted, 0.05);
+            // Its foot stands at its position.
+            const Box3& b = shot->volumes[0].bounds;
+            QVERIFY(std::abs(b.min.y - 1.f) < 0.5f && std::abs((b.min.x + b.max.x) * 0.5f - 10.f) < 0.3f);
+        }
+        // A soft edge and a hollow middle hold less, wisps about as much.
+        const double whole = mass(frozen()->volumes[0]);
+        e.set("contrast", 0.8);
+        e.set("noiseScale", 0.4);
+        NEAR(mass(frozen()->volumes[0]), whole, 0.1);
+        e.set("contrast", 0.0);
+        e.set("edge", 0.5);
+        const double soft = mass(frozen()->volumes[0]);
+        e.set("hollow", 0.9);
+        const double hollow = mass(frozen()->volumes[0]);
+        QVERIFY(soft < 0.8 * whole && hollow < 0.95 * soft && hollow > 0.1 * soft);
+        // Too fine voxels are made larger, and that is said.
+        e.set("voxel", 0.001);
+        QVERIFY(QString::fromStdString(frozen()->notes.at(0).text).contains("no side"));
+        // A set object that is not closed is filled as far as it can be told, and said.
+        const QTemporaryDir dir;
+        p.folder = dir.path().toStdString();
+        std::ofstream(pathIn(dir, "tub.obj")) << "v 0 0 0\nv 2 0 0\nv 2 0 2\nv 0 0 2\nv 0 1 0\nv 2 1 0\nv 2 1 2\nv 0 1 2\nf 1 2 3 4\nf 1 5 6 2\nf 2 6 7 3\nf 3 7 8 4\nf 4 8 5 1\n"; // without a lid
+        p.add(*elements::findKind("set"), "tub").set("file", std::string("tub.obj"));
+        scene::Element& again = *p.find("puff");
+        again.set("source", std::string("object"));
+        QVERIFY(QString::fromStdString(frozen()->notes.at(0).text).contains("Choose the set object"));
+        again.set("object", std::string("tub"));
+        again.set("voxel", 0.05);
+        again.set("edge", 0.0);
+        again.set("hollow", 0.0);
+        const auto tub = frozen();
+        QVERIFY(QString::fromStdString(tub->notes.at(0).text).contains("not closed"));
+        NEAR(mass(tub->volumes.at(0)), 4.0, 0.12);
+        QVERIFY(media::extinction(tub->volumes[0], Vec3(1.f, 0.5f, 1.f)) > 0.f && media::extinction(tub->volumes[0], Vec3(3.f, 0.5f, 1.f)) == 0.f);
+    }
+
     void tintsMultiplyTheAlbedoByPlaceDensityAndNoise()
     {
         media::Volume v = volumeOf(gridOf(puff()), Mat4(), 1.f);
@@ -367,7 +474,7 @@ private Q_SLOTS:
         QVERIFY((media::albedoAt(v, p) - Vec3(0.8f * (1.f - u), 0.5f * u, 0.5f) * (1.f - 0.5f * std::min(1.f, d))).length() < 2e-3f);
         // Never above all light.
         v.tints = {height};
-        v.tints[0].colours = {Vec3(9.f), Vec3(9.f)};
+        v.tints[0].colours.assign(2, Vec3(9.f));
         QCOMPARE(media::albedoAt(v, p), Vec3(1.f));
         // From the project: the element finds its volume, muted ones do not count.
         const QTemporaryDir dir;

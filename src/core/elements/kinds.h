@@ -3,6 +3,7 @@
 ///
 /// To add a kind: a file beside this one with its settings struct, its table and its contribution; one line in
 /// registry.cpp.
+#include "elements/volume_shape.h"
 #include "media/vdb.h"
 #include "scene/project.h"
 #include "shot/shot.h"
@@ -79,6 +80,7 @@ private:
         bool operator==(const GridKey&) const = default;
     };
     std::vector<Kept<GridKey, media::LoadedGrid>> grids_;
+    std::vector<Kept<ShapeSource, media::LoadedGrid>> shapes_;
     struct CoarseKey {
         std::shared_ptr<const media::BrickGrid> grid;
         int times;
@@ -112,6 +114,7 @@ public:
     std::shared_ptr<const media::DeckShadow> deckShadow(const media::CloudDeck& deck, const Vec3& sun, const Vec3& eye);
     /// What grids a volume file holds; one of them; and the same made coarser by halves.
     std::shared_ptr<const std::vector<media::VdbGrid>> volumeFile(const std::filesystem::path& file);
+    std::shared_ptr<const media::LoadedGrid> shape(const ShapeSource& source, JobControl& job);
     std::shared_ptr<const media::LoadedGrid> grid(const std::filesystem::path& file, const std::string& name, JobControl& job);
     std::shared_ptr<const media::BrickGrid> coarser(const std::shared_ptr<const media::BrickGrid>& grid, int times, JobControl& job);
     std::shared_ptr<const media::VolumeShadow> volumeShadow(const media::Volume& volume, const Vec3& sun);

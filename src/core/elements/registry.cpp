@@ -138,6 +138,11 @@ std::shared_ptr<const media::LoadedGrid> GeometryCache::grid(const std::filesyst
     return keptOrBuilt(mutex_, grids_, GridKey{file, std::filesystem::last_write_time(file, ec), name}, [&] { return std::make_shared<const media::LoadedGrid>(media::loadVdb(file, name, job)); }, 12);
 }
 
+std::shared_ptr<const media::LoadedGrid> GeometryCache::shape(const ShapeSource& source, JobControl& job)
+{
+    return keptOrBuilt(mutex_, shapes_, source, [&] { return std::make_shared<const media::LoadedGrid>(voxelsOf(source, job)); }, 6);
+}
+
 std::shared_ptr<const media::BrickGrid> GeometryCache::coarser(const std::shared_ptr<const media::BrickGrid>& grid, int times, JobControl& job)
 {
     if (times <= 0)

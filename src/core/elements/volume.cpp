@@ -2,6 +2,7 @@
 #include "elements/air.h"
 
 #include "base/error.h"
+#include "elements/volume_shape.h"
 #include "geometry/plate.h"
 #include "light/blackbody.h"
 
@@ -17,7 +18,11 @@ struct VolumeSettings : scene::SettingsOf<VolumeSettings>, AirSettings {
         albedo = Vec3(0.9f, 0.9f, 0.9f);
         anisotropy = 0.5;
     }
-    std::string file, density, heat;
+    std::string source = "file", file, density, heat, object;
+    Vec3 size{4.f, 3.f, 4.f};
+    double voxel = 0.08, edge = 0.4, hollow = 0.0, scaleNoise = 1.2, contrast = 0.6;
+    std::int64_t octaves = 4, seed = 1;
+    scene::CurvePoints curve{{0.f, 0.f}, {1.f, 1.f}};
     bool sequence = false;
     std::int64_t offset = 0;
     double speed = 1.0;
@@ -81,6 +86,48 @@ std::filesystem::path fileOf(const FreezeContext& c, const VolumeSettings& s)
     if (!note.empty())
         c.note(note);
     return found;
+}
+
+/// The density of this frame, from wherever it comes, and the file it is from; null where something is missing, which is noted.
+std::pair<std::shared_ptr<const media::LoadedGrid>, std::filesystem::path> sourceOf(const FreezeContext& c, const VolumeSettings& s)
+{
+    if (s.source == "file") {
+        if (s.file.empty()) {
+            c.note("Choose an OpenVDB file; until then it is left out.");
+            return {};
+        }
+        const std::filesystem::path file = fileOf(c, s);
+        const auto& grids = *c.cache.volumeFile(file);
+        const std::string name = s.density.empty() ? media::guessedGrid(grids, "density") : s.density;
+        if (name.empty() && grids.size() != 1) {
+            c.note("None of the file's grids is known to be a density; choose one.");
+            return {};
+        }
+        return {c.cache.grid(file, name, c.job), file};
+    }
+    ShapeSource shape;
+    using Body = ShapeSource::Body;
+    shape.body = s.source == "object" ? Body::Object : s.source == "box" ? Body::Box : s.source == "cylinder" ? Body::Cylinder : Body::Ball;
+    if (shape.body == Body::Object) {
+        const scene::Element* object = c.project.find(s.object);
+        shape.object = object ? placedSet(c.project, *object, c.cache, c.job) : std::nullopt;
+        if (!shape.object) {
+            c.note(s.object.empty() ? "Choose the set object that becomes fog; until then it is left out." : "There is no set object '" + s.object + "'; it is left out.");
+            return {};
+        }
+    } else {
+        shape.size = s.size;
+    }
+    shape.voxel = static_cast<float>(s.voxel);
+    shape.edge = static_cast<float>(s.edge);
+    shape.hollow = static_cast<float>(s.hollow);
+    if (s.curve != scene::CurvePoints{{0.f, 0.f}, {1.f, 1.f}})
+        shape.curve = s.curve;
+    shape.noise.contrast = static_cast<float>(s.contrast);
+    shape.noise.scale = static_cast<float>(s.scaleNoise);
+    shape.noise.octaves = static_cast<int>(s.octaves);
+    shape.noise.seed = static_cast<std::uint32_t>(s.seed);
+    return {c.cache.shape(shape, c.job), {}};
 }
 
 /// How often a grid is halved so that its voxels are at least `wanted` metres.
@@ -294,14 +341,32 @@ Kind volumeKind()
     k.help = "Smoke, fire or cloud from an OpenVDB file or a numbered sequence of them.";
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
-    t.file("file", "file", &S::file).in("File").says("The OpenVDB file, relative to the project.");
-    t.text("density", "density grid", &S::density).linked("grid").in("File").says("Which of the file's grids is the density; empty: the one whose name says so.");
-    t.text("heat", "heat grid", &S::heat).linked("grid").in("File").when("glow=blackbody|ramp").says("Which grid glows; empty: temperature or flame by its name.");
-    t.toggle("sequence", "numbered frames", &S::sequence).in("File").says("Takes the file's last number as the frame.");
-    t.whole("offset", "offset", &S::offset).hard(-1e6, 1e6).soft(-100, 100).in("File").when("sequence=on").says("Added to the frame's number.");
-    t.number("speed", "speed", &S::speed, Quantity::Plain).hard(-100, 100).soft(0, 2).in("File").when("sequence=on").says("Files a frame; 1 is as they come.");
-    t.number("preview", "voxels at least", &S::preview, Quantity::Length).hard(0, 1e4).soft(0, 2).in("File").says(
+    t.choice("source", "made from", &S::source, {"file", "object", "ball", "box", "cylinder"}).in("Source").says(
+        "An OpenVDB file, what a set object encloses, or a plain body.");
+    t.file("file", "file", &S::file).in("Source").when("source=file").says("The OpenVDB file, relative to the project.");
+    t.text("density", "density grid", &S::density).linked("grid").in("Source").when("source=file").says("Which of the file's grids is the density; empty: the one whose name says so.");
+    t.text("heat", "heat grid", &S::heat).linked("grid").in("Source").when("source=file").says("Which grid glows; empty: temperature or flame by its name.");
+    t.toggle("sequence", "numbered frames", &S::sequence).in("Source").when("source=file").says("Takes the file's last number as the frame.");
+    t.whole("offset", "offset", &S::offset).hard(-1e6, 1e6).soft(-100, 100).in("Source").when("sequence=on").says("Added to the frame's number.");
+    t.number("speed", "speed", &S::speed, Quantity::Plain).hard(-100, 100).soft(0, 2).in("Source").when("sequence=on").says("Files a frame; 1 is as they come.");
+    t.number("preview", "voxels at least", &S::preview, Quantity::Length).hard(0, 1e4).soft(0, 2).in("Source").when("source=file").says(
         "Works with voxels at least this large, halved from the file's; 0 takes them as they are.");
+    t.text("object", "object", &S::object).linked("set").in("Source").when("source=object").says(
+        "The set object whose inside becomes fog; hide the object itself on its own card.");
+    t.point("size", "size", &S::size).hard(0.01, 1e4).in("Source").when("source=ball|box|cylinder").says("Its width, height and depth.");
+    t.number("voxel", "voxels", &S::voxel, Quantity::Length).hard(1e-3, 1e3).soft(0.01, 2).log().in("Source").when("source=object|ball|box|cylinder").says(
+        "Size of its voxels; no side gets more than 256 of them.");
+    t.number("edge", "soft edge", &S::edge, Quantity::Length).hard(0, 1e3).soft(0, 3).in("Source").when("source=object|ball|box|cylinder").says(
+        "How far under the surface it takes to full density.");
+    t.number("hollow", "hollow", &S::hollow, Quantity::Share).hard(0, 1).soft(0, 1).in("Source").when("source=object|ball|box|cylinder").says(
+        "How much of the density is missing in the very middle.");
+    t.curve("curve", "density curve", &S::curve).in("Source").when("source=object|ball|box|cylinder").says("Density over what edge and hollow leave of it.");
+    t.number("noiseScale", "noise scale", &S::scaleNoise, Quantity::Length).hard(0.001, 1e4).soft(0.05, 50).log().in("Source").when("source=object|ball|box|cylinder").says(
+        "Size of the largest wisps.");
+    t.number("contrast", "noise contrast", &S::contrast, Quantity::Plain).hard(0, 4).soft(0, 2).in("Source").when("source=object|ball|box|cylinder").says(
+        "0: even. Above 1 gaps open.");
+    t.whole("octaves", "octaves", &S::octaves).hard(1, 8).soft(1, 8).in("Source").when("source=object|ball|box|cylinder").says("Layers of detail, each finer.");
+    t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Source").when("source=object|ball|box|cylinder").says("Another number, another pattern.");
     describeDensity(t, 0.2, 2e3);
     describeScattering(t);
     t.number("shadows", "shadow density", &S::shadows, Quantity::Plain).hard(0, 10).soft(0, 2).in("Scattering").says(
@@ -329,18 +394,9 @@ Kind volumeKind()
     k.make = [] { return std::make_shared<S>(); };
     k.complete = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
-        if (s.file.empty()) {
-            c.note("Choose an OpenVDB file; until then it is left out.");
+        const auto [loaded, file] = sourceOf(c, s);
+        if (!loaded)
             return;
-        }
-        const std::filesystem::path file = fileOf(c, s);
-        const auto& grids = *c.cache.volumeFile(file);
-        const std::string name = s.density.empty() ? media::guessedGrid(grids, "density") : s.density;
-        if (name.empty() && grids.size() != 1) {
-            c.note("None of the file's grids is known to be a density; choose one.");
-            return;
-        }
-        const auto loaded = c.cache.grid(file, name, c.job);
         for (const std::string& note : loaded->notes)
             c.note(note);
         if (loaded->values->empty())
@@ -357,7 +413,9 @@ Kind volumeKind()
         about(Vec3(0, 1, 0), -s.turn);
         move.setTranslation(s.position);
         place = place * rotation * move;
-        if (!s.follows.empty()) {
+        if (s.source == "object")
+            place = Mat4(); // it stays where its object is
+        if (!s.follows.empty() && s.source != "object") {
             if (const auto frame = frameOf(c.project, s.follows, c.cache, c.job))
                 place = place * *frame;
             else
@@ -374,7 +432,10 @@ Kind volumeKind()
         v.phase = look.phase;
         v.ambient = look.ambient;
         v.shadowShare = static_cast<float>(s.shadows);
-        if (s.glow != "none") {
+        if (s.glow != "none" && s.source != "file")
+            c.note("A shape has no heat to glow with; only files do.");
+        if (s.glow != "none" && s.source == "file") {
+            const auto& grids = *c.cache.volumeFile(file);
             std::string heat = s.heat;
             for (const char* what : {"temperature", "emission"})
                 if (heat.empty())
