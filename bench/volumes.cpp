@@ -45,7 +45,7 @@ Pair gridSamples()
     const std::string file = (std::filesystem::temp_directory_path() / "hygros-bench-ball.vdb").string();
     save(ball, file);
     JobControl job;
-    const auto grid = media::loadVdb(file, "density", job).values;
+    const std::shared_ptr<const media::BrickGrid> grid = media::loadVdb(file, "density", job).values;
     std::filesystem::remove(file);
     // Parallel rays, a voxel and a half apart, samples half a voxel apart.
     constexpr int side = 256, steps = 800;
@@ -95,7 +95,7 @@ Pair gridSamples()
 Pair gridLoad(const std::string& folder)
 {
     vdb::initialize();
-    const auto grid = vdb::FloatGrid::create();
+    const vdb::FloatGrid::Ptr grid = vdb::FloatGrid::create();
     grid->setName("density");
     grid->denseFill(vdb::CoordBBox(vdb::Coord(0), vdb::Coord(367)), 0.5f, true);
     // Every voxel its own value, so that nothing is stored once for many.

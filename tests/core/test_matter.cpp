@@ -219,7 +219,7 @@ private Q_SLOTS:
         const auto fine = gridOf(96, puff);
         JobControl job;
         const auto shotOf = [&](int times) {
-            auto grid = fine;
+            std::shared_ptr<const media::BrickGrid> grid = fine;
             float voxel = 0.17f, shift = 0.f;
             for (int i = 0; i < times; ++i) {
                 grid = grid->halved(job);

@@ -13,6 +13,7 @@
 
 using namespace hygros;
 using media::BrickGrid;
+using Grid = std::shared_ptr<const BrickGrid>;
 
 namespace {
 /// A grid from a formula at whole places, and the formula's own trilinear value.
@@ -99,7 +100,7 @@ private Q_SLOTS:
     void theGridIsTrilinearEverywhere()
     {
         const Dense d = puff();
-        const auto grid = gridOf(d);
+        const Grid grid = gridOf(d);
         Random random(5);
         for (int i = 0; i < 4000; ++i) {
             F8 x, y, z;
@@ -122,7 +123,7 @@ private Q_SLOTS:
     void bricksCoverARayWithoutGapsAndBoundIt()
     {
         const Dense d = puff();
-        const auto grid = gridOf(d);
+        const Grid grid = gridOf(d);
         Random random(9);
         for (int i = 0; i < 300; ++i) {
             const Vec3 o(random.range(-30, 40), random.range(-30, 40), random.range(-30, 60));
@@ -154,7 +155,7 @@ private Q_SLOTS:
     void halvesKeepWhatThereIs()
     {
         const Dense d = puff();
-        const auto grid = gridOf(d);
+        const Grid grid = gridOf(d);
         JobControl job;
         const auto half = grid->halved(job);
         double whole = 0.0, halves = 0.0;
@@ -184,7 +185,7 @@ private Q_SLOTS:
         d.values[0] = -3.f;
         d.values[1] = std::nanf("");
         d.values[2] = std::numeric_limits<float>::infinity();
-        const auto grid = gridOf(d);
+        const Grid grid = gridOf(d);
         QCOMPARE(grid->refused(), std::size_t(3));
         QCOMPARE(grid->most(), 1.f);
         QCOMPARE(grid->sample(Vec3(0.f)), 0.f);
@@ -203,7 +204,7 @@ private Q_SLOTS:
                 for (int z = 0; z < 60; ++z)
                     blocks.push_back({x, y, z, nullptr, 0.5f});
         JobControl job;
-        const auto grid = BrickGrid::fromBlocks(blocks, job);
+        const Grid grid = BrickGrid::fromBlocks(blocks, job);
         QVERIFY2(grid->bytes() < std::size_t(50) << 20, qPrintable(QString::number(grid->bytes()))); // 110 million voxels
         QCOMPARE(grid->sample(Vec3(240.5f, 100.25f, 7.f)), 0.5f);
         QCOMPARE(grid->sample(Vec3(-0.5f, 100.f, 100.f)), 0.25f); // half way out
@@ -312,7 +313,7 @@ private Q_SLOTS:
 
     void theWayToTheSunIsTheIntegralOfWhatLiesOnIt()
     {
-        const auto grid = gridOf(dense({0, 0, 0}, {48, 40, 44}, [](int x, int y, int z) {
+        const Grid grid = gridOf(dense({0, 0, 0}, {48, 40, 44}, [](int x, int y, int z) {
             const float r = std::sqrt(static_cast<float>((x - 24) * (x - 24) + (y - 20) * (y - 20) + (z - 22) * (z - 22)));
             return std::clamp((17.f - r) / 5.f, 0.f, 1.f);
         }));

@@ -45,6 +45,17 @@ struct TintSettings : scene::SettingsOf<TintSettings> {
     std::int64_t octaves = 3, seed = 1;
 };
 
+/// Colour and opacity of a ramp at a place 0…1.
+scene::ColourStop stopAt(const scene::ColourStops& stops, float at)
+{
+    std::size_t k = 0;
+    while (k + 2 < stops.size() && at > stops[k + 1].at)
+        ++k;
+    const auto &a = stops[k], &b = stops[k + 1];
+    const float u = std::clamp((at - a.at) / std::max(1e-6f, b.at - a.at), 0.f, 1.f);
+    return {at, lerp(a.colour, b.colour, u), lerp(a.opacity, b.opacity, u)};
+}
+
 /// A tint as the renderer takes it; `foot` is the volume's lowest place.
 media::Tint tintOf(const TintSettings& s, const media::Volume& v)
 {
@@ -63,14 +74,8 @@ media::Tint tintOf(const TintSettings& s, const media::Volume& v)
     t.noise.seed = static_cast<std::uint32_t>(s.seed);
     constexpr int entries = 64;
     for (int i = 0; i < entries; ++i) {
-        const float at = static_cast<float>(i) / (entries - 1);
-        std::size_t k = 0;
-        while (k + 2 < s.colours.size() && at > s.colours[k + 1].at)
-            ++k;
-        const auto &a = s.colours[k], &b = s.colours[k + 1];
-        const float u = std::clamp((at - a.at) / std::max(1e-6f, b.at - a.at), 0.f, 1.f);
-        const float opacity = lerp(a.opacity, b.opacity, u) * static_cast<float>(s.share);
-        t.colours.push_back(lerp(Vec3(1.f), lerp(a.colour, b.colour, u), opacity));
+        const scene::ColourStop stop = stopAt(s.colours, static_cast<float>(i) / (entries - 1));
+        t.colours.push_back(lerp(Vec3(1.f), stop.colour, stop.opacity * static_cast<float>(s.share)));
     }
     return t;
 }
@@ -156,6 +161,9 @@ Mat4 halvedPlace(int times)
     return m;
 }
 
+/// Radiance that a metre of a ramp's white gives off at brightness 0 [W/m³/sr].
+constexpr float rampRadiance = 1.f;
+
 std::shared_ptr<const std::vector<Vec3>> heatTable(const VolumeSettings& s, float most, float& scale)
 {
     constexpr int entries = 256;
@@ -170,13 +178,8 @@ std::shared_ptr<const std::vector<Vec3>> heatTable(const VolumeSettings& s, floa
             if (kelvin >= s.coldest)
                 l = light::blackbodyRadiance(static_cast<float>(kelvin)) * static_cast<float>(s.emissive);
         } else {
-            const float at = value / static_cast<float>(s.rampTop);
-            std::size_t k = 0;
-            while (k + 2 < s.ramp.size() && at > s.ramp[k + 1].at)
-                ++k;
-            const auto &a = s.ramp[k], &b = s.ramp[k + 1];
-            const float u = std::clamp((at - a.at) / std::max(1e-6f, b.at - a.at), 0.f, 1.f);
-            l = lerp(a.colour * a.opacity, b.colour * b.opacity, u) * 1000.f;
+            const scene::ColourStop stop = stopAt(s.ramp, value / static_cast<float>(s.rampTop));
+            l = stop.colour * (stop.opacity * rampRadiance);
         }
         (*table)[static_cast<std::size_t>(i)] = l * bright;
     }

@@ -280,8 +280,8 @@ void writeVdb(const std::filesystem::path& path, const std::vector<VdbOut>& grid
         const VdbOut& g = grids[n];
         job.report(0.7f * static_cast<float>(n) / static_cast<float>(grids.size()), "gathering " + g.name);
         vdb::GridBase::Ptr made;
-        const auto fill = [&](auto grid, const auto& valueAt, const auto& counts) {
-            auto to = grid->getAccessor();
+        const auto fill = [&](const auto& created, const auto& valueAt, const auto& counts) {
+            auto to = created->getAccessor();
             std::size_t i = 0;
             for (int x = 0; x < g.size[0]; ++x) {
                 job.check();
@@ -290,7 +290,7 @@ void writeVdb(const std::filesystem::path& path, const std::vector<VdbOut>& grid
                         if (counts(i))
                             to.setValue(vdb::Coord(g.low[0] + x, g.low[1] + y, g.low[2] + z), valueAt(i));
             }
-            made = grid;
+            made = created;
         };
         if (g.vector)
             fill(vdb::Vec3SGrid::create(), [&](std::size_t i) { return vdb::Vec3s(g.values[i * 3], g.values[i * 3 + 1], g.values[i * 3 + 2]); },
@@ -299,8 +299,6 @@ void writeVdb(const std::filesystem::path& path, const std::vector<VdbOut>& grid
             fill(vdb::FloatGrid::create(), [&](std::size_t i) { return g.values[i]; }, [&](std::size_t i) { return std::abs(g.values[i]) > background; });
         made->setName(g.name);
         made->setGridClass(vdb::GRID_FOG_VOLUME);
-        if (g.vector)
-            made->setVectorType(vdb::VEC_COVARIANT);
         made->setSaveFloatAsHalf(half);
         made->setTransform(vdb::math::Transform::createLinearTransform(place));
         made->insertMeta("creator", vdb::StringMetadata("Hygros"));

@@ -324,9 +324,9 @@ template <class Share> F8 AirModel::volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8
         if (&v - shot_.volumes.data() == without)
             continue;
         const F8 dx = tx - x, dy = ty - y, dz = tz - z, length = sqrt8(dx * dx + dy * dy + dz * dz), inv = 1.f / max8(length, f8(1e-6f));
-        const Ray8 ray{x, y, z, dx * inv, dy * inv, dz * inv};
+        const Ray8 way{x, y, z, dx * inv, dy * inv, dz * inv};
         F8 t0 = f8(0.f), t1 = length;
-        media::clip8(v, ray, t0, t1);
+        media::clip8(v, way, t0, t1);
         if (!any(t1 > t0))
             continue;
         constexpr int places = 8;
@@ -334,7 +334,7 @@ template <class Share> F8 AirModel::volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8
         F8 total = f8(0.f);
         for (int k = 0; k < places; ++k) {
             const F8 t = t0 + step * (static_cast<float>(k) + 0.5f);
-            total += media::extinction8(v, ray.x(t), ray.y(t), ray.z(t));
+            total += media::extinction8(v, way.x(t), way.y(t), way.z(t));
         }
         depth += total * step * (v.shadowShare * share(v));
     }
