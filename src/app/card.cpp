@@ -458,7 +458,15 @@ void Card::paintEvent(QPaintEvent*)
     if (pictured) {
         const QRect frame(x, 8, 62, 36);
         p.fillRect(frame, Qt::black);
-        if (!thumb.isNull() && !silent) {
+        if (e.kind->id == "tint") { // it adds no light of its own: its colours
+            QLinearGradient colours(frame.bottomLeft(), frame.topLeft());
+            const scene::Value stops = e.value("colours");
+            for (const scene::ColourStop& stop : std::get<scene::ColourStops>(stops))
+                colours.setColorAt(static_cast<double>(std::clamp(stop.at, 0.f, 1.f)), displayColour(stop.colour));
+            p.setOpacity(silent ? 0.35 : 1.0);
+            p.fillRect(frame, colours);
+            p.setOpacity(1.0);
+        } else if (!thumb.isNull() && !silent) {
             p.setRenderHint(QPainter::SmoothPixmapTransform);
             const QImage scaled = thumb.scaled(frame.size(), Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation);
             p.drawImage(frame, scaled, QRect((scaled.width() - frame.width()) / 2, (scaled.height() - frame.height()) / 2, frame.width(), frame.height()));

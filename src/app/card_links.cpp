@@ -83,16 +83,19 @@ QWidget* Card::gridFacts()
     facts->setTextFormat(Qt::PlainText);
     facts->setStyleSheet(QString("color:%1").arg(Theme::now().quiet.name()));
     const auto pull = [this, facts] {
-        QStringList lines;
-        for (const media::VdbGrid& g : gridsOf(session_, now()))
-            lines << QString("%1: %2, %3 m, %4 voxels, %5 to %6, %7 MB")
+        QStringList lines, memory;
+        for (const media::VdbGrid& g : gridsOf(session_, now())) {
+            lines << QString("%1 %2, %3 m, %4 voxels, %5…%6")
                          .arg(QString::fromStdString(g.name.empty() ? "(no name)" : g.name), QString::fromStdString(g.kind == "level set" ? g.kind : g.type),
                               QString::fromStdString(formatNumber(double(g.voxel.x))), count(g.active), QString::fromStdString(formatNumber(g.least)),
-                              QString::fromStdString(formatNumber(g.most)), QString::fromStdString(formatNumber(double(g.bytes) / 1e6, 2)));
+                              QString::fromStdString(formatNumber(g.most)));
+            memory << QString("%1 takes %2 MB").arg(QString::fromStdString(g.name), QString::fromStdString(formatNumber(double(g.bytes) / 1e6, 2)));
+        }
         if (const auto shot = session_.shot())
             for (const media::Volume& v : shot->volumes)
                 if (v.id == element_ && std::get<double>(now().value("preview")) > 0.0)
                     lines << QString("works with voxels of %1").arg(QString::fromStdString(formatQuantity(1.0 / double(v.indexDirection(Vec3(1, 0, 0)).length()), Quantity::Length)));
+        facts->setToolTip(memory.join("\n"));
         facts->setText(lines.join("\n"));
         facts->setVisible(!lines.isEmpty());
     };

@@ -348,11 +348,11 @@ Kind volumeKind()
         "An OpenVDB file, what a set object encloses, or a plain body.");
     t.file("file", "file", &S::file).in("Source").when("source=file").says("The OpenVDB file, relative to the project.");
     t.text("density", "density grid", &S::density).linked("grid").in("Source").when("source=file").says("Which of the file's grids is the density; empty: the one whose name says so.");
-    t.text("heat", "heat grid", &S::heat).linked("grid").in("Source").when("source=file").says("Which grid glows; empty: temperature or flame by its name.");
+    t.text("heat", "heat grid", &S::heat).linked("grid").in("Glow").when("glow=blackbody|ramp").says("Which grid glows; empty: temperature or flame by its name.");
     t.toggle("sequence", "numbered frames", &S::sequence).in("Source").when("source=file").says("Takes the file's last number as the frame.");
     t.whole("offset", "offset", &S::offset).hard(-1e6, 1e6).soft(-100, 100).in("Source").when("sequence=on").says("Added to the frame's number.");
     t.number("speed", "speed", &S::speed, Quantity::Plain).hard(-100, 100).soft(0, 2).in("Source").when("sequence=on").says("Files a frame; 1 is as they come.");
-    t.number("preview", "voxels at least", &S::preview, Quantity::Length).hard(0, 1e4).soft(0, 2).in("Source").when("source=file").says(
+    t.number("preview", "least voxel", &S::preview, Quantity::Length).hard(0, 1e4).soft(0, 2).in("Source").when("source=file").says(
         "Works with voxels at least this large, halved from the file's; 0 takes them as they are.");
     t.text("object", "object", &S::object).linked("set").in("Source").when("source=object").says(
         "The set object whose inside becomes fog; hide the object itself on its own card.");
