@@ -10,17 +10,12 @@
 
 namespace hygros::app {
 namespace {
-/// What the volume's file holds; empty while there is none or it cannot be read.
+/// What the volume's file holds; empty until freezing, which reads it elsewhere, has brought it.
 std::vector<media::VdbGrid> gridsOf(Session& session, const scene::Element& e)
 {
     const auto file = std::get<std::string>(e.value("file"));
-    if (file.empty())
-        return {};
-    try {
-        return *session.cache().volumeFile(scene::resolved(session.project(), file));
-    } catch (const std::exception&) {
-        return {}; // freezing says why
-    }
+    const auto known = file.empty() ? nullptr : session.cache().volumeFileAtHand(scene::resolved(session.project(), file));
+    return known ? *known : std::vector<media::VdbGrid>();
 }
 QString count(std::uint64_t n)
 {
@@ -72,6 +67,8 @@ void Card::linkField(QWidget* row, const scene::Parameter& parameter)
     };
     pull();
     refreshers_.push_back(pull);
+    if (grids)
+        connect(&session_, &Session::shotChanged, choose, pull);
 }
 
 QWidget* Card::gridFacts()

@@ -114,6 +114,8 @@ public:
     std::shared_ptr<const media::DeckShadow> deckShadow(const media::CloudDeck& deck, const Vec3& sun, const Vec3& eye);
     /// What grids a volume file holds; one of them; and the same made coarser by halves.
     std::shared_ptr<const std::vector<media::VdbGrid>> volumeFile(const std::filesystem::path& file);
+    /// The first of these if it is at hand; null otherwise. Reads nothing, so a window may ask.
+    std::shared_ptr<const std::vector<media::VdbGrid>> volumeFileAtHand(const std::filesystem::path& file);
     std::shared_ptr<const media::LoadedGrid> shape(const ShapeSource& source, JobControl& job);
     std::shared_ptr<const media::LoadedGrid> grid(const std::filesystem::path& file, const std::string& name, JobControl& job);
     std::shared_ptr<const media::BrickGrid> coarser(const std::shared_ptr<const media::BrickGrid>& grid, int times, JobControl& job);

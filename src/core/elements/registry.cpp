@@ -132,6 +132,17 @@ std::shared_ptr<const std::vector<media::VdbGrid>> GeometryCache::volumeFile(con
     return keptOrBuilt(mutex_, volumeFiles_, FileKey{file, std::filesystem::last_write_time(file, ec)}, [&] { return std::make_shared<const std::vector<media::VdbGrid>>(media::vdbGrids(file)); }, 16);
 }
 
+std::shared_ptr<const std::vector<media::VdbGrid>> GeometryCache::volumeFileAtHand(const std::filesystem::path& file)
+{
+    std::error_code ec;
+    const FileKey key{file, std::filesystem::last_write_time(file, ec)};
+    const std::lock_guard lock(mutex_);
+    for (const auto& kept : volumeFiles_)
+        if (kept.key == key)
+            return kept.value;
+    return nullptr;
+}
+
 std::shared_ptr<const media::LoadedGrid> GeometryCache::grid(const std::filesystem::path& file, const std::string& name, JobControl& job)
 {
     std::error_code ec;
