@@ -345,6 +345,44 @@ private Q_SLOTS:
         QCOMPARE(std::count_if(l.airBy.begin(), l.airBy.end(), [&](const Layers::ByLamp& by) { return by.id == e.id; }), std::ptrdiff_t(1));
     }
 
+    void aMirrorShowsAGlowingVolumeOnce()
+    {
+        // Water under a hot ball: what is mirrored is the ball and not also a highlight of the lamps that stand for it.
+        const auto ball = gridOf(24, [](Vec3 p) { return (p - Vec3(0.5f)).length() < 0.45f ? 1.f : 0.f; });
+        media::Volume v = volumeOf(ball, Vec3(-1.f, 2.f, -5.f), 0.09f, 0.01f);
+        v.glow.heat = ball;
+        v.glow.toHeat = v.toIndex;
+        v.glow.table = std::make_shared<std::vector<Vec3>>(std::vector<Vec3>{Vec3(0.f), Vec3(2.f, 1.f, 0.5f), Vec3(2.f, 1.f, 0.5f)});
+        auto set = std::make_shared<geometry::SetGeometry>();
+        geometry::Mesh water;
+        water.positions = {Vec3(-50, 0, -50), Vec3(50, 0, -50), Vec3(50, 0, 50), Vec3(-50, 0, 50)};
+        water.normals.assign(4, Vec3(0, 1, 0));
+        water.indices = {0, 2, 1, 0, 3, 2};
+        set->meshes.push_back(water);
+        geometry::Material smooth;
+        smooth.baseColour = Vec3(0.02f);
+        smooth.roughness = 0.02f;
+        set->materials.push_back(smooth);
+        set->triangles = 2;
+        JobControl job;
+        auto shot = std::make_shared<Shot>();
+        shot->scene = std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
+        light::Lamp lamp;
+        lamp.shape = light::Lamp::Shape::Sphere;
+        lamp.id = v.id;
+        lamp.position = Vec3(0.f, 3.f, -4.f);
+        lamp.radius = 0.7f;
+        lamp.intensity = Vec3(8.f, 4.f, 2.f);
+        lamp.glow = 0.f;
+        lamp.ofVolume = 0;
+        shot->lamps = {lamp};
+        shot->volumes = {v};
+        shot->camera = {Vec3(0.f, 3.f, 6.f), Vec3(0.f, 0.f, 0.5f), 60.f, 36.f}; // its image lies where it looks
+        const Middle live = seen(shot, StillAir::Live, 16, 10), truth = seen(shot, StillAir::Paths, 600, 10);
+        QVERIFY(truth.light.x > 1e-3f);
+        QVERIFY2(std::abs(live.light.x - truth.light.x) < 0.12f * truth.light.x, qPrintable(QString("%1, path-traced %2").arg(live.light.x).arg(truth.light.x)));
+    }
+
     void photonsAreTheSameEachTime()
     {
         const auto shot = overMeadow({volumeOf(gridOf(32, puff), Vec3(-8.f, 2.f, -8.f), 0.5f, 0.8f, 0.5f, Vec3(0.95f))});

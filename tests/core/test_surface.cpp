@@ -373,6 +373,31 @@ private Q_SLOTS:
         }
     }
 
+    void besideASourceOneLookTellsMuch()
+    {
+        // Six centimetres under the middle of a round panel: E = I / (r² + h²), and no single place of the panel decides.
+        auto s = stage(test::plate(0.f, 50.f));
+        light::Lamp panel = lampAt(0.06f);
+        panel.shape = light::Lamp::Shape::Disc;
+        panel.radius = 0.1f;
+        s->lamps = {panel};
+        const SurfaceSampler sampler(*s);
+        std::vector<Vec3> lamps(1), mirrored(1);
+        const Vec3 from(1.f, 0.03f, 0.f), way = (Vec3(0.f) - from).normalized();
+        double mean = 0.0, square = 0.0;
+        constexpr int looks = 512;
+        for (int i = 0; i < looks; ++i) {
+            sampler.sample(from, way, 1e-3f, PixelRandom{i % 64, i / 64, static_cast<std::uint32_t>(i)}, lamps, mirrored);
+            mean += static_cast<double>(lamps[0].x) / looks;
+            square += static_cast<double>(lamps[0].x * lamps[0].x) / looks;
+        }
+        // Diffuse 0.5 ÷ π, and a little gloss of grazing sight.
+        const double wanted = 0.5 / 3.14159265 / (0.1 * 0.1 + 0.06 * 0.06);
+        QVERIFY2(mean > 0.97 * wanted && mean < 1.3 * wanted, qPrintable(QString("%1, diffuse alone %2").arg(mean).arg(wanted)));
+        const double spread = std::sqrt(std::max(0.0, square - mean * mean)) / mean;
+        QVERIFY2(spread < 0.5, qPrintable(QString::number(spread)));
+    }
+
     void extremesStayFinite()
     {
         for (const float sigma : {1e-7f, 1.f, 300.f}) {

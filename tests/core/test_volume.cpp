@@ -311,6 +311,49 @@ private Q_SLOTS:
         QVERIFY(b[0] > a[0] && a[0] > 3.f && b[0] < 7.f);
     }
 
+    void everyPackingIsReadAndItsCutsAreRefused_data()
+    {
+        QTest::addColumn<QString>("packing");
+        for (const char* codec : {"none", "zip", "blosc", "active"})
+            for (const char* bits : {"32", "16"})
+                QTest::newRow(qPrintable(QString("%1, %2 bits").arg(codec, bits))) << QString("codec=%1 bits=%2").arg(codec, bits);
+    }
+    void everyPackingIsReadAndItsCutsAreRefused()
+    {
+        QFETCH(QString, packing);
+        const QTemporaryDir dir;
+        QProcess tool;
+        tool.start("vdb_tool", QStringList{"-sphere", "radius=1", "dim=48", "-ls2fog", "-write"} + packing.split(' ') + QStringList{dir.filePath("ball.vdb")});
+        if (!tool.waitForStarted())
+            QSKIP("vdb_tool is not installed");
+        QVERIFY(tool.waitForFinished(60000) && tool.exitCode() == 0);
+        JobControl job;
+        const auto loaded = media::loadVdb(pathIn(dir, "ball.vdb"), "", job);
+        const media::Volume v = volumeOf(loaded.values, loaded.toWorld, 1.f);
+        // Half way into the soft rim, whatever the bits.
+        QVERIFY(media::extinction(v, Vec3(0.f)) > 0.999f && media::extinction(v, Vec3(1.02f, 0.f, 0.f)) == 0.f);
+        const float rim = media::extinction(v, Vec3(0.f, 0.93f, 0.f));
+        QVERIFY2(rim > 0.2f && rim < 0.8f, qPrintable(QString::number(rim)));
+        const std::string bytes = bytesOf(pathIn(dir, "ball.vdb"));
+        for (const double share : {0.3, 0.7, 0.98}) {
+            std::ofstream(pathIn(dir, "cut.vdb"), std::ios::binary) << bytes.substr(0, static_cast<std::size_t>(double(bytes.size()) * share));
+            THROWS_SAYING(media::loadVdb(pathIn(dir, "cut.vdb"), "", job), "ends too early");
+        }
+        // Bytes turned over anywhere: an error with the file's name, or a grid; never the end of the program.
+        Random random(17);
+        for (int i = 0; i < 40; ++i) {
+            std::string wrong = bytes;
+            const auto at = static_cast<std::size_t>(random.next() * static_cast<float>(wrong.size() - 1));
+            wrong[at] = static_cast<char>(wrong[at] ^ 0x5a);
+            std::ofstream(pathIn(dir, "wrong.vdb"), std::ios::binary) << wrong;
+            try {
+                media::loadVdb(pathIn(dir, "wrong.vdb"), "", job);
+            } catch (const Error& e) {
+                QVERIFY(QString(e.what()).contains("wrong.vdb"));
+            }
+        }
+    }
+
     void theWayToTheSunIsTheIntegralOfWhatLiesOnIt()
     {
         const Grid grid = gridOf(dense({0, 0, 0}, {48, 40, 44}, [](int x, int y, int z) {
