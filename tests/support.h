@@ -37,7 +37,7 @@ inline std::shared_ptr<const geometry::RayScene> emptyScene()
 }
 
 /// A horizontal square of the given half size at height y.
-inline std::shared_ptr<const geometry::RayScene> plate(float y, float half, Vec3 colour = Vec3(0.5f))
+inline std::shared_ptr<const geometry::RayScene> plate(float y, float half, Vec3 colour = Vec3(0.5f), float roughness = 1.f, float metallic = 0.f)
 {
     auto set = std::make_shared<geometry::SetGeometry>();
     geometry::Mesh m;
@@ -47,12 +47,16 @@ inline std::shared_ptr<const geometry::RayScene> plate(float y, float half, Vec3
     set->meshes.push_back(m);
     geometry::Material matte;
     matte.baseColour = colour;
-    matte.roughness = 1.f;
+    matte.roughness = roughness;
+    matte.metallic = metallic;
     set->materials.push_back(matte);
     set->triangles = 2;
     JobControl job;
     return std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
 }
+
+/// Still water, or polished metal.
+inline std::shared_ptr<const geometry::RayScene> mirrorPlate(Vec3 base = Vec3(1.f), float metallic = 1.f) { return plate(0.f, 90.f, base, 0.02f, metallic); }
 
 inline media::Medium uniformAir(float sigmaT, float g = 0.f, Vec3 albedo = Vec3(1.f))
 {

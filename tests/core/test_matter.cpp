@@ -353,20 +353,8 @@ private Q_SLOTS:
         v.glow.heat = ball;
         v.glow.toHeat = v.toIndex;
         v.glow.table = std::make_shared<std::vector<Vec3>>(std::vector<Vec3>{Vec3(0.f), Vec3(2.f, 1.f, 0.5f), Vec3(2.f, 1.f, 0.5f)});
-        auto set = std::make_shared<geometry::SetGeometry>();
-        geometry::Mesh water;
-        water.positions = {Vec3(-50, 0, -50), Vec3(50, 0, -50), Vec3(50, 0, 50), Vec3(-50, 0, 50)};
-        water.normals.assign(4, Vec3(0, 1, 0));
-        water.indices = {0, 2, 1, 0, 3, 2};
-        set->meshes.push_back(water);
-        geometry::Material smooth;
-        smooth.baseColour = Vec3(0.02f);
-        smooth.roughness = 0.02f;
-        set->materials.push_back(smooth);
-        set->triangles = 2;
-        JobControl job;
         auto shot = std::make_shared<Shot>();
-        shot->scene = std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
+        shot->scene = test::mirrorPlate(Vec3(0.02f), 0.f);
         light::Lamp lamp;
         lamp.shape = light::Lamp::Shape::Sphere;
         lamp.id = v.id;
@@ -397,7 +385,15 @@ private Q_SLOTS:
         b.at8(f8(0.f), f8(9.f), f8(0.f), two);
         for (int c = 0; c < 3; ++c)
             QVERIFY(one.sun[c][0] == two.sun[c][0] && one.sky[c][0] == two.sky[c][0] && one.sun[c][0] > 0.f && one.sky[c][0] > 0.f);
-        QVERIFY(a.serves(*shot, 0, shot->camera.position) && !a.serves(*shot, 0, Vec3(1.f)));
+        // A lent lattice is the same lattice, also of another density.
+        auto denser = std::make_shared<Shot>(*shot);
+        denser->volumes[0].sigmaT *= 2.f;
+        VolumeLight own(denser, 0, shot->camera.position), lent(denser, 0, shot->camera.position, &a);
+        own.add(air, 2000);
+        lent.add(air, 2000);
+        own.at8(f8(0.f), f8(9.f), f8(0.f), one);
+        lent.at8(f8(0.f), f8(9.f), f8(0.f), two);
+        QVERIFY(one.sun[0][0] == two.sun[0][0] && one.sky[2][0] == two.sky[2][0]);
     }
 };
 QTEST_GUILESS_MAIN(TestMatter)

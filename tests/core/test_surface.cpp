@@ -50,23 +50,6 @@ std::shared_ptr<const geometry::RayScene> floorWithLid(float half)
     JobControl job;
     return std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
 }
-std::shared_ptr<const geometry::RayScene> mirrorPlate()
-{
-    auto set = std::make_shared<geometry::SetGeometry>();
-    geometry::Mesh m;
-    m.positions = {Vec3(-90, 0, -90), Vec3(90, 0, -90), Vec3(90, 0, 90), Vec3(-90, 0, 90)};
-    m.normals.assign(4, Vec3(0, 1, 0));
-    m.indices = {0, 2, 1, 0, 3, 2};
-    set->meshes.push_back(m);
-    geometry::Material metal;
-    metal.baseColour = Vec3(1.f);
-    metal.metallic = 1.f;
-    metal.roughness = 0.02f;
-    set->materials.push_back(metal);
-    set->triangles = 2;
-    JobControl job;
-    return std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
-}
 Layers still(const std::shared_ptr<const Shot>& s, int samples, int w = 48, int h = 32)
 {
     StillSettings settings;
@@ -189,7 +172,7 @@ private Q_SLOTS:
         light::SkySettings sky;
         sky.elevation = radians(40);
         sky.azimuth = pi; // behind the viewer, so that the sun's own highlight stays out
-        auto s = stage(mirrorPlate());
+        auto s = stage(test::mirrorPlate());
         s->camera = {Vec3(0, 2, 20), Vec3(0, 0, 10), 35.f, 36.f};
         s->sky = std::make_shared<light::Sky>(sky);
         const Layers clear = still(s, 6);

@@ -7,9 +7,10 @@ using media::Ray8;
 
 void Frame::makeVolumeLights()
 {
-    volumeLights_.clear();
+    std::vector<std::unique_ptr<VolumeLight>> next;
     for (std::size_t k = 0; k < shot_->volumes.size(); ++k)
-        volumeLights_.push_back(std::make_unique<VolumeLight>(shot_, k, view_.position()));
+        next.push_back(std::make_unique<VolumeLight>(shot_, k, view_.position(), k < volumeLights_.size() ? volumeLights_[k].get() : nullptr));
+    volumeLights_ = std::move(next);
 }
 
 void Frame::feedVolumeLights()

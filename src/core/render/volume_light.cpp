@@ -33,15 +33,16 @@ bool crosses(const Box3& box, const Vec3& o, const Vec3& d, float& t0, float& t1
 constexpr int sunSource = 0, skySource = 1, ownSource = 2;
 } // namespace
 
-VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye)
+VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye, const VolumeLight* before)
     : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index]), eye_(eye), wide_{volume_.phase, volume_.phase, volume_.phase}
 {
-    media::BrickGrid::Means density = volume_.density->means(most);
+    lattice_ = before && before->volume_.density == volume_.density ? before->lattice_ : std::make_shared<const media::BrickGrid::Means>(volume_.density->means(most));
+    const media::BrickGrid::Means& density = *lattice_;
     origin_ = density.origin;
     cell_ = density.cell;
     for (std::size_t a = 0; a < 3; ++a)
         size_[a] = std::max(1, density.size[a]);
-    mass_ = std::move(density.values);
+    mass_ = density.values;
     mass_.resize(std::max<std::size_t>(1, mass_.size()));
     const Mat4& m = volume_.toIndex;
     const float determinant = std::abs(m[0][0] * (m[1][1] * m[2][2] - m[1][2] * m[2][1]) - m[0][1] * (m[1][0] * m[2][2] - m[1][2] * m[2][0]) + m[0][2] * (m[1][0] * m[2][1] - m[1][1] * m[2][0]));
@@ -86,17 +87,6 @@ VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t ind
         if (running <= 0.f)
             glowSums_.clear();
     }
-}
-
-bool VolumeLight::serves(const shot::Shot& shot, std::size_t index, const Vec3& eye) const
-{
-    const media::Volume& other = shot.volumes[index];
-    const auto sameLamps = [&] {
-        return std::equal(shot_->lamps.begin(), shot_->lamps.end(), shot.lamps.begin(), shot.lamps.end(), [&](const light::Lamp& a, const light::Lamp& b) {
-            return light::sameBeam(a, b) && a.intensity == b.intensity && a.toAir == b.toAir && a.volumeReach == b.volumeReach;
-        });
-    };
-    return eye == eye_ && volume_.sameAs(other) && shot_->sky == shot.sky && shot_->scene == shot.scene && sameLamps();
 }
 
 std::size_t VolumeLight::cellOf(const Vec3& p) const

@@ -18,8 +18,8 @@ namespace hygros::render {
 
 class VolumeLight {
 public:
-    /// Of shot.volumes[index], as seen from `eye`.
-    VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye);
+    /// Of shot.volumes[index], as seen from `eye`. `before` (or null) lends its lattice where the grid is the same.
+    VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye, const VolumeLight* before = nullptr);
     /// Follows more photons; the same batch gives the same ones. Uses all cores. `air` dims what comes from the sun and from lamps.
     void add(const AirModel& air, int photons);
     int batches() const { return batches_; }
@@ -29,9 +29,6 @@ public:
         F8 open; ///< share of the sun's light that comes to the volume's edge past set and air
     };
     void at8(F8 x, F8 y, F8 z, Scattered8& out) const;
-    /// The same volume in the same light for the same eye.
-    bool serves(const shot::Shot& shot, std::size_t index, const Vec3& eye) const;
-    std::size_t bytes() const { return (sums_.size() + toEye_.size()) * sizeof(float); }
 
     static constexpr int most = 48; ///< cells along the longest side
 
@@ -61,6 +58,7 @@ private:
     float photons_ = 0.f; ///< what sums are weighted with, together
     std::vector<float> sums_;  ///< [cell][source][channel], by sun, sky, own
     std::vector<float> open_;  ///< [cell] sum over batches of what set and air let through from the sun
+    std::shared_ptr<const media::BrickGrid::Means> lattice_; ///< mean density of every cell, whatever the look
     std::vector<float> mass_;  ///< [cell] extinction × volume
     std::vector<float> toEye_; ///< [cell][12]: what the cell scatters of sun, sky, own by channel; open; mass, and mass as smooth as sky and own
     std::vector<float> glowSums_; ///< [cell] running sum of what is given off
