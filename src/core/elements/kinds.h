@@ -95,6 +95,11 @@ private:
         bool operator==(const VolumeShadowKey&) const = default;
     };
     std::vector<Kept<VolumeShadowKey, media::VolumeShadow>> volumeShadows_;
+    struct GlowKey {
+        media::Volume volume;
+        bool operator==(const GlowKey& o) const { return volume.sameAs(o.volume); }
+    };
+    std::vector<Kept<GlowKey, std::vector<light::Lamp>>> glowLamps_;
     std::vector<Kept<FileKey, light::Panorama>> panoramas_;
     std::vector<Kept<FileKey, light::Gobo>> goboPictures_;
     std::vector<Kept<light::Gobo::Settings, light::Gobo>> goboPatterns_;
@@ -119,6 +124,8 @@ public:
     std::shared_ptr<const media::LoadedGrid> shape(const ShapeSource& source, JobControl& job);
     std::shared_ptr<const media::LoadedGrid> grid(const std::filesystem::path& file, const std::string& name, JobControl& job);
     std::shared_ptr<const media::BrickGrid> coarser(const std::shared_ptr<const media::BrickGrid>& grid, int times, JobControl& job);
+    /// The lamps that stand for a volume's glow, from `build` unless the same volume's are at hand.
+    std::shared_ptr<const std::vector<light::Lamp>> glowLamps(const media::Volume& volume, const std::function<std::vector<light::Lamp>()>& build);
     std::shared_ptr<const media::VolumeShadow> volumeShadow(const media::Volume& volume, const Vec3& sun);
     std::shared_ptr<const media::InsideField> inside(const geometry::PlacedSet& mesh, JobControl& job);
     std::shared_ptr<const light::Profile> profile(const std::filesystem::path& file);

@@ -161,6 +161,11 @@ std::shared_ptr<const media::BrickGrid> GeometryCache::coarser(const std::shared
     return keptOrBuilt(mutex_, coarseGrids_, CoarseKey{grid, times}, [&] { return coarser(grid, times - 1, job)->halved(job); }, 12);
 }
 
+std::shared_ptr<const std::vector<light::Lamp>> GeometryCache::glowLamps(const media::Volume& volume, const std::function<std::vector<light::Lamp>()>& build)
+{
+    return keptOrBuilt(mutex_, glowLamps_, GlowKey{volume}, [&] { return std::make_shared<const std::vector<light::Lamp>>(build()); }, 8);
+}
+
 std::shared_ptr<const media::VolumeShadow> GeometryCache::volumeShadow(const media::Volume& volume, const Vec3& sun)
 {
     return keptOrBuilt(mutex_, volumeShadows_, VolumeShadowKey{volume.density, volume.toIndex, sun}, [&] { return std::make_shared<const media::VolumeShadow>(volume, sun); }, 32);

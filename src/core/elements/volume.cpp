@@ -187,7 +187,7 @@ std::shared_ptr<const std::vector<Vec3>> heatTable(const VolumeSettings& s, floa
 }
 /// Lamps that stand for what a volume gives off: its light gathered into up to four balls where it comes from, dimmed by its own matter on the way
 /// out as the mean of six directions says.
-std::vector<light::Lamp> lampsOf(const media::Volume& v, float strength, int index)
+std::vector<light::Lamp> lampsOf(const media::Volume& v)
 {
     media::BrickGrid::Means cells = v.glow.heat->means(24);
     const auto [nx, ny, nz] = cells.size;
@@ -243,7 +243,7 @@ std::vector<light::Lamp> lampsOf(const media::Volume& v, float strength, int ind
                 out += std::exp(-depth * step[a].length()) / 6.f;
             }
         }
-        const Vec3 l = given[c] * (out * strength);
+        const Vec3 l = given[c] * out;
         shining.push_back({place[c], l, luminance(l)});
     }
     // Halved twice where it is widest, each time at the middle of its power.
@@ -290,9 +290,6 @@ std::vector<light::Lamp> lampsOf(const media::Volume& v, float strength, int ind
         lamp.shape = light::Lamp::Shape::Sphere;
         lamp.radius = std::max(0.01f, std::sqrt(spread / whole));
         lamp.glow = 0.f; // the volume itself is what one sees
-        lamp.ofVolume = index;
-        lamp.volumeReach.assign(static_cast<std::size_t>(index) + 1, 1.f);
-        lamp.volumeReach.back() = 0.f;
         lamps.push_back(lamp);
     }
     return lamps;
@@ -464,8 +461,13 @@ Kind volumeKind()
         if (c.shot.sky)
             v.shadow = c.cache.volumeShadow(v, c.shot.sky->sunDirection());
         if (v.glow.heat && s.lights > 0.0)
-            for (light::Lamp& lamp : lampsOf(v, static_cast<float>(s.lights), static_cast<int>(c.shot.volumes.size())))
+            for (light::Lamp lamp : *c.cache.glowLamps(v, [&] { return lampsOf(v); })) {
+                lamp.intensity *= static_cast<float>(s.lights);
+                lamp.ofVolume = static_cast<int>(c.shot.volumes.size());
+                lamp.volumeReach.assign(c.shot.volumes.size() + 1, 1.f);
+                lamp.volumeReach.back() = 0.f;
                 c.shot.lamps.push_back(std::move(lamp));
+            }
         if (v.sigmaT > 0.f || v.glow.heat)
             c.shot.volumes.push_back(std::move(v));
     };
