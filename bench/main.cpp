@@ -459,8 +459,7 @@ void Bench::volumes()
             const auto shot = elements::freeze(project, cache_, job);
             constexpr int w = 240, h = 135;
             render::PathIntegrator paths(shot, w, h);
-            int pass = 0;
-            const double time = fastest(4, [&] { paths.pass(pass++); });
+            const double time = fastest(4, [&] { paths.pass(); });
             add(name, 1e5 * time / (w * h), "ms", "3 million rays, ms (100 k paths)", peer_, 0.0);
         }
     // What a change of a volume's density costs until the first picture, and a whole pass.

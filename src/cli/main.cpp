@@ -39,9 +39,9 @@ private:
 };
 
 struct RenderOptions {
-    std::string project, out, size = "960x540", layers, air = "live";
+    std::string project, out, size = "960x540", layers, air = "live", keep, noise, time;
     int samples = 64, frame = 0;
-    bool hasFrame = false;
+    bool hasFrame = false, hasSamples = false;
     std::vector<std::string> sets, holdouts;
 };
 
@@ -57,6 +57,15 @@ void tellNotes(const scene::Project& project, const shot::Shot& shot)
 {
     for (const shot::Note& n : shot.notes)
         std::cerr << "note: " << project.find(n.element)->name << ": " << n.text << "\n";
+}
+
+/// A number with its unit within limits; an input Error says what is wrong with it.
+double parsed(const std::string& option, const std::string& text, Quantity quantity, double least, double most)
+{
+    const auto value = parseQuantity(text, quantity);
+    if (!value || !(*value >= least) || !(*value <= most))
+        throw inputError("Reading " + option, text, "it must be from " + formatQuantity(least, quantity) + " to " + formatQuantity(most, quantity));
+    return *value;
 }
 
 int renderCommand(const RenderOptions& o)
@@ -87,10 +96,31 @@ int renderCommand(const RenderOptions& o)
     settings.width = width;
     settings.height = height;
     settings.samples = o.samples;
-    settings.layers = {o.layers == "lamps", o.layers == "lamps"};
+    settings.layers = {o.layers == "lamps", o.layers == "lamps", o.layers == "lamps" || o.layers == "all"};
     settings.air = o.air != "live" ? render::StillAir::Paths : render::StillAir::Live;
-    const render::Layers layers =
-        render::renderStill(shot, settings, job, [&](float share, int pass) { progress.show(share, "pass " + std::to_string(pass)); });
+    const bool reference = settings.air == render::StillAir::Paths;
+    if (!reference && !(o.noise.empty() && o.time.empty() && o.keep.empty()))
+        throw inputError("Reading the options", o.noise.empty() ? o.time.empty() ? "--keep" : "--time" : "--noise", "it is for --integrator reference");
+    if (!o.noise.empty())
+        settings.noise = static_cast<float>(parsed("--noise", o.noise, Quantity::Share, 1e-4, 0.5));
+    if (!o.time.empty())
+        settings.seconds = parsed("--time", o.time, Quantity::Time, 0.01, 1e7);
+    if (reference && !o.hasSamples && (settings.noise > 0.f || settings.seconds > 0.0))
+        settings.samples = 1 << 20; // the other ends hold
+    settings.kept = o.keep;
+    if (!o.keep.empty())
+        settings.keptFor = elements::stateOf(project, width, height);
+    render::StillProgress reached;
+    const render::Layers layers = render::renderStill(shot, settings, job, [&](const render::StillProgress& now) {
+        reached = now;
+        progress.show(now.share, job.message());
+    });
+    if (reference) {
+        std::cerr << (reached.resumed ? "went on from kept paths; " : "") << std::lround(reached.samples) << " paths a pixel";
+        if (reached.noise < 1.f)
+            std::cerr << ", noise " << formatNumber(double(reached.noise) * 100.0, 2) << " %";
+        std::cerr << "\n";
+    }
     finish::Delivery delivery{project.name, project.frame, shot->look, o.layers == "all" || o.layers == "lamps"};
     if (ending == ".exr")
         finish::deliverExr(o.out, layers, delivery);
@@ -230,7 +260,10 @@ int main(int argc, char** argv)
     r->add_option("project", o.project, "project file")->required();
     r->add_option("--out", o.out, "picture to write (.exr linear, .png as displayed)")->required();
     r->add_option("--size", o.size, "WIDTHxHEIGHT in pixels")->capture_default_str();
-    r->add_option("--samples", o.samples, "passes to average")->check(CLI::Range(1, 65536))->capture_default_str();
+    const auto* samples = r->add_option("--samples", o.samples, "passes to average")->check(CLI::Range(1, 65536))->capture_default_str();
+    r->add_option("--noise", o.noise, "reference: end once what is left of noise is under this, such as \"2 %\"; paths go where it is noisy");
+    r->add_option("--time", o.time, "reference: end after so long, such as \"90 s\"");
+    r->add_option("--keep", o.keep, "reference: keep its paths in this file (.exr) and go on from those in it");
     const auto* frame = r->add_option("--frame", o.frame, "frame to render instead of the project's own")->check(CLI::Range(-1000000, 1000000));
     r->add_option("--set", o.sets, "PATH=VALUE, for example haze.visibility=\"2 km\"; may be repeated");
     r->add_option("--layers", o.layers, "all: plate, transmittance, air by lamp and depth in the EXR; lamps: also the set's light and the air's shadows by lamp")->check(CLI::IsMember({"all", "lamps", "beauty"}));
@@ -255,6 +288,7 @@ int main(int argc, char** argv)
         return code == 0 ? 0 : 2;
     }
     o.hasFrame = frame->count() > 0;
+    o.hasSamples = samples->count() > 0;
     try {
         if (*r)
             return renderCommand(o);

@@ -359,10 +359,10 @@ private Q_SLOTS:
         int seen = 0;
         bool cancelled = false;
         try {
-            renderStill(stage({mist()}), settings, job, [&](float share, int pass) {
-                QVERIFY(share > 0.f && share <= 1.f);
-                seen = pass;
-                if (pass == 2)
+            renderStill(stage({mist()}), settings, job, [&](const StillProgress& now) {
+                QVERIFY(now.share > 0.f && now.share <= 1.f);
+                seen = static_cast<int>(now.samples);
+                if (seen == 2)
                     job.cancel();
             });
         } catch (const Cancelled&) {

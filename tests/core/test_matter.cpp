@@ -164,7 +164,7 @@ private Q_SLOTS:
             PathIntegrator paths(shot, 24, 15);
             paths.setUniformSurroundings(1.f);
             for (int pass = 0; pass < 24; ++pass)
-                paths.pass(pass);
+                paths.pass();
             NEAR(luminance(middleOf(paths.layers(), 0).light), 1.f, 0.005);
         }
     }

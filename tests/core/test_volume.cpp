@@ -412,7 +412,7 @@ private Q_SLOTS:
             QVERIFY(std::abs(was - is) < 0.12f); // sampled anew, at half the voxel
             if (was > 0.12f && is > 0.12f) {
                 const Vec3 c(colour.values->sample(back.indexOf(p)), colour.more[0]->sample(back.indexOf(p)), colour.more[1]->sample(back.indexOf(p)));
-                QVERIFY((c - media::albedoAt(v, p)).length() < 0.05f);
+                QVERIFY((c - media::opticsAt(v, p).albedo).length() < 0.05f);
                 ++inside;
             }
         }
@@ -502,7 +502,7 @@ private Q_SLOTS:
         v.tints = {height};
         for (const float y : {-9.f, -5.f, 0.f, 10.f, 40.f}) {
             const float u = std::clamp((y + 5.f) / 20.f, 0.f, 1.f);
-            const Vec3 c = media::albedoAt(v, Vec3(2.f, y, 1.f));
+            const Vec3 c = media::opticsAt(v, Vec3(2.f, y, 1.f)).albedo;
             QVERIFY((c - Vec3(0.8f * (1.f - u), 0.5f * u, 0.5f)).length() < 1e-3f);
         }
         // A second one stacks; by density, backward.
@@ -515,11 +515,11 @@ private Q_SLOTS:
         const Vec3 p(3.f, 4.f, 16.f);
         const float d = media::extinction(v, p), u = 9.f / 20.f;
         QVERIFY(d > 0.2f);
-        QVERIFY((media::albedoAt(v, p) - Vec3(0.8f * (1.f - u), 0.5f * u, 0.5f) * (1.f - 0.5f * std::min(1.f, d))).length() < 2e-3f);
+        QVERIFY((media::opticsAt(v, p).albedo - Vec3(0.8f * (1.f - u), 0.5f * u, 0.5f) * (1.f - 0.5f * std::min(1.f, d))).length() < 2e-3f);
         // Never above all light.
         v.tints = {height};
         v.tints[0].colours.assign(2, Vec3(9.f));
-        QCOMPARE(media::albedoAt(v, p), Vec3(1.f));
+        QCOMPARE(media::opticsAt(v, p).albedo, Vec3(1.f));
         // From the project: the element finds its volume, muted ones do not count.
         const QTemporaryDir dir;
         JobControl job;

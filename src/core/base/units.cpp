@@ -38,7 +38,9 @@ const std::vector<Unit>& unitTable(Quantity quantity)
         millimetre{{"mm", 1}, {"", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}},
         micrometre{{"µm", 1}, {"", 1}, {"um", 1}, {"mm", 1000}}, irradiance{{"lx", 1}, {"", 1}, {"klx", 1e3}},
         intensity{{"cd", 1}, {"", 1}, {"kcd", 1e3}}, power{{"W", 1}, {"", 1}, {"mW", 1e-3}, {"kW", 1e3}},
-        frequency{{"Hz", 1}, {"", 1}, {"/s", 1}, {"1/s", 1}, {"/min", 1.0 / 60}, {"1/min", 1.0 / 60}, {"rpm", 1.0 / 60}}, temperature{{"K", 1}, {"", 1}};
+        frequency{{"Hz", 1}, {"", 1}, {"/s", 1}, {"1/s", 1}, {"/min", 1.0 / 60}, {"1/min", 1.0 / 60}, {"rpm", 1.0 / 60}}, temperature{{"K", 1}, {"", 1}},
+        time{{"s", 1}, {"", 1}, {"ms", 1e-3}, {"min", 60}, {"h", 3600}},
+        coefficient{{"/m", 1}, {"", 1}, {"1/m", 1}, {"/km", 1e-3}, {"1/km", 1e-3}, {"/cm", 100}, {"m", 1, true}, {"km", 1e-3, true}, {"cm", 100, true}};
     switch (quantity) {
     case Quantity::Plain: return plain;
     case Quantity::Share: return share;
@@ -52,6 +54,8 @@ const std::vector<Unit>& unitTable(Quantity quantity)
     case Quantity::Micrometre: return micrometre;
     case Quantity::Irradiance: return irradiance;
     case Quantity::Temperature: return temperature;
+    case Quantity::Time: return time;
+    case Quantity::Coefficient: return coefficient;
     case Quantity::Intensity: return intensity;
     case Quantity::Power: return power;
     case Quantity::Frequency: return frequency;
@@ -142,6 +146,8 @@ std::string formatQuantity(double value, Quantity quantity)
     case Quantity::Intensity: return size >= 1e4 ? formatNumber(value * 1e-3) + " kcd" : formatNumber(value, 4) + " cd";
     case Quantity::Power: return size >= 1e4 ? formatNumber(value * 1e-3) + " kW" : formatNumber(value) + " W";
     case Quantity::Frequency: return formatNumber(value) + " Hz";
+    case Quantity::Time: return size >= 120.0 ? formatNumber(value / 60.0) + " min" : formatNumber(value) + " s";
+    case Quantity::Coefficient: return size < 0.1 && size > 0.0 ? formatNumber(value * 1e3) + " /km" : formatNumber(value) + " /m";
     case Quantity::Irradiance: return size >= 1e4 ? formatNumber(value * 1e-3) + " klx" : formatNumber(value, 4) + " lx";
     }
     return formatNumber(value);

@@ -26,6 +26,8 @@ enum class Quantity {
     Power,      ///< W; also mW, kW
     Frequency,  ///< 1/s; also Hz, /min
     Temperature, ///< kelvin
+    Time,       ///< seconds; also ms, min, h
+    Coefficient, ///< 1/m of scattering or absorption; also /km, and "m" of a mean free path
 };
 
 /// Visibility V of an air with extinction σt: contrast falls to 5 %, V = ln(20)/σt (meteorological optical

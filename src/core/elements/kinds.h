@@ -168,6 +168,10 @@ const scene::ElementKind* findKind(const std::string& id);
 /// One frame of the project. Throws an input Error when a set cannot be imported; Cancelled.
 std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, GeometryCache& cache, JobControl& job);
 
+/// What a frame's light depends on, in short: everything of the project but names and the look, its files' sizes and ages, and the picture's size. Two
+/// states that differ in any of it differ in this.
+std::string stateOf(const scene::Project& project, int width, int height);
+
 /// Holds a set out of the picture: black with alpha 0 where it stands, hiding and shading as before. "all" is every set. Throws an input
 /// Error when there is no such set.
 void holdOut(scene::Project& project, const std::string& element);

@@ -128,6 +128,11 @@ RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job) : impl_(std::ma
 
 RayScene::~RayScene() = default;
 
+bool RayScene::hasMatte() const
+{
+    return std::any_of(impl_->parts.begin(), impl_->parts.end(), [](const auto& part) { return part.matte && part.visible; });
+}
+
 bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& hit) const
 {
     RTCIntersectContext context;

@@ -47,6 +47,8 @@ public:
 
     const Box3& bounds() const { return bounds_; }
     std::size_t triangles() const { return triangles_; }
+    /// Whether a visible set is a matte.
+    bool hasMatte() const;
     /// Nearest visible surface in (near, far); false if there is none.
     bool trace(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit) const;
     /// Whether anything that casts shadows stands in the way.

@@ -4,6 +4,7 @@
 #include "base/parallel.h"
 #include "media/lookup.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace hygros::media {
@@ -33,7 +34,7 @@ void Volume::place(const Mat4& toWorld)
 
 bool Volume::sameAs(const Volume& o) const
 {
-    return id == o.id && density == o.density && toIndex == o.toIndex && sigmaT == o.sigmaT && albedo == o.albedo && phase == o.phase && ambient == o.ambient &&
+    return id == o.id && density == o.density && toIndex == o.toIndex && sigmaT == o.sigmaT && spectrum == o.spectrum && albedo == o.albedo && (remap == o.remap || (remap && o.remap && *remap == *o.remap)) && phase == o.phase && ambient == o.ambient &&
            bySun == o.bySun && bySky == o.bySky && shadowShare == o.shadowShare && tints == o.tints && glow.sameAs(o.glow) && !shadow == !o.shadow && (!shadow || shadow->sun() == o.shadow->sun());
 }
 
@@ -44,47 +45,131 @@ F8 extinction8(const Volume& v, F8 x, F8 y, F8 z)
 }
 float extinction(const Volume& v, const Vec3& p) { return v.density->sample(v.indexOf(p)) * v.sigmaT; }
 
-void albedo8(const Volume& v, F8 x, F8 y, F8 z, F8 out[3])
+bool isGrey(const Volume& v)
 {
-    for (int c = 0; c < 3; ++c)
-        out[c] = f8(v.albedo[c]);
+    return v.spectrum == Vec3(1.f) && !v.remap && std::none_of(v.tints.begin(), v.tints.end(), [](const Tint& t) { return t.onto == Tint::Onto::Absorption; });
+}
+
+namespace {
+/// Nothing lets less than this through of a channel in a mean free path.
+constexpr float darkest = 0.002f;
+} // namespace
+
+Vec3 meanRelative(const Volume& v)
+{
+    Vec3 mean = v.spectrum;
+    if (v.remap) {
+        float scattering = 0.f, absorption = 0.f;
+        for (std::size_t i = 1; i < Remap::entries; ++i) {
+            scattering += v.remap->scattering[i] / (Remap::entries - 1);
+            absorption += v.remap->absorption[i] / (Remap::entries - 1);
+        }
+        mean *= v.albedo * scattering + (Vec3(1.f) - v.albedo) * absorption;
+    }
+    for (const Tint& t : v.tints)
+        for (std::size_t i = 0; t.onto == Tint::Onto::Absorption && i < t.colours.size(); ++i)
+            for (int c = 0; c < 3; ++c)
+                mean[c] -= std::log(std::clamp(t.colours[i][c], darkest, 1.f)) / static_cast<float>(t.colours.size());
+    return mean;
+}
+
+float mostRelative(const Volume& v)
+{
+    if (isGrey(v))
+        return 1.f;
+    float scattering = 1.f, absorption = 1.f;
+    if (v.remap) {
+        scattering = *std::max_element(v.remap->scattering.begin(), v.remap->scattering.end());
+        absorption = *std::max_element(v.remap->absorption.begin(), v.remap->absorption.end());
+    }
+    Vec3 most;
+    for (int c = 0; c < 3; ++c) // what tints take of scattering is absorbed
+        most[c] = v.spectrum[c] * (v.albedo[c] * scattering + (1.f - v.albedo[c]) * absorption);
+    for (const Tint& t : v.tints)
+        if (t.onto == Tint::Onto::Absorption) {
+            Vec3 least(1.f);
+            for (const Vec3& colour : t.colours)
+                for (int c = 0; c < 3; ++c)
+                    least[c] = std::min(least[c], std::max(darkest, colour[c]));
+            for (int c = 0; c < 3; ++c)
+                most[c] -= std::log(least[c]);
+        }
+    return maxComponent(most) * 1.0001f;
+}
+
+void optics8(const Volume& v, F8 x, F8 y, F8 z, F8 extinction, F8 relative[3], F8 albedo[3])
+{
+    if (v.tints.empty() && !v.remap) {
+        for (int c = 0; c < 3; ++c) {
+            relative[c] = f8(v.spectrum[c]);
+            albedo[c] = f8(v.albedo[c]);
+        }
+        return;
+    }
+    F8 kept[3] = {f8(1.f), f8(1.f), f8(1.f)}, absorbed[3] = {f8(0.f), f8(0.f), f8(0.f)};
+    const auto value = [&] { return v.sigmaT > 0.f ? extinction * (1.f / v.sigmaT) : f8(0.f); };
     for (const Tint& t : v.tints) {
-        F8 value = f8(0.f);
+        F8 by = f8(0.f);
         const F8 dx = x - t.origin.x, dy = y - t.origin.y, dz = z - t.origin.z;
         switch (t.by) {
-        case Tint::By::Axis: value = dx * t.direction.x + dy * t.direction.y + dz * t.direction.z; break;
-        case Tint::By::Point: value = sqrt8(dx * dx + dy * dy + dz * dz); break;
-        case Tint::By::Density: value = v.sigmaT > 0.f ? extinction8(v, x, y, z) * (1.f / v.sigmaT) : f8(0.f); break;
+        case Tint::By::Axis: by = dx * t.direction.x + dy * t.direction.y + dz * t.direction.z; break;
+        case Tint::By::Point: by = sqrt8(dx * dx + dy * dy + dz * dz); break;
+        case Tint::By::Density: by = value(); break;
         case Tint::By::Heat: {
             if (!v.glow.heat)
                 continue;
             const Place8 p = through(v.glow.toHeat, x, y, z);
-            value = v.glow.heat->sample8(p.x, p.y, p.z);
+            by = v.glow.heat->sample8(p.x, p.y, p.z);
             break;
         }
-        case Tint::By::Noise: value = clamp8(octaves8(t.noise, x, y, z) * 1.6f + 0.5f, 0.f, 1.f); break;
+        case Tint::By::Surface: {
+            if (!t.distance)
+                continue;
+            const Place8 p = through(t.toDistance, x, y, z);
+            by = t.distance->sample8(p.x, p.y, p.z);
+            break;
+        }
+        case Tint::By::Noise: by = clamp8(octaves8(t.noise, x, y, z) * 1.6f + 0.5f, 0.f, 1.f); break;
         }
         const float last = static_cast<float>(t.colours.size() - 1);
-        const F8 place = clamp8((value - t.from) * (last / (t.to - t.from)), 0.f, last - 1e-4f);
+        const F8 place = clamp8((by - t.from) * (last / (t.to - t.from)), 0.f, last - 1e-4f);
         const I8 at = toInt(place);
         const F8 part = place - toFloat(at);
         for (int i = 0; i < lanes; ++i) {
             const Vec3 c = lerp(t.colours[static_cast<std::size_t>(at[i])], t.colours[static_cast<std::size_t>(at[i]) + 1], part[i]);
             for (int k = 0; k < 3; ++k)
-                out[k][i] *= c[k];
+                if (t.onto == Tint::Onto::Absorption)
+                    absorbed[k][i] -= std::log(std::clamp(c[k], darkest, 1.f));
+                else
+                    kept[k][i] *= c[k];
         }
     }
-    for (int k = 0; k < 3 && !v.tints.empty(); ++k)
-        out[k] = clamp8(out[k], 0.f, 1.f);
+    F8 scatters = f8(1.f), absorbs = f8(1.f);
+    if (v.remap) {
+        const F8 place = clamp8(value() * ((Remap::entries - 1) / v.remap->most), 0.f, Remap::entries - 1.001f);
+        const I8 at = toInt(place);
+        const F8 part = place - toFloat(at);
+        for (int i = 0; i < lanes; ++i) {
+            const auto k = static_cast<std::size_t>(at[i]);
+            scatters[i] = lerp(v.remap->scattering[k], v.remap->scattering[k + 1], part[i]);
+            absorbs[i] = lerp(v.remap->absorption[k], v.remap->absorption[k + 1], part[i]);
+        }
+    }
+    for (int c = 0; c < 3; ++c) {
+        const F8 all = scatters * (v.spectrum[c] * v.albedo[c]);
+        relative[c] = all + absorbs * (v.spectrum[c] * (1.f - v.albedo[c])) + absorbed[c];
+        albedo[c] = clamp8(all * kept[c] / max8(relative[c], f8(1e-12f)), 0.f, 1.f);
+    }
 }
 
-Vec3 albedoAt(const Volume& v, const Vec3& p)
+Optics opticsAt(const Volume& v, const Vec3& p)
 {
-    if (v.tints.empty())
-        return v.albedo;
-    F8 a[3];
-    albedo8(v, f8(p.x), f8(p.y), f8(p.z), a);
-    return Vec3(a[0][0], a[1][0], a[2][0]);
+    const float sigma = extinction(v, p);
+    if (v.tints.empty() && !v.remap)
+        return {v.spectrum * sigma, v.albedo};
+    F8 r[3], a[3];
+    optics8(v, f8(p.x), f8(p.y), f8(p.z), f8(sigma), r, a);
+    return {Vec3(r[0][0], r[1][0], r[2][0]) * sigma, Vec3(a[0][0], a[1][0], a[2][0])};
 }
 
 void glow8(const Volume& v, F8 x, F8 y, F8 z, F8 out[3])

@@ -47,8 +47,10 @@ void exportVolume(const Volume& v, float voxel, const std::filesystem::path& fil
                     z[l] = static_cast<float>(low[2] + k + l) * voxel;
                 const F8 density = v.sigmaT > 0.f ? extinction8(v, x, y, z) * (1.f / v.sigmaT) : f8(0.f);
                 F8 colour[3], heat = f8(0.f);
-                if (tinted && any(density > 0.f))
-                    albedo8(v, x, y, z, colour);
+                if (tinted && any(density > 0.f)) {
+                    F8 relative[3];
+                    optics8(v, x, y, z, density * v.sigmaT, relative, colour);
+                }
                 if (hot) {
                     const Mat4& m = v.glow.toHeat;
                     heat = v.glow.heat->sample8(x * m[0][0] + y * m[1][0] + z * m[2][0] + m[3][0], x * m[0][1] + y * m[1][1] + z * m[2][1] + m[3][1], x * m[0][2] + y * m[1][2] + z * m[2][2] + m[3][2]);

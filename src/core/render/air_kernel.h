@@ -179,8 +179,8 @@ inline F8 countsTimes(const std::uint8_t* counts, float share)
 
 /// Bodies are what rays look at by themselves, beside the march through the air: voxel volumes (all together) and cloud decks (all together).
 /// What eight rays gathered from one: light by channel from the sun, from the sky, from lamps and its own; what comes through; and the distance
-/// where most of it is.
-inline constexpr int bodyPlanes = 11, bodyThrough = 9, bodyAt = 10;
+/// where most of it is; and what comes through by channel, of which the one before is the mean.
+inline constexpr int bodyPlanes = 14, bodyThrough = 9, bodyAt = 10, bodyColour = 11;
 inline int bodiesOf(const shot::Shot& shot) { return (shot.volumes.empty() ? 0 : 1) + (shot.decks.empty() ? 0 : 1); }
 
 struct AirRays8 {

@@ -61,6 +61,12 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
 }
 
 namespace {
+/// Mean over channels of what a volume's extinction is of its grey one.
+float greyOf(const media::Volume& v)
+{
+    const Vec3 mean = media::meanRelative(v);
+    return (mean.x + mean.y + mean.z) / 3.f;
+}
 inline F8 rampUp(F8 u)
 {
     const F8 c = clamp8(u, 0.f, 1.f);
@@ -144,7 +150,7 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
             keptOr([] { return f8(0.f); });
             continue;
         }
-        const F8 slant = keptOr([&] { return v.shadow->column8(x, y, z); }) * (v.sigmaT * v.shadowShare);
+        const F8 slant = keptOr([&] { return v.shadow->column8(x, y, z); }) * (v.sigmaT * v.shadowShare * greyOf(v));
         toSun += slant;
         aside += slant * (1.f - luminance(v.albedo) * v.phase.meanCosine());
     }
@@ -164,7 +170,7 @@ float AirModel::sunDepthBeside(std::size_t volume, const Vec3& p) const
     const F8 x = f8(p.x), y = f8(p.y), z = f8(p.z);
     const media::Volume& v = shot_.volumes[volume];
     const float all = sunDepth(x, y, z, nullptr)[0];
-    return v.shadow ? std::max(0.f, all - v.shadow->column8(x, y, z)[0] * v.sigmaT * v.shadowShare) : all;
+    return v.shadow ? std::max(0.f, all - v.shadow->column8(x, y, z)[0] * v.sigmaT * v.shadowShare * greyOf(v)) : all;
 }
 
 media::DeckSun AirModel::deckSun() const
@@ -336,7 +342,7 @@ template <class Share> F8 AirModel::volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8
             const F8 t = t0 + step * (static_cast<float>(k) + 0.5f);
             total += media::extinction8(v, way.x(t), way.y(t), way.z(t));
         }
-        depth += total * step * (v.shadowShare * share(v));
+        depth += total * step * (v.shadowShare * greyOf(v) * share(v));
     }
     return depth;
 }

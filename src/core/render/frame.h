@@ -208,7 +208,7 @@ private:
     struct Overlay {
         Vec3 tint{1.f}, times{1.f}, plus{0.f};
     };
-    bool hasOverlay() const { return air_->hasClean() || !shot_->veils.empty(); }
+    bool hasOverlay() const { return air_->hasClean() || !shot_->veils.empty() || colouredBodies_; }
     void overlay8(int x, int y, const media::Ray8& ray, F8 depth, F8 tint[3], F8 times[3], F8 plus[3]) const;
     void keepVeilWisps();
     /// Overlays of eight pixels' clusters: [lane][cluster].
@@ -230,6 +230,8 @@ private:
     void lookAtBodies(const media::Ray8& ray, F8 end, F8 jitter, float looksBefore, float* means) const;
     /// The means as marchAir() wants them, and how many bodies they are of.
     int bodiesSeen(const float* means, F8 out[2 * bodyPlanes]) const;
+    /// Multiplies `tint` with what volumes make of the colour of light from behind them.
+    void tintByBodies(int x, int y, F8 depth, F8 tint[3]) const;
     /// Floats kept for eight rays.
     std::size_t bodyFloats() const { return static_cast<std::size_t>(bodiesOf(*shot_) * bodyPlanes * lanes); }
     /// What scatters in volumes: begun anew after a change, then more of it with every march.
@@ -290,6 +292,7 @@ private:
     std::vector<char> rowSurfaceNoise_;              ///< surfaceNoise_ can be read there
 
     // Lit
+    bool colouredBodies_ = false;           ///< a volume's extinction differs by channel
     std::vector<float> bodySeen_;           ///< [group][body][bodyPlanes][8] means; the distance weighted by how much was met
     std::vector<std::unique_ptr<VolumeLight>> volumeLights_; ///< [volume]
     std::vector<std::uint16_t> rowBodies_;   ///< looks in it

@@ -11,6 +11,7 @@ void Frame::makeVolumeLights()
     for (std::size_t k = 0; k < shot_->volumes.size(); ++k)
         next.push_back(std::make_unique<VolumeLight>(shot_, k, view_.position(), k < volumeLights_.size() ? volumeLights_[k].get() : nullptr));
     volumeLights_ = std::move(next);
+    colouredBodies_ = std::any_of(shot_->volumes.begin(), shot_->volumes.end(), [](const media::Volume& v) { return !media::isGrey(v); });
 }
 
 void Frame::feedVolumeLights()
@@ -37,7 +38,8 @@ void Frame::lookAtBodies(const Ray8& ray, F8 end, F8 jitter, float before, float
         VolumeSeen8 seen;
         lightVolumes8(*shot_, volumeLights_, ray, end, jitter, before > 0.f ? 64 : 32, seen);
         // Distances are weighted by how much was met; glow counts a little, so that a bare flame has one.
-        F8 met = 1.f - seen.through;
+        const F8 through = (seen.through[0] + seen.through[1] + seen.through[2]) * (1.f / 3.f);
+        F8 met = 1.f - through;
         for (int c = 0; c < 3; ++c)
             met += seen.own[c] * 1e-6f;
         F8 values[bodyPlanes];
@@ -46,7 +48,9 @@ void Frame::lookAtBodies(const Ray8& ray, F8 end, F8 jitter, float before, float
             values[3 + c] = seen.sky[c];
             values[6 + c] = seen.own[c];
         }
-        values[bodyThrough] = seen.through;
+        values[bodyThrough] = through;
+        for (int c = 0; c < 3; ++c)
+            values[bodyColour + c] = seen.through[c];
         values[bodyAt] = seen.distance * met;
         keep(values, means);
         means += bodyPlanes * lanes;
@@ -55,9 +59,21 @@ void Frame::lookAtBodies(const Ray8& ray, F8 end, F8 jitter, float before, float
         media::DeckLight8 look;
         media::lightDecks8(shot_->decks, air_->deckSun(), ray, end, jitter, shot::Shot::farDistance, look);
         const F8 values[bodyPlanes] = {look.sun[0], look.sun[1], look.sun[2], look.sky[0], look.sky[1], look.sky[2], f8(0.f), f8(0.f), f8(0.f), look.through,
-                                       look.distance * (1.f - look.through)};
+                                       look.distance * (1.f - look.through), look.through, look.through, look.through};
         keep(values, means);
     }
+}
+
+void Frame::tintByBodies(int x, int y, F8 depth, F8 tint[3]) const
+{
+    if (bodySeen_.empty())
+        return;
+    F8 body[2 * bodyPlanes];
+    bodiesSeen(&bodySeen_[groupAt(x, y) * bodyFloats()], body);
+    // The march counts their mean over channels.
+    const I8 behind = (depth > body[bodyAt]) & (body[bodyThrough] > 1e-6f);
+    for (int c = 0; c < 3; ++c)
+        tint[c] = tint[c] * select(behind, body[bodyColour + c] / max8(body[bodyThrough], f8(1e-6f)), f8(1.f));
 }
 
 int Frame::bodiesSeen(const float* means, F8 out[2 * bodyPlanes]) const

@@ -36,6 +36,8 @@ void Frame::overlay8(int x, int y, const Ray8& ray, F8 depth, F8 tint[3], F8 tim
     }
     if (air_->hasClean())
         air_->cleanTint(ray, depth, tint);
+    if (colouredBodies_)
+        tintByBodies(x, y, depth, tint);
     for (std::size_t i = 0; i < veilWisps_.size(); ++i) {
         F8 wisps = f8(0.f);
         if (!veilWisps_[i].noise.empty())

@@ -8,8 +8,9 @@ namespace hygros::render {
 
 /// What is wanted of a frame's layers beyond the usual.
 struct LayerWish {
-    bool sources = false; ///< the set's light by its source
+    bool sources = false; ///< the set's light by its source, and the air's
     bool shadows = false; ///< what shadows take from the light in the air: takes another march
+    bool lamps = false;   ///< the air's light by its source; a live picture always knows it
 };
 
 /// Per pixel: beauty = plate · transmittance + air, exactly; air = Σ airBy. `depth` is metres along the ray to

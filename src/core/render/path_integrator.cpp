@@ -1,74 +1,21 @@
-#include "render/path_integrator.h"
+#include "render/path_walk.h"
 
 #include "base/parallel.h"
 #include "media/phase.h"
+#include "render/frame_rows.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 
 namespace hygros::render {
-using media::Medium;
-using media::Shape;
 using shot::Shot;
 
 namespace {
-constexpr int pieces = 16;
+constexpr int beamFlights = 3;     ///< flights of a path on which beams are looked for
+constexpr int certainEvents = 8;   ///< events before roulette begins
+constexpr int mostEvents = 20000;
 
-/// Upper bound of one medium's extinction on a piece of a ray.
-float majorant(const Medium& m, const Vec3& o, const Vec3& d, float t0, float t1)
-{
-    const float noise = media::patternBound(m);
-    if (m.shape == Shape::Thinning)
-        return m.sigmaT * noise * std::exp(std::min(80.f, (m.base - std::min(o.y + d.y * t0, o.y + d.y * t1)) / m.thinning)) * 1.0001f;
-    F8 a = f8(t0), b = f8(t1);
-    media::clip8(m, media::ray8(o, d), a, b);
-    return b[0] > a[0] ? m.sigmaT * noise : 0.f;
-}
-
-float extinction(const media::CloudDeck& deck, const Vec3& p)
-{
-    return deck.sigmaT * media::deckDensity8(deck, f8(p.x), f8(p.y), f8(p.z), f8(0.f))[0];
-}
-
-/// Roulette on what is left of light on its way, so that thick matter does not cost for ever; false where nothing is.
-bool survives(float& t, Random& random)
-{
-    if (t >= 0.05f)
-        return true;
-    if (random.next() > t / 0.1f) {
-        t = 0.f;
-        return false;
-    }
-    t = 0.1f;
-    return true;
-}
-
-/// Calls body(t0, t1, majorant) for pieces of growing length; stops when it returns false.
-template <class Body> void overPieces(const Shot& shot, const Vec3& o, const Vec3& d, float length, const Body& body)
-{
-    float t0 = 0.f;
-    const float a = 4.f, ratio = std::pow(1.f + length / a, 1.f / pieces);
-    float width = (ratio - 1.f) * a;
-    for (int i = 0; i < pieces; ++i) {
-        const float t1 = i + 1 == pieces ? length : t0 + width;
-        float total = 0.f;
-        for (const Medium& m : shot.media)
-            total += majorant(m, o, d, t0, t1);
-        for (const media::CloudDeck& deck : shot.decks) {
-            const float y0 = o.y + d.y * t0, y1 = o.y + d.y * t1;
-            if (std::max(y0, y1) > deck.base && std::min(y0, y1) < deck.base + deck.thickness)
-                total += deck.sigmaT;
-        }
-        if (total > 0.f && !body(t0, t1, total))
-            return;
-        t0 = t1;
-        width *= ratio;
-    }
-}
-} // namespace
-
-namespace {
 /// What glows is met by the paths themselves: no lamps stand for it.
 std::shared_ptr<const Shot> withoutStandIns(std::shared_ptr<const Shot> shot)
 {
@@ -78,141 +25,54 @@ std::shared_ptr<const Shot> withoutStandIns(std::shared_ptr<const Shot> shot)
     std::erase_if(own->lamps, [](const light::Lamp& l) { return l.ofVolume >= 0; });
     return own;
 }
+
+std::vector<std::string> sourcesOf(const Shot& shot)
+{
+    std::vector<std::string> sources{"own", "matter"};
+    const auto add = [&](const std::string& id) {
+        if (std::find(sources.begin(), sources.end(), id) == sources.end())
+            sources.push_back(id);
+    };
+    if (shot.sky) {
+        add(shot.sunId);
+        add("sky");
+    }
+    for (const light::Lamp& l : shot.lamps)
+        add(l.id);
+    return sources;
+}
+
+bool hasMatte(const Shot& shot) { return shot.scene->hasMatte(); }
 } // namespace
 
-PathIntegrator::PathIntegrator(std::shared_ptr<const Shot> shot, int width, int height)
-    : shot_(withoutStandIns(std::move(shot))), width_(width), height_(height), sampler_(*shot_)
+PathIntegrator::PathIntegrator(std::shared_ptr<const Shot> shot, int width, int height, LayerWish wish)
+    : shot_(withoutStandIns(std::move(shot))), view_(shot_->camera, width, height), sampler_(*shot_), flights_(*shot_), glow_(*shot_),
+      sums_(width, height, wish, sourcesOf(*shot_), !shot_->veils.empty(), hasMatte(*shot_))
 {
-    const std::size_t n = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
-    sum_.assign(n * 3, 0.f);
-    air_.assign(n * 3, 0.f);
-    through_.assign(n, 0.f);
-    depth_.assign(n, 0.f);
+    const auto source = [&](const std::string& id) {
+        return static_cast<std::size_t>(std::find(sums_.sources.begin(), sums_.sources.end(), id) - sums_.sources.begin());
+    };
+    ownSource_ = source("own");
+    matterSource_ = source("matter");
+    sunSource_ = shot_->sky ? source(shot_->sunId) : ownSource_;
+    skySource_ = shot_->sky ? source("sky") : ownSource_;
+    for (std::size_t i = 0; i < shot_->lamps.size(); ++i) {
+        lampSource_.push_back(source(shot_->lamps[i].id));
+        everyLamp_.push_back(static_cast<std::uint16_t>(i));
+    }
     if (shot_->sky)
         frameAround(shot_->sky->sunDirection(), sunTangent_, sunBitangent_);
-}
-
-float PathIntegrator::through(const Vec3& o, const Vec3& d, float length, Random& random) const
-{
-    float t = 1.f;
-    // Volumes one after the other, each by its bricks' own bounds; what they let through multiplies.
-    for (const media::Volume& v : shot_->volumes)
-        media::overVolume(v, o, d, 0.f, length, [&](float t0, float t1, float bound) {
-            for (float at = t0;;) {
-                at -= std::log(1.f - random.next()) / bound;
-                if (at >= t1)
-                    return t > 0.f;
-                t *= 1.f - media::extinction(v, o + d * at) / bound;
-                if (!survives(t, random))
-                    return false;
+    if (shot_->plate) {
+        const std::size_t n = sums_.pixels();
+        plateColour_.assign(n * 3, 0.f);
+        plateDepth_.assign(n, -1.f);
+        for (int y = 0; y < height; ++y)
+            for (int x = 0; x < width; ++x) {
+                const std::size_t p = static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x);
+                const float d = shot_->plate->fitted(x, y, width, height, &plateColour_[p * 3]);
+                plateDepth_[p] = d < 0.f ? 1e-3f : std::min(d, Shot::farDistance);
             }
-        });
-    if (t <= 0.f)
-        return 0.f;
-    overPieces(*shot_, o, d, length, [&](float t0, float t1, float bound) {
-        float at = t0;
-        for (;;) {
-            at -= std::log(1.f - random.next()) / bound;
-            if (at >= t1)
-                return t > 0.f;
-            float sigma = 0.f;
-            for (const Medium& m : shot_->media)
-                sigma += media::extinction(m, o + d * at);
-            for (const media::CloudDeck& deck : shot_->decks)
-                sigma += extinction(deck, o + d * at);
-            t *= 1.f - sigma / bound;
-            if (!survives(t, random))
-                return false;
-        }
-    });
-    return t;
-}
-
-bool PathIntegrator::collide(const Vec3& o, const Vec3& d, float limit, Random& random, float& t, std::size_t& medium) const
-{
-    bool found = false;
-    overPieces(*shot_, o, d, limit, [&](float t0, float t1, float bound) {
-        float at = t0;
-        for (;;) {
-            at -= std::log(1.f - random.next()) / bound;
-            if (at >= t1)
-                return true;
-            float pick = random.next() * bound;
-            const std::size_t plain = shot_->media.size();
-            for (std::size_t k = 0; k < plain + shot_->decks.size(); ++k) {
-                pick -= k < plain ? media::extinction(shot_->media[k], o + d * at) : extinction(shot_->decks[k - plain], o + d * at);
-                if (pick < 0.f) {
-                    t = at;
-                    medium = k;
-                    found = true;
-                    return false;
-                }
-            }
-        }
-    });
-    // Volumes compete: the nearest collision of all is the one that happens.
-    float nearest = found ? t : limit;
-    for (std::size_t k = 0; k < shot_->volumes.size(); ++k) {
-        const media::Volume& v = shot_->volumes[k];
-        media::overVolume(v, o, d, 0.f, nearest, [&](float t0, float t1, float bound) {
-            for (float at = t0;;) {
-                at -= std::log(1.f - random.next()) / bound;
-                if (at >= t1)
-                    return true;
-                if (random.next() * bound < media::extinction(v, o + d * at)) {
-                    t = nearest = at;
-                    medium = shot_->media.size() + shot_->decks.size() + k;
-                    found = true;
-                    return false;
-                }
-            }
-        });
     }
-    return found;
-}
-
-const media::Phase& PathIntegrator::phaseOf(std::size_t medium) const
-{
-    const std::size_t media = shot_->media.size(), decks = media + shot_->decks.size();
-    return medium < media ? shot_->media[medium].phase : medium < decks ? shot_->decks[medium - media].phase : shot_->volumes[medium - decks].phase;
-}
-
-Vec3 PathIntegrator::albedoOf(std::size_t medium, const Vec3& p) const
-{
-    const std::size_t media = shot_->media.size(), decks = media + shot_->decks.size();
-    return medium < media ? shot_->media[medium].albedo : medium < decks ? shot_->decks[medium - media].albedo : media::albedoAt(shot_->volumes[medium - decks], p);
-}
-
-float PathIntegrator::lampReach(const light::Lamp& lamp, std::size_t medium) const
-{
-    const std::size_t media = shot_->media.size(), decks = media + shot_->decks.size();
-    if (medium < media)
-        return lamp.reachOfMedium(medium);
-    if (medium < decks)
-        return medium - media < lamp.deckReach.size() ? lamp.deckReach[medium - media] : 1.f;
-    return lamp.reachOfVolume(medium - decks);
-}
-
-Vec3 PathIntegrator::glowAlong(const Vec3& o, const Vec3& d, float length, Random& random) const
-{
-    Vec3 total(0.f);
-    for (const media::Volume& v : shot_->volumes) {
-        if (!v.glow.heat)
-            continue;
-        // What is given off up to the collision, from one place in every brick that is crossed: the flight's own chance of getting there is
-        // what is left of it.
-        const Vec3 start = o * v.glow.toHeat;
-        Vec3 way;
-        v.glow.toHeat.multDirMatrix(d, way);
-        v.glow.heat->overBricks(start, way, 0.f, length, [&](float t0, float t1, float) {
-            const Vec3 p = o + d * (t0 + (t1 - t0) * random.next());
-            F8 l[3];
-            media::glow8(v, f8(p.x), f8(p.y), f8(p.z), l);
-            total += Vec3(l[0][0], l[1][0], l[2][0]) * (t1 - t0);
-            return true;
-        });
-    }
-    return total;
 }
 
 Vec3 PathIntegrator::environment(const Vec3& d, bool withDisk) const
@@ -224,150 +84,252 @@ Vec3 PathIntegrator::environment(const Vec3& d, bool withDisk) const
     return shot_->sky->radiance(d) + (withDisk ? shot_->sky->diskRadiance(d) : Vec3(0.f));
 }
 
-Vec3 PathIntegrator::lightAt(const Vec3& p, const Vec3& d, std::size_t medium, Random& random) const
+/// From here to the end. `beyond` (or null) is light that ends the first flight at `limit`: a plate's.
+void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* beyond) const
 {
-    const media::Phase& phase = phaseOf(medium);
-    Vec3 l(0.f);
-    if (shot_->sky && uniform_ < 0.f) {
-        const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
-        if (!shot_->shadowsOfSun().occluded(p, sun, 1e6f))
-            l += shot_->sky->sunIrradiance() *
-                 (phase(sun.dot(d)) * through(p, sun, media::outsideDistance, random));
-    }
-    for (const light::Lamp& lamp : shot_->lamps) {
-        const float reach = lamp.toAir * lampReach(lamp, medium);
-        light::LampSample s;
-        if (reach <= 0.f || !light::sampleLamp(lamp, p, random.next(), random.next(), s))
-            continue;
-        if (lamp.shadows != light::Lamp::Shadows::None && shot_->shadowsOf(lamp).occluded(p, s.way, s.distance))
-            continue;
-        l += lamp.intensity * s.irradiance * (reach * phase(s.way.dot(d)) * (lamp.shadows == light::Lamp::Shadows::Full ? through(p, s.way, s.distance, random) : 1.f));
-    }
-    return l;
-}
-
-Vec3 PathIntegrator::radiance(Vec3 o, Vec3 d, float pixelAngle, const PixelRandom& surfaces, Random& random, Vec3& fromAir,
-                              float& transmittance, float& depth) const
-{
-    Vec3 total(0.f), weight(1.f);
-    std::vector<Vec3> lamps(shot_->lamps.size()), mirrorLamps(lamps.size());
-    fromAir = Vec3(0.f);
-    bool firstInAir = false, seesDisk = true;
-    PixelRandom r = surfaces;
-    for (int bounce = 0; bounce < 20000; ++bounce) {
-        const SurfaceSample s = sampler_.sample(o, d, pixelAngle, r, lamps, mirrorLamps);
-        const bool background = s.normal.length2() == 0.f;
-        float t = 0.f;
-        std::size_t medium = 0;
-        if (bounce == 0)
-            depth = s.t;
-        const bool inAir = collide(o, d, background ? media::outsideDistance : s.t, random, t, medium);
-        if (bounce == 0) {
-            transmittance = inAir ? 0.f : 1.f;
-            firstInAir = inAir;
+    Random& random = walk.random;
+    for (int event = 0; event < mostEvents; ++event) {
+        geometry::Hit hit;
+        const bool first = event == 0;
+        const bool met = sampler_.meets(o, d, hit) && !(first && beyond && !(hit.t < limit && !hit.matte));
+        float end = met ? hit.t : media::outsideDistance;
+        // The eye and mirrors see sources themselves; next-event estimation stands for all else.
+        Vec3 source(0.f);
+        int lamp = -1;
+        if (walk.sharp && first) {
+            float at = first && beyond ? limit : met ? hit.t : Shot::farDistance;
+            lamp = sampler_.meetsLamp(o, d, walk.pixelAngle, everyLamp_, at, source);
+            if (lamp >= 0)
+                end = at;
         }
-        Vec3 gained = weight * glowAlong(o, d, inAir ? t : background ? media::outsideDistance : s.t, random);
+        const bool onPlate = first && beyond && lamp < 0 && !met;
+        if (onPlate)
+            end = limit >= Shot::farDistance ? media::outsideDistance : limit;
+        const bool background = lamp < 0 && !met && !onPlate;
+        const bool clean = !background && !(onPlate && limit >= Shot::farDistance);
+        if (first) {
+            walk.out.depth = background || (onPlate && limit >= Shot::farDistance) ? Shot::farDistance : end;
+            walk.out.matte = met && hit.matte;
+        }
+        BeamSearch beams;
+        const bool looks = looksForBeams_ && event < beamFlights && !shot_->lamps.empty() && flights_.scatterers() > 0;
+        if (looks)
+            beams = beamsAlong(o, d, end);
+        if (!beams.beams.empty())
+            searchBeams(walk, beams, o, d, end, clean);
+        Flights::Collision c;
+        const Vec3 before = walk.weight;
+        const bool inAir = flights_.scatterers() > 0 && flights_.collide(o, d, end, clean, walk.weight, random, c);
+        if (first) {
+            walk.firstInAir = inAir;
+            walk.out.through = inAir ? Vec3(0.f) : walk.weight;
+            walk.out.airDepth = inAir ? c.t : -1.f;
+        }
+        walk.first = false;
+        // What volumes give off on the way counts with what the flight carried there; where the last event also looked for it, balanced.
+        if (Vec3 glow = flights_.glowAlong(o, d, inAir ? c.t : end, !walk.sharp, random); maxComponent(glow) > 0.f) {
+            if (!glow_.empty() && walk.direction >= 0.f)
+                glow *= walk.direction / (walk.direction + glow_.density(o, d));
+            walk.gainAs(before * glow, matterSource_, first || walk.firstInAir);
+        }
         if (inAir) {
-            const media::Phase& phase = phaseOf(medium);
-            o += d * t;
-            const Vec3 albedo = albedoOf(medium, o);
-            weight *= albedo;
-            gained += weight * lightAt(o, d, medium, random);
-            const float c = media::samplePhase(phase, [&] { return random.next(); }), a = 2.f * pi * random.next();
+            o += d * c.t;
+            walk.weight *= flights_.opticsAt(c.scatterer, o, true).albedo;
+            if (maxComponent(walk.weight) <= 0.f)
+                return;
+            const media::Phase& phase = flights_.phase(c.scatterer);
+            walk.skyReach = flights_.reach(shot_->skyReach, c.scatterer);
+            if (c.scatterer >= shot_->media.size() + shot_->decks.size())
+                walk.skyReach *= shot_->volumes[c.scatterer - shot_->media.size() - shot_->decks.size()].bySky;
+            lightAir(walk, o, d, c.scatterer, beams.beams.empty() ? nullptr : &beams, c.t, o - d * c.t, clean);
+            const float cosine = media::samplePhase(phase, [&] { return random.next(); }), a = 2.f * pi * random.next();
             Vec3 u, v;
             frameAround(d, u, v);
-            const float sine = std::sqrt(std::max(0.f, 1.f - c * c));
-            d = (u * (sine * std::cos(a)) + v * (sine * std::sin(a)) + d * c).normalized();
-            seesDisk = false;
+            const float sine = std::sqrt(std::max(0.f, 1.f - cosine * cosine));
+            d = (u * (sine * std::cos(a)) + v * (sine * std::sin(a)) + d * cosine).normalized();
+            walk.direction = phase(cosine);
+            walk.sharp = walk.seesDisk = false;
+        } else if (onPlate) {
+            walk.gain(walk.weight * *beyond, ownSource_);
+            return;
+        } else if (lamp >= 0) {
+            walk.gain(walk.weight * source * shot_->lamps[static_cast<std::size_t>(lamp)].intensity, lampSource_[static_cast<std::size_t>(lamp)]);
+            return;
         } else if (background) {
-            gained += weight * environment(d, seesDisk);
+            Vec3 l = environment(d, walk.seesDisk) * walk.skyReach;
+            if (walk.direction >= 0.f && uniform_ < 0.f && shot_->sky && shot_->sky->panorama())
+                l *= walk.direction / (walk.direction + shot_->sky->panoramaPdf(d));
+            walk.gain(walk.weight * l, first ? ownSource_ : skySource_);
+            return;
         } else {
-            const Vec3 p = o + d * s.t;
-            gained += weight * s.light.emitted;
-            if (shot_->sky && maxComponent(s.light.sun) > 0.f)
-                gained += weight * s.light.sun * shot_->sky->sunIrradiance() *
-                          through(p, shot_->sky->sunDirection(), media::outsideDistance, random);
-            for (std::size_t i = 0; i < lamps.size(); ++i)
-                if (maxComponent(lamps[i]) > 0.f) {
-                    const light::Lamp& lamp = shot_->lamps[i];
-                    const Vec3 to = lamp.shape == light::Lamp::Shape::Parallel ? lamp.direction * -std::max(0.f, (p - lamp.position).dot(lamp.direction)) : lamp.position - p;
-                    gained += weight * lamps[i] * lamp.intensity * (lamp.shadows == light::Lamp::Shadows::Full ? through(p, to.normalized(), to.length(), random) : 1.f);
-                }
-            const Vec3 start = p + s.normal * (1e-3f + 1e-5f * s.t);
-            const float mirrored = s.mirror ? std::clamp(luminance(s.mirror->reflectance), 0.05f, 0.95f) : 0.f;
-            if (random.next() < mirrored) {
-                weight *= s.mirror->reflectance / mirrored;
-                o = s.mirror->point;
-                d = s.mirror->direction;
-            } else {
-                weight *= s.diffuse / (1.f - mirrored);
-                o = start;
-                d = cosineDirection(s.normal, random.next(), random.next());
+            if (hit.matte) {
+                if (first)
+                    walk.out.normal = hit.normal;
+                return;
             }
-            seesDisk = false;
+            const Vec3 base = SurfaceSampler::baseColour(hit, walk.pixelAngle, hit.t, -d.dot(hit.normal));
+            const Brdf brdf(*hit.material, base);
+            const Vec3 p = o + d * hit.t, v = -d;
+            if (first) {
+                walk.out.albedo = brdf.diffuse + brdf.f0;
+                walk.out.normal = hit.normal;
+            }
+            walk.gain(walk.weight * hit.material->emission, ownSource_);
+            const float lift = 1e-4f + 2e-6f * (std::abs(p.x) + std::abs(p.y) + std::abs(p.z) + hit.t);
+            const Vec3 start = p + hit.geometricNormal * lift;
+            walk.skyReach = hit.set < shot_->skyReach.sets.size() ? shot_->skyReach.sets[hit.set] : 1.f;
+            lightSurface(walk, hit, brdf, start, d);
+            const Vec3 mirrored = brdf.mirror ? fresnel(lerp(Vec3(0.02f), base, hit.material->metallic), v.dot(hit.normal)) : Vec3(0.f);
+            const float share = brdf.mirror ? std::clamp(luminance(mirrored), 0.05f, 0.95f) : 0.f;
+            o = start;
+            walk.seesDisk = false;
+            if (random.next() < share) {
+                walk.weight *= mirrored / share;
+                d = (d - hit.normal * (2.f * d.dot(hit.normal))).normalized();
+                if (d.dot(hit.geometricNormal) < 0.01f)
+                    d = (d + hit.geometricNormal * (0.01f - d.dot(hit.geometricNormal))).normalized();
+                walk.direction = -1.f;
+            } else if (brdf.mirror) {
+                d = cosineDirection(hit.normal, random.next(), random.next());
+                walk.weight *= brdf.diffuse / (1.f - share);
+                walk.direction = d.dot(hit.normal) / pi;
+                walk.sharp = false;
+            } else {
+                const Vec3 n = hit.normal;
+                d = random.next() < brdf.glossyShare(n, v) ? brdf.glossyDirection(n, v, random.next(), random.next()) : cosineDirection(n, random.next(), random.next());
+                walk.direction = brdf.density(n, d, v);
+                if (!(walk.direction > 0.f))
+                    return;
+                walk.weight *= brdf.reflect(n, d, v) / walk.direction;
+                walk.sharp = false;
+            }
+            if (d.dot(hit.geometricNormal) <= 0.f || maxComponent(walk.weight) <= 0.f)
+                return;
         }
-        total += gained;
-        if (firstInAir)
-            fromAir += gained;
-        if (!inAir && background)
-            break;
-        // Every bounce draws its surface randoms elsewhere in the tile.
-        r.x += 29;
-        r.y += 13;
-        if (bounce > 7) {
-            const float go = std::min(0.99f, maxComponent(weight));
+        if (event + 1 >= certainEvents) {
+            const float go = std::min(0.99f, maxComponent(walk.weight));
             if (random.next() >= go)
-                break;
-            weight /= go;
+                return;
+            walk.weight /= go;
         }
     }
-    return total;
 }
 
-void PathIntegrator::pass(int pass)
+PathIntegrator::PathLight PathIntegrator::light(const Vec3& origin, const Vec3& direction, float pixelAngle, Random& random) const
 {
-    const geometry::View view(shot_->camera, width_, height_);
-    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
-        for (int x = 0; x < width_; ++x) {
-            const int y = static_cast<int>(row);
-            const std::size_t p = row * static_cast<std::size_t>(width_) + static_cast<std::size_t>(x);
-            Random random(hash32(static_cast<std::uint32_t>(p), static_cast<std::uint32_t>(pass)));
-            const PixelRandom surfaces{x, y, static_cast<std::uint32_t>(pass)};
-            Vec3 air;
-            float t = 0.f, depth = 0.f;
-            const Vec3 l = radiance(view.position(), view.direction(static_cast<float>(x) + random.next(), static_cast<float>(y) + random.next()),
-                                    view.pixelAngle(), surfaces, random, air, t, depth);
-            for (std::size_t c = 0; c < 3; ++c) {
-                sum_[p * 3 + c] += l[static_cast<int>(c)];
-                air_[p * 3 + c] += air[static_cast<int>(c)];
-            }
-            through_[p] += t;
-            depth_[p] = pass == 0 ? depth : std::min(depth_[p], depth);
+    Walk walk{random, pixelAngle, {}};
+    path(walk, origin, direction, Shot::farDistance, nullptr);
+    return walk.out;
+}
+
+void PathIntegrator::samplePixel(int x, int y)
+{
+    const std::size_t p = static_cast<std::size_t>(y) * static_cast<std::size_t>(sums_.width) + static_cast<std::size_t>(x);
+    Random random(hash32(static_cast<std::uint32_t>(p), static_cast<std::uint32_t>(sums_.paths[p])));
+    Walk walk{random, view_.pixelAngle(), {}};
+    const std::size_t sources = sums_.sources.size() * 3;
+    const auto part = [&](std::vector<float>& by) { return by.empty() ? nullptr : &by[p * sources]; };
+    walk.setBy = part(sums_.setBy);
+    walk.airBy = part(sums_.airBy);
+    walk.shadowBy = part(sums_.shadowBy);
+    const Vec3 d = view_.direction(static_cast<float>(x) + tent(random.next()), static_cast<float>(y) + tent(random.next()));
+    Vec3 beyond(0.f);
+    float limit = Shot::farDistance;
+    const bool plate = !plateDepth_.empty();
+    if (plate) {
+        beyond = Vec3(plateColour_[p * 3], plateColour_[p * 3 + 1], plateColour_[p * 3 + 2]);
+        limit = plateDepth_[p];
+    }
+    geometry::Hit hit;
+    const bool met = (plate || !shot_->veils.empty()) && sampler_.meets(view_.position(), d, hit);
+    if (plate && met && hit.matte) // it stands for something that is on the plate
+        limit = std::min(limit, hit.t);
+    if (!shot_->veils.empty()) {
+        // Veils lie over what is seen at the surface's distance.
+        const media::Ray8 ray = media::ray8(view_.position(), d);
+        F8 times[3] = {f8(1.f), f8(1.f), f8(1.f)}, plus[3] = {f8(0.f), f8(0.f), f8(0.f)};
+        const float depth = std::min(met ? hit.t : Shot::farDistance, limit);
+        for (const media::Veil& veil : shot_->veils)
+            media::veil8(veil, ray, f8(depth), Shot::farDistance, times, plus);
+        for (int c = 0; c < 3; ++c) {
+            walk.weight[c] = times[c][0];
+            sums_.veils[p * 3 + static_cast<std::size_t>(c)] += plus[c][0];
         }
+    }
+    // A plate's sky is covered by the air as far as the artist wants it.
+    const bool spared = plate && !met && limit >= Shot::farDistance && shot_->plateSky < 1.f && random.next() >= shot_->plateSky;
+    if (spared) {
+        walk.out.depth = Shot::farDistance;
+        walk.out.through = walk.weight;
+        walk.gain(walk.weight * beyond, ownSource_);
+    } else {
+        path(walk, view_.position(), d, limit, plate ? &beyond : nullptr);
+    }
+    const PathLight& l = walk.out;
+    for (std::size_t c = 0; c < 3; ++c) {
+        const int ch = static_cast<int>(c);
+        sums_.set[p * 3 + c] += l.set[ch];
+        sums_.air[p * 3 + c] += l.air[ch];
+        sums_.through[p * 3 + c] += l.through[ch];
+        sums_.albedo[p * 3 + c] += l.albedo[ch];
+        sums_.normal[p * 3 + c] += l.normal[ch];
+    }
+    const float set = luminance(l.set), air = luminance(l.air);
+    sums_.setSquares[p] += set * set;
+    sums_.airSquares[p] += air * air;
+    if (!sums_.open.empty() && l.matte)
+        sums_.open[p] += (l.through.x + l.through.y + l.through.z) / 3.f;
+    sums_.depth[p] = sums_.paths[p] == 0.f ? l.depth : std::min(sums_.depth[p], l.depth);
+    if (l.airDepth >= 0.f) {
+        sums_.airDepth[p] += l.airDepth;
+        sums_.airMet[p] += 1.f;
+    }
+    sums_.paths[p] += 1.f;
+}
+
+bool PathIntegrator::passOver(const std::vector<bool>* tiles, const std::atomic<bool>* stop)
+{
+    constexpr int side = Accumulation::tile;
+    const int across = (sums_.width + side - 1) / side, down = (sums_.height + side - 1) / side;
+    std::atomic<bool> whole{true};
+    parallelFor(static_cast<std::size_t>(across * down), [&](std::size_t t) {
+        if (tiles && !(*tiles)[t])
+            return;
+        if (stop && *stop) {
+            whole = false;
+            return;
+        }
+        const int x0 = static_cast<int>(t) % across * side, y0 = static_cast<int>(t) / across * side;
+        for (int y = y0; y < std::min(sums_.height, y0 + side); ++y)
+            for (int x = x0; x < std::min(sums_.width, x0 + side); ++x)
+                samplePixel(x, y);
     });
-    passes_ = pass + 1;
+    ++rounds_;
+    return whole;
 }
 
-Layers PathIntegrator::layers() const
+bool PathIntegrator::pass(const std::atomic<bool>* stop) { return passOver(nullptr, stop); }
+
+bool PathIntegrator::passWhere(float noise, const std::atomic<bool>* stop)
 {
-    Layers out;
-    out.width = width_;
-    out.height = height_;
-    out.samples = passes_;
-    const std::size_t n = through_.size();
-    out.plate.resize(n * 3);
-    out.transmittance.resize(n * 3);
-    out.air.resize(n * 3);
-    out.depth = depth_;
-    const float inv = 1.f / static_cast<float>(std::max(1, passes_));
-    for (std::size_t p = 0; p < n; ++p)
-        for (std::size_t c = 0; c < 3; ++c) {
-            const float t = through_[p] * inv, air = air_[p * 3 + c] * inv, behind = sum_[p * 3 + c] * inv - air;
-            out.air[p * 3 + c] = air;
-            out.transmittance[p * 3 + c] = t;
-            out.plate[p * 3 + c] = t > 0.f ? behind / t : 0.f;
-        }
-    out.airBy.push_back({"all", out.air});
-    return out;
+    // Errors are themselves estimates: they decide only after some paths, and what they spare is looked at again now and then.
+    if (sums_.meanPaths() < 16.0 || rounds_ % 8 == 0)
+        return pass(stop);
+    const std::vector<float> errors = sums_.tileErrors();
+    std::vector<bool> tiles(errors.size());
+    bool any = false;
+    for (std::size_t t = 0; t < errors.size(); ++t) {
+        tiles[t] = errors[t] > noise;
+        any = any || tiles[t];
+    }
+    return passOver(any ? &tiles : nullptr, stop);
+}
+
+std::vector<float> PathIntegrator::picture() const
+{
+    std::vector<float> rgb(sums_.set.size());
+    for (std::size_t i = 0; i < rgb.size(); ++i)
+        rgb[i] = (sums_.set[i] + sums_.air[i] + (sums_.veils.empty() ? 0.f : sums_.veils[i])) / std::max(1.f, sums_.paths[i / 3]);
+    return rgb;
 }
 } // namespace hygros::render

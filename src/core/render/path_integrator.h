@@ -1,50 +1,76 @@
 #pragma once
-/// The yardstick: path-traced air and surfaces, unbiased in the media.
+/// The reference integrator: path-traced air and surfaces, unbiased.
 ///
-/// Free flights by delta tracking against the media's majorant along the ray (Woodcock 1965), light through air by
-/// ratio tracking (Novák, Selle & Jarosz 2014), all media at once: a collision picks a medium in proportion to its
-/// extinction. Sun, sky and lamps by next-event estimation at every vertex; Russian roulette after the 8th. Surfaces
-/// scatter once more in a diffuse lobe. Slow: meant for stills and for measuring the live integrator.
-#include "base/random.h"
+/// Flights (flights.h) are followed from event to event. Light comes in by next-event estimation at every vertex: the sun; lamps,
+/// by chance in proportion to what they give; what volumes give off and panoramas by brightness, balanced with the
+/// directions the vertex itself draws (multiple importance sampling, Veach & Guibas 1995). Lamps are also looked for on the first flights themselves,
+/// at equi-angular distances (Kulla & Fajardo 2012) balanced with free paths, so that a beam in thin air is found. Surfaces reflect in a matte and a
+/// GGX lobe; what is smoother than Brdf::mirrorRoughness mirrors. Russian roulette after the 8th event. The quick beams' own
+/// rule (Lamp::quick), deck layers of higher orders and the dials Medium::ambient are the live picture's alone.
 #include "geometry/camera.h"
-#include "render/layers.h"
+#include "render/accumulation.h"
+#include "render/flights.h"
+#include "render/glow_sampler.h"
 #include "render/surface.h"
+
+#include <atomic>
 
 namespace hygros::render {
 
 class PathIntegrator {
 public:
-    PathIntegrator(std::shared_ptr<const shot::Shot> shot, int width, int height);
-    /// Adds one path a pixel.
-    void pass(int pass);
-    Layers layers() const;
+    PathIntegrator(std::shared_ptr<const shot::Shot> shot, int width, int height, LayerWish wish = {});
+    /// Adds one path a pixel. False, with some pixels a path ahead, if `stop` was set meanwhile.
+    bool pass(const std::atomic<bool>* stop = nullptr);
+    /// Adds one path to the pixels of tiles whose error is above `noise`, and now and then to all.
+    bool passWhere(float noise, const std::atomic<bool>* stop = nullptr);
+    const Accumulation& gathered() const { return sums_; }
+    Accumulation& gathered() { return sums_; }
+    Layers layers() const { return sums_.layers(); }
+    /// Mean of all paths so far: RGB.
+    std::vector<float> picture() const;
 
-    /// Light arriving at `origin` from `direction`: one path. `fromAir` is the part whose first event was in the air.
-    Vec3 radiance(Vec3 origin, Vec3 direction, float pixelAngle, const PixelRandom& surfaces, Random& random, Vec3& fromAir,
-                  float& transmittance, float& depth) const;
+    /// One path's light arriving at `origin` from `direction`.
+    struct PathLight {
+        Vec3 set{0.f}, air{0.f};  ///< of paths whose first event was on a surface, in the air
+        Vec3 through{0.f};        ///< by channel: whether the first flight reached the surface
+        float depth = 0.f;        ///< of the surface [m]
+        float airDepth = -1.f;    ///< of the first event, if it was in the air [m]
+        Vec3 albedo{0.f}, normal{0.f};
+        bool matte = false;
+    };
+    PathLight light(const Vec3& origin, const Vec3& direction, float pixelAngle, Random& random) const;
 
     /// Replaces sun and sky by the same radiance from everywhere (the white furnace).
     void setUniformSurroundings(float radiance) { uniform_ = radiance; }
+    /// Without equi-angular distances, for comparison.
+    void setLooksForBeams(bool looks) { looksForBeams_ = looks; }
 
 private:
-    /// Unbiased transmittance over a segment.
-    float through(const Vec3& origin, const Vec3& direction, float length, Random& random) const;
-    /// Distance to the first collision before `limit`, and the medium; false if none.
-    bool collide(const Vec3& origin, const Vec3& direction, float limit, Random& random, float& t, std::size_t& medium) const;
-    Vec3 lightAt(const Vec3& point, const Vec3& incoming, std::size_t medium, Random& random) const;
+    struct Walk;
+    struct BeamSearch;
+    void path(Walk& walk, Vec3 origin, Vec3 direction, float limit, const Vec3* beyond) const;
+    void searchBeams(Walk& walk, const BeamSearch& beams, const Vec3& o, const Vec3& d, float limit, bool clean) const;
+    BeamSearch beamsAlong(const Vec3& o, const Vec3& d, float limit) const;
+    void lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::size_t scatterer, const BeamSearch* beams, float t, const Vec3& from, bool clean) const;
+    void lightSurface(Walk& walk, const geometry::Hit& hit, const Brdf& brdf, const Vec3& p, const Vec3& d) const;
     Vec3 environment(const Vec3& direction, bool withDisk) const;
-    /// Light that volumes give off on a flight that goes this far.
-    Vec3 glowAlong(const Vec3& origin, const Vec3& direction, float length, Random& random) const;
-    const media::Phase& phaseOf(std::size_t medium) const;
-    Vec3 albedoOf(std::size_t medium, const Vec3& point) const;
-    float lampReach(const light::Lamp& lamp, std::size_t medium) const;
+    bool passOver(const std::vector<bool>* tiles, const std::atomic<bool>* stop);
+    void samplePixel(int x, int y);
 
     std::shared_ptr<const shot::Shot> shot_;
-    int width_, height_;
+    geometry::View view_;
     SurfaceSampler sampler_;
-    std::vector<float> sum_, air_, through_, depth_;
-    int passes_ = 0;
+    Flights flights_;
+    GlowSampler glow_;
+    Accumulation sums_;
+    std::vector<std::size_t> lampSource_;     ///< of each lamp, in sums_.sources
+    std::size_t sunSource_ = 0, skySource_ = 0, matterSource_ = 0, ownSource_ = 0;
+    std::vector<std::uint16_t> everyLamp_;
+    std::vector<float> plateColour_, plateDepth_; ///< as Frame's: by pixel; empty without a plate
     float uniform_ = -1.f;
+    bool looksForBeams_ = true;
+    int rounds_ = 0;
     Vec3 sunTangent_, sunBitangent_;
 };
 } // namespace hygros::render

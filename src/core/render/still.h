@@ -1,9 +1,10 @@
 #pragma once
-/// Stills: a picture of a given size and number of samples, without a window.
+/// Stills: a picture of a given size, without a window.
 #include "base/job.h"
 #include "render/layers.h"
 #include "shot/shot.h"
 
+#include <filesystem>
 #include <functional>
 #include <memory>
 
@@ -11,18 +12,32 @@ namespace hygros::render {
 
 enum class StillAir {
     Live, ///< the live integrator, as in the window
-    Paths ///< path-traced air: all orders of scattering, unbiased; noisier and slower
+    Paths ///< the reference integrator: all orders of scattering, unbiased; noisier and slower
 };
 
 struct StillSettings {
     int width = 960, height = 540;
-    int samples = 64;
+    int samples = 64; ///< passes; of the reference: paths a pixel, in the mean
     StillAir air = StillAir::Live;
     LayerWish layers = {};
+    /// Of the reference, where above 0: paths go where the picture is still noisy, and it ends early once its noise
+    /// (Accumulation::noise) is under this.
+    float noise = 0.f;
+    double seconds = 0.0; ///< of the reference, where above 0: it ends when they are over, with at least one path a pixel
+    /// Of the reference: sums are kept in this file, and those in it that belong to `keptFor` (elements::stateOf) are gone on from; empty: not kept.
+    std::filesystem::path kept = {};
+    std::string keptFor = {};
 };
 
-/// `progress(share, pass)` is called after each pass. Throws Cancelled. In Paths the transmittance layer is that of
-/// the sampled paths' first free flight and airBy holds one sum under "air".
+/// What a still has reached.
+struct StillProgress {
+    float share = 0.f; ///< of the way to its end
+    double samples = 0.0;
+    float noise = 1.f;  ///< of the reference, 1 while it is not known
+    bool resumed = false; ///< it went on from kept sums
+};
+
+/// `progress` is called after each pass. Throws Cancelled (kept sums are written first).
 Layers renderStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& settings, JobControl& job,
-                   const std::function<void(float, int)>& progress = {});
+                   const std::function<void(const StillProgress&)>& progress = {});
 } // namespace hygros::render

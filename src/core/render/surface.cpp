@@ -4,41 +4,6 @@
 #include <cmath>
 
 namespace hygros::render {
-namespace {
-constexpr float mirrorRoughness = 0.2f; ///< smoother surfaces are traced, rougher ones use the blurred sky
-
-/// GGX distribution times height-correlated Smith visibility (Walter et al. 2007; Heitz 2014).
-float ggx(float alpha, float nl, float nv, float nh)
-{
-    const float a2 = alpha * alpha;
-    const float d = nh * nh * (a2 - 1.f) + 1.f;
-    const float vis = 0.5f / (nl * std::sqrt(nv * nv * (1.f - a2) + a2) + nv * std::sqrt(nl * nl * (1.f - a2) + a2) + 1e-6f);
-    return a2 / (pi * d * d) * vis;
-}
-
-struct Brdf {
-    Vec3 diffuse, f0;
-    float alpha;
-    bool mirror;
-    Brdf(const geometry::Material& m, const Vec3& base)
-        : diffuse(base * (1.f - m.metallic)), f0(lerp(Vec3(0.04f), base, m.metallic)),
-          // A direct highlight narrower than this would be a few white pixels and no more.
-          alpha(std::max(m.roughness * m.roughness, 0.01f)), mirror(m.roughness < mirrorRoughness)
-    {
-    }
-    /// Reflected radiance per unit irradiance on a facing surface: brdf times cosine.
-    /// `kd`, `ks`: strengths of the diffuse and the glossy part.
-    Vec3 reflect(const Vec3& n, const Vec3& l, const Vec3& v, float kd = 1.f, float ks = 1.f) const
-    {
-        const float nl = n.dot(l), nv = std::max(1e-3f, n.dot(v));
-        if (nl <= 0.f)
-            return Vec3(0.f);
-        const Vec3 h = (l + v).normalized();
-        return (diffuse * (kd / pi) + fresnel(f0, std::max(0.f, h.dot(v))) * (ks * ggx(alpha, nl, nv, std::max(0.f, n.dot(h))))) * nl;
-    }
-};
-} // namespace
-
 Vec3 fresnel(const Vec3& f0, float c)
 {
     const float m = std::clamp(1.f - c, 0.f, 1.f), m2 = m * m;
@@ -212,7 +177,15 @@ int SurfaceSampler::meetsLamp(const Vec3& o, const Vec3& d, float pixelAngle, st
     return met;
 }
 
-bool SurfaceSampler::isMirror(const geometry::Hit& hit) { return !hit.matte && hit.material->roughness < mirrorRoughness; }
+Vec3 SurfaceSampler::baseColour(const geometry::Hit& h, float angle, float along, float facing)
+{
+    Vec3 c = h.material->baseColour;
+    if (h.material->texture)
+        c *= h.material->texture->sample(h.uv, h.uvPerMetre * along * angle / std::sqrt(std::max(0.05f, facing)));
+    return c;
+}
+
+bool SurfaceSampler::isMirror(const geometry::Hit& hit) { return !hit.matte && hit.material->roughness < Brdf::mirrorRoughness; }
 
 SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origin, const Vec3& d, float pixelAngle, const PixelRandom& random,
                                      std::span<const std::uint16_t> which, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock) const
@@ -232,13 +205,7 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
         return s;
     }
     const Vec3 p = origin + d * hit.t;
-    const auto colour = [](const geometry::Hit& h, float angle, float along, float facing) {
-        Vec3 c = h.material->baseColour;
-        if (h.material->texture)
-            c *= h.material->texture->sample(h.uv, h.uvPerMetre * along * angle / std::sqrt(std::max(0.05f, facing)));
-        return c;
-    };
-    const Vec3 base = colour(hit, pixelAngle, hit.t, -d.dot(hit.normal));
+    const Vec3 base = baseColour(hit, pixelAngle, hit.t, -d.dot(hit.normal));
     s.light = shade(hit, p, d, base, random, 0, which, lamps, clock);
     s.normal = hit.normal;
     s.diffuse = Brdf(*hit.material, base).diffuse;
@@ -262,7 +229,7 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
     } else if (more) {
         m.t = second.t;
         const Vec3 q = m.point + m.direction * second.t;
-        const Vec3 base2 = colour(second, pixelAngle, hit.t + second.t, -m.direction.dot(second.normal));
+        const Vec3 base2 = baseColour(second, pixelAngle, hit.t + second.t, -m.direction.dot(second.normal));
         m.light = shade(second, q, m.direction, base2, random, purposeMirror, everyLamp_, mirrorLamps, clock);
     } else {
         m.t = shot::Shot::farDistance;

@@ -2,6 +2,7 @@
 /// What a camera ray meets, split by where its light comes from, so that it can be lit again through other air
 /// without tracing anything.
 #include "base/random.h"
+#include "render/brdf.h"
 #include "render/costs.h"
 #include "shot/shot.h"
 
@@ -57,6 +58,8 @@ public:
     /// What a camera ray meets; false for the sky.
     bool meets(const Vec3& origin, const Vec3& direction, geometry::Hit& hit) const;
     static bool isMirror(const geometry::Hit& hit);
+    /// Colour of what was met `along` metres away under `angle` a pixel, texture included.
+    static Vec3 baseColour(const geometry::Hit& hit, float angle, float along, float facing);
     /// The glowing source of one of the lamps in `which` before distance t, which becomes its own; its place in `which`, −1 for none. `radiance` is per
     /// unit of its intensity.
     int meetsLamp(const Vec3& origin, const Vec3& direction, float pixelAngle, std::span<const std::uint16_t> which, float& t, Vec3& radiance) const;
@@ -86,8 +89,4 @@ private:
 
 /// A direction inside the sun's disk for u, v in [0, 1).
 Vec3 towardSun(const light::Sky& sky, const Vec3& tangent, const Vec3& bitangent, float u, float v);
-/// Cosine-distributed direction about n.
-Vec3 cosineDirection(const Vec3& n, float u, float v);
-/// Reflectance of a surface seen at cosine c (Schlick 1994).
-Vec3 fresnel(const Vec3& f0, float c);
 } // namespace hygros::render

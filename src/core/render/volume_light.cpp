@@ -2,6 +2,7 @@
 
 #include "base/parallel.h"
 #include "base/random.h"
+#include "media/tracking.h"
 
 #include <algorithm>
 #include <cmath>
@@ -98,6 +99,8 @@ std::size_t VolumeLight::cellOf(const Vec3& p) const
 void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight, std::vector<float>& to) const
 {
     const Vec3 whole = weight;
+    const bool grey = media::isGrey(volume_);
+    thread_local std::vector<std::pair<float, Vec3>> passed;
     bool scattered = source != sunSource;
     for (int event = 0; event < 2000; ++event) {
         float t0 = 0.f, t1 = 1e9f;
@@ -106,21 +109,33 @@ void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight
         // The flight to the next collision.
         float end = t1;
         bool collided = false;
+        Vec3 factor(1.f), left = weight, there = weight; // coloured: at the flight's end, at the place that is looked at
+        // Where light is left is drawn before the end is known, as a share of the way.
+        const float part = random.next();
+        passed.clear();
         media::overVolume(volume_, o, d, t0, t1, [&](float a, float b, float bound) {
             for (float t = a;;) {
                 t -= std::log(1.f - random.next()) / bound;
                 if (t >= b)
                     return true;
-                if (random.next() * bound < media::extinction(volume_, o + d * t)) {
+                const float u = random.next();
+                if (grey ? u * bound < media::extinction(volume_, o + d * t) : media::collides(left, media::opticsAt(volume_, o + d * t).extinction, bound, u, factor)) {
                     end = t;
                     collided = true;
                     return false;
                 }
+                if (!grey) {
+                    left *= factor;
+                    passed.push_back({t, left});
+                }
             }
         });
         if (scattered) {
-            const float at = t0 + (end - t0) * random.next();
-            const Vec3 place = o + d * at, share = weight * ((end - t0) * media::extinction(volume_, place));
+            const float at = t0 + (end - t0) * part;
+            for (const auto& [t, w] : passed)
+                if (t < at)
+                    there = w;
+            const Vec3 place = o + d * at, share = there * ((end - t0) * media::extinction(volume_, place));
             const float toward = wide_[source](d.dot((eye_ - place).normalized()));
             float* cell = &to[cellOf(volume_.indexOf(place)) * 9 + static_cast<std::size_t>(source) * 3];
             for (int c = 0; c < 3; ++c)
@@ -129,13 +144,13 @@ void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight
         if (!collided)
             return;
         o += d * end;
-        weight *= media::albedoAt(volume_, o);
+        weight = (grey ? weight : left * factor) * media::opticsAt(volume_, o).albedo;
         scattered = true;
-        const float left = maxComponent(weight), before = maxComponent(whole);
-        if (left < 0.1f * before) {
-            if (random.next() * 0.2f * before >= left)
+        const float strongest = maxComponent(weight), before = maxComponent(whole);
+        if (strongest < 0.1f * before) {
+            if (random.next() * 0.2f * before >= strongest)
                 return;
-            weight *= 0.2f * before / left;
+            weight *= 0.2f * before / strongest;
         }
         d = turned(d, media::samplePhase(volume_.phase, [&] { return random.next(); }), random.next());
     }

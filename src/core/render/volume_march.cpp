@@ -17,8 +17,11 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
 {
     for (int c = 0; c < 3; ++c)
         out.sun[c] = out.sky[c] = out.own[c] = f8(0.f);
-    out.through = f8(1.f);
+    out.through[0] = out.through[1] = out.through[2] = f8(1.f);
     out.distance = end;
+    // One transmittance serves all channels unless something is coloured.
+    const bool coloured = std::any_of(shot.volumes.begin(), shot.volumes.end(), [](const media::Volume& v) { return !media::isGrey(v); });
+    const int kinds = coloured ? 3 : 1;
     thread_local std::vector<Crossing> crossings;
     crossings.clear();
     for (std::size_t k = 0; k < shot.volumes.size(); ++k) {
@@ -70,7 +73,7 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
         const F8 dt = length * (1.f / static_cast<float>(steps));
         for (int s = 0; s < steps; ++s) {
             const F8 t = t0 + dt * (static_cast<float>(s) + pieceJitter(jitter, s)), x = ray.x(t), y = ray.y(t), z = ray.z(t);
-            F8 all = f8(0.f), sunGain[3] = {f8(0.f), f8(0.f), f8(0.f)}, skyGain[3] = {f8(0.f), f8(0.f), f8(0.f)}, ownGain[3] = {f8(0.f), f8(0.f), f8(0.f)};
+            F8 all[3] = {f8(0.f), f8(0.f), f8(0.f)}, sunGain[3] = {f8(0.f), f8(0.f), f8(0.f)}, skyGain[3] = {f8(0.f), f8(0.f), f8(0.f)}, ownGain[3] = {f8(0.f), f8(0.f), f8(0.f)};
             bool glows = false;
             for (const Crossing& c : together) {
                 const media::Volume& v = shot.volumes[c.volume];
@@ -85,42 +88,52 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
                 }
                 if (!any(sigma > 0.f))
                     continue;
-                all += sigma;
+                F8 relative[3], albedo[3];
+                media::optics8(v, x, y, z, sigma, relative, albedo);
+                for (int ch = 0; ch < kinds; ++ch)
+                    all[ch] += coloured ? sigma * relative[ch] : sigma;
                 VolumeLight::Scattered8 scattered;
                 lights[c.volume]->at8(x, y, z, scattered);
-                F8 straight = f8(0.f);
+                F8 straight[3] = {f8(0.f), f8(0.f), f8(0.f)};
                 if (v.shadow && v.bySun > 0.f) {
                     const F8 fraction = jitter * 7.f + static_cast<float>(s) * 0.754877666f;
-                    F8 depth = media::fineSunDepth8(v, x, y, z, fraction - floor8(fraction));
-                    straight = exp8(-depth) * scattered.open * media::phase8(v.phase, cosine) * v.bySun;
+                    const F8 depth = media::fineSunDepth8(v, x, y, z, fraction - floor8(fraction)), share = scattered.open * media::phase8(v.phase, cosine) * v.bySun;
+                    const Vec3 by = media::meanRelative(v);
+                    for (int ch = 0; ch < 3; ++ch)
+                        straight[ch] = ch > 0 && by[ch] == by[0] ? straight[0] : exp8(depth * -by[ch]) * share;
                 }
-                F8 albedo[3];
-                media::albedo8(v, x, y, z, albedo);
                 for (int ch = 0; ch < 3; ++ch) {
-                    const F8 scatters = sigma * albedo[ch];
-                    sunGain[ch] += scatters * (scattered.sun[ch] + straight * sunLight[ch]);
+                    const F8 scatters = (coloured ? sigma * relative[ch] : sigma) * albedo[ch];
+                    sunGain[ch] += scatters * (scattered.sun[ch] + straight[ch] * sunLight[ch]);
                     skyGain[ch] += scatters * scattered.sky[ch];
                     ownGain[ch] += scatters * scattered.own[ch];
                 }
             }
-            if (!any(all > 0.f) && !glows)
+            if (!any((all[0] > 0.f) | (all[1] > 0.f) | (all[2] > 0.f)) && !glows)
                 continue;
-            const F8 delta = all * dt, left = exp8(-delta), held = select(delta < 1e-3f, 1.f - 0.5f * delta, (1.f - left) / max8(delta, f8(1e-12f)));
-            const F8 weight = out.through * held * dt;
-            F8 gained = out.through * (1.f - left);
+            F8 weight[3], gained = f8(0.f), visible = f8(0.f);
+            for (int ch = 0; ch < kinds; ++ch) {
+                const F8 delta = all[ch] * dt, left = exp8(-delta), held = select(delta < 1e-3f, 1.f - 0.5f * delta, (1.f - left) / max8(delta, f8(1e-12f)));
+                weight[ch] = out.through[ch] * held * dt;
+                gained += out.through[ch] * (1.f - left) * (1.f / static_cast<float>(kinds));
+                out.through[ch] = out.through[ch] * left;
+                visible = max8(visible, out.through[ch]);
+            }
             for (int ch = 0; ch < 3; ++ch) {
-                out.sun[ch] += weight * sunGain[ch];
-                out.sky[ch] += weight * skyGain[ch];
-                out.own[ch] += weight * ownGain[ch];
+                const F8 w = weight[coloured ? ch : 0];
+                out.sun[ch] += w * sunGain[ch];
+                out.sky[ch] += w * skyGain[ch];
+                out.own[ch] += w * ownGain[ch];
                 if (glows) // a flame that hides nothing is still somewhere
-                    gained += weight * ownGain[ch] * 1e-6f;
+                    gained += w * ownGain[ch] * 1e-6f;
             }
             weigh(t, gained);
-            out.through = out.through * left;
-            if (!any(out.through > 2e-3f))
+            if (!any(visible > 2e-3f))
                 break;
         }
     }
+    if (!coloured)
+        out.through[1] = out.through[2] = out.through[0];
     out.distance = select(weights > 0.f, weighted / max8(weights, f8(1e-30f)), end);
 }
 } // namespace hygros::render
