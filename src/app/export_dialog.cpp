@@ -6,6 +6,7 @@
 #include "render/still.h"
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -44,6 +45,22 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     width_ = spin(8, 16384, 1920, "exportWidth", " px");
     height_ = spin(8, 16384, 1080, "exportHeight", " px");
     samples_ = spin(1, 65536, 64, "exportSamples", "");
+    integrator_ = new QComboBox(this);
+    integrator_->setObjectName("exportIntegrator");
+    integrator_->addItem("Live: as in the window");
+    integrator_->addItem("Reference: path-traced, slow, without approximations");
+    const auto line = [&](const char* name, const char* text, const char* placeholder, const char* tip) {
+        auto* e = new QLineEdit(text, this);
+        e->setObjectName(name);
+        e->setPlaceholderText(placeholder);
+        e->setToolTip(tip);
+        e->setFont(figureFont(12));
+        return e;
+    };
+    noise_ = line("exportNoise", "2 %", "no end by noise", "The reference ends once what is left of noise is under this; paths go where it is noisy.");
+    time_ = line("exportTime", "", "no limit", "The reference ends after so long, such as 10 min.");
+    denoise_ = spin(0, 100, 0, "exportDenoise", " %");
+    denoise_->setToolTip("Share of the denoised picture in every layer; 0 leaves them as measured.");
     layers_ = new QCheckBox("All layers: plate, transmittance, air light together and by lamp, depth", this);
     layers_->setObjectName("exportLayers");
     layers_->setChecked(true);
@@ -73,18 +90,32 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     table->addWidget(width_, 1, 1);
     table->addWidget(new QLabel("by", this), 1, 2);
     table->addWidget(height_, 1, 3);
-    table->addWidget(new QLabel("Samples", this), 2, 0);
-    table->addWidget(samples_, 2, 1);
-    table->addWidget(layers_, 3, 1, 1, 4);
-    table->addWidget(lamps_, 4, 1, 1, 4);
-    table->addWidget(holdout_, 5, 1, 1, 4);
-    table->addWidget(note_, 6, 0, 1, 5);
-    table->addWidget(progress_, 7, 0, 1, 5);
+    table->addWidget(new QLabel("Integrator", this), 2, 0);
+    table->addWidget(integrator_, 2, 1, 1, 4);
+    table->addWidget(samplesLabel_ = new QLabel("Samples", this), 3, 0);
+    table->addWidget(samples_, 3, 1);
+    table->addWidget(noiseLabel_ = new QLabel("Ends under noise of", this), 4, 0);
+    table->addWidget(noise_, 4, 1);
+    table->addWidget(timeLabel_ = new QLabel("or after", this), 4, 2);
+    table->addWidget(time_, 4, 3);
+    table->addWidget(new QLabel("Denoised", this), 5, 0);
+    table->addWidget(denoise_, 5, 1);
+    table->addWidget(layers_, 6, 1, 1, 4);
+    table->addWidget(lamps_, 7, 1, 1, 4);
+    table->addWidget(holdout_, 8, 1, 1, 4);
+    table->addWidget(note_, 9, 0, 1, 5);
+    table->addWidget(progress_, 10, 0, 1, 5);
     auto* row = new QHBoxLayout;
     row->addStretch(1);
     row->addWidget(close_);
     row->addWidget(go_);
-    table->addLayout(row, 8, 0, 1, 5);
+    table->addLayout(row, 11, 0, 1, 5);
+    connect(integrator_, &QComboBox::currentIndexChanged, this, [this](int reference) {
+        samples_->setValue(reference ? 4096 : 64);
+        tell();
+    });
+    for (QLineEdit* e : {noise_, time_})
+        connect(e, &QLineEdit::textChanged, this, &ExportDialog::tell);
     connect(choose, &QPushButton::clicked, this, &ExportDialog::browse);
     connect(go_, &QPushButton::clicked, this, &ExportDialog::start);
     connect(close_, &QPushButton::clicked, this, [this] {
@@ -117,7 +148,20 @@ void ExportDialog::tell()
     const bool exr = file_->text().endsWith(".exr", Qt::CaseInsensitive), png = file_->text().endsWith(".png", Qt::CaseInsensitive);
     layers_->setEnabled(exr);
     lamps_->setEnabled(exr && layers_->isChecked());
-    go_->setEnabled(exr || png);
+    const bool reference = integrator_->currentIndex() == 1;
+    for (QWidget* w : {static_cast<QWidget*>(noise_), static_cast<QWidget*>(time_), static_cast<QWidget*>(noiseLabel_), static_cast<QWidget*>(timeLabel_)})
+        w->setVisible(reference);
+    samplesLabel_->setText(reference ? "Paths at most" : "Samples");
+    const auto given = [](const QLineEdit* e, Quantity q, double least, double most) {
+        const auto v = parseQuantity(e->text().toStdString(), q);
+        return e->text().trimmed().isEmpty() || (v && *v >= least && *v <= most);
+    };
+    const bool noiseFits = !reference || given(noise_, Quantity::Share, 1e-4, 0.5), timeFits = !reference || given(time_, Quantity::Time, 0.01, 1e7);
+    go_->setEnabled((exr || png) && noiseFits && timeFits);
+    if (!noiseFits || !timeFits) {
+        note_->setText(noiseFits ? "The time must be like 90 s, 10 min or 2 h; empty for no limit." : "The noise must be from 0.01 % to 50 %; empty for no end by noise.");
+        return;
+    }
     note_->setText(exr   ? "Linear light, 32-bit float, without the look. Beauty = plate × transmittance + air."
                    : png ? "As shown, through the look: 8-bit sRGB."
                          : "The name must end in .exr or .png.");
@@ -138,10 +182,16 @@ void ExportDialog::start()
     settings.width = width_->value();
     settings.height = height_->value();
     settings.samples = samples_->value();
+    settings.denoise = static_cast<float>(denoise_->value()) / 100.f;
+    if (integrator_->currentIndex() == 1) {
+        settings.air = render::StillAir::Paths;
+        settings.noise = static_cast<float>(parseQuantity(noise_->text().toStdString(), Quantity::Share).value_or(0.0));
+        settings.seconds = parseQuantity(time_->text().toStdString(), Quantity::Time).value_or(0.0);
+    }
     scene::Project project = session_.project();
     if (holdout_->isChecked())
         elements::holdOut(project, "all");
-    settings.layers = {layers_->isChecked() && lamps_->isChecked(), layers_->isChecked() && lamps_->isChecked()};
+    settings.layers = {layers_->isChecked() && lamps_->isChecked(), layers_->isChecked() && lamps_->isChecked(), layers_->isChecked()};
     const bool all = layers_->isChecked();
     const QString file = file_->text();
     running_ = true;

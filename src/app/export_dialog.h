@@ -5,6 +5,7 @@
 #include <QDialog>
 
 class QCheckBox;
+class QComboBox;
 class QLabel;
 class QLineEdit;
 class QProgressBar;
@@ -25,7 +26,10 @@ private:
 
     Session& session_;
     QLineEdit* file_;
-    QSpinBox *width_, *height_, *samples_;
+    QSpinBox *width_, *height_, *samples_, *denoise_;
+    QComboBox* integrator_;
+    QLineEdit *noise_, *time_;
+    QLabel *samplesLabel_, *noiseLabel_, *timeLabel_;
     QCheckBox *layers_, *lamps_, *holdout_;
     QLabel* note_;
     QProgressBar* progress_;

@@ -35,7 +35,9 @@ int main(int argc, char** argv)
     const QCommandLineOption report("report-start", "Print milliseconds to the first picture and resident memory once clean, then quit.");
     const QCommandLineOption page("bench", "Page of the Bench to show.", "name", "Transect");
     const QCommandLineOption pin("pin", "Drop a pin at x,y (shares of the picture).", "x,y");
-    parser.addOptions({shot, samples, family, unfold, report, page, pin});
+    const QCommandLineOption show("show", "Picture to show: live, both or reference; a screenshot waits for the reference's paths.", "which", "live");
+    const QCommandLineOption paths("paths", "Paths a pixel of the reference to wait for.", "count", "64");
+    parser.addOptions({shot, samples, family, unfold, report, page, pin, show, paths});
     parser.process(application);
     Theme::useLight(QSettings().value("lightWindow", false).toBool());
     applyTheme();
@@ -48,6 +50,8 @@ int main(int argc, char** argv)
         if (parser.value(family) == QString::fromStdString(hygros::scene::familyName(f)))
             window.chooseFamily(f);
     window.bench().showPage(parser.value(page));
+    if (parser.value(show) == "both" || parser.value(show) == "reference")
+        window.session().setShown(parser.value(show) == "both" ? Session::Shown::Both : Session::Shown::Reference);
     int status = 0;
     if (parser.isSet(shot) || parser.isSet(report)) {
         QObject::connect(&window.session(), &Session::failed, &application, [&](const QString& what) {
@@ -55,21 +59,12 @@ int main(int argc, char** argv)
             status = 2;
             QApplication::quit();
         });
-        bool first = true;
-        QObject::connect(&window.session(), &Session::pictureChanged, &application, [&] {
-            if (window.session().file().isEmpty())
-                return; // that was the empty project the window starts with
-            if (first && parser.isSet(report))
-                std::printf("firstPictureMs %lld\n", static_cast<long long>(clock.elapsed()));
-            if (first && parser.isSet(unfold))
-                window.unfold(parser.value(unfold).toStdString());
-            if (first && parser.isSet(pin)) {
-                const QStringList xy = parser.value(pin).split(',');
-                window.session().addPin(QPointF(xy.value(0).toDouble(), xy.value(1).toDouble()));
-            }
-            first = false;
-            if (!window.session().picture().clean)
+        bool first = true, over = false;
+        const auto finished = [&] {
+            const Session& session = window.session();
+            if (over || !session.picture().clean || (session.shown() != Session::Shown::Live && !session.reference().done && session.reference().paths < parser.value(paths).toDouble()))
                 return;
+            over = true;
             // A moment more for the thumbnails.
             QTimer::singleShot(1200, &application, [&] {
                 if (parser.isSet(report)) {
@@ -87,7 +82,24 @@ int main(int argc, char** argv)
                 }
                 QApplication::quit();
             });
+        };
+        QObject::connect(&window.session(), &Session::referenceChanged, &application, finished);
+        QObject::connect(&window.session(), &Session::pictureChanged, &application, [&, finished] {
+            if (window.session().file().isEmpty())
+                return; // that was the empty project the window starts with
+            if (first && parser.isSet(report))
+                std::printf("firstPictureMs %lld\n", static_cast<long long>(clock.elapsed()));
+            if (first && parser.isSet(unfold))
+                window.unfold(parser.value(unfold).toStdString());
+            if (first && parser.isSet(pin)) {
+                const QStringList xy = parser.value(pin).split(',');
+                window.session().addPin(QPointF(xy.value(0).toDouble(), xy.value(1).toDouble()));
+            }
+            first = false;
+            finished();
         });
+        QApplication::exec();
+        return status;
     }
     QApplication::exec();
     return status;

@@ -186,6 +186,24 @@ void MainWindow::buildMenu()
         a->setChecked(n == 0);
         tones->addAction(a);
     }
+    QMenu* reference = view->addMenu("Reference picture");
+    auto* goals = new QActionGroup(reference);
+    for (const double noise : {0.05, 0.02, 0.01, 0.005}) {
+        QAction* a = reference->addAction(QString("Ends under %1 % noise").arg(noise * 100.0), this, [this, noise] { session_.setReferenceGoal(static_cast<float>(noise), session_.referenceDenoise()); });
+        a->setCheckable(true);
+        a->setChecked(noise == 0.02);
+        goals->addAction(a);
+    }
+    reference->addSeparator();
+    auto* shares = new QActionGroup(reference);
+    for (const int share : {0, 50, 80, 100}) {
+        QAction* a = reference->addAction(share == 0 ? QString("As measured, not denoised") : QString("Denoised by %1 %").arg(share), this,
+                                          [this, share] { session_.setReferenceGoal(session_.referenceNoise(), static_cast<float>(share) / 100.f); });
+        a->setCheckable(true);
+        a->setChecked(share == 100);
+        shares->addAction(a);
+    }
+    view->addAction("Live, both or reference", QKeySequence("F7"), this, [this] { session_.setShown(static_cast<Session::Shown>((static_cast<int>(session_.shown()) + 1) % 3)); });
     QAction* light = view->addAction("Light window (from the next start)");
     light->setCheckable(true);
     light->setChecked(QSettings().value("lightWindow", false).toBool());

@@ -35,6 +35,24 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
     take_->setObjectName("takeAsShot");
     connect(back_, &QPushButton::clicked, this, &PictureView::returnToShot);
     connect(take_, &QPushButton::clicked, this, &PictureView::takeAsShot);
+    const char* const names[] = {"Live", "Both", "Reference"};
+    const char* const tips[] = {"The live picture", "The live picture at the left of a line that you can drag, the reference at its right",
+                                "Path-traced: slow and without approximations. It begins once the live picture is clean and goes on until its noise is low"};
+    for (int i = 0; i < 3; ++i) {
+        auto* b = which_[static_cast<std::size_t>(i)] = new QPushButton(names[i], this);
+        b->setObjectName(QString("show%1").arg(names[i]));
+        b->setToolTip(tips[i]);
+        b->setCheckable(true);
+        b->setChecked(i == 0);
+        b->setStyleSheet("QPushButton{background:rgba(20,21,22,150);border:none;border-bottom:2px solid transparent;color:#b9bcbb;padding:2px 8px}"
+                         "QPushButton:hover{color:#ffffff}QPushButton:focus{border-bottom-color:#8b8f8d}QPushButton:checked{color:#e6e6e4;border-bottom-color:#B4C95A}");
+        connect(b, &QPushButton::clicked, this, [this, i] { session_.setShown(static_cast<Session::Shown>(i)); });
+    }
+    connect(&session, &Session::referenceChanged, this, [this] {
+        for (std::size_t i = 0; i < 3; ++i)
+            which_[i]->setChecked(static_cast<std::size_t>(session_.shown()) == i);
+        update();
+    });
     taskBar_ = new QWidget(this);
     taskBar_->setObjectName("taskBar");
     taskBar_->setAttribute(Qt::WA_StyledBackground);
@@ -84,6 +102,8 @@ void PictureView::setAids(bool shown)
     aids_ = shown;
     back_->setVisible(shown && session_.freeCamera());
     take_->setVisible(shown && session_.freeCamera());
+    for (QPushButton* b : which_)
+        b->setVisible(shown);
     update();
 }
 
@@ -109,6 +129,12 @@ void PictureView::resizeEvent(QResizeEvent*)
     session_.setPictureSize(size());
     back_->move(12, 12);
     take_->move(12 + back_->sizeHint().width() + 8, 12);
+    int right = width() - 8;
+    for (std::size_t i = 3; i-- > 0;) {
+        which_[i]->resize(which_[i]->sizeHint());
+        right -= which_[i]->width();
+        which_[i]->move(right, 8);
+    }
 }
 
 void PictureView::paintEvent(QPaintEvent*)
@@ -120,14 +146,59 @@ void PictureView::paintEvent(QPaintEvent*)
         return;
     }
     p.setRenderHint(QPainter::SmoothPixmapTransform, image.size() != size());
-    p.drawImage(rect(), session_.valueStudy() ? inFlatTones(image, session_.valueStudy()) : image);
+    const auto draw = [&](const QImage& what) { p.drawImage(rect(), session_.valueStudy() ? inFlatTones(what, session_.valueStudy()) : what); };
+    const QImage& reference = session_.reference().image;
+    if (session_.shown() != Session::Shown::Reference || reference.isNull())
+        draw(image);
+    if (session_.shown() != Session::Shown::Live && !reference.isNull()) {
+        p.save();
+        if (session_.shown() == Session::Shown::Both)
+            p.setClipRect(QRectF(seam(), 0, width() - seam(), height()));
+        draw(reference);
+        p.restore();
+    }
     if (aids_) {
         drawAids(p);
         drawPins(p);
         if (session_.task().what == Session::Task::Nothing)
             handles_.paint(p, size(), litHandle_);
     }
+    if (session_.shown() != Session::Shown::Live)
+        drawReference(p);
     drawTask(p);
+}
+
+void PictureView::drawReference(QPainter& p)
+{
+    const ReferenceState& r = session_.reference();
+    const bool both = session_.shown() == Session::Shown::Both;
+    p.setRenderHint(QPainter::Antialiasing);
+    if (both) {
+        const double x = std::round(seam()) + 0.5, y = height() * 0.5;
+        for (const auto& [colour, w] : {std::pair(QColor(0, 0, 0, 120), 3.0), std::pair(QColor("#e6e6e4"), 1.0)}) {
+            p.setPen(QPen(colour, w));
+            p.drawLine(QPointF(x, 0), QPointF(x, height()));
+            // What one holds it by: a plumb bob on the line.
+            p.setBrush(QColor(20, 21, 22, 200));
+            p.drawPolygon(QPolygonF{QPointF(x - 6, y - 9), QPointF(x + 6, y - 9), QPointF(x + 6, y + 1), QPointF(x, y + 10), QPointF(x - 6, y + 1)});
+        }
+    }
+    QString text = "the reference begins when the live picture is clean";
+    if (!r.image.isNull()) {
+        text = QString("reference  %1 paths").arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0);
+        if (r.noise < 1.f)
+            text += QString("   noise %1 %").arg(double(r.noise) * 100.0, 0, 'f', 1);
+        if (r.ratio > 0.0)
+            text += QString("   live is %1%2 % of its light").arg(r.noise > 0.1f ? "about " : "").arg(r.ratio * 100.0, 0, 'f', 0);
+        if (r.done)
+            text += "   done";
+    }
+    p.setFont(figureFont(11));
+    const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 16;
+    const QRect box(width() - w - 8, which_[0]->geometry().bottom() + 5, w, 21);
+    p.fillRect(box, QColor(20, 21, 22, 190));
+    p.setPen(QColor("#e6e6e4"));
+    p.drawText(box, Qt::AlignCenter, text);
 }
 
 double PictureView::horizonY() const
@@ -285,6 +356,10 @@ void PictureView::lookFrom(const Camera& camera)
 
 void PictureView::mousePressEvent(QMouseEvent* e)
 {
+    if (e->button() == Qt::LeftButton && session_.shown() == Session::Shown::Both && std::abs(e->position().x() - seam()) < 7.0) {
+        heldSeam_ = true;
+        return;
+    }
     if (e->button() == Qt::LeftButton && (pressTask(e->position()) || (aids_ && handles_.press(e->position(), size()))))
         return;
     button_ = e->button();
@@ -297,6 +372,15 @@ void PictureView::mousePressEvent(QMouseEvent* e)
 void PictureView::mouseMoveEvent(QMouseEvent* e)
 {
     cursor_ = e->pos();
+    if (heldSeam_) {
+        seam_ = std::clamp(e->position().x() / std::max(1, width()), 0.0, 1.0);
+        update();
+        return;
+    }
+    if (button_ == Qt::NoButton && session_.shown() == Session::Shown::Both && std::abs(e->position().x() - seam()) < 7.0) {
+        setCursor(Qt::SplitHCursor);
+        return;
+    }
     if (handles_.isHeld() || heldMark_ != HeldMark::None) {
         if (handles_.isHeld())
             handles_.drag(e->position(), size());
@@ -343,6 +427,8 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
 
 void PictureView::mouseReleaseEvent(QMouseEvent* e)
 {
+    if (std::exchange(heldSeam_, false))
+        return;
     if (handles_.isHeld())
         return handles_.release();
     if (heldMark_ != HeldMark::None)

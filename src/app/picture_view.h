@@ -5,6 +5,7 @@
 #include "app/picture_handles.h"
 
 #include <QWidget>
+#include <array>
 
 class QLabel;
 class QLineEdit;
@@ -23,6 +24,8 @@ public:
     /// Row of the horizon in this widget; far outside when it is not in the picture.
     double horizonY() const;
     QPointF groundMark() const { return QPointF(groundMark_.x() * width(), groundMark_.y() * height()); }
+    /// Where the live picture ends and the reference begins while both are shown [pixels].
+    double seam() const { return seam_ * width(); }
     QSize minimumSizeHint() const override { return {480, 270}; }
 
 public Q_SLOTS:
@@ -67,6 +70,10 @@ private:
     enum class HeldMark { None, Horizon, Ground } heldMark_ = HeldMark::None;
     int taskGesture_ = 0;
     QPushButton *back_, *take_;
+    void drawReference(QPainter& painter);
+    double seam_ = 0.5; ///< of the width
+    bool heldSeam_ = false;
+    std::array<QPushButton*, 3> which_{}; ///< live, both, reference
     bool aids_ = true;
     Qt::MouseButton button_ = Qt::NoButton;
     QPoint last_, press_, cursor_{-1, -1};

@@ -43,6 +43,8 @@ Session::Session(QObject* parent) : QObject(parent), history_(elements::newProje
         state.clean = p.isClean;
         state.revision = p.revision;
         state.depth = p.depth;
+        for (std::size_t i = 0; p.isClean && i < p.rgb.size(); i += 3)
+            state.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 / static_cast<double>(p.rgb.size());
         QMetaObject::invokeMethod(this, [this, state] {
             picture_ = state;
             if (state.samples >= 1 && (state.samples == 1 || state.clean))
@@ -51,6 +53,8 @@ Session::Session(QObject* parent) : QObject(parent), history_(elements::newProje
                 readingTimer_.start(state.samples == 1 || state.clean ? 60 : 1500);
             if (state.samples == 1 || state.clean || (state.samples & (state.samples - 1)) == 0)
                 askCosts();
+            if (state.clean)
+                startReference();
             Q_EMIT pictureChanged();
         });
     });
@@ -78,6 +82,7 @@ Session::~Session()
     }
     freezeWake_.notify_all();
     freezer_.join();
+    referenceRenderer_.reset();
     renderer_.reset();
 }
 
@@ -522,6 +527,7 @@ void Session::refreeze()
 {
     if (quiet_)
         return;
+    dropReference();
     {
         const std::lock_guard lock(freezeMutex_);
         pending_ = std::make_unique<Pending>(Pending{previewed_ ? *previewed_ : project(), freeCamera_, pictureSize_});

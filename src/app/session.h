@@ -5,6 +5,7 @@
 #include "elements/kinds.h"
 #include "reading/planes.h"
 #include "render/live.h"
+#include "render/reference.h"
 #include "scene/history.h"
 #include "scene/recipe.h"
 
@@ -31,6 +32,16 @@ struct PictureState {
     bool clean = false;
     std::uint64_t revision = 0;
     std::shared_ptr<const std::vector<float>> depth; ///< as many as image's pixels; null before there is any
+    double light = 0.0; ///< mean luminance, linear; known of the clean picture
+};
+
+/// The reference picture of the state shown, and how the live one compares.
+struct ReferenceState {
+    QImage image;
+    double paths = 0.0;
+    float noise = 1.f;  ///< 1 while it is not known
+    double ratio = 0.0; ///< mean light of the live picture ÷ that of the reference; 0 while not known
+    bool done = false;
 };
 
 class Session : public QObject {
@@ -116,6 +127,16 @@ public:
     QImage thumbnail(const std::string& element) const;
     void setWantedSamples(int samples) { renderer_->setWantedSamples(samples); }
 
+    /// Which picture the window shows: the live one, the reference (path-traced, once the live one is clean), or both beside each other.
+    enum class Shown { Live, Both, Reference };
+    void setShown(Shown shown);
+    Shown shown() const { return shown_; }
+    const ReferenceState& reference() const { return reference_; }
+    /// What is left of noise when the reference ends, and how much of the denoised picture is shown; both 0…1.
+    void setReferenceGoal(float noise, float denoise);
+    float referenceNoise() const { return referenceNoise_; }
+    float referenceDenoise() const { return referenceDenoise_; }
+
     /// The planes of the picture shown, with its air and without; empty before the first full picture.
     const reading::Planes& planes() const { return readings_.planes; }
     const reading::Planes& planesWithoutAir() const { return readings_.without; }
@@ -173,6 +194,7 @@ Q_SIGNALS:
     void cursorPlaceChanged();    ///< or what is known of its line of sight
     void cursorDistanceChanged();
     void costsChanged();
+    void referenceChanged();
     void readingsChanged();    ///< planes, pins or soundings
     void failed(const QString& message);
     void jobChanged(const QString& name, double progress, const QString& message); ///< empty name: over
@@ -185,6 +207,9 @@ private:
     void askThumbnails();
     void askReadings();
     void askCosts();
+    void startReference();
+    void dropReference();
+    void takeReference(const render::ReferencePicture& picture, const QImage& image);
     void replace(scene::Project project, const QString& file);
     void remember(const QString& file);
 
@@ -235,6 +260,11 @@ private:
     std::unique_ptr<Pending> pending_;
     bool quit_ = false, freezing_ = false;
     std::uint64_t lastRevision_ = 0; ///< of the newest shot handed to the renderer
+    Shown shown_ = Shown::Live;
+    ReferenceState reference_;
+    float referenceNoise_ = 0.02f, referenceDenoise_ = 1.f;
+    std::uint64_t referenceOf_ = 0; ///< the live revision it answers
+    std::unique_ptr<render::ReferenceRenderer> referenceRenderer_;
     std::unique_ptr<render::LiveRenderer> renderer_;
     std::thread freezer_;
 };

@@ -39,7 +39,7 @@ private:
 };
 
 struct RenderOptions {
-    std::string project, out, size = "960x540", layers, air = "live", keep, noise, time;
+    std::string project, out, size = "960x540", layers, air = "live", keep, noise, time, denoise = "0";
     int samples = 64, frame = 0;
     bool hasFrame = false, hasSamples = false;
     std::vector<std::string> sets, holdouts;
@@ -107,6 +107,7 @@ int renderCommand(const RenderOptions& o)
         settings.seconds = parsed("--time", o.time, Quantity::Time, 0.01, 1e7);
     if (reference && !o.hasSamples && (settings.noise > 0.f || settings.seconds > 0.0))
         settings.samples = 1 << 20; // the other ends hold
+    settings.denoise = static_cast<float>(parsed("--denoise", o.denoise, Quantity::Share, 0.0, 1.0));
     settings.kept = o.keep;
     if (!o.keep.empty())
         settings.keptFor = elements::stateOf(project, width, height);
@@ -263,6 +264,7 @@ int main(int argc, char** argv)
     const auto* samples = r->add_option("--samples", o.samples, "passes to average")->check(CLI::Range(1, 65536))->capture_default_str();
     r->add_option("--noise", o.noise, "reference: end once what is left of noise is under this, such as \"2 %\"; paths go where it is noisy");
     r->add_option("--time", o.time, "reference: end after so long, such as \"90 s\"");
+    r->add_option("--denoise", o.denoise, "share of the denoised picture, such as \"80 %\"; 0 leaves every layer as measured")->capture_default_str();
     r->add_option("--keep", o.keep, "reference: keep its paths in this file (.exr) and go on from those in it");
     const auto* frame = r->add_option("--frame", o.frame, "frame to render instead of the project's own")->check(CLI::Range(-1000000, 1000000));
     r->add_option("--set", o.sets, "PATH=VALUE, for example haze.visibility=\"2 km\"; may be repeated");

@@ -16,7 +16,7 @@ Accumulation::Accumulation(int w, int h, LayerWish what, std::vector<std::string
     const std::size_t by = what.sources || what.lamps ? n * sources.size() * 3 : 0;
     for (std::vector<float>* one : {&paths, &setSquares, &airSquares, &depth, &airDepth, &airMet})
         one->assign(n, 0.f);
-    for (std::vector<float>* three : {&set, &air, &through, &albedo, &normal})
+    for (std::vector<float>* three : {&set, &air, &seen, &through, &albedo, &normal})
         three->assign(n * 3, 0.f);
     veils.assign(veiled ? n * 3 : 0, 0.f);
     open.assign(matted ? n : 0, 0.f);
@@ -37,20 +37,19 @@ std::vector<float> Accumulation::tileErrors() const
     double whole = 0.0;
     for (int y = 0; y < down; ++y)
         for (int x = 0; x < across; ++x) {
-            double variance = 0.0, mean = 0.0;
+            double error = 0.0, mean = 0.0;
             int count = 0;
             for (int py = y * tile; py < std::min(height, (y + 1) * tile); ++py)
                 for (int px = x * tile; px < std::min(width, (x + 1) * tile); ++px, ++count) {
                     const std::size_t p = static_cast<std::size_t>(py) * static_cast<std::size_t>(width) + static_cast<std::size_t>(px);
                     const double n = std::max(1.0, static_cast<double>(paths[p]));
-                    const Vec3 l(set[p * 3] + air[p * 3], set[p * 3 + 1] + air[p * 3 + 1], set[p * 3 + 2] + air[p * 3 + 2]);
-                    // A path's light is of one part; the other's is nothing.
-                    const double m = static_cast<double>(luminance(l)) / n;
-                    variance += std::max(0.0, static_cast<double>(setSquares[p] + airSquares[p]) / n - m * m) / n;
-                    mean += m;
+                    const auto meanOf = [&](const std::vector<float>& v) { return static_cast<double>(luminance(Vec3(v[p * 3], v[p * 3 + 1], v[p * 3 + 2]))) / n; };
+                    const double sees = meanOf(seen), s = meanOf(set) - sees, a = meanOf(air);
+                    error += std::sqrt((std::max(0.0, static_cast<double>(setSquares[p]) / n - s * s) + std::max(0.0, static_cast<double>(airSquares[p]) / n - a * a)) / n);
+                    mean += s + a + sees;
                 }
             const std::size_t t = static_cast<std::size_t>(y * across + x);
-            errors[t] = static_cast<float>(std::sqrt(variance / count));
+            errors[t] = static_cast<float>(error / count);
             light[t] = static_cast<float>(mean / count);
             whole += mean / count;
         }
@@ -65,7 +64,7 @@ float Accumulation::noise() const
     if (paths.empty() || *std::min_element(paths.begin(), paths.end()) < 8.f)
         return 1.f;
     std::vector<float> errors = tileErrors();
-    const auto at = errors.begin() + static_cast<std::ptrdiff_t>((errors.size() - 1) * 98 / 100);
+    const auto at = errors.begin() + static_cast<std::ptrdiff_t>((errors.size() - 1) * 95 / 100);
     std::nth_element(errors.begin(), at, errors.end());
     return *at;
 }
@@ -127,6 +126,7 @@ template <class Self, class Body> void Accumulation::overParts(Self& a, const Bo
     body("paths", a.paths, 1);
     body("set", a.set, 3);
     body("air", a.air, 3);
+    body("seen", a.seen, 3);
     body("veils", a.veils, 3);
     body("through", a.through, 3);
     body("open", a.open, 1);

@@ -19,10 +19,11 @@ struct Accumulation {
     // Sums, divided by `paths` they are means.
     std::vector<float> paths;         ///< how many each pixel has
     std::vector<float> set, air;      ///< RGB; light of paths whose first event was on a surface, in the air; veils in neither
+    std::vector<float> seen;          ///< RGB, part of `set`: sources that are seen themselves, whose picture is sharp from the start
     std::vector<float> veils;         ///< RGB that veils add; empty without veils
     std::vector<float> through;       ///< RGB: share that comes through the air to the surface
     std::vector<float> open;          ///< share of a matte that is seen through the air; empty without mattes
-    std::vector<float> setSquares, airSquares; ///< of a path's luminance, by part
+    std::vector<float> setSquares, airSquares; ///< of a path's luminance, by part; without what is seen itself
     std::vector<float> albedo, normal; ///< RGB, XYZ of the surfaces met first: what a denoiser follows
     std::vector<float> depth;         ///< smallest so far [m], not a sum
     std::vector<float> airDepth;      ///< of distances to the first event in the air [m], where there was one
@@ -35,10 +36,10 @@ struct Accumulation {
     /// Mean over pixels.
     double meanPaths() const;
 
-    /// Relative standard error of each tile's mean pixel: what is left of noise, as a share of the light there (and at least a twentieth of the picture's mean).
+    /// Standard error of a pixel in the mean over each tile: what is left of noise, as a share of the light there (and at least a twentieth of the picture's mean).
     static constexpr int tile = 8;
     std::vector<float> tileErrors() const;
-    /// The error that 98 of 100 tiles are under; 1 while there are fewer than 8 paths a pixel.
+    /// The error that 95 of 100 tiles are under; 1 while there are fewer than 8 paths a pixel.
     float noise() const;
 
     Layers layers() const;

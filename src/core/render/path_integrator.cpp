@@ -42,6 +42,13 @@ std::vector<std::string> sourcesOf(const Shot& shot)
     return sources;
 }
 
+/// A little off the surface, by more than the rounding of its position.
+Vec3 startOn(const geometry::Hit& hit, const Vec3& o, const Vec3& d)
+{
+    const Vec3 p = o + d * hit.t;
+    return p + hit.geometricNormal * (1e-4f + 2e-6f * (std::abs(p.x) + std::abs(p.y) + std::abs(p.z) + hit.t));
+}
+
 bool hasMatte(const Shot& shot) { return shot.scene->hasMatte(); }
 } // namespace
 
@@ -119,10 +126,40 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
             searchBeams(walk, beams, o, d, end, clean);
         Flights::Collision c;
         const Vec3 before = walk.weight;
+        const bool split = first && flights_.scatterers() > 0;
+        if (split) {
+            // What lies behind the air is looked at by every path, dimmed by what comes through, and only then does the flight's chance decide.
+            walk.weight *= flights_.through(o, d, end, clean, false, random);
+            walk.out.through = walk.weight;
+        }
+        if (first) {
+            walk.firstInAir = false;
+            if (!split)
+                walk.out.through = walk.weight;
+            if (onPlate)
+                walk.gain(walk.weight * *beyond, ownSource_);
+            else if (lamp >= 0)
+                walk.see(walk.weight * source * shot_->lamps[static_cast<std::size_t>(lamp)].intensity, lampSource_[static_cast<std::size_t>(lamp)]);
+            else if (background) {
+                walk.gain(walk.weight * environment(d, false), ownSource_);
+                if (uniform_ < 0.f && shot_->sky)
+                    walk.see(walk.weight * shot_->sky->diskRadiance(d), ownSource_);
+            } else if (!hit.matte) {
+                walk.see(walk.weight * hit.material->emission, ownSource_);
+                if (split && maxComponent(walk.weight) > 0.f)
+                    lightSurface(walk, hit, Brdf(*hit.material, SurfaceSampler::baseColour(hit, walk.pixelAngle, hit.t, -d.dot(hit.normal))), startOn(hit, o, d), d);
+            }
+            if (!hit.matte && met && lamp < 0) {
+                const Brdf brdf(*hit.material, SurfaceSampler::baseColour(hit, walk.pixelAngle, hit.t, -d.dot(hit.normal)));
+                walk.out.albedo = brdf.diffuse + brdf.f0;
+            }
+            if (met && lamp < 0)
+                walk.out.normal = hit.normal;
+        }
+        walk.weight = before;
         const bool inAir = flights_.scatterers() > 0 && flights_.collide(o, d, end, clean, walk.weight, random, c);
         if (first) {
             walk.firstInAir = inAir;
-            walk.out.through = inAir ? Vec3(0.f) : walk.weight;
             walk.out.airDepth = inAir ? c.t : -1.f;
         }
         walk.first = false;
@@ -148,41 +185,29 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
             const float sine = std::sqrt(std::max(0.f, 1.f - cosine * cosine));
             d = (u * (sine * std::cos(a)) + v * (sine * std::sin(a)) + d * cosine).normalized();
             walk.direction = phase(cosine);
-            walk.sharp = walk.seesDisk = false;
-        } else if (onPlate) {
-            walk.gain(walk.weight * *beyond, ownSource_);
-            return;
-        } else if (lamp >= 0) {
-            walk.gain(walk.weight * source * shot_->lamps[static_cast<std::size_t>(lamp)].intensity, lampSource_[static_cast<std::size_t>(lamp)]);
+            walk.sharp = false;
+        } else if (first && (onPlate || lamp >= 0 || background)) {
             return;
         } else if (background) {
-            Vec3 l = environment(d, walk.seesDisk) * walk.skyReach;
+            Vec3 l = environment(d, false) * walk.skyReach;
             if (walk.direction >= 0.f && uniform_ < 0.f && shot_->sky && shot_->sky->panorama())
                 l *= walk.direction / (walk.direction + shot_->sky->panoramaPdf(d));
-            walk.gain(walk.weight * l, first ? ownSource_ : skySource_);
+            walk.gain(walk.weight * l, skySource_);
             return;
         } else {
-            if (hit.matte) {
-                if (first)
-                    walk.out.normal = hit.normal;
+            if (hit.matte)
                 return;
-            }
             const Vec3 base = SurfaceSampler::baseColour(hit, walk.pixelAngle, hit.t, -d.dot(hit.normal));
             const Brdf brdf(*hit.material, base);
-            const Vec3 p = o + d * hit.t, v = -d;
-            if (first) {
-                walk.out.albedo = brdf.diffuse + brdf.f0;
-                walk.out.normal = hit.normal;
-            }
-            walk.gain(walk.weight * hit.material->emission, ownSource_);
-            const float lift = 1e-4f + 2e-6f * (std::abs(p.x) + std::abs(p.y) + std::abs(p.z) + hit.t);
-            const Vec3 start = p + hit.geometricNormal * lift;
+            const Vec3 v = -d, start = startOn(hit, o, d);
+            if (!first)
+                walk.gain(walk.weight * hit.material->emission, ownSource_);
             walk.skyReach = hit.set < shot_->skyReach.sets.size() ? shot_->skyReach.sets[hit.set] : 1.f;
-            lightSurface(walk, hit, brdf, start, d);
+            if (!split)
+                lightSurface(walk, hit, brdf, start, d);
             const Vec3 mirrored = brdf.mirror ? fresnel(lerp(Vec3(0.02f), base, hit.material->metallic), v.dot(hit.normal)) : Vec3(0.f);
             const float share = brdf.mirror ? std::clamp(luminance(mirrored), 0.05f, 0.95f) : 0.f;
             o = start;
-            walk.seesDisk = false;
             if (random.next() < share) {
                 walk.weight *= mirrored / share;
                 d = (d - hit.normal * (2.f * d.dot(hit.normal))).normalized();
@@ -274,7 +299,9 @@ void PathIntegrator::samplePixel(int x, int y)
         sums_.albedo[p * 3 + c] += l.albedo[ch];
         sums_.normal[p * 3 + c] += l.normal[ch];
     }
-    const float set = luminance(l.set), air = luminance(l.air);
+    for (std::size_t c = 0; c < 3; ++c)
+        sums_.seen[p * 3 + c] += l.seen[static_cast<int>(c)];
+    const float set = luminance(l.set - l.seen), air = luminance(l.air);
     sums_.setSquares[p] += set * set;
     sums_.airSquares[p] += air * air;
     if (!sums_.open.empty() && l.matte)

@@ -1,7 +1,8 @@
 #pragma once
 /// The reference integrator: path-traced air and surfaces, unbiased.
 ///
-/// Flights (flights.h) are followed from event to event. Light comes in by next-event estimation at every vertex: the sun; lamps,
+/// What lies behind the air is looked at by every path (an estimate of what comes through times its direct light), what happens in the air and all further light
+/// by flights (flights.h) from event to event. Light comes in by next-event estimation at every vertex: the sun; lamps,
 /// by chance in proportion to what they give; what volumes give off and panoramas by brightness, balanced with the
 /// directions the vertex itself draws (multiple importance sampling, Veach & Guibas 1995). Lamps are also looked for on the first flights themselves,
 /// at equi-angular distances (Kulla & Fajardo 2012) balanced with free paths, so that a beam in thin air is found. Surfaces reflect in a matte and a
@@ -33,7 +34,8 @@ public:
     /// One path's light arriving at `origin` from `direction`.
     struct PathLight {
         Vec3 set{0.f}, air{0.f};  ///< of paths whose first event was on a surface, in the air
-        Vec3 through{0.f};        ///< by channel: whether the first flight reached the surface
+        Vec3 seen{0.f};           ///< part of `set`: the sun's disk, lamps and glowing surfaces seen themselves
+        Vec3 through{0.f};        ///< by channel: what comes through the air to the surface
         float depth = 0.f;        ///< of the surface [m]
         float airDepth = -1.f;    ///< of the first event, if it was in the air [m]
         Vec3 albedo{0.f}, normal{0.f};

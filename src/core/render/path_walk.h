@@ -13,7 +13,6 @@ struct PathIntegrator::Walk {
     bool first = true;         ///< before the first event
     bool firstInAir = false;
     bool sharp = true;         ///< so far the eye, or a mirror: sources are seen themselves
-    bool seesDisk = true;
     float direction = -1.f;    ///< density the present direction was drawn with [1/sr]; < 0: it was not drawn, or nothing else finds what it meets
     float skyReach = 1.f;      ///< of the last event
     float* setBy = nullptr;    ///< one colour a source; null: not asked for
@@ -27,6 +26,12 @@ struct PathIntegrator::Walk {
         if (float* by = inAir ? airBy : setBy)
             for (std::size_t c = 0; c < 3; ++c)
                 by[source * 3 + c] += l[static_cast<int>(c)];
+    }
+    /// Light of what is seen itself.
+    void see(const Vec3& l, std::size_t source)
+    {
+        out.seen += l;
+        gain(l, source);
     }
     void shadow(const Vec3& l, std::size_t source)
     {

@@ -1,5 +1,6 @@
 #include "render/still.h"
 
+#include "render/denoise.h"
 #include "render/frame.h"
 #include "render/path_integrator.h"
 
@@ -58,6 +59,8 @@ Layers referenceStill(std::shared_ptr<const shot::Shot> shot, const StillSetting
         progress(now);
     if (s.noise <= 0.f)
         now.noise = paths.gathered().noise();
+    if (s.denoise > 0.f)
+        denoise(paths.gathered(), {s.denoise}, job);
     return paths.layers();
 }
 } // namespace
@@ -78,6 +81,8 @@ Layers renderStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& 
         if (progress)
             progress({share, static_cast<double>(pass + 1), 1.f, false});
     }
-    return frame.layers(s.layers);
+    Layers layers = frame.layers(s.layers);
+    denoise(layers, {s.denoise}, job);
+    return layers;
 }
 } // namespace hygros::render

@@ -27,6 +27,7 @@ struct StillSettings {
     /// Of the reference: sums are kept in this file, and those in it that belong to `keptFor` (elements::stateOf) are gone on from; empty: not kept.
     std::filesystem::path kept = {};
     std::string keptFor = {};
+    float denoise = 0.f; ///< share of the denoised picture (denoise.h), 0…1; what is kept stays as it is
 };
 
 /// What a still has reached.

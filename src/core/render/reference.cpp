@@ -1,0 +1,143 @@
+#include "render/reference.h"
+
+#include "render/denoise.h"
+
+#include <chrono>
+
+namespace hygros::render {
+using Clock = std::chrono::steady_clock;
+namespace {
+double secondsSince(Clock::time_point t) { return std::chrono::duration<double>(Clock::now() - t).count(); }
+}
+
+ReferenceRenderer::ReferenceRenderer(std::function<void(const ReferencePicture&)> onPicture) : onPicture_(std::move(onPicture)), thread_([this] { run(); }) {}
+
+ReferenceRenderer::~ReferenceRenderer()
+{
+    {
+        const std::lock_guard lock(mutex_);
+        quit_ = true;
+        stop_ = true;
+    }
+    wake_.notify_all();
+    thread_.join();
+}
+
+void ReferenceRenderer::start(ReferenceTask task)
+{
+    {
+        const std::lock_guard lock(mutex_);
+        next_ = std::make_unique<ReferenceTask>(std::move(task));
+        stop_ = true;
+    }
+    wake_.notify_all();
+}
+
+void ReferenceRenderer::stop()
+{
+    const std::lock_guard lock(mutex_);
+    next_.reset();
+    stop_ = true;
+}
+
+void ReferenceRenderer::run()
+{
+    std::unique_lock lock(mutex_);
+    while (!quit_) {
+        if (!next_) {
+            wake_.wait(lock);
+            continue;
+        }
+        const auto task = std::move(next_);
+        next_ = nullptr;
+        stop_ = false;
+        lock.unlock();
+        try {
+            follow(*task);
+        } catch (const std::exception& e) {
+            ReferencePicture p;
+            p.revision = task->revision;
+            p.trouble = e.what();
+            onPicture_(p);
+        }
+        lock.lock();
+    }
+}
+
+void ReferenceRenderer::keep(const ReferenceTask& task)
+{
+    const double paths = paths_->gathered().meanPaths();
+    if (task.kept.empty() || paths <= kept_)
+        return;
+    kept_ = paths;
+    try {
+        paths_->gathered().save(task.kept, task.keptFor);
+    } catch (const std::exception& e) {
+        trouble_ = e.what(); // the picture goes on all the same
+    }
+}
+
+void ReferenceRenderer::publish(const ReferenceTask& task, bool done, const std::string& trouble)
+{
+    const Accumulation& sums = paths_->gathered();
+    ReferencePicture p;
+    p.width = sums.width;
+    p.height = sums.height;
+    p.look = task.shot->look;
+    p.paths = sums.meanPaths();
+    p.noise = sums.noise();
+    p.done = done;
+    p.revision = task.revision;
+    p.trouble = trouble;
+    p.rgb = paths_->picture();
+    for (std::size_t i = 0; i < p.rgb.size(); i += 3)
+        p.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 / static_cast<double>(p.rgb.size());
+    if (task.denoise > 0.f && p.paths >= 4.0) {
+        Accumulation filtered = sums;
+        JobControl job;
+        denoise(filtered, {task.denoise, 6, 2}, job);
+        for (std::size_t i = 0; i < p.rgb.size(); ++i)
+            p.rgb[i] = (filtered.set[i] + filtered.air[i] + (filtered.veils.empty() ? 0.f : filtered.veils[i])) / std::max(1.f, filtered.paths[i / 3]);
+    }
+    onPicture_(p);
+}
+
+void ReferenceRenderer::follow(const ReferenceTask& task)
+{
+    if (!paths_ || shot_ != task.shot || paths_->gathered().width != task.width || paths_->gathered().height != task.height) {
+        paths_ = std::make_unique<PathIntegrator>(task.shot, task.width, task.height);
+        shot_ = task.shot;
+        kept_ = 0.0;
+        trouble_.clear();
+        if (!task.kept.empty()) {
+            try {
+                if (paths_->gathered().resume(task.kept, task.keptFor))
+                    kept_ = paths_->gathered().meanPaths();
+            } catch (const std::exception& e) {
+                trouble_ = e.what();
+            }
+        }
+    }
+    Clock::time_point shown, saved = Clock::now();
+    double cost = 0.0; // of showing
+    for (;;) {
+        const double paths = paths_->gathered().meanPaths();
+        const bool done = paths >= 16.0 && paths_->gathered().noise() <= task.noise;
+        // Shown at once, then so seldom that showing takes a small part of the time.
+        if (paths >= 1.0 && (done || secondsSince(shown) > std::max(0.4, 6.0 * cost))) {
+            const auto start = Clock::now();
+            publish(task, done, trouble_);
+            cost = secondsSince(start);
+            shown = Clock::now();
+        }
+        if (done || stop_)
+            break;
+        paths_->passWhere(task.noise, &stop_);
+        if (secondsSince(saved) > 30.0) {
+            keep(task);
+            saved = Clock::now();
+        }
+    }
+    keep(task);
+}
+} // namespace hygros::render
