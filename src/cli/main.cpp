@@ -7,6 +7,7 @@
 #include "finish/deliver.h"
 #include "geometry/set_geometry.h"
 #include "image/image.h"
+#include "render/denoise.h"
 #include "render/still.h"
 
 #include <CLI/CLI.hpp>
@@ -39,7 +40,7 @@ private:
 };
 
 struct RenderOptions {
-    std::string project, out, size = "960x540", layers, air = "live", keep, noise, time, denoise = "0";
+    std::string project, out, size = "960x540", layers, air = "live", keep, noise, time, denoise = "0", frames;
     int samples = 64, frame = 0;
     bool hasFrame = false, hasSamples = false;
     std::vector<std::string> sets, holdouts;
@@ -68,6 +69,106 @@ double parsed(const std::string& option, const std::string& text, Quantity quant
     return *value;
 }
 
+/// A file's name with its run of # replaced by the frame's number in as many places.
+std::string numbered(const std::string& name, int frame)
+{
+    const auto first = name.find('#');
+    if (first == std::string::npos)
+        return name;
+    const auto last = std::min(name.find_first_not_of('#', first), name.size());
+    char text[32];
+    std::snprintf(text, sizeof text, "%0*d", static_cast<int>(last - first), frame);
+    return name.substr(0, first) + text + name.substr(last);
+}
+
+struct RenderJob {
+    const RenderOptions& options;
+    scene::Project project;
+    render::StillSettings settings;
+    bool png = false;
+    elements::GeometryCache cache = {};
+    JobControl job = {};
+    Progress progress = {};
+
+    std::shared_ptr<const shot::Shot> frozen()
+    {
+        auto shot = elements::freeze(project, cache, job);
+        tellNotes(project, *shot);
+        settings.kept = options.keep.empty() ? "" : numbered(options.keep, project.frame);
+        if (!options.keep.empty())
+            settings.keptFor = elements::stateOf(project, settings.width, settings.height);
+        return shot;
+    }
+    std::function<void(const render::StillProgress&)> watch(render::StillProgress& reached)
+    {
+        return [this, &reached](const render::StillProgress& now) {
+            reached = now;
+            progress.show(now.share, job.message());
+        };
+    }
+    void tell(const render::StillProgress& reached) const
+    {
+        if (settings.air != render::StillAir::Paths)
+            return;
+        std::cerr << (reached.resumed ? "went on from kept paths; " : "") << std::lround(reached.samples) << " paths a pixel";
+        if (reached.noise < 1.f)
+            std::cerr << ", noise " << formatNumber(double(reached.noise) * 100.0, 2) << " %";
+        std::cerr << "\n";
+    }
+    void deliver(const render::Layers& layers, const shot::Shot& shot) const
+    {
+        const finish::Delivery delivery{project.name, shot.frame, shot.look, options.layers == "all" || options.layers == "lamps"};
+        const std::string out = numbered(options.out, shot.frame);
+        if (png)
+            finish::deliverPng(out, layers, delivery);
+        else
+            finish::deliverExr(out, layers, delivery);
+    }
+    void still()
+    {
+        const auto shot = frozen();
+        render::StillProgress reached;
+        const render::Layers layers = render::renderStill(shot, settings, job, watch(reached));
+        tell(reached);
+        deliver(layers, *shot);
+    }
+    /// Denoised references wait for the frame after, so that both their neighbours help.
+    void sequence(int first, int last)
+    {
+        struct Done {
+            std::shared_ptr<const shot::Shot> shot;
+            render::Accumulation sums;
+        };
+        std::vector<Done> waiting; // the frame before, the one that is to go out
+        const auto out = [&](std::size_t which) {
+            std::vector<render::DenoiseNeighbour> beside;
+            for (std::size_t k = 0; k < waiting.size(); ++k)
+                if (k != which)
+                    beside.push_back({&waiting[k].sums, waiting[k].shot->camera});
+            render::Accumulation filtered = waiting[which].sums;
+            render::denoise(filtered, {settings.denoise}, job, waiting[which].shot->camera, beside);
+            deliver(filtered.layers(), *waiting[which].shot);
+        };
+        for (int frame = first; frame <= last; ++frame) {
+            project.frame = frame;
+            if (settings.air != render::StillAir::Paths || settings.denoise <= 0.f) {
+                still();
+                continue;
+            }
+            const auto shot = frozen();
+            render::StillProgress reached;
+            waiting.push_back({shot, render::referenceSums(shot, settings, job, watch(reached))});
+            tell(reached);
+            if (waiting.size() >= 2)
+                out(waiting.size() - 2);
+            if (waiting.size() > 2)
+                waiting.erase(waiting.begin());
+        }
+        if (!waiting.empty())
+            out(waiting.size() - 1);
+    }
+};
+
 int renderCommand(const RenderOptions& o)
 {
     int width = 0, height = 0;
@@ -76,23 +177,25 @@ int renderCommand(const RenderOptions& o)
     std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
     if (ending != ".exr" && ending != ".png")
         throw inputError("Writing", o.out, "the ending must be .exr or .png");
-    scene::Project project = scene::loadProject(o.project, elements::findKind);
+    int first = 0, last = 0;
+    char rest = 0;
+    if (!o.frames.empty() && (std::sscanf(o.frames.c_str(), "%d-%d%c", &first, &last, &rest) != 2 || last < first || last - first > 100000))
+        throw inputError("Reading --frames", o.frames, "frames are FIRST-LAST, such as 1-48");
+    if (!o.frames.empty() && (o.out.find('#') == std::string::npos || (!o.keep.empty() && o.keep.find('#') == std::string::npos)))
+        throw inputError("Writing", o.out, "names of several frames need # where the number goes, such as fog.####.exr (--keep too)");
+    RenderJob job{o, scene::loadProject(o.project, elements::findKind), {}};
+    job.png = ending == ".png";
     for (const std::string& each : o.sets) {
         const auto equals = each.find('=');
         if (equals == std::string::npos)
             throw inputError("Reading --set", each, "it needs the form PATH=VALUE");
-        project.setPath(each.substr(0, equals), each.substr(equals + 1));
+        job.project.setPath(each.substr(0, equals), each.substr(equals + 1));
     }
     for (const std::string& held : o.holdouts)
-        elements::holdOut(project, held);
+        elements::holdOut(job.project, held);
     if (o.hasFrame)
-        project.frame = o.frame;
-    JobControl job;
-    Progress progress;
-    elements::GeometryCache cache;
-    const auto shot = elements::freeze(project, cache, job);
-    tellNotes(project, *shot);
-    render::StillSettings settings;
+        job.project.frame = o.frame;
+    render::StillSettings& settings = job.settings;
     settings.width = width;
     settings.height = height;
     settings.samples = o.samples;
@@ -108,25 +211,10 @@ int renderCommand(const RenderOptions& o)
     if (reference && !o.hasSamples && (settings.noise > 0.f || settings.seconds > 0.0))
         settings.samples = 1 << 20; // the other ends hold
     settings.denoise = static_cast<float>(parsed("--denoise", o.denoise, Quantity::Share, 0.0, 1.0));
-    settings.kept = o.keep;
-    if (!o.keep.empty())
-        settings.keptFor = elements::stateOf(project, width, height);
-    render::StillProgress reached;
-    const render::Layers layers = render::renderStill(shot, settings, job, [&](const render::StillProgress& now) {
-        reached = now;
-        progress.show(now.share, job.message());
-    });
-    if (reference) {
-        std::cerr << (reached.resumed ? "went on from kept paths; " : "") << std::lround(reached.samples) << " paths a pixel";
-        if (reached.noise < 1.f)
-            std::cerr << ", noise " << formatNumber(double(reached.noise) * 100.0, 2) << " %";
-        std::cerr << "\n";
-    }
-    finish::Delivery delivery{project.name, project.frame, shot->look, o.layers == "all" || o.layers == "lamps"};
-    if (ending == ".exr")
-        finish::deliverExr(o.out, layers, delivery);
+    if (o.frames.empty())
+        job.still();
     else
-        finish::deliverPng(o.out, layers, delivery);
+        job.sequence(first, last);
     return 0;
 }
 
@@ -267,6 +355,7 @@ int main(int argc, char** argv)
     r->add_option("--denoise", o.denoise, "share of the denoised picture, such as \"80 %\"; 0 leaves every layer as measured")->capture_default_str();
     r->add_option("--keep", o.keep, "reference: keep its paths in this file (.exr) and go on from those in it");
     const auto* frame = r->add_option("--frame", o.frame, "frame to render instead of the project's own")->check(CLI::Range(-1000000, 1000000));
+    r->add_option("--frames", o.frames, "FIRST-LAST: a sequence; # in --out stands for the number. Denoised references of a sequence use the frames beside them");
     r->add_option("--set", o.sets, "PATH=VALUE, for example haze.visibility=\"2 km\"; may be repeated");
     r->add_option("--layers", o.layers, "all: plate, transmittance, air by lamp and depth in the EXR; lamps: also the set's light and the air's shadows by lamp")->check(CLI::IsMember({"all", "lamps", "beauty"}));
     r->add_option("--holdout", o.holdouts, "a set to hold out: black with alpha 0, it still hides and shades; 'all' for every set; may be repeated");

@@ -97,7 +97,7 @@ void filter(int width, int height, int radius, float strictness, const Guide& ow
                                 F8 total = f8(0.f);
                                 for (int c = 0; c < 3; ++c) {
                                     const F8 p = load8(a[c] + x), q = load8(b[c] + x), vp = load8(va[c] + x), vq = load8(vb[c] + x), d = p - q;
-                                    total += (d * d - (vp + min8(vp, vq))) / ((vp + vq) * 0.25f + p * p * 1e-4f + 1e-12f);
+                                    total += (d * d - (vp + min8(vp, vq))) / ((vp + vq) * 0.5f + p * p * 1e-4f + 1e-12f);
                                 }
                                 store8(to + x, total * (strictness / 3.f));
                             }
@@ -121,7 +121,7 @@ void filter(int width, int height, int radius, float strictness, const Guide& ow
                                     s += load8(&across[static_cast<std::size_t>(y + k) * line + static_cast<std::size_t>(x)]);
                                 constexpr float share = 1.f / static_cast<float>((2 * patch + 1) * (2 * patch + 1));
                                 // A single far outlier in a patch that agrees is left out too.
-                                F8 d = max8(s * share, load8(&apart[static_cast<std::size_t>(y + patch) * line + static_cast<std::size_t>(x + patch)]) * 0.05f);
+                                F8 d = max8(s * share, load8(&apart[static_cast<std::size_t>(y + patch) * line + static_cast<std::size_t>(x + patch)]) * 0.03f);
                                 for (const Guide::Feature& f : own.features) {
                                     const Guide::Feature& g = other.features[static_cast<std::size_t>(&f - own.features.data())];
                                     const F8 by = load8(f.value.row(y0 + y) + x) - load8(g.value.row(y0 + y + dy) + x + dx);
@@ -356,7 +356,7 @@ template <class Moved> void filterLayer(Frame& frame, Frame::Layer Frame::*which
         const auto w = static_cast<std::size_t>(frame.width);
         for (std::size_t c = 0; c < 3; ++c) {
             again.colour[c].fill([&](std::size_t p) { return out[c][p]; });
-            again.variance[c].fill([&](std::size_t p) { return 0.03f * planes.front().guide.variance[c].row(static_cast<int>(p / w))[p % w] + 4e-4f * out[c][p] * out[c][p]; });
+            again.variance[c].fill([&](std::size_t p) { return 0.1f * planes.front().guide.variance[c].row(static_cast<int>(p / w))[p % w] + 2e-3f * out[c][p] * out[c][p]; });
         }
         Source source{&again, sources.front().carried};
         filter(frame.width, frame.height, s.radius, 1.f, again, {source}, out, job);

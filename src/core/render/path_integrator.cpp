@@ -250,7 +250,8 @@ PathIntegrator::PathLight PathIntegrator::light(const Vec3& origin, const Vec3& 
 void PathIntegrator::samplePixel(int x, int y)
 {
     const std::size_t p = static_cast<std::size_t>(y) * static_cast<std::size_t>(sums_.width) + static_cast<std::size_t>(x);
-    Random random(hash32(static_cast<std::uint32_t>(p), static_cast<std::uint32_t>(sums_.paths[p])));
+    // Another frame is another draw, so that frames of a sequence help each other.
+    Random random(hash32(static_cast<std::uint32_t>(p), static_cast<std::uint32_t>(sums_.paths[p]), static_cast<std::uint32_t>(shot_->frame)));
     Walk walk{random, view_.pixelAngle(), {}};
     const std::size_t sources = sums_.sources.size() * 3;
     const auto part = [&](std::vector<float>& by) { return by.empty() ? nullptr : &by[p * sources]; };

@@ -12,7 +12,9 @@ namespace {
 using Clock = std::chrono::steady_clock;
 double secondsSince(Clock::time_point start) { return std::chrono::duration<double>(Clock::now() - start).count(); }
 
-Layers referenceStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& s, JobControl& job, const std::function<void(const StillProgress&)>& progress)
+} // namespace
+
+Accumulation referenceSums(std::shared_ptr<const shot::Shot> shot, const StillSettings& s, JobControl& job, const std::function<void(const StillProgress&)>& progress)
 {
     PathIntegrator paths(std::move(shot), s.width, s.height, s.layers);
     StillProgress now;
@@ -55,21 +57,20 @@ Layers referenceStill(std::shared_ptr<const shot::Shot> shot, const StillSetting
         throw;
     }
     keep();
+    now.noise = paths.gathered().noise();
     if (progress)
         progress(now);
-    if (s.noise <= 0.f)
-        now.noise = paths.gathered().noise();
-    if (s.denoise > 0.f)
-        denoise(paths.gathered(), {s.denoise}, job);
-    return paths.layers();
+    return std::move(paths.gathered());
 }
-} // namespace
 
 Layers renderStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& s, JobControl& job,
                    const std::function<void(const StillProgress&)>& progress)
 {
-    if (s.air == StillAir::Paths)
-        return referenceStill(std::move(shot), s, job, progress);
+    if (s.air == StillAir::Paths) {
+        Accumulation sums = referenceSums(std::move(shot), s, job, progress);
+        denoise(sums, {s.denoise}, job);
+        return sums.layers();
+    }
     Frame frame(std::move(shot), s.width, s.height);
     const std::atomic<bool> never{false};
     for (int pass = 0; pass < s.samples; ++pass) {

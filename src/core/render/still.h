@@ -1,7 +1,7 @@
 #pragma once
 /// Stills: a picture of a given size, without a window.
 #include "base/job.h"
-#include "render/layers.h"
+#include "render/accumulation.h"
 #include "shot/shot.h"
 
 #include <filesystem>
@@ -37,6 +37,10 @@ struct StillProgress {
     float noise = 1.f;  ///< of the reference, 1 while it is not known
     bool resumed = false; ///< it went on from kept sums
 };
+
+/// The reference's sums for settings with StillAir::Paths, nothing denoised: for sequences, whose frames denoise each other.
+Accumulation referenceSums(std::shared_ptr<const shot::Shot> shot, const StillSettings& settings, JobControl& job,
+                           const std::function<void(const StillProgress&)>& progress = {});
 
 /// `progress` is called after each pass. Throws Cancelled (kept sums are written first).
 Layers renderStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& settings, JobControl& job,

@@ -1,0 +1,640 @@
+/// The reference integrator beyond single numbers: coloured matter, beams, glow and panoramas, accumulations and denoising.
+#include "support.h"
+
+#include "base/parallel.h"
+#include "media/tracking.h"
+#include "render/denoise.h"
+#include "render/path_integrator.h"
+#include "render/reference.h"
+#include "render/still.h"
+
+#include <QtTest>
+#include <numeric>
+
+using namespace hygros;
+using namespace hygros::render;
+using shot::Shot;
+
+namespace {
+media::Medium slabOf(float depth, float g, Vec3 albedo = Vec3(1.f))
+{
+    media::Medium m;
+    m.id = "slab";
+    m.shape = media::Shape::Layer;
+    m.base = 0.f;
+    m.top = 2.f;
+    m.sigmaT = depth / 2.f;
+    m.phase.g = g;
+    m.albedo = albedo;
+    return m;
+}
+
+/// What comes back from above and what goes through, from light of radiance 1 above a slab before a black ground.
+struct Slab {
+    double back, error;
+};
+Slab slab(const media::Medium& m, int n)
+{
+    auto s = std::make_shared<Shot>();
+    s->scene = test::mattePlate(-1.f, 1e6f);
+    s->media = {m};
+    PathIntegrator paths(s, 8, 8);
+    paths.setUniformSurroundings(1.f);
+    constexpr int rows = 30;
+    std::vector<double> means(rows, 0.0);
+    parallelFor(rows, [&](std::size_t row) {
+        for (int i = 0; i < n / rows; ++i) {
+            Random random(hash32(static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(row), 17u));
+            const auto l = paths.light(Vec3(0, 5, 0), Vec3(0, -1, 0), 1e-3f, random);
+            means[row] += static_cast<double>(l.set.y + l.air.y) / (n / rows);
+        }
+    });
+    const double mean = std::accumulate(means.begin(), means.end(), 0.0) / rows;
+    double square = 0.0;
+    for (const double v : means)
+        square += (v - mean) * (v - mean);
+    return {mean, std::sqrt(square / (rows - 1) / rows)};
+}
+
+/// A ball of one value in the middle of its grid, radius 12 voxels.
+std::shared_ptr<const media::BrickGrid> ballGrid()
+{
+    std::vector<std::vector<float>> values;
+    std::vector<media::BrickGrid::Block> blocks;
+    values.reserve(64);
+    for (int b = 0; b < 64; ++b) {
+        const int bx = b / 16, by = b / 4 % 4, bz = b % 4;
+        std::vector<float> v(512);
+        for (int i = 0; i < 512; ++i) {
+            const Vec3 p(static_cast<float>(bx * 8 + i / 64), static_cast<float>(by * 8 + i / 8 % 8), static_cast<float>(bz * 8 + i % 8));
+            v[static_cast<std::size_t>(i)] = (p - Vec3(15.5f)).length() < 12.f ? 1.f : 0.f;
+        }
+        values.push_back(std::move(v));
+        blocks.push_back({bx, by, bz, values.back().data(), 0.f});
+    }
+    JobControl job;
+    return media::BrickGrid::fromBlocks(blocks, job);
+}
+
+media::Volume ball(Vec3 centre, float sigma)
+{
+    media::Volume v;
+    v.id = "ball";
+    v.density = ballGrid();
+    v.sigmaT = sigma;
+    Mat4 place;
+    place.setScale(Vec3(0.1f));
+    Mat4 shift;
+    shift.setTranslation(centre - Vec3(1.55f));
+    v.place(place * shift);
+    return v;
+}
+
+std::shared_ptr<Shot> dark()
+{
+    auto s = std::make_shared<Shot>();
+    s->scene = test::emptyScene();
+    s->camera = {Vec3(0, 0, 8), Vec3(0, 0, 0), 35.f, 36.f};
+    return s;
+}
+
+/// Mean light of the whole picture after so many paths a pixel.
+Vec3 lightOf(const PathIntegrator& paths)
+{
+    const std::vector<float> rgb = paths.picture();
+    Vec3 sum(0.f);
+    for (std::size_t i = 0; i < rgb.size(); i += 3)
+        sum += Vec3(rgb[i], rgb[i + 1], rgb[i + 2]) / (static_cast<float>(rgb.size()) / 3.f);
+    return sum;
+}
+
+double spread(const std::vector<double>& v)
+{
+    const double mean = std::accumulate(v.begin(), v.end(), 0.0) / static_cast<double>(v.size());
+    double s = 0.0;
+    for (const double x : v)
+        s += (x - mean) * (x - mean);
+    return std::sqrt(s / static_cast<double>(v.size() - 1)) / mean;
+}
+
+light::Lamp spot()
+{
+    light::Lamp l;
+    l.id = "lamp";
+    l.shape = light::Lamp::Shape::Spot;
+    l.position = Vec3(0.f, 4.f, 0.f);
+    l.aimAlong(Vec3(0, -1, 0));
+    l.cosInner = 0.98f;
+    l.cosOuter = 0.95f;
+    l.radius = 0.02f;
+    l.glow = 0.f;
+    l.intensity = Vec3(10.f);
+    return l;
+}
+} // namespace
+
+class TestReference : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void slabsReflectAndTransmitByTheirDepth_data()
+    {
+        QTest::addColumn<double>("depth");
+        QTest::addColumn<double>("g");
+        QTest::addColumn<double>("albedo");
+        for (const double depth : {0.25, 1.0, 2.0, 8.0})
+            for (const double g : {0.0, 0.6, -0.4})
+                for (const double albedo : {1.0, 0.8})
+                    QTest::addRow("depth %g, g %g, albedo %g", depth, g, albedo) << depth << g << albedo;
+    }
+    void slabsReflectAndTransmitByTheirDepth()
+    {
+        QFETCH(double, depth);
+        QFETCH(double, g);
+        QFETCH(double, albedo);
+        // The same walk in one dimension of depth: a check that shares no code.
+        std::uint64_t state = 88172645463325252ull;
+        const auto next = [&] {
+            state ^= state << 13;
+            state ^= state >> 7;
+            state ^= state << 17;
+            return static_cast<double>(state >> 11) * 0x1p-53;
+        };
+        double back = 0.0;
+        constexpr int n = 80000;
+        for (int i = 0; i < n; ++i) {
+            double z = 0.0, mu = 1.0, weight = 1.0;
+            for (int event = 0; event < 4000; ++event) {
+                z += mu * -std::log(1.0 - next());
+                if (z < 0.0)
+                    back += weight;
+                if (z < 0.0 || z > depth)
+                    break;
+                weight *= albedo;
+                const double u = next(), s = g == 0.0 ? 0.0 : (1.0 - g * g) / (1.0 - g + 2.0 * g * u), c = g == 0.0 ? 2.0 * u - 1.0 : (1.0 + g * g - s * s) / (2.0 * g);
+                mu = mu * c + std::sqrt(std::max(0.0, (1.0 - mu * mu) * (1.0 - c * c))) * std::cos(2.0 * M_PI * next());
+            }
+        }
+        back /= n;
+        const Slab own = slab(slabOf(static_cast<float>(depth), static_cast<float>(g), Vec3(static_cast<float>(albedo))), 80000);
+        const double noise = std::sqrt(back * (1.0 - back) / n);
+        QVERIFY2(std::abs(own.back - back) < 0.005 * back + 3.0 * std::hypot(noise, own.error), qPrintable(QString("%1 ± %2, not %3").arg(own.back).arg(own.error).arg(back)));
+    }
+
+    void trackingByChannelIsRightForEveryChannel()
+    {
+        // A ball whose channels are 0.2, 1 and 3 /m thick: what comes through its middle by channel, from delta tracking with one path for all three.
+        auto v = ball(Vec3(0.f), 1.f);
+        v.spectrum = Vec3(0.2f, 1.f, 3.f);
+        v.albedo = Vec3(0.f);
+        auto s = dark();
+        s->volumes = {v};
+        const Flights flights(*s);
+        constexpr int seeds = 30, tries = 4000;
+        for (int c = 0; c < 3; ++c) {
+            // The exact depth along x through the middle.
+            double depth = 0.0;
+            for (int i = 0; i < 4000; ++i)
+                depth += static_cast<double>(media::opticsAt(v, Vec3(-2.f + 0.001f * (static_cast<float>(i) + 0.5f), 0.02f, 0.02f)).extinction[c]) * 0.001;
+            for (const bool ratio : {false, true}) {
+                double mean = 0.0, square = 0.0;
+                for (int seed = 0; seed < seeds; ++seed) {
+                    Random random(hash32(static_cast<std::uint32_t>(seed), 5u));
+                    double own = 0.0;
+                    for (int i = 0; i < tries; ++i) {
+                        Vec3 weight(1.f);
+                        Flights::Collision where;
+                        if (ratio)
+                            own += static_cast<double>(flights.through(Vec3(-2.f, 0.02f, 0.02f), Vec3(1, 0, 0), 4.f, false, false, random)[c]) / tries;
+                        else if (!flights.collide(Vec3(-2.f, 0.02f, 0.02f), Vec3(1, 0, 0), 4.f, false, weight, random, where))
+                            own += static_cast<double>(weight[c]) / tries;
+                    }
+                    mean += own / seeds;
+                    square += own * own / seeds;
+                }
+                const double error = std::sqrt(std::max(1e-30, square - mean * mean) / (seeds - 1));
+                QVERIFY2(std::abs(mean - std::exp(-depth)) < 3.0 * error + 1e-4, qPrintable(QString("channel %1: %2 ± %3, not %4").arg(c).arg(mean).arg(error).arg(std::exp(-depth))));
+            }
+        }
+    }
+
+    void coloursThatOnlyAbsorbAreInvisibleNowhereAndWhiteOnesEverywhere()
+    {
+        // White furnace: matter that scatters all light, by different coefficients, does not show before even surroundings.
+        auto s = dark();
+        auto v = ball(Vec3(0.f), 2.f);
+        v.spectrum = Vec3(0.3f, 1.f, 2.f);
+        s->volumes = {v};
+        PathIntegrator paths(s, 24, 16);
+        paths.setUniformSurroundings(1.f);
+        for (int i = 0; i < 300; ++i)
+            paths.pass();
+        const Vec3 white = lightOf(paths);
+        for (int c = 0; c < 3; ++c)
+            NEAR(white[c], 1.f, 0.006);
+        // A tint onto absorption takes its colour from what comes through: a mean free path lets half of the red through beside its own dimming.
+        media::Tint red;
+        red.by = media::Tint::By::Axis;
+        red.colours = {Vec3(0.5f, 1.f, 1.f), Vec3(0.5f, 1.f, 1.f)};
+        red.onto = media::Tint::Onto::Absorption;
+        v.spectrum = Vec3(1.f);
+        v.tints = {red};
+        const media::Optics o = media::opticsAt(v, Vec3(0.f));
+        NEAR(o.extinction.x, 2.f * (1.f + std::log(2.f)), 1e-3);
+        NEAR(o.extinction.y, 2.f, 1e-3);
+        NEAR(o.extinction.x * o.albedo.x, 2.f, 1e-3); // scattering is left alone
+        QVERIFY(media::mostRelative(v) >= 1.f + std::log(2.f));
+    }
+
+    void remapsBendScatteringAndAbsorptionApart()
+    {
+        auto v = ball(Vec3(0.f), 1.f);
+        v.albedo = Vec3(0.6f);
+        auto remap = std::make_shared<media::Remap>();
+        remap->scattering.fill(0.5f);
+        remap->absorption.fill(2.f);
+        v.remap = remap;
+        const media::Optics o = media::opticsAt(v, Vec3(0.f));
+        NEAR(o.extinction.y * o.albedo.y, 0.3f, 1e-3);
+        NEAR(o.extinction.y * (1.f - o.albedo.y), 0.8f, 1e-3);
+        QVERIFY(media::mostRelative(v) >= 1.1f);
+        QVERIFY(!media::isGrey(v));
+    }
+
+    void aCollisionIsDrawnInProportionAndItsFactorsMakeUpForIt()
+    {
+        const Vec3 weight(1.f, 0.2f, 0.f), sigma(0.5f, 2.f, 1.f);
+        Vec3 happens(0.f), not_(0.f), factor;
+        int times = 0;
+        constexpr int n = 100000;
+        for (int i = 0; i < n; ++i)
+            if (media::collides(weight, sigma, 2.f, (static_cast<float>(i) + 0.5f) / n, factor)) {
+                happens += factor / static_cast<float>(n);
+                ++times;
+            } else {
+                not_ += factor / static_cast<float>(n);
+            }
+        QVERIFY(times > 0 && times < n);
+        QVERIFY((happens - sigma / 2.f).length() < 1e-3f);
+        QVERIFY((not_ - (Vec3(1.f) - sigma / 2.f)).length() < 1e-3f);
+        QVERIFY(media::collides(Vec3(0.f), sigma, 2.f, 0.9f, factor) && factor == Vec3(0.f));
+    }
+
+    void beamsInThinAirAreFoundWithTheSameMeanAndFarLessNoise()
+    {
+        auto s = dark();
+        s->lamps = {spot()};
+        s->media = {test::uniformAir(0.004f)};
+        s->camera = {Vec3(0, 2, 6), Vec3(0, 2, 0), 35.f, 36.f};
+        std::vector<double> with, without;
+        for (std::uint32_t seed = 0; seed < 24; ++seed)
+            for (const bool looks : {true, false}) {
+                PathIntegrator paths(s, 2, 2);
+                paths.setLooksForBeams(looks);
+                double sum = 0.0;
+                constexpr int n = 6000;
+                for (int i = 0; i < n; ++i) {
+                    Random random(hash32(static_cast<std::uint32_t>(i), seed, looks ? 1u : 2u));
+                    const Vec3 d = Vec3(0.2f * (random.next() - 0.5f), 0.2f * (random.next() - 0.5f), -1.f).normalized();
+                    const auto l = paths.light(Vec3(0, 2, 6), d, 1e-3f, random);
+                    sum += static_cast<double>(l.air.y + l.set.y) / n;
+                }
+                (looks ? with : without).push_back(sum);
+            }
+        const auto mean = [](const std::vector<double>& v) { return std::accumulate(v.begin(), v.end(), 0.0) / static_cast<double>(v.size()); };
+        const double error = std::hypot(spread(with), spread(without)) / std::sqrt(24.0);
+        QVERIFY2(std::abs(mean(with) / mean(without) - 1.0) < 3.0 * error, qPrintable(QString("%1 against %2").arg(mean(with)).arg(mean(without))));
+        // Variance at least 20 times below.
+        QVERIFY2(spread(without) > std::sqrt(20.0) * spread(with), qPrintable(QString("%1 against %2").arg(spread(without)).arg(spread(with))));
+    }
+
+    void glowIsSampledWithTheSameMeanAsItIsMet()
+    {
+        // A glowing ball over a floor: what paths find by chance and what is looked for balance to the floor's closed form.
+        auto s = dark();
+        s->scene = test::plate(-3.f, 200.f, Vec3(0.5f), 1.f);
+        auto v = ball(Vec3(0.f), 0.f);
+        v.glow.heat = v.density;
+        v.glow.toHeat = v.toIndex;
+        v.glow.table = std::make_shared<const std::vector<Vec3>>(std::vector<Vec3>{Vec3(0.f), Vec3(1.f), Vec3(1.f)});
+        s->volumes = {v};
+        const GlowSampler sampler(*s);
+        QVERIFY(!sampler.empty());
+        // Its density over all directions is 1 (from outside and from inside).
+        for (const Vec3& from : {Vec3(0, -3, 0), Vec3(4, 1, 2), Vec3(0.2f, 0.1f, 0.f)}) {
+            Random random(9);
+            double sum = 0.0;
+            constexpr int n = 400000;
+            for (int i = 0; i < n; ++i) {
+                const float z = 1.f - 2.f * random.next(), r = std::sqrt(1.f - z * z), a = 6.2831853f * random.next();
+                sum += static_cast<double>(sampler.density(from, Vec3(r * std::cos(a), r * std::sin(a), z))) * 4.0 * M_PI / n;
+            }
+            NEAR(sum, 1.0, 0.02);
+            for (int i = 0; i < 200; ++i)
+                QVERIFY(sampler.density(from, sampler.direction(from, random)) > 0.f);
+        }
+        // Irradiance under it: its power 4π·V·1 from 3 m away, nearly a point's; the floor reflects 0.5/π of it (and a little gloss).
+        PathIntegrator paths(s, 8, 8);
+        double floor = 0.0;
+        constexpr int n = 60000;
+        for (int i = 0; i < n; ++i) {
+            Random random(hash32(static_cast<std::uint32_t>(i), 77u));
+            const auto l = paths.light(Vec3(0, -2.9f, 2.f), (Vec3(0, -3, 0) - Vec3(0, -2.9f, 2.f)).normalized(), 1e-3f, random);
+            floor += static_cast<double>(l.set.y) / n;
+        }
+        double irradiance = 0.0, volume = 0.0;
+        const double cell = 0.05;
+        for (double x = -1.5; x < 1.5; x += cell)
+            for (double y = -1.5; y < 1.5; y += cell)
+                for (double z = -1.5; z < 1.5; z += cell) {
+                    F8 g[3];
+                    media::glow8(v, f8(static_cast<float>(x)), f8(static_cast<float>(y)), f8(static_cast<float>(z)), g);
+                    const double d2 = x * x + (y + 3) * (y + 3) + z * z;
+                    irradiance += static_cast<double>(g[1][0]) * cell * cell * cell * (y + 3) / (d2 * std::sqrt(d2));
+                    volume += static_cast<double>(g[1][0]) * cell * cell * cell;
+                }
+        QVERIFY(volume > 5.0);
+        const double matte = irradiance * 0.5 / M_PI;
+        QVERIFY2(floor > matte * 0.98 && floor < matte * 1.15, qPrintable(QString("%1, matte alone %2").arg(floor).arg(matte)));
+    }
+
+    void layersBySourceAddUpToThePicture()
+    {
+        auto s = dark();
+        s->scene = test::plate(-2.f, 100.f, Vec3(0.3f));
+        s->lamps = {spot()};
+        s->media = {test::uniformAir(0.05f)};
+        StillSettings settings{48, 27, 16, StillAir::Paths, {true, true, true}};
+        JobControl job;
+        const Layers l = renderStill(s, settings, job);
+        QCOMPARE(l.samples, 16);
+        std::vector<float> set(l.plate.size(), 0.f), air(set);
+        for (const auto& by : l.setBy)
+            for (std::size_t i = 0; i < set.size(); ++i)
+                set[i] += by.air[i];
+        for (const auto& by : l.airBy)
+            for (std::size_t i = 0; i < set.size(); ++i)
+                air[i] += by.air[i];
+        double most = 0.0;
+        for (std::size_t i = 0; i < set.size(); ++i) {
+            most = std::max(most, static_cast<double>(set[i]));
+            QVERIFY(std::abs(air[i] - l.air[i]) < 1e-5f + 1e-4f * l.air[i]);
+            QVERIFY(std::abs(set[i] - l.plate[i] * l.transmittance[i]) < 1e-5f + 1e-4f * set[i]);
+        }
+        QVERIFY(most > 0.0);
+        QVERIFY(std::any_of(l.airBy.begin(), l.airBy.end(), [](const auto& by) { return by.id == "lamp"; }));
+    }
+
+    void aNoiseTargetEndsItAndPathsGoWhereItIsNoisy()
+    {
+        auto s = dark();
+        s->scene = test::plate(-2.f, 100.f, Vec3(0.3f));
+        s->lamps = {spot()};
+        s->lamps[0].cosOuter = 0.8f;
+        s->lamps[0].cosInner = 0.9f;
+        s->media = {test::uniformAir(0.03f)};
+        StillSettings settings{64, 40, 20000, StillAir::Paths};
+        settings.noise = 0.15f;
+        JobControl job;
+        StillProgress reached;
+        renderStill(s, settings, job, [&](const StillProgress& p) { reached = p; });
+        QVERIFY(reached.noise <= 0.15f);
+        QVERIFY(reached.samples >= 16.0 && reached.samples < 20000.0);
+        // Uneven: some tiles have more paths than others, none less than the first round.
+        PathIntegrator paths(s, 64, 40);
+        for (int i = 0; i < 60; ++i)
+            paths.passWhere(0.1f);
+        const auto& counts = paths.gathered().paths;
+        const auto [least, most] = std::minmax_element(counts.begin(), counts.end());
+        QVERIFY(*least >= 16.f && *most > *least);
+        // And time ends it too.
+        settings.noise = 0.f;
+        settings.seconds = 0.3;
+        QElapsedTimer clock;
+        clock.start();
+        renderStill(s, settings, job, [&](const StillProgress& p) { reached = p; });
+        QVERIFY(reached.samples >= 1.0 && clock.elapsed() < 8000);
+    }
+
+    void keptPathsGoOnWhereTheyEndedAndOnlyForTheirOwnState()
+    {
+        auto s = dark();
+        s->scene = test::plate(-2.f, 100.f, Vec3(0.3f));
+        s->lamps = {spot()};
+        s->media = {test::uniformAir(0.05f)};
+        QTemporaryDir folder;
+        const std::filesystem::path file = (folder.path() + "/kept.exr").toStdString();
+        JobControl job;
+        StillSettings whole{40, 24, 24, StillAir::Paths};
+        const Layers atOnce = renderStill(s, whole, job);
+        StillSettings part = whole;
+        part.samples = 10;
+        part.kept = file;
+        part.keptFor = "one";
+        StillProgress reached;
+        renderStill(s, part, job, [&](const StillProgress& p) { reached = p; });
+        QVERIFY(!reached.resumed);
+        part.samples = 24;
+        const Layers resumed = renderStill(s, part, job, [&](const StillProgress& p) { reached = p; });
+        QVERIFY(reached.resumed);
+        for (std::size_t i = 0; i < atOnce.air.size(); ++i)
+            QVERIFY(std::abs(atOnce.air[i] - resumed.air[i]) <= 2e-6f + 1e-5f * atOnce.air[i]);
+        // Another state begins anew; so does another size.
+        part.keptFor = "another";
+        part.samples = 2;
+        renderStill(s, part, job, [&](const StillProgress& p) { reached = p; });
+        QVERIFY(!reached.resumed);
+        part.width = 32;
+        renderStill(s, part, job, [&](const StillProgress& p) { reached = p; });
+        QVERIFY(!reached.resumed);
+        // A damaged file is said, and stays.
+        QFile broken(QString::fromStdString(file.string()));
+        QVERIFY(broken.resize(broken.size() / 2));
+        const auto size = std::filesystem::file_size(file);
+        THROWS_SAYING(renderStill(s, part, job), "kept.exr");
+        QCOMPARE(std::filesystem::file_size(file), size);
+        // Cancelled, what there is is kept.
+        part.kept = (folder.path() + "/cancelled.exr").toStdString();
+        part.samples = 500;
+        try {
+            renderStill(s, part, job, [&](const StillProgress& p) {
+                if (p.samples >= 3.0)
+                    job.cancel();
+            });
+            QFAIL("not cancelled");
+        } catch (const Cancelled&) {
+        }
+        PathIntegrator paths(s, 32, 24);
+        QVERIFY(paths.gathered().resume(part.kept, "another"));
+        QVERIFY(paths.gathered().meanPaths() >= 3.0);
+    }
+
+    void theDenoiserTakesNoiseAndLeavesEdges()
+    {
+        // An even field with a beam of four times its light across it, sharp at one side, and noise of known size.
+        constexpr int w = 96, h = 64, n = 8;
+        Accumulation sums(w, h, {true, false, true}, {"own", "lamp"}, false, false);
+        Random random(3);
+        const auto truth = [](int x, int y) { return x > 40 + y / 4 && x < 60 + y / 4 ? 4.f : 1.f; };
+        for (int y = 0; y < h; ++y)
+            for (int x = 0; x < w; ++x) {
+                const auto p = static_cast<std::size_t>(y * w + x);
+                sums.paths[p] = n;
+                sums.depth[p] = 50.f;
+                for (int i = 0; i < n; ++i) {
+                    // Exponentially distributed light, as a path's may be.
+                    const float l = -truth(x, y) * std::log(1.f - random.next());
+                    sums.airSquares[p] += l * l;
+                    for (std::size_t c = 0; c < 3; ++c) {
+                        sums.air[p * 3 + c] += l;
+                        sums.airBy[(p * 2 + (i & 1)) * 3 + c] += l;
+                    }
+                }
+            }
+        const auto error = [&](const Accumulation& a) {
+            double e = 0.0;
+            for (int y = 0; y < h; ++y)
+                for (int x = 0; x < w; ++x)
+                    e += std::pow(static_cast<double>(a.air[static_cast<std::size_t>(y * w + x) * 3] / n - truth(x, y)), 2.0);
+            return std::sqrt(e / (w * h));
+        };
+        const Accumulation noisy = sums;
+        const double before = error(noisy);
+        JobControl job;
+        denoise(sums, {1.f}, job);
+        QVERIFY2(error(sums) < 0.4 * before, qPrintable(QString("%1 of %2").arg(error(sums)).arg(before)));
+        // The step stays a step: two pixels to its sides the light is the field's and the beam's.
+        double inside = 0.0, outside = 0.0;
+        for (int y = 0; y < h; ++y) {
+            outside += static_cast<double>(sums.air[static_cast<std::size_t>(y * w + 40 + y / 4 - 2) * 3]) / n / h;
+            inside += static_cast<double>(sums.air[static_cast<std::size_t>(y * w + 40 + y / 4 + 3) * 3]) / n / h;
+        }
+        NEAR(outside, 1.0, 0.15);
+        NEAR(inside, 4.0, 0.4);
+        // Parts add up as before.
+        for (std::size_t i = 0; i < sums.air.size(); ++i)
+            QVERIFY(std::abs(sums.airBy[i / 3 * 6 + i % 3] + sums.airBy[i / 3 * 6 + 3 + i % 3] - sums.air[i]) < 1e-3f * (1.f + sums.air[i]));
+        // The share is a share; 0 changes nothing.
+        Accumulation half = noisy, none = noisy;
+        denoise(half, {0.5f}, job);
+        denoise(none, {0.f}, job);
+        for (std::size_t i = 0; i < sums.air.size(); ++i) {
+            QVERIFY(std::abs(half.air[i] - 0.5f * (noisy.air[i] + sums.air[i])) < 1e-3f * (1.f + noisy.air[i]));
+            QCOMPARE(none.air[i], noisy.air[i]);
+        }
+        // Frames before and after help where they agree.
+        Accumulation alone = noisy, together = noisy;
+        Accumulation next = noisy;
+        Random other(77);
+        for (int p = 0; p < w * h; ++p) {
+            float sum = 0.f, squares = 0.f;
+            for (int i = 0; i < n; ++i) {
+                const float l = -truth(p % w, p / w) * std::log(1.f - other.next());
+                sum += l;
+                squares += l * l;
+            }
+            for (std::size_t c = 0; c < 3; ++c)
+                next.air[static_cast<std::size_t>(p) * 3 + c] = sum;
+            next.airSquares[static_cast<std::size_t>(p)] = squares;
+        }
+        const geometry::Camera camera{Vec3(0, 0, 0), Vec3(0, 0, -1), 35.f, 36.f};
+        const DenoiseNeighbour neighbour{&next, camera};
+        denoise(alone, {1.f, 2, 1}, job, camera);
+        denoise(together, {1.f, 2, 1}, job, camera, {&neighbour, 1});
+        QVERIFY2(error(together) < 0.92 * error(alone), qPrintable(QString("%1, alone %2").arg(error(together)).arg(error(alone))));
+    }
+
+    void theDenoiserBringsFewPathsNearToMany()
+    {
+        auto s = dark();
+        s->scene = test::plate(-2.f, 100.f, Vec3(0.3f));
+        s->lamps = {spot()};
+        s->lamps[0].cosOuter = 0.8f;
+        s->media = {test::uniformAir(0.05f)};
+        PathIntegrator few(s, 96, 54), many(s, 96, 54);
+        for (int i = 0; i < 16; ++i)
+            few.pass();
+        for (int i = 0; i < 500; ++i)
+            many.pass();
+        const std::vector<float> truth = many.picture(), noisy = few.picture();
+        JobControl job;
+        denoise(few.gathered(), {1.f}, job);
+        const std::vector<float> out = few.picture();
+        double before = 0.0, after = 0.0, light = 0.0, own = 0.0;
+        for (std::size_t i = 0; i < truth.size(); ++i) {
+            before += std::pow(std::sqrt(static_cast<double>(noisy[i])) - std::sqrt(static_cast<double>(truth[i])), 2.0);
+            after += std::pow(std::sqrt(static_cast<double>(std::max(0.f, out[i]))) - std::sqrt(static_cast<double>(truth[i])), 2.0);
+            light += static_cast<double>(truth[i]);
+            own += static_cast<double>(out[i]);
+        }
+        QVERIFY2(after < 0.35 * before, qPrintable(QString("%1 of %2").arg(after).arg(before)));
+        NEAR(own / light, 1.0, 0.08);
+        // The live integrator's layers too, and beauty stays plate · transmittance + air.
+        StillSettings settings{96, 54, 2};
+        Layers live = renderStill(s, settings, job);
+        const Layers was = live;
+        denoise(live, {1.f}, job);
+        double moved = 0.0;
+        for (std::size_t i = 0; i < live.air.size(); ++i) {
+            QVERIFY(std::isfinite(live.air[i]) && std::isfinite(live.plate[i]));
+            moved += static_cast<double>(std::abs(live.air[i] - was.air[i]));
+            QVERIFY(std::abs(live.airBy[0].air[i] - live.air[i]) < 1e-5f + 1e-3f * live.air[i]);
+        }
+        QVERIFY(moved > 0.0);
+        job.cancel();
+        Layers left = was;
+        THROWS_SAYING(denoise(left, {1.f}, job), "cancelled");
+        QCOMPARE(left.air, was.air);
+    }
+
+    void theWindowsReferenceRunsToItsGoalAndGoesOn()
+    {
+        auto s = dark();
+        s->scene = test::plate(-2.f, 100.f, Vec3(0.3f));
+        s->lamps = {spot()};
+        s->lamps[0].cosOuter = 0.8f;
+        s->media = {test::uniformAir(0.05f)};
+        QTemporaryDir folder;
+        const std::filesystem::path file = (folder.path() + "/window.exr").toStdString();
+        std::mutex mutex;
+        std::vector<ReferencePicture> seen;
+        const auto last = [&] {
+            const std::lock_guard lock(mutex);
+            return seen.empty() ? ReferencePicture() : seen.back();
+        };
+        double first = 0.0;
+        {
+            ReferenceRenderer renderer([&](const ReferencePicture& p) {
+                const std::lock_guard lock(mutex);
+                seen.push_back(p);
+            });
+            renderer.start({s, 48, 27, 0.2f, 1.f, file, "key", 7});
+            QTRY_VERIFY_WITH_TIMEOUT(last().done, 60000);
+            QVERIFY(last().noise <= 0.2f && last().revision == 7 && last().rgb.size() == 48 * 27 * 3 && last().light > 0.0);
+            first = last().paths;
+            // A lower goal goes on with the same paths.
+            renderer.start({s, 48, 27, 0.1f, 0.f, file, "key", 8});
+            QTRY_VERIFY_WITH_TIMEOUT(last().revision == 8 && last().done, 60000);
+            QVERIFY(last().paths > first);
+            first = last().paths;
+            renderer.stop();
+        }
+        seen.clear();
+        // After a restart it stands where it was.
+        ReferenceRenderer again([&](const ReferencePicture& p) {
+            const std::lock_guard lock(mutex);
+            seen.push_back(p);
+        });
+        again.start({s, 48, 27, 0.1f, 0.f, file, "key", 9});
+        QTRY_VERIFY_WITH_TIMEOUT(last().done, 30000);
+        QCOMPARE(last().paths, first);
+        // A damaged file is told, and the picture is made all the same.
+        QFile(QString::fromStdString(file.string())).resize(900);
+        seen.clear();
+        again.start({s, 40, 27, 0.3f, 0.f, file, "key", 10});
+        QTRY_VERIFY_WITH_TIMEOUT(last().done, 30000);
+        QVERIFY(!last().trouble.empty());
+    }
+};
+
+QTEST_GUILESS_MAIN(TestReference)
+#include "test_reference.moc"
