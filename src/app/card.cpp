@@ -108,40 +108,22 @@ LeadRuler* Card::rulerFor(const Parameter& parameter)
         session_.endDrag();
     });
     connect(ruler, &LeadRuler::refused, &session_, &Session::failed);
-    if (parameter.id == "visibility") {
-        // The same density in three forms; a click on the label goes round.
-        const auto form = [this, ruler] {
-            if (visibilityForm_ == 1)
-                ruler->setForm("extinction", [](double v) { return QString::fromStdString(formatNumber(extinctionOfVisibility(v)) + " /m"); },
-                               [](const QString& s) -> std::optional<double> {
-                                   const auto bare = parseQuantity(s.toStdString(), Quantity::Plain);
-                                   return bare && *bare > 0 ? std::optional(visibilityOfExtinction(*bare)) : std::nullopt;
-                               });
-            else if (visibilityForm_ == 2)
-                ruler->setForm("mean free path", [](double v) { return QString::fromStdString(formatQuantity(v / visibilityConstant, Quantity::Length)); },
-                               [](const QString& s) -> std::optional<double> {
-                                   const auto bare = parseQuantity(s.toStdString(), Quantity::Length);
-                                   return bare && *bare > 0 ? std::optional(visibilityOfMeanFreePath(*bare)) : std::nullopt;
-                               });
-            else
-                ruler->setForm("visibility", nullptr, nullptr);
-        };
-        form();
-        ruler->setToolTip(ruler->toolTip() + "\nClick the word to see it as extinction or mean free path.");
-        connect(ruler, &LeadRuler::labelClicked, this, [this, form] {
-            visibilityForm_ = (visibilityForm_ + 1) % 3;
-            form();
-        });
-    }
+    if (parameter.id == "visibility")
+        visibilityForms(ruler);
     return ruler;
 }
 
 QWidget* Card::editorFor(const Parameter& parameter)
 {
+    if (parameter.id == "linking")
+        return ballEditor(parameter);
     if (parameter.type == ValueType::Number || parameter.type == ValueType::Whole)
         return rulerFor(parameter);
     if (parameter.type == ValueType::Curve) {
         auto* curve = new ToneCurve(this);
+        if (now().kind->family != scene::Family::Finish)
+            curve->useShares(parameter.mayFall, QString::fromStdString(parameter.label));
+        curve->setObjectName(QString::fromStdString(parameter.id));
         const auto pull = [this, curve, &parameter] { curve->setCurve(std::get<scene::CurvePoints>(parameter.get(*now().settings))); };
         pull();
         refreshers_.push_back(pull);
@@ -483,7 +465,12 @@ void Card::paintEvent(QPaintEvent*)
     QString second = QString::fromStdString(e.kind->label);
     if (scene::findParameter(e.kind->parameters, "visibility")) {
         const double v = std::get<double>(e.value("visibility"));
-        second += QString("  ·  %1 /m").arg(QString::fromStdString(formatNumber(extinctionOfVisibility(v), 2)));
+        double sigma = extinctionOfVisibility(v);
+        if (e.kind->id == "volume") {
+            const elements::VolumeLook look = elements::lookOf(e);
+            sigma = static_cast<double>(luminance(look.scattering + look.absorption));
+        }
+        second += QString("  ·  %1 /m").arg(QString::fromStdString(formatNumber(sigma, 2)));
     }
     // What it takes of a pass stands at the right.
     const QString cost = silent ? QString() : session_.costText(element_);

@@ -47,6 +47,10 @@ private:
     void linkField(QWidget* row, const scene::Parameter& parameter);
     /// A line for each grid of a volume's file.
     QWidget* gridFacts();
+    /// The same density in several forms; a click on the ruler's word goes round.
+    void visibilityForms(LeadRuler* ruler);
+    /// How scattering and absorption are linked, by three drawn balls.
+    QWidget* ballEditor(const scene::Parameter& parameter);
     LeadRuler* rulerFor(const scene::Parameter& parameter);
     QString mergeKey(const scene::Parameter& parameter) const;
     QRect muteRect() const;

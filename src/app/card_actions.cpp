@@ -3,6 +3,8 @@
 #include "app/session.h"
 
 #include <QFileDialog>
+#include <QInputDialog>
+#include <QLineEdit>
 
 namespace hygros::app {
 
@@ -12,11 +14,30 @@ std::vector<CardAction> actionsOf(const std::string& kind)
         return {{"fromSet", "Near and far from the set", "Takes the picture's depth: a tenth of it lies nearer than near, nearly all nearer than far.",
                  [](Session& s, const std::string& id) { s.fitVeil(id); }}};
     if (kind == "volume")
-        return {{"exportVolume", "Export as OpenVDB…", "Writes it as it stands here, tints included, on an even lattice: voxels as large as the file's own.",
+        return {{"exportVolume", "Export as OpenVDB…", "Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your choice.",
                  [](Session& s, const std::string& id) {
+                     float voxel = 0.f;
+                     const auto shot = s.shot();
+                     for (const media::Volume& v : shot ? shot->volumes : std::vector<media::Volume>())
+                         if (v.id == id)
+                             voxel = 1.f / v.indexDirection(Vec3(1, 0, 0)).length();
+                     if (voxel > 0.f) {
+                         bool good = false;
+                         QString text = QString::fromStdString(formatQuantity(double(voxel), Quantity::Length));
+                         for (;;) {
+                             text = QInputDialog::getText(nullptr, "Export as OpenVDB", "Size of the voxels; as it is shown now they are this large:", QLineEdit::Normal, text, &good);
+                             if (!good)
+                                 return;
+                             if (const auto size = parseQuantity(text.toStdString(), Quantity::Length); size && *size > 0.0) {
+                                 // Left as it was offered, it is its own: untouched files are then copied value for value.
+                                 voxel = std::abs(*size / double(voxel) - 1.0) < 0.006 ? 0.f : static_cast<float>(*size);
+                                 break;
+                             }
+                         }
+                     }
                      const QString file = QFileDialog::getSaveFileName(nullptr, "Export the volume", {}, volumeFiles);
                      if (!file.isEmpty())
-                         s.exportVolume(id, file.endsWith(".vdb") ? file : file + ".vdb", 0.f);
+                         s.exportVolume(id, file.endsWith(".vdb") ? file : file + ".vdb", voxel);
                  }}};
     if (kind == "set")
         return {{"knownLength", "Scale by a known length…", "Click two points in the Picture and type how far they are apart.",

@@ -30,13 +30,13 @@ void Card::linkField(QWidget* row, const scene::Parameter& parameter)
     choose->setStyleSheet(plainButton() + "QPushButton::menu-indicator{width:0}");
     choose->setToolTip(QString::fromStdString(parameter.help));
     row->layout()->addWidget(choose);
-    const bool grids = parameter.linksTo == "grid";
+    const bool vectors = parameter.linksTo == "vectorGrid", grids = vectors || parameter.linksTo == "grid";
     auto* menu = new QMenu(choose);
-    connect(menu, &QMenu::aboutToShow, this, [this, menu, grids, &parameter] {
+    connect(menu, &QMenu::aboutToShow, this, [this, menu, grids, vectors, &parameter] {
         menu->clear();
         if (grids) {
             for (const media::VdbGrid& g : gridsOf(session_, now()))
-                if (!g.vector)
+                if (g.vector == vectors)
                     menu->addAction(QString::fromStdString(g.name), this, [this, name = g.name, &parameter] { session_.setValue(element_, parameter.id, name); });
         } else {
             for (const scene::Element& e : session_.project().elements)
@@ -49,13 +49,13 @@ void Card::linkField(QWidget* row, const scene::Parameter& parameter)
             menu->addAction(grids ? "Choose a file first" : "There is none yet: import a set first")->setEnabled(false);
     });
     choose->setMenu(menu);
-    const auto pull = [this, choose, grids, &parameter] {
+    const auto pull = [this, choose, grids, vectors, &parameter] {
         const auto id = std::get<std::string>(parameter.get(*now().settings));
         if (grids) {
             std::string guessed;
             if (id.empty()) {
                 const auto all = gridsOf(session_, now());
-                guessed = media::guessedGrid(all, parameter.id == "density" ? "density" : "temperature");
+                guessed = media::guessedGrid(all, parameter.id == "density" ? "density" : vectors ? "velocity" : "temperature");
                 if (guessed.empty() && parameter.id == "heat")
                     guessed = media::guessedGrid(all, "emission");
             }
@@ -90,8 +90,20 @@ QWidget* Card::gridFacts()
         }
         if (const auto shot = session_.shot())
             for (const media::Volume& v : shot->volumes)
-                if (v.id == element_ && std::get<double>(now().value("preview")) > 0.0)
-                    lines << QString("works with voxels of %1").arg(QString::fromStdString(formatQuantity(1.0 / double(v.indexDirection(Vec3(1, 0, 0)).length()), Quantity::Length)));
+                if (v.id == element_ && !lines.isEmpty()) {
+                    // Its own voxels beside those of the file, as large as they are in the shot.
+                    const auto chosen = std::get<std::string>(now().value("density"));
+                    const auto all = gridsOf(session_, now());
+                    const std::string name = chosen.empty() ? media::guessedGrid(all, "density") : chosen;
+                    for (const media::VdbGrid& g : all)
+                        if (g.name == name || all.size() == 1) {
+                            lines << QString("preview %1, file %2")
+                                         .arg(QString::fromStdString(formatQuantity(1.0 / double(v.indexDirection(Vec3(1, 0, 0)).length()), Quantity::Length)),
+                                              QString::fromStdString(formatQuantity(double(g.voxel.x) * std::get<double>(now().value("scale")), Quantity::Length)));
+                            break;
+                        }
+                    break;
+                }
         facts->setToolTip(memory.join("\n"));
         facts->setText(lines.join("\n"));
         facts->setVisible(!lines.isEmpty());

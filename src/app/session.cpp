@@ -3,7 +3,6 @@
 #include "base/error.h"
 #include "base/random.h"
 #include "finish/display.h"
-#include "media/volume_export.h"
 
 #include <QCoreApplication>
 #include <QDir>
@@ -109,6 +108,13 @@ bool Session::setValue(const std::string& element, const std::string& parameter,
     if (!e)
         return false;
     const scene::Parameter* p = scene::findParameter(e->kind->parameters, parameter);
+    if (parameter == "linking" && e->kind->id == "volume") {
+        // Its look stays: the other way's numbers are worked out from this one's.
+        return edit(QString::fromStdString(e->name + " " + p->label), [&](scene::Project& next) {
+            for (const auto& [id, v] : elements::relinked(*e, std::get<std::string>(value)))
+                next.find(element)->set(id, v);
+        });
+    }
     if (parameter == "follows") {
         // It stays where it stands: its points are put into the metres of what it goes with.
         std::vector<std::pair<std::string, Vec3>> places;
@@ -341,15 +347,9 @@ void Session::importPlate(const QString& file)
 
 void Session::exportVolume(const std::string& element, const QString& file, float voxel)
 {
-    const auto shot = shot_;
-    const auto found = shot ? std::find_if(shot->volumes.begin(), shot->volumes.end(), [&](const media::Volume& v) { return v.id == element; }) : std::vector<media::Volume>::const_iterator();
-    if (!shot || found == shot->volumes.end()) {
-        Q_EMIT failed("There is nothing to export: the volume is muted, empty or not there yet.");
-        return;
-    }
-    const float size = voxel > 0.f ? voxel : 1.f / found->indexDirection(Vec3(1, 0, 0)).length();
     runJob(
-        "Exporting " + QFileInfo(file).fileName(), [shot, found, file, size](JobControl& job) { media::exportVolume(*found, size, file.toStdString(), job); }, [] {});
+        "Exporting " + QFileInfo(file).fileName(),
+        [project = project(), element, file, voxel, cache = cache_](JobControl& job) { elements::exportVolume(project, element, file.toStdString(), voxel, *cache, job); }, [] {});
 }
 
 void Session::importVolume(const QString& file)

@@ -9,10 +9,6 @@
 #include <QPainterPath>
 
 namespace hygros::app {
-namespace {
-constexpr float lowest = -10.f, highest = 8.f;
-}
-
 ToneCurve::ToneCurve(QWidget* parent) : QWidget(parent)
 {
     setFocusPolicy(Qt::StrongFocus);
@@ -20,6 +16,29 @@ ToneCurve::ToneCurve(QWidget* parent) : QWidget(parent)
     setFixedHeight(190);
     setToolTip("Drag points; click the curve to add one; Delete removes the chosen one.");
     setAccessibleName("tone curve");
+}
+
+void ToneCurve::useShares(bool mayFall, const QString& caption)
+{
+    lowest_ = 0.f;
+    highest_ = 1.f;
+    gap_ = 0.01f;
+    mayFall_ = mayFall;
+    caption_ = caption;
+    setFixedHeight(130);
+    setAccessibleName(caption);
+    update();
+}
+
+float ToneCurve::valueAt(float x) const
+{
+    if (!ofShares())
+        return finish::monotoneCurve(points_, x);
+    std::size_t k = 0;
+    while (k + 2 < points_.size() && x > points_[k + 1].x)
+        ++k;
+    const float u = std::clamp((x - points_[k].x) / std::max(1e-6f, points_[k + 1].x - points_[k].x), 0.f, 1.f);
+    return points_[k].y + (points_[k + 1].y - points_[k].y) * u;
 }
 
 void ToneCurve::setCurve(const scene::CurvePoints& points)
@@ -34,12 +53,12 @@ QRectF ToneCurve::plot() const { return QRectF(30, 8, width() - 38, height() - 3
 QPointF ToneCurve::toScreen(const Vec2& p) const
 {
     const QRectF r = plot();
-    return {r.left() + (p.x - lowest) / (highest - lowest) * r.width(), r.bottom() - p.y * r.height()};
+    return {r.left() + (p.x - lowest_) / (highest_ - lowest_) * r.width(), r.bottom() - p.y * r.height()};
 }
 Vec2 ToneCurve::fromScreen(const QPointF& p) const
 {
     const QRectF r = plot();
-    return Vec2(lowest + static_cast<float>((p.x() - r.left()) / r.width()) * (highest - lowest),
+    return Vec2(lowest_ + static_cast<float>((p.x() - r.left()) / r.width()) * (highest_ - lowest_),
                 std::clamp(static_cast<float>((r.bottom() - p.y()) / r.height()), 0.f, 1.f));
 }
 int ToneCurve::pointAt(const QPointF& p) const
@@ -57,12 +76,12 @@ void ToneCurve::paintEvent(QPaintEvent*)
     const QRectF r = plot();
     p.fillRect(r, t.field);
     p.setFont(figureFont(10));
-    for (int s = -8; s <= 8; s += 4) {
-        const double x = toScreen(Vec2(static_cast<float>(s), 0)).x();
+    for (int s = ofShares() ? 0 : -8; s <= (ofShares() ? 4 : 8); s += ofShares() ? 1 : 4) {
+        const double x = toScreen(Vec2(static_cast<float>(s) * (ofShares() ? 0.25f : 1.f), 0)).x();
         p.setPen(t.rule);
         p.drawLine(QPointF(x, r.top()), QPointF(x, r.bottom()));
         p.setPen(t.quiet);
-        p.drawText(QRectF(x - 20, r.bottom() + 4, 40, 14), Qt::AlignHCenter, s > 0 ? QString("+%1").arg(s) : QString::number(s));
+        p.drawText(QRectF(x - 20, r.bottom() + 4, 40, 14), Qt::AlignHCenter, ofShares() ? QString::number(s * 25) : s > 0 ? QString("+%1").arg(s) : QString::number(s));
     }
     for (const double y : {0.0, 0.5, 1.0}) {
         const double sy = r.bottom() - y * r.height();
@@ -75,8 +94,8 @@ void ToneCurve::paintEvent(QPaintEvent*)
     p.setClipRect(r.adjusted(-5, -5, 5, 5));
     QPainterPath path;
     for (int i = 0; i <= 160; ++i) {
-        const float x = lowest + (highest - lowest) * static_cast<float>(i) / 160.f;
-        const QPointF q = toScreen(Vec2(x, finish::monotoneCurve(points_, x)));
+        const float x = lowest_ + (highest_ - lowest_) * static_cast<float>(i) / 160.f;
+        const QPointF q = toScreen(Vec2(x, valueAt(x)));
         i ? path.lineTo(q) : path.moveTo(q);
     }
     p.setPen(QPen(t.text, 1.5));
@@ -90,10 +109,10 @@ void ToneCurve::paintEvent(QPaintEvent*)
     p.setClipping(false);
     p.setPen(t.quiet);
     p.setFont(figureFont(10));
-    QString say = "stops around middle grey → % of display light";
+    QString say = ofShares() ? caption_ : QString("stops around middle grey → % of display light");
     if (r.contains(cursor_)) {
         const float x = fromScreen(cursor_).x;
-        say = QString("%1 stops → %2 %").arg(x, 0, 'f', 1).arg(100 * finish::monotoneCurve(points_, x), 0, 'f', 1);
+        say = ofShares() ? QString("%1 % → %2 %").arg(100 * x, 0, 'f', 0).arg(100 * valueAt(x), 0, 'f', 0) : QString("%1 stops → %2 %").arg(x, 0, 'f', 1).arg(100 * valueAt(x), 0, 'f', 1);
     }
     p.drawText(QRectF(r.left() + 8, r.top() + 10, r.width() * 0.5, 44), Qt::AlignLeft | Qt::TextWordWrap, say);
     if (hasFocus()) {
@@ -108,10 +127,10 @@ void ToneCurve::mousePressEvent(QMouseEvent* e)
     chosen_ = pointAt(e->position());
     if (chosen_ < 0) {
         const Vec2 at = fromScreen(e->position());
-        const float on = finish::monotoneCurve(points_, at.x);
+        const float on = valueAt(at.x);
         if (std::abs(toScreen(Vec2(at.x, on)).y() - e->position().y()) < 12) {
             const auto place = std::lower_bound(points_.begin(), points_.end(), at.x, [](const Vec2& p, float x) { return p.x < x; });
-            if (place == points_.end() || place == points_.begin() || place->x - at.x > 0.05f) {
+            if (place == points_.end() || place == points_.begin() || place->x - at.x > gap_) {
                 chosen_ = static_cast<int>(place - points_.begin());
                 points_.insert(place, Vec2(at.x, on));
                 Q_EMIT curveEdited(points_, true);
@@ -128,8 +147,8 @@ void ToneCurve::mouseMoveEvent(QMouseEvent* e)
     if (dragging_) {
         const auto i = static_cast<std::size_t>(chosen_);
         Vec2 at = fromScreen(e->position());
-        const float left = i ? points_[i - 1].x + 0.05f : -20.f, right = i + 1 < points_.size() ? points_[i + 1].x - 0.05f : 20.f;
-        const float low = i ? points_[i - 1].y : 0.f, high = i + 1 < points_.size() ? points_[i + 1].y : 1.f;
+        const float left = i ? points_[i - 1].x + gap_ : ofShares() ? 0.f : -20.f, right = i + 1 < points_.size() ? points_[i + 1].x - gap_ : ofShares() ? 1.f : 20.f;
+        const float low = i && !mayFall_ ? points_[i - 1].y : 0.f, high = i + 1 < points_.size() && !mayFall_ ? points_[i + 1].y : 1.f;
         at.x = std::clamp(at.x, left, right);
         at.y = std::clamp(at.y, low, high);
         points_[i] = at;

@@ -12,6 +12,8 @@ class ToneCurve : public QWidget {
 public:
     explicit ToneCurve(QWidget* parent = nullptr);
     void setCurve(const scene::CurvePoints& points);
+    /// From shares to shares, straight between its points, instead of from stops to light. `mayFall`: it need not rise.
+    void useShares(bool mayFall, const QString& caption);
     const scene::CurvePoints& curve() const { return points_; }
     QSize sizeHint() const override { return {280, 190}; }
 
@@ -32,6 +34,11 @@ private:
     Vec2 fromScreen(const QPointF& p) const;
     int pointAt(const QPointF& p) const;
     scene::CurvePoints points_;
+    bool ofShares() const { return highest_ == 1.f; }
+    float valueAt(float x) const;
+    float lowest_ = -10.f, highest_ = 8.f, gap_ = 0.05f;
+    bool mayFall_ = false;
+    QString caption_;
     int chosen_ = -1;
     bool dragging_ = false;
     QPointF cursor_{-1, -1};

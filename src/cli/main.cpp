@@ -1,6 +1,5 @@
 /// hygros-cli: renders projects and tells what is in them. Exit codes: 0 done, 2 bad arguments or input, 3 failed
 /// while working. Results on stdout, messages on stderr.
-#include "media/volume_export.h"
 #include "base/error.h"
 #include "elements/kinds.h"
 #include "finish/display.h"
@@ -280,14 +279,9 @@ int volumeCommand(const std::string& project, const std::string& element, const 
         p.frame = frame;
     JobControl job;
     elements::GeometryCache cache;
-    const auto shot = elements::freeze(p, cache, job);
-    tellNotes(p, *shot);
-    for (const media::Volume& v : shot->volumes)
-        if (v.id == element) {
-            media::exportVolume(v, voxel > 0.0 ? static_cast<float>(voxel) : 1.f / v.indexDirection(Vec3(1, 0, 0)).length(), out, job);
-            return 0;
-        }
-    throw inputError("Exporting a volume of", project, "there is no volume '" + element + "' in its frame");
+    tellNotes(p, *elements::freeze(p, cache, job));
+    elements::exportVolume(p, element, out, static_cast<float>(voxel), cache, job);
+    return 0;
 }
 
 int paramsCommand(bool asJson)

@@ -129,7 +129,7 @@ private Q_SLOTS:
         for (const Case& c : {Case{Lamp::Shape::Sphere, 0.f, 0.005f, 0.94, 1.06}, Case{Lamp::Shape::Sphere, 0.f, 0.05f, 0.9, 1.15}, Case{Lamp::Shape::Sphere, 0.f, 0.5f, 0.85, 1.25},
                               Case{Lamp::Shape::Sphere, 0.3f, 0.05f, 0.9, 1.15}, Case{Lamp::Shape::Sphere, 0.3f, 0.2f, 0.9, 1.25}, Case{Lamp::Shape::Sphere, 0.8f, 0.05f, 0.6, 1.1},
                               Case{Lamp::Shape::Sphere, 0.8f, 0.5f, 0.75, 1.2}, Case{Lamp::Shape::Spot, 0.3f, 0.05f, 0.85, 1.2}, Case{Lamp::Shape::Spot, 0.f, 0.5f, 0.8, 1.45},
-                              Case{Lamp::Shape::Spot, 0.8f, 0.2f, 0.5, 1.2}}) {
+                              Case{Lamp::Shape::Spot, 0.8f, 0.2f, 0.5, 1.3}}) {
             auto s = stage({lampOf(c.shape)}, c.sigma);
             s->media[0].phase.g = c.g;
             s->scene = test::mattePlate(0.f, 60.f);

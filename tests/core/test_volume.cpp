@@ -572,12 +572,6 @@ private Q_SLOTS:
         for (const float y : {2.3f, 3.5f, 4.6f})
             QVERIFY(std::abs(media::extinction(coarse->volumes[0], Vec3(8.5f, y, -3.5f)) - 1.f) < 2e-3f);
         QCOMPARE(int(shot->volumes[0].sameAs(coarse->volumes[0])), 0);
-        // A numbered frame that is missing is said, and the nearest one taken.
-        e.set("sequence", true);
-        p.frame = 9;
-        const auto later = elements::freeze(p, cache, job);
-        QCOMPARE(later->volumes.size(), std::size_t(1));
-        QVERIFY(!later->notes.empty());
         // A file that is gone is an error with its name, and what is frozen stays usable.
         e.set("sequence", false);
         e.set("file", std::string("gone.vdb"));

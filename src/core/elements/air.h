@@ -9,15 +9,16 @@ struct AirSettings {
     Vec3 albedo{0.99f, 0.99f, 0.99f};
     double anisotropy = 0.6;
     std::string spread = "g";
+    double secondAnisotropy = -0.3, secondShare = 0.3;
     double droplets = 12.0;
     double albedoShare = 1.0, ambient = 1.0;
     Vec3 tint{1.f, 1.f, 1.f};
 };
 
-template <class T> void describeDensity(scene::TableOf<T>& t, double softMin, double softMax)
+template <class T> scene::Parameter& describeDensity(scene::TableOf<T>& t, double softMin, double softMax)
 {
     using scene::Parameter;
-    t.number("visibility", "visibility", &T::visibility, Quantity::Visibility)
+    return t.number("visibility", "visibility", &T::visibility, Quantity::Visibility)
         .hard(0.01, 1e8)
         .soft(softMin, softMax)
         .log()
@@ -37,10 +38,13 @@ template <class T> void describeScattering(scene::TableOf<T>& t)
         .hard(-0.95, 0.95)
         .soft(-0.9, 0.9)
         .in("Scattering")
-        .when("spread=g")
+        .when("spread=g|two")
         .says("Mean cosine of scattering: 0 evenly around, toward 1 straight on (bright around the sun).");
-    t.choice("spread", "spread by", &T::spread, {"g", "droplets"}).in("Scattering").says(
-        "How scattered light is spread: by one number g, or by the size of the droplets.");
+    t.choice("spread", "spread by", &T::spread, {"g", "two", "droplets"}).in("Scattering").says(
+        "How scattered light is spread: by one number g, by two lobes of their own g, or by the size of the droplets.");
+    t.number("secondAnisotropy", "second lobe g", &T::secondAnisotropy, Quantity::Plain).hard(-0.95, 0.95).soft(-0.9, 0.9).in("Scattering").when("spread=two").says(
+        "Mean cosine of the second lobe; below 0 it throws light back.");
+    t.number("secondShare", "second lobe's share", &T::secondShare, Quantity::Share).hard(0, 1).soft(0, 1).in("Scattering").when("spread=two").says("How much of the light goes by the second lobe.");
     t.number("droplets", "droplet size", &T::droplets, Quantity::Micrometre)
         .hard(5, 50)
         .soft(5, 50)
@@ -62,6 +66,7 @@ template <class S> media::Medium mediumOf(const scene::Element& element, const S
     m.id = element.id;
     m.sigmaT = static_cast<float>(extinctionOfVisibility(s.visibility));
     m.phase = s.spread == "droplets" ? media::dropletPhase(static_cast<float>(s.droplets))
+              : s.spread == "two"    ? media::Phase{static_cast<float>(s.anisotropy), static_cast<float>(s.secondShare), static_cast<float>(s.secondAnisotropy), 0.f}
                                      : media::plainPhase(static_cast<float>(s.anisotropy));
     m.ambient = static_cast<float>(s.ambient);
     // How much of the albedo's colour shows; its brightness stays.

@@ -4,7 +4,7 @@
 /// To add a kind: a file beside this one with its settings struct, its table and its contribution; one line in
 /// registry.cpp.
 #include "elements/volume_shape.h"
-#include "media/vdb.h"
+#include "media/vdb_tools.h"
 #include "scene/project.h"
 #include "shot/shot.h"
 
@@ -88,10 +88,33 @@ private:
     };
     std::vector<Kept<CoarseKey, media::BrickGrid>> coarseGrids_;
     std::vector<Kept<FileKey, std::vector<media::VdbGrid>>> volumeFiles_;
+    struct WorkedKey {
+        std::shared_ptr<const media::LoadedGrid> base;
+        Mat4 toWorld;
+        std::vector<media::GridStep> steps;
+        bool operator==(const WorkedKey&) const = default;
+    };
+    std::vector<Kept<WorkedKey, media::LoadedGrid>> worked_;
+    struct MovedKey {
+        std::filesystem::path file;
+        std::filesystem::file_time_type modified;
+        std::string name, velocity;
+        double seconds;
+        bool operator==(const MovedKey&) const = default;
+    };
+    std::vector<Kept<MovedKey, media::LoadedGrid>> moved_;
+    struct DistanceKey {
+        geometry::PlacedSet set;
+        Vec3 low, high;
+        float reach;
+        bool operator==(const DistanceKey&) const = default;
+    };
+    std::vector<Kept<DistanceKey, media::DistanceField>> distances_;
     struct VolumeShadowKey {
         std::shared_ptr<const media::BrickGrid> grid;
         Mat4 toIndex;
         Vec3 sun;
+        int most;
         bool operator==(const VolumeShadowKey&) const = default;
     };
     std::vector<Kept<VolumeShadowKey, media::VolumeShadow>> volumeShadows_;
@@ -126,7 +149,12 @@ public:
     std::shared_ptr<const media::BrickGrid> coarser(const std::shared_ptr<const media::BrickGrid>& grid, int times, JobControl& job);
     /// The lamps that stand for a volume's glow, from `build` unless the same volume's are at hand.
     std::shared_ptr<const std::vector<light::Lamp>> glowLamps(const media::Volume& volume, const std::function<std::vector<light::Lamp>()>& build);
-    std::shared_ptr<const media::VolumeShadow> volumeShadow(const media::Volume& volume, const Vec3& sun);
+    std::shared_ptr<const media::VolumeShadow> volumeShadow(const media::Volume& volume, const Vec3& sun, int most = media::VolumeShadow::most);
+    /// Grids after work on them, and blurred by their motion.
+    std::shared_ptr<const media::LoadedGrid> worked(const std::shared_ptr<const media::LoadedGrid>& base, const Mat4& toWorld, const std::vector<media::GridStep>& steps, JobControl& job);
+    std::shared_ptr<const media::LoadedGrid> moved(const std::filesystem::path& file, const std::string& name, const std::string& velocity, double seconds, JobControl& job);
+    /// How far a set's surface is from places in `bounds`, up to `reach` metres.
+    std::shared_ptr<const media::DistanceField> distance(const geometry::PlacedSet& set, const Box3& bounds, float reach, JobControl& job);
     std::shared_ptr<const media::InsideField> inside(const geometry::PlacedSet& mesh, JobControl& job);
     std::shared_ptr<const light::Profile> profile(const std::filesystem::path& file);
     std::shared_ptr<const light::Panorama> panorama(const std::filesystem::path& file);
@@ -172,6 +200,21 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Geometry
 /// states that differ in any of it differ in this.
 std::string stateOf(const scene::Project& project, int width, int height);
 
+/// Writes a volume element of `project` as an OpenVDB file, as it stands in the shot. `voxel` in metres; 0: its own, and where nothing was done to
+/// its file's grids they are copied value for value. Throws an input Error when there is nothing to write.
+void exportVolume(const scene::Project& project, const std::string& element, const std::filesystem::path& file, float voxel, GeometryCache& cache, JobControl& job);
+
+/// What a volume's matter does to light where its grid is 1.
+struct VolumeLook {
+    Vec3 scattering, absorption; ///< by channel [1/m]
+    media::Phase phase;
+};
+VolumeLook lookOf(const scene::Element& volume);
+/// The same after its density was multiplied while it is linked so ("albedo", "scattering", "free": there its scattering grows).
+VolumeLook denserLook(const scene::Element& volume, const std::string& linking, double times);
+/// The settings that link a volume's coefficients another way and leave its look as it is, as far as that way can tell it.
+std::vector<std::pair<std::string, scene::Value>> relinked(const scene::Element& volume, const std::string& linking);
+
 /// Holds a set out of the picture: black with alpha 0 where it stands, hiding and shading as before. "all" is every set. Throws an input
 /// Error when there is no such set.
 void holdOut(scene::Project& project, const std::string& element);
@@ -186,6 +229,8 @@ Kind fogBankKind();
 Kind cloudDeckKind();
 Kind volumeKind();
 Kind tintKind();
+Kind combinationKind();
+Kind copiesKind();
 Kind veilKind();
 Kind plateKind();
 Kind sunKind();

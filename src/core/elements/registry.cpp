@@ -9,7 +9,7 @@ namespace hygros::elements {
 
 const std::vector<Kind>& kinds()
 {
-    static const std::vector<Kind> all{allAirKind(), hazeKind(), fogBankKind(), cloudDeckKind(), volumeKind(), tintKind(), veilKind(), sunKind(), spotKind(), bulbKind(), panelKind(), tubeKind(), beamKind(), setKind(), plateKind(), shotKind(), lookKind()};
+    static const std::vector<Kind> all{allAirKind(), hazeKind(), fogBankKind(), cloudDeckKind(), volumeKind(), tintKind(), combinationKind(), copiesKind(), veilKind(), sunKind(), spotKind(), bulbKind(), panelKind(), tubeKind(), beamKind(), setKind(), plateKind(), shotKind(), lookKind()};
     return all;
 }
 
@@ -166,9 +166,39 @@ std::shared_ptr<const std::vector<light::Lamp>> GeometryCache::glowLamps(const m
     return keptOrBuilt(mutex_, glowLamps_, GlowKey{volume}, [&] { return std::make_shared<const std::vector<light::Lamp>>(build()); }, 8);
 }
 
-std::shared_ptr<const media::VolumeShadow> GeometryCache::volumeShadow(const media::Volume& volume, const Vec3& sun)
+std::shared_ptr<const media::VolumeShadow> GeometryCache::volumeShadow(const media::Volume& volume, const Vec3& sun, int most)
 {
-    return keptOrBuilt(mutex_, volumeShadows_, VolumeShadowKey{volume.density, volume.toIndex, sun}, [&] { return std::make_shared<const media::VolumeShadow>(volume, sun); }, 32);
+    return keptOrBuilt(mutex_, volumeShadows_, VolumeShadowKey{volume.density, volume.toIndex, sun, most}, [&] { return std::make_shared<const media::VolumeShadow>(volume, sun, most); }, 420);
+}
+
+std::shared_ptr<const media::LoadedGrid> GeometryCache::worked(const std::shared_ptr<const media::LoadedGrid>& base, const Mat4& toWorld, const std::vector<media::GridStep>& steps, JobControl& job)
+{
+    return keptOrBuilt(mutex_, worked_, WorkedKey{base, toWorld, steps}, [&] { return std::make_shared<const media::LoadedGrid>(media::worked(*base, toWorld, steps, job)); }, 8);
+}
+
+std::shared_ptr<const media::LoadedGrid> GeometryCache::moved(const std::filesystem::path& file, const std::string& name, const std::string& velocity, double seconds, JobControl& job)
+{
+    std::error_code ec;
+    return keptOrBuilt(mutex_, moved_, MovedKey{file, std::filesystem::last_write_time(file, ec), name, velocity, seconds},
+                       [&] { return std::make_shared<const media::LoadedGrid>(media::motionBlurred(file, name, velocity, seconds, job)); }, 6);
+}
+
+std::shared_ptr<const media::DistanceField> GeometryCache::distance(const geometry::PlacedSet& set, const Box3& bounds, float reach, JobControl& job)
+{
+    return keptOrBuilt(mutex_, distances_, DistanceKey{set, bounds.min, bounds.max, reach}, [&] {
+        std::vector<Vec3> corners;
+        Box3 near(bounds.min - Vec3(reach), bounds.max + Vec3(reach));
+        for (const geometry::Mesh& m : set.set->meshes)
+            for (std::size_t i = 0; i + 2 < m.indices.size(); i += 3) {
+                Box3 own;
+                std::array<Vec3, 3> t;
+                for (std::size_t k = 0; k < 3; ++k)
+                    own.extendBy(t[k] = m.positions[m.indices[i + k]] * set.toWorld);
+                if (near.intersects(own))
+                    corners.insert(corners.end(), t.begin(), t.end());
+            }
+        return std::make_shared<const media::DistanceField>(media::distanceTo(corners, bounds, reach, job));
+    }, 4);
 }
 
 std::shared_ptr<const light::Profile> GeometryCache::profile(const std::filesystem::path& file)

@@ -1,335 +1,260 @@
-/// Volume: smoke, fire or cloud from an OpenVDB file or a numbered sequence of them.
-#include "elements/air.h"
+/// Volume: smoke, fire or cloud from an OpenVDB file or a numbered sequence of them, or from a shape.
+#include "elements/volume_parts.h"
 
 #include "base/error.h"
-#include "elements/volume_shape.h"
-#include "geometry/plate.h"
-#include "light/blackbody.h"
+#include "media/volume_export.h"
 
 #include <algorithm>
 #include <cmath>
 
 namespace hygros::elements {
 namespace {
-struct VolumeSettings : scene::SettingsOf<VolumeSettings>, AirSettings {
-    VolumeSettings()
-    {
-        visibility = 20.0;
-        albedo = Vec3(0.9f, 0.9f, 0.9f);
-        anisotropy = 0.5;
+struct Coefficients {
+    Vec3 scattering, absorption; ///< [1/m]
+};
+Coefficients coefficientsOf(const VolumeSettings& s, const Vec3& albedo)
+{
+    const auto sigma = static_cast<float>(extinctionOfVisibility(s.visibility));
+    if (s.linking == "free")
+        return {s.scatterColour * static_cast<float>(s.scatters), s.absorbColour * static_cast<float>(s.absorbs)};
+    if (s.linking == "scattering") {
+        const float grey = std::max(1e-6f, luminance(albedo));
+        Coefficients out;
+        for (int c = 0; c < 3; ++c) {
+            out.scattering[c] = std::min(sigma, static_cast<float>(s.scatters) * albedo[c] / grey);
+            out.absorption[c] = sigma - out.scattering[c];
+        }
+        return out;
     }
-    std::string source = "file", file, density, heat, object;
-    Vec3 size{4.f, 3.f, 4.f};
-    double voxel = 0.08, edge = 0.4, hollow = 0.0, scaleNoise = 1.2, contrast = 0.6;
-    std::int64_t octaves = 4, seed = 1;
-    scene::CurvePoints curve{{0.f, 0.f}, {1.f, 1.f}};
-    bool sequence = false;
-    std::int64_t offset = 0;
-    double speed = 1.0;
-    Vec3 position{0.f, 0.f, 0.f};
-    double turn = 0.0, pitch = 0.0, roll = 0.0, scale = 1.0, preview = 0.0;
-    std::string follows;
-    double shadows = 1.0;
-    std::string glow = "none";
-    double kelvin = 1.0, coldest = 700.0, emissive = 0.1, exposure = 0.0;
-    scene::ColourStops ramp{{0.f, Vec3(0.f), 0.f}, {0.2f, Vec3(0.4f, 0.05f, 0.01f), 1.f}, {0.6f, Vec3(1.f, 0.35f, 0.06f), 1.f}, {1.f, Vec3(1.f, 0.8f, 0.5f), 1.f}};
-    double rampTop = 1.0, lights = 1.0;
-};
+    return {albedo * sigma, (Vec3(1.f) - albedo) * sigma};
+}
 
-struct TintSettings : scene::SettingsOf<TintSettings> {
-    std::string volume, by = "height";
-    scene::ColourStops colours{{0.f, Vec3(1.f, 0.35f, 0.2f), 1.f}, {1.f, Vec3(0.3f, 0.4f, 1.f), 1.f}};
-    double share = 1.0;
-    Vec3 origin{0.f, 0.f, 0.f}, axis{0.f, 1.f, 0.f};
-    double first = 0.0, last = 10.0, firstValue = 0.0, lastValue = 1.0, scale = 2.0;
-    std::int64_t octaves = 3, seed = 1;
-};
-
-/// Colour and opacity of a ramp at a place 0…1.
-scene::ColourStop stopAt(const scene::ColourStops& stops, float at)
+float valueAt(const scene::CurvePoints& curve, float x)
 {
     std::size_t k = 0;
-    while (k + 2 < stops.size() && at > stops[k + 1].at)
+    while (k + 2 < curve.size() && x > curve[k + 1].x)
         ++k;
-    const auto &a = stops[k], &b = stops[k + 1];
-    const float u = std::clamp((at - a.at) / std::max(1e-6f, b.at - a.at), 0.f, 1.f);
-    return {at, lerp(a.colour, b.colour, u), lerp(a.opacity, b.opacity, u)};
+    const float u = std::clamp((x - curve[k].x) / std::max(1e-6f, curve[k + 1].x - curve[k].x), 0.f, 1.f);
+    return lerp(curve[k].y, curve[k + 1].y, u);
 }
 
-/// A tint as the renderer takes it; `foot` is the volume's lowest place.
-media::Tint tintOf(const TintSettings& s, const media::Volume& v)
+std::shared_ptr<const media::Remap> remapOf(const VolumeSettings& s, float most)
 {
-    media::Tint t;
-    using By = media::Tint::By;
-    t.by = s.by == "point" ? By::Point : s.by == "density" ? By::Density : s.by == "heat" ? By::Heat : s.by == "noise" ? By::Noise : By::Axis;
-    t.origin = s.by == "height" ? Vec3(0.f, v.bounds.min.y, 0.f) : s.origin;
-    t.direction = s.by == "axis" && s.axis.length2() > 1e-12f ? s.axis.normalized() : Vec3(0, 1, 0);
-    const bool byValue = t.by == By::Density || t.by == By::Heat;
-    t.from = t.by == By::Noise ? 0.f : static_cast<float>(byValue ? s.firstValue : s.first);
-    t.to = t.by == By::Noise ? 1.f : static_cast<float>(byValue ? s.lastValue : s.last);
-    if (std::abs(t.to - t.from) < 1e-6f)
-        t.to = t.from + 1e-6f;
-    t.noise.scale = static_cast<float>(s.scale);
-    t.noise.octaves = static_cast<int>(s.octaves);
-    t.noise.seed = static_cast<std::uint32_t>(s.seed);
-    constexpr int entries = 64;
-    for (int i = 0; i < entries; ++i) {
-        const scene::ColourStop stop = stopAt(s.colours, static_cast<float>(i) / (entries - 1));
-        t.colours.push_back(lerp(Vec3(1.f), stop.colour, stop.opacity * static_cast<float>(s.share)));
+    const auto isWhole = [](const scene::CurvePoints& c) { return std::all_of(c.begin(), c.end(), [](const Vec2& p) { return p.y == 1.f; }); };
+    if (isWhole(s.scatteringCurve) && isWhole(s.absorptionCurve))
+        return nullptr;
+    auto remap = std::make_shared<media::Remap>();
+    remap->most = std::max(1e-20f, most);
+    for (int i = 0; i < media::Remap::entries; ++i) {
+        const float x = static_cast<float>(i) / (media::Remap::entries - 1);
+        remap->scattering[static_cast<std::size_t>(i)] = std::max(0.f, valueAt(s.scatteringCurve, x));
+        remap->absorption[static_cast<std::size_t>(i)] = std::max(0.f, valueAt(s.absorptionCurve, x));
     }
-    return t;
+    return remap;
 }
 
-/// The file of this frame.
-std::filesystem::path fileOf(const FreezeContext& c, const VolumeSettings& s)
+/// What is done to a volume's grid before it is seen.
+std::vector<media::GridStep> stepsOf(const FreezeContext& c, const scene::Element& element)
 {
-    const std::filesystem::path file = scene::resolved(c.project, s.file);
-    if (!s.sequence)
-        return file;
-    std::string note;
-    const std::filesystem::path found = geometry::frameOf(file, static_cast<int>(std::floor((c.project.frame - 1) * s.speed)) + 1 + static_cast<int>(s.offset), note);
-    if (!note.empty())
-        c.note(note);
-    return found;
-}
-
-/// The density of this frame, from wherever it comes, and the file it is from; null where something is missing, which is noted.
-std::pair<std::shared_ptr<const media::LoadedGrid>, std::filesystem::path> sourceOf(const FreezeContext& c, const VolumeSettings& s)
-{
-    if (s.source == "file") {
-        if (s.file.empty()) {
-            c.note("Choose an OpenVDB file; until then it is left out.");
-            return {};
-        }
-        const std::filesystem::path file = fileOf(c, s);
-        const auto& grids = *c.cache.volumeFile(file);
-        const std::string name = s.density.empty() ? media::guessedGrid(grids, "density") : s.density;
-        if (name.empty() && grids.size() != 1) {
-            c.note("None of the file's grids is known to be a density; choose one.");
-            return {};
-        }
-        return {c.cache.grid(file, name, c.job), file};
+    std::vector<media::GridStep> steps;
+    const auto& s = element.as<VolumeSettings>();
+    if (s.source == "file" && s.densityCurve != scene::CurvePoints{{0.f, 0.f}, {1.f, 1.f}}) {
+        media::GridStep curve;
+        curve.how = media::GridStep::How::Curve;
+        curve.curve = s.densityCurve;
+        steps.push_back(curve);
     }
-    ShapeSource shape;
-    using Body = ShapeSource::Body;
-    shape.body = s.source == "object" ? Body::Object : s.source == "box" ? Body::Box : s.source == "cylinder" ? Body::Cylinder : Body::Ball;
-    if (shape.body == Body::Object) {
-        const scene::Element* object = c.project.find(s.object);
-        shape.object = object ? placedSet(c.project, *object, c.cache, c.job) : std::nullopt;
-        if (!shape.object) {
-            c.note(s.object.empty() ? "Choose the set object that becomes fog; until then it is left out." : "There is no set object '" + s.object + "'; it is left out.");
-            return {};
-        }
-    } else {
-        shape.size = s.size;
-    }
-    shape.voxel = static_cast<float>(s.voxel);
-    shape.edge = static_cast<float>(s.edge);
-    shape.hollow = static_cast<float>(s.hollow);
-    if (s.curve != scene::CurvePoints{{0.f, 0.f}, {1.f, 1.f}})
-        shape.curve = s.curve;
-    shape.noise.contrast = static_cast<float>(s.contrast);
-    shape.noise.scale = static_cast<float>(s.scaleNoise);
-    shape.noise.octaves = static_cast<int>(s.octaves);
-    shape.noise.seed = static_cast<std::uint32_t>(s.seed);
-    return {c.cache.shape(shape, c.job), {}};
-}
-
-/// How often a grid is halved so that its voxels are at least `wanted` metres.
-int halvings(const Mat4& toWorld, double wanted)
-{
-    double voxel = 1e30;
-    for (int a = 0; a < 3; ++a)
-        voxel = std::min(voxel, static_cast<double>(Vec3(toWorld[a][0], toWorld[a][1], toWorld[a][2]).length()));
-    int times = 0;
-    for (; times < 8 && voxel * 1.001 < wanted; ++times)
-        voxel *= 2.0;
-    return times;
-}
-
-/// Where a grid halved so often has its places.
-Mat4 halvedPlace(int times)
-{
-    Mat4 m;
-    for (int i = 0; i < times; ++i) {
-        Mat4 step;
-        step.setScale(Vec3(2.f));
-        Mat4 shift;
-        shift.setTranslation(Vec3(media::BrickGrid::coarseShift));
-        m = step * shift * m;
-    }
-    return m;
-}
-
-/// Radiance that a metre of a ramp's white gives off at brightness 0 [W/m³/sr].
-constexpr float rampRadiance = 1.f;
-
-std::shared_ptr<const std::vector<Vec3>> heatTable(const VolumeSettings& s, float most, float& scale)
-{
-    constexpr int entries = 256;
-    auto table = std::make_shared<std::vector<Vec3>>(entries, Vec3(0.f));
-    const float bright = static_cast<float>(std::exp2(s.exposure));
-    scale = static_cast<float>(entries - 1) / most;
-    for (int i = 1; i < entries; ++i) {
-        const float value = most * static_cast<float>(i) / static_cast<float>(entries - 1);
-        Vec3 l(0.f);
-        if (s.glow == "blackbody") {
-            const double kelvin = value * s.kelvin;
-            if (kelvin >= s.coldest)
-                l = light::blackbodyRadiance(static_cast<float>(kelvin)) * static_cast<float>(s.emissive);
-        } else {
-            const scene::ColourStop stop = stopAt(s.ramp, value / static_cast<float>(s.rampTop));
-            l = stop.colour * (stop.opacity * rampRadiance);
-        }
-        (*table)[static_cast<std::size_t>(i)] = l * bright;
-    }
-    return table;
-}
-/// Lamps that stand for what a volume gives off: its light gathered into up to four balls where it comes from, dimmed by its own matter on the way
-/// out as the mean of six directions says.
-std::vector<light::Lamp> lampsOf(const media::Volume& v)
-{
-    media::BrickGrid::Means cells = v.glow.heat->means(24);
-    const auto [nx, ny, nz] = cells.size;
-    const std::size_t count = cells.values.size();
-    const Mat4 toWorld = v.glow.toHeat.inverse();
-    struct Cell {
-        Vec3 at, light; ///< place; radiant intensity by channel
-        float power;
-    };
-    std::vector<Cell> shining;
-    std::vector<float> sigma(count);
-    std::vector<Vec3> given(count), place(count);
-    Vec3 step[3];
-    for (int a = 0; a < 3; ++a) {
-        Vec3 unit(0.f);
-        unit[a] = cells.cell;
-        toWorld.multDirMatrix(unit, step[a]);
-    }
-    const float volume = std::abs(step[0].dot(step[1].cross(step[2])));
-    for (std::size_t c = 0; c < count; ++c) {
-        const Vec3 corner(static_cast<float>(c % static_cast<std::size_t>(nx)), static_cast<float>(c / static_cast<std::size_t>(nx) % static_cast<std::size_t>(ny)),
-                          static_cast<float>(c / static_cast<std::size_t>(nx * ny)));
-        // Its mean from 64 places: light rises steeply with heat, so that the mean heat would not do.
-        F8 sums[3] = {f8(0.f), f8(0.f), f8(0.f)}, extinction = f8(0.f);
-        for (int z = 0; z < 4; ++z)
-            for (int half = 0; half < 2; ++half) {
-                F8 x8, y8, z8;
-                for (int i = 0; i < lanes; ++i) {
-                    const Vec3 p = (cells.origin + (corner + (Vec3(static_cast<float>(i % 4), static_cast<float>(half * 2 + i / 4), static_cast<float>(z)) + Vec3(0.5f)) * 0.25f) * cells.cell) * toWorld;
-                    x8[i] = p.x, y8[i] = p.y, z8[i] = p.z;
-                }
-                F8 l[3];
-                media::glow8(v, x8, y8, z8, l);
-                for (int ch = 0; ch < 3; ++ch)
-                    sums[ch] += l[ch];
-                extinction += media::extinction8(v, x8, y8, z8);
-            }
-        given[c] = Vec3(sum(sums[0]), sum(sums[1]), sum(sums[2])) * (volume / 64.f);
-        sigma[c] = sum(extinction) / 64.f * (1.f - luminance(v.albedo) * 0.9f);
-        place[c] = (cells.origin + (corner + Vec3(0.5f)) * cells.cell) * toWorld;
-    }
-    const std::size_t stride[3] = {1, static_cast<std::size_t>(nx), static_cast<std::size_t>(nx) * static_cast<std::size_t>(ny)};
-    for (std::size_t c = 0; c < count; ++c) {
-        if (maxComponent(given[c]) <= 0.f)
+    using How = media::GridStep::How;
+    for (const scene::Element& e : c.project.elements) {
+        if (e.kind->id != "combination" || e.muted || e.as<CombinationSettings>().volume != element.id)
             continue;
-        float out = 0.f;
-        for (int a = 0; a < 3; ++a) {
-            const auto size = static_cast<std::ptrdiff_t>(cells.size[static_cast<std::size_t>(a)]), own = static_cast<std::ptrdiff_t>(c / stride[a] % static_cast<std::size_t>(size));
-            for (const std::ptrdiff_t way : {std::ptrdiff_t(-1), std::ptrdiff_t(1)}) {
-                float depth = 0.5f * sigma[c];
-                for (std::ptrdiff_t k = own + way; k >= 0 && k < size; k += way)
-                    depth += sigma[static_cast<std::size_t>(static_cast<std::ptrdiff_t>(c) + (k - own) * static_cast<std::ptrdiff_t>(stride[a]))];
-                out += std::exp(-depth * step[a].length()) / 6.f;
-            }
-        }
-        const Vec3 l = given[c] * out;
-        shining.push_back({place[c], l, luminance(l)});
-    }
-    // Halved twice where it is widest, each time at the middle of its power.
-    std::vector<std::pair<std::size_t, std::size_t>> parts{{0, shining.size()}};
-    for (int round = 0; round < 2; ++round) {
-        std::vector<std::pair<std::size_t, std::size_t>> next;
-        for (const auto& [from, to] : parts) {
-            if (to - from < 2) {
-                next.push_back({from, to});
+        const auto& m = e.as<CombinationSettings>();
+        media::GridStep step;
+        step.how = m.how == "add" ? How::Add : m.how == "multiply" ? How::Multiply : m.how == "cut" ? How::Cut : m.how == "inside" ? How::Inside : m.how == "blur" ? How::Blur
+                   : m.how == "resample" ? How::Resample : How::Union;
+        if (step.how == How::Blur || step.how == How::Resample) {
+            step.amount = static_cast<float>(step.how == How::Blur ? m.radius : m.voxel);
+            if (step.amount <= 0.f)
                 continue;
-            }
-            Box3 box;
-            float whole = 0.f;
-            for (std::size_t i = from; i < to; ++i) {
-                box.extendBy(shining[i].at);
-                whole += shining[i].power;
-            }
-            const int axis = static_cast<int>(box.majorAxis());
-            std::sort(shining.begin() + static_cast<std::ptrdiff_t>(from), shining.begin() + static_cast<std::ptrdiff_t>(to), [&](const Cell& a, const Cell& b) { return a.at[axis] < b.at[axis]; });
-            std::size_t middle = from + 1;
-            for (float half = shining[from].power; middle + 1 < to && half < 0.5f * whole; ++middle)
-                half += shining[middle].power;
-            next.push_back({from, middle});
-            next.push_back({middle, to});
+        } else {
+            const scene::Element* other = c.project.find(m.other);
+            if (!other || other->kind->id != "volume" || other->id == element.id)
+                continue; // the combination's own card says so
+            const PlacedGrid placed = placedGrid(c, *other);
+            if (!placed.grid)
+                continue;
+            step.other = placed.grid;
+            step.otherToWorld = placed.grid->toWorld * placed.place;
         }
-        parts = next;
+        steps.push_back(std::move(step));
     }
-    std::vector<light::Lamp> lamps;
-    for (const auto& [from, to] : parts) {
-        light::Lamp lamp;
-        Vec3 middle(0.f);
-        float whole = 0.f, spread = 0.f;
-        for (std::size_t i = from; i < to; ++i) {
-            lamp.intensity += shining[i].light;
-            middle += shining[i].at * shining[i].power;
-            whole += shining[i].power;
-        }
-        if (whole <= 0.f)
-            continue;
-        lamp.position = middle / whole;
-        for (std::size_t i = from; i < to; ++i)
-            spread += (shining[i].at - lamp.position).length2() * shining[i].power;
-        lamp.id = v.id;
-        lamp.shape = light::Lamp::Shape::Sphere;
-        lamp.radius = std::max(0.01f, std::sqrt(spread / whole));
-        lamp.glow = 0.f; // the volume itself is what one sees
-        lamps.push_back(lamp);
+    return steps;
+}
+
+void addGlow(const FreezeContext& c, const VolumeSettings& s, const PlacedGrid& source, media::Volume& v)
+{
+    if (s.source != "file") {
+        c.note("A shape has no heat to glow with; only files do.");
+        return;
     }
-    return lamps;
+    const auto& grids = *c.cache.volumeFile(source.file);
+    std::string heat = s.heat;
+    for (const char* what : {"temperature", "emission"})
+        if (heat.empty())
+            heat = media::guessedGrid(grids, what);
+    if (heat.empty()) {
+        c.note("None of the file's grids is known to be a temperature or a flame; choose the heat grid.");
+        return;
+    }
+    const auto hot = c.cache.grid(source.file, heat, c.job);
+    if (hot->values->empty())
+        return;
+    const int coarse = halvings(hot->toWorld * source.place, s.preview);
+    v.glow.heat = c.cache.coarser(hot->values, coarse, c.job);
+    v.glow.toHeat = (halvedPlace(coarse) * hot->toWorld * source.place).inverse();
+    v.glow.table = heatTable(s, hot->values->most(), v.glow.scale);
+    v.glow.lights = static_cast<float>(s.lights);
+    if (s.glow == "ramp") {
+        const scene::ColourStop& first = s.ramp.front();
+        if (maxComponent(first.colour * first.opacity) > 0.f)
+            c.note("The first colour of its ramp is not black: it would glow where there is nothing. It is held at black.");
+        else if (first.at <= 0.f && s.ramp.size() > 1 && maxComponent(s.ramp[1].colour * s.ramp[1].opacity) > 0.f && s.ramp[1].at < 0.005f)
+            c.note("Its ramp leaves black right above zero: what is left of cold values will glow. Move the second stop up.");
+    }
 }
 } // namespace
 
-Kind tintKind()
+std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::Element& element, int shift)
 {
-    using S = TintSettings;
-    Kind k;
-    k.id = "tint";
-    k.label = "Tint";
-    k.help = "Colours laid over a volume: along an axis, from a point, by its density, its heat or noise. Several stack.";
-    k.family = scene::Family::Air;
-    scene::TableOf<S> t;
-    t.text("volume", "volume", &S::volume).linked("volume").in("Colour").says("The volume that it colours.");
-    t.stops("colours", "colours", &S::colours).in("Colour").says("From the first place to the last; where a colour is not opaque the volume's own shows.");
-    t.number("share", "share", &S::share, Quantity::Share).hard(0, 1).soft(0, 1).lead().in("Colour").says("How much of it is laid on.");
-    t.choice("by", "by", &S::by, {"height", "axis", "point", "density", "heat", "noise"}).in("Where").says(
-        "What decides on the colour: height over the volume's foot, metres along an axis, metres from a point, the density's value, the heat's, or noise.");
-    t.point("origin", "from place", &S::origin).in("Where").when("by=axis|point").says("Where metres are counted from, in the world.");
-    t.point("axis", "toward", &S::axis, Quantity::Plain).in("Where").when("by=axis").says("Direction along which they are counted.");
-    t.number("first", "first colour at", &S::first, Quantity::Length).hard(-1e5, 1e5).soft(0, 100).in("Where").when("by=height|axis|point").says("Where the first colour lies.");
-    t.number("last", "last colour at", &S::last, Quantity::Length).hard(-1e5, 1e5).soft(0, 100).in("Where").when("by=height|axis|point").says("Where the last colour lies.");
-    t.number("firstValue", "first value", &S::firstValue, Quantity::Plain).hard(-1e6, 1e6).soft(0, 1).in("Where").when("by=density|heat").says("The grid's value of the first colour.");
-    t.number("lastValue", "last value", &S::lastValue, Quantity::Plain).hard(-1e6, 1e6).soft(0, 2).in("Where").when("by=density|heat").says("The grid's value of the last colour.");
-    t.number("scale", "scale", &S::scale, Quantity::Length).hard(0.001, 1e5).soft(0.1, 100).log().in("Where").when("by=noise").says("Size of the largest patches.");
-    t.whole("octaves", "octaves", &S::octaves).hard(1, 8).soft(1, 8).in("Where").when("by=noise").says("Layers of detail, each finer.");
-    t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Where").when("by=noise").says("Another number, another pattern.");
-    k.parameters = t.take();
-    k.make = [] { return std::make_shared<S>(); };
-    k.contribute = [](FreezeContext& c) {
-        const auto& s = c.element.as<S>();
-        const scene::Element* volume = s.volume.empty() ? nullptr : c.project.find(s.volume);
-        if (!volume || volume->kind->id != "volume")
-            c.note(s.volume.empty() ? "Choose the volume that it colours." : "The volume that it colours is not there.");
-        else if (s.by == "heat" && std::get<std::string>(volume->value("glow")) == "none")
-            c.note("Its volume has no heat: let it glow, or choose another kind of place.");
-    };
-    return k;
+    const auto& s = element.as<VolumeSettings>();
+    const PlacedGrid source = placedGrid(c, element, shift);
+    if (!source.grid)
+        return std::nullopt;
+    std::shared_ptr<const media::LoadedGrid> grid = source.grid;
+    Mat4 place = source.place;
+    if (const auto steps = stepsOf(c, element); !steps.empty()) {
+        // What depends on nothing else is worked on where the file has it, so that moving it costs nothing.
+        const bool alone = std::all_of(steps.begin(), steps.end(), [](const media::GridStep& step) { return step.how == media::GridStep::How::Curve; });
+        grid = c.cache.worked(source.grid, alone ? source.grid->toWorld : source.grid->toWorld * place, steps, c.job);
+        place = alone ? place : Mat4();
+    }
+    for (const std::string& note : grid->notes)
+        c.note(note);
+    if (grid->values->empty())
+        return std::nullopt;
+    const media::Medium look = mediumOf(element, s);
+    media::Volume v;
+    v.id = element.id;
+    const int times = halvings(grid->toWorld * place, s.preview);
+    v.density = c.cache.coarser(grid->values, times, c.job);
+    v.place(halvedPlace(times) * grid->toWorld * place);
+    const Coefficients k = coefficientsOf(s, look.albedo);
+    const Vec3 all = k.scattering + k.absorption;
+    const float grey = luminance(all);
+    v.sigmaT = grey * c.shot.airDensity;
+    if (grey > 0.f) {
+        // The same in all channels is exactly that, so that the fast way is taken.
+        v.spectrum = maxComponent(all) - std::min({all.x, all.y, all.z}) <= 1e-5f * grey ? Vec3(1.f) : all / grey;
+        for (int ch = 0; ch < 3; ++ch)
+            v.albedo[ch] = all[ch] > 0.f ? k.scattering[ch] / all[ch] : 0.f;
+    }
+    v.phase = look.phase;
+    v.ambient = look.ambient;
+    v.shadowShare = static_cast<float>(s.shadows);
+    v.remap = remapOf(s, v.density->most());
+    if (s.glow != "none")
+        addGlow(c, s, source, v);
+    for (const scene::Element& e : c.project.elements)
+        if (e.kind->id == "tint" && e.as<TintSettings>().volume == element.id && !e.muted && e.as<TintSettings>().share > 0.0)
+            v.tints.push_back(tintOf(c, e.as<TintSettings>(), v));
+    return v;
+}
+
+void contributeVolume(FreezeContext& c, media::Volume v, float lights, bool coarseShadow)
+{
+    if (c.shot.sky)
+        v.shadow = c.cache.volumeShadow(v, c.shot.sky->sunDirection(), coarseShadow ? 40 : media::VolumeShadow::most);
+    if (v.glow.heat && lights > 0.f)
+        for (light::Lamp lamp : *c.cache.glowLamps(v, [&] { return lampsOf(v); })) {
+            lamp.intensity *= lights;
+            lamp.ofVolume = static_cast<int>(c.shot.volumes.size());
+            lamp.volumeReach.assign(c.shot.volumes.size() + 1, 1.f);
+            lamp.volumeReach.back() = 0.f;
+            c.shot.lamps.push_back(std::move(lamp));
+        }
+    if (v.sigmaT > 0.f || v.glow.heat)
+        c.shot.volumes.push_back(std::move(v));
+}
+
+std::vector<std::pair<std::string, scene::Value>> relinked(const scene::Element& volume, const std::string& linking)
+{
+    const auto& s = volume.as<VolumeSettings>();
+    const Coefficients k = coefficientsOf(s, mediumOf(volume, s).albedo);
+    const Vec3 all = k.scattering + k.absorption;
+    const float scatters = luminance(k.scattering), absorbs = luminance(k.absorption), grey = std::max(1e-9f, luminance(all));
+    std::vector<std::pair<std::string, scene::Value>> out;
+    const auto set = [&](const char* id, const scene::Value& v) { out.emplace_back(id, v); };
+    const auto hue = [](const Vec3& v, float mean) { return mean > 1e-9f ? v / mean : Vec3(1.f); };
+    if (linking == "free") {
+        set("scatters", scene::Value(static_cast<double>(scatters)));
+        set("absorbs", scene::Value(static_cast<double>(absorbs)));
+        set("scatterColour", scene::Value(hue(k.scattering, scatters)));
+        set("absorbColour", scene::Value(hue(k.absorption, absorbs)));
+    } else {
+        set("visibility", scene::Value(std::clamp(visibilityOfExtinction(static_cast<double>(grey)), 0.01, 1e8)));
+        set("scatters", scene::Value(static_cast<double>(scatters)));
+        if (s.linking != "albedo") {
+            Vec3 albedo;
+            for (int c = 0; c < 3; ++c)
+                albedo[c] = std::clamp(k.scattering[c] / grey, 0.f, 1.f);
+            set("albedo", scene::Value(albedo));
+            set("albedoShare", scene::Value(1.0));
+            set("tint", scene::Value(Vec3(1.f)));
+        }
+    }
+    set("linking", scene::Value(linking));
+    return out;
+}
+
+VolumeLook lookOf(const scene::Element& volume)
+{
+    const auto& s = volume.as<VolumeSettings>();
+    const media::Medium m = mediumOf(volume, s);
+    const Coefficients k = coefficientsOf(s, m.albedo);
+    return {k.scattering, k.absorption, m.phase};
+}
+
+VolumeLook denserLook(const scene::Element& volume, const std::string& linking, double times)
+{
+    scene::Element other = volume;
+    for (const auto& [id, value] : relinked(volume, linking))
+        other.set(id, value);
+    const auto& s = other.as<VolumeSettings>();
+    if (linking == "free")
+        other.set("scatters", std::min(1e4, s.scatters * times));
+    else
+        other.set("visibility", std::max(0.01, s.visibility / times));
+    return lookOf(other);
+}
+
+void exportVolume(const scene::Project& project, const std::string& id, const std::filesystem::path& file, float voxel, GeometryCache& cache, JobControl& job)
+{
+    const scene::Element* e = project.find(id);
+    if (!e || e->kind->id != "volume")
+        throw inputError("Exporting a volume of", project.name, "there is no volume '" + id + "' in its frame");
+    shot::Shot shot;
+    std::vector<geometry::PlacedSet> placed;
+    const FreezeContext c{project, *e, (project.frame - 1) / project.framesPerSecond, shot, placed, cache, job};
+    const auto& s = e->as<VolumeSettings>();
+    const bool tinted = std::any_of(project.elements.begin(), project.elements.end(), [&](const scene::Element& t) { return t.kind->id == "tint" && !t.muted && t.as<TintSettings>().volume == id; });
+    if (voxel <= 0.f && s.source == "file" && s.preview <= 0.0 && s.shutter <= 0.0 && !tinted && stepsOf(c, *e).empty()) {
+        if (const PlacedGrid source = placedGrid(c, *e); source.grid)
+            return media::copyVdb(source.file, file, source.place, job);
+    }
+    const auto v = builtVolume(c, *e);
+    if (!v)
+        throw inputError("Exporting a volume of", project.name, "volume '" + id + "' is empty in this frame");
+    media::exportVolume(*v, voxel > 0.f ? voxel : 1.f / v->indexDirection(Vec3(1, 0, 0)).length(), file, job);
 }
 
 Kind volumeKind()
@@ -338,7 +263,7 @@ Kind volumeKind()
     Kind k;
     k.id = "volume";
     k.label = "Volume";
-    k.help = "Smoke, fire or cloud from an OpenVDB file or a numbered sequence of them.";
+    k.help = "Smoke, fire or cloud from an OpenVDB file or a numbered sequence of them, or from a shape.";
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
     t.choice("source", "made from", &S::source, {"file", "object", "ball", "box", "cylinder"}).in("Source").says(
@@ -349,6 +274,13 @@ Kind volumeKind()
     t.toggle("sequence", "numbered frames", &S::sequence).in("Source").when("source=file").says("Takes the file's last number as the frame.");
     t.whole("offset", "offset", &S::offset).hard(-1e6, 1e6).soft(-100, 100).in("Source").when("sequence=on").says("Added to the frame's number.");
     t.number("speed", "speed", &S::speed, Quantity::Plain).hard(-100, 100).soft(0, 2).in("Source").when("sequence=on").says("Files a frame; 1 is as they come.");
+    t.choice("ends", "before and after", &S::ends, {"hold", "loop", "nothing"}).in("Source").when("sequence=on").says(
+        "Beyond the files there are: the first or last stays, they begin anew, or there is nothing.");
+    t.number("shutter", "motion blur", &S::shutter, Quantity::Share).hard(0, 4).soft(0, 1).in("Source").when("source=file").says(
+        "Share of a frame that the shutter is open: matter is spread along its way by the velocity grid; 0 leaves it sharp.");
+    t.text("velocity", "velocity grid", &S::velocity).linked("vectorGrid").in("Source").when("source=file").says("Which grid says how fast it moves; empty: the one whose name says so.");
+    t.number("velocityScale", "velocity's scale", &S::velocityScale, Quantity::Plain).hard(-1e4, 1e4).soft(0, 2).in("Source").when("source=file").says(
+        "Multiplies the velocity; 1 where the file counts metres a second.");
     t.number("preview", "least voxel", &S::preview, Quantity::Length).hard(0, 1e4).soft(0, 2).in("Source").when("source=file").says(
         "Works with voxels at least this large, halved from the file's; 0 takes them as they are.");
     t.text("object", "object", &S::object).linked("set").in("Source").when("source=object").says(
@@ -367,8 +299,21 @@ Kind volumeKind()
         "0: even. Above 1 gaps open.");
     t.whole("octaves", "octaves", &S::octaves).hard(1, 8).soft(1, 8).in("Source").when("source=object|ball|box|cylinder").says("Layers of detail, each finer.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Source").when("source=object|ball|box|cylinder").says("Another number, another pattern.");
-    describeDensity(t, 0.2, 2e3);
+    t.curve("densityCurve", "density over file's", &S::densityCurve).falls().in("Source").when("source=file").says("Density over the grid's value, both as shares of its largest.");
+    t.choice("linking", "when it gets denser", &S::linking, {"albedo", "scattering", "free"}).in("Scattering").says(
+        "Keep albedo: scattering and absorption grow together. Keep scattering: only absorption grows. Free: each has its own number and colour.");
+    describeDensity(t, 0.2, 2e3).when("linking=albedo|scattering").orAs({"halfOpaque", "m that hide half", [](double m) { return m * visibilityConstant / 0.69314718056; }, [](double v) { return v * 0.69314718056 / visibilityConstant; }})
+        .orAs({"opaque", "m that hide 99 %", [](double m) { return m * visibilityConstant / 4.60517018599; }, [](double v) { return v * 4.60517018599 / visibilityConstant; }});
+    t.number("scatters", "scatters", &S::scatters, Quantity::Coefficient).hard(0, 1e4).soft(1e-3, 100).log().lead().in("Scattering").when("linking=scattering|free").says(
+        "Scattering coefficient where the grid is 1.");
+    t.number("absorbs", "absorbs", &S::absorbs, Quantity::Coefficient).hard(0, 1e4).soft(1e-4, 100).log().in("Scattering").when("linking=free").says(
+        "Absorption coefficient where the grid is 1.");
+    t.colour("scatterColour", "scatters by colour", &S::scatterColour).hard(0, 10).in("Scattering").when("linking=free").says("Scattering of each channel, as a share of the number.");
+    t.colour("absorbColour", "absorbs by colour", &S::absorbColour).hard(0, 10).in("Scattering").when("linking=free").says(
+        "Absorption of each channel, as a share of the number: what is low here comes through.");
     describeScattering(t);
+    t.curve("scatteringCurve", "scattering kept", &S::scatteringCurve).falls().in("Scattering").says("Share of its scattering that stays, over the grid's value as a share of its largest.");
+    t.curve("absorptionCurve", "absorption kept", &S::absorptionCurve).falls().in("Scattering").says("Share of its absorption that stays, over the grid's value as a share of its largest.");
     t.number("shadows", "shadow density", &S::shadows, Quantity::Plain).hard(0, 10).soft(0, 2).in("Scattering").says(
         "Scales the shadow it casts on set and air; not physical, 1 leaves it.");
     t.point("position", "position", &S::position).in("Place").says("Where the file's origin stands.");
@@ -393,83 +338,14 @@ Kind volumeKind()
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.complete = [](FreezeContext& c) {
-        const auto& s = c.element.as<S>();
-        const auto [loaded, file] = sourceOf(c, s);
-        if (!loaded)
-            return;
-        for (const std::string& note : loaded->notes)
-            c.note(note);
-        if (loaded->values->empty())
-            return;
-        Mat4 place, rotation, move;
-        place.setScale(Vec3(static_cast<float>(s.scale)));
-        const auto about = [&](const Vec3& axis, double degrees) {
-            Mat4 m;
-            m.setAxisAngle(axis, radians(degrees));
-            rotation = rotation * m;
-        };
-        about(Vec3(1, 0, 0), s.pitch);
-        about(Vec3(0, 0, 1), s.roll);
-        about(Vec3(0, 1, 0), -s.turn);
-        move.setTranslation(s.position);
-        place = place * rotation * move;
-        if (s.source == "object")
-            place = Mat4(); // it stays where its object is
-        if (!s.follows.empty() && s.source != "object") {
-            if (const auto frame = frameOf(c.project, s.follows, c.cache, c.job))
-                place = place * *frame;
-            else
-                c.note("The set it goes with is not there; its place is taken as it stands.");
-        }
-        const media::Medium look = mediumOf(c.element, s);
-        media::Volume v;
-        v.id = c.element.id;
-        const int times = halvings(loaded->toWorld * place, s.preview);
-        v.density = c.cache.coarser(loaded->values, times, c.job);
-        v.place(halvedPlace(times) * loaded->toWorld * place);
-        v.sigmaT = look.sigmaT * c.shot.airDensity;
-        v.albedo = look.albedo;
-        v.phase = look.phase;
-        v.ambient = look.ambient;
-        v.shadowShare = static_cast<float>(s.shadows);
-        if (s.glow != "none" && s.source != "file")
-            c.note("A shape has no heat to glow with; only files do.");
-        if (s.glow != "none" && s.source == "file") {
-            const auto& grids = *c.cache.volumeFile(file);
-            std::string heat = s.heat;
-            for (const char* what : {"temperature", "emission"})
-                if (heat.empty())
-                    heat = media::guessedGrid(grids, what);
-            if (heat.empty()) {
-                c.note("None of the file's grids is known to be a temperature or a flame; choose the heat grid.");
-            } else {
-                const auto hot = c.cache.grid(file, heat, c.job);
-                const int coarse = halvings(hot->toWorld * place, s.preview);
-                v.glow.heat = c.cache.coarser(hot->values, coarse, c.job);
-                v.glow.toHeat = (halvedPlace(coarse) * hot->toWorld * place).inverse();
-                if (hot->values->empty())
-                    v.glow.heat = nullptr;
-                else
-                    v.glow.table = heatTable(s, hot->values->most(), v.glow.scale);
-                if (s.glow == "ramp" && maxComponent(s.ramp.front().colour * s.ramp.front().opacity) > 0.f)
-                    c.note("The first colour of its ramp is not black: it would glow where there is nothing. It is held at black.");
-            }
-        }
+        // What stands for another's part is not seen itself.
         for (const scene::Element& e : c.project.elements)
-            if (e.kind->id == "tint" && e.as<TintSettings>().volume == c.element.id && !e.muted && e.as<TintSettings>().share > 0.0)
-                v.tints.push_back(tintOf(e.as<TintSettings>(), v));
-        if (c.shot.sky)
-            v.shadow = c.cache.volumeShadow(v, c.shot.sky->sunDirection());
-        if (v.glow.heat && s.lights > 0.0)
-            for (light::Lamp lamp : *c.cache.glowLamps(v, [&] { return lampsOf(v); })) {
-                lamp.intensity *= static_cast<float>(s.lights);
-                lamp.ofVolume = static_cast<int>(c.shot.volumes.size());
-                lamp.volumeReach.assign(c.shot.volumes.size() + 1, 1.f);
-                lamp.volumeReach.back() = 0.f;
-                c.shot.lamps.push_back(std::move(lamp));
-            }
-        if (v.sigmaT > 0.f || v.glow.heat)
-            c.shot.volumes.push_back(std::move(v));
+            if ((e.kind->id == "combination" && !e.muted && e.as<CombinationSettings>().hides && e.as<CombinationSettings>().other == c.element.id && e.as<CombinationSettings>().volume != c.element.id &&
+                 e.as<CombinationSettings>().how != "blur" && e.as<CombinationSettings>().how != "resample") ||
+                (e.kind->id == "copies" && !c.project.silent(e) && !e.as<CopiesSettings>().original && e.as<CopiesSettings>().volume == c.element.id))
+                return;
+        if (auto v = builtVolume(c, c.element))
+            contributeVolume(c, std::move(*v), static_cast<float>(c.element.as<S>().lights));
     };
     return k;
 }

@@ -230,42 +230,72 @@ bool hasDepth(const fs::path& file)
                        [&](const char* n) { return std::find(channels.begin(), channels.end(), n) != channels.end(); });
 }
 
+namespace {
+/// A file's name around its last run of digits.
+struct Numbered {
+    std::string head, tail;
+    std::size_t places = 0; ///< digits; 0: it has no number
+};
+Numbered numberedName(const std::string& name)
+{
+    const std::size_t last = name.find_last_of("0123456789", name.rfind('.') == std::string::npos ? std::string::npos : name.rfind('.'));
+    if (last == std::string::npos)
+        return {};
+    const std::size_t before = name.find_last_not_of("0123456789", last), first = before == std::string::npos ? 0 : before + 1;
+    return {name.substr(0, first), name.substr(last + 1), last + 1 - first};
+}
+/// Calls body(number, file) for every file beside `file` that is named like it but for the number.
+template <class Body> void overSeries(const fs::path& file, const Numbered& n, const Body& body)
+{
+    std::error_code ec;
+    for (const fs::directory_entry& e : fs::directory_iterator(file.parent_path().empty() ? fs::path(".") : file.parent_path(), ec)) {
+        const std::string other = e.path().filename().string();
+        if (other.size() <= n.head.size() + n.tail.size() || other.compare(0, n.head.size(), n.head) != 0 ||
+            other.compare(other.size() - n.tail.size(), n.tail.size(), n.tail) != 0)
+            continue;
+        const std::string middle = other.substr(n.head.size(), other.size() - n.head.size() - n.tail.size());
+        if (middle.size() <= 9 && middle.find_first_not_of("0123456789") == std::string::npos)
+            body(std::stoi(middle), e.path());
+    }
+}
+} // namespace
+
+std::optional<std::pair<int, int>> frameRange(const fs::path& file)
+{
+    const Numbered n = numberedName(file.filename().string());
+    std::optional<std::pair<int, int>> out;
+    if (n.places > 0)
+        overSeries(file, n, [&](int number, const fs::path&) {
+            out = out ? std::pair(std::min(out->first, number), std::max(out->second, number)) : std::pair(number, number);
+        });
+    return out;
+}
+
 fs::path frameOf(const fs::path& file, int number, std::string& note)
 {
     const std::string name = file.filename().string();
-    const std::size_t last = name.find_last_of("0123456789", name.rfind('.') == std::string::npos ? std::string::npos : name.rfind('.'));
-    if (last == std::string::npos)
+    const Numbered n = numberedName(name);
+    if (n.places == 0)
         return file;
-    const std::size_t before = name.find_last_not_of("0123456789", last), first = before == std::string::npos ? 0 : before + 1;
-    const std::string head = name.substr(0, first), tail = name.substr(last + 1);
-    const std::size_t places = last + 1 - first;
     std::string digits = std::to_string(std::max(0, number));
-    if (digits.size() < places)
-        digits.insert(0, places - digits.size(), '0');
-    const fs::path wanted = file.parent_path() / (head + digits + tail);
+    if (digits.size() < n.places)
+        digits.insert(0, n.places - digits.size(), '0');
+    const fs::path wanted = file.parent_path() / (n.head + digits + n.tail);
     std::error_code ec;
     if (fs::exists(wanted, ec))
         return wanted;
     // The nearest that is there, earlier ones first.
-    long earlier = -1, later = -1;
+    int earlier = -1, later = -1;
     fs::path earlierFile, laterFile;
-    for (const fs::directory_entry& e : fs::directory_iterator(file.parent_path().empty() ? fs::path(".") : file.parent_path(), ec)) {
-        const std::string other = e.path().filename().string();
-        if (other.size() <= head.size() + tail.size() || other.compare(0, head.size(), head) != 0 ||
-            other.compare(other.size() - tail.size(), tail.size(), tail) != 0)
-            continue;
-        const std::string middle = other.substr(head.size(), other.size() - head.size() - tail.size());
-        if (middle.empty() || middle.size() > 9 || middle.find_first_not_of("0123456789") != std::string::npos)
-            continue;
-        const long v = std::stol(middle);
+    overSeries(file, n, [&](int v, const fs::path& other) {
         if (v < number && v > earlier) {
             earlier = v;
-            earlierFile = e.path();
+            earlierFile = other;
         } else if (v > number && (later < 0 || v < later)) {
             later = v;
-            laterFile = e.path();
+            laterFile = other;
         }
-    }
+    });
     if (earlier < 0 && later < 0)
         return wanted; // reading it will say what is wrong
     const fs::path taken = earlier >= 0 ? earlierFile : laterFile;

@@ -4,6 +4,7 @@
 
 #include <filesystem>
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -56,6 +57,9 @@ std::shared_ptr<Plate> loadPlate(const PlateSource& source);
 
 /// Whether a file has a channel of depth beside its colours (Z, depth.Z …).
 bool hasDepth(const std::filesystem::path& file);
+
+/// The least and largest number among files named like `file` but for its last run of digits; nothing when it has no number or there are none.
+std::optional<std::pair<int, int>> frameRange(const std::filesystem::path& file);
 
 /// `file` with its last run of digits replaced by `number` in as many places. If there is no such file the nearest earlier
 /// (else later) one that exists is taken and `note` says so; `file` itself when it has no number.

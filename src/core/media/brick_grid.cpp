@@ -251,6 +251,41 @@ float BrickGrid::sample(const Vec3& p) const
     return (near + (far - near) * fz) * most_;
 }
 
+bool BrickGrid::anyIn(const Box3& box) const
+{
+    int low[3], high[3];
+    for (int a = 0; a < 3 && !empty(); ++a) {
+        const auto k = static_cast<std::size_t>(a);
+        low[a] = std::max(0, static_cast<int>(std::floor(box.min[a] / cells)) - first_[k]);
+        high[a] = std::min(size_[k] - 1, static_cast<int>(std::floor(box.max[a] / cells)) - first_[k]);
+    }
+    for (int x = empty() ? 1 : low[0]; x <= (empty() ? 0 : high[0]); ++x)
+        for (int y = low[1]; y <= high[1]; ++y)
+            for (int z = low[2]; z <= high[2]; ++z)
+                if (bound_[at(x, y, z)] > 0.f)
+                    return true;
+    return false;
+}
+
+void BrickGrid::eachBrick(const std::function<void(int, int, int, const float*)>& body) const
+{
+    alignas(32) float values[cells * cells * cells];
+    for (int x = 0; x < size_[0]; ++x)
+        for (int y = 0; y < size_[1]; ++y)
+            for (int z = 0; z < size_[2]; ++z) {
+                if (!index_[at(x, y, z)])
+                    continue;
+                const int bx = x + first_[0], by = y + first_[1], bz = z + first_[2];
+                F8 along;
+                for (int k = 0; k < cells; ++k)
+                    along[k] = static_cast<float>(bz * cells + k);
+                for (int i = 0; i < cells; ++i)
+                    for (int j = 0; j < cells; ++j)
+                        store8(&values[(i * cells + j) * cells], sample8(f8(static_cast<float>(bx * cells + i)), f8(static_cast<float>(by * cells + j)), along));
+                body(bx, by, bz, values);
+            }
+}
+
 std::shared_ptr<const BrickGrid> BrickGrid::halved(JobControl& job) const
 {
     // Blocks of the half: 8³ of its values are 16³ of these, two bricks a side.

@@ -11,6 +11,7 @@
 
 #include <algorithm>
 #include <array>
+#include <functional>
 #include <memory>
 #include <span>
 #include <vector>
@@ -47,6 +48,11 @@ public:
     /// Calls body(t0, t1, bound) for the stretches of origin + t·direction (index space, any length) between t0 and t1 that
     /// cross bricks with something in them, in order; `bound` is not exceeded there. Ends early when body returns false.
     template <class Body> void overBricks(const Vec3& origin, const Vec3& direction, float t0, float t1, const Body& body) const;
+
+    /// Whether the field can be above 0 in a box of index space: by whole bricks.
+    bool anyIn(const Box3& box) const;
+    /// Calls body(x, y, z, 512 values, z fastest) for every brick with something in it; it stands at (8x … 8x+7, …).
+    void eachBrick(const std::function<void(int, int, int, const float*)>& body) const;
 
     /// Box means: every value is the mean of 2³ of this one's; index places are halved (see coarseShift).
     std::shared_ptr<const BrickGrid> halved(JobControl& job) const;

@@ -1,51 +1,16 @@
-#include "media/vdb.h"
+#include "media/vdb_inside.h"
 
 #include "base/atomic_file.h"
-#include "base/error.h"
-#include "media/vdb_check.h"
 
 #include <cctype>
 #include <map>
-#include <mutex>
-#include <openvdb/io/File.h>
 #include <openvdb/io/Stream.h>
-#include <openvdb/openvdb.h>
 #include <openvdb/tools/LevelSetUtil.h>
 #include <optional>
 #include <sstream>
 
 namespace hygros::media {
 namespace {
-namespace vdb = openvdb;
-constexpr const char* doing = "Reading volumes from";
-
-void start()
-{
-    static std::once_flag once;
-    std::call_once(once, [] { vdb::initialize(); });
-}
-
-/// Opens the file and calls use(file); what the library throws becomes our error.
-template <class Use> auto opened(const std::filesystem::path& path, const Use& use)
-{
-    start();
-    const std::set<std::string> unknown = checkVdb(path);
-    try {
-        vdb::io::File file(path.string());
-        file.setCopyMaxBytes(0);
-        file.open(false);
-        return use(file, unknown);
-    } catch (const Cancelled&) {
-        throw;
-    } catch (const Error&) {
-        throw;
-    } catch (const std::bad_alloc&) {
-        throw inputError(doing, path.string(), "there is not enough memory for it, or it is damaged");
-    } catch (const std::exception& e) {
-        throw inputError(doing, path.string(), std::string("it is damaged (") + e.what() + ")", "Copy it again from where it came, or write it again.");
-    }
-}
-
 std::string kindOf(const vdb::GridBase& grid)
 {
     switch (grid.getGridClass()) {
@@ -117,53 +82,6 @@ VdbGrid described(const vdb::GridBase::Ptr& grid)
     return g;
 }
 
-/// One channel of a grid's values as numbers.
-float part(float v, int) { return v; }
-float part(double v, int) { return static_cast<float>(v); }
-float part(std::int32_t v, int) { return static_cast<float>(v); }
-template <class T> float part(const vdb::math::Vec3<T>& v, int channel) { return static_cast<float>(v[channel]); }
-
-template <class Grid> std::shared_ptr<const BrickGrid> bricksOf(const Grid& grid, int channel, JobControl& job)
-{
-    using Leaf = typename Grid::TreeType::LeafNodeType;
-    static_assert(Leaf::DIM == BrickGrid::cells);
-    std::vector<BrickGrid::Block> blocks;
-    std::vector<const Leaf*> leaves;
-    grid.tree().getNodes(leaves);
-    blocks.reserve(leaves.size());
-    constexpr bool plain = std::is_same_v<typename Grid::ValueType, float>;
-    std::vector<float> copies(plain ? 0 : leaves.size() * Leaf::SIZE);
-    for (std::size_t i = 0; i < leaves.size(); ++i) {
-        const vdb::Coord at = leaves[i]->origin();
-        const float* values = nullptr;
-        if constexpr (plain) {
-            values = leaves[i]->buffer().data();
-        } else {
-            float* to = &copies[i * Leaf::SIZE];
-            for (vdb::Index n = 0; n < Leaf::SIZE; ++n)
-                to[n] = part(leaves[i]->getValue(n), channel);
-            values = to;
-        }
-        blocks.push_back({at.x() >> 3, at.y() >> 3, at.z() >> 3, values, 0.f});
-    }
-    job.check();
-    // Whole regions of one value.
-    auto it = grid.tree().cbeginValueOn();
-    it.setMaxDepth(Grid::TreeType::ValueOnCIter::LEAF_DEPTH - 1);
-    for (; it; ++it) {
-        const float v = part(*it, channel);
-        if (!(v > 0.f))
-            continue;
-        const vdb::CoordBBox box = it.getBoundingBox();
-        if (static_cast<double>(box.dim().x()) * box.dim().y() * box.dim().z() > 1e12)
-            throw inputError(doing, grid.getName(), "a region of one value in it is " + std::to_string(box.dim().x()) + " voxels wide", "Resample it to larger voxels.");
-        for (int x = box.min().x() >> 3; x <= box.max().x() >> 3; ++x)
-            for (int y = box.min().y() >> 3; y <= box.max().y() >> 3; ++y)
-                for (int z = box.min().z() >> 3; z <= box.max().z() >> 3; ++z)
-                    blocks.push_back({x, y, z, nullptr, v});
-    }
-    return BrickGrid::fromBlocks(blocks, job);
-}
 } // namespace
 
 std::vector<VdbGrid> vdbGrids(const std::filesystem::path& path)
@@ -268,6 +186,24 @@ std::string guessedGrid(const std::vector<VdbGrid>& grids, const std::string& wh
     return only;
 }
 
+namespace {
+void writeGrids(const std::filesystem::path& path, const vdb::GridPtrVec& grids, JobControl& job)
+{
+    job.report(0.7f, "writing " + path.filename().string());
+    try {
+        writeAtomically(path, [&](const std::filesystem::path& temporary) {
+            vdb::io::File file(temporary.string());
+            file.setCompression(vdb::io::COMPRESS_BLOSC | vdb::io::COMPRESS_ACTIVE_MASK);
+            file.write(grids);
+            file.close();
+        });
+    } catch (const vdb::Exception& e) {
+        throw workingError("Writing volumes to", path.string(), e.what(), "What was there before was kept.");
+    }
+    job.report(1.f, "written");
+}
+} // namespace
+
 void writeVdb(const std::filesystem::path& path, const std::vector<VdbOut>& grids, const Mat4& toWorld, JobControl& job, bool half, float background)
 {
     start();
@@ -304,17 +240,28 @@ void writeVdb(const std::filesystem::path& path, const std::vector<VdbOut>& grid
         made->insertMeta("creator", vdb::StringMetadata("Hygros"));
         out.push_back(made);
     }
-    job.report(0.7f, "writing " + path.filename().string());
-    try {
-        writeAtomically(path, [&](const std::filesystem::path& temporary) {
-            vdb::io::File file(temporary.string());
-            file.setCompression(vdb::io::COMPRESS_BLOSC | vdb::io::COMPRESS_ACTIVE_MASK);
-            file.write(out);
-            file.close();
-        });
-    } catch (const vdb::Exception& e) {
-        throw workingError("Writing volumes to", path.string(), e.what(), "What was there before was kept.");
-    }
-    job.report(1.f, "written");
+    writeGrids(path, out, job);
+}
+
+void copyVdb(const std::filesystem::path& from, const std::filesystem::path& to, const Mat4& place, JobControl& job)
+{
+    vdb::Mat4d moved;
+    for (int r = 0; r < 4; ++r)
+        for (int c = 0; c < 4; ++c)
+            moved(r, c) = static_cast<double>(place[r][c]);
+    vdb::GridPtrVec grids;
+    opened(from, [&](vdb::io::File& file, const std::set<std::string>& unknown) {
+        for (auto name = file.beginName(); name != file.endName(); ++name) {
+            if (unknown.count(name.gridName()))
+                continue;
+            job.report(0.1f, "reading " + name.gridName());
+            job.check();
+            grids.push_back(file.readGrid(name.gridName()));
+            if (place != Mat4())
+                grids.back()->transform().postMult(moved);
+        }
+        return 0;
+    });
+    writeGrids(to, grids, job);
 }
 } // namespace hygros::media

@@ -48,4 +48,6 @@ struct VdbOut {
 };
 /// Writes fog grids; values of at most `background` in size are left out. Whole or not at all.
 void writeVdb(const std::filesystem::path& file, const std::vector<VdbOut>& grids, const Mat4& toWorld, JobControl& job, bool half = false, float background = 0.f);
+/// Copies all grids of a file as they are, value for value, to another, moved by `place` (from the file's world to the new one). Throws as both do.
+void copyVdb(const std::filesystem::path& from, const std::filesystem::path& to, const Mat4& place, JobControl& job);
 } // namespace hygros::media

@@ -126,7 +126,7 @@ void optics8(const Volume& v, F8 x, F8 y, F8 z, F8 extinction, F8 relative[3], F
             if (!t.distance)
                 continue;
             const Place8 p = through(t.toDistance, x, y, z);
-            by = t.distance->sample8(p.x, p.y, p.z);
+            by = t.farthest - t.distance->sample8(p.x, p.y, p.z);
             break;
         }
         case Tint::By::Noise: by = clamp8(octaves8(t.noise, x, y, z) * 1.6f + 0.5f, 0.f, 1.f); break;
@@ -204,7 +204,7 @@ void clip8(const Volume& v, const Ray8& ray, F8& t0, F8& t1)
     t1 = max8(t0, t1);
 }
 
-VolumeShadow::VolumeShadow(const Volume& volume, const Vec3& sun) : sun_(sun)
+VolumeShadow::VolumeShadow(const Volume& volume, const Vec3& sun, int cells) : sun_(sun)
 {
     frameAround(sun, right_, up_);
     if (volume.density->empty()) {
@@ -222,7 +222,7 @@ VolumeShadow::VolumeShadow(const Volume& volume, const Vec3& sun) : sun_(sun)
     float voxel = 1e30f; // [m]
     for (int a = 0; a < 3; ++a)
         voxel = std::min(voxel, Vec3(toWorld[a][0], toWorld[a][1], toWorld[a][2]).length());
-    cell_ = std::max(voxel, std::max({extent.x, extent.y, extent.z}) / most);
+    cell_ = std::max(voxel, std::max({extent.x, extent.y, extent.z}) / static_cast<float>(cells));
     // A border of nothing around.
     for (std::size_t a = 0; a < 2; ++a)
         size_[a] = static_cast<int>(std::ceil(extent[static_cast<int>(a)] / cell_)) + 3;

@@ -36,6 +36,7 @@ struct Tint {
     media::Noise noise;
     std::shared_ptr<const BrickGrid> distance; ///< metres from the surface, near the volume
     Mat4 toDistance;                           ///< from the world to its index space, row vectors
+    float farthest = 0.f;                      ///< what the grid lacks to the distance: it holds `farthest` minus the distance, and 0 beyond
     /// Evenly from first to last; at least two. Onto scattering: what the albedo is multiplied with. Onto absorption: what a mean free
     /// path of the volume lets through beside its own dimming, over 0.
     std::vector<Vec3> colours;
@@ -115,7 +116,7 @@ template <class Body> void overVolume(const Volume& v, const Vec3& o, const Vec3
 class VolumeShadow {
 public:
     /// `sun` is the direction to the sun.
-    VolumeShadow(const Volume& volume, const Vec3& sun);
+    VolumeShadow(const Volume& volume, const Vec3& sun, int cells = most);
     /// ∫ grid value ds from eight points to the sun, from anywhere in the world; trilinear in the lattice.
     F8 column8(F8 x, F8 y, F8 z) const;
     /// A lattice cell's side [m]; never less than a voxel.

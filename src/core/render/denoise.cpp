@@ -369,7 +369,7 @@ template <class Moved> void filterLayer(Frame& frame, Frame::Layer Frame::*which
             there += out[c][p] * (bySurface ? albedoOf(frame, p * 3 + c) : 1.f);
             back += taken[0][p * 3 + c];
         }
-        returned[p] = back > 0.f ? std::min(1.f, 0.25f * std::max(0.f, there) / back) : 0.f;
+        returned[p] = back > 0.f ? std::min(1.f, 0.12f * std::max(0.f, there) / back) : 0.f;
     }
     const auto put = [&](std::vector<float>& rgb, const std::vector<float>& noisy, const std::vector<float>& back, std::size_t first) {
         for (std::size_t p = 0; p < frame.pixels(); ++p)

@@ -21,7 +21,9 @@ void Frame::feedVolumeLights()
     for (const auto& light : volumeLights_) {
         if (light->batches() >= enough)
             continue;
-        light->add(*air_, light->batches() == 0 ? atFirst : perMarch);
+        // Many volumes share what four of them would get.
+        const int share = std::max<int>(1, static_cast<int>(volumeLights_.size() + 3) / 4);
+        light->add(*air_, std::max(1500, (light->batches() == 0 ? atFirst : perMarch) / share));
     }
 }
 

@@ -176,8 +176,6 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
                 return;
             const media::Phase& phase = flights_.phase(c.scatterer);
             walk.skyReach = flights_.reach(shot_->skyReach, c.scatterer);
-            if (c.scatterer >= shot_->media.size() + shot_->decks.size())
-                walk.skyReach *= shot_->volumes[c.scatterer - shot_->media.size() - shot_->decks.size()].bySky;
             lightAir(walk, o, d, c.scatterer, beams.beams.empty() ? nullptr : &beams, c.t, o - d * c.t, clean);
             const float cosine = media::samplePhase(phase, [&] { return random.next(); }), a = 2.f * pi * random.next();
             Vec3 u, v;

@@ -90,9 +90,7 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
     const media::Phase& phase = flights_.phase(k);
     if (shot_->sky && uniform_ < 0.f) {
         const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
-        float strength = flights_.reach(shot_->sunReach, k);
-        if (k >= shot_->media.size() + shot_->decks.size())
-            strength *= shot_->volumes[k - shot_->media.size() - shot_->decks.size()].bySun;
+        const float strength = flights_.reach(shot_->sunReach, k);
         const bool blocked = strength > 0.f && shot_->shadowsOfSun().occluded(p, sun, 1e6f);
         if (strength > 0.f && (!blocked || walk.shadowBy)) {
             const Vec3 l = walk.weight * shot_->sky->sunIrradiance() * (strength * phase(sun.dot(d))) * flights_.through(p, sun, media::outsideDistance, false, true, random);

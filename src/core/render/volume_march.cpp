@@ -62,7 +62,8 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
             t1 = select(met, max8(t1, c.t1), t1);
             const media::Volume& v = shot.volumes[c.volume];
             const Vec3 d(ray.dx[0], ray.dy[0], ray.dz[0]);
-            finest = std::min(finest, 1.5f / std::max(1e-9f, v.indexDirection(d).length()));
+            // No fewer than forty across coarse grids, so that a preview is as bright as what it stands for.
+            finest = std::min({finest, 1.5f / std::max(1e-9f, v.indexDirection(d).length()), (v.bounds.max - v.bounds.min).length() / 40.f});
         }
         t1 = max8(t0, t1);
         const F8 length = t1 - t0;

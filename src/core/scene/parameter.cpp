@@ -107,7 +107,7 @@ Value Parameter::checked(const Value& value) const
             const Vec2 p = (*c)[i];
             if (!std::isfinite(p.x) || !std::isfinite(p.y))
                 refuse(*this, "must have finite points");
-            if (i && (p.x <= (*c)[i - 1].x || p.y < (*c)[i - 1].y))
+            if (i && (p.x <= (*c)[i - 1].x || (p.y < (*c)[i - 1].y && !mayFall)))
                 refuse(*this, "must rise from point to point");
         }
         return value;

@@ -63,6 +63,7 @@ struct Parameter {
     bool logarithmic = false;
     bool isLead = false; ///< shown on the folded card
     bool keyable = true; ///< may change over time
+    bool mayFall = false; ///< of a curve: its values need not rise
     std::vector<std::string> choices;
     std::vector<Alias> aliases;
     Value fallback; ///< the default
@@ -75,6 +76,7 @@ struct Parameter {
     Parameter& soft(double lo, double hi) { return softMin = lo, softMax = hi, *this; }
     Parameter& log() { return logarithmic = true, *this; }
     Parameter& lead() { return isLead = true, *this; }
+    Parameter& falls() { return mayFall = true, *this; }
     Parameter& fixed() { return keyable = false, *this; }
     Parameter& in(std::string name) { return group = std::move(name), *this; }
     Parameter& says(std::string text) { return help = std::move(text), *this; }
