@@ -448,6 +448,10 @@ void Bench::volumes()
         const bench::Pair p = bench::gridSamples();
         add("grid.sample", 1e6 * p.own / p.samples, "ns", "BoxSampler, ns", 1e6 * p.peer / p.samples, 5.0, true);
     }
+    if (wants("grid.transmittance")) {
+        const bench::Pair p = bench::gridTransmittance(std::string(SOURCE_DIR) + "/demo/volumes/cumulus.vdb", 0.6f);
+        add("grid.transmittance", 1e6 * p.own / p.samples, "ns a ray", "marching by BoxSampler, ns a ray", 1e6 * p.peer / p.samples, 10.0, true);
+    }
     if (wants("vdb.load")) {
         const bench::Pair p = bench::gridLoad(".");
         add("vdb.load", p.own, "ms", "OpenVDB reading alone, ms", p.peer, 1.5);

@@ -10,7 +10,7 @@
 
 namespace hygros::app {
 namespace {
-constexpr int pixels = 54;
+constexpr int pixels = 52;
 
 QImage drawn(const reading::BallOf& ball)
 {
@@ -39,7 +39,7 @@ BallView::BallView(QWidget* parent) : QWidget(parent)
 QRect BallView::ballRect(int way) const
 {
     // The first stands apart: it is what the others come from.
-    return QRect(way < 0 ? 3 : 83 + way * 67, 16, pixels, pixels);
+    return QRect(way < 0 ? 3 : 82 + way * 63, 16, pixels, pixels);
 }
 
 void BallView::setBalls(const reading::BallOf& now, const std::array<reading::BallOf, 3>& denser, int linked)
@@ -61,8 +61,8 @@ void BallView::paintEvent(QPaintEvent*)
     p.setFont(textFont(10));
     p.setPen(t.quiet);
     p.drawText(QRect(3, 0, 76, 14), Qt::AlignLeft | Qt::AlignVCenter, "a ball of it");
-    p.drawText(QRect(83, 0, width() - 83, 14), Qt::AlignLeft | Qt::AlignVCenter, "twice as dense, and");
-    const QString names[] = {"keep albedo", "keep scatter", "free"};
+    p.drawText(QRect(82, 0, width() - 82, 14), Qt::AlignLeft | Qt::AlignVCenter, "twice as dense, keeping");
+    const QString names[] = {"albedo", "scattering", "nothing"};
     for (int way = -1; way < 3; ++way) {
         const QRect r = ballRect(way);
         p.drawImage(r, images_[static_cast<std::size_t>(way + 1)]);

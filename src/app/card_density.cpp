@@ -47,15 +47,17 @@ QWidget* Card::ballEditor(const scene::Parameter& parameter)
     auto* view = new BallView(this);
     const auto pull = [this, view, &parameter] {
         const scene::Element& e = now();
-        // As large as the volume's shortest side, so that it looks about as the volume does.
-        float diameter = 4.f;
+        // No larger than the volume's shortest side, and so that one still sees into it: four mean free paths.
+        const elements::VolumeLook look = elements::lookOf(e);
+        const float sigma = luminance(look.scattering + look.absorption);
+        float diameter = sigma > 0.f ? 4.f / sigma : 4.f;
         if (const auto shot = session_.shot())
             for (const media::Volume& v : shot->volumes)
                 if (v.id == element_) {
                     const Vec3 extent = v.bounds.max - v.bounds.min;
-                    diameter = std::max(0.01f, std::min({extent.x, extent.y, extent.z}));
+                    diameter = std::max(0.001f, std::min({diameter, extent.x, extent.y, extent.z}));
                 }
-        const auto ball = [&](const elements::VolumeLook& look) { return reading::BallOf{look.scattering, look.absorption, look.phase, diameter}; };
+        const auto ball = [&](const elements::VolumeLook& of) { return reading::BallOf{of.scattering, of.absorption, of.phase, diameter}; };
         std::array<reading::BallOf, 3> denser;
         const auto own = std::get<std::string>(parameter.get(*e.settings));
         int linked = 0;
@@ -64,7 +66,7 @@ QWidget* Card::ballEditor(const scene::Parameter& parameter)
             if (own == BallView::ways[i])
                 linked = static_cast<int>(i);
         }
-        view->setBalls(ball(elements::lookOf(e)), denser, linked);
+        view->setBalls(ball(look), denser, linked);
     };
     pull();
     refreshers_.push_back(pull);

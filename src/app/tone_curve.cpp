@@ -49,7 +49,7 @@ void ToneCurve::setCurve(const scene::CurvePoints& points)
     update();
 }
 
-QRectF ToneCurve::plot() const { return QRectF(30, 8, width() - 38, height() - 32); }
+QRectF ToneCurve::plot() const { return QRectF(30, 8, width() - (ofShares() ? 46 : 38), height() - 32); }
 QPointF ToneCurve::toScreen(const Vec2& p) const
 {
     const QRectF r = plot();

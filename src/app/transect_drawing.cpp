@@ -49,7 +49,8 @@ void TransectView::drawMarks(QPainter& p)
         p.setFont(figureFont(10));
         const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 4;
         p.setPen(hue);
-        p.drawText(QRectF(std::min(x + 11, r.right() - w), r.bottom() - 24, w, 14), Qt::AlignVCenter, text);
+        // Beside its flag; on the other side of the line where the edge is near.
+        p.drawText(QRectF(x + 11 + w < r.right() ? x + 11 : x - w - 4, r.bottom() - 24, w, 14), Qt::AlignVCenter, text);
     }
     // The line of sight under the Picture's cursor, up to what it meets.
     const auto shot = session_.shot();

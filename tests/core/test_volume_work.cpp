@@ -604,6 +604,38 @@ private Q_SLOTS:
         NEAR(twice / thin, 1.0, 0.05);
     }
 
+    void depthsAlongRaysAreWithoutBias()
+    {
+        // A ramp from 0 to 1 over a box: the integral along any chord is known, and the mean over random starts meets it.
+        std::vector<media::BrickGrid::Block> blocks;
+        std::vector<std::vector<float>> kept;
+        kept.reserve(64);
+        for (int b = 0; b < 64; ++b) {
+            std::vector<float> v(512);
+            for (int i = 0; i < 512; ++i)
+                v[static_cast<std::size_t>(i)] = static_cast<float>((b / 16) * 8 + i / 64) / 31.f;
+            kept.push_back(std::move(v));
+            blocks.push_back({b / 16, b / 4 % 4, b % 4, kept.back().data(), 0.f});
+        }
+        JobControl job;
+        const auto grid = media::BrickGrid::fromBlocks(blocks, job);
+        const Vec3 d = Vec3(0.8f, 0.3f, 0.2f).normalized();
+        const Vec3 from(2.f, 5.f, 6.f);
+        // Inside, x runs from 2 to 2 + 0.8·t/|…|: the mean value times the length.
+        const float length = 25.f;
+        const double wanted = (2.0 + 0.5 * static_cast<double>(d.x * length)) / 31.0 * static_cast<double>(length);
+        double mean = 0.0;
+        for (int k = 0; k < 400; ++k) {
+            const double one = static_cast<double>(grid->integral(from, d, 0.f, length, 1.f, (static_cast<float>(k) + 0.5f) / 400.f));
+            mean += one / 400.0;
+            NEAR(one / wanted, 1.0, 0.03); // the ends alone differ
+        }
+        NEAR(mean / wanted, 1.0, 1e-3);
+        // It stops where that is enough, and finds nothing where there is nothing.
+        QVERIFY(grid->integral(from, d, 0.f, length, 1.f, 0.5f, 1.f) >= 1.f);
+        QCOMPARE(grid->integral(Vec3(-50.f, 5.f, 5.f), Vec3(0, 1, 0), 0.f, 100.f, 1.f, 0.5f), 0.f);
+    }
+
     void statesThatDifferInLightDifferInName()
     {
         Stage s;

@@ -251,6 +251,40 @@ float BrickGrid::sample(const Vec3& p) const
     return (near + (far - near) * fz) * most_;
 }
 
+float BrickGrid::integral(const Vec3& o, const Vec3& d, float t0, float t1, float step, float u, float enough) const
+{
+    // Two Gauss–Legendre places in every step, steps laid out from a random start: their numbers run on through all bricks.
+    const float off = 0.5f * (1.f - 0.57735027f), apart = 0.57735027f * step, first = t0 + (u - 1.f + off) * step, inverse = 1.f / step;
+    F8 sums = f8(0.f);
+    constexpr F8 lane{0.f, 1.f, 2.f, 3.f, 4.f, 5.f, 6.f, 7.f}, pair{0.f, 0.f, 1.f, 1.f, 2.f, 2.f, 3.f, 3.f};
+    const F8 place = pair * step + (lane - 2.f * pair) * apart;
+    float runStart = 0.f, runEnd = -1.f;
+    const auto sampleRun = [&] {
+        const float k0 = std::floor((runStart - first) * inverse), k1 = std::floor((runEnd - first) * inverse);
+        for (float k = k0; k <= k1; k += 4.f) {
+            const F8 t = first + k * step + place;
+            const F8 v = sample8(o.x + d.x * t, o.y + d.y * t, o.z + d.z * t);
+            sums += select((t >= runStart) & (t < runEnd), v, f8(0.f));
+        }
+    };
+    const float most = enough * 2.f * inverse;
+    overBricks(o, d, t0, t1, [&](float a, float b, float) {
+        // Bricks in a row are one run, as long as it is not too long to stop in time.
+        if (runEnd >= runStart && a <= runEnd + 1e-4f * step && runEnd - runStart < 24.f * step) {
+            runEnd = b;
+            return true;
+        }
+        if (runEnd > runStart)
+            sampleRun();
+        runStart = a;
+        runEnd = b;
+        return most > 1e29f || sum(sums) < most;
+    });
+    if (runEnd > runStart && (most > 1e29f || sum(sums) < most))
+        sampleRun();
+    return sum(sums) * 0.5f * step;
+}
+
 bool BrickGrid::anyIn(const Box3& box) const
 {
     int low[3], high[3];

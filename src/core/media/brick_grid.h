@@ -49,6 +49,11 @@ public:
     /// cross bricks with something in them, in order; `bound` is not exceeded there. Ends early when body returns false.
     template <class Body> void overBricks(const Vec3& origin, const Vec3& direction, float t0, float t1, const Body& body) const;
 
+    /// ∫ value dt over [t0, t1] of origin + t·direction (index space) from two Gauss–Legendre places in every step of t, which begin at a random place u
+    /// (0…1): without bias over u, and for steps of a voxel or two with an error under that of an even march in half voxels. Empty bricks cost nothing.
+    /// Ends early, with at least `enough`, where there is more.
+    float integral(const Vec3& origin, const Vec3& direction, float t0, float t1, float step, float u, float enough = 1e30f) const;
+
     /// Whether the field can be above 0 in a box of index space: by whole bricks.
     bool anyIn(const Box3& box) const;
     /// Calls body(x, y, z, 512 values, z fastest) for every brick with something in it; it stands at (8x … 8x+7, …).
