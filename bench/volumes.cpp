@@ -101,7 +101,7 @@ Pair gridTransmittance(const std::string& file, float sigma)
     const media::LoadedGrid loaded = media::loadVdb(file, "density", job);
     vdb::io::File in(file);
     in.open(false);
-    const auto grid = vdb::gridPtrCast<vdb::FloatGrid>(in.readGrid("density"));
+    const vdb::FloatGrid::Ptr grid = vdb::gridPtrCast<vdb::FloatGrid>(in.readGrid("density"));
     const vdb::CoordBBox box = grid->evalActiveVoxelBoundingBox();
     const auto voxel = static_cast<float>(grid->voxelSize().x());
     // Rays across the box in all directions, the same for both.

@@ -94,11 +94,13 @@ void BallView::paintEvent(QPaintEvent*)
     }
 }
 
-void BallView::mousePressEvent(QMouseEvent* e)
+void BallView::mouseReleaseEvent(QMouseEvent* e)
 {
     for (int way = 0; way < 3; ++way)
-        if (ballRect(way).adjusted(-4, -2, 4, 22).contains(e->pos()) && way != linked_)
-            Q_EMIT chosen(ways[static_cast<std::size_t>(way)]);
+        if (ballRect(way).adjusted(-4, -2, 4, 22).contains(e->pos()) && way != linked_) {
+            Q_EMIT chosen(ways[static_cast<std::size_t>(way)]); // the card may be made anew by it
+            return;
+        }
 }
 
 void BallView::keyPressEvent(QKeyEvent* e)

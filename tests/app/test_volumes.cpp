@@ -1,10 +1,14 @@
 /// Volumes through the window: importing, what the card says, tints, recipes, handles, and a picture on disk.
 #include "window_support.h"
 
+#include "app/ball_view.h"
 #include "app/card.h"
+#include "app/picture_view.h"
+#include "image/image.h"
 #include "app/card_column.h"
 #include "media/vdb.h"
 
+#include <QComboBox>
 #include <QDialog>
 #include <QLabel>
 #include <QLineEdit>
@@ -133,6 +137,152 @@ private Q_SLOTS:
         QVERIFY(geometry::View(session().shot()->camera, 96, 60).project(middle, at, depth));
         const QColor c = picture.pixelColor(static_cast<int>(at.x), static_cast<int>(at.y));
         QVERIFY2(c.green() > 1.5 * c.red() && c.green() > 1.5 * c.blue(), qPrintable(c.name()));
+    }
+
+    void theReferenceStandsBesideTheLivePictureAndGoesOnAfterARestart()
+    {
+        session().importVolume(file("ball.vdb"));
+        QTRY_COMPARE_WITH_TIMEOUT(session().selected().empty(), false, 20000);
+        const std::string id = session().selected();
+        session().setValue(id, "glow", std::string("none"));
+        window_->resize(1000, 640);
+        session().setReferenceGoal(0.4f, 1.f);
+        QVERIFY(settle());
+        QVERIFY(session().reference().image.isNull());
+        // One click shows both.
+        QVERIFY(test::pressButton(*window_, "showBoth"));
+        QTRY_VERIFY_WITH_TIMEOUT(session().reference().done, 90000);
+        const double paths = session().reference().paths;
+        QVERIFY(paths >= 16.0 && session().reference().noise <= 0.4f);
+        QVERIFY2(session().reference().ratio > 0.8 && session().reference().ratio < 1.25, qPrintable(QString::number(session().reference().ratio)));
+        // Left of the seam the live picture, right of it the reference; the seam is dragged.
+        auto* picture = window_->findChild<PictureView*>("picture");
+        picture->setAids(false);
+        const auto at = [&](double x, double y) { return picture->grab().toImage().pixelColor(static_cast<int>(x * picture->width()), static_cast<int>(y * picture->height())); };
+        const auto of = [&](const QImage& image, double x, double y) { return image.pixelColor(static_cast<int>(x * image.width()), static_cast<int>(y * image.height())); };
+        const auto near = [](const QColor& a, const QColor& b) { return std::abs(a.red() - b.red()) + std::abs(a.green() - b.green()) + std::abs(a.blue() - b.blue()) <= 6; };
+        QVERIFY(near(at(0.25, 0.7), of(session().picture().image, 0.25, 0.7)));
+        QVERIFY(near(at(0.75, 0.7), of(session().reference().image, 0.75, 0.7)));
+        picture->setAids(true);
+        test::drag(*picture, QPointF(picture->seam(), picture->height() * 0.5), QPointF(picture->width() * 0.2, picture->height() * 0.5));
+        NEAR(picture->seam() / picture->width(), 0.2, 0.01);
+        QVERIFY(!session().freeCamera()); // it was no turn of the view
+        // An edit drops it; undone, it goes on from what was kept.
+        session().setValue(id, "visibility", 3.0);
+        QVERIFY(session().reference().image.isNull());
+        session().undo();
+        QVERIFY(settle());
+        QTRY_VERIFY_WITH_TIMEOUT(session().reference().done, 30000);
+        QCOMPARE(session().reference().paths, paths);
+        // A key goes on to the next; alone, and back to live.
+        QTest::keyClick(window_.get(), Qt::Key_F7);
+        QCOMPARE(static_cast<int>(session().shown()), static_cast<int>(Session::Shown::Reference));
+        QVERIFY(window_->findChild<QPushButton*>("showReference")->isChecked());
+        QVERIFY(test::pressButton(*window_, "showLive"));
+        QCOMPARE(static_cast<int>(session().shown()), static_cast<int>(Session::Shown::Live));
+    }
+
+    void theReferenceIsExportedWithItsNoiseOrTime()
+    {
+        session().importVolume(file("ball.vdb"));
+        QTRY_COMPARE_WITH_TIMEOUT(session().selected().empty(), false, 20000);
+        QVERIFY(settle());
+        window_->exportPicture();
+        auto* dialog = window_->findChild<QDialog*>("exportDialog");
+        auto* noise = dialog->findChild<QLineEdit*>("exportNoise");
+        QVERIFY(noise->isHidden());
+        dialog->findChild<QComboBox*>("exportIntegrator")->setCurrentIndex(1);
+        QVERIFY(!noise->isHidden());
+        auto* go = dialog->findChild<QPushButton*>("exportGo");
+        noise->setText("much");
+        QVERIFY(!go->isEnabled());
+        noise->setText("45 %");
+        dialog->findChild<QLineEdit*>("exportTime")->setText("20 s");
+        QVERIFY(go->isEnabled());
+        const QString out = file("reference.exr");
+        dialog->findChild<QLineEdit*>("exportFile")->setText(out);
+        dialog->findChild<QSpinBox*>("exportWidth")->setValue(64);
+        dialog->findChild<QSpinBox*>("exportHeight")->setValue(40);
+        dialog->findChild<QSpinBox*>("exportDenoise")->setValue(50);
+        QTest::mouseClick(go, Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(QFile::exists(out), 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 20000);
+        const image::FileFacts facts = image::imageFacts(out.toStdString());
+        QVERIFY(std::find(facts.channels.begin(), facts.channels.end(), "transmittance.G") != facts.channels.end());
+        QVERIFY(std::find(facts.channels.begin(), facts.channels.end(), "air.sky.G") != facts.channels.end());
+    }
+
+    void ballsLinkScatteringAndAbsorptionAndTheLookStays()
+    {
+        session().importVolume(file("ball.vdb"));
+        QTRY_COMPARE_WITH_TIMEOUT(session().selected().empty(), false, 20000);
+        const std::string id = session().selected();
+        session().setValue(id, "albedo", Vec3(0.9f, 0.6f, 0.5f));
+        QVERIFY(settle());
+        const media::Volume before = session().shot()->volumes.at(0);
+        window_->unfold(id);
+        QTest::qWait(100); // cards are made anew
+        QTRY_VERIFY(window_->column().reveal(id)->findChild<BallView*>("linking"));
+        auto* balls = window_->column().reveal(id)->findChild<BallView*>("linking");
+        // What is drawn differs: keeping scattering is the darkest.
+        const QImage drawn = balls->grab().toImage();
+        const auto light = [&](int way) {
+            const QRect r = balls->ballRect(way);
+            double sum = 0.0;
+            for (int y = r.top() + 12; y < r.bottom() - 12; ++y)
+                for (int x = r.left() + 12; x < r.center().x(); ++x)
+                    sum += qGray(drawn.pixel(x, y));
+            return sum;
+        };
+        QVERIFY(light(1) < light(0) && light(1) < light(-1));
+        QVERIFY(balls->ballRect(2).right() < balls->width());
+        QTest::mouseClick(balls, Qt::LeftButton, {}, balls->ballRect(2).center());
+        QCOMPARE(std::get<std::string>(element(id).value("linking")), std::string("free"));
+        QVERIFY(settle());
+        const media::Volume after = session().shot()->volumes.at(0);
+        const Vec3 p = (before.bounds.min + before.bounds.max) * 0.5f;
+        QVERIFY((media::opticsAt(after, p).extinction - media::opticsAt(before, p).extinction).length() < 2e-3f * media::opticsAt(before, p).extinction.length());
+        QVERIFY((media::opticsAt(after, p).albedo - media::opticsAt(before, p).albedo).length() < 2e-3f);
+        // The card has the numbers of that way now; one step takes all of it back.
+        QTRY_VERIFY(window_->column().reveal(id)->findChild<QLineEdit*>("scatterColour"));
+        session().undo();
+        QCOMPARE(std::get<std::string>(element(id).value("linking")), std::string("albedo"));
+    }
+
+    void twoVolumesAreCombinedAndExportedFromTheirCards()
+    {
+        session().importVolume(file("ball.vdb"));
+        QTRY_COMPARE_WITH_TIMEOUT(session().selected().empty(), false, 20000);
+        const std::string id = session().selected();
+        QTest::qWait(50);
+        test::menuAction(*window_, "Add", "Volume")->trigger();
+        QTRY_COMPARE(session().project().elements.back().kind->id, std::string("volume"));
+        const std::string other = session().project().elements.back().id;
+        QVERIFY(settle());
+        QCOMPARE(session().shot()->volumes.size(), std::size_t(2));
+        test::menuAction(*window_, "Add", "Combination")->trigger();
+        QTRY_COMPARE(session().project().elements.back().kind->id, std::string("combination"));
+        const std::string how = session().project().elements.back().id;
+        window_->unfold(how);
+        QTest::qWait(100);
+        QTRY_VERIFY(window_->column().reveal(how)->findChild<QPushButton*>("volume"));
+        // The menus offer the volumes by name.
+        const auto pick = [&](const char* field, const std::string& what) {
+            auto* choose = window_->column().reveal(how)->findChild<QPushButton*>(field);
+            Q_EMIT choose->menu()->aboutToShow();
+            for (QAction* a : choose->menu()->actions())
+                if (a->text() == QString::fromStdString(element(what).name))
+                    return a->trigger(), true;
+            return false;
+        };
+        QVERIFY(pick("volume", id));
+        QTest::qWait(100);
+        QVERIFY(pick("other", other));
+        QVERIFY(settle());
+        QCOMPARE(session().shot()->volumes.size(), std::size_t(1));
+        session().exportVolume(id, file("both.vdb"), 0.2f);
+        QTRY_VERIFY_WITH_TIMEOUT(QFile::exists(file("both.vdb")) && !session().isBusy(), 30000);
+        NEAR(media::vdbGrids(file("both.vdb").toStdString()).at(0).voxel.x, 0.2f, 1e-5);
     }
 
     void aRecipeForMatterIsTakenInOneStep()

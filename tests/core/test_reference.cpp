@@ -357,6 +357,41 @@ private Q_SLOTS:
         QVERIFY2(floor > matte * 0.98 && floor < matte * 1.15, qPrintable(QString("%1, matte alone %2").arg(floor).arg(matte)));
     }
 
+    void glowSeenThroughColouredMatterTakesItsColour()
+    {
+        // A glowing ball that also absorbs by channel: the light along its middle has a closed form, (1 − e^(−σl))/σ of what it gives off, channel by channel.
+        auto s = dark();
+        auto v = ball(Vec3(0.f), 1.f);
+        v.albedo = Vec3(0.f);
+        v.spectrum = Vec3(0.5f, 1.f, 2.f);
+        v.glow.heat = v.density;
+        v.glow.toHeat = v.toIndex;
+        v.glow.table = std::make_shared<const std::vector<Vec3>>(std::vector<Vec3>{Vec3(0.f), Vec3(1.f), Vec3(1.f)});
+        s->volumes = {v};
+        PathIntegrator paths(s, 8, 8);
+        Vec3 sum(0.f);
+        constexpr int n = 40000;
+        for (int i = 0; i < n; ++i) {
+            Random random(hash32(static_cast<std::uint32_t>(i), 31u));
+            const auto l = paths.light(Vec3(0.02f, 0.02f, 6.f), Vec3(0, 0, -1), 1e-3f, random);
+            sum += (l.air + l.set) / static_cast<float>(n);
+        }
+        // By small steps along the same line.
+        Vec3 wanted(0.f), through(1.f);
+        for (int i = 0; i < 12000; ++i) {
+            const Vec3 p(0.02f, 0.02f, 6.f - 0.001f * (static_cast<float>(i) + 0.5f));
+            F8 g[3];
+            media::glow8(v, f8(p.x), f8(p.y), f8(p.z), g);
+            const Vec3 sigma = media::opticsAt(v, p).extinction;
+            for (int c = 0; c < 3; ++c) {
+                wanted[c] += through[c] * g[c][0] * 0.001f;
+                through[c] *= std::exp(-sigma[c] * 0.001f);
+            }
+        }
+        for (int c = 0; c < 3; ++c)
+            NEAR(sum[c] / wanted[c], 1.f, 0.02);
+    }
+
     void layersBySourceAddUpToThePicture()
     {
         auto s = dark();

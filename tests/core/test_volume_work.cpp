@@ -485,16 +485,16 @@ private Q_SLOTS:
         s.volume().set("scale", 2.0);
         elements::exportVolume(s.project, s.id, pathIn(s.dir, "copy.vdb"), 0.f, s.cache, s.job);
         openvdb::initialize();
-        const auto grid = [&](const char* file, const char* name) {
+        const auto gridIn = [&](const char* file, const char* name) {
             openvdb::io::File f(pathIn(s.dir, file).string());
             f.open();
             return f.readGrid(name);
         };
-        const auto a = openvdb::gridPtrCast<openvdb::FloatGrid>(grid("own.vdb", "density")), b = openvdb::gridPtrCast<openvdb::FloatGrid>(grid("copy.vdb", "density"));
+        const auto a = openvdb::gridPtrCast<openvdb::FloatGrid>(gridIn("own.vdb", "density")), b = openvdb::gridPtrCast<openvdb::FloatGrid>(gridIn("copy.vdb", "density"));
         QCOMPARE(a->activeVoxelCount(), b->activeVoxelCount());
         for (auto it = a->cbeginValueOn(); it; ++it)
             QVERIFY(std::bit_cast<std::uint32_t>(*it) == std::bit_cast<std::uint32_t>(b->tree().getValue(it.getCoord())));
-        const auto v = openvdb::gridPtrCast<openvdb::Vec3SGrid>(grid("own.vdb", "vel")), w = openvdb::gridPtrCast<openvdb::Vec3SGrid>(grid("copy.vdb", "vel"));
+        const auto v = openvdb::gridPtrCast<openvdb::Vec3SGrid>(gridIn("own.vdb", "vel")), w = openvdb::gridPtrCast<openvdb::Vec3SGrid>(gridIn("copy.vdb", "vel"));
         for (auto it = v->cbeginValueOn(); it; ++it)
             QVERIFY(*it == w->tree().getValue(it.getCoord()));
         // It stands where it stands in the shot.
@@ -510,7 +510,7 @@ private Q_SLOTS:
     {
         const QTemporaryDir dir;
         openvdb::initialize();
-        auto grid = openvdb::FloatGrid::create(0.f);
+        openvdb::FloatGrid::Ptr grid = openvdb::FloatGrid::create(0.f);
         grid->setName("density");
         grid->setGridClass(openvdb::GRID_FOG_VOLUME);
         grid->setTransform(openvdb::math::Transform::createLinearTransform(0.1));
@@ -618,7 +618,7 @@ private Q_SLOTS:
             blocks.push_back({b / 16, b / 4 % 4, b % 4, kept.back().data(), 0.f});
         }
         JobControl job;
-        const auto grid = media::BrickGrid::fromBlocks(blocks, job);
+        const std::shared_ptr<const media::BrickGrid> grid = media::BrickGrid::fromBlocks(blocks, job);
         const Vec3 d = Vec3(0.8f, 0.3f, 0.2f).normalized();
         const Vec3 from(2.f, 5.f, 6.f);
         // Inside, x runs from 2 to 2 + 0.8·t/|…|: the mean value times the length.

@@ -39,7 +39,7 @@ Mat4 matrixOf(const vdb::math::Transform& t)
 
 vdb::FloatGrid::Ptr gridOf(const BrickGrid& bricks, const Mat4& toWorld)
 {
-    auto grid = vdb::FloatGrid::create(0.f);
+    vdb::FloatGrid::Ptr grid = vdb::FloatGrid::create(0.f);
     bricks.eachBrick([&](int x, int y, int z, const float* values) {
         auto* leaf = grid->tree().touchLeaf(vdb::Coord(x * 8, y * 8, z * 8));
         for (vdb::Index n = 0; n < vdb::FloatTree::LeafNodeType::SIZE; ++n)
@@ -236,7 +236,7 @@ DistanceField distanceTo(const std::vector<Vec3>& corners, const Box3& bounds, f
     for (vdb::Vec3s& p : points)
         p = vdb::Vec3s(place->worldToIndex(vdb::Vec3d(p)));
     const vdb::tools::QuadAndTriangleDataAdapter<vdb::Vec3s, vdb::Vec3I> mesh(points, triangles);
-    const auto grid = vdb::tools::meshToVolume<vdb::FloatGrid>(mesh, *place, static_cast<float>(out.farthest / voxel), 0.5f, vdb::tools::UNSIGNED_DISTANCE_FIELD);
+    const vdb::FloatGrid::Ptr grid = vdb::tools::meshToVolume<vdb::FloatGrid>(mesh, *place, static_cast<float>(out.farthest / voxel), 0.5f, vdb::tools::UNSIGNED_DISTANCE_FIELD);
     job.check();
     vdb::tools::foreach(grid->beginValueOn(), [&](const vdb::FloatGrid::ValueOnIter& it) { it.setValue(std::max(0.f, out.farthest - *it)); });
     out.values = bricksOf(*grid, 0, job);

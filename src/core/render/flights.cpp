@@ -50,6 +50,7 @@ Flights::Flights(const shot::Shot& shot) : shot_(shot), media_(shot.media.size()
         clean_ = clean_ || m.clean;
     for (const media::Volume& v : shot.volumes)
         greyVolume_.push_back(media::isGrey(v));
+    coloured_ = clean_ || std::find(greyVolume_.begin(), greyVolume_.end(), false) != greyVolume_.end();
 }
 
 /// Calls body(t0, t1, bound) for pieces of growing length; stops when it returns false.
@@ -292,7 +293,16 @@ Vec3 Flights::through(const Vec3& o, const Vec3& d, float length, bool clean, bo
     return t;
 }
 
-Vec3 Flights::glowAlong(const Vec3& o, const Vec3& d, float length, bool asLight, Random& random) const
+Vec3 Flights::glowThrough(const Vec3& o, const Vec3& d, float limit, bool clean, bool asLight, Random& random) const
+{
+    if (coloured_)
+        return glow(o, d, limit, asLight, random, &clean);
+    Vec3 whole(1.f);
+    Collision c;
+    return glow(o, d, collide(o, d, limit, clean, whole, random, c) ? c.t : limit, asLight, random, nullptr);
+}
+
+Vec3 Flights::glow(const Vec3& o, const Vec3& d, float length, bool asLight, Random& random, const bool* dimmedWithClean) const
 {
     Vec3 total(0.f);
     for (const media::Volume& v : shot_.volumes) {
@@ -305,10 +315,13 @@ Vec3 Flights::glowAlong(const Vec3& o, const Vec3& d, float length, bool asLight
         Vec3 way;
         v.glow.toHeat.multDirMatrix(d, way);
         v.glow.heat->overBricks(start, way, 0.f, length, [&](float t0, float t1, float) {
-            const Vec3 p = o + d * (t0 + (t1 - t0) * random.next());
+            const float t = t0 + (t1 - t0) * random.next();
+            const Vec3 p = o + d * t;
             F8 l[3];
             media::glow8(v, f8(p.x), f8(p.y), f8(p.z), l);
-            total += Vec3(l[0][0], l[1][0], l[2][0]) * ((t1 - t0) * strength);
+            const Vec3 given = Vec3(l[0][0], l[1][0], l[2][0]) * ((t1 - t0) * strength);
+            if (maxComponent(given) > 0.f)
+                total += dimmedWithClean ? given * through(o, d, t, *dimmedWithClean, false, random) : given;
             return true;
         });
     }

@@ -34,14 +34,20 @@ public:
     /// What comes through by channel. `shades`: as a shadow on something else, where a volume's shadow dial counts.
     Vec3 through(const Vec3& origin, const Vec3& direction, float length, bool clean, bool shades, Random& random) const;
     /// Light that volumes give off on a way that nothing is met on: one random place in every brick crossed. `asLight`: what lights other things.
-    Vec3 glowAlong(const Vec3& origin, const Vec3& direction, float length, bool asLight, Random& random) const;
+    Vec3 glowAlong(const Vec3& origin, const Vec3& direction, float length, bool asLight, Random& random) const { return glow(origin, direction, length, asLight, random, nullptr); }
+    /// The same on any way up to `limit`, dimmed by what is between.
+    Vec3 glowThrough(const Vec3& origin, const Vec3& direction, float limit, bool clean, bool asLight, Random& random) const;
+    /// Whether extinction differs by channel somewhere: a flight's weight then changes on its way, and glow is to be taken by glowThrough().
+    bool isColoured() const { return coloured_; }
     /// Density over distance of a collision, up to a factor by noise: for weights between ways of sampling, which only need to agree.
     float roughDensity(const Vec3& origin, const Vec3& direction, float t, bool clean) const;
 
 private:
     template <class Body> void overPieces(const Vec3& o, const Vec3& d, float length, bool clean, const Body& body) const;
+    Vec3 glow(const Vec3& o, const Vec3& d, float length, bool asLight, Random& random, const bool* dimmedWithClean) const;
     const shot::Shot& shot_;
     std::size_t media_, decks_;
+    bool coloured_ = false;
     bool clean_ = false; ///< there is clean air
     std::vector<bool> greyVolume_;
 };

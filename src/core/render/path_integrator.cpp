@@ -164,7 +164,8 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
         }
         walk.first = false;
         // What volumes give off on the way counts with what the flight carried there; where the last event also looked for it, balanced.
-        if (Vec3 glow = flights_.glowAlong(o, d, inAir ? c.t : end, !walk.sharp, random); maxComponent(glow) > 0.f) {
+        if (Vec3 glow = flights_.isColoured() ? flights_.glowThrough(o, d, end, clean, !walk.sharp, random) : flights_.glowAlong(o, d, inAir ? c.t : end, !walk.sharp, random);
+            maxComponent(glow) > 0.f) {
             if (!glow_.empty() && walk.direction >= 0.f)
                 glow *= walk.direction / (walk.direction + glow_.density(o, d));
             walk.gainAs(before * glow, matterSource_, first || walk.firstInAir);

@@ -113,10 +113,7 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
         if (density > 0.f) {
             geometry::Hit hit;
             const float limit = shot_->scene->trace(p, way, 1e-3f, Shot::farDistance, hit) ? hit.t : media::outsideDistance;
-            Vec3 carried = walk.weight * (own / (density + own));
-            Flights::Collision c;
-            const float end = flights_.collide(p, way, limit, false, carried, random, c) ? c.t : limit;
-            walk.gain(carried * flights_.glowAlong(p, way, end, true, random), matterSource_);
+            walk.gain(walk.weight * (own / (density + own)) * flights_.glowThrough(p, way, limit, false, true, random), matterSource_);
         }
     }
     if (shot_->lamps.empty())
@@ -197,10 +194,7 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
             const float own = brdf.mirror ? way.dot(n) / pi : brdf.density(n, way, v);
             geometry::Hit other;
             const float limit = shot_->scene->trace(start, way, 0.f, Shot::farDistance, other) ? other.t : media::outsideDistance;
-            Vec3 carried = walk.weight * brdf.reflect(n, way, v, 1.f, glossy) / (density + own);
-            Flights::Collision c;
-            const float end = flights_.collide(start, way, limit, false, carried, random, c) ? c.t : limit;
-            walk.gain(carried * flights_.glowAlong(start, way, end, true, random), matterSource_);
+            walk.gain(walk.weight * brdf.reflect(n, way, v, 1.f, glossy) * flights_.glowThrough(start, way, limit, false, true, random) / (density + own), matterSource_);
         }
     }
     if (shot_->lamps.empty())
