@@ -100,12 +100,12 @@ Kind copiesKind()
     t.text("object", "object", &S::object).linked("set").in("Where").when("onto=surface").says("The set object on whose surface they stand.");
     t.toggle("upright", "upright", &S::upright).in("Where").when("onto=surface").says("They stand upright; else they stand off the surface.");
     t.number("lift", "lift", &S::lift, Quantity::Length).hard(-1e4, 1e4).soft(-5, 5).in("Where").says("How far they are lifted from their places.");
-    t.number("turn", "turned by up to", &S::turn, Quantity::Angle).hard(0, 360).soft(0, 360).in("Chance").says("About the vertical, either way in all.");
+    t.number("turn", "turn", &S::turn, Quantity::Angle).hard(0, 360).soft(0, 360).in("Chance").says("Each is turned about the vertical by up to half of this either way.");
     t.number("smallest", "smallest", &S::smallest, Quantity::Plain).hard(0.001, 1e3).soft(0.1, 4).log().lead().in("Chance").says("Size of the smallest, as a multiple of the volume's own scale.");
     t.number("largest", "largest", &S::largest, Quantity::Plain).hard(0.001, 1e3).soft(0.1, 4).log().lead().in("Chance").says("Size of the largest.");
-    t.whole("lag", "frames apart", &S::lag).hard(0, 10000).soft(0, 200).in("Chance").says("Of a sequence: they run up to so many frames behind one another.");
+    t.whole("lag", "lag", &S::lag).hard(0, 10000).soft(0, 200).in("Chance").says("Of a sequence: they run up to so many frames behind one another.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Chance").says("Another number, another scatter.");
-    t.toggle("original", "the volume itself too", &S::original).in("Copies").says("It is also seen where it stands.");
+    t.toggle("original", "and the volume itself", &S::original).in("Copies").says("It is also seen where it stands.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.complete = [](FreezeContext& c) {

@@ -279,7 +279,7 @@ Kind volumeKind()
     t.number("shutter", "motion blur", &S::shutter, Quantity::Share).hard(0, 4).soft(0, 1).in("Source").when("source=file").says(
         "Share of a frame that the shutter is open: matter is spread along its way by the velocity grid; 0 leaves it sharp.");
     t.text("velocity", "velocity grid", &S::velocity).linked("vectorGrid").in("Source").when("source=file").says("Which grid says how fast it moves; empty: the one whose name says so.");
-    t.number("velocityScale", "velocity's scale", &S::velocityScale, Quantity::Plain).hard(-1e4, 1e4).soft(0, 2).in("Source").when("source=file").says(
+    t.number("velocityScale", "velocity ×", &S::velocityScale, Quantity::Plain).hard(-1e4, 1e4).soft(0, 2).in("Source").when("source=file").says(
         "Multiplies the velocity; 1 where the file counts metres a second.");
     t.number("preview", "least voxel", &S::preview, Quantity::Length).hard(0, 1e4).soft(0, 2).in("Source").when("source=file").says(
         "Works with voxels at least this large, halved from the file's; 0 takes them as they are.");
