@@ -357,6 +357,37 @@ private Q_SLOTS:
         QVERIFY2(floor > matte * 0.98 && floor < matte * 1.15, qPrintable(QString("%1, matte alone %2").arg(floor).arg(matte)));
     }
 
+    void glowingSurfacesAreSeenAndLightNothing()
+    {
+        // A glowing floor under thin air, seen from above and away: its own light where it is seen, none in the air over it.
+        auto set = std::make_shared<geometry::SetGeometry>();
+        geometry::Mesh m;
+        m.positions = {Vec3(-50, 0, -50), Vec3(50, 0, -50), Vec3(50, 0, 50), Vec3(-50, 0, 50)};
+        m.normals.assign(4, Vec3(0, 1, 0));
+        m.indices = {0, 2, 1, 0, 3, 2};
+        set->meshes.push_back(m);
+        geometry::Material bright;
+        bright.baseColour = Vec3(0.f);
+        bright.roughness = 1.f;
+        bright.emission = Vec3(2.f, 1.f, 0.5f);
+        set->materials.push_back(bright);
+        set->triangles = 2;
+        JobControl job;
+        auto s = dark();
+        s->scene = std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
+        s->media = {test::uniformAir(0.1f)};
+        PathIntegrator paths(s, 8, 8);
+        Vec3 seen(0.f), over(0.f);
+        for (int i = 0; i < 4000; ++i) {
+            Random random(hash32(static_cast<std::uint32_t>(i), 3u));
+            const auto down = paths.light(Vec3(0, 5, 0), Vec3(0, -1, 0), 1e-3f, random), up = paths.light(Vec3(0, 5, 0), Vec3(0, 1, 0), 1e-3f, random);
+            seen += (down.set + down.air) / 4000.f;
+            over += (up.set + up.air) / 4000.f;
+        }
+        QVERIFY((seen - Vec3(2.f, 1.f, 0.5f) * std::exp(-0.5f)).length() < 0.02f);
+        QCOMPARE(over, Vec3(0.f));
+    }
+
     void glowSeenThroughColouredMatterTakesItsColour()
     {
         // A glowing ball that also absorbs by channel: the light along its middle has a closed form, (1 − e^(−σl))/σ of what it gives off, channel by channel.

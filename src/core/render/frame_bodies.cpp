@@ -2,14 +2,27 @@
 #include "render/frame.h"
 #include "render/volume_march.h"
 
+#include <algorithm>
+#include <cmath>
+
 namespace hygros::render {
 using media::Ray8;
 
 void Frame::makeVolumeLights()
 {
     std::vector<std::unique_ptr<VolumeLight>> next;
-    for (std::size_t k = 0; k < shot_->volumes.size(); ++k)
-        next.push_back(std::make_unique<VolumeLight>(shot_, k, view_.position(), k < volumeLights_.size() ? volumeLights_[k].get() : nullptr));
+    // Many volumes have coarser lattices, so that all of them together take little more than four; copies of one grid share what it is.
+    const float crowd = std::max(1.f, static_cast<float>(shot_->volumes.size()) / 4.f);
+    const int cells = std::max(8, static_cast<int>(static_cast<float>(VolumeLight::most) / std::cbrt(crowd)));
+    for (std::size_t k = 0; k < shot_->volumes.size(); ++k) {
+        const VolumeLight* lends = k < volumeLights_.size() ? volumeLights_[k].get() : nullptr;
+        for (std::size_t j = k; j-- > 0 && shot_->volumes.size() > 4;)
+            if (shot_->volumes[j].density == shot_->volumes[k].density) {
+                lends = next[j].get();
+                break;
+            }
+        next.push_back(std::make_unique<VolumeLight>(shot_, k, view_.position(), lends, cells));
+    }
     volumeLights_ = std::move(next);
     colouredBodies_ = std::any_of(shot_->volumes.begin(), shot_->volumes.end(), [](const media::Volume& v) { return !media::isGrey(v); });
 }

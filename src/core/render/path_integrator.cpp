@@ -199,7 +199,7 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
             const Vec3 base = SurfaceSampler::baseColour(hit, walk.pixelAngle, hit.t, -d.dot(hit.normal));
             const Brdf brdf(*hit.material, base);
             const Vec3 v = -d, start = startOn(hit, o, d);
-            if (!first)
+            if (!first && walk.sharp) // seen in a mirror; what it would light, lamps do
                 walk.gain(walk.weight * hit.material->emission, ownSource_);
             walk.skyReach = hit.set < shot_->skyReach.sets.size() ? shot_->skyReach.sets[hit.set] : 1.f;
             if (!split)

@@ -6,7 +6,7 @@
 /// by chance in proportion to what they give; what volumes give off and panoramas by brightness, balanced with the
 /// directions the vertex itself draws (multiple importance sampling, Veach & Guibas 1995). Lamps are also looked for on the first flights themselves,
 /// at equi-angular distances (Kulla & Fajardo 2012) balanced with free paths, so that a beam in thin air is found. Surfaces reflect in a matte and a
-/// GGX lobe; what is smoother than Brdf::mirrorRoughness mirrors. Russian roulette after the 8th event. The quick beams' own
+/// GGX lobe; glowing surfaces are seen and light nothing (lamps do, as live); what is smoother than Brdf::mirrorRoughness mirrors. Russian roulette after the 8th event. The quick beams' own
 /// rule (Lamp::quick), deck layers of higher orders and the dials Medium::ambient are the live picture's alone.
 #include "geometry/camera.h"
 #include "render/accumulation.h"

@@ -34,10 +34,10 @@ bool crosses(const Box3& box, const Vec3& o, const Vec3& d, float& t0, float& t1
 constexpr int sunSource = 0, skySource = 1, ownSource = 2;
 } // namespace
 
-VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye, const VolumeLight* before)
-    : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index]), eye_(eye), wide_{volume_.phase, volume_.phase, volume_.phase}
+VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye, const VolumeLight* before, int cells)
+    : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index]), eye_(eye), cells_(cells), wide_{volume_.phase, volume_.phase, volume_.phase}
 {
-    lattice_ = before && before->volume_.density == volume_.density ? before->lattice_ : std::make_shared<const media::BrickGrid::Means>(volume_.density->means(most));
+    lattice_ = before && before->cells_ == cells && before->volume_.density == volume_.density ? before->lattice_ : std::make_shared<const media::BrickGrid::Means>(volume_.density->means(cells));
     const media::BrickGrid::Means& density = *lattice_;
     origin_ = density.origin;
     cell_ = density.cell;

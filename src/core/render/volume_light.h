@@ -18,8 +18,8 @@ namespace hygros::render {
 
 class VolumeLight {
 public:
-    /// Of shot.volumes[index], as seen from `eye`. `before` (or null) lends its lattice where the grid is the same.
-    VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye, const VolumeLight* before = nullptr);
+    /// Of shot.volumes[index], as seen from `eye`. `before` (or null) lends its lattice where grid and `cells`, along the longest side, are the same.
+    VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye, const VolumeLight* before = nullptr, int cells = most);
     /// Follows more photons; the same batch gives the same ones. Uses all cores. `air` dims what comes from the sun and from lamps.
     void add(const AirModel& air, int photons);
     int batches() const { return batches_; }
@@ -30,7 +30,7 @@ public:
     };
     void at8(F8 x, F8 y, F8 z, Scattered8& out) const;
 
-    static constexpr int most = 48; ///< cells along the longest side
+    static constexpr int most = 48;
 
 private:
     void gather();
@@ -53,6 +53,7 @@ private:
     Vec3 centre_{0.f};
     float radius_ = 1.f; ///< of a ball around it [m]
     Vec3 eye_;
+    int cells_;
     media::Phase wide_[3]; ///< by source, no narrower than is told above
     int batches_ = 0;
     float photons_ = 0.f; ///< what sums are weighted with, together
