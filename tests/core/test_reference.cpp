@@ -378,11 +378,11 @@ private Q_SLOTS:
         s->media = {test::uniformAir(0.1f)};
         PathIntegrator paths(s, 8, 8);
         Vec3 seen(0.f), over(0.f);
-        for (int i = 0; i < 4000; ++i) {
+        for (int i = 0; i < 40000; ++i) {
             Random random(hash32(static_cast<std::uint32_t>(i), 3u));
             const auto down = paths.light(Vec3(0, 5, 0), Vec3(0, -1, 0), 1e-3f, random), up = paths.light(Vec3(0, 5, 0), Vec3(0, 1, 0), 1e-3f, random);
-            seen += (down.set + down.air) / 4000.f;
-            over += (up.set + up.air) / 4000.f;
+            seen += (down.set + down.air) / 40000.f;
+            over += (up.set + up.air) / 40000.f;
         }
         QVERIFY((seen - Vec3(2.f, 1.f, 0.5f) * std::exp(-0.5f)).length() < 0.02f);
         QCOMPARE(over, Vec3(0.f));

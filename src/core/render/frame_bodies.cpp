@@ -11,8 +11,8 @@ using media::Ray8;
 void Frame::makeVolumeLights()
 {
     std::vector<std::unique_ptr<VolumeLight>> next;
-    // Many volumes have coarser lattices, so that all of them together take little more than four; copies of one grid share what it is.
-    const float crowd = std::max(1.f, static_cast<float>(shot_->volumes.size()) / 4.f);
+    // Many volumes have coarser lattices, so that all of them together take little more than a dozen; copies of one grid share what it is.
+    const float crowd = std::max(1.f, static_cast<float>(shot_->volumes.size()) / 12.f);
     const int cells = std::max(8, static_cast<int>(static_cast<float>(VolumeLight::most) / std::cbrt(crowd)));
     for (std::size_t k = 0; k < shot_->volumes.size(); ++k) {
         const VolumeLight* lends = k < volumeLights_.size() ? volumeLights_[k].get() : nullptr;
