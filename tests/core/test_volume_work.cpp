@@ -405,12 +405,16 @@ private Q_SLOTS:
         QVERIFY((o.extinction - Vec3(1.2f, 2.f, 3.f)).length() < 5e-3f);
         QVERIFY((o.extinction * o.albedo - Vec3(1.f)).length() < 5e-3f);
         // Density as the thickness that hides: 99 % over 3 m.
+        const auto thickness = [&] {
+            const elements::VolumeLook own = elements::lookOf(s.volume());
+            return luminance(own.scattering + own.absorption);
+        };
         s.project.setPath(s.id + ".linking", "albedo");
         s.project.setPath(s.id + ".opaque", "3");
-        const float sigma = luminance(elements::lookOf(s.volume()).scattering + elements::lookOf(s.volume()).absorption);
+        const float sigma = thickness();
         NEAR(std::exp(-3.f * sigma), 0.01f, 1e-4);
         s.project.setPath(s.id + ".halfOpaque", "1.5");
-        const float thinner = luminance(elements::lookOf(s.volume()).scattering + elements::lookOf(s.volume()).absorption);
+        const float thinner = thickness();
         NEAR(std::exp(-1.5f * thinner), 0.5f, 1e-3);
     }
 
@@ -485,16 +489,16 @@ private Q_SLOTS:
         s.volume().set("scale", 2.0);
         elements::exportVolume(s.project, s.id, pathIn(s.dir, "copy.vdb"), 0.f, s.cache, s.job);
         openvdb::initialize();
-        const auto gridIn = [&](const char* file, const char* name) {
+        const std::function<openvdb::GridBase::Ptr(const char*, const char*)> gridOfFile = [&](const char* file, const char* name) {
             openvdb::io::File f(pathIn(s.dir, file).string());
             f.open();
             return f.readGrid(name);
         };
-        const auto a = openvdb::gridPtrCast<openvdb::FloatGrid>(gridIn("own.vdb", "density")), b = openvdb::gridPtrCast<openvdb::FloatGrid>(gridIn("copy.vdb", "density"));
+        const auto a = openvdb::gridPtrCast<openvdb::FloatGrid>(gridOfFile("own.vdb", "density")), b = openvdb::gridPtrCast<openvdb::FloatGrid>(gridOfFile("copy.vdb", "density"));
         QCOMPARE(a->activeVoxelCount(), b->activeVoxelCount());
         for (auto it = a->cbeginValueOn(); it; ++it)
             QVERIFY(std::bit_cast<std::uint32_t>(*it) == std::bit_cast<std::uint32_t>(b->tree().getValue(it.getCoord())));
-        const auto v = openvdb::gridPtrCast<openvdb::Vec3SGrid>(gridIn("own.vdb", "vel")), w = openvdb::gridPtrCast<openvdb::Vec3SGrid>(gridIn("copy.vdb", "vel"));
+        const auto v = openvdb::gridPtrCast<openvdb::Vec3SGrid>(gridOfFile("own.vdb", "vel")), w = openvdb::gridPtrCast<openvdb::Vec3SGrid>(gridOfFile("copy.vdb", "vel"));
         for (auto it = v->cbeginValueOn(); it; ++it)
             QVERIFY(*it == w->tree().getValue(it.getCoord()));
         // It stands where it stands in the shot.

@@ -146,12 +146,11 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
                     walk.see(walk.weight * shot_->sky->diskRadiance(d), ownSource_);
             } else if (!hit.matte) {
                 walk.see(walk.weight * hit.material->emission, ownSource_);
-                if (split && maxComponent(walk.weight) > 0.f)
-                    lightSurface(walk, hit, Brdf(*hit.material, SurfaceSampler::baseColour(hit, walk.pixelAngle, hit.t, -d.dot(hit.normal))), startOn(hit, o, d), d);
-            }
-            if (!hit.matte && met && lamp < 0) {
                 const Brdf brdf(*hit.material, SurfaceSampler::baseColour(hit, walk.pixelAngle, hit.t, -d.dot(hit.normal)));
                 walk.out.albedo = brdf.diffuse + brdf.f0;
+                walk.skyReach = hit.set < shot_->skyReach.sets.size() ? shot_->skyReach.sets[hit.set] : 1.f;
+                if (split && maxComponent(walk.weight) > 0.f)
+                    lightSurface(walk, hit, brdf, startOn(hit, o, d), d);
             }
             if (met && lamp < 0)
                 walk.out.normal = hit.normal;
