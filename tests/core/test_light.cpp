@@ -80,8 +80,16 @@ private Q_SLOTS:
         NEAR(sky.irradiance(Vec3(0, 1, 0)).y, up, 0.06); // second-order harmonics of a sky with a bright horizon
         NEAR(sky.scattered(Vec3(1, 0, 0), 0.f).y, scattered, 0.02);
         F8 out[3];
+        // The air counts light from sunlit ground with the sun's: the same as over ground that the sun does not reach.
         sky.scattered8(f8(0.6f), f8(0.64f), f8(-0.48f), 0.7f, out);
-        NEAR(out[1][4], sky.scattered(Vec3(0.6f, 0.64f, -0.48f), 0.7f).y, 1e-4);
+        const float sunlit = (sky.settings().groundAlbedo * sky.sunIrradiance() * (sky.sunDirection().y / pi)).y;
+        const double below = 0.5 - 0.75 * 0.7 * 0.64; // of a lobe of mean cosine 0.7, from the first two harmonics of a half sphere
+        NEAR(out[1][4], double(sky.scattered(Vec3(0.6f, 0.64f, -0.48f), 0.7f).y) - below * double(sunlit), 1e-3);
+        SkySettings black = sky.settings();
+        black.groundAlbedo = Vec3(0.f);
+        const Sky over(black);
+        over.scattered8(f8(0.6f), f8(0.64f), f8(-0.48f), 0.7f, out);
+        NEAR(out[1][0], over.scattered(Vec3(0.6f, 0.64f, -0.48f), 0.7f).y, 1e-4);
     }
 
     void spotFluxIsWhatItsConeIntegratesTo()

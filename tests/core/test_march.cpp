@@ -310,12 +310,20 @@ private Q_SLOTS:
         const auto s = shotWith({m}, 30.0);
         const AirModel model(*s);
         for (const float y : {0.f, 10.f, 39.f, 41.f, 500.f}) {
-            const auto [sun, forward, sky, diffused, back] = model.lightWays(f8(3.f), f8(y), f8(-7.f), nullptr);
-            QVERIFY(back[2] > 0.1f && back[2] < 1.f && forward[0] <= sun[0]);
-            const double up = double(sigma) * std::max(0.0, double(top - y)), slant = up / std::sin(M_PI / 6), kept = std::exp(-1.73 * 0.1 * up);
-            QVERIFY(std::abs(double(sun[1]) - slant) < 1e-5);
-            NEAR(sky[1], kept / (1.0 + 0.75 * 0.4 * up), 1e-4);
-            NEAR(diffused[1], kept / (1.0 + 0.75 * 0.4 * slant), 1e-4);
+            const AirModel::LightWays ways = model.lightWays(f8(3.f), f8(y), f8(-7.f), nullptr);
+            const double up = double(sigma) * std::max(0.0, double(top - y)), slant = up / std::sin(M_PI / 6);
+            QVERIFY(std::abs(double(ways.sunDepth[1]) - slant) < 1e-5);
+            // The level solution for as much above and below.
+            media::LevelAir air{m.phase, 0.9f, 0.5f, luminance(s->sky->settings().groundAlbedo), media::LevelAir::skySines()};
+            for (float& ring : air.sky)
+                ring = s->sky->ring(ring);
+            const media::LevelShares level = media::LevelLight(air, air).at(float(up), float(double(sigma * top) - up));
+            NEAR(ways.turned[1] + 1.f, double(level.turned) + 1.0, 1e-3);
+            NEAR(ways.broad[1] + 1.f, double(level.broad) + 1.0, 1e-3);
+            NEAR(ways.around[1], double(level.around), 1e-3);
+            NEAR(ways.sunDown[1] + 1.f, double(level.sunDown) + 1.0, 1e-3);
+            NEAR(ways.sky[1], double(level.sky), 1e-3);
+            NEAR(ways.skyDown[1], double(level.skyDown), 1e-3);
             QVERIFY(std::abs(double(model.sunDepth(f8(3.f), f8(y), f8(-7.f), nullptr)[0]) - slant) < 1e-5);
         }
     }

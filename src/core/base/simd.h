@@ -33,6 +33,24 @@ inline F8 fromBits(I8 v) { return std::bit_cast<F8>(v); }
 /// mask is all ones or all zeros per lane, as comparisons give it.
 inline F8 select(I8 mask, F8 a, F8 b) { return mask ? a : b; }
 inline I8 select(I8 mask, I8 a, I8 b) { return mask ? a : b; }
+/// Eight vectors of eight become those of their first, second, … numbers.
+inline void transpose8(F8 v[8])
+{
+    F8 a[8], b[8];
+    for (int i = 0; i < 8; i += 2) {
+        a[i] = _mm256_unpacklo_ps(v[i], v[i + 1]);
+        a[i + 1] = _mm256_unpackhi_ps(v[i], v[i + 1]);
+    }
+    for (int i = 0; i < 8; i += 4)
+        for (int k = 0; k < 2; ++k) {
+            b[i + 2 * k] = _mm256_shuffle_ps(a[i + k], a[i + 2 + k], 0x44);
+            b[i + 2 * k + 1] = _mm256_shuffle_ps(a[i + k], a[i + 2 + k], 0xee);
+        }
+    for (int i = 0; i < 4; ++i) {
+        v[i] = _mm256_permute2f128_ps(b[i], b[i + 4], 0x20);
+        v[i + 4] = _mm256_permute2f128_ps(b[i], b[i + 4], 0x31);
+    }
+}
 inline F8 min8(F8 a, F8 b) { return _mm256_min_ps(a, b); }
 inline F8 max8(F8 a, F8 b) { return _mm256_max_ps(a, b); }
 inline F8 clamp8(F8 v, float lo, float hi) { return min8(max8(v, f8(lo)), f8(hi)); }

@@ -118,20 +118,20 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
 
     if (s.panorama)
         usePanorama();
-    harmonics_.fill(Vec3(0.f)); // Imath vectors start undefined
+    harmonics_.fill(Vec3(0.f)), withoutSun_.fill(Vec3(0.f)); // Imath vectors start undefined
     // Project the upper half, find the ground's light from it, add the lower half.
     constexpr int rings = 48, spokes = 96;
-    const auto project = [&](bool upper) {
+    const auto project = [&](bool upper, const Vec3& ground, std::array<Vec3, 9>& to) {
         for (int i = 0; i < rings; ++i) {
             const float y = (static_cast<float>(i) + 0.5f) / rings * (upper ? 1.f : -1.f);
             const float r = std::sqrt(1.f - y * y);
             for (int j = 0; j < spokes; ++j) {
                 const float a = (static_cast<float>(j) + 0.5f) / spokes * 2.f * pi;
                 const Vec3 d(r * std::cos(a), y, r * std::sin(a));
-                const Vec3 l = upper || panorama_ ? lookup(d) : ground_;
+                const Vec3 l = upper || panorama_ ? lookup(d) : ground;
                 const auto h = harmonicsAt(d);
                 for (unsigned k = 0; k < 9; ++k)
-                    harmonics_[k] += l * (h[k] * 2.f * pi / (rings * spokes));
+                    to[k] += l * (h[k] * 2.f * pi / (rings * spokes));
             }
         }
     };
@@ -143,8 +143,10 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
             skyOnGround += lookup(Vec3(r * std::cos(a), y, r * std::sin(a))) * (y * 2.f * pi / (rings * spokes));
         }
     ground_ = s.groundAlbedo * (skyOnGround + sunIrradiance_ * std::max(0.f, sunDirection_.y)) * (1.f / pi);
-    project(true);
-    project(false);
+    project(true, ground_, harmonics_);
+    withoutSun_ = harmonics_;
+    project(false, ground_, harmonics_);
+    project(false, s.groundAlbedo * skyOnGround * (1.f / pi), withoutSun_);
 }
 
 void Sky::usePanorama()
@@ -198,6 +200,18 @@ Vec3 Sky::radiance(const Vec3& d) const
     return lerp(lookup(level.normalized()), ground_, fade * fade * (3.f - 2.f * fade));
 }
 
+float Sky::ring(float sine) const
+{
+    constexpr int places = 24;
+    const float level = std::sqrt(std::max(0.f, 1.f - sine * sine));
+    float sum = 0.f;
+    for (int i = 0; i < places; ++i) {
+        const float a = (static_cast<float>(i) + 0.5f) * (2.f * pi / places);
+        sum += luminance(lookup(Vec3(level * std::cos(a), sine, level * std::sin(a)))) / places;
+    }
+    return sum;
+}
+
 Vec3 Sky::diskRadiance(const Vec3& d) const
 {
     const float c = d.dot(sunDirection_);
@@ -241,7 +255,7 @@ void Sky::scattered8(F8 x, F8 y, F8 z, float g, F8 out[3]) const
     for (int c = 0; c < 3; ++c) {
         F8 l = f8(0.f);
         for (unsigned k = 0; k < 9; ++k)
-            l += h[k] * (harmonics_[k][c] * lobe[static_cast<unsigned>(bandOf[k])]);
+            l += h[k] * (withoutSun_[k][c] * lobe[static_cast<unsigned>(bandOf[k])]);
         out[c] = max8(l, f8(0.f));
     }
 }

@@ -60,8 +60,11 @@ public:
     /// Mean over directions of radiance × phase function about `d` (a Henyey–Greenstein lobe of mean cosine g):
     /// what one isotropically lit scattering event sends on [W/m²/sr]. From nine spherical harmonics.
     Vec3 scattered(const Vec3& d, float g) const;
-    /// scattered() for eight directions, by channel.
+    /// The same for eight directions, by channel, the ground lit by the sky alone: what the sun's light on the ground sends up, air
+    /// counts with the sun's (media/level_light.h).
     void scattered8(F8 x, F8 y, F8 z, float g, F8 out[3]) const;
+    /// Mean radiance over azimuths at a height above the horizon whose sine is `sine`, to luminance.
+    float ring(float sine) const;
     /// Radiance of a matte ground of the given albedo lit by sun and sky.
     const Vec3& groundRadiance() const { return ground_; }
 
@@ -78,6 +81,6 @@ private:
     SkySettings settings_;
     Vec3 sunDirection_, sunIrradiance_, ground_{0, 0, 0};
     std::vector<Vec3> air_, aerosol_; ///< scattered light before the phase function; elevation-major
-    std::array<Vec3, 9> harmonics_{};
+    std::array<Vec3, 9> harmonics_{}, withoutSun_{}; ///< the second: the ground lit by the sky alone
 };
 } // namespace hygros::light

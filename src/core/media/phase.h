@@ -37,6 +37,12 @@ struct Phase {
     }
     /// Of light that was scattered once before: mean cosines multiply (exact for Henyey–Greenstein, whose moments are gⁿ).
     Phase again() const { return {g * g, wide, wideG * wideG, wideA}; }
+    /// Of light that was scattered often: the fourth power of the mean cosine, without a peak.
+    Phase broad() const
+    {
+        const float mean = meanCosine();
+        return {mean * mean * mean * mean, 0.f, 0.f, 0.f};
+    }
     /// As it looks after more scattering: every g halved `times` times.
     Phase blunted(int times) const { return {std::ldexp(g, -times), wide, std::ldexp(wideG, -times), wideA}; }
 };

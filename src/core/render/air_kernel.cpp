@@ -62,14 +62,21 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
         const float bySun = reachOf(model.shot().sunReach.media), bySky = reachOf(model.shot().skyReach.media);
         const bool silent = !sky || (only >= 0 && media[static_cast<std::size_t>(only)].element != media[k].element);
         const bool many = !silent && model.shot().scatteringOrders > 1;
-        for (int o = 0; o < 2; ++o) {
-            const bool counts = o == 0 ? !silent : many;
-            const F8 phase = counts ? media::phase8(o == 0 ? m.phase : m.phase.again(), cosine) : f8(0.f);
-            for (int c = 0; c < 3; ++c)
-                to[o * 3 + c] = phase * (light[c] * m.albedo[c] * bySun * (o == 0 ? 1.f : m.albedo[c] / std::max(1e-6f, luminance(m.albedo))));
+        F8 lobe[sunSlots] = {f8(0.f), f8(0.f), f8(0.f), f8(0.f)};
+        if (!silent)
+            lobe[0] = media::phase8(m.phase, cosine);
+        if (many) {
+            lobe[1] = media::phase8(m.phase.again(), cosine);
+            lobe[2] = media::phase8(m.phase.broad(), cosine);
+            lobe[3] = f8(m.ambient / (4.f * pi));
         }
-        for (int c = 0; c < 3; ++c)
-            to[6 + c] = f8(many ? bySun * light[c] * std::max(0.f, sun.y) * (1.f / pi) * m.albedo[c] * m.ambient : 0.f);
+        for (int c = 0; c < 3; ++c) {
+            // Its colour counts once more with every turn.
+            const float colour = m.albedo[c] / std::max(1e-6f, luminance(m.albedo)), first = light[c] * m.albedo[c] * bySun;
+            const float turns[sunSlots] = {1.f, colour, colour * colour, colour * colour};
+            for (int o = 0; o < sunSlots; ++o)
+                to[o * 3 + c] = lobe[o] * (first * turns[o]);
+        }
         F8 around[3] = {f8(0.f), f8(0.f), f8(0.f)};
         if (!silent)
             sky->scattered8(ray.dx, ray.dy, ray.dz, m.phase.meanCosine(), around);
@@ -209,11 +216,13 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
         const F8 leave = exp8(-total);
         // (1 − e^{−δ})/δ without cancellation for thin pieces.
         const F8 held = select(total < 1e-3f, 1.f - 0.5f * total, (1.f - leave) / thick);
-        F8 reach = f8(0.f);
+        F8 reach = f8(0.f), toSky = f8(0.f); // the second: of rays that end in the sky, on which clean air counts for nothing
         const F8 perWidth = 1.f / width;
         for (int c = 0; c < in.depths; ++c) {
             const F8 share = clamp8((in.depth[c] - t0) * perWidth, 0.f, 1.f);
             reach += in.weight[c] * share;
+            if (clean)
+                toSky += select(in.depth[c] >= shot::Shot::farDistance, in.weight[c] * share, f8(0.f));
             // Transmittance at the depth: full pieces multiply, the last one in part.
             const I8 part = (share > 0.f) & (share < 1.f);
             F8 factor = select(share >= 1.f, leave, f8(1.f));
@@ -226,7 +235,7 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
             // The piece's own transmittance and mean, by channel.
             const F8 depth = total + cleanTotal * media::cleanSpectrum[c], left = exp8(-depth);
             tintAfter[c] = tintBefore[c] * exp8(cleanTotal * -media::cleanSpectrum[c]);
-            tintedWeight[c] = through * tintBefore[c] * reach *
+            tintedWeight[c] = through * tintBefore[c] * (reach - toSky) *
                               select(depth < 1e-3f, 1.f - 0.5f * depth, (1.f - left) / max8(depth, f8(1e-12f)));
         }
         if (any(total + cleanTotal > 0.f) && model.shot().sky) {
@@ -235,35 +244,32 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
             const F8 x = in.ray.x(tm), y = in.ray.y(tm), z = in.ray.z(tm);
             const AirModel::LightWays ways = model.lightWays(x, y, z, sunModulation, in.kept ? in.kept + static_cast<std::size_t>(i) * keptLanes : nullptr);
             const F8 sunny = in.sunSeen ? in.sunSeen[i] : f8(1.f), open = in.skySeen ? in.skySeen[i / 3] : f8(1.f);
-            const F8 skyShare = ways.skyShare, full = exp8(-ways.sunDepth), arrived = exp8(-ways.forward), turned = arrived - full;
-            const F8 weight = through * held * reach;
-            const F8 sunWeight = weight * sunny;
-            const F8 around = weight * (0.15f + 0.85f * open), skyWeight = around * skyShare,
-                     lost = max8(f8(0.f), ways.diffused - arrived) * (0.5f + 0.5f * ways.back), diffuseWeight = around * lost;
+            const F8 weight = through * held * reach, around = 0.15f + 0.85f * open;
+            // Broadly spread light has half of the sun's shadows.
+            const F8 lobe[sunSlots] = {sunny * exp8(-ways.sunDepth), sunny * ways.turned, 0.5f * (sunny + around) * ways.broad, around * ways.around};
+            const F8 skyShare = around * ways.sky;
             for (std::size_t k = 0; clean && k < count; ++k) {
                 const F8* c = &tint[k * (sunSlots + 1) * 3];
-                const F8 around1 = 0.15f + 0.85f * open;
+                const F8 plain = media[k].clean ? f8(0.f) : through * held * toSky * carried[k].delta;
                 for (int ch = 0; ch < 3; ++ch) {
-                    const F8 w = tintedWeight[ch] * carried[k].delta * (media[k].clean ? media::cleanSpectrum[ch] : 1.f);
-                    const F8 bySun = w * (sunny * (c[ch] * full + c[3 + ch] * turned) + around1 * lost * c[6 + ch]),
-                             bySky = w * around1 * skyShare * c[9 + ch];
+                    const F8 w = tintedWeight[ch] * carried[k].delta * (media[k].clean ? media::cleanSpectrum[ch] : 1.f) + plain;
+                    const F8 bySun = w * (c[ch] * lobe[0] + c[3 + ch] * lobe[1] + c[6 + ch] * lobe[2] + c[9 + ch] * lobe[3]),
+                             bySky = w * skyShare * c[sunSlots * 3 + ch];
                     sums.tinted[0][ch] += bySun;
                     sums.tinted[1][ch] += bySky;
                     rgb[ch] += bySun + bySky;
                 }
             }
             for (std::size_t k = 0; !clean && k < count; ++k) {
-                const F8 s = sunWeight * carried[k].delta, s0 = s * full, s1 = s * turned, sk = skyWeight * carried[k].delta,
-                         sd = diffuseWeight * carried[k].delta;
+                const F8 w = weight * carried[k].delta, sk = w * skyShare;
                 F8* to = &sums.sun[k * sunSlots];
-                to[0] += s0;
-                to[1] += s1;
-                to[2] += sd;
+                for (int o = 0; o < sunSlots; ++o)
+                    to[o] += w * lobe[o];
                 sums.sky[k] += sk;
                 if (profile) {
                     const F8* c = &tint[k * (sunSlots + 1) * 3];
                     for (int ch = 0; ch < 3; ++ch)
-                        rgb[ch] += c[ch] * s0 + c[3 + ch] * s1 + c[6 + ch] * sd + c[9 + ch] * sk;
+                        rgb[ch] += w * (c[ch] * lobe[0] + c[3 + ch] * lobe[1] + c[6 + ch] * lobe[2] + c[9 + ch] * lobe[3]) + c[sunSlots * 3 + ch] * sk;
                 }
             }
         }
@@ -274,17 +280,19 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
             const I8 here = (at >= t0) & (at < t1) & ((body[bodyThrough] < 1.f) | (body[6] + body[7] + body[8] > 0.f));
             if (any(here)) {
                 const F8 share = (at - t0) * perWidth, before = through * bodiesLeft * exp8(-total * share);
-                F8 meets = f8(0.f);
+                F8 meets = f8(0.f), meetsSky = f8(0.f);
                 for (int c = 0; c < in.depths; ++c) {
                     const I8 beyond = here & (in.depth[c] > at);
                     meets += select(beyond, in.weight[c], f8(0.f));
+                    if (clean)
+                        meetsSky += select(beyond & (in.depth[c] >= shot::Shot::farDistance), in.weight[c], f8(0.f));
                     sums.transmittance[c] = select(beyond, sums.transmittance[c] * body[bodyThrough], sums.transmittance[c]);
                 }
                 bodiesLeft = select(here, bodiesLeft * body[bodyThrough], bodiesLeft);
                 for (int c = 0; c < 3 && onlyMedium < 0; ++c) {
                     F8 w = before * meets;
                     if (clean)
-                        w = w * tintBefore[c] * exp8(cleanTotal * share * -media::cleanSpectrum[c]);
+                        w = before * (meetsSky + (meets - meetsSky) * tintBefore[c] * exp8(cleanTotal * share * -media::cleanSpectrum[c]));
                     for (int s = 0; s < 3; ++s)
                         sums.body[s][c] += w * body[s * 3 + c];
                     rgb[c] += w * (body[c] + body[3 + c] + body[6 + c]);

@@ -5,15 +5,15 @@
 /// medium's even part is integrated in closed form and its noise is sampled at one jittered point, so the step
 /// size never shows. Lit by:
 ///  * the sun: its phase function, attenuated by all media on the way, shadowed by the set through the mean of recorded rays.
-///    Light scattered before is in two parts: what was only turned forward, e^(−τ′) − e^(−τ) with the reduced depth
-///    τ′ = ∫ σa + σs(1 − g) (similarity), still comes from about there and is scattered by the phase function once more
-///    convolved with itself; what is diffused by the air above, F = E·sin h·(D − e^(−τ′)) with the two-stream
-///    D = 1/(1 + ¾(1 − g)τ) of the slant way, is spread evenly as F(1 + R)/2π, R what the air below and the ground send up again;
-///  * the sky: its nine spherical harmonics seen through the phase function, reduced by two-stream diffuse
-///    transmission 1/(1 + ¾(1 − g)τ) of the air above and by the open share of the sky;
+///    Light scattered before is that of level air with as much above and below (media/level_light.h: all orders, solved once
+///    for a height of the sun) in three lobes: what was turned forward still comes from about the sun and casts shadows, what
+///    is spread broadly does in part, the rest comes from all around;
+///  * the sky: its nine spherical harmonics seen through the phase function, times what level air leaves of an even sky, and
+///    by the open share of the sky;
 ///    Clean air (media::Medium::clean) dims the view by channel and leaves sun and sky as they are;
 ///  * lamps: eight equi-angular samples each (Kulla & Fajardo 2012) on the ray's way through the cone, and eight on its way
 ///    past the lamp for what thick air passes on (`Glow`).
+#include "media/level_light.h"
 #include "shot/shot.h"
 
 #include <cstdint>
@@ -22,8 +22,8 @@
 
 namespace hygros::render {
 
-/// Sums a medium keeps for sunlight: what comes straight, what was turned forward on its way, what all the air above diffused.
-inline constexpr int sunSlots = 3;
+/// Sums a medium keeps for sunlight: what comes straight, and the three lobes of what was scattered before.
+inline constexpr int sunSlots = 4;
 inline constexpr int maxSegments = 24;
 /// What a shot's media, sun and sky come down to for marching. Holds pointers into the shot.
 class AirModel {
@@ -36,7 +36,7 @@ public:
     /// Media with a pattern (noise, ends, ground, mesh), in order; a recording keeps two means a segment for each.
     std::size_t noisyCount() const { return noisy_; }
     bool hasClean() const { return clean_; }
-    /// Optical depth of the clean air for green, from the eye of rays that begin at the camera up to t.
+    /// Optical depth of the clean air for green, from the eye of rays that begin at the camera up to t; 0 where they end in the sky.
     F8 cleanDepth(const media::Ray8& ray, F8 t) const;
     media::DeckSun deckSun() const;
     /// What clean air leaves of each channel over that depth.
@@ -50,10 +50,10 @@ public:
     /// Optical depth from a point to the sun, one volume left out.
     float sunDepthBeside(std::size_t volume, const Vec3& p) const;
     struct LightWays {
-        F8 sunDepth, forward; ///< optical depth to the sun; the same, light that is only turned forward counted as arriving
-        F8 skyShare;          ///< two-stream transmission for light from all of the sky
-        F8 diffused;          ///< the same of the way to the sun, its straight part included
-        F8 back;              ///< share of light going down that the air below (as far as it lies level) and the ground send up again
+        F8 sunDepth;               ///< optical depth to the sun
+        F8 turned, broad, around;  ///< of sunlight that was scattered before (media::LevelShares)
+        F8 sunDown;                ///< of that, what comes down on a level surface
+        F8 sky, skyDown;           ///< what is left of the sky's light in the air; on a level surface
     };
     /// From one look at what lies above points. `kept` (or null): [keptCount()][8] what does not depend on the media's densities at these points, the
     /// ground's height, the decks' shadow and the volumes' columns; looked up where it holds `unkept`, else read.
@@ -95,7 +95,7 @@ public:
         bool bounded, flat, clean;
         float bound;    ///< of the pattern
         float clear;    ///< rays from the eye meet nothing nearer than this [m]
-        float diffusing, absorbing; ///< ¾(1 − g); 1.73 (1 − albedo)
+        float mix;                  ///< 0…1 between the two kinds of air of the level solution
         float turning;              ///< share of the extinction that turns light from its way: albedo·(1 − g)
         float column;               ///< vertical optical depth of all that lies above its base (flat media)
         float sigma, base, top, inverse, up, down, inverseUp, inverseDown, whole, level;
@@ -114,6 +114,10 @@ private:
     /// Optical depth of the volumes on straight ways, from a few places on each; `share` of a volume scales it.
     template <class Share> F8 volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share, int without = -1) const;
     F8 columnTo(const MediumData& m, const Vec3& direction, float flatScale, F8 x, F8 y, F8 z) const;
+    void solveLevels();
+    std::shared_ptr<const media::LevelLight> level_; ///< with sun and air that scatters
+    std::vector<float> deckMix_;                     ///< [deck], as MediumData::mix
+    bool skyApart_ = false; ///< what lies above and what lies toward the sun are not in proportion
     float sunScale_ = 1.f; ///< length of the way to the sun for a metre of height
     const shot::Shot& shot_;
     std::vector<MediumData> media_;

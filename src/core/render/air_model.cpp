@@ -13,6 +13,7 @@ using media::Shape;
 
 AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
 {
+    const float ground = shot::groundLevel(shot);
     for (const Medium& m : shot.media) {
         MediumData d{};
         d.medium = &m;
@@ -31,8 +32,6 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
         d.sigma = m.sigmaT;
         d.base = m.base;
         d.top = m.top;
-        d.diffusing = 0.75f * (1.f - m.phase.meanCosine());
-        d.absorbing = 1.73f * (1.f - luminance(m.albedo));
         d.turning = luminance(m.albedo) * (1.f - m.phase.meanCosine());
         if (m.shape == Shape::Thinning) {
             d.inverse = 1.f / m.thinning;
@@ -49,13 +48,14 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
         } else {
             d.level = 1e-3f;
         }
-        d.column = d.flat ? d.above(f8(m.base))[0] : 0.f;
+        d.column = d.flat ? d.above(f8(m.shape == Shape::Thinning ? m.base : std::max(m.base, ground)))[0] : m.ground ? media::aboveHeight8(m, f8(0.f))[0] * m.sigmaT : 0.f;
         media_.push_back(d);
     }
     if (shot.sky)
         sun_ = shot.sky->sunDirection();
     // A sun at or under the horizon shines along the ground; a hundred metres of way for one of height is enough.
-    sunScale_ = 1.f / std::max(sun_.y, 0.01f);
+    sunScale_ = 1.f / std::max(sun_.y, media::LevelAir::lowestSun);
+    solveLevels();
     for (const light::Lamp& lamp : shot.lamps)
         glows_.push_back(glowAround(lamp));
 }
@@ -73,6 +73,40 @@ inline F8 rampUp(F8 u)
     return c * c * (3.f - 2.f * c);
 }
 } // namespace
+
+/// The two kinds of air that differ most in how fast they turn light, and where the others lie between them.
+void AirModel::solveLevels()
+{
+    std::vector<media::LevelAir> kinds;
+    const float height = std::max(sun_.y, media::LevelAir::lowestSun), albedo = shot_.sky ? luminance(shot_.sky->settings().groundAlbedo) : 0.f;
+    for (const MediumData& d : media_)
+        if (!d.clean)
+            kinds.push_back({d.medium->phase, luminance(d.medium->albedo), height, albedo});
+    for (const media::CloudDeck& deck : shot_.decks)
+        kinds.push_back({deck.phase, luminance(deck.albedo), height, albedo});
+    if (!shot_.sky || media_.empty())
+        return;
+    std::array<float, media::LevelAir::skyHeights> ring = media::LevelAir::skySines();
+    for (float& r : ring)
+        r = shot_.sky->ring(r);
+    if (kinds.empty()) // clean air and the ground alone
+        kinds.push_back({media::rayleighPhase, 1.f, height, albedo});
+    for (media::LevelAir& kind : kinds)
+        kind.sky = ring;
+    const auto losing = [](const media::LevelAir& a) { return 1.f - a.albedo * a.phase.meanCosine(); };
+    const auto [low, high] = std::ranges::minmax_element(kinds, {}, losing);
+    level_ = media::levelLight(*low, *high);
+    const float from = losing(*low), range = losing(*high) - from;
+    std::size_t next = 0;
+    const auto mixOf = [&] { return range > 1e-6f ? (losing(kinds[next++]) - from) / range : 0.f; };
+    for (MediumData& d : media_) {
+        d.mix = d.clean ? 0.f : mixOf();
+        skyApart_ = skyApart_ || !(d.flat || d.medium->ground || d.clean);
+    }
+    for (std::size_t i = 0; i < shot_.decks.size(); ++i)
+        deckMix_.push_back(mixOf());
+    skyApart_ = skyApart_ || !shot_.decks.empty();
+}
 
 F8 AirModel::MediumData::density(F8 y) const
 {
@@ -103,47 +137,48 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
             store8(own, lookUp());
         return load8(own);
     };
-    F8 below = f8(0.f), slantDiffusing = f8(0.f), turned = f8(0.f), toSun = f8(0.f), diffusing = f8(0.f), absorbed = f8(0.f);
+    F8 above = f8(0.f), below = f8(0.f), toSun = f8(0.f), mixed = f8(0.f);
     for (const MediumData& d : media_) {
         if (d.clean)
             continue; // the sky's light has come through it already
-        F8 up, slant;
+        F8 up, slant, under = f8(0.f);
         if (d.flat) {
             up = d.above(y);
             slant = up * sunScale_;
-            below += max8(d.column - up, f8(0.f)) * d.diffusing;
+            under = max8(d.column - up, f8(0.f));
         } else if (d.medium->ground) {
             // As if level around the point.
             const media::Medium& m = *d.medium;
             up = kept || any(y < m.ground->highest() + m.top) ? media::aboveHeight8(m, y - keptOr([&] { return m.ground->height8(x, z); })) * d.sigma : f8(0.f);
             slant = up * sunScale_;
+            under = max8(d.column - up, f8(0.f));
         } else {
             up = columnTo(d, Vec3(0, 1, 0), 1.f, x, y, z);
             slant = columnTo(d, sun_, sunScale_, x, y, z);
         }
-        const F8 met = modulation && d.noisyIndex >= 0 ? slant * modulation[d.noisyIndex] : slant;
-        toSun += met;
-        turned += met * (d.turning + 1.f - luminance(d.medium->albedo));
-        diffusing += up * d.diffusing;
-        slantDiffusing += slant * d.diffusing;
-        absorbed += up * d.absorbing;
+        toSun += modulation && d.noisyIndex >= 0 ? slant * modulation[d.noisyIndex] : slant;
+        above += up;
+        below += under;
+        mixed += (up + under) * d.mix;
     }
-    for (const media::CloudDeck& deck : shot_.decks) {
+    const F8 ofAir = above + below, mixedAir = mixed;
+    F8 clouds = f8(0.f);
+    float gaps = 1.f;
+    for (std::size_t i = 0; i < shot_.decks.size(); ++i) {
+        const media::CloudDeck& deck = shot_.decks[i];
+        gaps *= 1.f - deck.coverage;
         // Below it all of its mean column, inside in part.
         const F8 share = clamp8((deck.base + deck.thickness - y) * (1.f / deck.thickness), 0.f, 1.f);
+        below += (1.f - share) * deck.meanColumn;
+        mixed += f8(deck.meanColumn * (i < deckMix_.size() ? deckMix_[i] : 0.f));
         if (!any(share > 0.f) && !kept)
             continue;
-        const float spread = 0.75f * (1.f - deck.phase.meanCosine());
-        F8 slant = f8(0.f);
         if (deck.shadow)
-            slant = kept ? keptOr([&] { return deck.shadow->whole8(x, y, z); }) * deck.shadow->above8(y) : deck.shadow->depth8(x, y, z);
-        toSun += slant;
-        turned += slant * (1.f - luminance(deck.albedo) * deck.phase.meanCosine());
-        slantDiffusing += slant * spread;
-        diffusing += share * (deck.meanColumn * spread);
-        absorbed += share * (deck.meanColumn * 1.73f * (1.f - luminance(deck.albedo)));
+            toSun += kept ? keptOr([&] { return deck.shadow->whole8(x, y, z); }) * deck.shadow->above8(y) : deck.shadow->depth8(x, y, z);
+        clouds += share * deck.meanColumn;
     }
     // Volumes are no layers: what they turn from its way goes off sideways.
+    const F8 throughAir = toSun;
     F8 aside = f8(0.f);
     for (const media::Volume& v : shot_.volumes) {
         if (!v.shadow) {
@@ -154,10 +189,33 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         toSun += slant;
         aside += slant * (1.f - luminance(v.albedo) * v.phase.meanCosine());
     }
-    // kept/(1 + a) and kept/(1 + b) with one division.
-    const F8 a = 1.f + diffusing, b = 1.f + slantDiffusing, left = exp8(-absorbed) / (a * b);
-    constexpr float ground = 0.15f;
-    return {toSun, turned + aside, left * b, shot_.volumes.empty() ? left * a : left * a * exp8(-aside), (below + ground) / (1.f + below)};
+    if (!level_)
+        return {toSun, f8(0.f), f8(0.f), f8(0.f), f8(0.f), f8(1.f), f8(1.f)};
+    const F8 mix = mixed / max8(ofAir + clouds + below, f8(1e-9f));
+    // What lies toward the sun, as if it lay level.
+    const media::LevelLight::Shares8 s = level_->at8(throughAir * (1.f / sunScale_), below, mix);
+    LightWays out{toSun, s.turned, s.broad, s.around, s.sunDown, s.sky, s.skyDown};
+    if (skyApart_) {
+        media::LevelLight::Shares8 up = level_->at8(above, below, mixedAir / max8(ofAir, f8(1e-9f)));
+        if (!shot_.decks.empty()) {
+            // What comes from all around comes from clouds and gaps together, not only from what stands before the sun.
+            const float covered = std::max(0.01f, 1.f - gaps);
+            const media::LevelLight::Shares8 under = level_->at8(above + clouds * (1.f / covered), below, mix);
+            const auto share = [&](F8 clear, F8 cloudy) { return clear + (cloudy - clear) * covered; };
+            up.sky = share(up.sky, under.sky);
+            up.skyDown = share(up.skyDown, under.skyDown);
+            out.broad = share(up.broad, under.broad);
+            out.around = share(up.around, under.around);
+        }
+        out.sky = up.sky;
+        out.skyDown = up.skyDown;
+    }
+    if (!shot_.volumes.empty()) {
+        const F8 left = exp8(-aside);
+        for (F8* lobe : {&out.turned, &out.broad, &out.around, &out.sunDown})
+            *lobe = *lobe * left;
+    }
+    return out;
 }
 
 F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const
@@ -217,7 +275,8 @@ F8 AirModel::cleanDepth(const Ray8& ray, F8 t) const
             const F8 from = f8(d.clear);
             depth += media::profileIntegral8(*d.medium, ray, from, max8(t, from)) * d.sigma;
         }
-    return depth;
+    // The sky's light has come through it already.
+    return select(t >= shot::Shot::farDistance, f8(0.f), depth);
 }
 
 void AirModel::cleanTint(const Ray8& ray, F8 t, F8 tint[3]) const

@@ -52,11 +52,10 @@ void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& 
         modulation[media[k].noisyIndex] = mod;
     }
     const AirModel::LightWays ways = air_->lightWays(x, y, z, modulation, kept);
-    const F8 tau = ways.sunDepth, diffused = ways.diffused;
-    sky = ways.skyShare;
-    sun = exp8(-tau);
-    // Sunlight the air has diffused on its way still reaches the surface from around (two-stream, as in the air).
-    diffuse = max8(f8(0.f), diffused - sun);
+    sky = ways.skyDown;
+    sun = exp8(-ways.sunDepth);
+    // Sunlight the air has scattered on its way still reaches the surface from around.
+    diffuse = shot_->scatteringOrders > 1 ? ways.sunDown : f8(0.f);
 }
 
 template <class Point>

@@ -67,8 +67,12 @@ PathIntegrator::PathIntegrator(std::shared_ptr<const Shot> shot, int width, int 
         lampSource_.push_back(source(shot_->lamps[i].id));
         everyLamp_.push_back(static_cast<std::uint16_t>(i));
     }
-    if (shot_->sky)
+    if (shot_->sky) {
         frameAround(shot_->sky->sunDirection(), sunTangent_, sunBitangent_);
+        groundLevel_ = shot::groundLevel(*shot_);
+        ground_.baseColour = shot_->sky->settings().groundAlbedo;
+        ground_.roughness = 1.f;
+    }
     if (shot_->plate) {
         const std::size_t n = sums_.pixels();
         plateColour_.assign(n * 3, 0.f);
@@ -91,6 +95,19 @@ Vec3 PathIntegrator::environment(const Vec3& d, bool withDisk) const
     return shot_->sky->radiance(d) + (withDisk ? shot_->sky->diskRadiance(d) : Vec3(0.f));
 }
 
+/// Beyond the set the air lies on matte ground (shot::groundLevel). A panorama brings its own.
+bool PathIntegrator::meetsGround(const Vec3& o, const Vec3& d, geometry::Hit& hit) const
+{
+    if (!shot_->sky || shot_->sky->panorama() || uniform_ >= 0.f || !(d.y < -1e-6f) || o.y <= groundLevel_)
+        return false;
+    hit = geometry::Hit{};
+    hit.t = (o.y - groundLevel_) / -d.y;
+    hit.normal = hit.geometricNormal = Vec3(0.f, 1.f, 0.f);
+    hit.material = &ground_;
+    hit.set = 0xffff;
+    return hit.t < media::outsideDistance;
+}
+
 /// From here to the end. `beyond` (or null) is light that ends the first flight at `limit`: a plate's.
 void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* beyond) const
 {
@@ -98,7 +115,7 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
     for (int event = 0; event < mostEvents; ++event) {
         geometry::Hit hit;
         const bool first = event == 0;
-        const bool met = sampler_.meets(o, d, hit) && !(first && beyond && !(hit.t < limit && !hit.matte));
+        const bool met = (sampler_.meets(o, d, hit) && !(first && beyond && !(hit.t < limit && !hit.matte))) || (!walk.sharp && meetsGround(o, d, hit));
         float end = met ? hit.t : media::outsideDistance;
         // The eye and mirrors see sources themselves; next-event estimation stands for all else.
         Vec3 source(0.f);

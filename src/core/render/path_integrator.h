@@ -43,7 +43,7 @@ public:
     };
     PathLight light(const Vec3& origin, const Vec3& direction, float pixelAngle, Random& random) const;
 
-    /// Replaces sun and sky by the same radiance from everywhere (the white furnace).
+    /// Replaces sun, sky and ground by the same radiance from everywhere (the white furnace).
     void setUniformSurroundings(float radiance) { uniform_ = radiance; }
     /// Without equi-angular distances, for comparison.
     void setLooksForBeams(bool looks) { looksForBeams_ = looks; }
@@ -57,6 +57,7 @@ private:
     void lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::size_t scatterer, const BeamSearch* beams, float t, const Vec3& from, bool clean) const;
     void lightSurface(Walk& walk, const geometry::Hit& hit, const Brdf& brdf, const Vec3& p, const Vec3& d) const;
     Vec3 environment(const Vec3& direction, bool withDisk) const;
+    bool meetsGround(const Vec3& o, const Vec3& d, geometry::Hit& hit) const;
     bool passOver(const std::vector<bool>* tiles, const std::atomic<bool>* stop);
     void samplePixel(int x, int y);
 
@@ -71,6 +72,8 @@ private:
     std::vector<std::uint16_t> everyLamp_;
     std::vector<float> plateColour_, plateDepth_; ///< as Frame's: by pixel; empty without a plate
     float uniform_ = -1.f;
+    float groundLevel_ = 0.f;
+    geometry::Material ground_; ///< of the plane that the air lies on beyond the set
     bool looksForBeams_ = true;
     int rounds_ = 0;
     Vec3 sunTangent_, sunBitangent_;

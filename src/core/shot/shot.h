@@ -63,4 +63,7 @@ struct Shot {
     /// Rays that miss everything end here [m].
     static constexpr float farDistance = 30000.f;
 };
+/// Height of the matte ground on which the air lies beyond the set [m]: under everything in the shot, and not above 0. It
+/// sends light up into the air; the eye does not see it.
+float groundLevel(const Shot& shot);
 } // namespace hygros::shot
