@@ -105,7 +105,6 @@ void AirModel::solveLevels()
     }
     for (std::size_t i = 0; i < shot_.decks.size(); ++i)
         deckMix_.push_back(mixOf());
-    skyApart_ = skyApart_ || !shot_.decks.empty();
 }
 
 F8 AirModel::MediumData::density(F8 y) const
@@ -161,8 +160,8 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         below += under;
         mixed += (up + under) * d.mix;
     }
-    const F8 ofAir = above + below, mixedAir = mixed;
-    F8 clouds = f8(0.f);
+    const F8 airToSun = toSun, mix = mixed / max8(above + below, f8(1e-9f));
+    F8 clouds = f8(0.f), mixedClouds = f8(0.f);
     float gaps = 1.f;
     for (std::size_t i = 0; i < shot_.decks.size(); ++i) {
         const media::CloudDeck& deck = shot_.decks[i];
@@ -170,12 +169,10 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         // Below it all of its mean column, inside in part.
         const F8 share = clamp8((deck.base + deck.thickness - y) * (1.f / deck.thickness), 0.f, 1.f);
         below += (1.f - share) * deck.meanColumn;
-        mixed += f8(deck.meanColumn * (i < deckMix_.size() ? deckMix_[i] : 0.f));
-        if (!any(share > 0.f) && !kept)
-            continue;
-        if (deck.shadow)
-            toSun += kept ? keptOr([&] { return deck.shadow->whole8(x, y, z); }) * deck.shadow->above8(y) : deck.shadow->depth8(x, y, z);
         clouds += share * deck.meanColumn;
+        mixedClouds += f8(deck.meanColumn * (i < deckMix_.size() ? deckMix_[i] : 0.f));
+        if (deck.shadow && (kept || any(share > 0.f)))
+            toSun += kept ? keptOr([&] { return deck.shadow->whole8(x, y, z); }) * deck.shadow->above8(y) : deck.shadow->depth8(x, y, z);
     }
     // Volumes are no layers: what they turn from its way goes off sideways.
     const F8 throughAir = toSun;
@@ -191,24 +188,27 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
     }
     if (!level_)
         return {toSun, f8(0.f), f8(0.f), f8(0.f), f8(0.f), f8(1.f), f8(1.f)};
-    const F8 mix = mixed / max8(ofAir + clouds + below, f8(1e-9f));
     // What lies toward the sun, as if it lay level.
-    const media::LevelLight::Shares8 s = level_->at8(throughAir * (1.f / sunScale_), below, mix);
+    const float level = 1.f / sunScale_;
+    const media::LevelLight::Shares8 s = level_->at8(airToSun * level, below, mix);
     LightWays out{toSun, s.turned, s.broad, s.around, s.sunDown, s.sky, s.skyDown};
     if (skyApart_) {
-        media::LevelLight::Shares8 up = level_->at8(above, below, mixedAir / max8(ofAir, f8(1e-9f)));
-        if (!shot_.decks.empty()) {
-            // What comes from all around comes from clouds and gaps together, not only from what stands before the sun.
-            const float covered = std::max(0.01f, 1.f - gaps);
-            const media::LevelLight::Shares8 under = level_->at8(above + clouds * (1.f / covered), below, mix);
-            const auto share = [&](F8 clear, F8 cloudy) { return clear + (cloudy - clear) * covered; };
-            up.sky = share(up.sky, under.sky);
-            up.skyDown = share(up.skyDown, under.skyDown);
-            out.broad = share(up.broad, under.broad);
-            out.around = share(up.around, under.around);
-        }
+        const media::LevelLight::Shares8 up = level_->at8(above, below, mix);
         out.sky = up.sky;
         out.skyDown = up.skyDown;
+    }
+    if (!shot_.decks.empty()) {
+        // Light from all around comes from clouds and gaps together; from about the sun, half of it through what stands before it.
+        const float covered = std::max(0.01f, 1.f - gaps);
+        const media::LevelLight::Shares8 under = level_->at8(airToSun * level + clouds * (1.f / covered), below, (mixed + mixedClouds) / max8(above + clouds + below, f8(1e-9f)));
+        const F8 cloudy = 0.5f * (covered + 1.f - exp8(airToSun - throughAir)); // clouds aloft turn light to beside their shadows
+        const auto share = [](F8& clear, F8 other, F8 of) { clear += (other - clear) * of; };
+        share(out.turned, under.turned, cloudy);
+        share(out.sunDown, under.sunDown, cloudy);
+        share(out.broad, under.broad, f8(covered));
+        share(out.around, under.around, f8(covered));
+        share(out.sky, under.sky, f8(covered));
+        share(out.skyDown, under.skyDown, f8(covered));
     }
     if (!shot_.volumes.empty()) {
         const F8 left = exp8(-aside);
