@@ -49,8 +49,8 @@ public:
     /// cross bricks with something in them, in order; `bound` is not exceeded there. Ends early when body returns false.
     template <class Body> void overBricks(const Vec3& origin, const Vec3& direction, float t0, float t1, const Body& body) const;
 
-    /// ∫ value dt over [t0, t1] of origin + t·direction (index space) from two Gauss–Legendre places in every step of t, which begin at a random place u
-    /// (0…1): without bias over u, and for steps of a voxel or two with an error under that of an even march in half voxels. Empty bricks cost nothing.
+    /// ∫ value dt over [t0, t1] of origin + t·direction (index space) from one place in every step of t, which begin at a random place u
+    /// (0…1): without bias over u. Empty bricks cost nothing.
     /// Ends early, with at least `enough`, where there is more.
     float integral(const Vec3& origin, const Vec3& direction, float t0, float t1, float step, float u, float enough = 1e30f) const;
 
