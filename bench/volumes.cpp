@@ -142,7 +142,7 @@ Pair gridTransmittance(const std::string& file, float sigma)
     out.own = fastest(7, [&] {
         parallelFor(rays / 100, [&](std::size_t block) {
             for (std::size_t i = block * 100; i < block * 100 + 100; ++i)
-                own[i] = std::exp(-loaded.values->integral(from[i], way[i], 0.f, length[i], 0.48f, unitFloat(hash32(static_cast<std::uint32_t>(i), 7u)), 16.f / (voxel * sigma)) * voxel * sigma);
+                own[i] = std::exp(-loaded.values->integral(from[i], way[i], 0.f, length[i], 0.42f, unitFloat(hash32(static_cast<std::uint32_t>(i), 7u)), 16.f / (voxel * sigma)) * voxel * sigma);
         });
     });
     out.peer = fastest(2, [&] { march(peer, 0.5, true); });

@@ -7,6 +7,8 @@
 #include <cmath>
 #include <map>
 
+#include <sys/mman.h>
+
 namespace hygros::media {
 namespace {
 /// More brick places than this are refused [entries of 8 bytes].
@@ -32,6 +34,11 @@ void BrickGrid::allocate(std::size_t bricks)
     // Every brick but the empty one is filled afterwards, on all cores: touching it here would cost as much again.
     bricks_ = bricks;
     values_ = std::make_unique_for_overwrite<std::uint16_t[]>(bricks * stride);
+    // In large pages, where the system has them: fewer faults while it is filled, fewer misses while rays cross it.
+    constexpr std::uintptr_t page = std::uintptr_t{1} << 21;
+    const auto begin = (reinterpret_cast<std::uintptr_t>(values_.get()) + page - 1) / page * page, end = reinterpret_cast<std::uintptr_t>(values_.get() + bricks * stride) / page * page;
+    if (end > begin)
+        madvise(reinterpret_cast<void*>(begin), end - begin, MADV_HUGEPAGE);
     std::fill_n(values_.get(), stride, std::uint16_t{0});
 }
 
@@ -142,10 +149,14 @@ std::shared_ptr<const BrickGrid> BrickGrid::fromBlocks(std::span<const Block> bl
             F8 largest = f8(0.f);
             float edge = 0.f;
             I8 odd{};
+            // It and those that hold its last layers: by x, y, z.
+            const Block* around[2][2][2];
+            for (int k = 0; k < 8; ++k)
+                around[k >> 2][k >> 1 & 1][k & 1] = blockOf(place.x + (k >> 2), place.y + (k >> 1 & 1), place.z + (k & 1));
             for (int i = 0; i < stored; ++i)
                 for (int j = 0; j < stored; ++j, to += stored) {
-                    const int x = place.x + i / cells, y = place.y + j / cells, from = (i % cells * cells + j % cells) * cells;
-                    const Block *here = blockOf(x, y, place.z), *beyond = blockOf(x, y, place.z + 1);
+                    const int from = (i % cells * cells + j % cells) * cells;
+                    const Block *here = around[i / cells][j / cells][0], *beyond = around[i / cells][j / cells][1];
                     const F8 row = !here ? f8(0.f) : clean8(here->values ? load8(here->values + from) : f8(here->constant), odd);
                     const float last = !beyond ? 0.f : clean(beyond->values ? beyond->values[from] : beyond->constant, ignored);
                     largest = max8(largest, row);
