@@ -116,7 +116,10 @@ private:
     F8 columnTo(const MediumData& m, const Vec3& direction, float flatScale, F8 x, F8 y, F8 z) const;
     void solveLevels();
     std::shared_ptr<const media::LevelLight> level_; ///< with sun and air that scatters
-    std::vector<float> deckMix_;                     ///< [deck], as MediumData::mix
+    struct Overcast {
+        float clouds = 0.f, covered = 0.f; ///< mean depth of all decks; share of the sky that they cover
+        media::LevelShares by;             ///< what is left under cloud, at the bottom of the air, per what is left of a clear sky there
+    } overcast_;
     bool skyApart_ = false; ///< what lies above and what lies toward the sun are not in proportion
     float sunScale_ = 1.f; ///< length of the way to the sun for a metre of height
     const shot::Shot& shot_;

@@ -103,8 +103,28 @@ void AirModel::solveLevels()
         d.mix = d.clean ? 0.f : mixOf();
         skyApart_ = skyApart_ || !(d.flat || d.medium->ground || d.clean);
     }
-    for (std::size_t i = 0; i < shot_.decks.size(); ++i)
-        deckMix_.push_back(mixOf());
+    // Under clouds light comes down from them as from a sky: in the depth of the air it changes as the sky's does.
+    float air = 0.f, ofAir = 0.f, ofClouds = 0.f, gaps = 1.f;
+    for (const MediumData& d : media_) {
+        air += d.clean ? 0.f : d.column;
+        ofAir += d.clean ? 0.f : d.column * d.mix;
+    }
+    for (const media::CloudDeck& deck : shot_.decks) {
+        overcast_.clouds += deck.meanColumn;
+        ofClouds += deck.meanColumn * mixOf();
+        gaps *= 1.f - deck.coverage;
+    }
+    if (overcast_.clouds <= 0.f)
+        return;
+    const float column = overcast_.clouds / std::max(0.01f, 1.f - gaps);
+    overcast_.covered = 1.f - std::pow(gaps, 1.4f); // seen from below aslant, gaps are narrower
+    const media::LevelShares clear = level_->at(air, 0.f, ofAir / std::max(air, 1e-9f));
+    media::LevelShares& by = overcast_.by;
+    by = level_->at(air + column, 0.f, (ofAir + ofClouds * (column / overcast_.clouds)) / (air + column));
+    for (float* v : {&by.turned, &by.broad, &by.around, &by.sky})
+        *v /= std::max(clear.sky, 1e-6f);
+    for (float* v : {&by.sunDown, &by.skyDown})
+        *v /= std::max(clear.skyDown, 1e-6f);
 }
 
 F8 AirModel::MediumData::density(F8 y) const
@@ -160,17 +180,12 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         below += under;
         mixed += (up + under) * d.mix;
     }
-    const F8 airToSun = toSun, mix = mixed / max8(above + below, f8(1e-9f));
-    F8 clouds = f8(0.f), mixedClouds = f8(0.f);
-    float gaps = 1.f;
-    for (std::size_t i = 0; i < shot_.decks.size(); ++i) {
-        const media::CloudDeck& deck = shot_.decks[i];
-        gaps *= 1.f - deck.coverage;
-        // Below it all of its mean column, inside in part.
+    const F8 airToSun = toSun;
+    F8 clouds = f8(0.f);
+    for (const media::CloudDeck& deck : shot_.decks) {
+        // Below it all of it, inside in part.
         const F8 share = clamp8((deck.base + deck.thickness - y) * (1.f / deck.thickness), 0.f, 1.f);
-        below += (1.f - share) * deck.meanColumn;
         clouds += share * deck.meanColumn;
-        mixedClouds += f8(deck.meanColumn * (i < deckMix_.size() ? deckMix_[i] : 0.f));
         if (deck.shadow && (kept || any(share > 0.f)))
             toSun += kept ? keptOr([&] { return deck.shadow->whole8(x, y, z); }) * deck.shadow->above8(y) : deck.shadow->depth8(x, y, z);
     }
@@ -189,26 +204,25 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
     if (!level_)
         return {toSun, f8(0.f), f8(0.f), f8(0.f), f8(0.f), f8(1.f), f8(1.f)};
     // What lies toward the sun, as if it lay level.
-    const float level = 1.f / sunScale_;
-    const media::LevelLight::Shares8 s = level_->at8(airToSun * level, below, mix);
+    const F8 mix = mixed / max8(above + below, f8(1e-9f));
+    const media::LevelLight::Shares8 s = level_->at8(airToSun * (1.f / sunScale_), below, mix);
     LightWays out{toSun, s.turned, s.broad, s.around, s.sunDown, s.sky, s.skyDown};
     if (skyApart_) {
         const media::LevelLight::Shares8 up = level_->at8(above, below, mix);
         out.sky = up.sky;
         out.skyDown = up.skyDown;
     }
-    if (!shot_.decks.empty()) {
+    if (overcast_.clouds > 0.f) {
         // Light from all around comes from clouds and gaps together; from about the sun, half of it through what stands before it.
-        const float covered = std::max(0.01f, 1.f - gaps);
-        const media::LevelLight::Shares8 under = level_->at8(airToSun * level + clouds * (1.f / covered), below, (mixed + mixedClouds) / max8(above + clouds + below, f8(1e-9f)));
-        const F8 cloudy = 0.5f * (covered + 1.f - exp8(airToSun - throughAir)); // clouds aloft turn light to beside their shadows
-        const auto share = [](F8& clear, F8 other, F8 of) { clear += (other - clear) * of; };
-        share(out.turned, under.turned, cloudy);
-        share(out.sunDown, under.sunDown, cloudy);
-        share(out.broad, under.broad, f8(covered));
-        share(out.around, under.around, f8(covered));
-        share(out.sky, under.sky, f8(covered));
-        share(out.skyDown, under.skyDown, f8(covered));
+        const F8 here = clouds * (1.f / overcast_.clouds), around = here * overcast_.covered;
+        const F8 before = 0.5f * here * (overcast_.covered + 1.f - exp8(airToSun - throughAir));
+        const auto share = [](F8& clear, F8 under, F8 of) { clear += (under - clear) * of; };
+        share(out.turned, out.sky * overcast_.by.turned, before);
+        share(out.sunDown, out.skyDown * overcast_.by.sunDown, before);
+        share(out.broad, out.sky * overcast_.by.broad, around);
+        share(out.around, out.sky * overcast_.by.around, around);
+        out.sky = out.sky * (1.f + (overcast_.by.sky - 1.f) * around);
+        out.skyDown = out.skyDown * (1.f + (overcast_.by.skyDown - 1.f) * around);
     }
     if (!shot_.volumes.empty()) {
         const F8 left = exp8(-aside);
