@@ -214,6 +214,59 @@ private Q_SLOTS:
         THROWS_SAYING(elements::freeze(p, cache, job), "none of it");
     }
 
+    void heatIsSpreadSoThatWhatItSendsOutStaysTheSame()
+    {
+        const QTemporaryDir dir;
+        JobControl job;
+        Mat4 place;
+        place.setScale(Vec3(0.1f));
+        std::vector<float> velocity, heat;
+        for (int i = 0; i < 512; ++i) {
+            velocity.insert(velocity.end(), {0.f, 12.f, 0.f});
+            heat.push_back(1200.f + static_cast<float>(i % 7) * 100.f);
+        }
+        media::writeVdb(pathIn(dir, "ember.vdb"),
+                        {{"density", {0, 0, 0}, {8, 8, 8}, filled(512, 1.f), false}, {"temperature", {0, 0, 0}, {8, 8, 8}, heat, false}, {"vel", {0, 0, 0}, {8, 8, 8}, velocity, true}}, place, job);
+        const auto fourth = [](const media::LoadedGrid& g) {
+            double sum = 0.0;
+            g.values->eachBrick([&](int, int, int, const float* v) {
+                for (int i = 0; i < 512; ++i)
+                    sum += std::pow(double(v[i]), 4.0);
+            });
+            return sum;
+        };
+        const media::LoadedGrid sharp = media::loadVdb(pathIn(dir, "ember.vdb"), "temperature", job);
+        const media::LoadedGrid blurred = media::motionBlurred(pathIn(dir, "ember.vdb"), "temperature", "vel", 0.1, job, 4.f);
+        NEAR(fourth(blurred) / fourth(sharp), 1.0, 5e-3);
+        QVERIFY(blurred.values->most() < 0.95f * sharp.values->most());
+        QVERIFY(valueAt(blurred, Vec3(0.35f, 0.9f, 0.35f)) > 700.0 && valueAt(sharp, Vec3(0.35f, 0.9f, 0.35f)) == 0.0);
+        // The element's glow is that of the moving heat.
+        scene::Project p = elements::newProject();
+        p.folder = dir.path().toStdString();
+        scene::Element& e = p.add(*elements::findKind("volume"), "ember");
+        e.set("file", std::string("ember.vdb"));
+        e.set("glow", std::string("blackbody"));
+        elements::GeometryCache cache;
+        NEAR(elements::freeze(p, cache, job)->volumes.at(0).glow.heat->most(), sharp.values->most(), 1e-3);
+        e.set("shutter", 1.0);
+        e.set("velocityScale", 2.5);
+        NEAR(elements::freeze(p, cache, job)->volumes.at(0).glow.heat->most(), blurred.values->most(), 1e-3);
+        // Written anew in other voxels it keeps its speed: in the shot's metres.
+        e.set("shutter", 0.0);
+        e.set("scale", 2.0);
+        e.set("position", Vec3(5.f, 0.f, -3.f));
+        elements::exportVolume(p, e.id, pathIn(dir, "out.vdb"), 0.25f, cache, job);
+        openvdb::initialize();
+        openvdb::io::File f(pathIn(dir, "out.vdb").string());
+        f.open();
+        const auto speed = openvdb::gridPtrCast<openvdb::Vec3SGrid>(f.readGrid("vel"));
+        const openvdb::Vec3s v = speed->tree().getValue(openvdb::Coord::round(speed->worldToIndex(openvdb::Vec3d(5.7, 0.7, -2.3))));
+        NEAR(v.y(), 12.0 * 2.5 * 2.0, 1e-3);
+        QVERIFY(std::abs(v.x()) < 1e-4f && std::abs(v.z()) < 1e-4f);
+        QVERIFY(speed->tree().getValue(openvdb::Coord::round(speed->worldToIndex(openvdb::Vec3d(5.7, 3.5, -2.3)))).length() == 0.f);
+        NEAR(media::loadVdb(pathIn(dir, "out.vdb"), "temperature", job).values->most(), 1800.0, 0.05);
+    }
+
     void combinationsAreElementsInTheOrderOfTheirCards()
     {
         Stage s;

@@ -100,6 +100,7 @@ private:
         std::filesystem::file_time_type modified;
         std::string name, velocity;
         double seconds;
+        float power;
         bool operator==(const MovedKey&) const = default;
     };
     std::vector<Kept<MovedKey, media::LoadedGrid>> moved_;
@@ -152,7 +153,7 @@ public:
     std::shared_ptr<const media::VolumeShadow> volumeShadow(const media::Volume& volume, const Vec3& sun, int most = media::VolumeShadow::most);
     /// Grids after work on them, and blurred by their motion.
     std::shared_ptr<const media::LoadedGrid> worked(const std::shared_ptr<const media::LoadedGrid>& base, const Mat4& toWorld, const std::vector<media::GridStep>& steps, JobControl& job);
-    std::shared_ptr<const media::LoadedGrid> moved(const std::filesystem::path& file, const std::string& name, const std::string& velocity, double seconds, JobControl& job);
+    std::shared_ptr<const media::LoadedGrid> moved(const std::filesystem::path& file, const std::string& name, const std::string& velocity, double seconds, JobControl& job, float power = 1.f);
     /// How far a set's surface is from places in `bounds`, up to `reach` metres.
     std::shared_ptr<const media::DistanceField> distance(const geometry::PlacedSet& set, const Box3& bounds, float reach, JobControl& job);
     std::shared_ptr<const media::InsideField> inside(const geometry::PlacedSet& mesh, JobControl& job);

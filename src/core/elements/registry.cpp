@@ -176,11 +176,11 @@ std::shared_ptr<const media::LoadedGrid> GeometryCache::worked(const std::shared
     return keptOrBuilt(mutex_, worked_, WorkedKey{base, toWorld, steps}, [&] { return std::make_shared<const media::LoadedGrid>(media::worked(*base, toWorld, steps, job)); }, 8);
 }
 
-std::shared_ptr<const media::LoadedGrid> GeometryCache::moved(const std::filesystem::path& file, const std::string& name, const std::string& velocity, double seconds, JobControl& job)
+std::shared_ptr<const media::LoadedGrid> GeometryCache::moved(const std::filesystem::path& file, const std::string& name, const std::string& velocity, double seconds, JobControl& job, float power)
 {
     std::error_code ec;
-    return keptOrBuilt(mutex_, moved_, MovedKey{file, std::filesystem::last_write_time(file, ec), name, velocity, seconds},
-                       [&] { return std::make_shared<const media::LoadedGrid>(media::motionBlurred(file, name, velocity, seconds, job)); }, 6);
+    return keptOrBuilt(mutex_, moved_, MovedKey{file, std::filesystem::last_write_time(file, ec), name, velocity, seconds, power},
+                       [&] { return std::make_shared<const media::LoadedGrid>(media::motionBlurred(file, name, velocity, seconds, job, power)); }, 6);
 }
 
 std::shared_ptr<const media::DistanceField> GeometryCache::distance(const geometry::PlacedSet& set, const Box3& bounds, float reach, JobControl& job)

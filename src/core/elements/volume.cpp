@@ -106,7 +106,9 @@ void addGlow(const FreezeContext& c, const VolumeSettings& s, const PlacedGrid& 
         c.note("None of the file's grids is known to be a temperature or a flame; choose the heat grid.");
         return;
     }
-    const auto hot = c.cache.grid(source.file, heat, c.job);
+    // Light from something hot goes by the fourth power of its temperature; what it sends out while it moves stays the same.
+    const std::string moving = s.shutter > 0.0 ? velocityOf(c, s, source.file) : "";
+    const auto hot = moving.empty() ? c.cache.grid(source.file, heat, c.job) : c.cache.moved(source.file, heat, moving, shutterSeconds(c, s), c.job, s.glow == "blackbody" ? 4.f : 1.f);
     if (hot->values->empty())
         return;
     const int coarse = halvings(hot->toWorld * source.place, s.preview);
@@ -254,7 +256,13 @@ void exportVolume(const scene::Project& project, const std::string& id, const st
     const auto v = builtVolume(c, *e);
     if (!v)
         throw inputError("Exporting a volume of", project.name, "volume '" + id + "' is empty in this frame");
-    media::exportVolume(*v, voxel > 0.f ? voxel : 1.f / v->indexDirection(Vec3(1, 0, 0)).length(), file, job);
+    media::ExportedMotion motion;
+    if (s.source == "file")
+        if (const PlacedGrid source = placedGrid(c, *e); source.grid) {
+            const auto& grids = *cache.volumeFile(source.file);
+            motion = {source.file, s.velocity.empty() ? media::guessedGrid(grids, "velocity") : s.velocity, source.place, static_cast<float>(s.velocityScale)};
+        }
+    media::exportVolume(*v, voxel > 0.f ? voxel : 1.f / v->indexDirection(Vec3(1, 0, 0)).length(), file, job, motion);
 }
 
 Kind volumeKind()

@@ -244,7 +244,7 @@ DistanceField distanceTo(const std::vector<Vec3>& corners, const Box3& bounds, f
     return out;
 }
 
-LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& name, const std::string& velocity, double seconds, JobControl& job)
+LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& name, const std::string& velocity, double seconds, JobControl& job, float power)
 {
     return opened(path, [&](vdb::io::File& file, const std::set<std::string>& unknown) {
         for (const std::string& each : {name, velocity})
@@ -280,12 +280,13 @@ LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& n
             JobControl& job;
             double seconds;
             int steps;
+            float power;
             vdb::FloatGrid::Ptr grid = vdb::FloatGrid::create(0.f);
-            Smear(const vdb::FloatGrid& d, const vdb::Vec3SGrid& v, const std::vector<const vdb::FloatTree::LeafNodeType*>& l, JobControl& j, double t, int n)
-                : density(d), speed(v), leaves(l), job(j), seconds(t), steps(n)
+            Smear(const vdb::FloatGrid& d, const vdb::Vec3SGrid& v, const std::vector<const vdb::FloatTree::LeafNodeType*>& l, JobControl& j, double t, int n, float p)
+                : density(d), speed(v), leaves(l), job(j), seconds(t), steps(n), power(p)
             {
             }
-            Smear(Smear& o, tbb::split) : density(o.density), speed(o.speed), leaves(o.leaves), job(o.job), seconds(o.seconds), steps(o.steps) {}
+            Smear(Smear& o, tbb::split) : density(o.density), speed(o.speed), leaves(o.leaves), job(o.job), seconds(o.seconds), steps(o.steps), power(o.power) {}
             void operator()(const tbb::blocked_range<std::size_t>& range)
             {
                 auto to = grid->getAccessor();
@@ -298,6 +299,7 @@ LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& n
                         const vdb::Vec3s v = velocityAt.wsSample(here);
                         const bool moves = std::isfinite(v.length()) && v.length() > 0.f;
                         const int n = moves ? steps : 1;
+                        const float value = power == 1.f ? *it : std::pow(*it, power);
                         for (int k = 0; k < n; ++k) {
                             const vdb::Vec3d p = density.worldToIndex(here + vdb::Vec3d(v) * (moves ? seconds * ((k + 0.5) / n - 0.5) : 0.0));
                             const vdb::Coord low = vdb::Coord::floor(p);
@@ -306,7 +308,7 @@ LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& n
                                 const double w = (c & 1 ? f.x() : 1.0 - f.x()) * (c & 2 ? f.y() : 1.0 - f.y()) * (c & 4 ? f.z() : 1.0 - f.z());
                                 if (w > 1e-6) {
                                     const vdb::Coord at = low.offsetBy(c & 1, (c >> 1) & 1, (c >> 2) & 1);
-                                    to.setValueOn(at, to.getValue(at) + *it * static_cast<float>(w / n));
+                                    to.setValueOn(at, to.getValue(at) + value * static_cast<float>(w / n));
                                 }
                             }
                         }
@@ -314,14 +316,50 @@ LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& n
             }
             void join(Smear& o) { vdb::tools::compSum(*grid, *o.grid); }
         };
-        Smear smear(*density, *speed, leaves, job, seconds, steps);
+        Smear smear(*density, *speed, leaves, job, seconds, steps, power);
         tbb::parallel_reduce(tbb::blocked_range<std::size_t>(0, leaves.size(), std::max<std::size_t>(64, leaves.size() / 8)), smear);
         job.check();
         const vdb::FloatGrid::Ptr blurred = smear.grid;
+        if (power != 1.f)
+            vdb::tools::foreach(blurred->beginValueOn(), [root = 1.f / power](const vdb::FloatGrid::ValueOnIter& it) { it.setValue(std::pow(*it, root)); });
         blurred->setTransform(density->transform().copy());
         vdb::tools::pruneInactive(blurred->tree());
         out.values = bricksOf(*blurred, 0, job);
         out.toWorld = matrixOf(blurred->transform());
+        return out;
+    });
+}
+
+std::vector<float> vectorsAt(const std::filesystem::path& path, const std::string& name, const Mat4& place, float scale, const std::array<int, 3>& low,
+                             const std::array<int, 3>& size, float voxel, JobControl& job)
+{
+    return opened(path, [&](vdb::io::File& file, const std::set<std::string>& unknown) {
+        if (!file.hasGrid(name) || unknown.count(name))
+            throw inputError(doing, path.string(), "there is no grid '" + name + "' in it");
+        const vdb::GridBase::Ptr base = file.readGrid(name);
+        if (!base->isType<vdb::Vec3SGrid>())
+            throw inputError(doing, path.string(), "'" + name + "' must hold vectors of 32 or 16 bits");
+        const auto grid = vdb::gridPtrCast<vdb::Vec3SGrid>(base);
+        const Mat4 back = place.inverse();
+        const auto rows = static_cast<std::size_t>(size[1]) * static_cast<std::size_t>(size[2]);
+        std::vector<float> out(static_cast<std::size_t>(size[0]) * rows * 3, 0.f);
+        parallelFor(static_cast<std::size_t>(size[0]), [&](std::size_t i) {
+            if (job.cancelled())
+                return;
+            const vdb::Vec3SGrid::ConstAccessor accessor = grid->getConstAccessor();
+            const vdb::tools::GridSampler<vdb::Vec3SGrid::ConstAccessor, vdb::tools::BoxSampler> at(accessor, grid->transform());
+            float* to = &out[i * rows * 3];
+            for (int j = 0; j < size[1]; ++j)
+                for (int k = 0; k < size[2]; ++k, to += 3) {
+                    const Vec3 p = (Vec3(static_cast<float>(low[0] + static_cast<int>(i)), static_cast<float>(low[1] + j), static_cast<float>(low[2] + k)) * voxel) * back;
+                    const vdb::Vec3s v = at.wsSample(vdb::Vec3d(double(p.x), double(p.y), double(p.z)));
+                    Vec3 world;
+                    place.multDirMatrix(Vec3(v.x(), v.y(), v.z()) * scale, world);
+                    for (int c = 0; c < 3; ++c)
+                        to[c] = std::isfinite(world[c]) ? world[c] : 0.f;
+                }
+        });
+        job.check();
         return out;
     });
 }
