@@ -388,6 +388,72 @@ private Q_SLOTS:
         QCOMPARE(over, Vec3(0.f));
     }
 
+    void groundBeyondTheSetLightsTheAirAsItsAlbedoSays()
+    {
+        // Thin, even air under a high sun, looked through level: bright ground below lights it, black ground does not, and the eye sees none of it.
+        const auto meanOver = [](float albedo) {
+            auto s = std::make_shared<shot::Shot>();
+            s->scene = test::emptyScene();
+            s->media = {test::uniformAir(0.002f)};
+            s->media[0].top = 60.f;
+            light::SkySettings sky;
+            sky.elevation = radians(60.0);
+            sky.skyStrength = 0.f;
+            sky.groundAlbedo = Vec3(albedo);
+            s->sky = std::make_shared<light::Sky>(sky);
+            s->sunId = "sun";
+            PathIntegrator paths(s, 8, 8);
+            double mean = 0.0;
+            for (int i = 0; i < 30000; ++i) {
+                Random random(hash32(static_cast<std::uint32_t>(i), 5u));
+                mean += double(paths.light(Vec3(0, 30, 0), Vec3(1, 0, 0), 1e-3f, random).air.y) / 30000.0;
+            }
+            return mean / double(s->sky->sunIrradiance().y);
+        };
+        const double black = meanOver(0.f), half = meanOver(0.5f);
+        // Isotropic air: E/4π from the sun, and from the ground ½·A·E·sin h/π of mean radiance, dimmed a little on both ways.
+        const double more = 0.5 * 0.5 * std::sin(M_PI / 3.0) / M_PI * (4.0 * M_PI);
+        QVERIFY2(half / black > 1.0 + 0.8 * more && half / black < 1.0 + 1.05 * more, qPrintable(QString("%1, wanted about %2").arg(half / black).arg(1.0 + 0.9 * more)));
+    }
+
+    void whatTheSkyDoesNotReachIsDarkUnderAPanoramaToo()
+    {
+        auto set = std::make_shared<geometry::SetGeometry>();
+        geometry::Mesh m;
+        m.positions = {Vec3(-50, 0, -50), Vec3(50, 0, -50), Vec3(50, 0, 50), Vec3(-50, 0, 50)};
+        m.normals.assign(4, Vec3(0, 1, 0));
+        m.indices = {0, 2, 1, 0, 3, 2};
+        set->meshes.push_back(m);
+        geometry::Material grey;
+        grey.baseColour = Vec3(0.5f);
+        grey.roughness = 1.f;
+        set->materials.push_back(grey);
+        set->triangles = 2;
+        JobControl job;
+        auto s = std::make_shared<shot::Shot>();
+        s->scene = std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
+        light::SkySettings sky;
+        sky.panorama = std::make_shared<const light::Panorama>(32, 16, std::vector<float>(32 * 16 * 3, 1.f));
+        sky.panoramaSun = false;
+        s->sky = std::make_shared<light::Sky>(sky);
+        s->sunId = "sun";
+        const auto seenFrom = [&] {
+            PathIntegrator paths(s, 8, 8);
+            double seen = 0.0;
+            for (int i = 0; i < 20000; ++i) {
+                Random random(hash32(static_cast<std::uint32_t>(i), 9u));
+                seen += double(paths.light(Vec3(0, 5, 0), Vec3(0, -1, 0), 1e-3f, random).set.y) / 20000.0;
+            }
+            return seen;
+        };
+        const double lit = seenFrom();
+        QVERIFY2(lit > 0.48 && lit < 0.56, qPrintable(QString::number(lit))); // half of an even sky, and a little gloss
+        s->skyReach.sets = {0.25f};
+        NEAR(seenFrom() / lit, 0.25, 0.02);
+        s->skyReach.sets = {0.f};
+        QCOMPARE(seenFrom(), 0.0);
+    }
+
     void glowSeenThroughColouredMatterTakesItsColour()
     {
         // A glowing ball that also absorbs by channel: the light along its middle has a closed form, (1 − e^(−σl))/σ of what it gives off, channel by channel.

@@ -121,6 +121,7 @@ private:
         media::LevelShares by;             ///< what is left under cloud, at the bottom of the air, per what is left of a clear sky there
     } overcast_;
     bool skyApart_ = false; ///< what lies above and what lies toward the sun are not in proportion
+    std::vector<float> grey_; ///< [volume] mean over channels of what its extinction is of its grey one
     float sunScale_ = 1.f; ///< length of the way to the sun for a metre of height
     const shot::Shot& shot_;
     std::vector<MediumData> media_;

@@ -51,6 +51,10 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
         d.column = d.flat ? d.above(f8(m.shape == Shape::Thinning ? m.base : std::max(m.base, ground)))[0] : m.ground ? media::aboveHeight8(m, f8(0.f))[0] * m.sigmaT : 0.f;
         media_.push_back(d);
     }
+    for (const media::Volume& v : shot.volumes) {
+        const Vec3 mean = media::meanRelative(v);
+        grey_.push_back((mean.x + mean.y + mean.z) / 3.f);
+    }
     if (shot.sky)
         sun_ = shot.sky->sunDirection();
     // A sun at or under the horizon shines along the ground; a hundred metres of way for one of height is enough.
@@ -61,12 +65,6 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
 }
 
 namespace {
-/// Mean over channels of what a volume's extinction is of its grey one.
-float greyOf(const media::Volume& v)
-{
-    const Vec3 mean = media::meanRelative(v);
-    return (mean.x + mean.y + mean.z) / 3.f;
-}
 inline F8 rampUp(F8 u)
 {
     const F8 c = clamp8(u, 0.f, 1.f);
@@ -197,7 +195,7 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
             keptOr([] { return f8(0.f); });
             continue;
         }
-        const F8 slant = keptOr([&] { return v.shadow->column8(x, y, z); }) * (v.sigmaT * v.shadowShare * greyOf(v));
+        const F8 slant = keptOr([&] { return v.shadow->column8(x, y, z); }) * (v.sigmaT * v.shadowShare * grey_[static_cast<std::size_t>(&v - shot_.volumes.data())]);
         toSun += slant;
         aside += slant * (1.f - luminance(v.albedo) * v.phase.meanCosine());
     }
@@ -242,7 +240,7 @@ float AirModel::sunDepthBeside(std::size_t volume, const Vec3& p) const
     const F8 x = f8(p.x), y = f8(p.y), z = f8(p.z);
     const media::Volume& v = shot_.volumes[volume];
     const float all = sunDepth(x, y, z, nullptr)[0];
-    return v.shadow ? std::max(0.f, all - v.shadow->column8(x, y, z)[0] * v.sigmaT * v.shadowShare * greyOf(v)) : all;
+    return v.shadow ? std::max(0.f, all - v.shadow->column8(x, y, z)[0] * v.sigmaT * v.shadowShare * grey_[volume]) : all;
 }
 
 media::DeckSun AirModel::deckSun() const
@@ -415,7 +413,7 @@ template <class Share> F8 AirModel::volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8
             const F8 t = t0 + step * (static_cast<float>(k) + 0.5f);
             total += media::extinction8(v, way.x(t), way.y(t), way.z(t));
         }
-        depth += total * step * (v.shadowShare * greyOf(v) * share(v));
+        depth += total * step * (v.shadowShare * grey_[static_cast<std::size_t>(&v - shot_.volumes.data())] * share(v));
     }
     return depth;
 }

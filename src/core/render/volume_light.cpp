@@ -35,7 +35,7 @@ constexpr int sunSource = 0, skySource = 1, ownSource = 2;
 } // namespace
 
 VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye, const VolumeLight* before, int cells)
-    : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index]), eye_(eye), cells_(cells), wide_{volume_.phase, volume_.phase, volume_.phase}
+    : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index]), meanRelative_(media::meanRelative(volume_)), eye_(eye), cells_(cells), wide_{volume_.phase, volume_.phase, volume_.phase}
 {
     lattice_ = before && before->cells_ == cells && before->volume_.density == volume_.density ? before->lattice_ : std::make_shared<const media::BrickGrid::Means>(volume_.density->means(cells));
     const media::BrickGrid::Means& density = *lattice_;

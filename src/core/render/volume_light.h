@@ -30,6 +30,9 @@ public:
     };
     void at8(F8 x, F8 y, F8 z, Scattered8& out) const;
 
+    /// media::meanRelative() of its volume, worked out once.
+    const Vec3& meanRelative() const { return meanRelative_; }
+
     static constexpr int most = 48;
 
 private:
@@ -46,6 +49,7 @@ private:
     std::shared_ptr<const shot::Shot> shot_;
     std::size_t index_;
     const media::Volume& volume_;
+    Vec3 meanRelative_;
     std::array<int, 3> size_{1, 1, 1};
     Vec3 origin_{0.f}; ///< of the lattice, index space
     float cell_ = 1.f; ///< voxels

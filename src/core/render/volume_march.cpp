@@ -99,7 +99,7 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
                 if (v.shadow && v.bySun > 0.f) {
                     const F8 fraction = jitter * 7.f + static_cast<float>(s) * 0.754877666f;
                     const F8 depth = media::fineSunDepth8(v, x, y, z, fraction - floor8(fraction)), share = scattered.open * media::phase8(v.phase, cosine) * v.bySun;
-                    const Vec3 by = media::meanRelative(v);
+                    const Vec3& by = lights[c.volume]->meanRelative();
                     for (int ch = 0; ch < 3; ++ch)
                         straight[ch] = ch > 0 && by[ch] == by[0] ? straight[0] : exp8(depth * -by[ch]) * share;
                 }
