@@ -64,6 +64,21 @@ double meanDifference(const std::vector<float>& a, const std::vector<float>& b)
     }
     return difference / total;
 }
+/// Mean of a small picture, green.
+double brightness(std::shared_ptr<const Shot> shot, StillAir air, int samples)
+{
+    JobControl job;
+    StillSettings settings;
+    settings.width = 32;
+    settings.height = 20;
+    settings.samples = samples;
+    settings.air = air;
+    const Layers l = renderStill(shot, settings, job);
+    double sum = 0.0;
+    for (std::size_t i = 0; i < l.pixels(); ++i)
+        sum += double(l.plate[i * 3 + 1] * l.transmittance[i * 3 + 1] + l.air[i * 3 + 1]);
+    return sum / double(l.pixels());
+}
 } // namespace
 
 class TestRender : public QObject {
@@ -291,25 +306,39 @@ private Q_SLOTS:
         auto fog = test::uniformAir(0.06f, 0.7f);
         fog.top = 60.f; // τ about 3.6 straight up
         auto s = openField({fog});
-        const auto brightness = [&](std::shared_ptr<const Shot> shot, StillAir air, int samples) {
-            JobControl job;
-            StillSettings settings;
-            settings.width = 32;
-            settings.height = 20;
-            settings.samples = samples;
-            settings.air = air;
-            const Layers l = renderStill(shot, settings, job);
-            double sum = 0.0;
-            for (std::size_t i = 0; i < l.pixels(); ++i)
-                sum += double(l.plate[i * 3 + 1] * l.transmittance[i * 3 + 1] + l.air[i * 3 + 1]);
-            return sum / double(l.pixels());
-        };
         auto single = std::make_shared<Shot>(*s);
         single->scatteringOrders = 1;
         const double live = brightness(s, StillAir::Live, 4), alone = brightness(single, StillAir::Live, 4), truth = brightness(s, StillAir::Paths, 400);
         qInfo("dense fog: live %.3f, single scattering %.3f, path traced %.3f", live, alone, truth);
         QVERIFY(live > alone);
         QVERIFY2(live > 0.75 * truth && live < 1.25 * truth, qPrintable(QString("%1 against %2").arg(live).arg(truth)));
+    }
+
+    void airIsAsBrightAsPathTracedUnderASunOfAnyHeight_data()
+    {
+        QTest::addColumn<double>("elevation");
+        QTest::addColumn<float>("sigma");
+        QTest::addColumn<float>("g");
+        for (const double elevation : {4.0, 15.0, 35.0, 65.0})
+            for (const auto& [sigma, g] : {std::pair(0.004f, 0.8f), std::pair(0.02f, 0.8f), std::pair(0.02f, 0.3f), std::pair(0.07f, 0.85f)})
+                QTest::addRow("%g degrees, %g /m, g %g", elevation, double(sigma), double(g)) << elevation << sigma << g;
+    }
+    void airIsAsBrightAsPathTracedUnderASunOfAnyHeight()
+    {
+        QFETCH(double, elevation);
+        QFETCH(float, sigma);
+        QFETCH(float, g);
+        auto fog = test::uniformAir(sigma, g);
+        fog.top = 30.f;
+        fog.albedo = Vec3(0.99f);
+        auto s = openField({fog});
+        light::SkySettings sky;
+        sky.elevation = radians(elevation);
+        sky.azimuth = 1.1f;
+        s->sky = std::make_shared<light::Sky>(sky);
+        const double live = brightness(s, StillAir::Live, 4), truth = brightness(s, StillAir::Paths, 60);
+        qInfo("live %.3f of path traced", live / truth);
+        QVERIFY2(live > 0.85 * truth && live < 1.15 * truth, qPrintable(QString("%1 against %2").arg(live).arg(truth)));
     }
 
     void clearAirLeavesThePlateUntouched()

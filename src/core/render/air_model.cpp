@@ -2,9 +2,12 @@
 #include "render/air_kernel.h"
 
 #include "media/phase8.h"
+#include "render/brdf.h"
+#include "render/surface.h"
 
 #include <algorithm>
 #include <cmath>
+#include <mutex>
 
 namespace hygros::render {
 using media::Medium;
@@ -72,11 +75,45 @@ inline F8 rampUp(F8 u)
 }
 } // namespace
 
+namespace {
+/// Mean reflectance of what lies below the air, seen straight from above: of the set, and of the sky's ground where it has gaps.
+float groundReflectance(const shot::Shot& shot)
+{
+    const float beyond = luminance(shot.sky->settings().groundAlbedo);
+    if (!shot.scene || shot.scene->triangles() == 0)
+        return beyond;
+    // Edits of the air leave the set as it is: the last one is remembered.
+    static std::mutex mutex;
+    static std::weak_ptr<const geometry::RayScene> last;
+    static float share = 0.f, found = 0.f;
+    const std::lock_guard lock(mutex);
+    if (last.lock() != shot.scene) {
+        constexpr int side = 24;
+        const Box3& box = shot.scene->bounds();
+        float hits = 0.f, sum = 0.f;
+        for (int i = 0; i < side * side; ++i) {
+            const float u = (static_cast<float>(i % side) + 0.5f) / side, v = (static_cast<float>(i / side) + 0.5f) / side;
+            const Vec3 from(box.min.x + (box.max.x - box.min.x) * u, box.max.y + 1.f, box.min.z + (box.max.z - box.min.z) * v);
+            geometry::Hit hit;
+            if (!shot.scene->trace(from, Vec3(0.f, -1.f, 0.f), 0.f, box.max.y - box.min.y + 2.f, hit) || hit.matte)
+                continue;
+            const Brdf brdf(*hit.material, SurfaceSampler::baseColour(hit, 1e-3f, hit.t, 1.f));
+            hits += 1.f;
+            sum += std::min(1.f, luminance(brdf.diffuse + brdf.f0));
+        }
+        share = hits / (side * side);
+        found = hits > 0.f ? sum / hits : 0.f;
+        last = shot.scene;
+    }
+    return beyond + (found - beyond) * share;
+}
+} // namespace
+
 /// The two kinds of air that differ most in how fast they turn light, and where the others lie between them.
 void AirModel::solveLevels()
 {
     std::vector<media::LevelAir> kinds;
-    const float height = std::max(sun_.y, media::LevelAir::lowestSun), albedo = shot_.sky ? luminance(shot_.sky->settings().groundAlbedo) : 0.f;
+    const float height = std::max(sun_.y, media::LevelAir::lowestSun), albedo = shot_.sky ? groundReflectance(shot_) : 0.f;
     for (const MediumData& d : media_)
         if (!d.clean)
             kinds.push_back({d.medium->phase, luminance(d.medium->albedo), height, albedo});
