@@ -131,6 +131,19 @@ light::Lamp spot()
     l.intensity = Vec3(10.f);
     return l;
 }
+/// A floor 100 m wide at height 0.
+std::shared_ptr<geometry::SetGeometry> floorOf(const geometry::Material& material)
+{
+    auto set = std::make_shared<geometry::SetGeometry>();
+    geometry::Mesh m;
+    m.positions = {Vec3(-50, 0, -50), Vec3(50, 0, -50), Vec3(50, 0, 50), Vec3(-50, 0, 50)};
+    m.normals.assign(4, Vec3(0, 1, 0));
+    m.indices = {0, 2, 1, 0, 3, 2};
+    set->meshes.push_back(m);
+    set->materials.push_back(material);
+    set->triangles = 2;
+    return set;
+}
 } // namespace
 
 class TestReference : public QObject {
@@ -360,18 +373,11 @@ private Q_SLOTS:
     void glowingSurfacesAreSeenAndLightNothing()
     {
         // A glowing floor under thin air, seen from above and away: its own light where it is seen, none in the air over it.
-        auto set = std::make_shared<geometry::SetGeometry>();
-        geometry::Mesh m;
-        m.positions = {Vec3(-50, 0, -50), Vec3(50, 0, -50), Vec3(50, 0, 50), Vec3(-50, 0, 50)};
-        m.normals.assign(4, Vec3(0, 1, 0));
-        m.indices = {0, 2, 1, 0, 3, 2};
-        set->meshes.push_back(m);
         geometry::Material bright;
         bright.baseColour = Vec3(0.f);
         bright.roughness = 1.f;
         bright.emission = Vec3(2.f, 1.f, 0.5f);
-        set->materials.push_back(bright);
-        set->triangles = 2;
+        const auto set = floorOf(bright);
         JobControl job;
         auto s = dark();
         s->scene = std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
@@ -418,17 +424,10 @@ private Q_SLOTS:
 
     void whatTheSkyDoesNotReachIsDarkUnderAPanoramaToo()
     {
-        auto set = std::make_shared<geometry::SetGeometry>();
-        geometry::Mesh m;
-        m.positions = {Vec3(-50, 0, -50), Vec3(50, 0, -50), Vec3(50, 0, 50), Vec3(-50, 0, 50)};
-        m.normals.assign(4, Vec3(0, 1, 0));
-        m.indices = {0, 2, 1, 0, 3, 2};
-        set->meshes.push_back(m);
         geometry::Material grey;
         grey.baseColour = Vec3(0.5f);
         grey.roughness = 1.f;
-        set->materials.push_back(grey);
-        set->triangles = 2;
+        const auto set = floorOf(grey);
         JobControl job;
         auto s = std::make_shared<shot::Shot>();
         s->scene = std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);

@@ -339,15 +339,15 @@ std::vector<float> vectorsAt(const std::filesystem::path& path, const std::strin
         const vdb::GridBase::Ptr base = file.readGrid(name);
         if (!base->isType<vdb::Vec3SGrid>())
             throw inputError(doing, path.string(), "'" + name + "' must hold vectors of 32 or 16 bits");
-        const auto grid = vdb::gridPtrCast<vdb::Vec3SGrid>(base);
+        const vdb::Vec3SGrid::Ptr vectors = vdb::gridPtrCast<vdb::Vec3SGrid>(base);
         const Mat4 back = place.inverse();
         const auto rows = static_cast<std::size_t>(size[1]) * static_cast<std::size_t>(size[2]);
         std::vector<float> out(static_cast<std::size_t>(size[0]) * rows * 3, 0.f);
         parallelFor(static_cast<std::size_t>(size[0]), [&](std::size_t i) {
             if (job.cancelled())
                 return;
-            const vdb::Vec3SGrid::ConstAccessor accessor = grid->getConstAccessor();
-            const vdb::tools::GridSampler<vdb::Vec3SGrid::ConstAccessor, vdb::tools::BoxSampler> at(accessor, grid->transform());
+            const vdb::Vec3SGrid::ConstAccessor accessor = vectors->getConstAccessor();
+            const vdb::tools::GridSampler<vdb::Vec3SGrid::ConstAccessor, vdb::tools::BoxSampler> at(accessor, vectors->transform());
             float* to = &out[i * rows * 3];
             for (int j = 0; j < size[1]; ++j)
                 for (int k = 0; k < size[2]; ++k, to += 3) {
