@@ -422,6 +422,70 @@ private Q_SLOTS:
         QVERIFY2(half / black > 1.0 + 0.8 * more && half / black < 1.0 + 1.05 * more, qPrintable(QString("%1, wanted about %2").arg(half / black).arg(1.0 + 0.9 * more)));
     }
 
+    void wideLampsInNarrowlyScatteringAirEqualQuadrature_data()
+    {
+        QTest::addColumn<int>("shape");
+        QTest::addColumn<float>("g");
+        for (const float g : {0.3f, 0.9f, 0.97f}) {
+            QTest::addRow("ball, g %g", double(g)) << int(light::Lamp::Shape::Sphere) << g;
+            QTest::addRow("panel, g %g", double(g)) << int(light::Lamp::Shape::Rectangle) << g;
+            QTest::addRow("disc, g %g", double(g)) << int(light::Lamp::Shape::Disc) << g;
+        }
+    }
+    void wideLampsInNarrowlyScatteringAirEqualQuadrature()
+    {
+        QFETCH(int, shape);
+        QFETCH(float, g);
+        auto s = dark();
+        s->scene = test::emptyScene();
+        s->media = {test::uniformAir(0.05f, g)};
+        s->media[0].albedo = Vec3(0.02f); // hardly any light is scattered twice
+        light::Lamp lamp;
+        lamp.shape = static_cast<light::Lamp::Shape>(shape);
+        lamp.position = Vec3(0.f, 0.9f, -6.f);
+        lamp.direction = Vec3(0, 0, 1);
+        lamp.right = Vec3(1, 0, 0);
+        lamp.up = Vec3(0, 1, 0);
+        lamp.radius = 0.4f;
+        lamp.width = 0.9f;
+        lamp.height = 0.5f;
+        lamp.intensity = Vec3(3.f);
+        lamp.glow = 0.f;
+        s->lamps = {lamp};
+        // ∫ along the way, and at every place over the source by its own samples.
+        constexpr int steps = 400, side = 24;
+        const double length = 12.0;
+        double wanted = 0.0;
+        for (int i = 0; i < steps; ++i) {
+            const double t = (i + 0.5) / steps * length;
+            const Vec3 p(0.f, 0.f, float(-t));
+            for (int j = 0; j < side * side; ++j) {
+                light::LampSample l;
+                if (!light::sampleLamp(lamp, p, (float(j % side) + 0.5f) / side, (float(j / side) + 0.5f) / side, l))
+                    continue;
+                const double depth = 0.05 * (t + double(l.distance));
+                wanted += 0.05 * 0.02 * double(l.irradiance.y) * 3.0 * double(s->media[0].phase(l.way.dot(Vec3(0, 0, -1)))) * std::exp(-depth) * length / (steps * side * side);
+            }
+        }
+        PathIntegrator paths(s, 8, 8);
+        constexpr int count = 25000;
+        std::vector<double> sums(12, 0.0);
+        parallelFor(sums.size(), [&](std::size_t b) {
+            for (int i = 0; i < count; ++i) {
+                Random random(hash32(static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(b) + 70u));
+                sums[b] += double(paths.light(Vec3(0, 0, 0), Vec3(0, 0, -1), 1e-3f, random).air.y) / count;
+            }
+        });
+        double mean = 0.0, squares = 0.0;
+        for (const double v : sums) {
+            mean += v / double(sums.size());
+            squares += v * v / double(sums.size());
+        }
+        const double error = std::sqrt(std::max(0.0, squares - mean * mean) / double(sums.size() - 1));
+        QVERIFY2(std::abs(mean - wanted) < 4.0 * error + 0.02 * wanted, qPrintable(QString("%1 ± %2, wanted %3").arg(mean).arg(error).arg(wanted)));
+        QVERIFY2(error < 0.03 * wanted, qPrintable(QString("%1 of %2").arg(error).arg(mean)));
+    }
+
     void whatTheSkyDoesNotReachIsDarkUnderAPanoramaToo()
     {
         geometry::Material grey;

@@ -1,6 +1,7 @@
 /// Light that arrives at the events of a path: next-event estimation in the air and on surfaces, and the search for beams.
 #include "render/path_walk.h"
 
+#include "light/lamp_density.h"
 #include "media/phase.h"
 
 #include <algorithm>
@@ -127,20 +128,54 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
     std::array<Lit, few> small;
     std::vector<Lit> many(shot_->lamps.size() > few ? shot_->lamps.size() : 0);
     Lit* lit = many.empty() ? small.data() : many.data();
-    float together = 0.f, rough = -1.f;
+    float together = 0.f, rough = -1.f, drawnCosine = 1.f;
+    const float peak = phase(1.f);
+    bool drawn = false;
+    Vec3 drawnWay(0.f);
     for (std::size_t i = 0; i < shot_->lamps.size(); ++i) {
         const light::Lamp& lamp = shot_->lamps[i];
         lit[i].own = 0.f;
         const float reach = lamp.toAir * flights_.reach(lamp, k);
         if (reach <= 0.f || !light::sampleLamp(lamp, p, random.next(), random.next(), lit[i].sample))
             continue;
-        lit[i].strength = reach * phase(lit[i].sample.way.dot(d));
+        const float own = phase(lit[i].sample.way.dot(d));
+        float elsewhere = 1.f;
         if (beams) // the rest is what looking for beams finds
             if (const float found = beams->densityOf(i, t); found > 0.f) {
                 if (rough < 0.f)
                     rough = flights_.roughDensity(from, d, t, clean);
-                lit[i].strength *= rough / (rough + found);
+                elsewhere = rough / (rough + found);
             }
+        lit[i].strength = reach * own * elsewhere;
+        // Where the phase function is narrower than a source is wide, one of its own directions looks for the source as well; the two are balanced.
+        const float area = light::facingArea(lamp), away2 = (lamp.position - p).length2();
+        if (float distance = 0.f; area * peak > 0.1f * std::max(away2, area)) {
+            const float density = light::directionDensity(lamp, p, lit[i].sample.way, distance);
+            if (density > 0.f) {
+                lit[i].strength *= density / (density + own);
+                if (!drawn) {
+                    drawn = true;
+                    drawnCosine = media::samplePhase(phase, [&] { return random.next(); });
+                    const float turn = 2.f * pi * random.next(), sine = std::sqrt(std::max(0.f, 1.f - drawnCosine * drawnCosine));
+                    Vec3 u, v;
+                    frameAround(d, u, v);
+                    drawnWay = (u * (sine * std::cos(turn)) + v * (sine * std::sin(turn)) + d * drawnCosine).normalized();
+                }
+                if (const float other = light::directionDensity(lamp, p, drawnWay, distance); other > 0.f) {
+                    const float narrow = phase(drawnCosine);
+                    const bool blocked = lamp.shadows != light::Lamp::Shadows::None && shot_->shadowsOf(lamp).occluded(p, drawnWay, distance);
+                    if (!blocked || walk.shadowBy) {
+                        Vec3 l = walk.weight * lamp.intensity * lit[i].sample.irradiance * (density * reach * elsewhere * narrow / (narrow + other));
+                        if (lamp.shadows == light::Lamp::Shadows::Full)
+                            l *= flights_.through(p, drawnWay, distance, true, true, random);
+                        if (blocked)
+                            walk.shadow(l, lampSource_[i]);
+                        else
+                            walk.gain(l, lampSource_[i]);
+                    }
+                }
+            }
+        }
         lit[i].own = luminance(lamp.intensity * lit[i].sample.irradiance) * lit[i].strength;
         together += lit[i].own;
     }
