@@ -44,7 +44,10 @@ double fastest(int runs, const std::function<void()>& work)
     return best;
 }
 
-std::shared_ptr<shot::Shot> copyOf(const std::shared_ptr<const shot::Shot>& s) { return std::make_shared<shot::Shot>(*s); }
+std::shared_ptr<shot::Shot> copyOf(const std::shared_ptr<const shot::Shot>& s)
+{
+    return std::make_shared<shot::Shot>(*s);
+}
 
 /// 3 million incoherent occlusion rays inside the lock's surroundings, all cores.
 double threeMillionRays(const shot::Shot& shot)
@@ -75,7 +78,8 @@ std::vector<float> levels(const finish::Display& d, const std::vector<float>& rg
     return out;
 }
 
-/// A whole pass (surfaces, looks from the air, march, picture): the fastest after the first of `passes`; `bytes` gets the frame's size.
+/// A whole pass (surfaces, looks from the air, march, picture): the fastest after the first of `passes`; `bytes` gets
+/// the frame's size.
 double passTime(const std::shared_ptr<const shot::Shot>& shot, int passes, std::size_t* bytes = nullptr)
 {
     render::Frame frame(shot, width, height);
@@ -112,13 +116,14 @@ private:
             return true;
         return std::any_of(wanted_.begin(), wanted_.end(), [&](const std::string& w) { return name.starts_with(w); });
     }
-    void add(const std::string& name, double value, const char* unit, const char* peer, double peerValue, double target, bool atLeast = false)
+    void add(const std::string& name, double value, const char* unit, const char* peer, double peerValue, double target,
+             bool atLeast = false)
     {
         const double ratio = peerValue != 0.0 ? (atLeast ? peerValue / value : value / peerValue) : 0.0;
         figures_.push_back({name, value, unit, peer, peerValue, ratio, target, atLeast});
         const Figure& f = figures_.back();
-        std::printf("%-26s %10.3f %-6s %-28s %10.3f   %8.3f   %s%g   %s\n", f.name.c_str(), f.value, f.unit.c_str(), f.peer.c_str(),
-                    f.peerValue, f.ratio, target == 0.0 ? "" : (atLeast ? ">= " : "<= "), target,
+        std::printf("%-26s %10.3f %-6s %-28s %10.3f   %8.3f   %s%g   %s\n", f.name.c_str(), f.value, f.unit.c_str(),
+                    f.peer.c_str(), f.peerValue, f.ratio, target == 0.0 ? "" : (atLeast ? ">= " : "<= "), target,
                     target == 0.0 ? "recorded" : (f.holds() ? "holds" : "MISSED"));
         std::fflush(stdout);
     }
@@ -152,37 +157,47 @@ void Bench::firstPictures()
     frame.quickPicture(rgb, never);
     int edit = 0;
     if (wants("live.firstPicture"))
-        add("live.firstPicture", fastest(40, [&] {
-                auto next = copyOf(shot_);
-                next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit % 10);
-                frame.setAir(next, false);
-                frame.quickPicture(rgb, never);
-                show(*next, width, height);
-            }), "ms", "3 million rays, ms", peer_, 0.08);
+        add("live.firstPicture",
+            fastest(40,
+                    [&] {
+                        auto next = copyOf(shot_);
+                        next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit % 10);
+                        frame.setAir(next, false);
+                        frame.quickPicture(rgb, never);
+                        show(*next, width, height);
+                    }),
+            "ms", "3 million rays, ms", peer_, 0.08);
     if (wants("live.firstPictureLamps")) {
         // The same at night under eighteen lamps.
         JobControl job;
         elements::GeometryCache cache;
-        const auto night = elements::freeze(scene::loadProject(std::string(SOURCE_DIR) + "/demo/lamps.hygros", elements::findKind), cache, job);
+        const auto night = elements::freeze(
+            scene::loadProject(std::string(SOURCE_DIR) + "/demo/lamps.hygros", elements::findKind), cache, job);
         render::Frame dark(night, width, height);
         dark.traceSurfaces(0, never);
         dark.quickPicture(rgb, never);
-        add("live.firstPictureLamps", fastest(20, [&] {
-                auto next = copyOf(night);
-                next->media[1].sigmaT *= 1.f + 0.05f * static_cast<float>(++edit % 10);
-                dark.setAir(next, false);
-                dark.quickPicture(rgb, never);
-                show(*next, width, height);
-            }), "ms", "3 million rays there, ms", threeMillionRays(*night), 0.08);
+        add("live.firstPictureLamps",
+            fastest(20,
+                    [&] {
+                        auto next = copyOf(night);
+                        next->media[1].sigmaT *= 1.f + 0.05f * static_cast<float>(++edit % 10);
+                        dark.setAir(next, false);
+                        dark.quickPicture(rgb, never);
+                        show(*next, width, height);
+                    }),
+            "ms", "3 million rays there, ms", threeMillionRays(*night), 0.08);
     }
     if (wants("live.firstPictureNoise"))
-        add("live.firstPictureNoise", fastest(7, [&] {
-                auto next = copyOf(shot_);
-                next->media[1].noise.seed = static_cast<std::uint32_t>(++edit);
-                frame.setAir(next, true);
-                frame.quickPicture(rgb, never);
-                show(*next, width, height);
-            }), "ms", "3 million rays, ms", peer_, 0.15);
+        add("live.firstPictureNoise",
+            fastest(7,
+                    [&] {
+                        auto next = copyOf(shot_);
+                        next->media[1].noise.seed = static_cast<std::uint32_t>(++edit);
+                        frame.setAir(next, true);
+                        frame.quickPicture(rgb, never);
+                        show(*next, width, height);
+                    }),
+            "ms", "3 million rays, ms", peer_, 0.15);
     const auto fromScratch = [&](const std::shared_ptr<shot::Shot>& next) {
         render::Frame coarse(next, width * 3 / 8, height * 3 / 8);
         coarse.traceSurfaces(0, never);
@@ -190,17 +205,23 @@ void Bench::firstPictures()
         show(*next, width * 3 / 8, height * 3 / 8);
     };
     if (wants("live.firstPictureLight"))
-        add("live.firstPictureLight", fastest(5, [&] {
-                auto next = copyOf(shot_);
-                next->lamps[0].position.x += 0.1f * static_cast<float>(++edit);
-                fromScratch(next);
-            }), "ms", "3 million rays, ms", peer_, 0.30);
+        add("live.firstPictureLight",
+            fastest(5,
+                    [&] {
+                        auto next = copyOf(shot_);
+                        next->lamps[0].position.x += 0.1f * static_cast<float>(++edit);
+                        fromScratch(next);
+                    }),
+            "ms", "3 million rays, ms", peer_, 0.30);
     if (wants("live.firstPictureCamera"))
-        add("live.firstPictureCamera", fastest(5, [&] {
-                auto next = copyOf(shot_);
-                next->camera.position.x += 0.02f * static_cast<float>(++edit);
-                fromScratch(next);
-            }), "ms", "3 million rays, ms", peer_, 0.60);
+        add("live.firstPictureCamera",
+            fastest(5,
+                    [&] {
+                        auto next = copyOf(shot_);
+                        next->camera.position.x += 0.02f * static_cast<float>(++edit);
+                        fromScratch(next);
+                    }),
+            "ms", "3 million rays, ms", peer_, 0.60);
 }
 
 /// Many lamps, and lamps that reach nothing.
@@ -215,7 +236,8 @@ void Bench::lamps()
         shot->lamps.clear();
         for (int i = 0; i < count; ++i) {
             post.id = "post-" + std::to_string(i);
-            post.position = Vec3(i % 2 ? 8.5f : -4.15f, 4.1f, -10.f - 384.f / static_cast<float>(count) * static_cast<float>(i));
+            post.position = Vec3(i % 2 ? 8.5f : -4.15f, 4.1f,
+                                 -10.f - 384.f / static_cast<float>(count) * static_cast<float>(i));
             shot->lamps.push_back(post);
         }
         return shot;
@@ -264,13 +286,16 @@ void Bench::air()
         frame.traceSurfaces(0, never);
         frame.quickPicture(rgb, never);
         int edit = 0;
-        add("live.firstPictureFull", fastest(40, [&] {
-                auto next = copyOf(full);
-                next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit % 10);
-                frame.setAir(next, false);
-                frame.quickPicture(rgb, never);
-                display.apply(rgb.data(), width, height, screen.data(), width * 4, 4);
-            }), "ms", "3 million rays, ms", peer_, 0.08);
+        add("live.firstPictureFull",
+            fastest(40,
+                    [&] {
+                        auto next = copyOf(full);
+                        next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit % 10);
+                        frame.setAir(next, false);
+                        frame.quickPicture(rgb, never);
+                        display.apply(rgb.data(), width, height, screen.data(), width * 4, 4);
+                    }),
+            "ms", "3 million rays, ms", peer_, 0.08);
     }
     // One more march of a settled picture: with noise, looks and decks at their third pass.
     const auto passOf = [](const std::shared_ptr<const shot::Shot>& shot) { return passTime(shot, 4); };
@@ -290,16 +315,22 @@ void Bench::air()
     add("air.veil", std::max(0.0, veiled - bare), "ms", "pass without it, ms", decked, 0.03);
     // Looking for the ground, once a set and camera.
     JobControl job;
-    add("air.ground", fastest(2, [&] { const media::GroundHeights heights(*shot_->scene, {shot_->camera.position, 12.f, 6.f}, job); }), "ms", "3 million rays, ms", peer_, 1.0);
+    add("air.ground",
+        fastest(2,
+                [&] {
+                    const media::GroundHeights heights(*shot_->scene, {shot_->camera.position, 12.f, 6.f}, job);
+                }),
+        "ms", "3 million rays, ms", peer_, 1.0);
 }
 
 void Bench::clean()
 {
     if (!wants("live.clean"))
         return;
-    // The artist looks at a settled picture, then edits the mist. What is shown then: the quick picture, and one march by
-    // all that was seen. The reference is the same frame refined to twice the passes after the same edit; as it contains the first half, its
-    // distance is scaled to that of an endless one (independent passes: by √2; more evenly spread ones need less).
+    // The artist looks at a settled picture, then edits the mist. What is shown then: the quick picture, and one march
+    // by all that was seen. The reference is the same frame refined to twice the passes after the same edit; as it
+    // contains the first half, its distance is scaled to that of an endless one (independent passes: by √2; more evenly
+    // spread ones need less).
     auto edited = copyOf(shot_);
     edited->media[1].sigmaT *= 1.6f;
     const finish::Display display(edited->look);
@@ -315,10 +346,10 @@ void Bench::clean()
         frame.setAir(shot_, false);
         frame.setAir(edited, false);
         spent = std::min(spent, milliseconds([&] {
-            frame.quickPicture(quick, never);
-            frame.light(never);
-            frame.resolve(shown);
-        }));
+                             frame.quickPicture(quick, never);
+                             frame.light(never);
+                             frame.resolve(shown);
+                         }));
     }
     for (int p = before; p < reference; ++p) {
         frame.trace(p, never);
@@ -343,7 +374,9 @@ void Bench::clean()
         // The linear error of all but the worst hundredth: the edges of lamps and of the sun would drown everything.
         std::sort(squares.begin(), squares.end());
         const auto n = static_cast<double>(now.size()), kept = 0.99 * n;
-        const double square = std::accumulate(squares.begin(), squares.begin() + static_cast<std::ptrdiff_t>(kept), 0.0) / kept;
+        const double square = std::accumulate(squares.begin(), squares.begin() + static_cast<std::ptrdiff_t>(kept),
+                                              0.0) /
+                              kept;
         level = std::sqrt(2.0 * level / n);
         const double relative = std::sqrt(2.0 * square) / (mean / n);
         std::printf("    %s, %.0f ms: %.2f levels, %.2f %% relative RMSE\n", what, at, level, 100 * relative);
@@ -450,16 +483,19 @@ void Bench::volumes()
     }
     if (wants("grid.transmittance")) {
         const bench::Pair p = bench::gridTransmittance(std::string(SOURCE_DIR) + "/demo/volumes/cumulus.vdb", 0.6f);
-        add("grid.transmittance", 1e6 * p.own / p.samples, "ns a ray", "marching by BoxSampler, ns a ray", 1e6 * p.peer / p.samples, 10.0, true);
+        add("grid.transmittance", 1e6 * p.own / p.samples, "ns a ray", "marching by BoxSampler, ns a ray",
+            1e6 * p.peer / p.samples, 10.0, true);
     }
     if (wants("vdb.load")) {
         const bench::Pair p = bench::gridLoad(".");
         add("vdb.load", p.own, "ms", "OpenVDB reading alone, ms", p.peer, 1.5);
     }
-    for (const auto& [name, file] : {std::pair("reference.rate", "first-light"), std::pair("reference.cumulus", "cumulus")})
+    for (const auto& [name, file] :
+         {std::pair("reference.rate", "first-light"), std::pair("reference.cumulus", "cumulus")})
         if (wants(name)) {
             JobControl job;
-            const auto project = scene::loadProject(std::string(SOURCE_DIR) + "/demo/" + file + ".hygros", elements::findKind);
+            const auto project = scene::loadProject(std::string(SOURCE_DIR) + "/demo/" + file + ".hygros",
+                                                    elements::findKind);
             const auto shot = elements::freeze(project, cache_, job);
             constexpr int w = 240, h = 135;
             render::PathIntegrator paths(shot, w, h);
@@ -500,8 +536,14 @@ int Bench::run()
     volumes();
     nlohmann::ordered_json all = nlohmann::ordered_json::array();
     for (const Figure& f : figures_) {
-        all.push_back({{"name", f.name}, {"value", f.value}, {"unit", f.unit}, {"peer", f.peer}, {"peerValue", f.peerValue},
-                       {"ratio", f.ratio}, {"target", f.target}, {"holds", f.holds()}});
+        all.push_back({{"name", f.name},
+                       {"value", f.value},
+                       {"unit", f.unit},
+                       {"peer", f.peer},
+                       {"peerValue", f.peerValue},
+                       {"ratio", f.ratio},
+                       {"target", f.target},
+                       {"holds", f.holds()}});
     }
     std::ofstream("bench.json") << all.dump(1) << "\n";
     std::printf("\nwritten: bench.json\n");

@@ -25,7 +25,8 @@ double fastest(int runs, const std::function<void()>& work)
     for (int i = 0; i < runs; ++i) {
         const auto start = std::chrono::steady_clock::now();
         work();
-        best = std::min(best, std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count());
+        best = std::min(best,
+                        std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count());
     }
     return best;
 }
@@ -53,7 +54,9 @@ Pair gridSamples()
     constexpr int side = 256, steps = 800;
     const vdb::Vec3d way = vdb::Vec3d(0.9, 0.31, 0.3).unit();
     std::vector<double> own(side), peers(side);
-    const auto start = [](int i, int j) { return vdb::Vec3d(-200.0, -62.0 + 0.6 * (i - side / 2), -60.0 + 0.6 * (j - side / 2)); };
+    const auto start = [](int i, int j) {
+        return vdb::Vec3d(-200.0, -62.0 + 0.6 * (i - side / 2), -60.0 + 0.6 * (j - side / 2));
+    };
     Pair out;
     out.samples = double(side) * side * steps;
     out.own = fastest(5, [&] {
@@ -65,7 +68,8 @@ Pair gridSamples()
                 const vdb::Vec3d o = start(static_cast<int>(i), j);
                 for (int s = 0; s < steps; s += lanes) {
                     const F8 t = lane + 0.5f * static_cast<float>(s);
-                    total += grid->sample8(static_cast<float>(o.x()) + t * static_cast<float>(way.x()), static_cast<float>(o.y()) + t * static_cast<float>(way.y()),
+                    total += grid->sample8(static_cast<float>(o.x()) + t * static_cast<float>(way.x()),
+                                           static_cast<float>(o.y()) + t * static_cast<float>(way.y()),
                                            static_cast<float>(o.z()) + t * static_cast<float>(way.z()));
                 }
             }
@@ -127,11 +131,16 @@ Pair gridTransmittance(const std::string& file, float sigma)
             const auto accessor = grid->getConstAccessor();
             for (std::size_t i = block * 100; i < block * 100 + 100; ++i) {
                 // Its box is clipped for it as well.
-                vdb::math::Ray<double> ray(vdb::Vec3d(from[i].x, from[i].y, from[i].z), vdb::Vec3d(way[i].x, way[i].y, way[i].z), 0.0, static_cast<double>(length[i]));
+                vdb::math::Ray<double> ray(vdb::Vec3d(from[i].x, from[i].y, from[i].z),
+                                           vdb::Vec3d(way[i].x, way[i].y, way[i].z), 0.0,
+                                           static_cast<double>(length[i]));
                 double depth = 0.0;
                 const vdb::BBoxd bounds(box.min().asVec3d() - vdb::Vec3d(1), box.max().asVec3d() + vdb::Vec3d(1));
                 if (ray.clip(bounds))
-                    for (double t = ray.t0() + step * (jitter ? static_cast<double>(unitFloat(hash32(static_cast<std::uint32_t>(i)))) : 0.5); t < ray.t1() && depth * step * voxel * sigma < 16.0; t += step)
+                    for (double t = ray.t0() + step * (jitter ? static_cast<double>(
+                                                                    unitFloat(hash32(static_cast<std::uint32_t>(i))))
+                                                              : 0.5);
+                         t < ray.t1() && depth * step * voxel * sigma < 16.0; t += step)
                         depth += static_cast<double>(vdb::tools::BoxSampler::sample(accessor, ray(t)));
                 out[i] = std::exp(-static_cast<float>(depth * step) * voxel * sigma);
             }
@@ -142,7 +151,10 @@ Pair gridTransmittance(const std::string& file, float sigma)
     out.own = fastest(7, [&] {
         parallelFor(rays / 100, [&](std::size_t block) {
             for (std::size_t i = block * 100; i < block * 100 + 100; ++i)
-                own[i] = std::exp(-loaded.values->integral(from[i], way[i], 0.f, length[i], 0.42f, unitFloat(hash32(static_cast<std::uint32_t>(i), 7u)), 16.f / (voxel * sigma)) * voxel * sigma);
+                own[i] = std::exp(-loaded.values->integral(from[i], way[i], 0.f, length[i], 0.42f,
+                                                           unitFloat(hash32(static_cast<std::uint32_t>(i), 7u)),
+                                                           16.f / (voxel * sigma)) *
+                                  voxel * sigma);
         });
     });
     out.peer = fastest(2, [&] { march(peer, 0.5, true); });
@@ -164,7 +176,7 @@ Pair gridLoad(const std::string& folder)
     grid->setName("density");
     grid->denseFill(vdb::CoordBBox(vdb::Coord(0), vdb::Coord(367)), 0.5f, true);
     // Every voxel its own value, so that nothing is stored once for many.
-    vdb::tools::foreach(grid->beginValueOn(), [](const vdb::FloatGrid::ValueOnIter& it) {
+    vdb::tools::foreach (grid->beginValueOn(), [](const vdb::FloatGrid::ValueOnIter& it) {
         const vdb::Coord c = it.getCoord();
         it.setValue(0.1f + static_cast<float>((c.x() * 73 + c.y() * 151 + c.z() * 29) % 997) * 1e-3f);
     });

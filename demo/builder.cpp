@@ -13,10 +13,7 @@ std::uint32_t Builder::vertex(const Vec3& p, const Vec3& n, const Vec2& uv)
     return static_cast<std::uint32_t>(positions.size() - 1);
 }
 
-void Builder::triangle(std::uint32_t a, std::uint32_t b, std::uint32_t c)
-{
-    indices.insert(indices.end(), {a, b, c});
-}
+void Builder::triangle(std::uint32_t a, std::uint32_t b, std::uint32_t c) { indices.insert(indices.end(), {a, b, c}); }
 
 namespace {
 /// Texture coordinates from the plane a face lies in most.
@@ -130,8 +127,7 @@ void Builder::tube(std::span<const Vec3> points, std::span<const float> radii, i
         for (int k = 0; k <= sides; ++k) {
             const float a = 2.f * pi * static_cast<float>(k) / static_cast<float>(sides);
             const Vec3 n = tangent * std::cos(a) + bitangent * std::sin(a);
-            vertex(points[i] + n * radii[i], n,
-                   Vec2(a * std::max(radii[0], 0.02f), -along) * surface.texturesPerMetre);
+            vertex(points[i] + n * radii[i], n, Vec2(a * std::max(radii[0], 0.02f), -along) * surface.texturesPerMetre);
         }
         if (i > 0)
             for (int k = 0; k < sides; ++k) {
@@ -153,7 +149,9 @@ void Builder::tube(const Vec3& a, const Vec3& b, float ra, float rb, int sides)
 void Builder::blade(const Vec3& root, const Vec3& tip, float width)
 {
     const Vec3 d = (tip - root).normalized();
-    Vec3 side = d.cross(Vec3(hash32(static_cast<std::uint32_t>(positions.size())) & 1 ? 1.f : 0.3f, 0.2f, 0.7f)).normalized() * (width * 0.5f);
+    Vec3 side = d.cross(Vec3(hash32(static_cast<std::uint32_t>(positions.size())) & 1 ? 1.f : 0.3f, 0.2f, 0.7f))
+                    .normalized() *
+                (width * 0.5f);
     const Vec3 n = Vec3(0, 1, 0) * 0.7f + side.cross(d).normalized() * 0.3f;
     const auto i = vertex(root - side, n.normalized(), Vec2(0, 0));
     vertex(root + side, n.normalized(), Vec2(0.1f, 0));

@@ -5,7 +5,8 @@
 
 namespace hygros::demo {
 namespace {
-Surface surfaceOf(const char* name, Vec3 colour, float roughness, int texture = -1, float perMetre = 0.5f, float metallic = 0.f)
+Surface surfaceOf(const char* name, Vec3 colour, float roughness, int texture = -1, float perMetre = 0.5f,
+                  float metallic = 0.f)
 {
     Surface s;
     s.name = name;
@@ -43,7 +44,8 @@ Marl::Marl()
 
 std::vector<Builder> Marl::meshes() const
 {
-    return {ground, path, water, stone, brick, timber, plank, iron, glass, litGlass, bark, twig, grass, hull, cabin, roof, hills};
+    return {ground,   path, water, stone, brick, timber, plank, iron, glass,
+            litGlass, bark, twig,  grass, hull,  cabin,  roof,  hills};
 }
 
 float groundHeight(float x, float z)
@@ -54,9 +56,11 @@ float groundHeight(float x, float z)
     const float distance = std::hypot(x, z);
     const float rise = std::max(0.f, distance - 1200.f);
     // Low hills: ridges that grow between 1.4 and 2.6 km.
-    const float ridge = 0.55f + 0.45f * groundNoise(x * 0.0016f, z * 0.0016f, 45) + 0.22f * groundNoise(x * 0.006f, z * 0.006f, 55);
+    const float ridge = 0.55f + 0.45f * groundNoise(x * 0.0016f, z * 0.0016f, 45) +
+                        0.22f * groundNoise(x * 0.006f, z * 0.006f, 55);
     const float hill = std::min(1.f, rise / 1300.f);
-    return bankHeight - 0.06f + rough * (1.f - 0.7f * near) + fields + 150.f * hill * hill * (3.f - 2.f * hill) * std::max(0.f, ridge);
+    return bankHeight - 0.06f + rough * (1.f - 0.7f * near) + fields +
+           150.f * hill * hill * (3.f - 2.f * hill) * std::max(0.f, ridge);
 }
 
 void layGround(Marl& m)
@@ -113,9 +117,13 @@ void layGround(Marl& m)
         const float z1 = 20.f - 0.0032f * static_cast<float>((i + 1) * (i + 1)) - static_cast<float>(i + 1) * 0.9f;
         for (int k = 0; k < 6; ++k) {
             const auto at = [&](int column, float z) {
-                const float x = -6.1f + 0.45f * static_cast<float>(column) + 0.15f * groundNoise(z * 0.2f, static_cast<float>(column), 3);
+                const float x = -6.1f + 0.45f * static_cast<float>(column) +
+                                0.15f * groundNoise(z * 0.2f, static_cast<float>(column), 3);
                 const float crown = 0.05f * (1.f - std::abs(static_cast<float>(column) - 3.f) / 3.f);
-                return Vec3(x, std::max(groundHeight(x, z) + 0.012f, bankHeight - 0.05f) + crown + 0.015f * groundNoise(x * 3.f, z * 3.f, 8), z);
+                return Vec3(x,
+                            std::max(groundHeight(x, z) + 0.012f, bankHeight - 0.05f) + crown +
+                                0.015f * groundNoise(x * 3.f, z * 3.f, 8),
+                            z);
             };
             m.path.quad(at(k, z0), at(k + 1, z0), at(k + 1, z1), at(k, z1));
         }
@@ -123,14 +131,22 @@ void layGround(Marl& m)
     // Still water with the slightest swell in its normals.
     const auto waterNormal = [](float x, float z) {
         const float s = 0.004f;
-        return Vec3(s * groundNoise(x * 0.9f, z * 0.55f, 31), 1.f, s * groundNoise(x * 0.9f, z * 0.55f, 37)).normalized();
+        return Vec3(s * groundNoise(x * 0.9f, z * 0.55f, 31), 1.f, s * groundNoise(x * 0.9f, z * 0.55f, 37))
+            .normalized();
     };
     for (int i = 0; i < 150; ++i)
         for (int k = 0; k < 8; ++k) {
-            const auto zAt = [](int n) { return 12.f - 0.6f * static_cast<float>(n) - 0.046f * static_cast<float>(n * n); };
-            const auto xAt = [](int n) { return canalLeft - 0.35f + static_cast<float>(n) * (canalRight - canalLeft + 0.7f) / 8.f; };
-            const auto put = [&](float x, float z) { return m.water.vertex(Vec3(x, 0.f, z), waterNormal(x, z), Vec2(x, z)); };
-            const auto a = put(xAt(k), zAt(i)), b = put(xAt(k + 1), zAt(i)), c = put(xAt(k + 1), zAt(i + 1)), d = put(xAt(k), zAt(i + 1));
+            const auto zAt = [](int n) {
+                return 12.f - 0.6f * static_cast<float>(n) - 0.046f * static_cast<float>(n * n);
+            };
+            const auto xAt = [](int n) {
+                return canalLeft - 0.35f + static_cast<float>(n) * (canalRight - canalLeft + 0.7f) / 8.f;
+            };
+            const auto put = [&](float x, float z) {
+                return m.water.vertex(Vec3(x, 0.f, z), waterNormal(x, z), Vec2(x, z));
+            };
+            const auto a = put(xAt(k), zAt(i)), b = put(xAt(k + 1), zAt(i)), c = put(xAt(k + 1), zAt(i + 1)),
+                       d = put(xAt(k), zAt(i + 1));
             m.water.triangle(a, b, c);
             m.water.triangle(a, c, d);
         }
@@ -145,7 +161,8 @@ void buildLock(Marl& m)
         m.stone.box(Vec3(face + side * 0.5f, -0.9f, -12.f), Vec3(1.f, 2.6f, 56.f), 0.02f);
         for (float z = 15.f; z > -40.f;) {
             const float length = random.range(1.1f, 1.7f);
-            m.stone.box(Vec3(face + side * (0.42f + random.range(-0.012f, 0.012f)), bankHeight - 0.06f + random.range(-0.008f, 0.008f), z - length * 0.5f),
+            m.stone.box(Vec3(face + side * (0.42f + random.range(-0.012f, 0.012f)),
+                             bankHeight - 0.06f + random.range(-0.008f, 0.008f), z - length * 0.5f),
                         Vec3(0.94f, 0.26f, length - 0.018f), 0.025f, random.range(-0.006f, 0.006f));
             z -= length;
         }
@@ -170,7 +187,8 @@ void buildLock(Marl& m)
         for (const float y : {0.92f, 0.30f, -0.35f})
             m.timber.box(at(width * 0.5f, y), Vec3(width - 0.6f, 0.26f, 0.28f), 0.02f, turn);
         for (int i = 0; i < 16; ++i)
-            m.plank.box(at(0.46f + 0.298f * static_cast<float>(i), -0.08f + random.range(-0.012f, 0.012f), 0.17f), Vec3(0.288f, 2.0f, 0.055f), 0.008f, turn);
+            m.plank.box(at(0.46f + 0.298f * static_cast<float>(i), -0.08f + random.range(-0.012f, 0.012f), 0.17f),
+                        Vec3(0.288f, 2.0f, 0.055f), 0.008f, turn);
         // Balance beam: over the bank, thicker and a little higher at its end.
         const float tilt = 0.02f;
         m.timber.box(at(0.2f, 1.20f), Vec3(4.9f, 0.36f, 0.34f), 0.03f, turn, 0.f);
@@ -179,7 +197,8 @@ void buildLock(Marl& m)
             m.iron.box(at(a, 1.24f), Vec3(0.07f, 0.47f, 0.45f), 0.005f, turn);
         // Walkway on brackets, with a handrail.
         for (int k = 0; k < 3; ++k)
-            m.plank.box(at(width * 0.5f + 0.3f, 0.78f, -0.30f - 0.17f * static_cast<float>(k)), Vec3(width - 0.4f, 0.045f, 0.155f), 0.008f, turn);
+            m.plank.box(at(width * 0.5f + 0.3f, 0.78f, -0.30f - 0.17f * static_cast<float>(k)),
+                        Vec3(width - 0.4f, 0.045f, 0.155f), 0.008f, turn);
         for (const float a : {0.7f, 2.6f, 4.6f}) {
             m.iron.tube(at(a, 0.75f, -0.62f), at(a, 1.82f, -0.62f), 0.022f, 0.020f, 8);
             m.timber.box(at(a, 0.70f, -0.38f), Vec3(0.09f, 0.1f, 0.5f), 0.01f, turn);
@@ -197,7 +216,8 @@ void buildLock(Marl& m)
     // Rubbing strakes along the near walls.
     for (const float side : {-1.f, 1.f})
         for (const float y : {0.18f})
-            m.timber.box(Vec3((side < 0 ? canalLeft + 0.05f : canalRight - 0.05f), y, -20.5f), Vec3(0.12f, 0.16f, 24.f), 0.015f);
+            m.timber.box(Vec3((side < 0 ? canalLeft + 0.05f : canalRight - 0.05f), y, -20.5f), Vec3(0.12f, 0.16f, 24.f),
+                         0.015f);
 }
 
 void buildHut(Marl& m)
@@ -221,22 +241,28 @@ void buildHut(Marl& m)
             for (int k = 0; k < 18; ++k) {
                 const float u = (static_cast<float>(row) + 0.5f) / 9.f;
                 const float slope = std::atan2(ridge - eaves, 2.4f);
-                const Vec3 p(o.x + side * (2.4f * (1.f - u)), eaves - 0.16f + (ridge - eaves + 0.16f) * u + 0.03f, o.z - 2.97f + 0.33f * (static_cast<float>(k) + (row % 2 ? 0.5f : 0.f)));
-                m.roof.box(p + Vec3(0, random.range(-0.006f, 0.006f), 0), Vec3(0.40f, 0.022f, 0.325f), 0.004f, 0.f, side < 0 ? slope : -slope);
+                const Vec3 p(o.x + side * (2.4f * (1.f - u)), eaves - 0.16f + (ridge - eaves + 0.16f) * u + 0.03f,
+                             o.z - 2.97f + 0.33f * (static_cast<float>(k) + (row % 2 ? 0.5f : 0.f)));
+                m.roof.box(p + Vec3(0, random.range(-0.006f, 0.006f), 0), Vec3(0.40f, 0.022f, 0.325f), 0.004f, 0.f,
+                           side < 0 ? slope : -slope);
             }
     m.brick.box(Vec3(o.x + 0.3f, ridge + 0.35f, o.z - 1.6f), Vec3(0.62f, 1.7f, 0.62f), 0.012f);
     m.stone.box(Vec3(o.x + 0.3f, ridge + 1.22f, o.z - 1.6f), Vec3(0.78f, 0.1f, 0.78f), 0.02f);
-    m.brick.tube(Vec3(o.x + 0.3f, ridge + 1.25f, o.z - 1.6f), Vec3(o.x + 0.3f, ridge + 1.62f, o.z - 1.6f), 0.13f, 0.11f, 12);
+    m.brick.tube(Vec3(o.x + 0.3f, ridge + 1.25f, o.z - 1.6f), Vec3(o.x + 0.3f, ridge + 1.62f, o.z - 1.6f), 0.13f, 0.11f,
+                 12);
     // Door and windows toward the canal and the camera.
     m.plank.box(Vec3(o.x + 2.11f, o.y + 1.15f, o.z + 1.2f), Vec3(0.06f, 1.95f, 0.9f), 0.01f);
     const auto window = [&](const Vec3& c, bool facesZ) {
         const Vec3 pane = facesZ ? Vec3(0.8f, 0.95f, 0.03f) : Vec3(0.03f, 0.95f, 0.8f);
         m.glass.box(c, pane, 0.004f);
         for (const float s : {-1.f, 0.f, 1.f}) {
-            m.plank.box(c + (facesZ ? Vec3(s * 0.4f, 0, 0.02f) : Vec3(0.02f, 0, s * 0.4f)), Vec3(0.06f, 1.05f, 0.06f), 0.006f);
-            m.plank.box(c + (facesZ ? Vec3(0, s * 0.48f, 0.02f) : Vec3(0.02f, s * 0.48f, 0)), facesZ ? Vec3(0.9f, 0.06f, 0.06f) : Vec3(0.06f, 0.06f, 0.9f), 0.006f);
+            m.plank.box(c + (facesZ ? Vec3(s * 0.4f, 0, 0.02f) : Vec3(0.02f, 0, s * 0.4f)), Vec3(0.06f, 1.05f, 0.06f),
+                        0.006f);
+            m.plank.box(c + (facesZ ? Vec3(0, s * 0.48f, 0.02f) : Vec3(0.02f, s * 0.48f, 0)),
+                        facesZ ? Vec3(0.9f, 0.06f, 0.06f) : Vec3(0.06f, 0.06f, 0.9f), 0.006f);
         }
-        m.stone.box(c + (facesZ ? Vec3(0, -0.58f, 0.05f) : Vec3(0.05f, -0.58f, 0)), facesZ ? Vec3(1.1f, 0.1f, 0.16f) : Vec3(0.16f, 0.1f, 1.1f), 0.01f);
+        m.stone.box(c + (facesZ ? Vec3(0, -0.58f, 0.05f) : Vec3(0.05f, -0.58f, 0)),
+                    facesZ ? Vec3(1.1f, 0.1f, 0.16f) : Vec3(0.16f, 0.1f, 1.1f), 0.01f);
     };
     window(Vec3(o.x + 2.11f, o.y + 1.5f, o.z - 1.0f), false);
     window(Vec3(o.x + 0.5f, o.y + 1.5f, o.z + 2.71f), true);
@@ -250,8 +276,10 @@ void buildBoat(Marl& m)
     std::vector<Vec3> left, right, leftLow, rightLow;
     for (int i = 0; i <= sections; ++i) {
         const float u = static_cast<float>(i) / sections;
-        const float taper = u > 0.84f ? std::sqrt(std::max(0.f, 1.f - std::pow((u - 0.84f) / 0.16f, 2.f))) : (u < 0.06f ? 0.75f + 0.25f * u / 0.06f : 1.f);
-        const float top = 0.62f + 0.34f * std::pow(std::max(0.f, (u - 0.72f) / 0.28f), 2.f) + 0.08f * std::max(0.f, 0.2f - u) * 5.f;
+        const float taper = u > 0.84f ? std::sqrt(std::max(0.f, 1.f - std::pow((u - 0.84f) / 0.16f, 2.f)))
+                                      : (u < 0.06f ? 0.75f + 0.25f * u / 0.06f : 1.f);
+        const float top = 0.62f + 0.34f * std::pow(std::max(0.f, (u - 0.72f) / 0.28f), 2.f) +
+                          0.08f * std::max(0.f, 0.2f - u) * 5.f;
         const float z = z0 - length * u;
         left.emplace_back(x0 - half * taper, top, z);
         right.emplace_back(x0 + half * taper, top, z);
@@ -261,7 +289,8 @@ void buildBoat(Marl& m)
     for (std::size_t i = 0; i < sections; ++i) {
         m.hull.quad(leftLow[i], left[i], left[i + 1], leftLow[i + 1]);
         m.hull.quad(right[i], rightLow[i], rightLow[i + 1], right[i + 1]);
-        m.plank.quad(left[i] + Vec3(0, -0.12f, 0), right[i] + Vec3(0, -0.12f, 0), right[i + 1] + Vec3(0, -0.12f, 0), left[i + 1] + Vec3(0, -0.12f, 0));
+        m.plank.quad(left[i] + Vec3(0, -0.12f, 0), right[i] + Vec3(0, -0.12f, 0), right[i + 1] + Vec3(0, -0.12f, 0),
+                     left[i + 1] + Vec3(0, -0.12f, 0));
     }
     m.hull.quad(right[0], left[0], leftLow[0], rightLow[0]);
     m.timber.tube(left, std::vector<float>(left.size(), 0.045f), 8);
@@ -275,7 +304,8 @@ void buildBoat(Marl& m)
             return Vec3(x0 + a * 0.98f, 1.50f + 0.10f * (1.f - a * a), 0.f);
         };
         const Vec3 a = arc(k), b = arc(k + 1);
-        m.hull.quad(Vec3(a.x, a.y, c0 + 0.12f), Vec3(b.x, b.y, c0 + 0.12f), Vec3(b.x, b.y, c1 - 0.12f), Vec3(a.x, a.y, c1 - 0.12f));
+        m.hull.quad(Vec3(a.x, a.y, c0 + 0.12f), Vec3(b.x, b.y, c0 + 0.12f), Vec3(b.x, b.y, c1 - 0.12f),
+                    Vec3(a.x, a.y, c1 - 0.12f));
     }
     for (const float side : {-1.f, 1.f}) {
         m.timber.box(Vec3(x0 + side * 0.97f, 1.49f, cm), Vec3(0.06f, 0.07f, cl + 0.24f), 0.015f);
@@ -293,7 +323,9 @@ void buildBoat(Marl& m)
     const float radii[3] = {0.05f, 0.04f, 0.025f};
     m.timber.tube(tiller, radii, 8);
     for (int k = 0; k < 4; ++k) // what lies on the roof
-        m.plank.box(Vec3(x0 + 0.25f + 0.1f * static_cast<float>(k % 2), 1.63f + 0.05f * static_cast<float>(k), cm - 1.4f), Vec3(0.18f, 0.045f, 3.4f), 0.008f, 0.02f * static_cast<float>(k));
+        m.plank.box(
+            Vec3(x0 + 0.25f + 0.1f * static_cast<float>(k % 2), 1.63f + 0.05f * static_cast<float>(k), cm - 1.4f),
+            Vec3(0.18f, 0.045f, 3.4f), 0.008f, 0.02f * static_cast<float>(k));
 }
 
 void buildTender(Marl& m)
@@ -304,7 +336,8 @@ void buildTender(Marl& m)
     std::vector<Vec3> left, right, leftLow, rightLow;
     for (int i = 0; i <= sections; ++i) {
         const float u = static_cast<float>(i) / sections, z = 0.5f * length - length * u;
-        const float taper = u > 0.55f ? std::sqrt(std::max(0.f, 1.f - std::pow((u - 0.55f) / 0.45f, 2.2f))) : 0.86f + 0.14f * u / 0.55f;
+        const float taper = u > 0.55f ? std::sqrt(std::max(0.f, 1.f - std::pow((u - 0.55f) / 0.45f, 2.2f)))
+                                      : 0.86f + 0.14f * u / 0.55f;
         const float top = 0.42f + 0.22f * u * u;
         left.emplace_back(-half * taper, top, z);
         right.emplace_back(half * taper, top, z);
@@ -314,9 +347,12 @@ void buildTender(Marl& m)
     for (std::size_t i = 0; i < sections; ++i) {
         m.hull.quad(leftLow[i], left[i], left[i + 1], leftLow[i + 1]);
         m.hull.quad(right[i], rightLow[i], rightLow[i + 1], right[i + 1]);
-        m.plank.quad(leftLow[i] + Vec3(0.02f, 0.22f, 0), rightLow[i] + Vec3(-0.02f, 0.22f, 0), rightLow[i + 1] + Vec3(-0.02f, 0.22f, 0), leftLow[i + 1] + Vec3(0.02f, 0.22f, 0));
-        m.plank.quad(left[i] + Vec3(0.05f, 0, 0), leftLow[i] + Vec3(0.05f, 0.2f, 0), leftLow[i + 1] + Vec3(0.05f, 0.2f, 0), left[i + 1] + Vec3(0.05f, 0, 0));
-        m.plank.quad(rightLow[i] + Vec3(-0.05f, 0.2f, 0), right[i] + Vec3(-0.05f, 0, 0), right[i + 1] + Vec3(-0.05f, 0, 0), rightLow[i + 1] + Vec3(-0.05f, 0.2f, 0));
+        m.plank.quad(leftLow[i] + Vec3(0.02f, 0.22f, 0), rightLow[i] + Vec3(-0.02f, 0.22f, 0),
+                     rightLow[i + 1] + Vec3(-0.02f, 0.22f, 0), leftLow[i + 1] + Vec3(0.02f, 0.22f, 0));
+        m.plank.quad(left[i] + Vec3(0.05f, 0, 0), leftLow[i] + Vec3(0.05f, 0.2f, 0),
+                     leftLow[i + 1] + Vec3(0.05f, 0.2f, 0), left[i + 1] + Vec3(0.05f, 0, 0));
+        m.plank.quad(rightLow[i] + Vec3(-0.05f, 0.2f, 0), right[i] + Vec3(-0.05f, 0, 0),
+                     right[i + 1] + Vec3(-0.05f, 0, 0), rightLow[i + 1] + Vec3(-0.05f, 0.2f, 0));
     }
     m.hull.quad(right[0], left[0], leftLow[0], rightLow[0]);
     m.timber.tube(left, std::vector<float>(left.size(), 0.032f), 8);
@@ -337,7 +373,8 @@ void buildTender(Marl& m)
         std::vector<Vec3> ring;
         for (int i = 0; i <= 20; ++i) {
             const float a = 2.f * pi * static_cast<float>(i) / 20.f;
-            ring.emplace_back(0.28f + 0.17f * std::cos(a), 0.1f + 0.035f * static_cast<float>(k), 0.6f + 0.17f * std::sin(a));
+            ring.emplace_back(0.28f + 0.17f * std::cos(a), 0.1f + 0.035f * static_cast<float>(k),
+                              0.6f + 0.17f * std::sin(a));
         }
         m.timber.tube(ring, std::vector<float>(ring.size(), 0.02f), 6);
     }
@@ -367,7 +404,8 @@ void buildBridge(Marl& m)
             // A ring of stone round the arch.
             const Vec3 middle = (a + b) * 0.5f;
             const float tilt = std::atan2(b.y - a.y, b.x - a.x);
-            m.stone.box(Vec3(middle.x, middle.y, z + out * 0.03f) + Vec3(-std::sin(tilt), std::cos(tilt), 0) * 0.2f, Vec3((b - a).length() - 0.012f, 0.42f, 0.1f), 0.012f, 0.f, tilt);
+            m.stone.box(Vec3(middle.x, middle.y, z + out * 0.03f) + Vec3(-std::sin(tilt), std::cos(tilt), 0) * 0.2f,
+                        Vec3((b - a).length() - 0.012f, 0.42f, 0.1f), 0.012f, 0.f, tilt);
         }
     }
     for (const float side : {-1.f, 1.f}) {
@@ -386,7 +424,8 @@ void buildBridge(Marl& m)
         if (x < x0 - 1.f || x > x1 + 1.f)
             continue;
         for (const float z : {z0 - 0.1f, z1 + 0.1f})
-            m.stone.box(Vec3(x, deck(x) + 0.9f, z), Vec3(1.16f, 0.13f, 0.42f), 0.02f, 0.f, std::atan(-2.f * 1.5f * (x - 1.f) / 256.f));
+            m.stone.box(Vec3(x, deck(x) + 0.9f, z), Vec3(1.16f, 0.13f, 0.42f), 0.02f, 0.f,
+                        std::atan(-2.f * 1.5f * (x - 1.f) / 256.f));
     }
 }
 
@@ -397,7 +436,8 @@ void raiseLampPosts(Marl& m)
         const Vec3 o(x, groundHeight(x, z) - 0.05f, z);
         const int sides = i < 4 ? 14 : 8;
         const auto up = [&](float h) { return o + Vec3(0, h, 0); };
-        const Vec3 points[10] = {up(0), up(0.5f), up(0.52f), up(0.62f), up(0.66f), up(1.1f), up(1.14f), up(1.2f), up(3.1f), up(3.62f)};
+        const Vec3 points[10] = {up(0),    up(0.5f),  up(0.52f), up(0.62f), up(0.66f),
+                                 up(1.1f), up(1.14f), up(1.2f),  up(3.1f),  up(3.62f)};
         const float radii[10] = {0.125f, 0.115f, 0.14f, 0.14f, 0.085f, 0.07f, 0.095f, 0.06f, 0.045f, 0.04f};
         m.iron.tube(points, radii, sides);
         if (i > 0) // ladder bar; the nearest post has lost its own
@@ -410,10 +450,13 @@ void raiseLampPosts(Marl& m)
             return up(h) + Vec3(std::cos(a) * r, 0, std::sin(a) * r);
         };
         for (int k = 0; k < 4; ++k) {
-            panes.quad(corner(k + 1, 3.69f, 0.155f), corner(k, 3.69f, 0.155f), corner(k, 4.12f, 0.235f), corner(k + 1, 4.12f, 0.235f));
+            panes.quad(corner(k + 1, 3.69f, 0.155f), corner(k, 3.69f, 0.155f), corner(k, 4.12f, 0.235f),
+                       corner(k + 1, 4.12f, 0.235f));
             m.iron.tube(corner(k, 3.68f, 0.165f), corner(k, 4.13f, 0.245f), 0.012f, 0.012f, 5);
-            m.iron.quad(corner(k + 1, 4.13f, 0.29f), corner(k, 4.13f, 0.29f), corner(k, 4.32f, 0.08f), corner(k + 1, 4.32f, 0.08f));
-            m.iron.quad(corner(k, 4.13f, 0.29f), corner(k + 1, 4.13f, 0.29f), corner(k + 1, 4.12f, 0.2f), corner(k, 4.12f, 0.2f));
+            m.iron.quad(corner(k + 1, 4.13f, 0.29f), corner(k, 4.13f, 0.29f), corner(k, 4.32f, 0.08f),
+                        corner(k + 1, 4.32f, 0.08f));
+            m.iron.quad(corner(k, 4.13f, 0.29f), corner(k + 1, 4.13f, 0.29f), corner(k + 1, 4.12f, 0.2f),
+                        corner(k, 4.12f, 0.2f));
         }
         const Vec3 cap[4] = {up(4.31f), up(4.38f), up(4.42f), up(4.52f)};
         const float capRadii[4] = {0.085f, 0.06f, 0.045f, 0.004f};
@@ -444,11 +487,13 @@ void poplar(Marl& m, const Vec3& root, float height, int detail, Random& random)
     };
     const int limbs = detail == 0 ? 52 : detail == 1 ? 34 : 22;
     for (int i = 0; i < limbs; ++i) {
-        const float u = 0.10f + 0.87f * std::pow((static_cast<float>(i) + random.next()) / static_cast<float>(limbs), 0.92f);
+        const float u = 0.10f +
+                        0.87f * std::pow((static_cast<float>(i) + random.next()) / static_cast<float>(limbs), 0.92f);
         const float a = 2.39996f * static_cast<float>(i) + random.range(-0.5f, 0.5f);
         const Vec3 from = trunkAt(u);
         // Columnar habit: steep, shorter toward the top and at the very bottom.
-        const float length = height * (0.05f + 0.19f * std::pow(1.f - u, 0.7f) * std::min(1.f, u * 5.f)) * random.range(0.75f, 1.25f);
+        const float length = height * (0.05f + 0.19f * std::pow(1.f - u, 0.7f) * std::min(1.f, u * 5.f)) *
+                             random.range(0.75f, 1.25f);
         const float lean = random.range(0.36f, 0.62f);
         Vec3 d(std::cos(a) * lean, 1.f, std::sin(a) * lean);
         d.normalize();
@@ -503,18 +548,21 @@ void sowGrass(Marl& m)
         for (int k = 0; k < blades; ++k) {
             const Vec3 root(x + random.range(-0.09f, 0.09f), y - 0.02f, z + random.range(-0.09f, 0.09f));
             const float h = tall * random.range(0.5f, 1.2f);
-            m.grass.blade(root, root + Vec3(random.range(-0.4f, 0.4f) * h, h, random.range(-0.4f, 0.4f) * h), 0.010f + 0.006f * tall);
+            m.grass.blade(root, root + Vec3(random.range(-0.4f, 0.4f) * h, h, random.range(-0.4f, 0.4f) * h),
+                          0.010f + 0.006f * tall);
         }
     };
     for (int i = 0; i < 2600; ++i) { // along the path and the banks, thinning with distance
         const float z = 3.f - 75.f * random.next() * random.next();
         const bool left = random.next() < 0.72f;
-        const float x = left ? (random.next() < 0.5f ? random.range(-3.35f, -2.95f) : random.range(-10.f, -6.1f)) : random.range(8.5f, 13.f);
+        const float x = left ? (random.next() < 0.5f ? random.range(-3.35f, -2.95f) : random.range(-10.f, -6.1f))
+                             : random.range(8.5f, 13.f);
         tuft(x, z, std::max(groundHeight(x, z), bankHeight - 0.1f), 9, random.range(0.10f, 0.34f));
     }
     for (int i = 0; i < 700; ++i) { // reeds past the lock
         const float z = -42.f - 150.f * std::pow(random.next(), 1.5f);
-        const float x = random.next() < 0.5f ? canalLeft + random.range(-0.3f, 0.25f) : canalRight + random.range(-0.25f, 0.3f);
+        const float x = random.next() < 0.5f ? canalLeft + random.range(-0.3f, 0.25f)
+                                             : canalRight + random.range(-0.25f, 0.3f);
         tuft(x, z, -0.05f, 6, random.range(0.7f, 1.5f));
     }
 }

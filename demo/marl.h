@@ -9,7 +9,8 @@ inline constexpr float canalLeft = -2.5f, canalRight = 7.5f, bankHeight = 0.5f;
 inline constexpr float chamberNear = -7.f, chamberFar = -34.f;
 
 struct Marl {
-    Builder ground, path, water, stone, brick, timber, plank, iron, glass, litGlass, bark, twig, grass, hull, cabin, roof, hills;
+    Builder ground, path, water, stone, brick, timber, plank, iron, glass, litGlass, bark, twig, grass, hull, cabin,
+        roof, hills;
     Marl();
     std::vector<Builder> meshes() const;
 };

@@ -19,7 +19,8 @@ template <class Colour> Picture paint(const char* name, int size, const Colour& 
     p.rgb.reserve(static_cast<std::size_t>(size * size * 3));
     for (int y = 0; y < size; ++y)
         for (int x = 0; x < size; ++x) {
-            const Vec3 c = colourAt((static_cast<float>(x) + 0.5f) / static_cast<float>(size), (static_cast<float>(y) + 0.5f) / static_cast<float>(size));
+            const Vec3 c = colourAt((static_cast<float>(x) + 0.5f) / static_cast<float>(size),
+                                    (static_cast<float>(y) + 0.5f) / static_cast<float>(size));
             for (int k = 0; k < 3; ++k)
                 p.rgb.push_back(encoded(c[k]));
         }
@@ -68,7 +69,8 @@ std::vector<Picture> paintTextures()
         const int plank = static_cast<int>(y);
         const float fy = y - std::floor(y), gap = std::min(1.f, std::min(fy, 1.f - fy) / 0.03f);
         const auto seed = static_cast<std::uint32_t>(40 + plank);
-        const float fibre = tiledNoise(u * 8, v * 128, 128, seed) * 0.5f + tiledClouds(u * 4, v * 32, 32, seed + 5) * 0.6f;
+        const float fibre = tiledNoise(u * 8, v * 128, 128, seed) * 0.5f +
+                            tiledClouds(u * 4, v * 32, 32, seed + 5) * 0.6f;
         const float tone = 0.8f + 0.4f * unitFloat(hash32(seed));
         return Vec3(0.155f, 0.125f, 0.095f) * (tone * (0.45f + 0.9f * fibre) * (0.25f + 0.75f * gap));
     }));

@@ -94,10 +94,14 @@ void writeGlb(const std::string& file, const std::vector<Builder>& meshes, const
         tinygltf::Primitive p;
         p.material = static_cast<int>(model.materials.size() - 1);
         p.mode = TINYGLTF_MODE_TRIANGLES;
-        p.attributes["POSITION"] = addAccessor(model, b.positions, TINYGLTF_TYPE_VEC3, TINYGLTF_COMPONENT_TYPE_FLOAT, TINYGLTF_TARGET_ARRAY_BUFFER);
-        p.attributes["NORMAL"] = addAccessor(model, b.normals, TINYGLTF_TYPE_VEC3, TINYGLTF_COMPONENT_TYPE_FLOAT, TINYGLTF_TARGET_ARRAY_BUFFER);
-        p.attributes["TEXCOORD_0"] = addAccessor(model, b.uvs, TINYGLTF_TYPE_VEC2, TINYGLTF_COMPONENT_TYPE_FLOAT, TINYGLTF_TARGET_ARRAY_BUFFER);
-        p.indices = addAccessor(model, b.indices, TINYGLTF_TYPE_SCALAR, TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT, TINYGLTF_TARGET_ELEMENT_ARRAY_BUFFER);
+        p.attributes["POSITION"] = addAccessor(model, b.positions, TINYGLTF_TYPE_VEC3, TINYGLTF_COMPONENT_TYPE_FLOAT,
+                                               TINYGLTF_TARGET_ARRAY_BUFFER);
+        p.attributes["NORMAL"] = addAccessor(model, b.normals, TINYGLTF_TYPE_VEC3, TINYGLTF_COMPONENT_TYPE_FLOAT,
+                                             TINYGLTF_TARGET_ARRAY_BUFFER);
+        p.attributes["TEXCOORD_0"] = addAccessor(model, b.uvs, TINYGLTF_TYPE_VEC2, TINYGLTF_COMPONENT_TYPE_FLOAT,
+                                                 TINYGLTF_TARGET_ARRAY_BUFFER);
+        p.indices = addAccessor(model, b.indices, TINYGLTF_TYPE_SCALAR, TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT,
+                                TINYGLTF_TARGET_ELEMENT_ARRAY_BUFFER);
         tinygltf::Mesh mesh;
         mesh.name = s.name;
         mesh.primitives.push_back(p);

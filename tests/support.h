@@ -37,7 +37,8 @@ inline std::shared_ptr<const geometry::RayScene> emptyScene()
 }
 
 /// A horizontal square of the given half size at height y.
-inline std::shared_ptr<const geometry::RayScene> plate(float y, float half, Vec3 colour = Vec3(0.5f), float roughness = 1.f, float metallic = 0.f, bool hole = false)
+inline std::shared_ptr<const geometry::RayScene> plate(float y, float half, Vec3 colour = Vec3(0.5f),
+                                                       float roughness = 1.f, float metallic = 0.f, bool hole = false)
 {
     auto set = std::make_shared<geometry::SetGeometry>();
     geometry::Mesh m;
@@ -57,10 +58,16 @@ inline std::shared_ptr<const geometry::RayScene> plate(float y, float half, Vec3
     return std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{placed}, job);
 }
 /// The same as a matte: nothing comes back from it.
-inline std::shared_ptr<const geometry::RayScene> mattePlate(float y, float half) { return plate(y, half, Vec3(0.f), 1.f, 0.f, true); }
+inline std::shared_ptr<const geometry::RayScene> mattePlate(float y, float half)
+{
+    return plate(y, half, Vec3(0.f), 1.f, 0.f, true);
+}
 
 /// Still water, or polished metal.
-inline std::shared_ptr<const geometry::RayScene> mirrorPlate(Vec3 base = Vec3(1.f), float metallic = 1.f) { return plate(0.f, 90.f, base, 0.02f, metallic); }
+inline std::shared_ptr<const geometry::RayScene> mirrorPlate(Vec3 base = Vec3(1.f), float metallic = 1.f)
+{
+    return plate(0.f, 90.f, base, 0.02f, metallic);
+}
 
 inline media::Medium uniformAir(float sigmaT, float g = 0.f, Vec3 albedo = Vec3(1.f))
 {

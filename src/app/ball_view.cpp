@@ -16,7 +16,9 @@ QImage drawn(const reading::BallOf& ball)
 {
     const std::vector<float> rgb = reading::litBall(ball, pixels * 2);
     QImage image(pixels * 2, pixels * 2, QImage::Format_RGB32);
-    const auto shown = [](float v) { return static_cast<int>(std::lround(255.f * std::pow(std::min(1.f, v / (1.f + 0.25f * v)), 1.f / 2.2f))); };
+    const auto shown = [](float v) {
+        return static_cast<int>(std::lround(255.f * std::pow(std::min(1.f, v / (1.f + 0.25f * v)), 1.f / 2.2f)));
+    };
     for (int y = 0; y < image.height(); ++y)
         for (int x = 0; x < image.width(); ++x) {
             const float* p = &rgb[static_cast<std::size_t>(y * image.width() + x) * 3];
@@ -32,8 +34,10 @@ BallView::BallView(QWidget* parent) : QWidget(parent)
     setMinimumHeight(sizeHint().height());
     setFocusPolicy(Qt::TabFocus);
     setAccessibleName("When it gets denser");
-    setToolTip("What a ball of it becomes when it gets twice as dense.\nKeep albedo: scattering and absorption grow together, it only hides more.\n"
-               "Keep scattering: only absorption grows, it turns dark.\nFree: each has its own number and colour; here its scattering is doubled.");
+    setToolTip("What a ball of it becomes when it gets twice as dense.\nKeep albedo: scattering and absorption grow "
+               "together, it only hides more.\n"
+               "Keep scattering: only absorption grows, it turns dark.\nFree: each has its own number and colour; here "
+               "its scattering is doubled.");
 }
 
 QRect BallView::ballRect(int way) const
@@ -74,7 +78,8 @@ void BallView::paintEvent(QPaintEvent*)
                 p.fillRect(QRect(r.left(), r.bottom() + 18, r.width(), 2), t.accent);
         } else {
             p.setPen(t.quiet);
-            p.drawText(QRect(r.left() - 3, r.bottom() + 2, r.width() + 6, 15), Qt::AlignCenter, QString::fromStdString(formatQuantity(static_cast<double>(now_.diameter), Quantity::Length)));
+            p.drawText(QRect(r.left() - 3, r.bottom() + 2, r.width() + 6, 15), Qt::AlignCenter,
+                       QString::fromStdString(formatQuantity(static_cast<double>(now_.diameter), Quantity::Length)));
             // On to the others.
             p.setPen(QPen(t.quiet, 1.3));
             const QPointF a(r.right() + 8, r.center().y()), b(r.right() + 18, r.center().y());
@@ -85,8 +90,11 @@ void BallView::paintEvent(QPaintEvent*)
     }
     p.setFont(figureFont(10));
     p.setPen(t.quiet);
-    const auto text = [](const Vec3& v) { return QString::fromStdString(formatQuantity(static_cast<double>(luminance(v)), Quantity::Coefficient)); };
-    p.drawText(QRect(3, height() - 26, width() - 6, 24), Qt::AlignLeft | Qt::AlignVCenter, QString("scatters %1   absorbs %2").arg(text(now_.scattering), text(now_.absorption)));
+    const auto text = [](const Vec3& v) {
+        return QString::fromStdString(formatQuantity(static_cast<double>(luminance(v)), Quantity::Coefficient));
+    };
+    p.drawText(QRect(3, height() - 26, width() - 6, 24), Qt::AlignLeft | Qt::AlignVCenter,
+               QString("scatters %1   absorbs %2").arg(text(now_.scattering), text(now_.absorption)));
     if (hasFocus()) {
         p.setPen(QPen(t.accent, 1));
         p.setBrush(Qt::NoBrush);

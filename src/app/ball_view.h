@@ -1,5 +1,6 @@
 #pragma once
-/// Three ways to link scattering and absorption, each shown by what a ball of the stuff becomes when it gets twice as dense that way.
+/// Three ways to link scattering and absorption, each shown by what a ball of the stuff becomes when it gets twice as
+/// dense that way.
 #include "reading/lit_ball.h"
 
 #include <QImage>

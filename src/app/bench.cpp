@@ -34,9 +34,12 @@ void Bench::addPage(const QString& name, QWidget* page)
     button->setObjectName("page:" + name);
     button->setCursor(Qt::PointingHandCursor);
     button->setFont(textFont(13, QFont::DemiBold));
-    button->setStyleSheet(QString("QPushButton{border:0;border-bottom:2px solid transparent;background:transparent;color:%1;padding:2px 0}"
-                                  "QPushButton:hover{color:%2}QPushButton:checked{color:%2;border-bottom-color:%3}QPushButton:focus{color:%3}")
-                              .arg(t.quiet.name(), t.text.name(), t.accent.name()));
+    button->setStyleSheet(
+        QString(
+            "QPushButton{border:0;border-bottom:2px solid transparent;background:transparent;color:%1;padding:2px 0}"
+            "QPushButton:hover{color:%2}QPushButton:checked{color:%2;border-bottom-color:%3}QPushButton:focus{color:%"
+            "3}")
+            .arg(t.quiet.name(), t.text.name(), t.accent.name()));
     head_->insertWidget(head_->count() - 1, button);
     pages_->addWidget(page);
     names_.push_back(button);

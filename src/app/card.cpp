@@ -27,11 +27,11 @@ using scene::Parameter;
 using scene::Value;
 using scene::ValueType;
 
-
 QString plainButton()
 {
     const Theme& t = Theme::now();
-    return QString("QPushButton{border:1px solid %1;background:transparent;color:%2;padding:2px 8px}QPushButton:hover{color:%3}"
+    return QString("QPushButton{border:1px solid %1;background:transparent;color:%2;padding:2px "
+                   "8px}QPushButton:hover{color:%3}"
                    "QPushButton:checked{color:%4;border-color:%4}QPushButton:focus{border-color:%4}")
         .arg(t.rule.name(), t.quiet.name(), t.text.name(), t.accent.name());
 }
@@ -42,7 +42,8 @@ constexpr int headHeight = 50, edge = 12;
 QString plainField()
 {
     const Theme& t = Theme::now();
-    return QString("QLineEdit{border:1px solid %1;background:%2;color:%3;padding:2px 5px}QLineEdit:focus{border-color:%4}")
+    return QString(
+               "QLineEdit{border:1px solid %1;background:%2;color:%3;padding:2px 5px}QLineEdit:focus{border-color:%4}")
         .arg(t.rule.name(), t.field.name(), t.text.name(), t.accent.name());
 }
 /// A drawing under its parameter's own line.
@@ -86,7 +87,9 @@ const scene::Element& Card::now() const
 
 QString Card::mergeKey(const Parameter& parameter) const
 {
-    return QString("%1.%2#%3").arg(QString::fromStdString(element_), QString::fromStdString(parameter.id)).arg(gesture_);
+    return QString("%1.%2#%3")
+        .arg(QString::fromStdString(element_), QString::fromStdString(parameter.id))
+        .arg(gesture_);
 }
 
 LeadRuler* Card::rulerFor(const Parameter& parameter)
@@ -94,7 +97,8 @@ LeadRuler* Card::rulerFor(const Parameter& parameter)
     auto* ruler = new LeadRuler(parameter, this);
     const auto pull = [this, ruler, &parameter] {
         const Value v = parameter.get(*now().settings);
-        ruler->setValue(std::holds_alternative<double>(v) ? std::get<double>(v) : static_cast<double>(std::get<std::int64_t>(v)));
+        ruler->setValue(std::holds_alternative<double>(v) ? std::get<double>(v)
+                                                          : static_cast<double>(std::get<std::int64_t>(v)));
     };
     pull();
     refreshers_.push_back(pull);
@@ -124,12 +128,15 @@ QWidget* Card::editorFor(const Parameter& parameter)
         if (now().kind->family != scene::Family::Finish)
             curve->useShares(parameter.mayFall, QString::fromStdString(parameter.label));
         curve->setObjectName(QString::fromStdString(parameter.id));
-        const auto pull = [this, curve, &parameter] { curve->setCurve(std::get<scene::CurvePoints>(parameter.get(*now().settings))); };
+        const auto pull = [this, curve, &parameter] {
+            curve->setCurve(std::get<scene::CurvePoints>(parameter.get(*now().settings)));
+        };
         pull();
         refreshers_.push_back(pull);
-        connect(curve, &ToneCurve::curveEdited, this, [this, &parameter](const scene::CurvePoints& points, bool dragging) {
-            session_.setValue(element_, parameter.id, points, dragging ? mergeKey(parameter) : QString());
-        });
+        connect(curve, &ToneCurve::curveEdited, this,
+                [this, &parameter](const scene::CurvePoints& points, bool dragging) {
+                    session_.setValue(element_, parameter.id, points, dragging ? mergeKey(parameter) : QString());
+                });
         connect(curve, &ToneCurve::editingEnded, this, [this] {
             ++gesture_;
             session_.endDrag();
@@ -172,10 +179,13 @@ QWidget* Card::editorFor(const Parameter& parameter)
                 grid->addWidget(b, grid->count() / 3, grid->count() % 3);
             else
                 line->addWidget(b);
-            const auto pull = [this, b, choice, &parameter] { b->setChecked(std::get<std::string>(parameter.get(*now().settings)) == choice); };
+            const auto pull = [this, b, choice, &parameter] {
+                b->setChecked(std::get<std::string>(parameter.get(*now().settings)) == choice);
+            };
             pull();
             refreshers_.push_back(pull);
-            connect(b, &QPushButton::clicked, this, [this, choice, &parameter] { session_.setValue(element_, parameter.id, choice); });
+            connect(b, &QPushButton::clicked, this,
+                    [this, choice, &parameter] { session_.setValue(element_, parameter.id, choice); });
         }
         return row;
     }
@@ -190,7 +200,8 @@ QWidget* Card::editorFor(const Parameter& parameter)
         };
         pull();
         refreshers_.push_back(pull);
-        connect(b, &QPushButton::clicked, this, [this, &parameter](bool on) { session_.setValue(element_, parameter.id, on); });
+        connect(b, &QPushButton::clicked, this,
+                [this, &parameter](bool on) { session_.setValue(element_, parameter.id, on); });
         return row;
     }
     if (parameter.type == ValueType::File) {
@@ -205,8 +216,11 @@ QWidget* Card::editorFor(const Parameter& parameter)
         pull();
         refreshers_.push_back(pull);
         connect(name, &QPushButton::clicked, this, [this, &parameter] {
-            const QString file = QFileDialog::getOpenFileName(this, QString::fromStdString(now().kind->label + ": " + parameter.label), {},
-                                                              now().kind->id == "set" ? geometryFiles : now().kind->id == "volume" ? volumeFiles : pictureFiles);
+            const QString file = QFileDialog::getOpenFileName(
+                this, QString::fromStdString(now().kind->label + ": " + parameter.label), {},
+                now().kind->id == "set"      ? geometryFiles
+                : now().kind->id == "volume" ? volumeFiles
+                                             : pictureFiles);
             if (!file.isEmpty())
                 session_.setValue(element_, parameter.id, file.toStdString());
         });
@@ -217,7 +231,9 @@ QWidget* Card::editorFor(const Parameter& parameter)
         auto* drawing = new ProfileDrawing(this);
         const auto draw = [this, drawing] {
             const auto shot = session_.shot();
-            const auto lamp = shot ? std::find_if(shot->lamps.begin(), shot->lamps.end(), [&](const light::Lamp& l) { return l.id == element_; }) : std::vector<light::Lamp>::const_iterator();
+            const auto lamp = shot ? std::find_if(shot->lamps.begin(), shot->lamps.end(),
+                                                  [&](const light::Lamp& l) { return l.id == element_; })
+                                   : std::vector<light::Lamp>::const_iterator();
             drawing->setProfile(shot && lamp != shot->lamps.end() ? lamp->profile : nullptr);
         };
         draw();
@@ -228,12 +244,15 @@ QWidget* Card::editorFor(const Parameter& parameter)
         auto* ramp = new ColourRamp(this);
         ramp->setObjectName(QString::fromStdString(parameter.id));
         ramp->setToolTip(QString::fromStdString(parameter.help));
-        const auto pull = [this, ramp, &parameter] { ramp->setStops(std::get<scene::ColourStops>(parameter.get(*now().settings))); };
+        const auto pull = [this, ramp, &parameter] {
+            ramp->setStops(std::get<scene::ColourStops>(parameter.get(*now().settings)));
+        };
         pull();
         refreshers_.push_back(pull);
-        connect(ramp, &ColourRamp::stopsEdited, this, [this, &parameter](const scene::ColourStops& stops, bool dragging) {
-            session_.setValue(element_, parameter.id, stops, dragging ? mergeKey(parameter) : QString());
-        });
+        connect(ramp, &ColourRamp::stopsEdited, this,
+                [this, &parameter](const scene::ColourStops& stops, bool dragging) {
+                    session_.setValue(element_, parameter.id, stops, dragging ? mergeKey(parameter) : QString());
+                });
         connect(ramp, &ColourRamp::editingEnded, this, [this] {
             ++gesture_;
             session_.endDrag();
@@ -252,7 +271,8 @@ QWidget* Card::editorFor(const Parameter& parameter)
         line->addWidget(swatch);
         const auto pull = [this, swatch, &parameter] {
             const QColor c = displayColour(std::get<Vec3>(parameter.get(*now().settings)));
-            swatch->setStyleSheet(QString("QPushButton{background:%1;border:1px solid %2}").arg(c.name(), Theme::now().rule.name()));
+            swatch->setStyleSheet(
+                QString("QPushButton{background:%1;border:1px solid %2}").arg(c.name(), Theme::now().rule.name()));
         };
         pull();
         refreshers_.push_back(pull);
@@ -272,7 +292,9 @@ QWidget* Card::editorFor(const Parameter& parameter)
     field->setObjectName(QString::fromStdString(parameter.id));
     field->setToolTip(QString::fromStdString(parameter.help));
     line->addWidget(field);
-    const auto pull = [this, field, &parameter] { field->setText(QString::fromStdString(parameter.shown(parameter.get(*now().settings)))); };
+    const auto pull = [this, field, &parameter] {
+        field->setText(QString::fromStdString(parameter.shown(parameter.get(*now().settings))));
+    };
     pull();
     refreshers_.push_back(pull);
     connect(field, &QLineEdit::editingFinished, this, [this, field, pull, &parameter] {
@@ -288,7 +310,9 @@ QWidget* Card::editorFor(const Parameter& parameter)
     if (parameter.id != "goboDrawing")
         return row;
     auto* pad = new GoboPad(this);
-    const auto draw = [this, pad, &parameter] { pad->setDrawing(std::get<std::string>(parameter.get(*now().settings))); };
+    const auto draw = [this, pad, &parameter] {
+        pad->setDrawing(std::get<std::string>(parameter.get(*now().settings)));
+    };
     draw();
     refreshers_.push_back(draw);
     connect(pad, &GoboPad::drawingEdited, this, [this, &parameter](const QString& text, bool dragging) {
@@ -348,7 +372,8 @@ void Card::build()
             continue;
         }
         if (groups.empty() || groups.back().first != p.group) {
-            const auto same = std::find_if(groups.begin(), groups.end(), [&](const auto& g) { return g.first == p.group; });
+            const auto same = std::find_if(groups.begin(), groups.end(),
+                                           [&](const auto& g) { return g.first == p.group; });
             if (same != groups.end()) {
                 same->second.push_back(&p);
                 continue;
@@ -451,7 +476,9 @@ void Card::paintEvent(QPaintEvent*)
         } else if (!thumb.isNull() && !silent) {
             p.setRenderHint(QPainter::SmoothPixmapTransform);
             const QImage scaled = thumb.scaled(frame.size(), Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation);
-            p.drawImage(frame, scaled, QRect((scaled.width() - frame.width()) / 2, (scaled.height() - frame.height()) / 2, frame.width(), frame.height()));
+            p.drawImage(frame, scaled,
+                        QRect((scaled.width() - frame.width()) / 2, (scaled.height() - frame.height()) / 2,
+                              frame.width(), frame.height()));
         }
         x += 72;
     }
@@ -459,7 +486,8 @@ void Card::paintEvent(QPaintEvent*)
     p.setFont(textFont(13, QFont::DemiBold));
     const bool mutes = !static_cast<const elements::Kind&>(*e.kind).staysWhenSilent;
     const int nameWidth = (mutes ? soloRect().left() : width() - 10) - x - 6;
-    p.drawText(QRect(x, 8, nameWidth, 20), Qt::AlignVCenter, QFontMetrics(p.font()).elidedText(QString::fromStdString(e.name), Qt::ElideRight, nameWidth));
+    p.drawText(QRect(x, 8, nameWidth, 20), Qt::AlignVCenter,
+               QFontMetrics(p.font()).elidedText(QString::fromStdString(e.name), Qt::ElideRight, nameWidth));
     p.setFont(textFont(11));
     p.setPen(t.quiet);
     QString second = QString::fromStdString(e.kind->label);
@@ -478,9 +506,11 @@ void Card::paintEvent(QPaintEvent*)
     const int costWidth = cost.isEmpty() ? 0 : p.fontMetrics().horizontalAdvance(cost) + 8;
     p.drawText(QRect(x, 27, width() - x - 32, 18), Qt::AlignVCenter | Qt::AlignRight, cost);
     p.setFont(textFont(11));
-    if (const auto dot = second.indexOf("  ·  "); dot > 0 && p.fontMetrics().horizontalAdvance(second) > width() - x - 32 - costWidth)
+    if (const auto dot = second.indexOf("  ·  ");
+        dot > 0 && p.fontMetrics().horizontalAdvance(second) > width() - x - 32 - costWidth)
         second = second.mid(dot + 5); // the number says more than the kind
-    p.drawText(QRect(x, 27, width() - x - 32 - costWidth, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(second, Qt::ElideRight, width() - x - 32 - costWidth));
+    p.drawText(QRect(x, 27, width() - x - 32 - costWidth, 18), Qt::AlignVCenter,
+               p.fontMetrics().elidedText(second, Qt::ElideRight, width() - x - 32 - costWidth));
     if (mutes) {
         const auto word = [&](const QRect& r, const QString& text, bool on) {
             p.setFont(textFont(11, on ? QFont::DemiBold : QFont::Normal));
@@ -560,12 +590,14 @@ void Card::contextMenuEvent(QContextMenuEvent* e)
     QMenu menu(this);
     menu.addAction("Rename…", this, [this] {
         bool good = false;
-        const QString name = QInputDialog::getText(this, "Rename", "Name", QLineEdit::Normal, QString::fromStdString(now().name), &good);
+        const QString name = QInputDialog::getText(this, "Rename", "Name", QLineEdit::Normal,
+                                                   QString::fromStdString(now().name), &good);
         if (good && !name.trimmed().isEmpty())
             session_.edit("Rename", [&](scene::Project& p) { p.find(element_)->name = name.trimmed().toStdString(); });
     });
     QAction* gone = menu.addAction("Remove", this, [this] {
-        session_.edit("Remove " + QString::fromStdString(now().name), [id = element_](scene::Project& p) { p.remove(id); });
+        session_.edit("Remove " + QString::fromStdString(now().name),
+                      [id = element_](scene::Project& p) { p.remove(id); });
     });
     gone->setEnabled(!static_cast<const elements::Kind&>(*now().kind).staysWhenSilent);
     menu.exec(e->globalPos());

@@ -11,10 +11,13 @@ namespace hygros::app {
 std::vector<CardAction> actionsOf(const std::string& kind)
 {
     if (kind == "veil")
-        return {{"fromSet", "Near and far from the set", "Takes the picture's depth: a tenth of it lies nearer than near, nearly all nearer than far.",
+        return {{"fromSet", "Near and far from the set",
+                 "Takes the picture's depth: a tenth of it lies nearer than near, nearly all nearer than far.",
                  [](Session& s, const std::string& id) { s.fitVeil(id); }}};
     if (kind == "volume")
-        return {{"exportVolume", "Export as OpenVDB…", "Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your choice.",
+        return {{"exportVolume", "Export as OpenVDB…",
+                 "Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your "
+                 "choice.",
                  [](Session& s, const std::string& id) {
                      float voxel = 0.f;
                      const auto shot = s.shot();
@@ -25,12 +28,17 @@ std::vector<CardAction> actionsOf(const std::string& kind)
                          bool good = false;
                          QString text = QString::fromStdString(formatQuantity(double(voxel), Quantity::Length));
                          for (;;) {
-                             text = QInputDialog::getText(nullptr, "Export as OpenVDB", "Size of the voxels; as it is shown now they are this large:", QLineEdit::Normal, text, &good);
+                             text = QInputDialog::getText(nullptr, "Export as OpenVDB",
+                                                          "Size of the voxels; as it is shown now they are this large:",
+                                                          QLineEdit::Normal, text, &good);
                              if (!good)
                                  return;
-                             if (const auto size = parseQuantity(text.toStdString(), Quantity::Length); size && *size > 0.0) {
-                                 // Left as it was offered, it is its own: untouched files are then copied value for value.
-                                 voxel = std::abs(*size / double(voxel) - 1.0) < 0.006 ? 0.f : static_cast<float>(*size);
+                             if (const auto size = parseQuantity(text.toStdString(), Quantity::Length);
+                                 size && *size > 0.0) {
+                                 // Left as it was offered, it is its own: untouched files are then copied value for
+                                 // value.
+                                 voxel = std::abs(*size / double(voxel) - 1.0) < 0.006 ? 0.f
+                                                                                       : static_cast<float>(*size);
                                  break;
                              }
                          }
@@ -40,19 +48,32 @@ std::vector<CardAction> actionsOf(const std::string& kind)
                          s.exportVolume(id, file.endsWith(".vdb") ? file : file + ".vdb", voxel);
                  }}};
     if (kind == "set")
-        return {{"knownLength", "Scale by a known length…", "Click two points in the Picture and type how far they are apart.",
-                 [](Session& s, const std::string& id) { s.begin({Session::Task::KnownLength, id}); }}};
+        return {{"knownLength", "Scale by a known length…",
+                 "Click two points in the Picture and type how far they are apart.",
+                 [](Session& s, const std::string& id) {
+                     s.begin({Session::Task::KnownLength, id});
+                 }}};
     if (kind == "spot" || kind == "bulb" || kind == "panel" || kind == "tube" || kind == "beam") {
-        std::vector<CardAction> out{{"place", "Place by a click…", "Click a surface in the Picture: the lamp stands over it, or a little before it where it is a wall.",
-                                     [](Session& s, const std::string& id) { s.begin({Session::Task::PlaceLamp, id}); }}};
+        std::vector<CardAction> out{
+            {"place", "Place by a click…",
+             "Click a surface in the Picture: the lamp stands over it, or a little before it where it is a wall.",
+             [](Session& s, const std::string& id) {
+                 s.begin({Session::Task::PlaceLamp, id});
+             }}};
         if (kind != "bulb")
-            out.push_back({"aim", "Aim by a click…", "Click what it is to shine at.", [](Session& s, const std::string& id) { s.begin({Session::Task::AimLamp, id}); }});
+            out.push_back(
+                {"aim", "Aim by a click…", "Click what it is to shine at.", [](Session& s, const std::string& id) {
+                     s.begin({Session::Task::AimLamp, id});
+                 }});
         return out;
     }
     if (kind == "plate")
         return {{"horizon", "Horizon and ground…",
-                 "Drag the horizon's line in the Picture to where the plate's is, and the ground's mark to a place that lies on the ground.",
-                 [](Session& s, const std::string& id) { s.begin({Session::Task::Horizon, id}); }}};
+                 "Drag the horizon's line in the Picture to where the plate's is, and the ground's mark to a place "
+                 "that lies on the ground.",
+                 [](Session& s, const std::string& id) {
+                     s.begin({Session::Task::Horizon, id});
+                 }}};
     return {};
 }
 } // namespace hygros::app

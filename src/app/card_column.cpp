@@ -7,9 +7,9 @@
 #include <QFileDialog>
 #include <QLabel>
 #include <QMenu>
-#include <QTimer>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <cmath>
@@ -36,9 +36,10 @@ FamilyRail::FamilyRail(QWidget* parent) : QWidget(parent)
         b->setAutoExclusive(true);
         b->setFont(textFont(11));
         b->setFixedSize(58, 56);
-        b->setStyleSheet(QString("QToolButton{border:none;background:transparent;color:%1;padding-top:5px}"
-                                 "QToolButton:checked{background:%2;color:%3;border-right:2px solid %4}QToolButton:focus{color:%4}")
-                             .arg(t.quiet.name(), t.raised.name(), t.text.name(), t.accent.name()));
+        b->setStyleSheet(
+            QString("QToolButton{border:none;background:transparent;color:%1;padding-top:5px}"
+                    "QToolButton:checked{background:%2;color:%3;border-right:2px solid %4}QToolButton:focus{color:%4}")
+                .arg(t.quiet.name(), t.raised.name(), t.text.name(), t.accent.name()));
         connect(b, &QToolButton::clicked, this, [this, f] { Q_EMIT chosen(f); });
         column->addWidget(b);
         entries_.emplace_back(f, b);
@@ -76,13 +77,16 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     sees_->setFont(figureFont(11));
     sees_->setAlignment(Qt::AlignRight);
     sees_->setStyleSheet("color:" + familyHue(Family::Air).name());
-    sees_->setToolTip("How far one sees from the camera, level along its heading, through all the air: contrast is 5 % there.");
+    sees_->setToolTip(
+        "How far one sees from the camera, level along its heading, through all the air: contrast is 5 % there.");
     add_ = new QPushButton("+ add", this);
     add_->setFlat(true);
     add_->setObjectName("add");
     add_->setFont(textFont(12, QFont::DemiBold));
-    add_->setStyleSheet(QString("QPushButton{border:none;color:%1;text-align:right;padding:1px 2px}QPushButton:focus{text-decoration:underline}"
-                                "QPushButton::menu-indicator{width:0}").arg(t.accent.name()));
+    add_->setStyleSheet(QString("QPushButton{border:none;color:%1;text-align:right;padding:1px "
+                                "2px}QPushButton:focus{text-decoration:underline}"
+                                "QPushButton::menu-indicator{width:0}")
+                            .arg(t.accent.name()));
     right->addWidget(sees_);
     right->addWidget(add_);
     head->addLayout(right);
@@ -103,8 +107,11 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     recipes_ = new QPushButton("Recipes for air…", inner);
     recipes_->setObjectName("recipes");
     recipes_->setToolTip("Whole airs to begin with. Resting on one shows it in the Picture before it is taken.");
-    recipes_->setStyleSheet(QString("QPushButton{border:1px dashed %1;background:transparent;color:%2;padding:9px}QPushButton:hover,QPushButton:focus{color:%3;border-color:%3}"
-                                    "QPushButton::menu-indicator{width:0}").arg(t.rule.name(), t.text.name(), t.accent.name()));
+    recipes_->setStyleSheet(QString("QPushButton{border:1px dashed "
+                                    "%1;background:transparent;color:%2;padding:9px}QPushButton:hover,QPushButton:"
+                                    "focus{color:%3;border-color:%3}"
+                                    "QPushButton::menu-indicator{width:0}")
+                                .arg(t.rule.name(), t.text.name(), t.accent.name()));
     list_->addWidget(recipes_);
     fillRecipes();
     list_->addStretch(1);
@@ -142,11 +149,14 @@ void CardColumn::fillRecipes()
         connect(a, &QAction::triggered, this, [this, recipe] { session_.takeRecipe(*recipe); });
     }
     // Without a choice the picture goes back to the project.
-    connect(menu, &QMenu::aboutToHide, this, [this] { QTimer::singleShot(0, this, [this] { session_.preview(nullptr); }); });
+    connect(menu, &QMenu::aboutToHide, this,
+            [this] { QTimer::singleShot(0, this, [this] { session_.preview(nullptr); }); });
     connect(menu, &QMenu::aboutToShow, this, [this, fit] {
         const double depth = static_cast<double>(session_.depthQuantile(0.9));
         fit->setEnabled(depth > 0.0);
-        fit->setText(depth > 0.0 ? "Fit to the set's depth: " + QString::fromStdString(formatQuantity(depth, Quantity::Length)) : QString("Fit to the set's depth"));
+        fit->setText(depth > 0.0
+                         ? "Fit to the set's depth: " + QString::fromStdString(formatQuantity(depth, Quantity::Length))
+                         : QString("Fit to the set's depth"));
     });
     recipes_->setMenu(menu);
 }
@@ -155,8 +165,9 @@ void CardColumn::tellHowFarOneSees()
 {
     const auto shot = session_.shot();
     const float sees = shot && family_ == Family::Air && !shot->media.empty() ? reading::seesTo(*shot) : 0.f;
-    sees_->setText(sees <= 0.f ? QString() : std::isinf(sees) ? QString("sees over 100 km")
-                                                                  : "sees " + QString::fromStdString(formatQuantity(sees, Quantity::Length)));
+    sees_->setText(sees <= 0.f        ? QString()
+                   : std::isinf(sees) ? QString("sees over 100 km")
+                                      : "sees " + QString::fromStdString(formatQuantity(sees, Quantity::Length)));
 }
 
 void CardColumn::showFamily(Family family)
@@ -202,7 +213,8 @@ void CardColumn::rebuild()
     }
     empty_->setVisible(cards_.empty());
     recipes_->setVisible(family_ == Family::Air && !recipes_->menu()->isEmpty());
-    empty_->setText(family_ == Family::Air ? "The air is clear. Add a haze to see the distance recede, or a fog bank to lie on the ground."
+    empty_->setText(family_ == Family::Air
+                        ? "The air is clear. Add a haze to see the distance recede, or a fog bank to lie on the ground."
                     : family_ == Family::Lights ? "It is dark. Add the sun, or a spot lamp."
                                                 : "Nothing here yet.");
     refresh();
@@ -221,10 +233,13 @@ void CardColumn::refresh()
     for (Card* c : cards_)
         c->refresh();
     title_->setText(QString::fromStdString(scene::familyName(family_)));
-    const auto silent = std::count_if(session_.project().elements.begin(), session_.project().elements.end(), [&](const scene::Element& e) {
-        return e.kind->family == family_ && session_.project().silent(e) && !static_cast<const elements::Kind&>(*e.kind).staysWhenSilent;
-    });
-    summary_->setText(QString("%1 element%2").arg(wanted.size()).arg(wanted.size() == 1 ? "" : "s") + (silent ? QString(" · %1 silent").arg(silent) : QString()));
+    const auto silent = std::count_if(session_.project().elements.begin(), session_.project().elements.end(),
+                                      [&](const scene::Element& e) {
+                                          return e.kind->family == family_ && session_.project().silent(e) &&
+                                                 !static_cast<const elements::Kind&>(*e.kind).staysWhenSilent;
+                                      });
+    summary_->setText(QString("%1 element%2").arg(wanted.size()).arg(wanted.size() == 1 ? "" : "s") +
+                      (silent ? QString(" · %1 silent").arg(silent) : QString()));
 }
 
 Card* CardColumn::reveal(const std::string& element)
@@ -243,7 +258,9 @@ Card* CardColumn::reveal(const std::string& element)
 void CardColumn::scrollTo(Card* card)
 {
     // Once the cards have their places.
-    QTimer::singleShot(60, card, [this, card] { scroll_->ensureWidgetVisible(card, 0, std::max(0, (scroll_->viewport()->height() - card->height()) / 2)); });
+    QTimer::singleShot(60, card, [this, card] {
+        scroll_->ensureWidgetVisible(card, 0, std::max(0, (scroll_->viewport()->height() - card->height()) / 2));
+    });
 }
 
 void CardColumn::add(const std::string& kind)

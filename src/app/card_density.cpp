@@ -22,20 +22,28 @@ void Card::visibilityForms(LeadRuler* ruler)
         if (visibilityForm_ == 0)
             ruler->setForm(f.word, nullptr, nullptr);
         else if (f.factor == 0.0)
-            ruler->setForm(f.word, [](double v) { return QString::fromStdString(formatNumber(extinctionOfVisibility(v)) + " /m"); },
-                           [](const QString& s) -> std::optional<double> {
-                               const auto bare = parseQuantity(s.toStdString(), Quantity::Plain);
-                               return bare && *bare > 0 ? std::optional(visibilityOfExtinction(*bare)) : std::nullopt;
-                           });
+            ruler->setForm(
+                f.word,
+                [](double v) { return QString::fromStdString(formatNumber(extinctionOfVisibility(v)) + " /m"); },
+                [](const QString& s) -> std::optional<double> {
+                    const auto bare = parseQuantity(s.toStdString(), Quantity::Plain);
+                    return bare && *bare > 0 ? std::optional(visibilityOfExtinction(*bare)) : std::nullopt;
+                });
         else
-            ruler->setForm(f.word, [factor = f.factor](double v) { return QString::fromStdString(formatQuantity(v / factor, Quantity::Length)); },
-                           [factor = f.factor](const QString& s) -> std::optional<double> {
-                               const auto bare = parseQuantity(s.toStdString(), Quantity::Length);
-                               return bare && *bare > 0 ? std::optional(*bare * factor) : std::nullopt;
-                           });
+            ruler->setForm(
+                f.word,
+                [factor = f.factor](double v) {
+                    return QString::fromStdString(formatQuantity(v / factor, Quantity::Length));
+                },
+                [factor = f.factor](const QString& s) -> std::optional<double> {
+                    const auto bare = parseQuantity(s.toStdString(), Quantity::Length);
+                    return bare && *bare > 0 ? std::optional(*bare * factor) : std::nullopt;
+                });
     };
     form();
-    ruler->setToolTip(ruler->toolTip() + "\nClick the word to see it as extinction, as mean free path, or as the thickness that hides half or 99 %.");
+    ruler->setToolTip(
+        ruler->toolTip() +
+        "\nClick the word to see it as extinction, as mean free path, or as the thickness that hides half or 99 %.");
     connect(ruler, &LeadRuler::labelClicked, this, [this, form] {
         visibilityForm_ = (visibilityForm_ + 1) % static_cast<int>(forms.size());
         form();
@@ -57,7 +65,9 @@ QWidget* Card::ballEditor(const scene::Parameter& parameter)
                     const Vec3 extent = v.bounds.max - v.bounds.min;
                     diameter = std::max(0.001f, std::min({diameter, extent.x, extent.y, extent.z}));
                 }
-        const auto ball = [&](const elements::VolumeLook& of) { return reading::BallOf{of.scattering, of.absorption, of.phase, diameter}; };
+        const auto ball = [&](const elements::VolumeLook& of) {
+            return reading::BallOf{of.scattering, of.absorption, of.phase, diameter};
+        };
         std::array<reading::BallOf, 3> denser;
         const auto own = std::get<std::string>(parameter.get(*e.settings));
         int linked = 0;
@@ -71,7 +81,8 @@ QWidget* Card::ballEditor(const scene::Parameter& parameter)
     pull();
     refreshers_.push_back(pull);
     connect(&session_, &Session::shotChanged, view, pull);
-    connect(view, &BallView::chosen, this, [this, &parameter](const QString& way) { session_.setValue(element_, parameter.id, way.toStdString()); });
+    connect(view, &BallView::chosen, this,
+            [this, &parameter](const QString& way) { session_.setValue(element_, parameter.id, way.toStdString()); });
     return view;
 }
 } // namespace hygros::app

@@ -14,12 +14,15 @@ namespace {
 std::vector<media::VdbGrid> gridsOf(Session& session, const scene::Element& e)
 {
     const auto file = std::get<std::string>(e.value("file"));
-    const auto known = file.empty() ? nullptr : session.cache().volumeFileAtHand(scene::resolved(session.project(), file));
+    const auto known = file.empty() ? nullptr
+                                    : session.cache().volumeFileAtHand(scene::resolved(session.project(), file));
     return known ? *known : std::vector<media::VdbGrid>();
 }
 QString count(std::uint64_t n)
 {
-    return n < 10000 ? QString::number(n) : n < 10000000 ? QString("%1 k").arg(n / 1000) : QString("%1 M").arg(n / 1000000);
+    return n < 10000      ? QString::number(n)
+           : n < 10000000 ? QString("%1 k").arg(n / 1000)
+                          : QString("%1 M").arg(n / 1000000);
 }
 } // namespace
 
@@ -37,14 +40,18 @@ void Card::linkField(QWidget* row, const scene::Parameter& parameter)
         if (grids) {
             for (const media::VdbGrid& g : gridsOf(session_, now()))
                 if (g.vector == vectors)
-                    menu->addAction(QString::fromStdString(g.name), this, [this, name = g.name, &parameter] { session_.setValue(element_, parameter.id, name); });
+                    menu->addAction(QString::fromStdString(g.name), this, [this, name = g.name, &parameter] {
+                        session_.setValue(element_, parameter.id, name);
+                    });
         } else {
             for (const scene::Element& e : session_.project().elements)
                 if (e.kind->id == parameter.linksTo)
-                    menu->addAction(QString::fromStdString(e.name), this, [this, id = e.id, &parameter] { session_.setValue(element_, parameter.id, id); });
+                    menu->addAction(QString::fromStdString(e.name), this,
+                                    [this, id = e.id, &parameter] { session_.setValue(element_, parameter.id, id); });
         }
         if (!std::get<std::string>(parameter.get(*now().settings)).empty())
-            menu->addAction(grids ? "by its name" : "nothing", this, [this, &parameter] { session_.setValue(element_, parameter.id, std::string()); });
+            menu->addAction(grids ? "by its name" : "nothing", this,
+                            [this, &parameter] { session_.setValue(element_, parameter.id, std::string()); });
         if (menu->isEmpty())
             menu->addAction(grids ? "Choose a file first" : "There is none yet: import a set first")->setEnabled(false);
     });
@@ -55,15 +62,21 @@ void Card::linkField(QWidget* row, const scene::Parameter& parameter)
             std::string guessed;
             if (id.empty()) {
                 const auto all = gridsOf(session_, now());
-                guessed = media::guessedGrid(all, parameter.id == "density" ? "density" : vectors ? "velocity" : "temperature");
+                guessed = media::guessedGrid(all, parameter.id == "density" ? "density"
+                                                  : vectors                 ? "velocity"
+                                                                            : "temperature");
                 if (guessed.empty() && parameter.id == "heat")
                     guessed = media::guessedGrid(all, "emission");
             }
-            choose->setText(!id.empty() ? QString::fromStdString(id) : guessed.empty() ? QString("choose…") : QString::fromStdString(guessed) + " (by its name)");
+            choose->setText(!id.empty()       ? QString::fromStdString(id)
+                            : guessed.empty() ? QString("choose…")
+                                              : QString::fromStdString(guessed) + " (by its name)");
             return;
         }
         const scene::Element* e = session_.project().find(id);
-        choose->setText(id.empty() ? QString("choose…") : e ? QString::fromStdString(e->name) : QString::fromStdString(id) + " (gone)");
+        choose->setText(id.empty() ? QString("choose…")
+                        : e        ? QString::fromStdString(e->name)
+                                   : QString::fromStdString(id) + " (gone)");
     };
     pull();
     refreshers_.push_back(pull);
@@ -83,10 +96,14 @@ QWidget* Card::gridFacts()
         QStringList lines, memory;
         for (const media::VdbGrid& g : gridsOf(session_, now())) {
             lines << QString("%1 %2, %3 m, %4 voxels, %5…%6")
-                         .arg(QString::fromStdString(g.name.empty() ? "(no name)" : g.name), QString::fromStdString(g.kind == "level set" ? g.kind : g.type),
-                              QString::fromStdString(formatNumber(double(g.voxel.x))), count(g.active), QString::fromStdString(formatNumber(g.least)),
+                         .arg(QString::fromStdString(g.name.empty() ? "(no name)" : g.name),
+                              QString::fromStdString(g.kind == "level set" ? g.kind : g.type),
+                              QString::fromStdString(formatNumber(double(g.voxel.x))), count(g.active),
+                              QString::fromStdString(formatNumber(g.least)),
                               QString::fromStdString(formatNumber(g.most)));
-            memory << QString("%1 takes %2 MB").arg(QString::fromStdString(g.name), QString::fromStdString(formatNumber(double(g.bytes) / 1e6, 2)));
+            memory << QString("%1 takes %2 MB")
+                          .arg(QString::fromStdString(g.name),
+                               QString::fromStdString(formatNumber(double(g.bytes) / 1e6, 2)));
         }
         if (const auto shot = session_.shot())
             for (const media::Volume& v : shot->volumes)
@@ -98,8 +115,12 @@ QWidget* Card::gridFacts()
                     for (const media::VdbGrid& g : all)
                         if (g.name == name || all.size() == 1) {
                             lines << QString("preview %1, file %2")
-                                         .arg(QString::fromStdString(formatQuantity(1.0 / double(v.indexDirection(Vec3(1, 0, 0)).length()), Quantity::Length)),
-                                              QString::fromStdString(formatQuantity(double(g.voxel.x) * std::get<double>(now().value("scale")), Quantity::Length)));
+                                         .arg(QString::fromStdString(
+                                                  formatQuantity(1.0 / double(v.indexDirection(Vec3(1, 0, 0)).length()),
+                                                                 Quantity::Length)),
+                                              QString::fromStdString(formatQuantity(
+                                                  double(g.voxel.x) * std::get<double>(now().value("scale")),
+                                                  Quantity::Length)));
                             break;
                         }
                     break;

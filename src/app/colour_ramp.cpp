@@ -60,13 +60,17 @@ void ColourRamp::paintEvent(QPaintEvent*)
         p.setFont(figureFont(11));
         p.setPen(t.text);
         p.drawText(QRectF(2, 0, width() - 4, 16), Qt::AlignRight | Qt::AlignVCenter,
-                   QString("at %1 %   opaque %2 %").arg(100.0 * double(s.at), 0, 'f', 0).arg(100.0 * double(s.opacity), 0, 'f', 0));
+                   QString("at %1 %   opaque %2 %")
+                       .arg(100.0 * double(s.at), 0, 'f', 0)
+                       .arg(100.0 * double(s.opacity), 0, 'f', 0));
     }
     for (int x = 0; x < static_cast<int>(b.width()); ++x) {
         const ColourStop s = between(static_cast<float>(x / b.width()));
         // Over a dark and a light ground, so that opacity is seen.
-        for (const auto& [ground, top, height] : {std::tuple(0.05f, b.top(), b.height() / 2), std::tuple(0.6f, b.center().y(), b.height() / 2)})
-            p.fillRect(QRectF(b.left() + x, top, 1, height), displayColour(Vec3(ground) * (1.f - s.opacity) + s.colour * s.opacity));
+        for (const auto& [ground, top, height] :
+             {std::tuple(0.05f, b.top(), b.height() / 2), std::tuple(0.6f, b.center().y(), b.height() / 2)})
+            p.fillRect(QRectF(b.left() + x, top, 1, height),
+                       displayColour(Vec3(ground) * (1.f - s.opacity) + s.colour * s.opacity));
     }
     p.setRenderHint(QPainter::Antialiasing);
     QPolygonF line;
@@ -81,7 +85,8 @@ void ColourRamp::paintEvent(QPaintEvent*)
         const QPointF f = flagAt(i);
         p.setPen(QPen(on ? t.accent : t.quiet, on ? 2 : 1.2));
         p.setBrush(displayColour(stops_[i].colour));
-        p.drawPolygon(QPolygonF{f + QPointF(0, -8), f + QPointF(6, 0), f + QPointF(6, 9), f + QPointF(-6, 9), f + QPointF(-6, 0)});
+        p.drawPolygon(QPolygonF{f + QPointF(0, -8), f + QPointF(6, 0), f + QPointF(6, 9), f + QPointF(-6, 9),
+                                f + QPointF(-6, 0)});
         p.setBrush(on ? t.accent : QColor("#f2f2f0"));
         p.setPen(QPen(QColor(0, 0, 0, 160), 1));
         p.drawEllipse(knobAt(i), 4, 4);
@@ -126,11 +131,14 @@ void ColourRamp::mouseMoveEvent(QMouseEvent* e)
     const auto i = static_cast<std::size_t>(chosen_);
     const QRectF b = band();
     if (held_ == Held::Opacity) {
-        stops_[i].opacity = static_cast<float>(std::round(100.0 * std::clamp((b.bottom() - e->position().y()) / b.height(), 0.0, 1.0)) / 100.0);
+        stops_[i].opacity = static_cast<float>(
+            std::round(100.0 * std::clamp((b.bottom() - e->position().y()) / b.height(), 0.0, 1.0)) / 100.0);
     } else {
         // Never past a neighbour.
-        const double lo = i == 0 ? 0.0 : double(stops_[i - 1].at) + 0.01, hi = i + 1 == stops_.size() ? 1.0 : double(stops_[i + 1].at) - 0.01;
-        stops_[i].at = static_cast<float>(std::clamp(std::round(1000.0 * (e->position().x() - b.left()) / b.width()) / 1000.0, lo, std::max(lo, hi)));
+        const double lo = i == 0 ? 0.0 : double(stops_[i - 1].at) + 0.01,
+                     hi = i + 1 == stops_.size() ? 1.0 : double(stops_[i + 1].at) - 0.01;
+        stops_[i].at = static_cast<float>(
+            std::clamp(std::round(1000.0 * (e->position().x() - b.left()) / b.width()) / 1000.0, lo, std::max(lo, hi)));
     }
     Q_EMIT stopsEdited(stops_, true);
     update();

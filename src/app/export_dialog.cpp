@@ -28,7 +28,8 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     table->setContentsMargins(18, 16, 18, 16);
     table->setVerticalSpacing(10);
     const QString start = session.file().isEmpty() ? QDir::homePath() + "/picture.exr"
-                                                   : QFileInfo(session.file()).absolutePath() + "/" + QFileInfo(session.file()).completeBaseName() + ".exr";
+                                                   : QFileInfo(session.file()).absolutePath() + "/" +
+                                                         QFileInfo(session.file()).completeBaseName() + ".exr";
     file_ = new QLineEdit(start, this);
     file_->setObjectName("exportFile");
     auto* choose = new QPushButton("Browse…", this);
@@ -57,7 +58,8 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
         e->setFont(figureFont(12));
         return e;
     };
-    noise_ = line("exportNoise", "2 %", "no end by noise", "The reference ends once what is left of noise is under this; paths go where it is noisy.");
+    noise_ = line("exportNoise", "2 %", "no end by noise",
+                  "The reference ends once what is left of noise is under this; paths go where it is noisy.");
     time_ = line("exportTime", "", "no limit", "The reference ends after so long, such as 10 min.");
     denoise_ = spin(0, 100, 0, "exportDenoise", " %");
     denoise_->setToolTip("Share of the denoised picture in every layer; 0 leaves them as measured.");
@@ -75,7 +77,8 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     progress_->setRange(0, 1000);
     progress_->setTextVisible(false);
     progress_->setFixedHeight(5);
-    progress_->setStyleSheet(QString("QProgressBar{border:none;background:%1}QProgressBar::chunk{background:%2}").arg(Theme::now().rule.name(), Theme::now().accent.name()));
+    progress_->setStyleSheet(QString("QProgressBar{border:none;background:%1}QProgressBar::chunk{background:%2}")
+                                 .arg(Theme::now().rule.name(), Theme::now().accent.name()));
     progress_->hide();
     go_ = new QPushButton("Export", this);
     go_->setObjectName("exportGo");
@@ -145,21 +148,25 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
 
 void ExportDialog::tell()
 {
-    const bool exr = file_->text().endsWith(".exr", Qt::CaseInsensitive), png = file_->text().endsWith(".png", Qt::CaseInsensitive);
+    const bool exr = file_->text().endsWith(".exr", Qt::CaseInsensitive),
+               png = file_->text().endsWith(".png", Qt::CaseInsensitive);
     layers_->setEnabled(exr);
     lamps_->setEnabled(exr && layers_->isChecked());
     const bool reference = integrator_->currentIndex() == 1;
-    for (QWidget* w : {static_cast<QWidget*>(noise_), static_cast<QWidget*>(time_), static_cast<QWidget*>(noiseLabel_), static_cast<QWidget*>(timeLabel_)})
+    for (QWidget* w : {static_cast<QWidget*>(noise_), static_cast<QWidget*>(time_), static_cast<QWidget*>(noiseLabel_),
+                       static_cast<QWidget*>(timeLabel_)})
         w->setVisible(reference);
     samplesLabel_->setText(reference ? "Paths at most" : "Samples");
     const auto given = [](const QLineEdit* e, Quantity q, double least, double most) {
         const auto v = parseQuantity(e->text().toStdString(), q);
         return e->text().trimmed().isEmpty() || (v && *v >= least && *v <= most);
     };
-    const bool noiseFits = !reference || given(noise_, Quantity::Share, 1e-4, 0.5), timeFits = !reference || given(time_, Quantity::Time, 0.01, 1e7);
+    const bool noiseFits = !reference || given(noise_, Quantity::Share, 1e-4, 0.5),
+               timeFits = !reference || given(time_, Quantity::Time, 0.01, 1e7);
     go_->setEnabled((exr || png) && noiseFits && timeFits);
     if (!noiseFits || !timeFits) {
-        note_->setText(noiseFits ? "The time must be like 90 s, 10 min or 2 h; empty for no limit." : "The noise must be from 0.01 % to 50 %; empty for no end by noise.");
+        note_->setText(noiseFits ? "The time must be like 90 s, 10 min or 2 h; empty for no limit."
+                                 : "The noise must be from 0.01 % to 50 %; empty for no end by noise.");
         return;
     }
     note_->setText(exr   ? "Linear light, 32-bit float, without the look. Beauty = plate × transmittance + air."
@@ -169,7 +176,8 @@ void ExportDialog::tell()
 
 void ExportDialog::browse()
 {
-    const QString f = QFileDialog::getSaveFileName(this, "Export picture", file_->text(), "OpenEXR (*.exr);;PNG (*.png)");
+    const QString f = QFileDialog::getSaveFileName(this, "Export picture", file_->text(),
+                                                   "OpenEXR (*.exr);;PNG (*.png)");
     if (!f.isEmpty())
         file_->setText(f);
 }
@@ -191,7 +199,8 @@ void ExportDialog::start()
     scene::Project project = session_.project();
     if (holdout_->isChecked())
         elements::holdOut(project, "all");
-    settings.layers = {layers_->isChecked() && lamps_->isChecked(), layers_->isChecked() && lamps_->isChecked(), layers_->isChecked()};
+    settings.layers = {layers_->isChecked() && lamps_->isChecked(), layers_->isChecked() && lamps_->isChecked(),
+                       layers_->isChecked()};
     const bool all = layers_->isChecked();
     const QString file = file_->text();
     running_ = true;

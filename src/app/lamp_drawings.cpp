@@ -25,7 +25,9 @@ void ProfileDrawing::setProfile(std::shared_ptr<const light::Profile> profile)
     profile_ = std::move(profile);
     setVisible(profile_ != nullptr);
     if (profile_)
-        setToolTip(QString("Relative intensity by angle to the axis; %1 cd at most, %2 lm in all.").arg(static_cast<double>(profile_->candela()), 0, 'f', 0).arg(static_cast<double>(profile_->lumen()), 0, 'f', 0));
+        setToolTip(QString("Relative intensity by angle to the axis; %1 cd at most, %2 lm in all.")
+                       .arg(static_cast<double>(profile_->candela()), 0, 'f', 0)
+                       .arg(static_cast<double>(profile_->lumen()), 0, 'f', 0));
     update();
 }
 
@@ -58,13 +60,15 @@ void ProfileDrawing::paintEvent(QPaintEvent*)
         p.drawLine(middle, rim);
         p.setPen(t.quiet);
         if (degree != 0)
-            p.drawText(QRectF(rim.x() + (degree < 0 ? -34 : 4), rim.y() - 7, 30, 14), degree < 0 ? Qt::AlignRight : Qt::AlignLeft, QString("%1°").arg(std::abs(degree)));
+            p.drawText(QRectF(rim.x() + (degree < 0 ? -34 : 4), rim.y() - 7, 30, 14),
+                       degree < 0 ? Qt::AlignRight : Qt::AlignLeft, QString("%1°").arg(std::abs(degree)));
     }
     const auto curve = [&](float left, float right) {
         QPolygonF line;
         for (int degree = -180; degree <= 180; degree += 2) {
             const double a = static_cast<double>(radians(degree));
-            const double r = room * static_cast<double>(profile_->at(static_cast<float>(std::abs(a)), degree < 0 ? left : right));
+            const double r = room * static_cast<double>(
+                                        profile_->at(static_cast<float>(std::abs(a)), degree < 0 ? left : right));
             line << middle + QPointF(std::sin(a), std::cos(a)) * r;
         }
         return line;
@@ -77,7 +81,8 @@ void ProfileDrawing::paintEvent(QPaintEvent*)
     p.drawPolyline(curve(pi, 0.f));
     p.setPen(t.quiet);
     p.setFont(textFont(10));
-    p.drawText(rect().adjusted(8, 0, -8, -3), Qt::AlignRight | Qt::AlignBottom, QString("%1 cd").arg(static_cast<double>(profile_->candela()), 0, 'f', 0));
+    p.drawText(rect().adjusted(8, 0, -8, -3), Qt::AlignRight | Qt::AlignBottom,
+               QString("%1 cd").arg(static_cast<double>(profile_->candela()), 0, 'f', 0));
 }
 
 GoboPad::GoboPad(QWidget* parent) : QWidget(parent)
@@ -87,7 +92,8 @@ GoboPad::GoboPad(QWidget* parent) : QWidget(parent)
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setCursor(Qt::CrossCursor);
-    setToolTip("Click to set points; click the first one again or press Return to close an outline. Drag points; right click removes one.");
+    setToolTip("Click to set points; click the first one again or press Return to close an outline. Drag points; right "
+               "click removes one.");
 }
 
 void GoboPad::setDrawing(const std::string& text)

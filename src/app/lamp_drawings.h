@@ -7,7 +7,8 @@
 
 namespace hygros::app {
 
-/// Relative intensity by angle to the axis, straight down the middle; the plane across dashed. Rings stand at quarters of the brightest.
+/// Relative intensity by angle to the axis, straight down the middle; the plane across dashed. Rings stand at quarters
+/// of the brightest.
 class ProfileDrawing : public QWidget {
     Q_OBJECT
 public:
@@ -23,8 +24,8 @@ private:
     std::shared_ptr<const light::Profile> profile_;
 };
 
-/// Outlines from −1 to 1 across the beam. A click sets a point of the outline in work, a click on its first point (or Return) closes it; points
-/// are dragged, a right click or Delete takes one away, Escape drops the outline in work.
+/// Outlines from −1 to 1 across the beam. A click sets a point of the outline in work, a click on its first point (or
+/// Return) closes it; points are dragged, a right click or Delete takes one away, Escape drops the outline in work.
 class GoboPad : public QWidget {
     Q_OBJECT
 public:

@@ -33,7 +33,8 @@ void LeadRuler::setValue(double value)
     update();
 }
 
-void LeadRuler::setForm(const QString& label, std::function<QString(double)> shownAs, std::function<std::optional<double>(const QString&)> read)
+void LeadRuler::setForm(const QString& label, std::function<QString(double)> shownAs,
+                        std::function<std::optional<double>(const QString&)> read)
 {
     label_ = label;
     form_ = std::move(shownAs);
@@ -93,7 +94,8 @@ void LeadRuler::paintEvent(QPaintEvent*)
         p.drawLine(rulerX(position), rulerY + (tall ? -3 : 1), rulerX(position), rulerY + 4);
     };
     if (parameter_.logarithmic) {
-        const int first = static_cast<int>(std::floor(std::log10(parameter_.softMin))), last = static_cast<int>(std::ceil(std::log10(parameter_.softMax)));
+        const int first = static_cast<int>(std::floor(std::log10(parameter_.softMin))),
+                  last = static_cast<int>(std::ceil(std::log10(parameter_.softMax)));
         for (int decade = first; decade <= last; ++decade)
             for (int k = 1; k < 10; ++k)
                 if (k == 1 || last - first <= 4)
@@ -169,7 +171,8 @@ void LeadRuler::mousePressEvent(QMouseEvent* e)
 
 void LeadRuler::mouseMoveEvent(QMouseEvent* e)
 {
-    setCursor(valueRect().contains(e->pos()) ? Qt::IBeamCursor : (e->pos().y() >= 20 ? Qt::SizeHorCursor : Qt::ArrowCursor));
+    setCursor(valueRect().contains(e->pos()) ? Qt::IBeamCursor
+                                             : (e->pos().y() >= 20 ? Qt::SizeHorCursor : Qt::ArrowCursor));
     if (!dragging_)
         return;
     const double scale = e->modifiers() & Qt::ShiftModifier ? 0.1 : 1.0;
@@ -189,8 +192,9 @@ void LeadRuler::mouseDoubleClickEvent(QMouseEvent* e)
 {
     if (valueRect().contains(e->pos()) || e->button() != Qt::LeftButton)
         return;
-    const double v = parameter_.type == scene::ValueType::Whole ? static_cast<double>(std::get<std::int64_t>(parameter_.fallback))
-                                                                : std::get<double>(parameter_.fallback);
+    const double v = parameter_.type == scene::ValueType::Whole
+                         ? static_cast<double>(std::get<std::int64_t>(parameter_.fallback))
+                         : std::get<double>(parameter_.fallback);
     value_ = v;
     update();
     Q_EMIT valueEdited(v, false);
@@ -202,7 +206,9 @@ void LeadRuler::wheelEvent(QWheelEvent* e)
     if (!hasFocus())
         return e->ignore(); // the column scrolls; a ruler is only turned once it was chosen
     const double notch = e->angleDelta().y() / 120.0 * (e->modifiers() & Qt::ShiftModifier ? 0.002 : 0.01);
-    offer(parameter_.type == scene::ValueType::Whole ? parameter_.rulerPosition(value_ + (notch > 0 ? 1 : -1)) : parameter_.rulerPosition(value_) + notch, true);
+    offer(parameter_.type == scene::ValueType::Whole ? parameter_.rulerPosition(value_ + (notch > 0 ? 1 : -1))
+                                                     : parameter_.rulerPosition(value_) + notch,
+          true);
     e->accept();
 }
 
@@ -210,7 +216,9 @@ void LeadRuler::keyPressEvent(QKeyEvent* e)
 {
     const double step = e->modifiers() & Qt::ShiftModifier ? 0.002 : 0.01;
     const bool whole = parameter_.type == scene::ValueType::Whole;
-    const auto by = [&](int sign) { offer(whole ? parameter_.rulerPosition(value_ + sign) : parameter_.rulerPosition(value_) + sign * step, true); };
+    const auto by = [&](int sign) {
+        offer(whole ? parameter_.rulerPosition(value_ + sign) : parameter_.rulerPosition(value_) + sign * step, true);
+    };
     switch (e->key()) {
     case Qt::Key_Right:
     case Qt::Key_Up: by(1); break;
@@ -261,14 +269,16 @@ void LeadRuler::finishTyping(bool take)
     try {
         if (read_)
             if (const auto v = read_(text)) {
-                parameter_.checked(parameter_.type == scene::ValueType::Whole ? scene::Value(std::int64_t(*v)) : scene::Value(*v));
+                parameter_.checked(parameter_.type == scene::ValueType::Whole ? scene::Value(std::int64_t(*v))
+                                                                              : scene::Value(*v));
                 value_ = *v;
                 Q_EMIT valueEdited(*v, false);
                 Q_EMIT editingEnded();
                 return;
             }
         const scene::Value v = parameter_.parsed(text.toStdString());
-        value_ = std::holds_alternative<double>(v) ? std::get<double>(v) : static_cast<double>(std::get<std::int64_t>(v));
+        value_ = std::holds_alternative<double>(v) ? std::get<double>(v)
+                                                   : static_cast<double>(std::get<std::int64_t>(v));
         Q_EMIT valueEdited(value_, false);
         Q_EMIT editingEnded();
     } catch (const std::invalid_argument& bad) {

@@ -19,7 +19,8 @@ public:
     /// Shows a value; does not announce it.
     void setValue(double value);
     /// How the number is written; empty texts fall back to the parameter's own form.
-    void setForm(const QString& label, std::function<QString(double)> shown, std::function<std::optional<double>(const QString&)> read);
+    void setForm(const QString& label, std::function<QString(double)> shown,
+                 std::function<std::optional<double>(const QString&)> read);
     /// Opens the field for typing.
     void beginTyping();
     QSize sizeHint() const override { return {136, 44}; }

@@ -28,14 +28,18 @@ int main(int argc, char** argv)
     parser.addHelpOption();
     parser.addVersionOption();
     parser.addPositionalArgument("project", "project to open");
-    const QCommandLineOption shot("screenshot", "Wait for a clean picture, save the window to <file> and quit.", "file");
+    const QCommandLineOption shot("screenshot", "Wait for a clean picture, save the window to <file> and quit.",
+                                  "file");
     const QCommandLineOption samples("samples", "Samples of a clean picture.", "count", "64");
     const QCommandLineOption family("family", "Family of cards to show.", "name", "Air");
     const QCommandLineOption unfold("unfold", "Card to unfold.", "element");
-    const QCommandLineOption report("report-start", "Print milliseconds to the first picture and resident memory once clean, then quit.");
+    const QCommandLineOption report(
+        "report-start", "Print milliseconds to the first picture and resident memory once clean, then quit.");
     const QCommandLineOption page("bench", "Page of the Bench to show.", "name", "Transect");
     const QCommandLineOption pin("pin", "Drop a pin at x,y (shares of the picture).", "x,y");
-    const QCommandLineOption show("show", "Picture to show: live, both or reference; a screenshot waits for the reference's paths.", "which", "live");
+    const QCommandLineOption show(
+        "show", "Picture to show: live, both or reference; a screenshot waits for the reference's paths.", "which",
+        "live");
     const QCommandLineOption paths("paths", "Paths a pixel of the reference to wait for.", "count", "64");
     parser.addOptions({shot, samples, family, unfold, report, page, pin, show, paths});
     parser.process(application);
@@ -62,7 +66,9 @@ int main(int argc, char** argv)
         bool first = true, over = false;
         const auto finished = [&] {
             const Session& session = window.session();
-            if (over || !session.picture().clean || (session.shown() != Session::Shown::Live && !session.reference().done && session.reference().paths < parser.value(paths).toDouble()))
+            if (over || !session.picture().clean ||
+                (session.shown() != Session::Shown::Live && !session.reference().done &&
+                 session.reference().paths < parser.value(paths).toDouble()))
                 return;
             over = true;
             // A moment more for the thumbnails.

@@ -86,7 +86,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     status_ = new StatusLine(session_, this);
     buildMenu();
 
-    connect(bench_, &Bench::pageShown, this, [this](const QString& name) { session_.setReadingsWanted(name == "Planes" || name == "Sounding"); });
+    connect(bench_, &Bench::pageShown, this,
+            [this](const QString& name) { session_.setReadingsWanted(name == "Planes" || name == "Sounding"); });
     // A new pin is sounded where one can see it.
     connect(&session_, &Session::readingsChanged, this, [this, pins = std::size_t{0}]() mutable {
         if (session_.pins().size() > pins)
@@ -181,7 +182,8 @@ void MainWindow::buildMenu()
     QMenu* study = view->addMenu("Value study");
     auto* tones = new QActionGroup(study);
     for (const int n : {0, 3, 4, 5, 6, 7}) {
-        QAction* a = study->addAction(n == 0 ? QString("Off: the picture as it is") : QString("%1 tones").arg(n), this, [this, n] { session_.setValueStudy(n); });
+        QAction* a = study->addAction(n == 0 ? QString("Off: the picture as it is") : QString("%1 tones").arg(n), this,
+                                      [this, n] { session_.setValueStudy(n); });
         a->setCheckable(true);
         a->setChecked(n == 0);
         tones->addAction(a);
@@ -189,7 +191,9 @@ void MainWindow::buildMenu()
     QMenu* reference = view->addMenu("Reference picture");
     auto* goals = new QActionGroup(reference);
     for (const double noise : {0.05, 0.02, 0.01, 0.005}) {
-        QAction* a = reference->addAction(QString("Ends under %1 % noise").arg(noise * 100.0), this, [this, noise] { session_.setReferenceGoal(static_cast<float>(noise), session_.referenceDenoise()); });
+        QAction* a = reference->addAction(QString("Ends under %1 % noise").arg(noise * 100.0), this, [this, noise] {
+            session_.setReferenceGoal(static_cast<float>(noise), session_.referenceDenoise());
+        });
         a->setCheckable(true);
         a->setChecked(noise == 0.02);
         goals->addAction(a);
@@ -197,13 +201,16 @@ void MainWindow::buildMenu()
     reference->addSeparator();
     auto* shares = new QActionGroup(reference);
     for (const int share : {0, 50, 80, 100}) {
-        QAction* a = reference->addAction(share == 0 ? QString("As measured, not denoised") : QString("Denoised by %1 %").arg(share), this,
-                                          [this, share] { session_.setReferenceGoal(session_.referenceNoise(), static_cast<float>(share) / 100.f); });
+        QAction* a = reference->addAction(
+            share == 0 ? QString("As measured, not denoised") : QString("Denoised by %1 %").arg(share), this,
+            [this, share] { session_.setReferenceGoal(session_.referenceNoise(), static_cast<float>(share) / 100.f); });
         a->setCheckable(true);
         a->setChecked(share == 100);
         shares->addAction(a);
     }
-    view->addAction("Live, both or reference", QKeySequence("F7"), this, [this] { session_.setShown(static_cast<Session::Shown>((static_cast<int>(session_.shown()) + 1) % 3)); });
+    view->addAction("Live, both or reference", QKeySequence("F7"), this, [this] {
+        session_.setShown(static_cast<Session::Shown>((static_cast<int>(session_.shown()) + 1) % 3));
+    });
     QAction* light = view->addAction("Light window (from the next start)");
     light->setCheckable(true);
     light->setChecked(QSettings().value("lightWindow", false).toBool());
@@ -211,20 +218,24 @@ void MainWindow::buildMenu()
     QMenu* add = bar->addMenu("Add");
     for (const elements::Kind& k : elements::kinds())
         if (!k.staysWhenSilent || k.id == "allAir")
-            add->addAction(QString::fromStdString(k.label), this, [this, id = k.id, family = k.family, single = k.single] {
-                if (single)
-                    for (const scene::Element& e : session_.project().elements)
-                        if (e.kind->id == id)
-                            return tell(QString("There is a %1 already; its card is under %2.")
-                                            .arg(QString::fromStdString(e.kind->label).toLower(), QString::fromStdString(scene::familyName(family))));
-                chooseFamily(family);
-                column_->add(id);
-            });
+            add->addAction(QString::fromStdString(k.label), this,
+                           [this, id = k.id, family = k.family, single = k.single] {
+                               if (single)
+                                   for (const scene::Element& e : session_.project().elements)
+                                       if (e.kind->id == id)
+                                           return tell(QString("There is a %1 already; its card is under %2.")
+                                                           .arg(QString::fromStdString(e.kind->label).toLower(),
+                                                                QString::fromStdString(scene::familyName(family))));
+                               chooseFamily(family);
+                               column_->add(id);
+                           });
     QMenu* help = bar->addMenu("Help");
     help->addAction("About Hygros", this, [this] {
         QMessageBox::about(this, "About Hygros",
-                           QString("<b>Hygros %1</b><p>Air, fog and light for 3D scenes.</p><p>Licence: Apache-2.0. Words are set in Inter "
-                                   "(SIL Open Font Licence 1.1), figures in B612 (SIL Open Font Licence 1.1).</p>").arg(HYGROS_VERSION));
+                           QString("<b>Hygros %1</b><p>Air, fog and light for 3D scenes.</p><p>Licence: Apache-2.0. "
+                                   "Words are set in Inter "
+                                   "(SIL Open Font Licence 1.1), figures in B612 (SIL Open Font Licence 1.1).</p>")
+                               .arg(HYGROS_VERSION));
     });
     bar->setCornerWidget(status_, Qt::TopRightCorner);
     fillRecent();
@@ -243,15 +254,18 @@ void MainWindow::fillRecent()
 
 void MainWindow::updateTitle()
 {
-    setWindowTitle(QString::fromStdString(session_.project().name) + (session_.hasUnsavedChanges() ? " · changed" : "") + " — Hygros");
+    setWindowTitle(QString::fromStdString(session_.project().name) +
+                   (session_.hasUnsavedChanges() ? " · changed" : "") + " — Hygros");
 }
 
 bool MainWindow::mayLeave()
 {
     if (!session_.hasUnsavedChanges())
         return true;
-    QMessageBox ask(QMessageBox::Question, "Unsaved changes",
-                    QString("“%1” has changes that are not saved.").arg(QString::fromStdString(session_.project().name)), QMessageBox::NoButton, this);
+    QMessageBox ask(
+        QMessageBox::Question, "Unsaved changes",
+        QString("“%1” has changes that are not saved.").arg(QString::fromStdString(session_.project().name)),
+        QMessageBox::NoButton, this);
     QPushButton* save = ask.addButton("Save", QMessageBox::AcceptRole);
     QPushButton* drop = ask.addButton("Drop the changes", QMessageBox::DestructiveRole);
     ask.addButton("Stay", QMessageBox::RejectRole);
@@ -271,7 +285,8 @@ void MainWindow::openProject()
 {
     if (!mayLeave())
         return;
-    const QString f = QFileDialog::getOpenFileName(this, "Open a project", QFileInfo(session_.file()).absolutePath(), "Hygros projects (*.hygros)");
+    const QString f = QFileDialog::getOpenFileName(this, "Open a project", QFileInfo(session_.file()).absolutePath(),
+                                                   "Hygros projects (*.hygros)");
     if (!f.isEmpty())
         session_.open(f);
 }

@@ -9,9 +9,13 @@ namespace hygros::app {
 using geometry::View;
 
 namespace {
-constexpr PictureHandles::Part everyPart[] = {PictureHandles::Part::Move, PictureHandles::Part::Turn, PictureHandles::Part::Lift, PictureHandles::Part::Size,
-                                              PictureHandles::Part::Aim, PictureHandles::Part::Cone, PictureHandles::Part::Range};
-View viewOf(Session& s, const QSize& size) { return View(s.camera(), std::max(1, size.width()), std::max(1, size.height())); }
+constexpr PictureHandles::Part everyPart[] = {
+    PictureHandles::Part::Move, PictureHandles::Part::Turn, PictureHandles::Part::Lift, PictureHandles::Part::Size,
+    PictureHandles::Part::Aim,  PictureHandles::Part::Cone, PictureHandles::Part::Range};
+View viewOf(Session& s, const QSize& size)
+{
+    return View(s.camera(), std::max(1, size.width()), std::max(1, size.height()));
+}
 /// Where the line of sight of a pixel meets the level through `height`; false above the horizon or far away.
 bool onLevel(const View& view, const QPointF& p, float height, Vec3& point)
 {
@@ -75,7 +79,8 @@ Vec3 PictureHandles::worldAt(const Target& t, Part part, const View& view) const
         const Vec3 axis = t.target - t.position;
         const Vec3 across = axis.cross(view.position() - t.target);
         const double value = std::get<double>(t.element->value(t.cone));
-        const float wide = t.cone == "radius" ? static_cast<float>(value) : axis.length() * std::tan(std::min(1.5f, radians(0.5 * value)));
+        const float wide = t.cone == "radius" ? static_cast<float>(value)
+                                              : axis.length() * std::tan(std::min(1.5f, radians(0.5 * value)));
         const Vec3 side = across.length2() > 1e-12f ? across.normalized() : view.right();
         return t.target + side * (side.dot(view.right()) < 0.f ? -wide : wide);
     }
@@ -90,8 +95,9 @@ Vec3 PictureHandles::worldAt(const Target& t, Part part, const View& view) const
 QPointF PictureHandles::at(Part part, const QSize& size) const
 {
     const Target t = target();
-    if (!t.element || (part == Part::Turn && t.turn.empty()) || (part == Part::Size && t.size.empty()) || (part == Part::Aim && t.aim.empty()) ||
-        (part == Part::Cone && (t.cone.empty() || t.aim.empty())) || (part == Part::Range && t.range.empty()))
+    if (!t.element || (part == Part::Turn && t.turn.empty()) || (part == Part::Size && t.size.empty()) ||
+        (part == Part::Aim && t.aim.empty()) || (part == Part::Cone && (t.cone.empty() || t.aim.empty())) ||
+        (part == Part::Range && t.range.empty()))
         return {};
     const View view = viewOf(session_, size);
     Vec2 pixel;
@@ -161,7 +167,9 @@ void PictureHandles::paint(QPainter& p, const QSize& size, Part lit) const
         case Part::Move: p.drawEllipse(q, 5.5, 5.5); break;
         case Part::Turn: p.drawPolygon(QPolygonF{q + QPointF(0, -7), q + QPointF(6, 5), q + QPointF(-6, 5)}); break;
         case Part::Lift: p.drawPolygon(QPolygonF{q + QPointF(-6, 3), q + QPointF(0, -6), q + QPointF(6, 3)}); break;
-        case Part::Aim: p.drawPolygon(QPolygonF{q + QPointF(0, -7), q + QPointF(7, 0), q + QPointF(0, 7), q + QPointF(-7, 0)}); break;
+        case Part::Aim:
+            p.drawPolygon(QPolygonF{q + QPointF(0, -7), q + QPointF(7, 0), q + QPointF(0, 7), q + QPointF(-7, 0)});
+            break;
         default: p.drawRect(QRectF(q - QPointF(4.5, 4.5), QSizeF(9, 9))); break;
         }
     }
@@ -170,7 +178,12 @@ void PictureHandles::paint(QPainter& p, const QSize& size, Part lit) const
     if (told == Part::None)
         return;
     QString text = QString::fromStdString(t.element->name) + ": " + words[static_cast<int>(told)];
-    const std::string& id = told == Part::Turn ? t.turn : told == Part::Size ? t.size : told == Part::Aim ? t.aim : told == Part::Cone ? t.cone : told == Part::Range ? t.range : t.place;
+    const std::string& id = told == Part::Turn    ? t.turn
+                            : told == Part::Size  ? t.size
+                            : told == Part::Aim   ? t.aim
+                            : told == Part::Cone  ? t.cone
+                            : told == Part::Range ? t.range
+                                                  : t.place;
     if (const scene::Parameter* q = scene::findParameter(t.element->kind->parameters, id))
         text += "   " + QString::fromStdString(q->shown(q->get(*t.element->settings)));
     p.setFont(figureFont(11));
@@ -208,7 +221,9 @@ bool PictureHandles::press(const QPointF& p, const QSize& size)
     const QPointF middle = at(part == Part::Cone ? Part::Aim : Part::Move, size);
     startRadius_ = std::max(4.0, QLineF(middle, p).length());
     Vec3 point;
-    startAngle_ = onLevel(viewOf(session_, size), p, t.position.y, point) ? std::atan2(double(point.x - t.position.x), double(t.position.z - point.z)) : 0.0;
+    startAngle_ = onLevel(viewOf(session_, size), p, t.position.y, point)
+                      ? std::atan2(double(point.x - t.position.x), double(t.position.z - point.z))
+                      : 0.0;
     return true;
 }
 
@@ -225,18 +240,23 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
         Vec3 from, to;
         // The level through the thing; seen from near that level, the plane that faces the camera.
         Vec3 place = startPlace_;
-        if (onLevel(view, pressed_, startPlace_.y, from) && onLevel(view, p, startPlace_.y, to) && std::abs(view.position().y - startPlace_.y) > 0.3f) {
+        if (onLevel(view, pressed_, startPlace_.y, from) && onLevel(view, p, startPlace_.y, to) &&
+            std::abs(view.position().y - startPlace_.y) > 0.3f) {
             place += to - from;
         } else {
             const float metres = (startPlace_ - view.position()).dot(view.forward()) * view.pixelAngle();
             place += view.right() * (static_cast<float>(p.x() - pressed_.x()) * metres);
         }
-        session_.setPlace(t.element->id, held_ == Part::Aim ? t.aim : t.place, Vec3(even(place.x), even(place.y), even(place.z)), merge);
+        session_.setPlace(t.element->id, held_ == Part::Aim ? t.aim : t.place,
+                          Vec3(even(place.x), even(place.y), even(place.z)), merge);
         break;
     }
     case Part::Lift: {
         const float metres = std::max(0.1f, (startPlace_ - view.position()).dot(view.forward())) * view.pixelAngle();
-        session_.setPlace(t.element->id, t.place, Vec3(startPlace_.x, even(startPlace_.y - static_cast<float>(p.y() - pressed_.y()) * metres), startPlace_.z), merge);
+        session_.setPlace(
+            t.element->id, t.place,
+            Vec3(startPlace_.x, even(startPlace_.y - static_cast<float>(p.y() - pressed_.y()) * metres), startPlace_.z),
+            merge);
         break;
     }
     case Part::Turn: {
@@ -256,21 +276,29 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
     case Part::Size: {
         const double factor = std::clamp(QLineF(at(Part::Move, size), p).length() / startRadius_, 0.02, 50.0);
         if (std::holds_alternative<Vec3>(t.element->value(t.size)))
-            session_.setValue(t.element->id, t.size, Vec3(std::max(0.01f, even(startSize_.x * static_cast<float>(factor))), std::max(0.01f, even(startSize_.y * static_cast<float>(factor))),
-                                                          std::max(0.01f, even(startSize_.z * static_cast<float>(factor)))), merge);
+            session_.setValue(t.element->id, t.size,
+                              Vec3(std::max(0.01f, even(startSize_.x * static_cast<float>(factor))),
+                                   std::max(0.01f, even(startSize_.y * static_cast<float>(factor))),
+                                   std::max(0.01f, even(startSize_.z * static_cast<float>(factor)))),
+                              merge);
         else
-            session_.setValue(t.element->id, t.size, std::strtod(formatNumber(startScale_ * factor, 4).c_str(), nullptr), merge);
+            session_.setValue(t.element->id, t.size,
+                              std::strtod(formatNumber(startScale_ * factor, 4).c_str(), nullptr), merge);
         break;
     }
     case Part::Cone:
     case Part::Range: {
         const std::string& id = held_ == Part::Cone ? t.cone : t.range;
         const scene::Parameter& q = *scene::findParameter(t.element->kind->parameters, id);
-        const double factor = std::clamp(QLineF(at(held_ == Part::Cone ? Part::Aim : Part::Move, size), p).length() / startRadius_, 0.01, 100.0);
+        const double factor = std::clamp(
+            QLineF(at(held_ == Part::Cone ? Part::Aim : Part::Move, size), p).length() / startRadius_, 0.01, 100.0);
         double value = startScale_ * factor;
         if (id == "angle")
-            value = 2.0 * std::atan(std::tan(std::min(1.5, startScale_ * 0.5 / 57.295779513082321)) * factor) * 57.295779513082321;
-        session_.setValue(t.element->id, id, std::clamp(std::strtod(formatNumber(value, 3).c_str(), nullptr), q.hardMin, q.hardMax), merge);
+            value = 2.0 * std::atan(std::tan(std::min(1.5, startScale_ * 0.5 / 57.295779513082321)) * factor) *
+                    57.295779513082321;
+        session_.setValue(t.element->id, id,
+                          std::clamp(std::strtod(formatNumber(value, 3).c_str(), nullptr), q.hardMin, q.hardMax),
+                          merge);
         break;
     }
     case Part::None: break;

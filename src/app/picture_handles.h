@@ -1,7 +1,7 @@
 #pragma once
 /// Handles in the Picture for what is selected: a disc lying level in the scene. Its middle moves the thing over the
-/// level, the mark on its rim turns it, the tip of its mast lifts it, the second rim mark sizes it. A lamp also has a mark where it shines, one on
-/// the rim of its beam there, and one at the end of its range.
+/// level, the mark on its rim turns it, the tip of its mast lifts it, the second rim mark sizes it. A lamp also has a
+/// mark where it shines, one on the rim of its beam there, and one at the end of its range.
 #include "app/session.h"
 
 #include <QPainter>
@@ -12,7 +12,8 @@ class PictureHandles {
 public:
     explicit PictureHandles(Session& session) : session_(session) {}
     enum class Part { None, Move, Turn, Lift, Size, Aim, Cone, Range };
-    /// Where a part stands on a picture of this size; null when nothing with handles is selected or it is behind the camera.
+    /// Where a part stands on a picture of this size; null when nothing with handles is selected or it is behind the
+    /// camera.
     QPointF at(Part part, const QSize& size) const;
     Part partAt(const QPointF& p, const QSize& size) const;
     void paint(QPainter& painter, const QSize& size, Part lit) const;

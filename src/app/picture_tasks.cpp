@@ -57,8 +57,8 @@ bool PictureView::pressLamp(const QPointF& p)
         session_.begin({});
         return true;
     }
-    // Over level ground at a lamp post's height, before a wall by a hand's breadth; it goes on shining the way it did, down at
-    // first.
+    // Over level ground at a lamp post's height, before a wall by a hand's breadth; it goes on shining the way it did,
+    // down at first.
     const bool level = hit.geometricNormal.y > 0.5f;
     const float height = e->kind->id == "bulb" ? 1.f : 3.6f;
     const Vec3 place = level ? point + Vec3(0.f, height, 0.f) : point + hit.geometricNormal * 0.2f;
@@ -85,7 +85,9 @@ bool PictureView::pressTask(const QPointF& p)
     if (what == Session::Task::PlaceLamp || what == Session::Task::AimLamp)
         return pressLamp(p);
     if (what == Session::Task::Horizon) {
-        heldMark_ = QLineF(groundMark(), p).length() < 14 ? HeldMark::Ground : std::abs(p.y() - horizonY()) < 9 ? HeldMark::Horizon : HeldMark::None;
+        heldMark_ = QLineF(groundMark(), p).length() < 14 ? HeldMark::Ground
+                    : std::abs(p.y() - horizonY()) < 9    ? HeldMark::Horizon
+                                                          : HeldMark::None;
         ++taskGesture_;
         return true;
     }
@@ -103,7 +105,8 @@ bool PictureView::pressTask(const QPointF& p)
         taskText_->setText("Click its other end.");
     } else {
         const double measured = double((lengthPoints_[1] - lengthPoints_[0]).length());
-        taskText_->setText(QString("Now it is %1 long. It should be").arg(QString::fromStdString(formatQuantity(measured, Quantity::Length))));
+        taskText_->setText(QString("Now it is %1 long. It should be")
+                               .arg(QString::fromStdString(formatQuantity(measured, Quantity::Length))));
         lengthField_->show();
         lengthField_->setFocus();
     }
@@ -138,7 +141,8 @@ void PictureView::dragTask(const QPointF& p)
             return;
         Camera c = shot->camera;
         const geometry::View view(c, width(), height());
-        const double rise = (p.y() - 0.5 * height()) * double(view.pixelAngle()); // tangent of the pitch: the row's height over the middle
+        const double rise = (p.y() - 0.5 * height()) *
+                            double(view.pixelAngle()); // tangent of the pitch: the row's height over the middle
         Vec3 level = c.aim - c.position;
         level.y = 0.f;
         const float length = std::max(1.f, (c.aim - c.position).length());
@@ -146,12 +150,17 @@ void PictureView::dragTask(const QPointF& p)
             return;
         level.normalize();
         const double pitch = std::clamp(std::atan(rise), -1.3, 1.3);
-        const Vec3 aim = c.position + (level * static_cast<float>(std::cos(pitch)) + Vec3(0, static_cast<float>(std::sin(pitch)), 0)) * length;
-        session_.edit("Horizon", [&](scene::Project& project) {
-            for (scene::Element& e : project.elements)
-                if (e.kind->id == "shot")
-                    e.set("aim", aim);
-        }, QString("horizon#%1").arg(taskGesture_));
+        const Vec3 aim = c.position + (level * static_cast<float>(std::cos(pitch)) +
+                                       Vec3(0, static_cast<float>(std::sin(pitch)), 0)) *
+                                          length;
+        session_.edit(
+            "Horizon",
+            [&](scene::Project& project) {
+                for (scene::Element& e : project.elements)
+                    if (e.kind->id == "shot")
+                        e.set("aim", aim);
+            },
+            QString("horizon#%1").arg(taskGesture_));
     }
 }
 
@@ -168,7 +177,8 @@ void PictureView::releaseTask()
         if (!shot || d.y > -1e-3f)
             Q_EMIT session_.failed("The ground's mark must lie below the horizon.");
         else if (distance <= 0.f || distance >= shot::Shot::farDistance * 0.999f)
-            Q_EMIT session_.failed("There is no depth under the ground's mark: put it on a place of the plate that has one.");
+            Q_EMIT session_.failed(
+                "There is no depth under the ground's mark: put it on a place of the plate that has one.");
         else {
             // The camera stands as high as that place is deep under the level.
             const float height = std::round(-d.y * distance * 100.f) / 100.f, rise = height - shot->camera.position.y;
@@ -225,9 +235,10 @@ void PictureView::drawTask(QPainter& p)
         };
         word(QPointF(14, y - 24), "horizon");
         if (shot)
-            word(g + QPointF(18, 6), QString("ground, 0 m   %1 away   camera %2 up")
-                                         .arg(QString::fromStdString(formatQuantity(double(d), Quantity::Length)),
-                                              QString::fromStdString(formatQuantity(double(shot->camera.position.y), Quantity::Length))));
+            word(g + QPointF(18, 6),
+                 QString("ground, 0 m   %1 away   camera %2 up")
+                     .arg(QString::fromStdString(formatQuantity(double(d), Quantity::Length)),
+                          QString::fromStdString(formatQuantity(double(shot->camera.position.y), Quantity::Length))));
     }
 }
 } // namespace hygros::app

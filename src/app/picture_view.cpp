@@ -23,8 +23,9 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
     setMouseTracking(true);
     setAttribute(Qt::WA_OpaquePaintEvent);
     setAccessibleName("Picture");
-    const QString style = "QPushButton{background:rgba(20,21,22,200);border:1px solid #6c7072;color:#e6e6e4;padding:3px 9px}"
-                          "QPushButton:hover,QPushButton:focus{border-color:#B4C95A}";
+    const QString style =
+        "QPushButton{background:rgba(20,21,22,200);border:1px solid #6c7072;color:#e6e6e4;padding:3px 9px}"
+        "QPushButton:hover,QPushButton:focus{border-color:#B4C95A}";
     back_ = new QPushButton("Back to the shot", this);
     take_ = new QPushButton("Make this the shot", this);
     for (QPushButton* b : {back_, take_}) {
@@ -36,16 +37,20 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
     connect(back_, &QPushButton::clicked, this, &PictureView::returnToShot);
     connect(take_, &QPushButton::clicked, this, &PictureView::takeAsShot);
     const char* const names[] = {"Live", "Both", "Reference"};
-    const char* const tips[] = {"The live picture", "The live picture at the left of a line that you can drag, the reference at its right",
-                                "Path-traced: slow and without approximations. It begins once the live picture is clean and goes on until its noise is low"};
+    const char* const tips[] = {"The live picture",
+                                "The live picture at the left of a line that you can drag, the reference at its right",
+                                "Path-traced: slow and without approximations. It begins once the live picture is "
+                                "clean and goes on until its noise is low"};
     for (int i = 0; i < 3; ++i) {
         auto* b = which_[static_cast<std::size_t>(i)] = new QPushButton(names[i], this);
         b->setObjectName(QString("show%1").arg(names[i]));
         b->setToolTip(tips[i]);
         b->setCheckable(true);
         b->setChecked(i == 0);
-        b->setStyleSheet("QPushButton{background:rgba(20,21,22,150);border:none;border-bottom:2px solid transparent;color:#b9bcbb;padding:2px 8px}"
-                         "QPushButton:hover{color:#ffffff}QPushButton:focus{border-bottom-color:#8b8f8d}QPushButton:checked{color:#e6e6e4;border-bottom-color:#B4C95A}");
+        b->setStyleSheet("QPushButton{background:rgba(20,21,22,150);border:none;border-bottom:2px solid "
+                         "transparent;color:#b9bcbb;padding:2px 8px}"
+                         "QPushButton:hover{color:#ffffff}QPushButton:focus{border-bottom-color:#8b8f8d}QPushButton:"
+                         "checked{color:#e6e6e4;border-bottom-color:#B4C95A}");
         connect(b, &QPushButton::clicked, this, [this, i] { session_.setShown(static_cast<Session::Shown>(i)); });
     }
     connect(&session, &Session::referenceChanged, this, [this] {
@@ -56,8 +61,11 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
     taskBar_ = new QWidget(this);
     taskBar_->setObjectName("taskBar");
     taskBar_->setAttribute(Qt::WA_StyledBackground);
-    taskBar_->setStyleSheet("#taskBar{background:rgba(20,21,22,225);border-left:3px solid #B4C95A} QLabel{color:#e6e6e4}"
-                            "QLineEdit{background:#101112;border:1px solid #6c7072;color:#e6e6e4;padding:2px 5px}QLineEdit:focus{border-color:#B4C95A}" + style);
+    taskBar_->setStyleSheet(
+        "#taskBar{background:rgba(20,21,22,225);border-left:3px solid #B4C95A} QLabel{color:#e6e6e4}"
+        "QLineEdit{background:#101112;border:1px solid #6c7072;color:#e6e6e4;padding:2px "
+        "5px}QLineEdit:focus{border-color:#B4C95A}" +
+        style);
     auto* row = new QHBoxLayout(taskBar_);
     row->setContentsMargins(10, 6, 8, 6);
     taskText_ = new QLabel(taskBar_);
@@ -75,7 +83,8 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
     taskBar_->hide();
     connect(lengthField_, &QLineEdit::returnPressed, this, &PictureView::takeLength);
     connect(done, &QPushButton::clicked, this, [this] {
-        if (session_.task().what == Session::Task::KnownLength && lengthPoints_.size() == 2 && !lengthField_->text().isEmpty())
+        if (session_.task().what == Session::Task::KnownLength && lengthPoints_.size() == 2 &&
+            !lengthField_->text().isEmpty())
             takeLength();
         else
             session_.begin({});
@@ -146,7 +155,9 @@ void PictureView::paintEvent(QPaintEvent*)
         return;
     }
     p.setRenderHint(QPainter::SmoothPixmapTransform, image.size() != size());
-    const auto draw = [&](const QImage& what) { p.drawImage(rect(), session_.valueStudy() ? inFlatTones(what, session_.valueStudy()) : what); };
+    const auto draw = [&](const QImage& what) {
+        p.drawImage(rect(), session_.valueStudy() ? inFlatTones(what, session_.valueStudy()) : what);
+    };
     const QImage& reference = session_.reference().image;
     if (session_.shown() != Session::Shown::Reference || reference.isNull())
         draw(image);
@@ -180,7 +191,8 @@ void PictureView::drawReference(QPainter& p)
             p.drawLine(QPointF(x, 0), QPointF(x, height()));
             // What one holds it by: a plumb bob on the line.
             p.setBrush(QColor(20, 21, 22, 200));
-            p.drawPolygon(QPolygonF{QPointF(x - 6, y - 9), QPointF(x + 6, y - 9), QPointF(x + 6, y + 1), QPointF(x, y + 10), QPointF(x - 6, y + 1)});
+            p.drawPolygon(QPolygonF{QPointF(x - 6, y - 9), QPointF(x + 6, y - 9), QPointF(x + 6, y + 1),
+                                    QPointF(x, y + 10), QPointF(x - 6, y + 1)});
         }
     }
     QString text = "the reference begins when the live picture is clean";
@@ -189,7 +201,9 @@ void PictureView::drawReference(QPainter& p)
         if (r.noise < 1.f)
             text += QString("   noise %1 %").arg(double(r.noise) * 100.0, 0, 'f', 1);
         if (r.ratio > 0.0)
-            text += QString("   live is %1%2 % of its light").arg(r.noise > 0.1f ? "about " : "").arg(r.ratio * 100.0, 0, 'f', 0);
+            text += QString("   live is %1%2 % of its light")
+                        .arg(r.noise > 0.1f ? "about " : "")
+                        .arg(r.ratio * 100.0, 0, 'f', 0);
         if (r.done)
             text += "   done";
     }
@@ -208,13 +222,17 @@ double PictureView::horizonY() const
     level.y = 0.f;
     Vec2 pixel;
     float depth = 0.f;
-    return level.length2() > 1e-8f && view.project(view.position() + level.normalized() * 100.f, pixel, depth) ? double(pixel.y) : -1e6;
+    return level.length2() > 1e-8f && view.project(view.position() + level.normalized() * 100.f, pixel, depth)
+               ? double(pixel.y)
+               : -1e6;
 }
 
 QImage PictureView::inFlatTones(const QImage& image, int tones) const
 {
     // As with half-shut eyes: a little blur first, then greys between the darkest and the brightest hundredth.
-    const QImage soft = image.scaled(std::max(1, image.width() / 3), std::max(1, image.height() / 3), Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
+    const QImage soft = image
+                            .scaled(std::max(1, image.width() / 3), std::max(1, image.height() / 3),
+                                    Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
                             .scaled(image.size(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
                             .convertToFormat(QImage::Format_Grayscale8);
     std::array<int, 256> count{};
@@ -246,7 +264,8 @@ void PictureView::drawPins(QPainter& p)
         const QPointF at(session_.pins()[i].x() * width(), session_.pins()[i].y() * height());
         const bool chosen = session_.chosenPin() == static_cast<int>(i);
         // A plumb line with its bob: a ring above, a short bar where it touches.
-        for (const auto& [colour, w] : {std::pair(QColor(0, 0, 0, 150), 3.6), std::pair(chosen ? Theme::now().accent : QColor("#e6e6e4"), 1.5)}) {
+        for (const auto& [colour, w] :
+             {std::pair(QColor(0, 0, 0, 150), 3.6), std::pair(chosen ? Theme::now().accent : QColor("#e6e6e4"), 1.5)}) {
             p.setPen(QPen(colour, w));
             p.setBrush(Qt::NoBrush);
             p.drawEllipse(at - QPointF(0, 26), 4.5, 4.5);
@@ -256,11 +275,13 @@ void PictureView::drawPins(QPainter& p)
         if (!chosen || !session_.sounding() || !session_.sounding()->known())
             continue;
         const render::Sounding& s = *session_.sounding();
-        const QString text = (s.sky ? QString("sky") : QString::fromStdString(formatQuantity(double(s.depth), Quantity::Length))) +
+        const QString text = (s.sky ? QString("sky")
+                                    : QString::fromStdString(formatQuantity(double(s.depth), Quantity::Length))) +
                              QString("  T %1").arg(double(s.transmittance.back()), 0, 'f', 2);
         p.setFont(figureFont(11));
         const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 14;
-        const QRectF box(std::clamp(at.x() + 10, 4.0, std::max(4.0, double(width() - w - 4))), std::max(4.0, at.y() - 36), w, 20);
+        const QRectF box(std::clamp(at.x() + 10, 4.0, std::max(4.0, double(width() - w - 4))),
+                         std::max(4.0, at.y() - 36), w, 20);
         p.fillRect(box, QColor(20, 21, 22, 190));
         p.setPen(QColor("#e6e6e4"));
         p.drawText(box, Qt::AlignCenter, text);
@@ -318,19 +339,22 @@ void PictureView::drawAids(QPainter& p)
         p.drawText(label, Qt::AlignCenter, name);
     }
     if (cursor_.x() >= 0 && button_ == Qt::NoButton && underMouse()) {
-        // What is under the cursor: distance, and how much of it comes through the air; from the renderer's own march as soon
-        // as it has answered.
+        // What is under the cursor: distance, and how much of it comes through the air; from the renderer's own march
+        // as soon as it has answered.
         const auto state = session_.shot();
         const float d = session_.distanceAt(QPointF((cursor_.x() + 0.5) / width(), (cursor_.y() + 0.5) / height()));
         if (d > 0.f && state) {
             const geometry::View view(session_.camera(), width(), height());
-            const Vec3 dir = view.direction(static_cast<float>(cursor_.x()) + 0.5f, static_cast<float>(cursor_.y()) + 0.5f);
+            const Vec3 dir = view.direction(static_cast<float>(cursor_.x()) + 0.5f,
+                                            static_cast<float>(cursor_.y()) + 0.5f);
             const render::Sounding& sight = session_.sight();
             float depth = 0.f;
             for (const media::Medium& m : state->media)
                 depth += sight.known() ? 0.f : media::opticalDepth(m, view.position(), dir, 0.f, d);
             const double through = sight.known() ? double(sight.transmittance.back()) : std::exp(-double(depth));
-            const QString text = (d >= shot::Shot::farDistance * 0.999f ? QString("sky") : QString::fromStdString(formatQuantity(d, Quantity::Length))) +
+            const QString text = (d >= shot::Shot::farDistance * 0.999f
+                                      ? QString("sky")
+                                      : QString::fromStdString(formatQuantity(d, Quantity::Length))) +
                                  QString("   T %1").arg(through, 0, 'f', 2);
             p.setFont(figureFont(11));
             const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 16;
@@ -349,14 +373,12 @@ float PictureView::distanceAt(const QPoint& p)
     return d > 0.f && d < 3000.f ? d : std::max(1.f, (c.aim - c.position).length());
 }
 
-void PictureView::lookFrom(const Camera& camera)
-{
-    session_.setFreeCamera(camera);
-}
+void PictureView::lookFrom(const Camera& camera) { session_.setFreeCamera(camera); }
 
 void PictureView::mousePressEvent(QMouseEvent* e)
 {
-    if (e->button() == Qt::LeftButton && session_.shown() == Session::Shown::Both && std::abs(e->position().x() - seam()) < 7.0) {
+    if (e->button() == Qt::LeftButton && session_.shown() == Session::Shown::Both &&
+        std::abs(e->position().x() - seam()) < 7.0) {
         heldSeam_ = true;
         return;
     }
@@ -366,7 +388,8 @@ void PictureView::mousePressEvent(QMouseEvent* e)
     last_ = press_ = e->pos();
     pivotDistance_ = std::clamp(distanceAt(e->pos()), 0.5f, 200.f);
     const geometry::View view(session_.camera(), width(), height());
-    pivot_ = view.position() + view.direction(static_cast<float>(e->pos().x()), static_cast<float>(e->pos().y())) * pivotDistance_;
+    pivot_ = view.position() +
+             view.direction(static_cast<float>(e->pos().x()), static_cast<float>(e->pos().y())) * pivotDistance_;
 }
 
 void PictureView::mouseMoveEvent(QMouseEvent* e)
@@ -377,7 +400,8 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
         update();
         return;
     }
-    if (button_ == Qt::NoButton && session_.shown() == Session::Shown::Both && std::abs(e->position().x() - seam()) < 7.0) {
+    if (button_ == Qt::NoButton && session_.shown() == Session::Shown::Both &&
+        std::abs(e->position().x() - seam()) < 7.0) {
         setCursor(Qt::SplitHCursor);
         return;
     }
@@ -391,7 +415,9 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
     }
     if (button_ == Qt::NoButton) {
         litHandle_ = aids_ ? handles_.partAt(e->position(), size()) : PictureHandles::Part::None;
-        setCursor(litHandle_ != PictureHandles::Part::None ? Qt::PointingHandCursor : session_.task().what == Session::Task::KnownLength ? Qt::CrossCursor : Qt::ArrowCursor);
+        setCursor(litHandle_ != PictureHandles::Part::None             ? Qt::PointingHandCursor
+                  : session_.task().what == Session::Task::KnownLength ? Qt::CrossCursor
+                                                                       : Qt::ArrowCursor);
         session_.setCursorPlace(QPointF((e->position().x() + 0.5) / width(), (e->position().y() + 0.5) / height()));
         update();
         return;
@@ -410,7 +436,8 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
         pitch = std::clamp(now + pitch, -1.48f, 1.48f) - now;
         const auto turned = [&](Vec3 v) {
             const Vec3 right = view.right();
-            v = v * std::cos(pitch) + right.cross(v) * std::sin(pitch) + right * (right.dot(v) * (1.f - std::cos(pitch)));
+            v = v * std::cos(pitch) + right.cross(v) * std::sin(pitch) +
+                right * (right.dot(v) * (1.f - std::cos(pitch)));
             return Vec3(v.x * std::cos(yaw) + v.z * std::sin(yaw), v.y, -v.x * std::sin(yaw) + v.z * std::cos(yaw));
         };
         const Vec3 offset = turned(c.position - pivot_), aim = turned(c.aim - c.position);
@@ -418,7 +445,8 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
         c.aim = c.position + aim;
     } else {
         const float metres = pivotDistance_ * view.pixelAngle();
-        const Vec3 move = view.right() * (-static_cast<float>(by.x()) * metres) + view.up() * (static_cast<float>(by.y()) * metres);
+        const Vec3 move = view.right() * (-static_cast<float>(by.x()) * metres) +
+                          view.up() * (static_cast<float>(by.y()) * metres);
         c.position += move;
         c.aim += move;
     }

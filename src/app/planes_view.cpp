@@ -28,9 +28,13 @@ PlanesView::PlanesView(Session& session, QWidget* parent) : QWidget(parent), ses
 QRectF PlanesView::ruler() const { return QRectF(46, 10, width() - 92, 22); }
 double PlanesView::xOf(double d) const
 {
-    return ruler().left() + std::log(std::clamp(d, nearest, farthest) / nearest) / std::log(farthest / nearest) * ruler().width();
+    return ruler().left() +
+           std::log(std::clamp(d, nearest, farthest) / nearest) / std::log(farthest / nearest) * ruler().width();
 }
-double PlanesView::distanceOf(double x) const { return nearest * std::pow(farthest / nearest, std::clamp((x - ruler().left()) / ruler().width(), 0.0, 1.0)); }
+double PlanesView::distanceOf(double x) const
+{
+    return nearest * std::pow(farthest / nearest, std::clamp((x - ruler().left()) / ruler().width(), 0.0, 1.0));
+}
 
 QPointF PlanesView::borderPosition(std::size_t border) const
 {
@@ -45,14 +49,18 @@ void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
     const bool first = index == 0, last = index + 1 == session_.planes().planes.size();
     p.setFont(textFont(12, QFont::DemiBold));
     p.setPen(t.text);
-    p.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt::AlignLeft | Qt::AlignVCenter, names[std::min<std::size_t>(index, 2)]);
+    p.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt::AlignLeft | Qt::AlignVCenter,
+               names[std::min<std::size_t>(index, 2)]);
     p.setFont(figureFont(11));
     p.setPen(t.quiet);
-    const QString reach = first ? "to " + metres(double(plane.to)) : last ? "from " + metres(double(plane.from)) : metres(double(plane.from)) + " to " + metres(double(plane.to));
+    const QString reach = first  ? "to " + metres(double(plane.to))
+                          : last ? "from " + metres(double(plane.from))
+                                 : metres(double(plane.from)) + " to " + metres(double(plane.to));
     p.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt::AlignRight | Qt::AlignVCenter, reach);
     if (plane.pixels == 0) {
         p.setFont(textFont(11));
-        p.drawText(QRectF(area.left(), area.top() + 26, area.width(), 34), Qt::AlignLeft | Qt::TextWordWrap, "Nothing stands here.");
+        p.drawText(QRectF(area.left(), area.top() + 26, area.width(), 34), Qt::AlignLeft | Qt::TextWordWrap,
+                   "Nothing stands here.");
         return;
     }
     // The tone strip: how much of the plane has which tone, dark at the left; each column in the grey it stands for.
@@ -66,17 +74,23 @@ void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
         if (h < 0.5)
             continue;
         const float stop = reading::toneFirst + (static_cast<float>(i) + 0.5f) * reading::toneStep + exposure;
-        const int grey = std::clamp(static_cast<int>(255.f * std::pow(std::clamp((stop + 7.f) / 12.f, 0.f, 1.f), 1.2f)), 26, 245);
-        p.fillRect(QRectF(strip.left() + i * w, strip.bottom() - h, std::max(1.0, w - 0.6), h), QColor(grey, grey, grey));
+        const int grey = std::clamp(static_cast<int>(255.f * std::pow(std::clamp((stop + 7.f) / 12.f, 0.f, 1.f), 1.2f)),
+                                    26, 245);
+        p.fillRect(QRectF(strip.left() + i * w, strip.bottom() - h, std::max(1.0, w - 0.6), h),
+                   QColor(grey, grey, grey));
     }
-    const auto toneX = [&](float stop) { return strip.left() + double((stop - reading::toneFirst) / (reading::toneStep * reading::toneBins)) * strip.width(); };
+    const auto toneX = [&](float stop) {
+        return strip.left() +
+               double((stop - reading::toneFirst) / (reading::toneStep * reading::toneBins)) * strip.width();
+    };
     p.setPen(QPen(t.text, 1));
     p.drawLine(QPointF(toneX(plane.meanStops), strip.top()), QPointF(toneX(plane.meanStops), strip.bottom()));
     // What the plane would be without its air: a second, dotted mark.
     const auto& before = session_.planesWithoutAir().planes;
     if (index < before.size() && before[index].pixels) {
         p.setPen(QPen(t.quiet, 1, Qt::DotLine));
-        p.drawLine(QPointF(toneX(before[index].meanStops), strip.top()), QPointF(toneX(before[index].meanStops), strip.bottom()));
+        p.drawLine(QPointF(toneX(before[index].meanStops), strip.top()),
+                   QPointF(toneX(before[index].meanStops), strip.bottom()));
     }
     const auto line = [&](int row, const QString& what, const QString& now, const QString& was) {
         const QRectF r(area.left(), strip.bottom() + 5 + 17 * row, area.width(), 16);
@@ -92,7 +106,8 @@ void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
     const auto was = [&](const QString& s) { return known ? s : QString(); };
     line(0, "mean", stops(plane.meanStops, true) + " stops", was(stops(before[index].meanStops, true)));
     line(1, "spread", stops(plane.spreadStops, false) + " stops", was(stops(before[index].spreadStops, false)));
-    line(2, "chroma", QString::number(double(plane.chroma), 'f', 3), was(QString::number(double(before[index].chroma), 'f', 3)));
+    line(2, "chroma", QString::number(double(plane.chroma), 'f', 3),
+         was(QString::number(double(before[index].chroma), 'f', 3)));
 }
 
 void PlanesView::paintEvent(QPaintEvent*)
@@ -104,7 +119,8 @@ void PlanesView::paintEvent(QPaintEvent*)
     if (planes.planes.empty()) {
         p.setPen(t.quiet);
         p.setFont(textFont(12));
-        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap, "The planes are measured from the first full picture.");
+        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+                   "The planes are measured from the first full picture.");
         return;
     }
     const QRectF r = ruler();
@@ -140,19 +156,25 @@ void PlanesView::paintEvent(QPaintEvent*)
         if (i + 1 == planes.planes.size())
             break;
         const float apart = planes.separation[i];
-        const bool empty = planes.planes[i].pixels == 0 || planes.planes[i + 1].pixels == 0, merges = !empty && apart < reading::mergesBelow;
+        const bool empty = planes.planes[i].pixels == 0 || planes.planes[i + 1].pixels == 0,
+                   merges = !empty && apart < reading::mergesBelow;
         const QRectF between(area.right() + 8, top + 18, gap - 16, 62);
         p.setPen(merges ? QColor("#E0A050") : t.text);
         p.setFont(figureFont(14));
-        p.drawText(QRectF(between.left(), between.top(), between.width(), 18), Qt::AlignCenter, empty ? "–" : stops(apart, false));
+        p.drawText(QRectF(between.left(), between.top(), between.width(), 18), Qt::AlignCenter,
+                   empty ? "–" : stops(apart, false));
         p.setFont(textFont(11));
         p.setPen(merges ? QColor("#E0A050") : t.quiet);
-        p.drawText(QRectF(between.left(), between.top() + 18, between.width(), 30), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
-                   empty ? "" : merges ? "stops: they\nmerge" : "stops apart");
+        p.drawText(QRectF(between.left(), between.top() + 18, between.width(), 30),
+                   Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
+                   empty    ? ""
+                   : merges ? "stops: they\nmerge"
+                            : "stops apart");
         const auto& was = session_.planesWithoutAir().separation;
         if (!empty && i < was.size()) {
             p.setPen(t.quiet);
-            p.drawText(QRectF(between.left() - 8, between.top() + 50, between.width() + 16, 16), Qt::AlignCenter, stops(was[i], false) + " without air");
+            p.drawText(QRectF(between.left() - 8, between.top() + 50, between.width() + 16, 16), Qt::AlignCenter,
+                       stops(was[i], false) + " without air");
         }
     }
 }
@@ -163,7 +185,8 @@ void PlanesView::moveBorder(std::size_t border, double distance)
     if (border >= borders.size())
         return;
     // Borders stay in order, a tenth apart.
-    const double lo = border == 0 ? nearest : double(borders[border - 1]) * 1.1, hi = border + 1 < borders.size() ? double(borders[border + 1]) / 1.1 : farthest;
+    const double lo = border == 0 ? nearest : double(borders[border - 1]) * 1.1,
+                 hi = border + 1 < borders.size() ? double(borders[border + 1]) / 1.1 : farthest;
     borders[border] = static_cast<float>(std::clamp(distance, lo, std::max(lo, hi)));
     session_.setPlaneBorders(borders);
 }
@@ -172,7 +195,8 @@ void PlanesView::mousePressEvent(QMouseEvent* e)
 {
     double best = 12;
     for (std::size_t i = 0; i < session_.planeBorders().size(); ++i)
-        if (const double d = std::abs(borderPosition(i).x() - e->position().x()); d < best && e->position().y() < ruler().bottom() + 16) {
+        if (const double d = std::abs(borderPosition(i).x() - e->position().x());
+            d < best && e->position().y() < ruler().bottom() + 16) {
             best = d;
             held_ = static_cast<int>(i);
             chosen_ = i;

@@ -2,9 +2,9 @@
 
 #include "app/theme.h"
 
+#include <QClipboard>
 #include <QContextMenuEvent>
 #include <QGuiApplication>
-#include <QClipboard>
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
@@ -71,10 +71,12 @@ void ReachView::gather()
                     if (id.starts_with(e.id + "/"))
                         objects.push_back(id);
             const bool open = opened_.count(e.id) > 0;
-            columns_.push_back({e.id, QString::fromStdString(e.name), false, project.silent(e), !objects.empty(), open});
+            columns_.push_back(
+                {e.id, QString::fromStdString(e.name), false, project.silent(e), !objects.empty(), open});
             for (const std::string& id : objects)
                 if (open || hasReach(id))
-                    columns_.push_back({id, QString::fromStdString(id.substr(e.id.size() + 1)), false, project.silent(e), false, false, true});
+                    columns_.push_back({id, QString::fromStdString(id.substr(e.id.size() + 1)), false,
+                                        project.silent(e), false, false, true});
         }
     chosen_.row = std::clamp(chosen_.row, 0, std::max(0, static_cast<int>(rows_.size()) - 1));
     chosen_.column = std::clamp(chosen_.column, 0, std::max(0, static_cast<int>(columns_.size()) - 1));
@@ -84,7 +86,9 @@ void ReachView::gather()
 bool ReachView::hasReach(const std::string& target) const
 {
     const auto& all = session_.project().elements;
-    return std::any_of(all.begin(), all.end(), [&](const scene::Element& e) { return e.reach.count(target) || e.reach.count("sky/" + target); });
+    return std::any_of(all.begin(), all.end(), [&](const scene::Element& e) {
+        return e.reach.count(target) || e.reach.count("sky/" + target);
+    });
 }
 
 void ReachView::openObjects(const std::string& set)
@@ -126,7 +130,8 @@ std::optional<ReachView::Cell> ReachView::cellAt(const QPoint& p) const
     const int rows = static_cast<int>(rows_.size()), columns = static_cast<int>(columns_.size());
     const int column = p.x() < nameWidth ? -1 : (p.x() - nameWidth + horizontalScrollBar()->value()) / cellWidth;
     const int row = p.y() < headHeight ? -1 : (p.y() - headHeight + verticalScrollBar()->value()) / rowHeight;
-    if (row >= rows || column >= columns || (row < 0 && column < 0) || p.x() >= std::min(viewport()->width() - costWidth, nameWidth + columns * cellWidth) ||
+    if (row >= rows || column >= columns || (row < 0 && column < 0) ||
+        p.x() >= std::min(viewport()->width() - costWidth, nameWidth + columns * cellWidth) ||
         p.y() >= viewport()->height() - rowHeight)
         return std::nullopt;
     return Cell{row, column};
@@ -136,7 +141,8 @@ QPoint ReachView::cellPosition(const std::string& light, const std::string& targ
 {
     for (std::size_t r = 0; r < rows_.size(); ++r)
         for (std::size_t c = 0; c < columns_.size(); ++c)
-            if ((light == "sky" ? rows_[r].prefix == "sky/" : rows_[r].element == light && rows_[r].prefix.empty()) && columns_[c].id == target)
+            if ((light == "sky" ? rows_[r].prefix == "sky/" : rows_[r].element == light && rows_[r].prefix.empty()) &&
+                columns_[c].id == target)
                 return cellRect(static_cast<int>(r), static_cast<int>(c)).center();
     return {};
 }
@@ -173,13 +179,18 @@ void ReachView::setStrength(const Cell& c, double value, const QString& merge)
             cells.push_back({c.row, k});
     else
         cells.push_back(c);
-    session_.edit("reach", [&](scene::Project& next) {
-        for (const Cell& cell : cells) {
-            const Row& row = rows_[static_cast<std::size_t>(cell.row)];
-            const scene::Value checked = scene::reachParameter().checked(value);
-            next.find(row.element)->setReach(row.prefix + columns_[static_cast<std::size_t>(cell.column)].id, std::get<double>(checked));
-        }
-    }, merge);
+    session_.edit(
+        "reach",
+        [&](scene::Project& next) {
+            for (const Cell& cell : cells) {
+                const Row& row = rows_[static_cast<std::size_t>(cell.row)];
+                const scene::Value checked = scene::reachParameter().checked(value);
+                next.find(row.element)
+                    ->setReach(row.prefix + columns_[static_cast<std::size_t>(cell.column)].id,
+                               std::get<double>(checked));
+            }
+        },
+        merge);
 }
 
 void ReachView::toggle(const Cell& c)
@@ -202,10 +213,13 @@ void ReachView::paintEvent(QPaintEvent*)
         p.setPen(t.quiet);
         p.setFont(textFont(12));
         p.drawText(viewport()->rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                   rows_.empty() ? "There is no light yet: add one from the Lights." : "There is nothing to light yet: add air or bring a set.");
+                   rows_.empty() ? "There is no light yet: add one from the Lights."
+                                 : "There is nothing to light yet: add air or bring a set.");
         return;
     }
-    const int right = std::min(viewport()->width() - costWidth, nameWidth + static_cast<int>(columns_.size()) * cellWidth), bottom = viewport()->height() - rowHeight;
+    const int right = std::min(viewport()->width() - costWidth,
+                               nameWidth + static_cast<int>(columns_.size()) * cellWidth),
+              bottom = viewport()->height() - rowHeight;
     p.setRenderHint(QPainter::Antialiasing);
     p.save();
     p.setClipRect(QRect(nameWidth, headHeight, right - nameWidth, bottom - headHeight));
@@ -232,8 +246,12 @@ void ReachView::paintEvent(QPaintEvent*)
             }
             p.setFont(figureFont(11));
             p.setPen(silent ? t.faint : s == 1.0 ? t.quiet : t.text);
-            const QString text = chosen && !entry_.isEmpty() ? entry_ + "_" : s == 0.0 ? "off" : s == 1.0 ? "1" : figure(s);
-            p.drawText(QRect(cell.right() - 34, cell.top(), 30, cell.height()), Qt::AlignRight | Qt::AlignVCenter, text);
+            const QString text = chosen && !entry_.isEmpty() ? entry_ + "_"
+                                 : s == 0.0                  ? "off"
+                                 : s == 1.0                  ? "1"
+                                                             : figure(s);
+            p.drawText(QRect(cell.right() - 34, cell.top(), 30, cell.height()), Qt::AlignRight | Qt::AlignVCenter,
+                       text);
             if (chosen) {
                 p.setPen(QPen(t.accent, 1));
                 p.setBrush(Qt::NoBrush);
@@ -251,12 +269,14 @@ void ReachView::paintEvent(QPaintEvent*)
         const bool lit = session_.hovered() == row.element;
         p.setFont(textFont(12, lit ? QFont::DemiBold : QFont::Normal));
         p.setPen(row.silent ? t.faint : t.text);
-        p.drawText(cell.adjusted(12, 0, -8, 0), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(row.name, Qt::ElideMiddle, cell.width() - 20));
+        p.drawText(cell.adjusted(12, 0, -8, 0), Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(row.name, Qt::ElideMiddle, cell.width() - 20));
         p.setFont(figureFont(11));
         p.setPen(t.quiet);
         // Sun and sky are lit by one march.
         if (row.prefix.empty())
-            p.drawText(QRect(viewport()->width() - costWidth, cell.top(), costWidth - 10, cell.height()), Qt::AlignRight | Qt::AlignVCenter, row.silent ? "muted" : costText(session_, row.element));
+            p.drawText(QRect(viewport()->width() - costWidth, cell.top(), costWidth - 10, cell.height()),
+                       Qt::AlignRight | Qt::AlignVCenter, row.silent ? "muted" : costText(session_, row.element));
         p.setPen(t.rule);
         p.drawLine(12, cell.bottom(), viewport()->width() - 10, cell.bottom());
     }
@@ -266,16 +286,20 @@ void ReachView::paintEvent(QPaintEvent*)
     for (int c = 0; c < static_cast<int>(columns_.size()); ++c) {
         const Column& column = columns_[static_cast<std::size_t>(c)];
         const QRect cell = cellRect(-1, c);
-        p.fillRect(QRect(cell.left() + 10, headHeight - 4, cellWidth - 20, 2), familyHue(column.air ? scene::Family::Air : scene::Family::Set));
+        p.fillRect(QRect(cell.left() + 10, headHeight - 4, cellWidth - 20, 2),
+                   familyHue(column.air ? scene::Family::Air : scene::Family::Set));
         p.setFont(textFont(12));
         p.setPen(column.silent ? t.faint : t.text);
-        p.drawText(cell.adjusted(column.object ? 18 : 10, 0, column.holds ? -22 : -8, -6), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, p.fontMetrics().elidedText(column.name, Qt::ElideMiddle, 2 * (cellWidth - 24)));
+        p.drawText(cell.adjusted(column.object ? 18 : 10, 0, column.holds ? -22 : -8, -6),
+                   Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap,
+                   p.fontMetrics().elidedText(column.name, Qt::ElideMiddle, 2 * (cellWidth - 24)));
         p.setRenderHint(QPainter::Antialiasing);
         p.setPen(QPen(t.quiet, 1.5));
         if (column.holds) { // its objects: shown beside it, or not
             const QPointF at(cell.right() - 12, (headHeight - 6) / 2.0);
             const double side = column.open ? -1.0 : 1.0;
-            p.drawPolyline(QPolygonF{at + QPointF(-2 * side, -4), at + QPointF(2 * side, 0), at + QPointF(-2 * side, 4)});
+            p.drawPolyline(
+                QPolygonF{at + QPointF(-2 * side, -4), at + QPointF(2 * side, 0), at + QPointF(-2 * side, 4)});
         } else if (column.object) {
             const QPointF at(cell.left() + 12, (headHeight - 6) / 2.0);
             p.drawLine(at + QPointF(0, -5), at + QPointF(0, 5));
@@ -284,13 +308,15 @@ void ReachView::paintEvent(QPaintEvent*)
         p.setFont(figureFont(10));
         p.setPen(t.quiet);
         if (column.air)
-            p.drawText(QRect(cell.left(), bottom, cellWidth - 4, rowHeight), Qt::AlignRight | Qt::AlignVCenter, column.silent ? "muted" : costText(session_, column.id));
+            p.drawText(QRect(cell.left(), bottom, cellWidth - 4, rowHeight), Qt::AlignRight | Qt::AlignVCenter,
+                       column.silent ? "muted" : costText(session_, column.id));
     }
     p.restore();
     p.setFont(textFont(11));
     p.setPen(t.quiet);
     p.drawText(QRect(12, 0, nameWidth - 16, headHeight - 6), Qt::AlignLeft | Qt::AlignVCenter, "light on …");
-    p.drawText(QRect(viewport()->width() - costWidth, 0, costWidth - 10, headHeight - 6), Qt::AlignRight | Qt::AlignVCenter, "share of a pass");
+    p.drawText(QRect(viewport()->width() - costWidth, 0, costWidth - 10, headHeight - 6),
+               Qt::AlignRight | Qt::AlignVCenter, "share of a pass");
     p.drawText(QRect(12, bottom, nameWidth - 16, rowHeight), Qt::AlignLeft | Qt::AlignVCenter, "share of a pass");
 }
 
@@ -299,7 +325,8 @@ void ReachView::mousePressEvent(QMouseEvent* e)
     const auto cell = cellAt(e->position().toPoint());
     if (!cell || e->button() != Qt::LeftButton)
         return;
-    if (cell->row < 0 && cell->column >= 0 && columns_[static_cast<std::size_t>(cell->column)].holds && e->position().x() > cellRect(-1, cell->column).right() - 22)
+    if (cell->row < 0 && cell->column >= 0 && columns_[static_cast<std::size_t>(cell->column)].holds &&
+        e->position().x() > cellRect(-1, cell->column).right() - 22)
         return openObjects(columns_[static_cast<std::size_t>(cell->column)].id);
     held_ = cell;
     pressed_ = e->position().toPoint();
@@ -323,14 +350,17 @@ void ReachView::mouseMoveEvent(QMouseEvent* e)
             return;
         dragged_ = true;
         const double step = e->modifiers() & Qt::ShiftModifier ? 0.005 : 0.02;
-        setStrength(*held_, std::clamp(std::round((heldStrength_ + rise * step) * 200.0) / 200.0, 0.0, 1000.0), "reach");
+        setStrength(*held_, std::clamp(std::round((heldStrength_ + rise * step) * 200.0) / 200.0, 0.0, 1000.0),
+                    "reach");
         return;
     }
     const Cell before = pointed_;
     pointed_ = cellAt(at).value_or(Cell{});
     if (before != pointed_) {
         const bool row = pointed_.row >= 0;
-        session_.setHovered(row ? rows_[static_cast<std::size_t>(pointed_.row)].element : pointed_.column >= 0 ? columns_[static_cast<std::size_t>(pointed_.column)].id : std::string());
+        session_.setHovered(row                    ? rows_[static_cast<std::size_t>(pointed_.row)].element
+                            : pointed_.column >= 0 ? columns_[static_cast<std::size_t>(pointed_.column)].id
+                                                   : std::string());
         viewport()->update();
     }
 }
@@ -349,7 +379,8 @@ void ReachView::mouseDoubleClickEvent(QMouseEvent* e) { mousePressEvent(e); } //
 void ReachView::wheelEvent(QWheelEvent* e)
 {
     if (e->modifiers() & Qt::ShiftModifier || verticalScrollBar()->maximum() == 0)
-        horizontalScrollBar()->setValue(horizontalScrollBar()->value() - (e->angleDelta().y() + e->angleDelta().x()) / 2);
+        horizontalScrollBar()->setValue(horizontalScrollBar()->value() -
+                                        (e->angleDelta().y() + e->angleDelta().x()) / 2);
     else
         QAbstractScrollArea::wheelEvent(e);
 }
@@ -381,12 +412,15 @@ void ReachView::keyPressEvent(QKeyEvent* e)
         copyRow(chosen_.row);
     } else if (e->matches(QKeySequence::Paste)) {
         pasteRow(chosen_.row);
-    } else if (e->key() == Qt::Key_Left || e->key() == Qt::Key_Right || e->key() == Qt::Key_Up || e->key() == Qt::Key_Down) {
+    } else if (e->key() == Qt::Key_Left || e->key() == Qt::Key_Right || e->key() == Qt::Key_Up ||
+               e->key() == Qt::Key_Down) {
         if (!entry_.isEmpty())
             typed(entry_);
         entry_.clear();
-        chosen_.column = std::clamp(chosen_.column + (e->key() == Qt::Key_Right) - (e->key() == Qt::Key_Left), 0, static_cast<int>(columns_.size()) - 1);
-        chosen_.row = std::clamp(chosen_.row + (e->key() == Qt::Key_Down) - (e->key() == Qt::Key_Up), 0, static_cast<int>(rows_.size()) - 1);
+        chosen_.column = std::clamp(chosen_.column + (e->key() == Qt::Key_Right) - (e->key() == Qt::Key_Left), 0,
+                                    static_cast<int>(columns_.size()) - 1);
+        chosen_.row = std::clamp(chosen_.row + (e->key() == Qt::Key_Down) - (e->key() == Qt::Key_Up), 0,
+                                 static_cast<int>(rows_.size()) - 1);
     } else {
         return QAbstractScrollArea::keyPressEvent(e);
     }
@@ -398,7 +432,8 @@ void ReachView::copyRow(int row)
     // Lines of "element strength": also of use in a message or a table.
     QStringList lines;
     for (int c = 0; c < static_cast<int>(columns_.size()); ++c)
-        lines << QString::fromStdString(columns_[static_cast<std::size_t>(c)].id) + "\t" + QString::number(strength({row, c}));
+        lines << QString::fromStdString(columns_[static_cast<std::size_t>(c)].id) + "\t" +
+                     QString::number(strength({row, c}));
     QGuiApplication::clipboard()->setText(lines.join('\n') + "\n");
 }
 
@@ -410,7 +445,8 @@ void ReachView::pasteRow(int row)
         const QStringList parts = line.split('\t');
         bool number = false;
         const double value = parts.size() == 2 ? parts[1].toDouble(&number) : 0.0;
-        const bool known = std::any_of(columns_.begin(), columns_.end(), [&](const Column& c) { return c.id == parts[0].toStdString(); });
+        const bool known = std::any_of(columns_.begin(), columns_.end(),
+                                       [&](const Column& c) { return c.id == parts[0].toStdString(); });
         if (number && known)
             strengths.emplace_back(parts[0].toStdString(), value);
     }
@@ -418,7 +454,8 @@ void ReachView::pasteRow(int row)
         return;
     session_.edit("reach", [&](scene::Project& next) {
         for (const auto& [target, value] : strengths)
-            next.find(to.element)->setReach(to.prefix + target, std::get<double>(scene::reachParameter().checked(value)));
+            next.find(to.element)
+                ->setReach(to.prefix + target, std::get<double>(scene::reachParameter().checked(value)));
     });
 }
 

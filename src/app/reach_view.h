@@ -1,7 +1,7 @@
 #pragma once
 /// The Reach: which light acts on which air and which part of the set, and how strongly; a table of lights by what they
-/// meet, with what each costs. A click turns a cell off and on, dragging up and down or typing a number sets its strength; a name turns its whole row or
-/// column.
+/// meet, with what each costs. A click turns a cell off and on, dragging up and down or typing a number sets its
+/// strength; a name turns its whole row or column.
 #include "app/session.h"
 
 #include <QAbstractScrollArea>
@@ -14,7 +14,8 @@ class ReachView : public QAbstractScrollArea {
 public:
     explicit ReachView(Session& session, QWidget* parent = nullptr);
     QSize minimumSizeHint() const override { return {480, 150}; }
-    /// Middle of the cell where a light meets an element, in this widget's viewport; null when there is none. The sky's row is "sky".
+    /// Middle of the cell where a light meets an element, in this widget's viewport; null when there is none. The sky's
+    /// row is "sky".
     QPoint cellPosition(const std::string& light, const std::string& target) const;
     /// What opens a set's objects beside it.
     QPoint objectsPosition(const std::string& set) const;

@@ -23,40 +23,44 @@ std::string relativeTo(const scene::Project& project, const QString& file)
 }
 } // namespace
 
-Session::Session(QObject* parent) : QObject(parent), history_(elements::newProject()), cache_(std::make_shared<elements::GeometryCache>())
+Session::Session(QObject* parent)
+    : QObject(parent), history_(elements::newProject()), cache_(std::make_shared<elements::GeometryCache>())
 {
-    renderer_ = std::make_unique<render::LiveRenderer>([this, display = std::shared_ptr<finish::Display>(), of = shot::Look()](
-                                                           const render::LivePicture& p) mutable {
-        // On the renderer's thread: only the finished image crosses over. The display's tables are kept with their look.
-        if (!display || !(of == p.look)) {
-            display = std::make_shared<finish::Display>(p.look);
-            of = p.look;
-        }
-        PictureState state;
-        state.image = QImage(p.width, p.height, QImage::Format_RGB32);
-        display->apply(p.rgb.data(), p.width, p.height, state.image.bits(), static_cast<std::size_t>(state.image.bytesPerLine()), 4);
-        state.samples = p.samples;
-        state.wanted = p.wantedSamples;
-        state.secondsSinceEdit = p.secondsSinceEdit;
-        state.secondsPerPass = p.secondsPerPass;
-        state.clean = p.isClean;
-        state.revision = p.revision;
-        state.depth = p.depth;
-        for (std::size_t i = 0; p.isClean && i < p.rgb.size(); i += 3)
-            state.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 / static_cast<double>(p.rgb.size());
-        QMetaObject::invokeMethod(this, [this, state] {
-            picture_ = state;
-            if (state.samples >= 1 && (state.samples == 1 || state.clean))
-                thumbnailTimer_.start();
-            if (state.samples >= 1 && (state.clean || !readingTimer_.isActive()))
-                readingTimer_.start(state.samples == 1 || state.clean ? 60 : 1500);
-            if (state.samples == 1 || state.clean || (state.samples & (state.samples - 1)) == 0)
-                askCosts();
-            if (state.clean)
-                startReference();
-            Q_EMIT pictureChanged();
+    renderer_ = std::make_unique<render::LiveRenderer>(
+        [this, display = std::shared_ptr<finish::Display>(), of = shot::Look()](const render::LivePicture& p) mutable {
+            // On the renderer's thread: only the finished image crosses over. The display's tables are kept with their
+            // look.
+            if (!display || !(of == p.look)) {
+                display = std::make_shared<finish::Display>(p.look);
+                of = p.look;
+            }
+            PictureState state;
+            state.image = QImage(p.width, p.height, QImage::Format_RGB32);
+            display->apply(p.rgb.data(), p.width, p.height, state.image.bits(),
+                           static_cast<std::size_t>(state.image.bytesPerLine()), 4);
+            state.samples = p.samples;
+            state.wanted = p.wantedSamples;
+            state.secondsSinceEdit = p.secondsSinceEdit;
+            state.secondsPerPass = p.secondsPerPass;
+            state.clean = p.isClean;
+            state.revision = p.revision;
+            state.depth = p.depth;
+            for (std::size_t i = 0; p.isClean && i < p.rgb.size(); i += 3)
+                state.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 /
+                               static_cast<double>(p.rgb.size());
+            QMetaObject::invokeMethod(this, [this, state] {
+                picture_ = state;
+                if (state.samples >= 1 && (state.samples == 1 || state.clean))
+                    thumbnailTimer_.start();
+                if (state.samples >= 1 && (state.clean || !readingTimer_.isActive()))
+                    readingTimer_.start(state.samples == 1 || state.clean ? 60 : 1500);
+                if (state.samples == 1 || state.clean || (state.samples & (state.samples - 1)) == 0)
+                    askCosts();
+                if (state.clean)
+                    startReference();
+                Q_EMIT pictureChanged();
+            });
         });
-    });
     freezer_ = std::thread([this] { freezeLoop(); });
     thumbnailTimer_.setSingleShot(true);
     thumbnailTimer_.setInterval(150);
@@ -102,7 +106,8 @@ bool Session::edit(const QString& name, const std::function<void(scene::Project&
     return true;
 }
 
-bool Session::setValue(const std::string& element, const std::string& parameter, const scene::Value& value, const QString& merge)
+bool Session::setValue(const std::string& element, const std::string& parameter, const scene::Value& value,
+                       const QString& merge)
 {
     const scene::Element* e = project().find(element);
     if (!e)
@@ -122,22 +127,29 @@ bool Session::setValue(const std::string& element, const std::string& parameter,
         for (const scene::Parameter& q : e->kind->parameters)
             if (q.type == scene::ValueType::Point && (q.id == "position" || q.id == "aim" || q.id == "centre"))
                 places.emplace_back(q.id, placeOf(element, q.id));
-        return edit(QString::fromStdString(e->name + " " + p->label), [&](scene::Project& next) {
-            scene::Element& own = *next.find(element);
-            own.set(parameter, value);
-            JobControl job;
-            const Mat4 into = elements::frameOf(next, std::get<std::string>(value), *cache_, job).value_or(Mat4()).inverse();
-            if (own.kind->family == scene::Family::Air)
-                own.set("turn", std::get<double>(own.value("turn")) + static_cast<double>(elements::turnOf(before) + elements::turnOf(into)) * 180.0 / static_cast<double>(pi));
-            for (const auto& [id, world] : places) {
-                Vec3 local;
-                into.multVecMatrix(world, local);
-                own.set(id, local);
-            }
-        }, merge);
+        return edit(
+            QString::fromStdString(e->name + " " + p->label),
+            [&](scene::Project& next) {
+                scene::Element& own = *next.find(element);
+                own.set(parameter, value);
+                JobControl job;
+                const Mat4 into =
+                    elements::frameOf(next, std::get<std::string>(value), *cache_, job).value_or(Mat4()).inverse();
+                if (own.kind->family == scene::Family::Air)
+                    own.set("turn", std::get<double>(own.value("turn")) +
+                                        static_cast<double>(elements::turnOf(before) + elements::turnOf(into)) * 180.0 /
+                                            static_cast<double>(pi));
+                for (const auto& [id, world] : places) {
+                    Vec3 local;
+                    into.multVecMatrix(world, local);
+                    own.set(id, local);
+                }
+            },
+            merge);
     }
-    return edit(QString::fromStdString(e->name + " " + (p ? p->label : parameter)),
-                [&](scene::Project& next) { next.find(element)->set(parameter, value); }, merge);
+    return edit(
+        QString::fromStdString(e->name + " " + (p ? p->label : parameter)),
+        [&](scene::Project& next) { next.find(element)->set(parameter, value); }, merge);
 }
 
 Mat4 Session::frameOf(const std::string& element)
@@ -156,7 +168,8 @@ Vec3 Session::placeOf(const std::string& element, const std::string& parameter)
     return world;
 }
 
-bool Session::setPlace(const std::string& element, const std::string& parameter, const Vec3& world, const QString& merge)
+bool Session::setPlace(const std::string& element, const std::string& parameter, const Vec3& world,
+                       const QString& merge)
 {
     Vec3 local;
     frameOf(element).inverse().multVecMatrix(world, local);
@@ -196,7 +209,8 @@ std::vector<scene::Recipe> Session::recipes()
 void Session::takeRecipe(const scene::Recipe& recipe)
 {
     previewed_.reset();
-    edit("Recipe " + QString::fromStdString(recipe.name), [&](scene::Project& p) { scene::applyRecipe(p, recipe, recipeScale(recipe), recipePlace(recipe)); });
+    edit("Recipe " + QString::fromStdString(recipe.name),
+         [&](scene::Project& p) { scene::applyRecipe(p, recipe, recipeScale(recipe), recipePlace(recipe)); });
 }
 
 double Session::recipeScale(const scene::Recipe& recipe) const
@@ -209,7 +223,8 @@ Vec3 Session::recipePlace(const scene::Recipe& recipe) const
 {
     const geometry::Camera c = camera();
     const Vec3 ahead = c.aim - c.position;
-    const Vec3 level = Vec3(ahead.x, 0.f, ahead.z).length2() > 1e-8f ? Vec3(ahead.x, 0.f, ahead.z).normalized() : Vec3(0, 0, -1);
+    const Vec3 level = Vec3(ahead.x, 0.f, ahead.z).length2() > 1e-8f ? Vec3(ahead.x, 0.f, ahead.z).normalized()
+                                                                     : Vec3(0, 0, -1);
     const auto even = [](float v) { return std::round(v * 100.f) / 100.f; };
     Vec3 at = c.position + level * static_cast<float>(recipe.stands);
     at.y = 0.f;
@@ -318,7 +333,8 @@ void Session::importSet(const QString& file)
                 e.set("file", relativeTo(p, file));
                 JobControl none;
                 const float metres = cache_->set(file.toStdString(), none)->metresPerUnit;
-                for (const auto& [unit, size] : {std::pair("centimetres", 0.01f), std::pair("millimetres", 0.001f), std::pair("inches", 0.0254f), std::pair("feet", 0.3048f)})
+                for (const auto& [unit, size] : {std::pair("centimetres", 0.01f), std::pair("millimetres", 0.001f),
+                                                 std::pair("inches", 0.0254f), std::pair("feet", 0.3048f)})
                     if (std::abs(metres - size) < 0.01f * size)
                         e.set("unit", std::string(unit));
                 added = e.id;
@@ -349,7 +365,10 @@ void Session::exportVolume(const std::string& element, const QString& file, floa
 {
     runJob(
         "Exporting " + QFileInfo(file).fileName(),
-        [project = project(), element, file, voxel, cache = cache_](JobControl& job) { elements::exportVolume(project, element, file.toStdString(), voxel, *cache, job); }, [] {});
+        [project = project(), element, file, voxel, cache = cache_](JobControl& job) {
+            elements::exportVolume(project, element, file.toStdString(), voxel, *cache, job);
+        },
+        [] {});
 }
 
 void Session::importVolume(const QString& file)
@@ -367,19 +386,25 @@ void Session::importVolume(const QString& file)
             std::string added;
             edit("Import " + QFileInfo(file).completeBaseName(), [&](scene::Project& p) {
                 const auto& grids = *cache_->volumeFile(file.toStdString());
-                scene::Element& e = p.add(*elements::findKind("volume"), QFileInfo(file).completeBaseName().toStdString());
+                scene::Element& e = p.add(*elements::findKind("volume"),
+                                          QFileInfo(file).completeBaseName().toStdString());
                 e.set("file", relativeTo(p, file));
-                const std::string density = media::guessedGrid(grids, "density"), heat = media::guessedGrid(grids, "temperature");
+                const std::string density = media::guessedGrid(grids, "density"),
+                                  heat = media::guessedGrid(grids, "temperature");
                 if (density.empty() && !grids.empty())
                     e.set("density", grids.front().name);
                 for (const media::VdbGrid& g : grids) {
                     if (g.name == (density.empty() ? grids.front().name : density)) {
                         const Vec3 size = g.high - g.low, middle = (g.low + g.high) * 0.5f;
                         const double thick = std::max(1e-3, double(std::min({size.x, size.y, size.z})));
-                        // A third of its thinnest side is what lets a twentieth through at its mean, and it fills the view in part.
-                        e.set("visibility", std::strtod(formatNumber(std::max(0.01, thick / 3.0 * std::max(1e-6, g.most))).c_str(), nullptr));
+                        // A third of its thinnest side is what lets a twentieth through at its mean, and it fills the
+                        // view in part.
+                        e.set("visibility",
+                              std::strtod(formatNumber(std::max(0.01, thick / 3.0 * std::max(1e-6, g.most))).c_str(),
+                                          nullptr));
                         const geometry::Camera c = camera();
-                        const Vec3 ahead = c.position + (c.aim - c.position).normalized() * std::max(4.f, 1.6f * size.length());
+                        const Vec3 ahead = c.position +
+                                           (c.aim - c.position).normalized() * std::max(4.f, 1.6f * size.length());
                         const auto even = [](float v) { return std::round(v * 100.f) / 100.f; };
                         e.set("position", Vec3(even(ahead.x - middle.x), even(-g.low.y), even(ahead.z - middle.z)));
                     }
@@ -400,7 +425,8 @@ void Session::fitVeil(const std::string& element)
 {
     const auto near = static_cast<double>(depthQuantile(0.1)), far = static_cast<double>(depthQuantile(0.97));
     if (near <= 0.0) {
-        Q_EMIT failed("The set's depth is not known yet: wait for the first picture, or bring a set or a plate with depth.");
+        Q_EMIT failed(
+            "The set's depth is not known yet: wait for the first picture, or bring a set or a plate with depth.");
         return;
     }
     edit("Veil from the set", [&](scene::Project& p) {
@@ -457,7 +483,8 @@ void Session::remember(const QString& file)
     QSettings().setValue("recentFiles", QStringList(list.mid(0, 10)));
 }
 
-void Session::runJob(const QString& name, const std::function<void(JobControl&)>& work, const std::function<void()>& done)
+void Session::runJob(const QString& name, const std::function<void(JobControl&)>& work,
+                     const std::function<void()>& done)
 {
     if (job_) {
         Q_EMIT failed(QString("%1 is still running. Wait for it or cancel it first.").arg(job_->name));

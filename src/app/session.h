@@ -32,7 +32,7 @@ struct PictureState {
     bool clean = false;
     std::uint64_t revision = 0;
     std::shared_ptr<const std::vector<float>> depth; ///< as many as image's pixels; null before there is any
-    double light = 0.0; ///< mean luminance, linear; known of the clean picture
+    double light = 0.0;                              ///< mean luminance, linear; known of the clean picture
 };
 
 /// The reference picture of the state shown, and how the live one compares.
@@ -58,13 +58,15 @@ public:
     /// Applies `change` to a copy and makes it the present as one undo step (`merge` joins the steps of a drag).
     /// What the change throws as std::invalid_argument is shown; nothing is changed then. False on refusal.
     bool edit(const QString& name, const std::function<void(scene::Project&)>& change, const QString& merge = {});
-    bool setValue(const std::string& element, const std::string& parameter, const scene::Value& value, const QString& merge = {});
+    bool setValue(const std::string& element, const std::string& parameter, const scene::Value& value,
+                  const QString& merge = {});
     void endDrag() { history_.close(); }
     /// Where what an element's points are measured in stands: that of the set it goes with, else the world.
     Mat4 frameOf(const std::string& element);
     /// A point setting in the world, and setting it so.
     Vec3 placeOf(const std::string& element, const std::string& parameter);
-    bool setPlace(const std::string& element, const std::string& parameter, const Vec3& world, const QString& merge = {});
+    bool setPlace(const std::string& element, const std::string& parameter, const Vec3& world,
+                  const QString& merge = {});
     void undo();
     void redo();
 
@@ -94,11 +96,13 @@ public:
     void importPlate(const QString& file);
     /// Writes a volume of the present shot as an OpenVDB file, as a job; `voxel` in metres, 0 takes its own.
     void exportVolume(const std::string& element, const QString& file, float voxel);
-    /// A new volume from an OpenVDB file, standing on the ground in front of the camera; a file that cannot be read is said and nothing changes.
+    /// A new volume from an OpenVDB file, standing on the ground in front of the camera; a file that cannot be read is
+    /// said and nothing changes.
     void importVolume(const QString& file);
     /// Metres to what is seen at a place of the picture, 0…1 of its width and height; 0 while nothing is known.
     float distanceAt(const QPointF& place) const;
-    /// That distance for a share of the picture's pixels that are not sky: 0.5 is their middle; 0 while nothing is known.
+    /// That distance for a share of the picture's pixels that are not sky: 0.5 is their middle; 0 while nothing is
+    /// known.
     float depthQuantile(double share) const;
     /// Brings a veil's near and far to the picture's depth, and its brightness to the exposure.
     void fitVeil(const std::string& element);
@@ -127,7 +131,8 @@ public:
     QImage thumbnail(const std::string& element) const;
     void setWantedSamples(int samples) { renderer_->setWantedSamples(samples); }
 
-    /// Which picture the window shows: the live one, the reference (path-traced, once the live one is clean), or both beside each other.
+    /// Which picture the window shows: the live one, the reference (path-traced, once the live one is clean), or both
+    /// beside each other.
     enum class Shown { Live, Both, Reference };
     void setShown(Shown shown);
     Shown shown() const { return shown_; }
@@ -164,7 +169,8 @@ public:
     /// Which element is hovered or selected anywhere; empty for none.
     void setHovered(const std::string& element);
     const std::string& hovered() const { return hovered_; }
-    /// The place under the cursor in the Picture, 0…1 of its width and height; negative for none: the Transect follows it.
+    /// The place under the cursor in the Picture, 0…1 of its width and height; negative for none: the Transect follows
+    /// it.
     void setCursorPlace(const QPointF& place);
     const QPointF& cursorPlace() const { return cursorPlace_; }
     /// What the line of sight under the cursor meets, from the renderer's own march; not known() while there is none.
@@ -184,18 +190,18 @@ public:
     const std::string& selected() const { return selected_; }
 
 Q_SIGNALS:
-    void projectChanged();     ///< anything in it
-    void projectReplaced();    ///< another project
+    void projectChanged();  ///< anything in it
+    void projectReplaced(); ///< another project
     void shotChanged();
     void pictureChanged();
     void thumbnailChanged(const QString& element);
     void hoveredChanged();
     void taskChanged();
-    void cursorPlaceChanged();    ///< or what is known of its line of sight
+    void cursorPlaceChanged(); ///< or what is known of its line of sight
     void cursorDistanceChanged();
     void costsChanged();
     void referenceChanged();
-    void readingsChanged();    ///< planes, pins or soundings
+    void readingsChanged(); ///< planes, pins or soundings
     void failed(const QString& message);
     void jobChanged(const QString& name, double progress, const QString& message); ///< empty name: over
     void fileChanged();

@@ -15,7 +15,8 @@ float Session::distanceAt(const QPointF& place) const
     if (!picture_.depth || x < 0 || y < 0 || x >= size.width() || y >= size.height() ||
         picture_.depth->size() != static_cast<std::size_t>(size.width()) * static_cast<std::size_t>(size.height()))
         return 0.f;
-    return (*picture_.depth)[static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width()) + static_cast<std::size_t>(x)];
+    return (*picture_.depth)[static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width()) +
+                             static_cast<std::size_t>(x)];
 }
 
 float Session::depthQuantile(double share) const
@@ -28,7 +29,8 @@ float Session::depthQuantile(double share) const
             near.push_back(d);
     if (near.empty())
         return 0.f;
-    const auto at = near.begin() + static_cast<std::ptrdiff_t>(std::clamp(share, 0.0, 1.0) * static_cast<double>(near.size() - 1));
+    const auto at = near.begin() +
+                    static_cast<std::ptrdiff_t>(std::clamp(share, 0.0, 1.0) * static_cast<double>(near.size() - 1));
     std::nth_element(near.begin(), at, near.end());
     return *at;
 }
@@ -43,8 +45,9 @@ void Session::setCursorPlace(const QPointF& place)
     if (place.x() < 0)
         return;
     renderer_->ask("sight", [this, place](const render::Frame& frame) {
-        const render::Sounding s = frame.soundingAt(std::min(frame.width() - 1, static_cast<int>(place.x() * frame.width())),
-                                                    std::min(frame.height() - 1, static_cast<int>(place.y() * frame.height())));
+        const render::Sounding s = frame.soundingAt(
+            std::min(frame.width() - 1, static_cast<int>(place.x() * frame.width())),
+            std::min(frame.height() - 1, static_cast<int>(place.y() * frame.height())));
         QMetaObject::invokeMethod(this, [this, place, s] {
             if (place != cursorPlace_)
                 return;
@@ -70,15 +73,17 @@ void Session::askThumbnails()
             lamps.push_back(e.id);
     }
     const shot::Look look = shot_ ? shot_->look : shot::Look();
-    renderer_->wantContributions(media, lamps, [this, look](const std::string& id, const render::Frame::Contribution& c) {
-        QImage image(c.width, c.height, QImage::Format_RGB32);
-        if (c.width > 0)
-            finish::Display(look).apply(c.rgb.data(), c.width, c.height, image.bits(), static_cast<std::size_t>(image.bytesPerLine()), 4);
-        QMetaObject::invokeMethod(this, [this, id, image] {
-            thumbnails_[id] = image;
-            Q_EMIT thumbnailChanged(QString::fromStdString(id));
-        });
-    });
+    renderer_->wantContributions(media, lamps,
+                                 [this, look](const std::string& id, const render::Frame::Contribution& c) {
+                                     QImage image(c.width, c.height, QImage::Format_RGB32);
+                                     if (c.width > 0)
+                                         finish::Display(look).apply(c.rgb.data(), c.width, c.height, image.bits(),
+                                                                     static_cast<std::size_t>(image.bytesPerLine()), 4);
+                                     QMetaObject::invokeMethod(this, [this, id, image] {
+                                         thumbnails_[id] = image;
+                                         Q_EMIT thumbnailChanged(QString::fromStdString(id));
+                                     });
+                                 });
 }
 
 void Session::setReadingsWanted(bool wanted)
@@ -116,8 +121,9 @@ void Session::askReadings()
         r.without = reading::planesOf(picture, borders);
         std::vector<render::Sounding> soundings;
         for (const QPointF& pin : pins)
-            soundings.push_back(frame.soundingAt(std::min(layers.width - 1, static_cast<int>(pin.x() * layers.width)),
-                                                 std::min(layers.height - 1, static_cast<int>(pin.y() * layers.height))));
+            soundings.push_back(
+                frame.soundingAt(std::min(layers.width - 1, static_cast<int>(pin.x() * layers.width)),
+                                 std::min(layers.height - 1, static_cast<int>(pin.y() * layers.height))));
         QMetaObject::invokeMethod(this, [this, r, own, pins, soundings] {
             if (own == ownBorders_)
                 readings_ = r;
@@ -160,7 +166,9 @@ void Session::removePin(int index)
 
 const render::Sounding* Session::sounding() const
 {
-    return chosenPin_ >= 0 && chosenPin_ < static_cast<int>(soundings_.size()) ? &soundings_[static_cast<std::size_t>(chosenPin_)] : nullptr;
+    return chosenPin_ >= 0 && chosenPin_ < static_cast<int>(soundings_.size())
+               ? &soundings_[static_cast<std::size_t>(chosenPin_)]
+               : nullptr;
 }
 
 void Session::setValueStudy(int tones)
@@ -189,6 +197,8 @@ QString Session::costText(const std::string& id) const
     if (found == costs_.end())
         return {};
     const double ms = found->second * picture().secondsPerPass * 1e3;
-    return QString("%1 ms  %2 %").arg(ms < 9.95 ? QString::number(ms, 'f', 1) : QString::number(ms, 'f', 0)).arg(QString::number(found->second * 100.0, 'f', found->second < 0.0995 ? 1 : 0));
+    return QString("%1 ms  %2 %")
+        .arg(ms < 9.95 ? QString::number(ms, 'f', 1) : QString::number(ms, 'f', 0))
+        .arg(QString::number(found->second * 100.0, 'f', found->second < 0.0995 ? 1 : 0));
 }
 } // namespace hygros::app

@@ -59,25 +59,31 @@ void Session::startReference()
     if (shown_ == Shown::Live || previewed_ || !isSettled() || !shot_)
         return;
     if (!referenceRenderer_)
-        referenceRenderer_ = std::make_unique<render::ReferenceRenderer>([this, display = std::shared_ptr<finish::Display>(), of = shot::Look()](const render::ReferencePicture& p) mutable {
-            if (!display || !(of == p.look)) {
-                display = std::make_shared<finish::Display>(p.look);
-                of = p.look;
-            }
-            QImage image;
-            if (!p.rgb.empty()) {
-                image = QImage(p.width, p.height, QImage::Format_RGB32);
-                display->apply(p.rgb.data(), p.width, p.height, image.bits(), static_cast<std::size_t>(image.bytesPerLine()), 4);
-            }
-            render::ReferencePicture facts = p;
-            facts.rgb.clear();
-            QMetaObject::invokeMethod(this, [this, facts, image] { takeReference(facts, image); });
-        });
+        referenceRenderer_ = std::make_unique<render::ReferenceRenderer>(
+            [this, display = std::shared_ptr<finish::Display>(),
+             of = shot::Look()](const render::ReferencePicture& p) mutable {
+                if (!display || !(of == p.look)) {
+                    display = std::make_shared<finish::Display>(p.look);
+                    of = p.look;
+                }
+                QImage image;
+                if (!p.rgb.empty()) {
+                    image = QImage(p.width, p.height, QImage::Format_RGB32);
+                    display->apply(p.rgb.data(), p.width, p.height, image.bits(),
+                                   static_cast<std::size_t>(image.bytesPerLine()), 4);
+                }
+                render::ReferencePicture facts = p;
+                facts.rgb.clear();
+                QMetaObject::invokeMethod(this, [this, facts, image] { takeReference(facts, image); });
+            });
     std::string state = elements::stateOf(project(), pictureSize_.width(), pictureSize_.height());
     if (freeCamera_)
-        for (const float v : {freeCamera_->position.x, freeCamera_->position.y, freeCamera_->position.z, freeCamera_->aim.x, freeCamera_->aim.y, freeCamera_->aim.z})
+        for (const float v : {freeCamera_->position.x, freeCamera_->position.y, freeCamera_->position.z,
+                              freeCamera_->aim.x, freeCamera_->aim.y, freeCamera_->aim.z})
             state += "_" + std::to_string(std::bit_cast<std::uint32_t>(v));
-    render::ReferenceTask task{shot_, pictureSize_.width(), pictureSize_.height(), referenceNoise_, referenceDenoise_, keptFile(state), state, picture_.revision};
+    render::ReferenceTask task{shot_,           pictureSize_.width(), pictureSize_.height(),
+                               referenceNoise_, referenceDenoise_,    keptFile(state),
+                               state,           picture_.revision};
     referenceOf_ = picture_.revision;
     referenceRenderer_->start(std::move(task));
 }
@@ -89,7 +95,8 @@ void Session::takeReference(const render::ReferencePicture& p, const QImage& ima
     if (!p.trouble.empty())
         Q_EMIT failed("Reference: " + QString::fromStdString(p.trouble));
     if (!image.isNull())
-        reference_ = {image, p.paths, p.noise, p.light > 0.0 && picture_.light > 0.0 ? picture_.light / p.light : 0.0, p.done};
+        reference_ = {image, p.paths, p.noise, p.light > 0.0 && picture_.light > 0.0 ? picture_.light / p.light : 0.0,
+                      p.done};
     Q_EMIT referenceChanged();
 }
 } // namespace hygros::app

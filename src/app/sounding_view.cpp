@@ -15,7 +15,10 @@ namespace {
 constexpr double legendWidth = 250;
 double brightness(const Vec3& c) { return double(luminance(c)); }
 /// Elements of one family are told apart by lightness.
-QColor shade(const QColor& hue, int index) { return index % 3 == 0 ? hue : index % 3 == 1 ? hue.lighter(128) : hue.darker(135); }
+QColor shade(const QColor& hue, int index)
+{
+    return index % 3 == 0 ? hue : index % 3 == 1 ? hue.lighter(128) : hue.darker(135);
+}
 } // namespace
 
 SoundingView::SoundingView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
@@ -86,14 +89,16 @@ void SoundingView::paintEvent(QPaintEvent*)
         p.setPen(t.quiet);
         p.setFont(textFont(12));
         p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                   session_.pins().empty() ? "Click in the Picture to drop a pin: its line of sight is sounded here." : "The pin is sounded with the next picture.");
+                   session_.pins().empty() ? "Click in the Picture to drop a pin: its line of sight is sounded here."
+                                           : "The pin is sounded with the next picture.");
         return;
     }
     const QRectF r = plot();
     p.fillRect(r, QColor("#1a1c1e"));
     // The eye's distances.
     p.setFont(figureFont(10));
-    for (const double d : {0.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0, 2000.0, 5000.0, 10000.0, 20000.0}) {
+    for (const double d :
+         {0.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0, 2000.0, 5000.0, 10000.0, 20000.0}) {
         if (xOf(d) > r.right() + 1)
             break;
         p.setPen(QColor(255, 255, 255, 26));
@@ -101,7 +106,8 @@ void SoundingView::paintEvent(QPaintEvent*)
         p.setPen(t.quiet);
         const bool room = d == 0.0 || std::fmod(std::log10(d) + 1e-9, 1.0) < 1e-6 || r.width() > 560;
         if (room)
-            p.drawText(QRectF(xOf(d) - 30, r.bottom() + 6, 60, 14), Qt::AlignCenter, d == 0.0 ? "eye" : QString::fromStdString(formatQuantity(d, Quantity::Length)));
+            p.drawText(QRectF(xOf(d) - 30, r.bottom() + 6, 60, 14), Qt::AlignCenter,
+                       d == 0.0 ? "eye" : QString::fromStdString(formatQuantity(d, Quantity::Length)));
     }
     p.drawText(QRectF(r.left() - 48, r.top() - 6, 42, 14), Qt::AlignRight, "T 1");
     p.drawText(QRectF(r.left() - 48, r.bottom() - 8, 42, 14), Qt::AlignRight, "T 0");
@@ -136,20 +142,27 @@ void SoundingView::paintEvent(QPaintEvent*)
         const scene::Element* e = session_.project().find(id);
         return e ? QString::fromStdString(e->name) : QString::fromStdString(id);
     };
-    const auto percent = [&](const Vec3& light) { return QString::number(100.0 * brightness(light) / most, 'f', 0) + " %"; };
+    const auto percent = [&](const Vec3& light) {
+        return QString::number(100.0 * brightness(light) / most, 'f', 0) + " %";
+    };
     int index = 0;
     for (const auto& e : s->elements) {
         const QColor c = shade(familyHue(scene::Family::Air), index++);
         curve([&](std::size_t i) { return r.bottom() - brightness(e.light[i]) / most * r.height(); }, c, 1.6);
-        rows.push_back({nameOf(e.id), percent(e.light[at]) + "   " + QString::fromStdString(formatNumber(double(e.extinction[at]), 2)) + " /m", c, false});
+        rows.push_back(
+            {nameOf(e.id),
+             percent(e.light[at]) + "   " + QString::fromStdString(formatNumber(double(e.extinction[at]), 2)) + " /m",
+             c, false});
     }
     index = 0;
     for (const auto& l : s->lamps) {
         const QColor c = shade(familyHue(scene::Family::Lights), index++);
-        curve([&](std::size_t i) { return r.bottom() - brightness(l.light[i]) / most * r.height(); }, c, 1.6, Qt::DashLine);
+        curve([&](std::size_t i) { return r.bottom() - brightness(l.light[i]) / most * r.height(); }, c, 1.6,
+              Qt::DashLine);
         rows.push_back({nameOf(l.id), percent(l.light[at]), c, true});
     }
-    curve([&](std::size_t i) { return r.bottom() - double(s->transmittance[i]) * r.height(); }, QColor(0, 0, 0, 120), 3.2);
+    curve([&](std::size_t i) { return r.bottom() - double(s->transmittance[i]) * r.height(); }, QColor(0, 0, 0, 120),
+          3.2);
     curve([&](std::size_t i) { return r.bottom() - double(s->transmittance[i]) * r.height(); }, QColor("#f2f2f0"), 1.6);
     if (r.contains(cursor_)) {
         p.setPen(QPen(QColor(255, 255, 255, 90), 1, Qt::DotLine));
@@ -160,10 +173,14 @@ void SoundingView::paintEvent(QPaintEvent*)
     double y = 10;
     p.setFont(textFont(12, QFont::DemiBold));
     p.setPen(t.text);
-    const QString where = s->distance[at] >= 29000.f ? QString("to the sky") : "to " + QString::fromStdString(formatQuantity(double(s->distance[at]), Quantity::Length));
+    const QString where = s->distance[at] >= 29000.f
+                              ? QString("to the sky")
+                              : "to " +
+                                    QString::fromStdString(formatQuantity(double(s->distance[at]), Quantity::Length));
     p.drawText(QRectF(left, y, legendWidth - 12, 16), Qt::AlignLeft | Qt::AlignVCenter, where);
     p.setFont(figureFont(12));
-    p.drawText(QRectF(left, y, legendWidth - 12, 16), Qt::AlignRight | Qt::AlignVCenter, "T " + QString::number(double(s->transmittance[at]), 'f', 3));
+    p.drawText(QRectF(left, y, legendWidth - 12, 16), Qt::AlignRight | Qt::AlignVCenter,
+               "T " + QString::number(double(s->transmittance[at]), 'f', 3));
     y += 20;
     for (const Row& row : rows) {
         if (y > height() - 56)
@@ -177,7 +194,8 @@ void SoundingView::paintEvent(QPaintEvent*)
         p.setFont(textFont(11));
         p.setPen(t.quiet);
         p.drawText(QRectF(left + 22, y, legendWidth - 34 - valueWidth, 16), Qt::AlignLeft | Qt::AlignVCenter,
-                   QFontMetrics(p.font()).elidedText(row.name, Qt::ElideRight, static_cast<int>(legendWidth - 34 - valueWidth)));
+                   QFontMetrics(p.font()).elidedText(row.name, Qt::ElideRight,
+                                                     static_cast<int>(legendWidth - 34 - valueWidth)));
         y += 17;
     }
 }

@@ -19,13 +19,15 @@ StatusLine::StatusLine(Session& session, QWidget* parent) : QWidget(parent), ses
     frame_->setFont(figureFont(11));
     frame_->setFrame(false);
     frame_->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    frame_->setStyleSheet(QString("QSpinBox{background:transparent;color:%1}QSpinBox:focus{color:%2}").arg(Theme::now().quiet.name(), Theme::now().accent.name()));
+    frame_->setStyleSheet(QString("QSpinBox{background:transparent;color:%1}QSpinBox:focus{color:%2}")
+                              .arg(Theme::now().quiet.name(), Theme::now().accent.name()));
     frame_->setGeometry(252, 3, 90, 20);
     frame_->setToolTip("The frame shown: noise drifts with it. Arrow keys step.");
     frame_->setKeyboardTracking(false);
     connect(frame_, &QSpinBox::valueChanged, this, [this](int f) {
         if (f != session_.project().frame)
-            session_.edit("Frame", [f](scene::Project& p) { p.frame = f; }, "frame");
+            session_.edit(
+                "Frame", [f](scene::Project& p) { p.frame = f; }, "frame");
     });
     connect(&session, &Session::projectChanged, this, [this] { frame_->setValue(session_.project().frame); });
     connect(&session, &Session::pictureChanged, this, qOverload<>(&QWidget::update));
@@ -45,11 +47,13 @@ void StatusLine::paintEvent(QPaintEvent*)
     p.fillRect(bar, t.rule);
     const auto text = [&](const QString& s, const QRect& r, const QColor& c = Theme::now().quiet) {
         p.setPen(c);
-        p.drawText(r, Qt::AlignVCenter | Qt::AlignLeft, QFontMetrics(p.font()).elidedText(s, Qt::ElideRight, r.width()));
+        p.drawText(r, Qt::AlignVCenter | Qt::AlignLeft,
+                   QFontMetrics(p.font()).elidedText(s, Qt::ElideRight, r.width()));
     };
     const QRect right(472, 0, width() - 476, height());
     p.setFont(textFont(13, QFont::DemiBold));
-    text(QString::fromStdString(session_.project().name) + (session_.hasUnsavedChanges() ? " ·" : ""), QRect(0, 0, 240, height()), t.text);
+    text(QString::fromStdString(session_.project().name) + (session_.hasUnsavedChanges() ? " ·" : ""),
+         QRect(0, 0, 240, height()), t.text);
     if (!job_.isEmpty()) {
         p.fillRect(QRect(bar.left(), bar.top(), static_cast<int>(bar.width() * jobShare_), bar.height()), t.accent);
         p.setFont(textFont(11));
@@ -59,14 +63,19 @@ void StatusLine::paintEvent(QPaintEvent*)
     }
     const PictureState& s = session_.picture();
     if (s.wanted > 0)
-        p.fillRect(QRect(bar.left(), bar.top(), bar.width() * std::min(s.samples, s.wanted) / s.wanted, bar.height()), s.clean ? t.quiet : t.accent);
+        p.fillRect(QRect(bar.left(), bar.top(), bar.width() * std::min(s.samples, s.wanted) / s.wanted, bar.height()),
+                   s.clean ? t.quiet : t.accent);
     p.setFont(figureFont(11));
     if (s.wanted == 0)
         text("first picture…", right);
     else if (s.clean)
         text(QString("clean · %1 samples").arg(s.samples), right);
     else
-        text(QString("%1 of %2 samples · %3 s to clean").arg(s.samples).arg(s.wanted).arg((s.wanted - s.samples) * std::max(0.01, s.secondsPerPass), 0, 'f', 0), right);
+        text(QString("%1 of %2 samples · %3 s to clean")
+                 .arg(s.samples)
+                 .arg(s.wanted)
+                 .arg((s.wanted - s.samples) * std::max(0.01, s.secondsPerPass), 0, 'f', 0),
+             right);
 }
 
 void StatusLine::mousePressEvent(QMouseEvent* e)

@@ -97,15 +97,18 @@ void applyTheme()
     p.setColor(QPalette::Disabled, QPalette::WindowText, t.faint);
     p.setColor(QPalette::Disabled, QPalette::ButtonText, t.faint);
     QApplication::setPalette(p);
-    qApp->setStyleSheet(QString("QMenuBar{background:%1;color:%3;padding:3px 4px}QMenuBar::item{padding:4px 10px;background:transparent}"
-                                "QMenuBar::item:selected{background:%2}QMenu{background:%2;color:%3;border:1px solid %4}"
-                                "QMenu::item{padding:5px 26px 5px 18px}QMenu::item:selected{background:%4}"
-                                "QMenu::item:disabled{color:%5}QMenu::separator{height:1px;background:%4;margin:4px 8px}"
-                                "QToolTip{background:%2;color:%3;border:1px solid %4;padding:3px}"
-                                "QScrollBar:vertical{background:transparent;width:8px;margin:0}"
-                                "QScrollBar::handle:vertical{background:%4;min-height:30px}"
-                                "QScrollBar::add-line,QScrollBar::sub-line{height:0}QScrollBar::add-page,QScrollBar::sub-page{background:none}")
-                            .arg(t.window.name(), t.panel.name(), t.text.name(), t.rule.name(), t.faint.name()));
+    qApp->setStyleSheet(
+        QString(
+            "QMenuBar{background:%1;color:%3;padding:3px 4px}QMenuBar::item{padding:4px 10px;background:transparent}"
+            "QMenuBar::item:selected{background:%2}QMenu{background:%2;color:%3;border:1px solid %4}"
+            "QMenu::item{padding:5px 26px 5px 18px}QMenu::item:selected{background:%4}"
+            "QMenu::item:disabled{color:%5}QMenu::separator{height:1px;background:%4;margin:4px 8px}"
+            "QToolTip{background:%2;color:%3;border:1px solid %4;padding:3px}"
+            "QScrollBar:vertical{background:transparent;width:8px;margin:0}"
+            "QScrollBar::handle:vertical{background:%4;min-height:30px}"
+            "QScrollBar::add-line,QScrollBar::sub-line{height:0}QScrollBar::add-page,QScrollBar::sub-page{background:"
+            "none}")
+            .arg(t.window.name(), t.panel.name(), t.text.name(), t.rule.name(), t.faint.name()));
 }
 
 QIcon familyIcon(scene::Family family)

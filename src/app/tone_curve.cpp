@@ -81,14 +81,17 @@ void ToneCurve::paintEvent(QPaintEvent*)
         p.setPen(t.rule);
         p.drawLine(QPointF(x, r.top()), QPointF(x, r.bottom()));
         p.setPen(t.quiet);
-        p.drawText(QRectF(x - 20, r.bottom() + 4, 40, 14), Qt::AlignHCenter, ofShares() ? QString::number(s * 25) : s > 0 ? QString("+%1").arg(s) : QString::number(s));
+        p.drawText(QRectF(x - 20, r.bottom() + 4, 40, 14), Qt::AlignHCenter,
+                   ofShares() ? QString::number(s * 25)
+                   : s > 0    ? QString("+%1").arg(s)
+                              : QString::number(s));
     }
     for (const double y : {0.0, 0.5, 1.0}) {
         const double sy = r.bottom() - y * r.height();
         p.setPen(t.rule);
         p.drawLine(QPointF(r.left(), sy), QPointF(r.right(), sy));
         p.setPen(t.quiet);
-        p.drawText(QRectF(0, sy - 7, 26, 14), Qt::AlignRight | Qt::AlignVCenter, QString::number(y * 100) );
+        p.drawText(QRectF(0, sy - 7, 26, 14), Qt::AlignRight | Qt::AlignVCenter, QString::number(y * 100));
     }
     p.setRenderHint(QPainter::Antialiasing);
     p.setClipRect(r.adjusted(-5, -5, 5, 5));
@@ -112,7 +115,8 @@ void ToneCurve::paintEvent(QPaintEvent*)
     QString say = ofShares() ? caption_ : QString("stops around middle grey → % of display light");
     if (r.contains(cursor_)) {
         const float x = fromScreen(cursor_).x;
-        say = ofShares() ? QString("%1 % → %2 %").arg(100 * x, 0, 'f', 0).arg(100 * valueAt(x), 0, 'f', 0) : QString("%1 stops → %2 %").arg(x, 0, 'f', 1).arg(100 * valueAt(x), 0, 'f', 1);
+        say = ofShares() ? QString("%1 % → %2 %").arg(100 * x, 0, 'f', 0).arg(100 * valueAt(x), 0, 'f', 0)
+                         : QString("%1 stops → %2 %").arg(x, 0, 'f', 1).arg(100 * valueAt(x), 0, 'f', 1);
     }
     p.drawText(QRectF(r.left() + 8, r.top() + 10, r.width() * 0.5, 44), Qt::AlignLeft | Qt::TextWordWrap, say);
     if (hasFocus()) {
@@ -129,7 +133,8 @@ void ToneCurve::mousePressEvent(QMouseEvent* e)
         const Vec2 at = fromScreen(e->position());
         const float on = valueAt(at.x);
         if (std::abs(toScreen(Vec2(at.x, on)).y() - e->position().y()) < 12) {
-            const auto place = std::lower_bound(points_.begin(), points_.end(), at.x, [](const Vec2& p, float x) { return p.x < x; });
+            const auto place = std::lower_bound(points_.begin(), points_.end(), at.x,
+                                                [](const Vec2& p, float x) { return p.x < x; });
             if (place == points_.end() || place == points_.begin() || place->x - at.x > gap_) {
                 chosen_ = static_cast<int>(place - points_.begin());
                 points_.insert(place, Vec2(at.x, on));
@@ -147,8 +152,14 @@ void ToneCurve::mouseMoveEvent(QMouseEvent* e)
     if (dragging_) {
         const auto i = static_cast<std::size_t>(chosen_);
         Vec2 at = fromScreen(e->position());
-        const float left = i ? points_[i - 1].x + gap_ : ofShares() ? 0.f : -20.f, right = i + 1 < points_.size() ? points_[i + 1].x - gap_ : ofShares() ? 1.f : 20.f;
-        const float low = i && !mayFall_ ? points_[i - 1].y : 0.f, high = i + 1 < points_.size() && !mayFall_ ? points_[i + 1].y : 1.f;
+        const float left = i            ? points_[i - 1].x + gap_
+                           : ofShares() ? 0.f
+                                        : -20.f,
+                    right = i + 1 < points_.size() ? points_[i + 1].x - gap_
+                            : ofShares()           ? 1.f
+                                                   : 20.f;
+        const float low = i && !mayFall_ ? points_[i - 1].y : 0.f,
+                    high = i + 1 < points_.size() && !mayFall_ ? points_[i + 1].y : 1.f;
         at.x = std::clamp(at.x, left, right);
         at.y = std::clamp(at.y, low, high);
         points_[i] = at;

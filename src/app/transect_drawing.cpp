@@ -44,7 +44,8 @@ void TransectView::drawMarks(QPainter& p)
         p.drawLine(QPointF(x, r.bottom()), QPointF(x, r.bottom() - 20));
         p.setBrush(hue);
         p.setPen(Qt::NoPen);
-        p.drawPolygon(QPolygonF{QPointF(x, r.bottom() - 20), QPointF(x + 9, r.bottom() - 16), QPointF(x, r.bottom() - 12)});
+        p.drawPolygon(
+            QPolygonF{QPointF(x, r.bottom() - 20), QPointF(x + 9, r.bottom() - 16), QPointF(x, r.bottom() - 12)});
         const QString text = "sees " + QString::fromStdString(formatQuantity(double(reading_.sees), Quantity::Length));
         p.setFont(figureFont(10));
         const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 4;
@@ -101,7 +102,8 @@ void TransectView::drawOutline(QPainter& p)
             flush();
             continue;
         }
-        solid << QPointF(xOf(double(reading_.distance[i])), std::clamp(yOf(double(reading_.ground[i])), plot().top(), plot().bottom()));
+        solid << QPointF(xOf(double(reading_.distance[i])),
+                         std::clamp(yOf(double(reading_.ground[i])), plot().top(), plot().bottom()));
     }
     flush();
     // What rises above the ground, as upright strokes: posts, trees, roofs.
@@ -110,9 +112,12 @@ void TransectView::drawOutline(QPainter& p)
     p.setRenderHint(QPainter::Antialiasing, false);
     for (std::size_t i = 0; i < reading_.highest.size(); ++i)
         if (!std::isnan(reading_.highest[i]) && reading_.highest[i] > reading_.ground[i] + 0.9f) {
-            const double x = xOf(double(reading_.distance[i])), w = std::max(1.6, plot().width() / double(reading_.highest.size()) * 0.8);
+            const double x = xOf(double(reading_.distance[i])),
+                         w = std::max(1.6, plot().width() / double(reading_.highest.size()) * 0.8);
             p.fillRect(QRectF(x - w / 2, std::max(plot().top(), yOf(double(reading_.highest[i]))), w,
-                              std::max(0.0, yOf(double(reading_.ground[i])) - std::max(plot().top(), yOf(double(reading_.highest[i]))))), stroke);
+                              std::max(0.0, yOf(double(reading_.ground[i])) -
+                                                std::max(plot().top(), yOf(double(reading_.highest[i]))))),
+                       stroke);
         }
 }
 
@@ -124,7 +129,8 @@ void TransectView::drawAxes(QPainter& p)
     p.setRenderHint(QPainter::Antialiasing, false);
     p.setFont(figureFont(10));
     double lastY = r.bottom() + 20;
-    for (const double h : {-200.0, -50.0, -20.0, -5.0, -2.0, 0.0, 2.0, 5.0, 10.0, 20.0, 60.0, 200.0, 500.0, 1000.0, 2000.0, 5000.0, 10000.0}) {
+    for (const double h : {-200.0, -50.0, -20.0, -5.0, -2.0, 0.0, 2.0, 5.0, 10.0, 20.0, 60.0, 200.0, 500.0, 1000.0,
+                           2000.0, 5000.0, 10000.0}) {
         if (h < lowest_ || h > highest_ || lastY - yOf(h) < 15)
             continue;
         lastY = yOf(h);
@@ -142,7 +148,8 @@ void TransectView::drawAxes(QPainter& p)
         if (!named)
             return;
         p.setPen(t.quiet);
-        p.drawText(QRectF(xOf(d) - 30, r.bottom() + 7, 60, 13), Qt::AlignCenter, QString::fromStdString(formatQuantity(d, Quantity::Length)));
+        p.drawText(QRectF(xOf(d) - 30, r.bottom() + 7, 60, 13), Qt::AlignCenter,
+                   QString::fromStdString(formatQuantity(d, Quantity::Length)));
     };
     if (logarithmic_) {
         // Decades, and 2 and 5 of each where there is room.
@@ -164,7 +171,8 @@ void TransectView::drawAxes(QPainter& p)
     QPainterPath curve;
     const double end = session_.sight().known() ? double(session_.sight().depth) : 1e9;
     for (std::size_t i = 0; i < reading_.distance.size() && double(reading_.distance[i]) <= end; ++i) {
-        const QPointF q(xOf(double(reading_.distance[i])), r.bottom() - transmittanceAt(double(reading_.distance[i])) * r.height());
+        const QPointF q(xOf(double(reading_.distance[i])),
+                        r.bottom() - transmittanceAt(double(reading_.distance[i])) * r.height());
         i ? curve.lineTo(q) : curve.moveTo(q);
     }
     p.setBrush(Qt::NoBrush);
@@ -179,7 +187,9 @@ void TransectView::drawAxes(QPainter& p)
         if (!reading_.transmittance.empty()) {
             const QString text = QString("%1   %2 up   T %3")
                                      .arg(QString::fromStdString(formatQuantity(d, Quantity::Length)),
-                                          QString::fromStdString(formatQuantity(std::abs(heightOf(cursor_.y())) < 0.05 ? 0.0 : heightOf(cursor_.y()), Quantity::Length)))
+                                          QString::fromStdString(formatQuantity(
+                                              std::abs(heightOf(cursor_.y())) < 0.05 ? 0.0 : heightOf(cursor_.y()),
+                                              Quantity::Length)))
                                      .arg(transmittanceAt(d), 0, 'f', 2);
             const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 14;
             QRectF box(cursor_.x() + 10, r.bottom() - 22, w, 18);
@@ -201,11 +211,13 @@ void TransectView::drawHandles(QPainter& p)
     for (const Handle& h : all) {
         const scene::Element* e = session_.project().find(h.element);
         const bool held = h.element == heldElement_ && h.parameter == heldParameter_;
-        const bool on = held || (under && under->element == h.element && under->parameter == h.parameter) || session_.hovered() == h.element;
+        const bool on = held || (under && under->element == h.element && under->parameter == h.parameter) ||
+                        session_.hovered() == h.element;
         const QColor colour = on ? QColor("#B4C95A") : familyHue(h.lamp ? scene::Family::Lights : scene::Family::Air);
         const scene::Parameter* q = scene::findParameter(e->kind->parameters, h.parameter);
         const QString value = QString::fromStdString(q->shown(q->get(*e->settings)));
-        QString label = h.vertical || h.parameter != "visibility" ? QString::fromStdString(q->label) + " " + value : QString::fromStdString(e->name) + " " + value;
+        QString label = h.vertical || h.parameter != "visibility" ? QString::fromStdString(q->label) + " " + value
+                                                                  : QString::fromStdString(e->name) + " " + value;
         p.setPen(QPen(colour, held ? 2 : 1.2, h.vertical ? Qt::SolidLine : Qt::DashLine));
         p.setBrush(Qt::NoBrush);
         if (h.lamp) {
@@ -214,7 +226,8 @@ void TransectView::drawHandles(QPainter& p)
             if (h.parameter == "position")
                 p.drawEllipse(h.at, 5, 5);
             else
-                p.drawPolygon(QPolygonF{h.at + QPointF(0, -6), h.at + QPointF(6, 0), h.at + QPointF(0, 6), h.at + QPointF(-6, 0)});
+                p.drawPolygon(QPolygonF{h.at + QPointF(0, -6), h.at + QPointF(6, 0), h.at + QPointF(0, 6),
+                                        h.at + QPointF(-6, 0)});
         } else if (h.vertical) {
             QColor line = colour;
             line.setAlpha(on ? 255 : 150);

@@ -19,7 +19,9 @@ std::optional<TransectView::LampDrawing> TransectView::drawingOf(const light::La
         return std::nullopt;
     // The drawing's own plane: along the ground away from the camera, and up.
     const Vec3 to = lamp.position - shot->camera.position;
-    const Vec3 heading = Vec3(to.x, 0.f, to.z).length2() > 1e-9f ? Vec3(to.x, 0.f, to.z).normalized() : Vec3(view.forward().x, 0.f, view.forward().z).normalized();
+    const Vec3 heading = Vec3(to.x, 0.f, to.z).length2() > 1e-9f
+                             ? Vec3(to.x, 0.f, to.z).normalized()
+                             : Vec3(view.forward().x, 0.f, view.forward().z).normalized();
     LampDrawing d;
     d.heading = heading;
     d.from = QPointF(std::max(1.0, std::hypot(double(to.x), double(to.z))), double(lamp.position.y));
@@ -33,7 +35,10 @@ std::optional<TransectView::LampDrawing> TransectView::drawingOf(const light::La
     d.across = QPointF(-d.along.y(), d.along.x());
     if (d.across.x() < 0.0 || (d.across.x() < 1e-6 && d.across.y() < 0.0))
         d.across = -d.across;
-    d.wide = lamp.shape == light::Lamp::Shape::Parallel ? double(lamp.radius) : lamp.shape == light::Lamp::Shape::Spot ? length * std::tan(std::min(1.5, std::acos(double(lamp.cosOuter)))) : 0.0;
+    d.wide = lamp.shape == light::Lamp::Shape::Parallel ? double(lamp.radius)
+             : lamp.shape == light::Lamp::Shape::Spot
+                 ? length * std::tan(std::min(1.5, std::acos(double(lamp.cosOuter))))
+                 : 0.0;
     d.foot = d.from + d.along * d.length;
     return d;
 }
@@ -50,7 +55,9 @@ void TransectView::addLampHandles(std::vector<Handle>& all) const
         const auto d = drawingOf(lamp);
         if (!e || !d)
             return;
-        const auto at = [&](const QPointF& metres) { return QPointF(xOf(std::clamp(metres.x(), nearest_, farthest_)), yOf(metres.y())); };
+        const auto at = [&](const QPointF& metres) {
+            return QPointF(xOf(std::clamp(metres.x(), nearest_, farthest_)), yOf(metres.y()));
+        };
         const auto add = [&](const char* id, const QPointF& metres) {
             Handle h{e->id, id, at(metres), true, 0.0};
             h.lamp = true;
@@ -75,16 +82,19 @@ void TransectView::dragLamp(const QPointF& p)
     const scene::Element* e = session_.project().find(heldElement_);
     if (!shot || !e)
         return;
-    const auto lamp = std::find_if(shot->lamps.begin(), shot->lamps.end(), [&](const light::Lamp& l) { return l.id == heldElement_; });
+    const auto lamp = std::find_if(shot->lamps.begin(), shot->lamps.end(),
+                                   [&](const light::Lamp& l) { return l.id == heldElement_; });
     const auto d = lamp == shot->lamps.end() ? std::nullopt : drawingOf(*lamp);
     if (!d)
         return;
-    const QPointF metres(distanceOf(std::clamp(p.x(), plot().left(), plot().right())), heightOf(std::clamp(p.y(), plot().top(), plot().bottom())));
+    const QPointF metres(distanceOf(std::clamp(p.x(), plot().left(), plot().right())),
+                         heightOf(std::clamp(p.y(), plot().top(), plot().bottom())));
     const QString merge = QString("transect#%1").arg(gesture_);
     if (heldParameter_ == "position" || heldParameter_ == "aim") {
         // Along the ground away from the camera, and up and down; to the side it stays.
         const Vec3 was = session_.placeOf(e->id, heldParameter_), to = was - shot->camera.position;
-        const double before = heldParameter_ == "position" ? d->from.x() : double(Vec3(to.x, 0.f, to.z).dot(d->heading));
+        const double before = heldParameter_ == "position" ? d->from.x()
+                                                           : double(Vec3(to.x, 0.f, to.z).dot(d->heading));
         Vec3 place = was + d->heading * static_cast<float>(metres.x() - before);
         place.y = static_cast<float>(metres.y());
         session_.setPlace(e->id, heldParameter_, place, merge);
@@ -115,7 +125,9 @@ void TransectView::drawLamps(QPainter& p)
             continue;
         QColor hue = familyHue(scene::Family::Lights);
         const bool lit = session_.hovered() == lamp.id || session_.selected() == lamp.id;
-        const auto at = [&](const QPointF& metres) { return QPointF(xOf(std::max(0.05, metres.x())), yOf(metres.y())); };
+        const auto at = [&](const QPointF& metres) {
+            return QPointF(xOf(std::max(0.05, metres.x())), yOf(metres.y()));
+        };
         hue.setAlpha(lit ? 130 : 70);
         p.setPen(Qt::NoPen);
         p.setBrush(hue);
@@ -123,7 +135,9 @@ void TransectView::drawLamps(QPainter& p)
         QPolygonF cone;
         constexpr int steps = 12;
         const bool parallel = lamp.shape == light::Lamp::Shape::Parallel;
-        const auto edge = [&](double u, double side) { return at(d->from + d->along * (d->length * u) + d->across * (side * d->wide * (parallel ? 1.0 : u))); };
+        const auto edge = [&](double u, double side) {
+            return at(d->from + d->along * (d->length * u) + d->across * (side * d->wide * (parallel ? 1.0 : u)));
+        };
         if (d->wide > 0.0) {
             for (int i = 0; i <= steps; ++i)
                 cone << edge(double(i) / steps, 1.0);

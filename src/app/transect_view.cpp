@@ -4,9 +4,9 @@
 
 #include <QKeyEvent>
 #include <QMouseEvent>
-#include <QPushButton>
 #include <QPainter>
 #include <QPainterPath>
+#include <QPushButton>
 #include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
@@ -30,7 +30,8 @@ TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent),
         (*button)->setObjectName(name);
         (*button)->setFont(textFont(11));
         (*button)->setCursor(Qt::PointingHandCursor);
-        (*button)->setStyleSheet(QString("QPushButton{border:0;background:transparent;color:%1;padding:0 2px}QPushButton:hover{color:%2}QPushButton:focus{color:%3}")
+        (*button)->setStyleSheet(QString("QPushButton{border:0;background:transparent;color:%1;padding:0 "
+                                         "2px}QPushButton:hover{color:%2}QPushButton:focus{color:%3}")
                                      .arg(t.quiet.name(), t.text.name(), t.accent.name()));
     }
     all_->setText("show all");
@@ -112,7 +113,8 @@ void TransectView::resizeEvent(QResizeEvent*)
 QRectF TransectView::plot() const { return QRectF(46, 12, width() - 92, height() - 44); }
 double TransectView::xOf(double d) const
 {
-    const double u = logarithmic_ ? std::log(std::max(d, nearest_ * 0.5) / nearest_) / std::log(farthest_ / nearest_) : (d - nearest_) / (farthest_ - nearest_);
+    const double u = logarithmic_ ? std::log(std::max(d, nearest_ * 0.5) / nearest_) / std::log(farthest_ / nearest_)
+                                  : (d - nearest_) / (farthest_ - nearest_);
     return plot().left() + u * plot().width();
 }
 double TransectView::distanceOf(double x) const
@@ -120,7 +122,10 @@ double TransectView::distanceOf(double x) const
     const double u = std::clamp((x - plot().left()) / plot().width(), 0.0, 1.0);
     return logarithmic_ ? nearest_ * std::pow(farthest_ / nearest_, u) : nearest_ + (farthest_ - nearest_) * u;
 }
-double TransectView::yOf(double h) const { return plot().bottom() - (bend(h) - bend(lowest_)) / (bend(highest_) - bend(lowest_)) * plot().height(); }
+double TransectView::yOf(double h) const
+{
+    return plot().bottom() - (bend(h) - bend(lowest_)) / (bend(highest_) - bend(lowest_)) * plot().height();
+}
 double TransectView::heightOf(double y) const
 {
     return 2.5 * std::sinh((plot().bottom() - y) / plot().height() * (bend(highest_) - bend(lowest_)) + bend(lowest_));
@@ -156,10 +161,13 @@ void TransectView::measure()
     grid.logarithmic = logarithmic_;
     grid.across = across_;
     for (int r = 0; r < rows; ++r)
-        grid.rowHeights.push_back(static_cast<float>(2.5 * std::sinh((r + 0.5) / rows * (bend(highest_) - bend(lowest_)) + bend(lowest_))));
+        grid.rowHeights.push_back(
+            static_cast<float>(2.5 * std::sinh((r + 0.5) / rows * (bend(highest_) - bend(lowest_)) + bend(lowest_))));
     // The outline costs rays and belongs to set and camera alone: carried over while they stay.
-    const bool range = !reading_.distance.empty() && reading_.distance.front() == grid.nearest && std::abs(reading_.distance.back() / grid.farthest - 1.f) < 1e-5f;
-    const bool same = range && outlined_ == shot->scene && outlinedFrom_ == shot->camera && outlinedAcross_ == across_ && outlinedLog_ == logarithmic_ &&
+    const bool range = !reading_.distance.empty() && reading_.distance.front() == grid.nearest &&
+                       std::abs(reading_.distance.back() / grid.farthest - 1.f) < 1e-5f;
+    const bool same = range && outlined_ == shot->scene && outlinedFrom_ == shot->camera &&
+                      outlinedAcross_ == across_ && outlinedLog_ == logarithmic_ &&
                       reading_.highest.size() == static_cast<std::size_t>(columns);
     grid.outline = !same;
     reading::Transect next = reading::transectOf(*shot, grid);
@@ -188,7 +196,8 @@ QImage TransectView::drawn(const QColor& hue, const std::function<float(std::siz
     QImage image(columns, rows, QImage::Format_ARGB32_Premultiplied);
     for (int r = 0; r < rows; ++r)
         for (int c = 0; c < columns; ++c) {
-            const int a = static_cast<int>(235.f * (1.f - std::exp(-metres * sigmaAt(static_cast<std::size_t>(r * columns + c)))));
+            const int a = static_cast<int>(
+                235.f * (1.f - std::exp(-metres * sigmaAt(static_cast<std::size_t>(r * columns + c)))));
             image.setPixel(c, rows - 1 - r, qPremultiply(qRgba(hue.red(), hue.green(), hue.blue(), a)));
         }
     return image;
@@ -208,8 +217,10 @@ std::string TransectView::elementAt(const QPointF& p) const
 {
     if (!plot().contains(p) || reading_.sheets.empty())
         return {};
-    const auto c = std::min<std::size_t>(columns - 1, static_cast<std::size_t>((p.x() - plot().left()) / plot().width() * columns));
-    const auto r = std::min<std::size_t>(rows - 1, static_cast<std::size_t>((plot().bottom() - p.y()) / plot().height() * rows));
+    const auto c = std::min<std::size_t>(columns - 1,
+                                         static_cast<std::size_t>((p.x() - plot().left()) / plot().width() * columns));
+    const auto r = std::min<std::size_t>(rows - 1,
+                                         static_cast<std::size_t>((plot().bottom() - p.y()) / plot().height() * rows));
     const reading::Transect::Sheet* most = nullptr;
     for (const auto& sheet : reading_.sheets)
         if (!most || sheet.extinction[r * columns + c] > most->extinction[r * columns + c])
@@ -260,7 +271,8 @@ std::vector<TransectView::Handle> TransectView::handles() const
             if (shot)
                 for (const media::Medium& m : shot->media)
                     if (m.id == e.id && m.ground) {
-                        const Vec3 p = shot->camera.position + reading::sectionHeading(*shot, across_) * static_cast<float>(distanceOf(column));
+                        const Vec3 p = shot->camera.position +
+                                       reading::sectionHeading(*shot, across_) * static_cast<float>(distanceOf(column));
                         ground = double(m.ground->height(p.x, p.z));
                     }
             up("height", ground);
@@ -372,10 +384,12 @@ void TransectView::mouseMoveEvent(QMouseEvent* e)
         const scene::Parameter* q = element ? scene::findParameter(element->kind->parameters, heldParameter_) : nullptr;
         if (!q)
             return;
-        double v = heldVertical_ ? heightOf(std::clamp(cursor_.y(), plot().top(), plot().bottom())) - heldZero_ : distanceOf(cursor_.x());
+        double v = heldVertical_ ? heightOf(std::clamp(cursor_.y(), plot().top(), plot().bottom())) - heldZero_
+                                 : distanceOf(cursor_.x());
         // What ends stays above what begins.
         const auto other = [&](const char* id) { return std::get<double>(element->value(id)); };
-        const bool pair = scene::findParameter(element->kind->parameters, "top") && scene::findParameter(element->kind->parameters, "base");
+        const bool pair = scene::findParameter(element->kind->parameters, "top") &&
+                          scene::findParameter(element->kind->parameters, "base");
         if (heldParameter_ == "top" && pair)
             v = std::max(v, other("base") + 0.05);
         if (heldParameter_ == "base" && pair)
@@ -384,7 +398,9 @@ void TransectView::mouseMoveEvent(QMouseEvent* e)
             v = std::min(v, other("far") * 0.98);
         if (heldParameter_ == "far")
             v = std::max(v, other("near") * 1.02);
-        const double unit = heldVertical_ && std::abs(v) < 100.0 ? 0.01 : std::pow(10.0, std::floor(std::log10(std::max(1e-3, std::abs(v)))) - 2);
+        const double unit = heldVertical_ && std::abs(v) < 100.0
+                                ? 0.01
+                                : std::pow(10.0, std::floor(std::log10(std::max(1e-3, std::abs(v)))) - 2);
         v = std::clamp(std::round(v / unit) * unit, q->hardMin, q->hardMax);
         session_.setValue(heldElement_, heldParameter_, v, QString("transect#%1").arg(gesture_));
         update();
@@ -417,19 +433,22 @@ void TransectView::mouseDoubleClickEvent(QMouseEvent* e)
 
 void TransectView::wheelEvent(QWheelEvent* e)
 {
-    const double turn = (e->angleDelta().y() ? e->angleDelta().y() : e->angleDelta().x()) / 120.0, factor = std::pow(0.82, turn);
+    const double turn = (e->angleDelta().y() ? e->angleDelta().y() : e->angleDelta().x()) / 120.0,
+                 factor = std::pow(0.82, turn);
     const QRectF r = plot();
     if (e->modifiers() & Qt::ShiftModifier) {
         // About the height under the cursor, which stays where it is.
         const double at = bend(heightOf(std::clamp(e->position().y(), r.top(), r.bottom())));
-        const double lo = 2.5 * std::sinh(at + (bend(lowest_) - at) * factor), hi = 2.5 * std::sinh(at + (bend(highest_) - at) * factor);
+        const double lo = 2.5 * std::sinh(at + (bend(lowest_) - at) * factor),
+                     hi = 2.5 * std::sinh(at + (bend(highest_) - at) * factor);
         if (hi - lo > 0.5 && hi < 2e4 && lo > -2e3) {
             lowest_ = lo;
             highest_ = hi;
         }
     } else if (logarithmic_) {
         const double at = std::log(distanceOf(e->position().x()));
-        const double lo = std::exp(at + (std::log(nearest_) - at) * factor), hi = std::exp(at + (std::log(farthest_) - at) * factor);
+        const double lo = std::exp(at + (std::log(nearest_) - at) * factor),
+                     hi = std::exp(at + (std::log(farthest_) - at) * factor);
         if (hi / lo > 1.2 && hi < 1.5e5 && lo > 0.05) {
             nearest_ = lo;
             farthest_ = hi;

@@ -1,7 +1,7 @@
 #pragma once
-/// The Transect: distance across (logarithmic or even), height up; the set's outline, the air as it is at this frame, the lamps, how
-/// far one sees, the planes' borders and the transmittance curve. The section goes through the Picture's column under
-/// the cursor; the curve is then that of the line of sight, from the renderer itself.
+/// The Transect: distance across (logarithmic or even), height up; the set's outline, the air as it is at this frame,
+/// the lamps, how far one sees, the planes' borders and the transmittance curve. The section goes through the Picture's
+/// column under the cursor; the curve is then that of the line of sight, from the renderer itself.
 ///
 /// Handles: distances and heights of the selected element, and of every other its most important ones. The wheel zooms
 /// distance, with Shift height; a right or middle drag pans; a double click shows all again; L changes the scale.
@@ -48,9 +48,9 @@ private:
     struct Handle {
         std::string element, parameter;
         QPointF at;
-        bool vertical;      ///< dragged up and down, else along
-        double zero = 0.0;  ///< height that the parameter is measured from
-        bool lamp = false;  ///< of a lamp: dragged both ways
+        bool vertical;     ///< dragged up and down, else along
+        double zero = 0.0; ///< height that the parameter is measured from
+        bool lamp = false; ///< of a lamp: dragged both ways
     };
     /// A lamp in metres of distance and height.
     struct LampDrawing {

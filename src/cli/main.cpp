@@ -2,8 +2,8 @@
 /// while working. Results on stdout, messages on stderr.
 #include "base/error.h"
 #include "elements/kinds.h"
-#include "finish/display.h"
 #include "finish/deliver.h"
+#include "finish/display.h"
 #include "geometry/set_geometry.h"
 #include "image/image.h"
 #include "render/denoise.h"
@@ -48,7 +48,8 @@ struct RenderOptions {
 void parseSize(const std::string& text, int& width, int& height)
 {
     char rest = 0;
-    if (std::sscanf(text.c_str(), "%dx%d%c", &width, &height, &rest) != 2 || width < 8 || height < 8 || width > 16384 || height > 16384)
+    if (std::sscanf(text.c_str(), "%dx%d%c", &width, &height, &rest) != 2 || width < 8 || height < 8 || width > 16384 ||
+        height > 16384)
         throw inputError("Reading --size", text, "a size is WIDTHxHEIGHT, each from 8 to 16384");
 }
 
@@ -64,7 +65,9 @@ double parsed(const std::string& option, const std::string& text, Quantity quant
 {
     const auto value = parseQuantity(text, quantity);
     if (!value || !(*value >= least) || !(*value <= most))
-        throw inputError("Reading " + option, text, "it must be from " + formatQuantity(least, quantity) + " to " + formatQuantity(most, quantity));
+        throw inputError("Reading " + option, text,
+                         "it must be from " + formatQuantity(least, quantity) + " to " +
+                             formatQuantity(most, quantity));
     return *value;
 }
 
@@ -109,14 +112,16 @@ struct RenderJob {
     {
         if (settings.air != render::StillAir::Paths)
             return;
-        std::cerr << (reached.resumed ? "went on from kept paths; " : "") << std::lround(reached.samples) << " paths a pixel";
+        std::cerr << (reached.resumed ? "went on from kept paths; " : "") << std::lround(reached.samples)
+                  << " paths a pixel";
         if (reached.noise < 1.f)
             std::cerr << ", noise " << formatNumber(double(reached.noise) * 100.0, 2) << " %";
         std::cerr << "\n";
     }
     void deliver(const render::Layers& layers, const shot::Shot& shot) const
     {
-        const finish::Delivery delivery{project.name, shot.frame, shot.look, options.layers == "all" || options.layers == "lamps"};
+        const finish::Delivery delivery{project.name, shot.frame, shot.look,
+                                        options.layers == "all" || options.layers == "lamps"};
         const std::string out = numbered(options.out, shot.frame);
         if (png)
             finish::deliverPng(out, layers, delivery);
@@ -178,10 +183,13 @@ int renderCommand(const RenderOptions& o)
         throw inputError("Writing", o.out, "the ending must be .exr or .png");
     int first = 0, last = 0;
     char rest = 0;
-    if (!o.frames.empty() && (std::sscanf(o.frames.c_str(), "%d-%d%c", &first, &last, &rest) != 2 || last < first || last - first > 100000))
+    if (!o.frames.empty() &&
+        (std::sscanf(o.frames.c_str(), "%d-%d%c", &first, &last, &rest) != 2 || last < first || last - first > 100000))
         throw inputError("Reading --frames", o.frames, "frames are FIRST-LAST, such as 1-48");
-    if (!o.frames.empty() && (o.out.find('#') == std::string::npos || (!o.keep.empty() && o.keep.find('#') == std::string::npos)))
-        throw inputError("Writing", o.out, "names of several frames need # where the number goes, such as fog.####.exr (--keep too)");
+    if (!o.frames.empty() &&
+        (o.out.find('#') == std::string::npos || (!o.keep.empty() && o.keep.find('#') == std::string::npos)))
+        throw inputError("Writing", o.out,
+                         "names of several frames need # where the number goes, such as fog.####.exr (--keep too)");
     RenderJob job{o, scene::loadProject(o.project, elements::findKind), {}};
     job.png = ending == ".png";
     for (const std::string& each : o.sets) {
@@ -202,7 +210,8 @@ int renderCommand(const RenderOptions& o)
     settings.air = o.air != "live" ? render::StillAir::Paths : render::StillAir::Live;
     const bool reference = settings.air == render::StillAir::Paths;
     if (!reference && !(o.noise.empty() && o.time.empty() && o.keep.empty()))
-        throw inputError("Reading the options", o.noise.empty() ? o.time.empty() ? "--keep" : "--time" : "--noise", "it is for --integrator reference");
+        throw inputError("Reading the options", o.noise.empty() ? o.time.empty() ? "--keep" : "--time" : "--noise",
+                         "it is for --integrator reference");
     if (!o.noise.empty())
         settings.noise = static_cast<float>(parsed("--noise", o.noise, Quantity::Share, 1e-4, 0.5));
     if (!o.time.empty())
@@ -223,7 +232,8 @@ void infoProject(const fs::path& file)
     std::cout << p.name << "\nformat  hygros-project " << scene::projectVersion << "\nframe   " << p.frame << " at "
               << formatNumber(p.framesPerSecond) << " frames a second\n";
     for (const scene::Element& e : p.elements) {
-        std::cout << "\n" << e.id << "  (" << e.kind->label << ", " << scene::familyName(e.kind->family) << ")  " << e.name
+        std::cout << "\n"
+                  << e.id << "  (" << e.kind->label << ", " << scene::familyName(e.kind->family) << ")  " << e.name
                   << (e.muted ? "  muted" : "") << (e.soloed ? "  solo" : "") << "\n";
         for (const scene::Parameter& q : e.kind->parameters)
             if (scene::applies(e.kind->parameters, q, *e.settings))
@@ -256,9 +266,12 @@ int infoCommand(const std::string& name)
     } else if (ending == ".vdb") {
         for (const media::VdbGrid& g : media::vdbGrids(file)) {
             const Vec3 size = g.high - g.low;
-            std::cout << (g.name.empty() ? "(no name)" : g.name) << "\n    type    " << g.type << ", " << g.kind << "\n    voxel   " << formatNumber(g.voxel.x, 4) << " × " << formatNumber(g.voxel.y, 4)
-                      << " × " << formatNumber(g.voxel.z, 4) << " m\n    active  " << g.active << " voxels\n    values  " << formatNumber(g.least, 4) << " to " << formatNumber(g.most, 4)
-                      << "\n    size    " << formatNumber(size.x) << " × " << formatNumber(size.y) << " × " << formatNumber(size.z) << " m\n    memory  " << formatNumber(double(g.bytes) / 1e6) << " MB\n";
+            std::cout << (g.name.empty() ? "(no name)" : g.name) << "\n    type    " << g.type << ", " << g.kind
+                      << "\n    voxel   " << formatNumber(g.voxel.x, 4) << " × " << formatNumber(g.voxel.y, 4) << " × "
+                      << formatNumber(g.voxel.z, 4) << " m\n    active  " << g.active << " voxels\n    values  "
+                      << formatNumber(g.least, 4) << " to " << formatNumber(g.most, 4) << "\n    size    "
+                      << formatNumber(size.x) << " × " << formatNumber(size.y) << " × " << formatNumber(size.z)
+                      << " m\n    memory  " << formatNumber(double(g.bytes) / 1e6) << " MB\n";
         }
     } else {
         const image::FileFacts facts = image::imageFacts(file);
@@ -272,7 +285,8 @@ int infoCommand(const std::string& name)
     return 0;
 }
 
-int volumeCommand(const std::string& project, const std::string& element, const std::string& out, double voxel, int frame)
+int volumeCommand(const std::string& project, const std::string& element, const std::string& out, double voxel,
+                  int frame)
 {
     scene::Project p = scene::loadProject(project, elements::findKind);
     if (frame >= -1000000)
@@ -286,11 +300,13 @@ int volumeCommand(const std::string& project, const std::string& element, const 
 
 int paramsCommand(bool asJson)
 {
-    static const char* const typeNames[] = {"switch", "whole", "number", "choice", "text", "file", "colour", "point", "curve", "stops"};
+    static const char* const typeNames[] = {"switch", "whole",  "number", "choice", "text",
+                                            "file",   "colour", "point",  "curve",  "stops"};
     nlohmann::ordered_json all = nlohmann::ordered_json::array();
     for (const elements::Kind& kind : elements::kinds()) {
         if (!asJson)
-            std::cout << kind.id << "  " << kind.label << " (" << scene::familyName(kind.family) << "): " << kind.help << "\n";
+            std::cout << kind.id << "  " << kind.label << " (" << scene::familyName(kind.family) << "): " << kind.help
+                      << "\n";
         for (const scene::Parameter& p : kind.parameters) {
             const std::string type = typeNames[static_cast<std::size_t>(p.type)];
             if (asJson) {
@@ -311,11 +327,12 @@ int paramsCommand(bool asJson)
                 j["help"] = p.help;
                 all.push_back(j);
             } else {
-                std::printf("    %-14s %-8s %-6s default %-22s %s\n", p.id.c_str(), type.c_str(), unitOf(p.quantity).c_str(),
-                            p.shown(p.fallback).c_str(), p.rangeShown().c_str());
+                std::printf("    %-14s %-8s %-6s default %-22s %s\n", p.id.c_str(), type.c_str(),
+                            unitOf(p.quantity).c_str(), p.shown(p.fallback).c_str(), p.rangeShown().c_str());
                 std::fflush(stdout);
                 for (const auto& alias : p.aliases)
-                    std::cout << "    " << alias.id << " [" << alias.unit << "] is another way to give " << p.id << "\n";
+                    std::cout << "    " << alias.id << " [" << alias.unit << "] is another way to give " << p.id
+                              << "\n";
             }
         }
     }
@@ -343,17 +360,31 @@ int main(int argc, char** argv)
     r->add_option("project", o.project, "project file")->required();
     r->add_option("--out", o.out, "picture to write (.exr linear, .png as displayed)")->required();
     r->add_option("--size", o.size, "WIDTHxHEIGHT in pixels")->capture_default_str();
-    const auto* samples = r->add_option("--samples", o.samples, "passes to average")->check(CLI::Range(1, 65536))->capture_default_str();
-    r->add_option("--noise", o.noise, "reference: end once what is left of noise is under this, such as \"2 %\"; paths go where it is noisy");
+    const auto* samples =
+        r->add_option("--samples", o.samples, "passes to average")->check(CLI::Range(1, 65536))->capture_default_str();
+    r->add_option(
+        "--noise", o.noise,
+        "reference: end once what is left of noise is under this, such as \"2 %\"; paths go where it is noisy");
     r->add_option("--time", o.time, "reference: end after so long, such as \"90 s\"");
-    r->add_option("--denoise", o.denoise, "share of the denoised picture, such as \"80 %\"; 0 leaves every layer as measured")->capture_default_str();
+    r->add_option("--denoise", o.denoise,
+                  "share of the denoised picture, such as \"80 %\"; 0 leaves every layer as measured")
+        ->capture_default_str();
     r->add_option("--keep", o.keep, "reference: keep its paths in this file (.exr) and go on from those in it");
-    const auto* frame = r->add_option("--frame", o.frame, "frame to render instead of the project's own")->check(CLI::Range(-1000000, 1000000));
-    r->add_option("--frames", o.frames, "FIRST-LAST: a sequence; # in --out stands for the number. Denoised references of a sequence use the frames beside them");
+    const auto* frame = r->add_option("--frame", o.frame, "frame to render instead of the project's own")
+                            ->check(CLI::Range(-1000000, 1000000));
+    r->add_option("--frames", o.frames,
+                  "FIRST-LAST: a sequence; # in --out stands for the number. Denoised references of a sequence use the "
+                  "frames beside them");
     r->add_option("--set", o.sets, "PATH=VALUE, for example haze.visibility=\"2 km\"; may be repeated");
-    r->add_option("--layers", o.layers, "all: plate, transmittance, air by lamp and depth in the EXR; lamps: also the set's light and the air's shadows by lamp")->check(CLI::IsMember({"all", "lamps", "beauty"}));
-    r->add_option("--holdout", o.holdouts, "a set to hold out: black with alpha 0, it still hides and shades; 'all' for every set; may be repeated");
-    r->add_option("--integrator,--air", o.air, "live: the window's own; reference (or paths): multiple scattering by path tracing, slow and exact")
+    r->add_option("--layers", o.layers,
+                  "all: plate, transmittance, air by lamp and depth in the EXR; lamps: also the set's light and the "
+                  "air's shadows by lamp")
+        ->check(CLI::IsMember({"all", "lamps", "beauty"}));
+    r->add_option(
+        "--holdout", o.holdouts,
+        "a set to hold out: black with alpha 0, it still hides and shades; 'all' for every set; may be repeated");
+    r->add_option("--integrator,--air", o.air,
+                  "live: the window's own; reference (or paths): multiple scattering by path tracing, slow and exact")
         ->check(CLI::IsMember({"live", "reference", "paths"}))
         ->capture_default_str();
     CLI::App* i = app.add_subcommand("info", "Tell what is in a project, set, volume or picture file");

@@ -72,10 +72,12 @@ private Q_SLOTS:
         window_->unfold("marl");
         QVERIFY(press("do:knownLength"));
         QCOMPARE(session().task().what, Session::Task::KnownLength);
-        const QPoint a(picture().width() / 4, picture().height() - 30), b(picture().width() * 3 / 4, picture().height() - 60);
+        const QPoint a(picture().width() / 4, picture().height() - 30),
+            b(picture().width() * 3 / 4, picture().height() - 60);
         const geometry::View view(session().camera(), picture().width(), picture().height());
         const auto at = [&](const QPoint& p) {
-            const float d = session().distanceAt(QPointF(double(p.x()) / picture().width(), double(p.y()) / picture().height()));
+            const float d = session().distanceAt(
+                QPointF(double(p.x()) / picture().width(), double(p.y()) / picture().height()));
             return view.position() + view.direction(static_cast<float>(p.x()), static_cast<float>(p.y())) * d;
         };
         const double measured = double((at(b) - at(a)).length());
@@ -125,11 +127,14 @@ private Q_SLOTS:
         QTest::mouseClick(dialog->findChild<QPushButton*>("exportGo"), Qt::LeftButton);
         QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 60000);
         const image::Image out = image::readImage(file.toStdString());
-        const auto channel = [&](const char* name, int x, int y) { return double(out.at(x, y)[static_cast<std::size_t>(out.channel(name))]); };
+        const auto channel = [&](const char* name, int x, int y) {
+            return double(out.at(x, y)[static_cast<std::size_t>(out.channel(name))]);
+        };
         double mean = 0.0;
         for (int y = 0; y < 72; ++y)
             for (int x = 0; x < 128; ++x) {
-                NEAR(channel("R", x, y), channel("plate.R", x, y) * channel("transmittance.R", x, y) + channel("air.R", x, y), 1e-4);
+                NEAR(channel("R", x, y),
+                     channel("plate.R", x, y) * channel("transmittance.R", x, y) + channel("air.R", x, y), 1e-4);
                 mean += channel("transmittance.R", x, y) / (72 * 128);
             }
         QVERIFY(mean > 0.05 && mean < 0.97);
@@ -192,7 +197,10 @@ private Q_SLOTS:
         QVERIFY(settle());
         const Vec3 eye = std::get<Vec3>(element("shot").value("position"));
         // The camera is as high as it was when the plate was made; somebody lost that.
-        session().edit("Lose it", [&](scene::Project& p) { p.find("shot")->set("position", eye + Vec3(0, 3.f, 0)); p.find("shot")->set("aim", Vec3(1.6f, 5.35f, -30.f)); });
+        session().edit("Lose it", [&](scene::Project& p) {
+            p.find("shot")->set("position", eye + Vec3(0, 3.f, 0));
+            p.find("shot")->set("aim", Vec3(1.6f, 5.35f, -30.f));
+        });
         QVERIFY(settle());
         window_->unfold("plate");
         QVERIFY(press("do:horizon"));
@@ -225,7 +233,8 @@ private Q_SLOTS:
         window_->unfold("plate");
         session().setValue("plate", "depth", dir_.filePath("small.exr").toStdString());
         auto* notes = window_->column().reveal("plate")->findChild<QLabel*>("notes");
-        QTRY_VERIFY_WITH_TIMEOUT(window_->column().reveal("plate")->findChild<QLabel*>("notes")->text().contains("8×8"), 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(window_->column().reveal("plate")->findChild<QLabel*>("notes")->text().contains("8×8"),
+                                 20000);
         notes = window_->column().reveal("plate")->findChild<QLabel*>("notes");
         QVERIFY(notes->isVisible());
         session().undo();
@@ -324,9 +333,11 @@ private Q_SLOTS:
         const render::Layers layers = session().renderer().layers();
         int compared = 0;
         for (const QPointF& place : {QPointF(0.3, 0.8), QPointF(0.75, 0.62), QPointF(0.5, 0.75), QPointF(0.9, 0.9)}) {
-            QTest::mouseMove(&picture(), QPoint(static_cast<int>(place.x() * picture().width()), static_cast<int>(place.y() * picture().height())));
+            QTest::mouseMove(&picture(), QPoint(static_cast<int>(place.x() * picture().width()),
+                                                static_cast<int>(place.y() * picture().height())));
             QTRY_VERIFY_WITH_TIMEOUT(session().sight().known(), 10000);
-            const int x = static_cast<int>(session().cursorPlace().x() * layers.width), y = static_cast<int>(session().cursorPlace().y() * layers.height);
+            const int x = static_cast<int>(session().cursorPlace().x() * layers.width),
+                      y = static_cast<int>(session().cursorPlace().y() * layers.height);
             const auto p = static_cast<std::size_t>(y * layers.width + x);
             const double end = double(session().sight().distance.back());
             // Where one surface fills the pixel its transmittance is the curve's at that surface.

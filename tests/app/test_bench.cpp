@@ -30,7 +30,10 @@ class TestBench : public QObject {
     QTemporaryDir dir_;
 
     Session& session() { return window_->session(); }
-    double value(const char* element, const char* parameter) { return std::get<double>(session().project().find(element)->value(parameter)); }
+    double value(const char* element, const char* parameter)
+    {
+        return std::get<double>(session().project().find(element)->value(parameter));
+    }
     bool settle() { return test::settle(session()); }
     QAction* action(const char* menu, const QString& text) { return test::menuAction(*window_, menu, text); }
     /// The colours of a widget in a rectangle, as a quick proof that something is drawn there.
@@ -217,8 +220,9 @@ private Q_SLOTS:
 
     void familiesShowTheirOwnCards()
     {
-        for (const auto& [family, element] : {std::pair(scene::Family::Lights, "sun"), std::pair(scene::Family::Set, "marl"),
-                                              std::pair(scene::Family::Finish, "look"), std::pair(scene::Family::Air, "haze")}) {
+        for (const auto& [family, element] :
+             {std::pair(scene::Family::Lights, "sun"), std::pair(scene::Family::Set, "marl"),
+              std::pair(scene::Family::Finish, "look"), std::pair(scene::Family::Air, "haze")}) {
             window_->chooseFamily(family);
             QCOMPARE(window_->column().family(), family);
             Card* card = window_->column().reveal(element);
@@ -309,7 +313,9 @@ private Q_SLOTS:
         QVERIFY(curve);
         const auto before = curve->curve().size();
         // Down one column between points until the curve is met.
-        const auto size = [&] { return std::get<scene::CurvePoints>(session().project().find("look")->value("curve")).size(); };
+        const auto size = [&] {
+            return std::get<scene::CurvePoints>(session().project().find("look")->value("curve")).size();
+        };
         for (int y = 6; y < curve->height() && size() == before; y += 6)
             QTest::mouseClick(curve, Qt::LeftButton, {}, QPoint(curve->width() / 2 + 14, y));
         QCOMPARE(size(), before + 1);
@@ -335,15 +341,19 @@ private Q_SLOTS:
     void aJobInWorkIsToldAndASecondOneWaits()
     {
         std::atomic<bool> go{false};
-        session().runJob("Counting", [&](JobControl& job) {
-            while (!go) {
-                job.report(0.5f, "half of it");
-                job.check();
-                QThread::msleep(2);
-            }
-        }, [] {});
+        session().runJob(
+            "Counting",
+            [&](JobControl& job) {
+                while (!go) {
+                    job.report(0.5f, "half of it");
+                    job.check();
+                    QThread::msleep(2);
+                }
+            },
+            [] {});
         QVERIFY(session().isBusy());
-        session().runJob("Another", [](JobControl&) {}, [] {});
+        session().runJob(
+            "Another", [](JobControl&) {}, [] {});
         QVERIFY(window_->message().contains("Counting is still running"));
         session().cancelJob();
         QTRY_VERIFY(!session().isBusy());

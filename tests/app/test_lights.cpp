@@ -2,13 +2,13 @@
 #include "app/bench.h"
 #include "app/card.h"
 #include "app/card_column.h"
-#include "app/lamp_drawings.h"
-#include "light/gobo.h"
 #include "app/export_dialog.h"
+#include "app/lamp_drawings.h"
 #include "app/picture_view.h"
 #include "app/reach_view.h"
 #include "app/transect_view.h"
 #include "image/image.h"
+#include "light/gobo.h"
 #include "window_support.h"
 
 #include <QCheckBox>
@@ -31,7 +31,10 @@ class TestLights : public QObject {
     PictureView& picture() { return window_->picture(); }
     TransectView& transect() { return window_->transect(); }
     const scene::Element& element(const std::string& id) { return *session().project().find(id); }
-    double number(const std::string& id, const char* parameter) { return std::get<double>(element(id).value(parameter)); }
+    double number(const std::string& id, const char* parameter)
+    {
+        return std::get<double>(element(id).value(parameter));
+    }
     Vec3 point(const std::string& id, const char* parameter) { return std::get<Vec3>(element(id).value(parameter)); }
     bool settle() { return test::settle(session()); }
     QAction* action(const char* menu, const QString& text) { return test::menuAction(*window_, menu, text); }
@@ -41,7 +44,8 @@ class TestLights : public QObject {
         const geometry::View view(session().camera(), picture().width(), picture().height());
         geometry::Hit hit;
         const Vec3 d = view.direction(static_cast<float>(p.x()), static_cast<float>(p.y()));
-        return session().shot()->scene->trace(view.position(), d, 1e-3f, 1e4f, hit) ? view.position() + d * hit.t : Vec3(0.f);
+        return session().shot()->scene->trace(view.position(), d, 1e-3f, 1e4f, hit) ? view.position() + d * hit.t
+                                                                                    : Vec3(0.f);
     }
     QPoint pixelOf(const Vec3& world)
     {
@@ -105,7 +109,8 @@ private Q_SLOTS:
         const QPointF at = transect().handlePosition(id, "position");
         drag(transect(), at, at + QPointF(30, -20));
         QVERIFY(point(id, "position").y > place.y + 0.05f);
-        QVERIFY((point(id, "position") - session().camera().position).length() > (place - session().camera().position).length());
+        QVERIFY((point(id, "position") - session().camera().position).length() >
+                (place - session().camera().position).length());
         // A gobo, by its choice on the card.
         QVERIFY(press("gobo=window") || session().setValue(id, "gobo", std::string("window")));
         QVERIFY(settle());
@@ -192,7 +197,8 @@ private Q_SLOTS:
         QCOMPARE(session().shot()->lamps[0].setReach.at(at), 0.f);
         // Closed again, what is not as usual stays in sight.
         QTest::mouseClick(&table, Qt::LeftButton, {}, reach.objectsPosition("marl"));
-        QVERIFY(!reach.cellPosition("lamp", "marl/ground").isNull() && reach.cellPosition("lamp", "marl/towpath").isNull());
+        QVERIFY(!reach.cellPosition("lamp", "marl/ground").isNull() &&
+                reach.cellPosition("lamp", "marl/towpath").isNull());
         // A row is copied and pasted onto another.
         QTest::mouseClick(&table, Qt::LeftButton, {}, reach.cellPosition("lamp", "mist"));
         QCOMPARE(element("lamp").reachTo("mist"), 0.0);
@@ -215,7 +221,9 @@ private Q_SLOTS:
         QTRY_VERIFY(card->findChild<GoboPad*>("goboPad"));
         auto& pad = *card->findChild<GoboPad*>("goboPad");
         pad.resize(280, 200);
-        const auto click = [&](float x, float y, Qt::MouseButton button = Qt::LeftButton) { QTest::mouseClick(&pad, button, {}, pad.toWidget(Vec2(x, y)).toPoint()); };
+        const auto click = [&](float x, float y, Qt::MouseButton button = Qt::LeftButton) {
+            QTest::mouseClick(&pad, button, {}, pad.toWidget(Vec2(x, y)).toPoint());
+        };
         // A square beside the triangle that is there.
         for (const auto& [x, y] : {std::pair(0.6f, 0.6f), {0.9f, 0.6f}, {0.9f, 0.9f}, {0.6f, 0.9f}})
             click(x, y);
@@ -237,7 +245,8 @@ private Q_SLOTS:
         session().undo();
         QVERIFY(light::outlinesOf(std::get<std::string>(element("lamp").value("goboDrawing"))) == outlines);
         click(0.9f, 0.9f, Qt::RightButton);
-        QCOMPARE(light::outlinesOf(std::get<std::string>(element("lamp").value("goboDrawing")))[1].size(), std::size_t{3});
+        QCOMPARE(light::outlinesOf(std::get<std::string>(element("lamp").value("goboDrawing")))[1].size(),
+                 std::size_t{3});
     }
 
     void aLampGoesWithTheSetItIsFixedTo()
@@ -281,7 +290,8 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 60000);
         QVERIFY(QFileInfo::exists(file));
         const image::Image out = image::readImage(file.toStdString());
-        for (const char* name : {"R", "A", "air.lamp.R", "air.sun.G", "set.lamp.B", "shadow.sun.R", "set.own.R", "depth.Z"})
+        for (const char* name :
+             {"R", "A", "air.lamp.R", "air.sun.G", "set.lamp.B", "shadow.sun.R", "set.own.R", "depth.Z"})
             QVERIFY2(out.channel(name) >= 0, name);
         const auto at = [&](const char* name, int x, int y) { return double(out.at(x, y)[out.channel(name)]); };
         // The ground in front is held out: black but for the air, its alpha what the air covers.

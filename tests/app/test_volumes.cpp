@@ -3,9 +3,9 @@
 
 #include "app/ball_view.h"
 #include "app/card.h"
+#include "app/card_column.h"
 #include "app/picture_view.h"
 #include "image/image.h"
-#include "app/card_column.h"
 #include "media/vdb.h"
 
 #include <QComboBox>
@@ -36,9 +36,14 @@ private Q_SLOTS:
         test::prepareApplication();
         // A ball of smoke a metre and a half across, hot inside.
         constexpr int n = 24;
-        media::VdbOut density{"density", {0, 0, 0}, {n, n, n}, {}, false}, heat{"temperature", {0, 0, 0}, {n, n, n}, {}, false};
+        media::VdbOut density{"density", {0, 0, 0}, {n, n, n}, {}, false},
+            heat{"temperature", {0, 0, 0}, {n, n, n}, {}, false};
         for (int i = 0; i < n * n * n; ++i) {
-            const float r = (Vec3(static_cast<float>(i / n / n), static_cast<float>(i / n % n), static_cast<float>(i % n)) - Vec3(11.5f)).length() / 11.5f;
+            const float r = (Vec3(static_cast<float>(i / n / n), static_cast<float>(i / n % n),
+                                  static_cast<float>(i % n)) -
+                             Vec3(11.5f))
+                                .length() /
+                            11.5f;
             density.values.push_back(std::max(0.f, 1.f - r));
             heat.values.push_back(r < 0.5f ? 1500.f : 0.f);
         }
@@ -72,7 +77,8 @@ private Q_SLOTS:
         const std::string id = session().selected();
         QCOMPARE(element(id).kind->id, std::string("volume"));
         QCOMPARE(element(id).name, std::string("ball"));
-        QCOMPARE(std::get<std::string>(element(id).value("glow")), std::string("blackbody")); // it brought a temperature
+        QCOMPARE(std::get<std::string>(element(id).value("glow")),
+                 std::string("blackbody")); // it brought a temperature
         QVERIFY(settle());
         const auto shot = session().shot();
         QCOMPARE(shot->volumes.size(), std::size_t(1));
@@ -84,8 +90,11 @@ private Q_SLOTS:
         window_->unfold(id);
         QTRY_VERIFY(window_->column().reveal(id)->findChild<QLabel*>("gridFacts"));
         const QString facts = window_->column().reveal(id)->findChild<QLabel*>("gridFacts")->text();
-        QVERIFY2(facts.contains("density") && facts.contains("temperature") && facts.contains("0.0625 m") && facts.contains("1500"), qPrintable(facts));
-        QCOMPARE(window_->column().reveal(id)->findChild<QPushButton*>("density")->text(), QString("density (by its name)"));
+        QVERIFY2(facts.contains("density") && facts.contains("temperature") && facts.contains("0.0625 m") &&
+                     facts.contains("1500"),
+                 qPrintable(facts));
+        QCOMPARE(window_->column().reveal(id)->findChild<QPushButton*>("density")->text(),
+                 QString("density (by its name)"));
         auto* choose = window_->column().reveal(id)->findChild<QPushButton*>("heat");
         Q_EMIT choose->menu()->aboutToShow();
         QCOMPARE(choose->menu()->actions().size(), 2);
@@ -117,7 +126,8 @@ private Q_SLOTS:
         session().edit("tint", [&](scene::Project& p) {
             scene::Element& e = p.add(*elements::findKind("tint"), "Green");
             e.set("volume", id);
-            e.set("colours", scene::ColourStops{{0.f, Vec3(0.05f, 0.9f, 0.1f), 1.f}, {1.f, Vec3(0.05f, 0.9f, 0.1f), 1.f}});
+            e.set("colours",
+                  scene::ColourStops{{0.f, Vec3(0.05f, 0.9f, 0.1f), 1.f}, {1.f, Vec3(0.05f, 0.9f, 0.1f), 1.f}});
             tint = e.id;
         });
         QVERIFY(settle());
@@ -154,17 +164,26 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(session().reference().done, 90000);
         const double paths = session().reference().paths;
         QVERIFY(paths >= 16.0 && session().reference().noise <= 0.4f);
-        QVERIFY2(session().reference().ratio > 0.8 && session().reference().ratio < 1.25, qPrintable(QString::number(session().reference().ratio)));
+        QVERIFY2(session().reference().ratio > 0.8 && session().reference().ratio < 1.25,
+                 qPrintable(QString::number(session().reference().ratio)));
         // Left of the seam the live picture, right of it the reference; the seam is dragged.
         auto* picture = window_->findChild<PictureView*>("picture");
         picture->setAids(false);
-        const auto at = [&](double x, double y) { return picture->grab().toImage().pixelColor(static_cast<int>(x * picture->width()), static_cast<int>(y * picture->height())); };
-        const auto of = [&](const QImage& image, double x, double y) { return image.pixelColor(static_cast<int>(x * image.width()), static_cast<int>(y * image.height())); };
-        const auto near = [](const QColor& a, const QColor& b) { return std::abs(a.red() - b.red()) + std::abs(a.green() - b.green()) + std::abs(a.blue() - b.blue()) <= 6; };
+        const auto at = [&](double x, double y) {
+            return picture->grab().toImage().pixelColor(static_cast<int>(x * picture->width()),
+                                                        static_cast<int>(y * picture->height()));
+        };
+        const auto of = [&](const QImage& image, double x, double y) {
+            return image.pixelColor(static_cast<int>(x * image.width()), static_cast<int>(y * image.height()));
+        };
+        const auto near = [](const QColor& a, const QColor& b) {
+            return std::abs(a.red() - b.red()) + std::abs(a.green() - b.green()) + std::abs(a.blue() - b.blue()) <= 6;
+        };
         QVERIFY(near(at(0.25, 0.7), of(session().picture().image, 0.25, 0.7)));
         QVERIFY(near(at(0.75, 0.7), of(session().reference().image, 0.75, 0.7)));
         picture->setAids(true);
-        test::drag(*picture, QPointF(picture->seam(), picture->height() * 0.5), QPointF(picture->width() * 0.2, picture->height() * 0.5));
+        test::drag(*picture, QPointF(picture->seam(), picture->height() * 0.5),
+                   QPointF(picture->width() * 0.2, picture->height() * 0.5));
         NEAR(picture->seam() / picture->width(), 0.2, 0.01);
         QVERIFY(!session().freeCamera()); // it was no turn of the view
         // An edit drops it; undone, it goes on from what was kept.
@@ -241,7 +260,8 @@ private Q_SLOTS:
         QVERIFY(settle());
         const media::Volume after = session().shot()->volumes.at(0);
         const Vec3 p = (before.bounds.min + before.bounds.max) * 0.5f;
-        QVERIFY((media::opticsAt(after, p).extinction - media::opticsAt(before, p).extinction).length() < 2e-3f * media::opticsAt(before, p).extinction.length());
+        QVERIFY((media::opticsAt(after, p).extinction - media::opticsAt(before, p).extinction).length() <
+                2e-3f * media::opticsAt(before, p).extinction.length());
         QVERIFY((media::opticsAt(after, p).albedo - media::opticsAt(before, p).albedo).length() < 2e-3f);
         // The card has the numbers of that way now; one step takes all of it back.
         QTRY_VERIFY(window_->column().reveal(id)->findChild<QLineEdit*>("scatterColour"));

@@ -10,7 +10,10 @@ using namespace hygros::app;
 
 class TestWidgets : public QObject {
     Q_OBJECT
-    const scene::Parameter& visibility() { return *scene::findParameter(elements::findKind("haze")->parameters, "visibility"); }
+    const scene::Parameter& visibility()
+    {
+        return *scene::findParameter(elements::findKind("haze")->parameters, "visibility");
+    }
 
 private Q_SLOTS:
     void initTestCase() { applyTheme(); }
@@ -75,7 +78,8 @@ private Q_SLOTS:
         r.setValue(2500);
         int edits = 0;
         connect(&r, &LeadRuler::valueEdited, &r, [&](double, bool) { ++edits; });
-        QWheelEvent turn(QPointF(50, 30), QPointF(50, 30), {}, QPoint(0, 120), Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+        QWheelEvent turn(QPointF(50, 30), QPointF(50, 30), {}, QPoint(0, 120), Qt::NoButton, Qt::NoModifier,
+                         Qt::NoScrollPhase, false);
         QCoreApplication::sendEvent(&r, &turn);
         QCOMPARE(edits, 0);
         r.show();
@@ -125,8 +129,10 @@ private Q_SLOTS:
             const Theme& t = Theme::now();
             for (const QColor& ground : {t.window, t.panel, t.raised}) {
                 QVERIFY(ratio(t.text, ground) >= 4.5);
-                QVERIFY2(ratio(t.quiet, ground) >= 4.5, qPrintable(QString("%1 on %2").arg(t.quiet.name(), ground.name())));
-                QVERIFY2(ratio(t.accent, ground) >= 4.5, qPrintable(QString("%1 on %2").arg(t.accent.name(), ground.name())));
+                QVERIFY2(ratio(t.quiet, ground) >= 4.5,
+                         qPrintable(QString("%1 on %2").arg(t.quiet.name(), ground.name())));
+                QVERIFY2(ratio(t.accent, ground) >= 4.5,
+                         qPrintable(QString("%1 on %2").arg(t.accent.name(), ground.name())));
             }
         }
         Theme::useLight(false);

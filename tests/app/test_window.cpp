@@ -1,9 +1,9 @@
 /// Drives the real window with mouse and keys on the First light demo.
+#include "app/bench.h"
 #include "app/card.h"
 #include "app/card_column.h"
 #include "app/lead_ruler.h"
 #include "app/main_window.h"
-#include "app/bench.h"
 #include "app/picture_view.h"
 #include "app/planes_view.h"
 #include "app/theme.h"
@@ -30,7 +30,10 @@ class TestWindow : public QObject {
     std::unique_ptr<MainWindow> window_;
 
     Session& session() { return window_->session(); }
-    double value(const char* element, const char* parameter) { return std::get<double>(session().project().find(element)->value(parameter)); }
+    double value(const char* element, const char* parameter)
+    {
+        return std::get<double>(session().project().find(element)->value(parameter));
+    }
     /// Waits for the clean picture of whatever the project says now.
     QImage cleanPicture()
     {
@@ -42,8 +45,8 @@ class TestWindow : public QObject {
         }
         return {};
     }
-    /// The clean picture after one edit and its undo. Passes lit the first time see fewer antialiasing samples than when
-    /// they are lit again, so that only replayed pictures can be compared to the last digit.
+    /// The clean picture after one edit and its undo. Passes lit the first time see fewer antialiasing samples than
+    /// when they are lit again, so that only replayed pictures can be compared to the last digit.
     QImage replayedPicture()
     {
         cleanPicture();
@@ -136,7 +139,8 @@ private Q_SLOTS:
         QTest::mouseMove(&view, from - QPoint(40, 0));
         QTest::mouseRelease(&view, Qt::LeftButton, {}, from - QPoint(40, 0));
         QVERIFY(session().planeBorders()[0] < before * 0.8f);
-        QTRY_VERIFY_WITH_TIMEOUT(std::abs(session().planes().planes[0].to - session().planeBorders()[0]) < 1e-3f, 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(std::abs(session().planes().planes[0].to - session().planeBorders()[0]) < 1e-3f,
+                                 20000);
         // The same numbers from the layers that an export would write.
         const render::Layers l = session().renderer().layers();
         double sum = 0.0, n = 0.0;
@@ -169,9 +173,13 @@ private Q_SLOTS:
         const render::Layers l = session().renderer().layers();
         const auto p = static_cast<std::size_t>(at.y() * l.width + at.x());
         QVERIFY(std::abs(double(s.depth - l.depth[p])) < 1e-3 * double(l.depth[p]));
-        QVERIFY2(std::abs(double(s.transmittance.back() - l.transmittance[p * 3])) < 1e-3, qPrintable(QString("%1 against %2").arg(double(s.transmittance.back())).arg(double(l.transmittance[p * 3]))));
-        const double air = double(luminance(s.airLight())), delivered = double(luminance(Vec3(l.air[p * 3], l.air[p * 3 + 1], l.air[p * 3 + 2])));
-        QVERIFY2(std::abs(air - delivered) < 0.02 * delivered, qPrintable(QString("%1 against %2").arg(air).arg(delivered)));
+        QVERIFY2(std::abs(double(s.transmittance.back() - l.transmittance[p * 3])) < 1e-3,
+                 qPrintable(
+                     QString("%1 against %2").arg(double(s.transmittance.back())).arg(double(l.transmittance[p * 3]))));
+        const double air = double(luminance(s.airLight())),
+                     delivered = double(luminance(Vec3(l.air[p * 3], l.air[p * 3 + 1], l.air[p * 3 + 2])));
+        QVERIFY2(std::abs(air - delivered) < 0.02 * delivered,
+                 qPrintable(QString("%1 against %2").arg(air).arg(delivered)));
         QTest::mouseClick(window_->findChild<QPushButton*>("copySounding"), Qt::LeftButton);
         const QStringList lines = QGuiApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts);
         QCOMPARE(lines.size(), static_cast<qsizetype>(s.distance.size()) + 1);
@@ -358,7 +366,10 @@ private Q_SLOTS:
             p.find("haze")->soloed = false;
             p.find("mist")->muted = true;
         }));
-        { const double d = difference(cleanPicture(), alone); QVERIFY2(d < replayTolerance, qPrintable(QString::number(d))); }
+        {
+            const double d = difference(cleanPicture(), alone);
+            QVERIFY2(d < replayTolerance, qPrintable(QString::number(d)));
+        }
     }
 
     void anotherFrameMovesTheMistAndIsUndone()
@@ -372,7 +383,10 @@ private Q_SLOTS:
         session().undo();
         QCOMPARE(session().project().frame, 1);
         QCOMPARE(frame->value(), 1);
-        { const double d = difference(cleanPicture(), first); QVERIFY2(d < replayTolerance, qPrintable(QString::number(d))); }
+        {
+            const double d = difference(cleanPicture(), first);
+            QVERIFY2(d < replayTolerance, qPrintable(QString::number(d)));
+        }
     }
 
     void keysReachCardsAndRulers()
@@ -401,7 +415,10 @@ private Q_SLOTS:
         QVERIFY(session().setValue("look", "exposure", 4.0));
         QVERIFY(difference(cleanPicture(), before) > 15.0);
         session().undo();
-        { const double d = difference(cleanPicture(), before); QVERIFY2(d < replayTolerance, qPrintable(QString::number(d))); }
+        {
+            const double d = difference(cleanPicture(), before);
+            QVERIFY2(d < replayTolerance, qPrintable(QString::number(d)));
+        }
     }
 
     void aRefusedEditChangesNothingAndSaysWhy()
@@ -428,7 +445,8 @@ private Q_SLOTS:
         QVERIFY(window_->message().contains("damaged"));
         tryOpen(R"({"format":"hygros-project","version":7})");
         QVERIFY(window_->message().contains("newer"));
-        tryOpen(R"({"format":"hygros-project","version":1,"elements":[{"id":"s","kind":"set","settings":{"file":"gone.glb"}}]})");
+        tryOpen(
+            R"({"format":"hygros-project","version":1,"elements":[{"id":"s","kind":"set","settings":{"file":"gone.glb"}}]})");
         QVERIFY2(window_->message().contains("gone.glb"), qPrintable(window_->message()));
     }
 
@@ -450,7 +468,8 @@ private Q_SLOTS:
         QVERIFY(!session().freeCamera());
         QVERIFY(difference(cleanPicture(), shot) < 0.01);
         // The wheel goes nearer; "make this the shot" keeps it, and undo gives the old shot back.
-        QWheelEvent turn(QPointF(300, 200), p.mapToGlobal(QPointF(300, 200)), {}, QPoint(0, 240), Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+        QWheelEvent turn(QPointF(300, 200), p.mapToGlobal(QPointF(300, 200)), {}, QPoint(0, 240), Qt::NoButton,
+                         Qt::NoModifier, Qt::NoScrollPhase, false);
         QCoreApplication::sendEvent(&p, &turn);
         QTest::mouseClick(p.findChild<QPushButton*>("takeAsShot"), Qt::LeftButton);
         QVERIFY(!(std::get<Vec3>(session().project().find("shot")->value("position")) == position));

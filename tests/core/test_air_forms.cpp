@@ -1,5 +1,5 @@
-/// Forms of air beyond slabs and boxes: what lies on the ground or fills a mesh, layers in any direction, ends, the cap on noise, droplets,
-/// clean air; and how the march sees them.
+/// Forms of air beyond slabs and boxes: what lies on the ground or fills a mesh, layers in any direction, ends, the cap
+/// on noise, droplets, clean air; and how the march sees them.
 #include "base/random.h"
 #include "media/medium.h"
 #include "render/air_kernel.h"
@@ -110,7 +110,8 @@ private Q_SLOTS:
     {
         // Level fog: smoothed over 20 m, its top 0.3 m under the smoothed ground.
         const Medium m = onGround(chamber(), -0.1f, 8.f);
-        const float inside = patternAt(m, 0, -1.6f, 0), above = patternAt(m, 0, 0.2f, 0), path = patternAt(m, 12, 0.05f, 0), farPath = patternAt(m, 40, 0.02f, 0);
+        const float inside = patternAt(m, 0, -1.6f, 0), above = patternAt(m, 0, 0.2f, 0),
+                    path = patternAt(m, 12, 0.05f, 0), farPath = patternAt(m, 40, 0.02f, 0);
         NEAR(inside, 1.0, 1e-5);
         QCOMPARE(above, 0.f);
         QCOMPARE(path, 0.f);
@@ -236,7 +237,8 @@ private Q_SLOTS:
         m.sigmaT = 1.f;
         m.ends = {0.25f, at, range, curve};
         for (const float u : {0.02f, 0.3f, 0.5f, 0.75f, 0.98f}) {
-            const double s = std::pow(std::clamp((double(u) - double(at)) / double(range) + 0.5, 0.0, 1.0), double(curve));
+            const double s = std::pow(std::clamp((double(u) - double(at)) / double(range) + 0.5, 0.0, 1.0),
+                                      double(curve));
             NEAR(extinction(m, Vec3(3, 10.f + 10.f * u, 1)), 1.0 + s * (0.25 - 1.0), 1e-4);
         }
         NEAR(patternBound(m), 1.0, 1e-6);
@@ -278,7 +280,8 @@ private Q_SLOTS:
         // Substitution by angle, fine near straight on where droplets peak.
         constexpr int steps = 400000;
         for (int i = 0; i < steps; ++i) {
-            const double v = (i + 0.5) / steps, angle = pi * v * v * v, c = std::cos(angle), weight = 2.0 * double(pi) * std::sin(angle) * double(pi) * 3.0 * v * v / steps;
+            const double v = (i + 0.5) / steps, angle = pi * v * v * v, c = std::cos(angle),
+                         weight = 2.0 * double(pi) * std::sin(angle) * double(pi) * 3.0 * v * v / steps;
             const double value = double(p(static_cast<float>(c)));
             whole += value * weight;
             mean += value * c * weight;

@@ -63,7 +63,8 @@ std::shared_ptr<Shot> stage(std::vector<Lamp> lamps, float sigma = 0.01f)
     s->camera = {Vec3(0, 1.6f, 4.f), Vec3(0, 1.2f, -6.f), 30.f, 36.f};
     return s;
 }
-Layers rendered(const std::shared_ptr<const Shot>& s, int passes = 6, LayerWish wish = {}, int width = 64, int height = 36)
+Layers rendered(const std::shared_ptr<const Shot>& s, int passes = 6, LayerWish wish = {}, int width = 64,
+                int height = 36)
 {
     JobControl job;
     StillSettings settings{width, height, passes};
@@ -92,7 +93,8 @@ class TestBeams : public QObject {
 private Q_SLOTS:
     void everyShapeLightsAirAndFloorAsReferencePathsDo()
     {
-        for (const auto shape : {Lamp::Shape::Sphere, Lamp::Shape::Spot, Lamp::Shape::Rectangle, Lamp::Shape::Disc, Lamp::Shape::Tube, Lamp::Shape::Parallel}) {
+        for (const auto shape : {Lamp::Shape::Sphere, Lamp::Shape::Spot, Lamp::Shape::Rectangle, Lamp::Shape::Disc,
+                                 Lamp::Shape::Tube, Lamp::Shape::Parallel}) {
             auto s = stage({lampOf(shape)});
             s->scene = test::plate(0.f, 60.f, Vec3(0.02f));
             if (shape == Lamp::Shape::Spot) {
@@ -113,12 +115,13 @@ private Q_SLOTS:
             const auto light = [](const Layers& l) { return mean(beauty(l)) - mean(l.air); };
             const double air = mean(live.air) / mean(without.layers().air), floor = light(live) / light(paths.layers());
             QVERIFY2(std::abs(air - 1.0) < 0.1, qPrintable(QString("shape %1: air %2").arg(int(shape)).arg(air)));
-            QVERIFY2(std::abs(floor - 1.0) < 0.07, qPrintable(QString("shape %1: floor %2").arg(int(shape)).arg(floor)));
+            QVERIFY2(std::abs(floor - 1.0) < 0.07,
+                     qPrintable(QString("shape %1: floor %2").arg(int(shape)).arg(floor)));
         }
     }
 
-    /// From hardly any scattering to fog of fifteen optical depths across; where light is thrown forward through thick air the
-    /// diffusion of a spot's light is a coarse picture.
+    /// From hardly any scattering to fog of fifteen optical depths across; where light is thrown forward through thick
+    /// air the diffusion of a spot's light is a coarse picture.
     void higherOrdersComeAboutWithThickness()
     {
         struct Case {
@@ -126,10 +129,12 @@ private Q_SLOTS:
             float g, sigma;
             double low, high;
         };
-        for (const Case& c : {Case{Lamp::Shape::Sphere, 0.f, 0.005f, 0.94, 1.06}, Case{Lamp::Shape::Sphere, 0.f, 0.05f, 0.9, 1.15}, Case{Lamp::Shape::Sphere, 0.f, 0.5f, 0.85, 1.25},
-                              Case{Lamp::Shape::Sphere, 0.3f, 0.05f, 0.9, 1.15}, Case{Lamp::Shape::Sphere, 0.3f, 0.2f, 0.9, 1.25}, Case{Lamp::Shape::Sphere, 0.8f, 0.05f, 0.6, 1.1},
-                              Case{Lamp::Shape::Sphere, 0.8f, 0.5f, 0.75, 1.2}, Case{Lamp::Shape::Spot, 0.3f, 0.05f, 0.85, 1.2}, Case{Lamp::Shape::Spot, 0.f, 0.5f, 0.8, 1.45},
-                              Case{Lamp::Shape::Spot, 0.8f, 0.2f, 0.5, 1.3}}) {
+        for (const Case& c :
+             {Case{Lamp::Shape::Sphere, 0.f, 0.005f, 0.94, 1.06}, Case{Lamp::Shape::Sphere, 0.f, 0.05f, 0.9, 1.15},
+              Case{Lamp::Shape::Sphere, 0.f, 0.5f, 0.85, 1.25}, Case{Lamp::Shape::Sphere, 0.3f, 0.05f, 0.9, 1.15},
+              Case{Lamp::Shape::Sphere, 0.3f, 0.2f, 0.9, 1.25}, Case{Lamp::Shape::Sphere, 0.8f, 0.05f, 0.6, 1.1},
+              Case{Lamp::Shape::Sphere, 0.8f, 0.5f, 0.75, 1.2}, Case{Lamp::Shape::Spot, 0.3f, 0.05f, 0.85, 1.2},
+              Case{Lamp::Shape::Spot, 0.f, 0.5f, 0.8, 1.45}, Case{Lamp::Shape::Spot, 0.8f, 0.2f, 0.5, 1.3}}) {
             auto s = stage({lampOf(c.shape)}, c.sigma);
             s->media[0].phase.g = c.g;
             s->scene = test::mattePlate(0.f, 60.f);
@@ -138,7 +143,11 @@ private Q_SLOTS:
             for (int pass = 0; pass < 40; ++pass)
                 paths.pass();
             const double ratio = live / mean(paths.layers().air);
-            QVERIFY2(ratio > c.low && ratio < c.high, qPrintable(QString("shape %1, g %2, extinction %3: %4").arg(int(c.shape)).arg(double(c.g)).arg(double(c.sigma)).arg(ratio)));
+            QVERIFY2(ratio > c.low && ratio < c.high, qPrintable(QString("shape %1, g %2, extinction %3: %4")
+                                                                     .arg(int(c.shape))
+                                                                     .arg(double(c.g))
+                                                                     .arg(double(c.sigma))
+                                                                     .arg(ratio)));
         }
     }
 
@@ -149,7 +158,8 @@ private Q_SLOTS:
         for (int i = -6; i <= 6; ++i) {
             geometry::Mesh m;
             const float x = 1.6f * static_cast<float>(i);
-            m.positions = {Vec3(x - 0.5f, -1.f, -14.f), Vec3(x + 0.5f, -1.f, -14.f), Vec3(x + 0.5f, 9.f, -14.f), Vec3(x - 0.5f, 9.f, -14.f)};
+            m.positions = {Vec3(x - 0.5f, -1.f, -14.f), Vec3(x + 0.5f, -1.f, -14.f), Vec3(x + 0.5f, 9.f, -14.f),
+                           Vec3(x - 0.5f, 9.f, -14.f)};
             m.normals.assign(4, Vec3(0, 0, 1));
             m.indices = {0, 1, 2, 0, 2, 3};
             set->meshes.push_back(m);
@@ -188,13 +198,15 @@ private Q_SLOTS:
                 for (int x = 0; x < width; x += block) {
                     double total = 0.0;
                     for (int i = 0; i < block * block; ++i)
-                        total += double(l.air[static_cast<std::size_t>((y + i / block) * width + x + i % block) * 3 + 1]);
+                        total += double(
+                            l.air[static_cast<std::size_t>((y + i / block) * width + x + i % block) * 3 + 1]);
                     out.push_back(total);
                 }
             return out;
         };
         const std::vector<double> a = blocks(live), b = blocks(reference);
-        const double sum = std::accumulate(b.begin(), b.end(), 0.0), off = std::accumulate(a.begin(), a.end(), 0.0) - sum;
+        const double sum = std::accumulate(b.begin(), b.end(), 0.0),
+                     off = std::accumulate(a.begin(), a.end(), 0.0) - sum;
         const auto row = a.begin() + 12 / block * (width / block);
         const auto [least, most] = std::minmax_element(row, row + width / block);
         QVERIFY2(*most > 1.3 * *least, "there are shafts");
@@ -225,7 +237,8 @@ private Q_SLOTS:
             off += std::abs(double(quick[i]) - double(fine[i]));
             far += std::abs(quick[i] - fine[i]) > 0.2f * fine[i] + 1e-3f * float(mean(fine));
         }
-        QVERIFY2(off < 0.03 * mean(fine) * double(fine.size()), qPrintable(QString::number(off / (mean(fine) * double(fine.size())))));
+        QVERIFY2(off < 0.03 * mean(fine) * double(fine.size()),
+                 qPrintable(QString::number(off / (mean(fine) * double(fine.size())))));
         QVERIFY2(far < int(fine.size()) / 50, qPrintable(QString("%1 of %2 are far off").arg(far).arg(fine.size())));
     }
 
@@ -244,7 +257,8 @@ private Q_SLOTS:
         double difference = 0.0;
         for (std::size_t i = 0; i < first.size(); ++i)
             difference += std::abs(double(moved[i]) - double(first[i]));
-        QVERIFY2(difference < 0.03 * mean(first) * double(first.size()), qPrintable(QString::number(difference / (mean(first) * double(first.size())))));
+        QVERIFY2(difference < 0.03 * mean(first) * double(first.size()),
+                 qPrintable(QString::number(difference / (mean(first) * double(first.size())))));
         QVERIFY(difference > 0.0);
     }
 
@@ -263,7 +277,8 @@ private Q_SLOTS:
                 sum += double(part.air[i]);
             for (const auto& part : l.airBy)
                 sum += double(part.air[i]);
-            QVERIFY2(std::abs(sum - double(b[i])) < 1e-4 * double(b[i]) + 1e-6, qPrintable(QString("%1 for %2").arg(sum).arg(double(b[i]))));
+            QVERIFY2(std::abs(sum - double(b[i])) < 1e-4 * double(b[i]) + 1e-6,
+                     qPrintable(QString("%1 for %2").arg(sum).arg(double(b[i]))));
         }
         QCOMPARE(l.setBy.size(), std::size_t{5}); // own, sun, sky, two lamps
         QVERIFY(mean(layer(l.setBy, "lamp")) > 0.0 && mean(layer(l.setBy, "sky")) > 0.0);
@@ -312,7 +327,8 @@ private Q_SLOTS:
         const Layers lit = rendered(open, 8), dark = rendered(shut, 8, {false, true});
         const double unshaded = mean(lit.air), left = mean(dark.air), shadow = mean(layer(dark.shadowBy, "lamp"));
         QVERIFY2(left < 0.8 * unshaded, qPrintable(QString("%1 of %2").arg(left).arg(unshaded)));
-        QVERIFY2(std::abs((left + shadow) / unshaded - 1.0) < 0.12, qPrintable(QString("%1 + %2 for %3").arg(left).arg(shadow).arg(unshaded)));
+        QVERIFY2(std::abs((left + shadow) / unshaded - 1.0) < 0.12,
+                 qPrintable(QString("%1 + %2 for %3").arg(left).arg(shadow).arg(unshaded)));
     }
 
     void anExcludedLampLeavesExactlyNothing()
@@ -378,7 +394,8 @@ private Q_SLOTS:
             f->trace(0, never);
             f->light(never);
         }
-        QVERIFY2(many.bytes() < one.bytes() * 11 / 10, qPrintable(QString("%1 for %2").arg(many.bytes()).arg(one.bytes())));
+        QVERIFY2(many.bytes() < one.bytes() * 11 / 10,
+                 qPrintable(QString("%1 for %2").arg(many.bytes()).arg(one.bytes())));
         QVERIFY(beauty(rendered(s, 3)) == beauty(alone));
     }
 
@@ -413,7 +430,8 @@ private Q_SLOTS:
         s->lamps[0].mediaReach = {0.f};
         s->lamps[0].setReach = {0.f};
         const Costs without = costOf(s);
-        QVERIFY2(without.at("lamp") < 0.25 * with.at("lamp"), qPrintable(QString("%1 for %2").arg(without.at("lamp")).arg(with.at("lamp"))));
+        QVERIFY2(without.at("lamp") < 0.25 * with.at("lamp"),
+                 qPrintable(QString("%1 for %2").arg(without.at("lamp")).arg(with.at("lamp"))));
     }
 
     void aPanoramaKeepsItsEnergyAndGivesItsSunAway()

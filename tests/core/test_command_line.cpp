@@ -28,7 +28,8 @@ private Q_SLOTS:
     void firstLightRendersToLayersThatAddUp()
     {
         const QString out = dir_.filePath("a.exr");
-        const auto r = cli({"render", test::demo(), "--out", out, "--size", "192x108", "--samples", "4", "--layers", "all"});
+        const auto r = cli(
+            {"render", test::demo(), "--out", out, "--size", "192x108", "--samples", "4", "--layers", "all"});
         QVERIFY2(r.code == 0, qPrintable(r.err));
         const image::Image in = image::readImage(out.toStdString());
         double most = 0.0, lamp = 0.0;
@@ -40,7 +41,8 @@ private Q_SLOTS:
                 for (const std::string c : {"R", "G", "B"}) {
                     const double sum = at("plate." + c) * at("transmittance." + c) + at("air." + c);
                     QVERIFY(std::abs(at(c) - sum) <= 1e-3 * std::max(1.0, std::abs(sum)));
-                    QVERIFY(std::abs(at("air." + c) - (at("air.sun." + c) + at("air.sky." + c) + at("air.lamp." + c))) < 1e-3);
+                    QVERIFY(std::abs(at("air." + c) - (at("air.sun." + c) + at("air.sky." + c) + at("air.lamp." + c))) <
+                            1e-3);
                 }
                 most = std::max(most, at("R"));
                 lamp += at("air.lamp.R");
@@ -55,8 +57,14 @@ private Q_SLOTS:
     void settingsMayBeChangedOnTheWay()
     {
         const QString a = dir_.filePath("thick.png"), b = dir_.filePath("clear.png");
-        QCOMPARE(cli({"render", test::demo(), "--out", a, "--size", "64x36", "--samples", "1", "--set", "haze.visibility=80 m"}).code, 0);
-        QCOMPARE(cli({"render", test::demo(), "--out", b, "--size", "64x36", "--samples", "1", "--set", "haze.muted=on", "--set", "mist.muted=on"}).code, 0);
+        QCOMPARE(cli({"render", test::demo(), "--out", a, "--size", "64x36", "--samples", "1", "--set",
+                      "haze.visibility=80 m"})
+                     .code,
+                 0);
+        QCOMPARE(cli({"render", test::demo(), "--out", b, "--size", "64x36", "--samples", "1", "--set", "haze.muted=on",
+                      "--set", "mist.muted=on"})
+                     .code,
+                 0);
         const QImage thick(a), clear(b);
         // Contrast between a near tree and the sky goes when one sees only 80 m.
         const auto spread = [](const QImage& i) {
@@ -81,8 +89,10 @@ private Q_SLOTS:
     void anotherFrameDriftsTheMist()
     {
         const QString a = dir_.filePath("f1.exr"), b = dir_.filePath("f50.exr");
-        QCOMPARE(cli({"render", test::demo(), "--out", a, "--size", "64x36", "--samples", "1", "--frame", "1"}).code, 0);
-        QCOMPARE(cli({"render", test::demo(), "--out", b, "--size", "64x36", "--samples", "1", "--frame", "250"}).code, 0);
+        QCOMPARE(cli({"render", test::demo(), "--out", a, "--size", "64x36", "--samples", "1", "--frame", "1"}).code,
+                 0);
+        QCOMPARE(cli({"render", test::demo(), "--out", b, "--size", "64x36", "--samples", "1", "--frame", "250"}).code,
+                 0);
         QVERIFY(image::readImage(a.toStdString()).pixels != image::readImage(b.toStdString()).pixels);
     }
 
@@ -91,18 +101,31 @@ private Q_SLOTS:
         QTest::addColumn<QStringList>("arguments");
         QTest::addColumn<QString>("says");
         const QString out = dir_.filePath("never.exr");
-        const auto renderOf = [&](const QString& p) { return QStringList{"render", p, "--out", out, "--size", "32x32", "--samples", "1"}; };
+        const auto renderOf = [&](const QString& p) {
+            return QStringList{"render", p, "--out", out, "--size", "32x32", "--samples", "1"};
+        };
         QTest::newRow("no project") << renderOf(dir_.filePath("none.hygros")) << "No such file";
         QTest::newRow("damaged") << renderOf(projectWith("damaged.hygros", R"({"id":)")) << "damaged near line 1";
-        QTest::newRow("missing mesh") << renderOf(projectWith("mesh.hygros", R"({"id":"s","kind":"set","settings":{"file":"gone.glb"}})")) << "gone.glb";
-        QTest::newRow("negative density") << renderOf(projectWith("neg.hygros", R"({"id":"h","kind":"haze","settings":{"visibility":-20}})")) << "visibility must lie within";
-        QTest::newRow("density not a number") << renderOf(projectWith("nan.hygros", R"({"id":"h","kind":"haze","settings":{"visibility":NaN}})")) << "damaged";
-        QTest::newRow("set nan") << renderOf(test::demo()) + QStringList{"--set", "haze.visibility=nan"} << "does not understand";
-        QTest::newRow("set unknown") << renderOf(test::demo()) + QStringList{"--set", "haze.colour=1"} << "no parameter";
+        QTest::newRow("missing mesh")
+            << renderOf(projectWith("mesh.hygros", R"({"id":"s","kind":"set","settings":{"file":"gone.glb"}})"))
+            << "gone.glb";
+        QTest::newRow("negative density")
+            << renderOf(projectWith("neg.hygros", R"({"id":"h","kind":"haze","settings":{"visibility":-20}})"))
+            << "visibility must lie within";
+        QTest::newRow("density not a number")
+            << renderOf(projectWith("nan.hygros", R"({"id":"h","kind":"haze","settings":{"visibility":NaN}})"))
+            << "damaged";
+        QTest::newRow("set nan") << renderOf(test::demo()) + QStringList{"--set", "haze.visibility=nan"}
+                                 << "does not understand";
+        QTest::newRow("set unknown") << renderOf(test::demo()) + QStringList{"--set", "haze.colour=1"}
+                                     << "no parameter";
         QTest::newRow("set nothing") << renderOf(test::demo()) + QStringList{"--set", "haze"} << "PATH=VALUE";
         QTest::newRow("size") << QStringList{"render", test::demo(), "--out", out, "--size", "huge"} << "WIDTHxHEIGHT";
-        QTest::newRow("ending") << QStringList{"render", test::demo(), "--out", dir_.filePath("a.bmp")} << ".exr or .png";
-        QTest::newRow("folder") << QStringList{"render", test::demo(), "--out", "/no/where/a.png", "--size", "32x32", "--samples", "1"} << "the folder does not exist";
+        QTest::newRow("ending") << QStringList{"render", test::demo(), "--out", dir_.filePath("a.bmp")}
+                                << ".exr or .png";
+        QTest::newRow("folder") << QStringList{"render", test::demo(), "--out",     "/no/where/a.png",
+                                               "--size", "32x32",      "--samples", "1"}
+                                << "the folder does not exist";
         QTest::newRow("samples") << QStringList{"render", test::demo(), "--out", out, "--samples", "0"} << "samples";
         QTest::newRow("no verb") << QStringList{} << "subcommand";
         QTest::newRow("info") << QStringList{"info", dir_.filePath("none.exr")} << "no such file";
@@ -120,29 +143,34 @@ private Q_SLOTS:
 
     void volumesAreToldAndRenderedByBothIntegrators()
     {
-        const QString volume = QString(SOURCE_DIR) + "/demo/volumes/fireball.vdb", project = QString(SOURCE_DIR) + "/demo/fireball.hygros";
+        const QString volume = QString(SOURCE_DIR) + "/demo/volumes/fireball.vdb",
+                      project = QString(SOURCE_DIR) + "/demo/fireball.hygros";
         const auto told = cli({"info", volume});
         QCOMPARE(told.code, 0);
-        QVERIFY2(told.out.contains("temperature") && told.out.contains("0.07 × 0.07") && told.out.contains("MB"), qPrintable(told.out));
+        QVERIFY2(told.out.contains("temperature") && told.out.contains("0.07 × 0.07") && told.out.contains("MB"),
+                 qPrintable(told.out));
         QFile whole(volume), cut(dir_.filePath("cut.vdb"));
         QVERIFY(whole.open(QIODevice::ReadOnly) && cut.open(QIODevice::WriteOnly));
         cut.write(whole.readAll().left(300000));
         cut.close();
         const auto refused = cli({"info", cut.fileName()});
         QVERIFY(refused.code == 2 && refused.err.contains("ends too early"));
-        const auto bad = cli({"render", project, "--out", dir_.filePath("x.png"), "--set", "fireball.file=" + cut.fileName()});
+        const auto bad = cli(
+            {"render", project, "--out", dir_.filePath("x.png"), "--set", "fireball.file=" + cut.fileName()});
         QVERIFY(bad.code == 2 && bad.err.contains("cut.vdb") && !QFile::exists(dir_.filePath("x.png")));
         // A volume goes out as it stands, tints included, and comes back in its place.
         const QString kept = dir_.filePath("signal.vdb"), signals = QString(SOURCE_DIR) + "/demo/signals.hygros";
         QCOMPARE(cli({"volume", signals, "near", "--out", kept, "--voxel", "0.1"}).code, 0);
         const auto written = cli({"info", kept});
-        QVERIFY2(written.out.contains("Cd") && written.out.contains("vec3s") && written.out.contains("0.1 × 0.1"), qPrintable(written.out));
+        QVERIFY2(written.out.contains("Cd") && written.out.contains("vec3s") && written.out.contains("0.1 × 0.1"),
+                 qPrintable(written.out));
         QVERIFY(cli({"volume", signals, "sun", "--out", dir_.filePath("n.vdb")}).err.contains("no volume 'sun'"));
         const auto much = cli({"volume", signals, "near", "--out", dir_.filePath("n.vdb"), "--voxel", "0.001"});
         QVERIFY(much.code == 2 && much.err.contains("million") && !QFile::exists(dir_.filePath("n.vdb")));
         for (const char* integrator : {"live", "reference"}) {
             const QString out = dir_.filePath(QString(integrator) + ".exr");
-            const auto r = cli({"render", project, "--out", out, "--size", "64x36", "--samples", "2", "--integrator", integrator});
+            const auto r = cli(
+                {"render", project, "--out", out, "--size", "64x36", "--samples", "2", "--integrator", integrator});
             QVERIFY2(r.code == 0 && QFile::exists(out), qPrintable(r.err));
         }
         QVERIFY(cli({"render", project, "--out", dir_.filePath("y.exr"), "--integrator", "other"}).code != 0);
@@ -170,10 +198,12 @@ private Q_SLOTS:
     {
         // Plate and air by the command line alone; the depth of another size is left out and said so.
         const QString project = QString(SOURCE_DIR) + "/demo/plate.hygros", out = dir_.filePath("plate.exr");
-        const auto r = cli({"render", project, "--out", out, "--layers", "all", "--size", "960x540", "--samples", "1", "--set", "veil.stops=0 #808080 0%; 1 #ffffff 50%"});
+        const auto r = cli({"render", project, "--out", out, "--layers", "all", "--size", "960x540", "--samples", "1",
+                            "--set", "veil.stops=0 #808080 0%; 1 #ffffff 50%"});
         QCOMPARE(r.code, 0);
         QVERIFY2(!r.err.contains("note:"), qPrintable(r.err));
-        const image::Image before = image::readImage(std::string(SOURCE_DIR) + "/demo/marl-plate.exr"), after = image::readImage(out.toStdString());
+        const image::Image before = image::readImage(std::string(SOURCE_DIR) + "/demo/marl-plate.exr"),
+                           after = image::readImage(out.toStdString());
         const int from = before.channel("R"), to = after.channel("plate.R");
         QVERIFY(from >= 0 && to >= 0);
         for (int y = 0; y < 540; y += 7)
@@ -181,8 +211,8 @@ private Q_SLOTS:
                 QCOMPARE(after.at(x, y)[to], before.at(x, y)[from]);
         image::Image small(8, 8, {"Z"});
         image::writeExr(dir_.filePath("small.exr").toStdString(), small);
-        const auto odd = cli({"render", project, "--out", dir_.filePath("odd.png"), "--size", "64x36", "--samples", "1", "--set",
-                              "plate.depth=" + dir_.filePath("small.exr")});
+        const auto odd = cli({"render", project, "--out", dir_.filePath("odd.png"), "--size", "64x36", "--samples", "1",
+                              "--set", "plate.depth=" + dir_.filePath("small.exr")});
         QCOMPARE(odd.code, 0);
         QVERIFY2(odd.err.contains("note: The lock, as it came: The depth is 8×8"), qPrintable(odd.err));
     }
@@ -190,7 +220,8 @@ private Q_SLOTS:
     void groundFogCleanAirAndADeckRenderByTheCommandLine()
     {
         const QString out = dir_.filePath("valley.exr");
-        const auto r = cli({"render", QString(SOURCE_DIR) + "/demo/valley-inversion.hygros", "--out", out, "--layers", "all", "--size", "96x54", "--samples", "2"});
+        const auto r = cli({"render", QString(SOURCE_DIR) + "/demo/valley-inversion.hygros", "--out", out, "--layers",
+                            "all", "--size", "96x54", "--samples", "2"});
         QCOMPARE(r.code, 0);
         const image::Image in = image::readImage(out.toStdString());
         double red = 0.0, blue = 0.0;
@@ -214,7 +245,8 @@ private Q_SLOTS:
         QVERIFY(json.size() > 40);
         for (const auto& p : json) {
             const auto o = p.toObject();
-            QVERIFY2(!o["id"].toString().isEmpty() && o.contains("default") && !o["help"].toString().isEmpty(), qPrintable(o["id"].toString()));
+            QVERIFY2(!o["id"].toString().isEmpty() && o.contains("default") && !o["help"].toString().isEmpty(),
+                     qPrintable(o["id"].toString()));
         }
     }
 
@@ -226,10 +258,19 @@ private Q_SLOTS:
         QVERIFY(file.open(QIODevice::WriteOnly));
         file.write("IESNA:LM-63-2002\nTILT=NONE\n1 1000 1 3 1 1 2 0 0 0\n1 1 10\n0 45 90\n0\n100 nan 0\n");
         file.close();
-        const test::Ran ran = cli({"render", QString(SOURCE_DIR) + "/demo/first-light.hygros", "--size", "48x27", "--samples", "1", "--layers", "lamps", "--out", out, "--set", "lamp.profile=" + broken,
-                             "--set", "lamp.gobo=picture", "--set", "lamp.goboFile=" + folder.filePath("none.png"), "--set", "sun.panorama=" + broken, "--set", "lamp.reach.haze=0"});
+        const test::Ran ran = cli({"render",    QString(SOURCE_DIR) + "/demo/first-light.hygros",
+                                   "--size",    "48x27",
+                                   "--samples", "1",
+                                   "--layers",  "lamps",
+                                   "--out",     out,
+                                   "--set",     "lamp.profile=" + broken,
+                                   "--set",     "lamp.gobo=picture",
+                                   "--set",     "lamp.goboFile=" + folder.filePath("none.png"),
+                                   "--set",     "sun.panorama=" + broken,
+                                   "--set",     "lamp.reach.haze=0"});
         QCOMPARE(ran.code, 0);
-        for (const char* words : {"photometric file", "not finite", "no such file", "shines without it", "computed sky stands in"})
+        for (const char* words :
+             {"photometric file", "not finite", "no such file", "shines without it", "computed sky stands in"})
             QVERIFY2(ran.err.contains(words), qPrintable(ran.err));
         const image::Image picture = image::readImage(out.toStdString());
         for (const float v : picture.pixels)
@@ -242,8 +283,13 @@ private Q_SLOTS:
                 set += double(picture.at(x, y)[picture.channel("set.lamp.G")]);
             }
         QVERIFY(air > 0.0 && set > 0.0);
-        QCOMPARE(cli({"render", QString(SOURCE_DIR) + "/demo/first-light.hygros", "--out", out, "--set", "lamp.reach.nowhere=0"}).code, 2);
-        QCOMPARE(cli({"render", QString(SOURCE_DIR) + "/demo/first-light.hygros", "--out", out, "--holdout", "nobody"}).code, 2);
+        QCOMPARE(cli({"render", QString(SOURCE_DIR) + "/demo/first-light.hygros", "--out", out, "--set",
+                      "lamp.reach.nowhere=0"})
+                     .code,
+                 2);
+        QCOMPARE(
+            cli({"render", QString(SOURCE_DIR) + "/demo/first-light.hygros", "--out", out, "--holdout", "nobody"}).code,
+            2);
     }
 
     void projectSchemaKnowsEveryParameter()
@@ -252,9 +298,11 @@ private Q_SLOTS:
         QVERIFY(f.open(QIODevice::ReadOnly));
         const auto schema = QJsonDocument::fromJson(f.readAll()).object();
         for (const elements::Kind& k : elements::kinds()) {
-            const auto settings = schema["$defs"].toObject()[QString::fromStdString(k.id)].toObject()["properties"].toObject();
+            const auto settings =
+                schema["$defs"].toObject()[QString::fromStdString(k.id)].toObject()["properties"].toObject();
             for (const scene::Parameter& p : k.parameters)
-                QVERIFY2(settings.contains(QString::fromStdString(p.id)), qPrintable(QString::fromStdString(k.id + "." + p.id)));
+                QVERIFY2(settings.contains(QString::fromStdString(p.id)),
+                         qPrintable(QString::fromStdString(k.id + "." + p.id)));
         }
     }
 };

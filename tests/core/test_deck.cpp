@@ -20,7 +20,10 @@ CloudDeck broken(float coverage = 0.5f)
     d.settle();
     return d;
 }
-float densityAt(const CloudDeck& d, float x, float y, float z) { return deckDensity8(d, f8(x), f8(y), f8(z), f8(10.f))[0]; }
+float densityAt(const CloudDeck& d, float x, float y, float z)
+{
+    return deckDensity8(d, f8(x), f8(y), f8(z), f8(10.f))[0];
+}
 /// Optical depth straight through.
 double column(const CloudDeck& d, float x, float z)
 {
@@ -43,7 +46,8 @@ std::shared_ptr<shot::Shot> under(const CloudDeck& d, Vec3 aim, float elevation 
     s->decks[0].shadow = std::make_shared<DeckShadow>(d, s->sky->sunDirection(), s->camera.position);
     return s;
 }
-render::Layers still(std::shared_ptr<const shot::Shot> s, int samples, int w = 96, int h = 54, render::StillAir air = render::StillAir::Live)
+render::Layers still(std::shared_ptr<const shot::Shot> s, int samples, int w = 96, int h = 54,
+                     render::StillAir air = render::StillAir::Live)
 {
     JobControl job;
     render::StillSettings settings;
@@ -53,7 +57,10 @@ render::Layers still(std::shared_ptr<const shot::Shot> s, int samples, int w = 9
     settings.air = air;
     return render::renderStill(s, settings, job);
 }
-double beautyAt(const render::Layers& l, std::size_t p, std::size_t c) { return double(l.plate[p * 3 + c] * l.transmittance[p * 3 + c] + l.air[p * 3 + c]); }
+double beautyAt(const render::Layers& l, std::size_t p, std::size_t c)
+{
+    return double(l.plate[p * 3 + c] * l.transmittance[p * 3 + c] + l.air[p * 3 + c]);
+}
 } // namespace
 
 class TestDeck : public QObject {
@@ -72,7 +79,8 @@ private Q_SLOTS:
         int covered = 0, all = 0;
         for (int i = 0; i < 60; ++i)
             for (int j = 0; j < 60; ++j, ++all)
-                covered += column(d, static_cast<float>(i) * 611.f - 18000.f, static_cast<float>(j) * 577.f - 17000.f) > 0.3;
+                covered += column(d, static_cast<float>(i) * 611.f - 18000.f, static_cast<float>(j) * 577.f - 17000.f) >
+                           0.3;
         const double share = double(covered) / all;
         qInfo("wanted %.2f, found %.3f", double(coverage), share);
         QVERIFY(std::abs(share - double(coverage)) < 0.1);
@@ -98,7 +106,8 @@ private Q_SLOTS:
         double sum = 0.0;
         for (int i = 0; i < 50; ++i)
             for (int j = 0; j < 50; ++j)
-                sum += column(d, static_cast<float>(i) * 711.f - 18000.f, static_cast<float>(j) * 677.f - 17000.f) / 2500.0;
+                sum += column(d, static_cast<float>(i) * 711.f - 18000.f, static_cast<float>(j) * 677.f - 17000.f) /
+                       2500.0;
         NEAR(d.meanColumn, sum, 0.15);
     }
 
@@ -117,7 +126,8 @@ private Q_SLOTS:
                 const Vec3 q = p + sun * static_cast<float>(t0 + (t1 - t0) * (k + 0.5) / 200.0);
                 tau += double(densityAt(d, q.x, q.y, q.z)) * double(d.sigmaT) * (t1 - t0) / 200.0;
             }
-            const double difference = std::abs(std::exp(-double(shadow.depth8(f8(p.x), f8(p.y), f8(p.z))[0])) - std::exp(-tau));
+            const double difference = std::abs(std::exp(-double(shadow.depth8(f8(p.x), f8(p.y), f8(p.z))[0])) -
+                                               std::exp(-tau));
             worst = std::max(worst, difference);
             mean += difference / 400.0;
         }
@@ -154,7 +164,8 @@ private Q_SLOTS:
             sum += double(c.plate[p * 3]);
             sumShaded += double(a.plate[p * 3]);
         }
-        qInfo("with its shadow %.2f, without %.2f; darkest %.2f, lightest %.2f of clear", sumShaded, sum, darkest, lightest);
+        qInfo("with its shadow %.2f, without %.2f; darkest %.2f, lightest %.2f of clear", sumShaded, sum, darkest,
+              lightest);
         QVERIFY(sumShaded < 0.95 * sum);
     }
 
@@ -198,14 +209,17 @@ private Q_SLOTS:
                     const Vec3 q = s->camera.position + dir * t;
                     tau += double(densityAt(d, q.x, q.y, q.z)) * double(d.sigmaT * d.thickness / dir.y) / 200.0;
                 }
-                difference += std::abs(double(l.transmittance[static_cast<std::size_t>(y * 24 + x) * 3]) - std::exp(-tau)) / 48.0;
+                difference += std::abs(double(l.transmittance[static_cast<std::size_t>(y * 24 + x) * 3]) -
+                                       std::exp(-tau)) /
+                              48.0;
             }
         QVERIFY2(difference < 0.02, qPrintable(QString::number(difference)));
     }
 
     void driftIsSmoothFromFrameToFrame()
     {
-        // 120 frames of drift at grazing view, 2 km under the deck: no frame may differ from the next much more than they all do.
+        // 120 frames of drift at grazing view, 2 km under the deck: no frame may differ from the next much more than
+        // they all do.
         CloudDeck d = broken(0.55f);
         d.base = 2002.f;
         std::vector<double> changes;
@@ -233,7 +247,8 @@ private Q_SLOTS:
         std::vector<double> sorted = changes;
         std::sort(sorted.begin(), sorted.end());
         const double usual = sorted[sorted.size() / 2], most = sorted.back();
-        qInfo("change from frame to frame: usual %.2f %% of the brightness, most %.2f %%", 100 * usual / brightness, 100 * most / brightness);
+        qInfo("change from frame to frame: usual %.2f %% of the brightness, most %.2f %%", 100 * usual / brightness,
+              100 * most / brightness);
         QVERIFY(usual > 0.0);
         QVERIFY(most < 2.5 * usual);
         QVERIFY(usual < 0.03 * brightness);

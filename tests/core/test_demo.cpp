@@ -22,7 +22,8 @@ struct Extent {
 };
 Vec3 faceNormal(const Builder& b, std::size_t triangle)
 {
-    const Vec3 &p = b.positions[b.indices[triangle * 3]], &q = b.positions[b.indices[triangle * 3 + 1]], &r = b.positions[b.indices[triangle * 3 + 2]];
+    const Vec3 &p = b.positions[b.indices[triangle * 3]], &q = b.positions[b.indices[triangle * 3 + 1]],
+               &r = b.positions[b.indices[triangle * 3 + 2]];
     return (q - p).cross(r - p);
 }
 /// Normals are unit, indices inside, and faces look where their normals do.
@@ -65,7 +66,8 @@ private Q_SLOTS:
         const auto volume = [](const Builder& b) {
             double v = 0.0;
             for (std::size_t t = 0; t < b.indices.size(); t += 3) {
-                const Vec3 &p = b.positions[b.indices[t]], &q = b.positions[b.indices[t + 1]], &r = b.positions[b.indices[t + 2]];
+                const Vec3 &p = b.positions[b.indices[t]], &q = b.positions[b.indices[t + 1]],
+                           &r = b.positions[b.indices[t + 2]];
                 v += double(p.dot(q.cross(r))) / 6.0;
             }
             return v;
@@ -126,7 +128,9 @@ private Q_SLOTS:
             QVERIFY2(*hi - *lo > 30, p.name.c_str());
             // Left edge continues the right one: no seam larger than inside.
             double seam = 0.0, inside = 0.0;
-            const auto at = [&](int x, int y) { return double(p.rgb[static_cast<std::size_t>((y * p.size + x) * 3 + 1)]); };
+            const auto at = [&](int x, int y) {
+                return double(p.rgb[static_cast<std::size_t>((y * p.size + x) * 3 + 1)]);
+            };
             for (int y = 0; y < p.size; ++y) {
                 seam += std::abs(at(0, y) - at(p.size - 1, y));
                 inside += std::abs(at(p.size / 2, y) - at(p.size / 2 - 1, y));
@@ -174,7 +178,7 @@ private Q_SLOTS:
         QVERIFY(perPost.size() >= 15);
         QVERIFY(!m.litGlass.indices.empty());
         for (const Vec3& p : m.litGlass.positions)
-            QVERIFY(std::abs(p.z + 10.f) < 0.5f); // the nearest
+            QVERIFY(std::abs(p.z + 10.f) < 0.5f);                               // the nearest
         QVERIFY(m.litGlass.surface.emission.x > m.litGlass.surface.emission.z); // warm
     }
 

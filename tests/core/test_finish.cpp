@@ -1,8 +1,8 @@
 #include "base/error.h"
 #include "finish/deliver.h"
 #include "finish/display.h"
-#include "light/blackbody.h"
 #include "image/image.h"
+#include "light/blackbody.h"
 #include "support.h"
 
 using namespace hygros;
@@ -38,7 +38,8 @@ private Q_SLOTS:
         const finish::Display d(shot::Look{});
         const auto srgb = [](double c) { return c <= 0.0031308 ? 12.92 * c : 1.055 * std::pow(c, 1 / 2.4) - 0.055; };
         for (const double c : {0.0, 0.001, 0.01, 0.18, 0.5, 0.9, 1.0, 7.0})
-            QVERIFY2(std::abs(double(d.encode(static_cast<float>(c))) - srgb(std::min(1.0, c))) < 5e-4, qPrintable(QString::number(c)));
+            QVERIFY2(std::abs(double(d.encode(static_cast<float>(c))) - srgb(std::min(1.0, c))) < 5e-4,
+                     qPrintable(QString::number(c)));
     }
 
     void exposureIsInStops()
@@ -100,7 +101,8 @@ private Q_SLOTS:
         const std::filesystem::path file = dir.filePath("a.exr").toStdString();
         deliverExr(file, sample(), {"Test", 4, {}, true});
         const image::Image in = image::readImage(file);
-        for (const char* name : {"R", "G", "B", "A", "plate.R", "plate.B", "transmittance.G", "air.R", "air.sun.R", "air.lamp.B", "depth.Z"})
+        for (const char* name : {"R", "G", "B", "A", "plate.R", "plate.B", "transmittance.G", "air.R", "air.sun.R",
+                                 "air.lamp.B", "depth.Z"})
             QVERIFY2(in.channel(name) >= 0, name);
         for (int y = 0; y < in.height; ++y)
             for (int x = 0; x < in.width; ++x) {
@@ -111,7 +113,8 @@ private Q_SLOTS:
             }
         QCOMPARE(in.at(4, 2)[in.channel("depth.Z")], 17.f);
         const auto facts = image::imageFacts(file);
-        QVERIFY(std::any_of(facts.metadata.begin(), facts.metadata.end(), [](const auto& m) { return m.first == "hygros/frame" && m.second == "4"; }));
+        QVERIFY(std::any_of(facts.metadata.begin(), facts.metadata.end(),
+                            [](const auto& m) { return m.first == "hygros/frame" && m.second == "4"; }));
     }
 
     void pngIsThePictureAsShown()

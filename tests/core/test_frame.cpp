@@ -262,7 +262,8 @@ private Q_SLOTS:
         refine(f, 6);
         const Layers l = f.layers();
         int skies = 0;
-        for (const auto& [x, y] : {std::pair(20, 50), std::pair(48, 45), std::pair(70, 55), std::pair(48, 3), std::pair(10, 8)}) {
+        for (const auto& [x, y] :
+             {std::pair(20, 50), std::pair(48, 45), std::pair(70, 55), std::pair(48, 3), std::pair(10, 8)}) {
             const Sounding p = f.soundingAt(x, y);
             const std::size_t at = (static_cast<std::size_t>(y) * 96 + static_cast<std::size_t>(x)) * 3 + 1;
             NEAR(p.transmittance.back(), double(l.transmittance[at]), 0.01);

@@ -14,8 +14,9 @@ private Q_SLOTS:
     void reachGoesDownToTheObjectsOfASetAndToTheirShadows()
     {
         const QTemporaryDir dir;
-        std::ofstream(dir.filePath("yard.obj").toStdString()) << "o floor\nv -9 0 -9\nv 9 0 -9\nv 9 0 9\nv -9 0 9\nf 1 4 3 2\n"
-                                                                 "o post_1\nv -1 1 -1\nv 1 1 -1\nv 0 1 1\nf 5 6 7\no post_2\nv 3 1 -1\nv 5 1 -1\nv 4 1 1\nf 8 9 10\n";
+        std::ofstream(dir.filePath("yard.obj").toStdString())
+            << "o floor\nv -9 0 -9\nv 9 0 -9\nv 9 0 9\nv -9 0 9\nf 1 4 3 2\n"
+               "o post_1\nv -1 1 -1\nv 1 1 -1\nv 0 1 1\nf 5 6 7\no post_2\nv 3 1 -1\nv 5 1 -1\nv 4 1 1\nf 8 9 10\n";
         scene::Project p = elements::newProject();
         p.folder = dir.path().toStdString();
         p.add(*elements::findKind("set"), "yard").set("file", std::string("yard.obj"));
@@ -30,7 +31,9 @@ private Q_SLOTS:
         p.setPath("bulb.reach.yard", "0.5");
         auto shot = frozen();
         QCOMPARE(shot->lamps[0].setReach, (std::vector<float>{0.5f, 0.f}));
-        const auto shaded = [&](const shot::Shot& s) { return s.shadowsOf(s.lamps[0]).occluded(Vec3(0.f, 0.1f, 0.f), Vec3(0, 1, 0), 2.5f); };
+        const auto shaded = [&](const shot::Shot& s) {
+            return s.shadowsOf(s.lamps[0]).occluded(Vec3(0.f, 0.1f, 0.f), Vec3(0, 1, 0), 2.5f);
+        };
         QVERIFY(shaded(*shot)); // dark, but still in the way
         p.setPath("bulb.reachShadows", "on");
         shot = frozen();

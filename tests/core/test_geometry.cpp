@@ -40,9 +40,11 @@ private Q_SLOTS:
         const auto set = import(QString(SOURCE_DIR) + "/demo/marl.glb");
         QVERIFY(set->triangles > 100000 && set->triangles < 300000);
         QVERIFY(set->bounds.max.y > 50.f && set->bounds.max.y < 400.f);
-        const auto water = std::find_if(set->materials.begin(), set->materials.end(), [](const Material& m) { return m.name == "water"; });
+        const auto water = std::find_if(set->materials.begin(), set->materials.end(),
+                                        [](const Material& m) { return m.name == "water"; });
         QVERIFY(water != set->materials.end() && water->roughness < 0.1f);
-        QVERIFY(std::count_if(set->materials.begin(), set->materials.end(), [](const Material& m) { return m.texture != nullptr; }) >= 6);
+        QVERIFY(std::count_if(set->materials.begin(), set->materials.end(),
+                              [](const Material& m) { return m.texture != nullptr; }) >= 6);
     }
 
     void brokenFilesAreNamedAndRefused()
@@ -58,7 +60,8 @@ private Q_SLOTS:
             THROWS_SAYING(import(write("cut.glb", bytes.left(part))), "Nothing was replaced");
         // An index beyond the vertices, in a file that is otherwise whole.
         const QByteArray buffer = QByteArray(36, '\0') + QByteArray("\x00\x00\x01\x00\x09\x00", 6);
-        QByteArray json = "{'asset':{'version':'2.0'},'buffers':[{'byteLength':42,'uri':'data:application/octet-stream;base64,DATA'}],"
+        QByteArray json = "{'asset':{'version':'2.0'},'buffers':[{'byteLength':42,'uri':'data:application/"
+                          "octet-stream;base64,DATA'}],"
                           "'bufferViews':[{'buffer':0,'byteLength':36},{'buffer':0,'byteOffset':36,'byteLength':6}],"
                           "'accessors':[{'bufferView':0,'componentType':5126,'count':3,'type':'VEC3'},"
                           "{'bufferView':1,'componentType':5123,'count':3,'type':'SCALAR'}],"

@@ -35,7 +35,8 @@ double irradianceAt(const Lamp& l, const Vec3& p, const Vec3& n, int side = 128)
     for (int i = 0; i < side; ++i)
         for (int j = 0; j < side; ++j) {
             LampSample s;
-            if (sampleLamp(l, p, (static_cast<float>(i) + 0.5f) / static_cast<float>(side), (static_cast<float>(j) + 0.5f) / static_cast<float>(side), s))
+            if (sampleLamp(l, p, (static_cast<float>(i) + 0.5f) / static_cast<float>(side),
+                           (static_cast<float>(j) + 0.5f) / static_cast<float>(side), s))
                 sum += double(s.irradiance.y) * std::max(0.0, double(s.way.dot(n)));
         }
     return sum / (double(side) * side);
@@ -46,16 +47,19 @@ double meanIrradiance(const Lamp& l, const Vec3& p, int side = 128)
     for (int i = 0; i < side; ++i)
         for (int j = 0; j < side; ++j) {
             LampSample s;
-            if (sampleLamp(l, p, (static_cast<float>(i) + 0.5f) / static_cast<float>(side), (static_cast<float>(j) + 0.5f) / static_cast<float>(side), s))
+            if (sampleLamp(l, p, (static_cast<float>(i) + 0.5f) / static_cast<float>(side),
+                           (static_cast<float>(j) + 0.5f) / static_cast<float>(side), s))
                 sum += double(s.irradiance.y);
         }
     return sum / (double(side) * side);
 }
 
 /// A type C file with the given candela: one half plane per row.
-std::string ies(const std::string& header, const std::vector<double>& gammas, const std::vector<double>& planes, const std::function<double(double, double)>& candela)
+std::string ies(const std::string& header, const std::vector<double>& gammas, const std::vector<double>& planes,
+                const std::function<double(double, double)>& candela)
 {
-    std::string out = "IESNA:LM-63-2002\r\n[TEST] made up\r\nTILT=NONE\r\n" + header + " " + std::to_string(gammas.size()) + " " + std::to_string(planes.size()) +
+    std::string out = "IESNA:LM-63-2002\r\n[TEST] made up\r\nTILT=NONE\r\n" + header + " " +
+                      std::to_string(gammas.size()) + " " + std::to_string(planes.size()) +
                       " 1 2 0.1 0.1 0.05\r\n1 1 40\r\n";
     for (const double g : gammas)
         out += std::to_string(g) + " ";
@@ -99,7 +103,8 @@ private Q_SLOTS:
         for (const float d : {0.1f, 0.5f, 4.f}) {
             const double r2 = double(l.radius * l.radius), expected = M_PI / area * r2 / (r2 + double(d * d));
             const double found = irradianceAt(l, l.position + l.direction * d, -l.direction);
-            QVERIFY2(std::abs(found / expected - 1.0) < 0.005, qPrintable(QString("%1 m: %2 for %3").arg(double(d)).arg(found).arg(expected)));
+            QVERIFY2(std::abs(found / expected - 1.0) < 0.005,
+                     qPrintable(QString("%1 m: %2 for %3").arg(double(d)).arg(found).arg(expected)));
         }
     }
 
@@ -109,9 +114,12 @@ private Q_SLOTS:
         Lamp l = lampOf(Lamp::Shape::Rectangle);
         for (const double d : {0.2, 1.0, 6.0}) {
             const double x = double(l.width) / 2.0 / d, y = double(l.height) / 2.0 / d;
-            const double corner = (x / std::hypot(1, x) * std::atan(y / std::hypot(1, x)) + y / std::hypot(1, y) * std::atan(x / std::hypot(1, y))) / (2.0 * M_PI);
+            const double corner = (x / std::hypot(1, x) * std::atan(y / std::hypot(1, x)) +
+                                   y / std::hypot(1, y) * std::atan(x / std::hypot(1, y))) /
+                                  (2.0 * M_PI);
             const double expected = 4.0 * corner * M_PI / double(l.width * l.height);
-            NEAR(irradianceAt(l, l.position + l.direction * static_cast<float>(d), -l.direction, 200) / expected, 1.0, 0.005);
+            NEAR(irradianceAt(l, l.position + l.direction * static_cast<float>(d), -l.direction, 200) / expected, 1.0,
+                 0.005);
         }
     }
 
@@ -120,7 +128,8 @@ private Q_SLOTS:
         Lamp l = lampOf(Lamp::Shape::Tube);
         l.radius = 0.01f;
         for (const double h : {0.3, 2.0}) {
-            const double half = double(l.width) / 2.0, expected = 2.0 * half / std::hypot(half, h) / (h * double(l.width));
+            const double half = double(l.width) / 2.0,
+                         expected = 2.0 * half / std::hypot(half, h) / (h * double(l.width));
             NEAR(meanIrradiance(l, l.position + l.direction * static_cast<float>(h), 300) / expected, 1.0, 0.005);
         }
     }
@@ -128,7 +137,8 @@ private Q_SLOTS:
     void wholeLampsAgreeWithTheirSamples()
     {
         Random random(11);
-        for (const auto shape : {Lamp::Shape::Sphere, Lamp::Shape::Spot, Lamp::Shape::Rectangle, Lamp::Shape::Disc, Lamp::Shape::Tube, Lamp::Shape::Parallel}) {
+        for (const auto shape : {Lamp::Shape::Sphere, Lamp::Shape::Spot, Lamp::Shape::Rectangle, Lamp::Shape::Disc,
+                                 Lamp::Shape::Tube, Lamp::Shape::Parallel}) {
             Lamp l = lampOf(shape);
             Gobo::Settings blinds;
             blinds.pattern = Gobo::Pattern::Blinds;
@@ -140,7 +150,8 @@ private Q_SLOTS:
             int some = 0;
             for (int k = 0; k < 200; ++k) {
                 const float spread = shape == Lamp::Shape::Parallel ? 0.3f : 2.5f;
-                const Vec3 p = l.position + l.direction * random.range(-1, 4) + l.right * random.range(-spread, spread) + l.up * random.range(-spread, spread);
+                const Vec3 p = l.position + l.direction * random.range(-1, 4) +
+                               l.right * random.range(-spread, spread) + l.up * random.range(-spread, spread);
                 F8 way[3], distance, tint[3];
                 lampFluence8(l, f8(p.x), f8(p.y), f8(p.z), way, distance, tint);
                 const double whole = double(tint[1][3]), samples = meanIrradiance(l, p, 48);
@@ -148,7 +159,8 @@ private Q_SLOTS:
                     ++some;
                 // A disc is taken as a square of its area; near its edge that differs.
                 const double near = shape == Lamp::Shape::Disc ? 0.06 : 0.015;
-                QVERIFY2(std::abs(whole - samples) <= near * samples + 2e-4, qPrintable(QString("shape %1: %2 for %3").arg(int(shape)).arg(whole).arg(samples)));
+                QVERIFY2(std::abs(whole - samples) <= near * samples + 2e-4,
+                         qPrintable(QString("shape %1: %2 for %3").arg(int(shape)).arg(whole).arg(samples)));
             }
             QVERIFY2(some > 10, qPrintable(QString::number(int(shape))));
         }
@@ -156,7 +168,8 @@ private Q_SLOTS:
 
     void fluxIsWhatLeavesTheLamp()
     {
-        for (const auto shape : {Lamp::Shape::Sphere, Lamp::Shape::Spot, Lamp::Shape::Rectangle, Lamp::Shape::Disc, Lamp::Shape::Tube}) {
+        for (const auto shape :
+             {Lamp::Shape::Sphere, Lamp::Shape::Spot, Lamp::Shape::Rectangle, Lamp::Shape::Disc, Lamp::Shape::Tube}) {
             Lamp l = lampOf(shape);
             l.radius = 0.01f;
             l.width = 0.05f;
@@ -166,9 +179,11 @@ private Q_SLOTS:
             constexpr int rings = 300, spokes = 64;
             for (int i = 0; i < rings; ++i)
                 for (int j = 0; j < spokes; ++j) {
-                    const float c = -1.f + 2.f * (static_cast<float>(i) + 0.5f) / rings, s = std::sqrt(1.f - c * c), a = 2.f * pi * (static_cast<float>(j) + 0.5f) / spokes;
+                    const float c = -1.f + 2.f * (static_cast<float>(i) + 0.5f) / rings, s = std::sqrt(1.f - c * c),
+                                a = 2.f * pi * (static_cast<float>(j) + 0.5f) / spokes;
                     const Vec3 d = l.direction * c + l.right * (s * std::cos(a)) + l.up * (s * std::sin(a));
-                    flux += meanIrradiance(l, l.position + d * far, 2) * double(far * far) * 4.0 * M_PI / (rings * spokes);
+                    flux += meanIrradiance(l, l.position + d * far, 2) * double(far * far) * 4.0 * M_PI /
+                            (rings * spokes);
                 }
             NEAR(flux * double(intensityPerFlux(l)), 1.0, 0.01);
         }
@@ -176,7 +191,8 @@ private Q_SLOTS:
         double flux = 0.0;
         for (int i = 0; i < 400; ++i) {
             const float r = beam.radius * (static_cast<float>(i) + 0.5f) / 400.f;
-            flux += meanIrradiance(beam, beam.position + beam.direction + beam.right * r, 1) * 2.0 * M_PI * double(r * beam.radius) / 400.0;
+            flux += meanIrradiance(beam, beam.position + beam.direction + beam.right * r, 1) * 2.0 * M_PI *
+                    double(r * beam.radius) / 400.0;
         }
         NEAR(flux * double(intensityPerFlux(beam)), 1.0, 0.005);
     }
@@ -215,7 +231,8 @@ private Q_SLOTS:
     void theIntervalAlongARayHoldsAllOfTheBeam()
     {
         Random random(5);
-        for (const auto shape : {Lamp::Shape::Sphere, Lamp::Shape::Spot, Lamp::Shape::Rectangle, Lamp::Shape::Disc, Lamp::Shape::Tube, Lamp::Shape::Parallel}) {
+        for (const auto shape : {Lamp::Shape::Sphere, Lamp::Shape::Spot, Lamp::Shape::Rectangle, Lamp::Shape::Disc,
+                                 Lamp::Shape::Tube, Lamp::Shape::Parallel}) {
             const Lamp l = lampOf(shape);
             const std::vector<Ball> balls = ballsOf(l);
             int lit = 0;
@@ -232,8 +249,10 @@ private Q_SLOTS:
                     if (tint[1][0] <= 0.f || (p - l.position).length() > l.reach())
                         continue;
                     ++lit;
-                    QVERIFY2(inside && t > t0 - 1e-3f && t < t1 + 1e-3f, qPrintable(QString("shape %1 at %2").arg(int(shape)).arg(double(t))));
-                    QVERIFY(std::any_of(balls.begin(), balls.end(), [&](const Ball& b) { return (p - b.centre).length() <= b.radius * 1.001f; }));
+                    QVERIFY2(inside && t > t0 - 1e-3f && t < t1 + 1e-3f,
+                             qPrintable(QString("shape %1 at %2").arg(int(shape)).arg(double(t))));
+                    QVERIFY(std::any_of(balls.begin(), balls.end(),
+                                        [&](const Ball& b) { return (p - b.centre).length() <= b.radius * 1.001f; }));
                 }
             }
             QVERIFY2(lit > 20, qPrintable(QString::number(int(shape))));
@@ -253,7 +272,8 @@ private Q_SLOTS:
             const float wide = 4.f * std::max(l.radius / d, pixel);
             for (int i = 0; i < n; ++i)
                 for (int j = 0; j < n; ++j) {
-                    const float x = wide * ((static_cast<float>(i) + 0.5f) / n - 0.5f), y = wide * ((static_cast<float>(j) + 0.5f) / n - 0.5f);
+                    const float x = wide * ((static_cast<float>(i) + 0.5f) / n - 0.5f),
+                                y = wide * ((static_cast<float>(j) + 0.5f) / n - 0.5f);
                     float t;
                     Vec3 radiance;
                     if (meetsSource(l, o, Vec3(x, y, -1).normalized(), pixel, 1e4f, t, radiance))
@@ -263,18 +283,22 @@ private Q_SLOTS:
         }
         float t;
         Vec3 radiance;
-        QVERIFY(!meetsSource(l, l.position + Vec3(0, 0, 5), Vec3(0, 0, -1), pixel, 3.f, t, radiance)); // something stands before it
+        QVERIFY(!meetsSource(l, l.position + Vec3(0, 0, 5), Vec3(0, 0, -1), pixel, 3.f, t,
+                             radiance)); // something stands before it
     }
 
     void aProfilesFluxIsItsIntegral()
     {
         // Even: 4π · 100 cd.
-        const auto even = Profile::parse(ies("1 1256.6 1", steps(180, 10), {0}, [](double, double) { return 100.0; }), "even");
+        const auto even = Profile::parse(ies("1 1256.6 1", steps(180, 10), {0}, [](double, double) { return 100.0; }),
+                                         "even");
         NEAR(double(even->lumen()) / (4.0 * M_PI * 100.0), 1.0, 0.01);
         NEAR(double(even->lumen()) / double(even->ratedLumen()), 1.0, 0.01);
         NEAR(double(even->candela()), 100.0, 1e-3);
         // A cosine downward: π · 200 cd; multiplier 2.
-        const auto down = Profile::parse(ies("1 -1 2", steps(90, 2.5), {0}, [](double g, double) { return 100.0 * std::cos(g * M_PI / 180.0); }), "down");
+        const auto down = Profile::parse(
+            ies("1 -1 2", steps(90, 2.5), {0}, [](double g, double) { return 100.0 * std::cos(g * M_PI / 180.0); }),
+            "down");
         NEAR(double(down->lumen()) / (M_PI * 200.0), 1.0, 0.01);
         QVERIFY(down->ratedLumen() < 0.f);
         QCOMPARE(down->relative(-0.1f, 1.f, 0.f), 0.f);
@@ -412,7 +436,8 @@ private Q_SLOTS:
         }
         QCOMPARE(strengthAt(Change::Steady, 3.0, 5.0, 1.0, 1), 1.f);
         // A pulse repeats with its rate.
-        NEAR(double(strengthAt(Change::Pulse, 1.3, 2.0, 1.0, 4)), double(strengthAt(Change::Pulse, 1.8, 2.0, 1.0, 4)), 1e-5);
+        NEAR(double(strengthAt(Change::Pulse, 1.3, 2.0, 1.0, 4)), double(strengthAt(Change::Pulse, 1.8, 2.0, 1.0, 4)),
+             1e-5);
     }
 };
 QTEST_APPLESS_MAIN(TestLamp)

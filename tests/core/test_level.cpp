@@ -1,4 +1,5 @@
-/// Light in level air: against published values, a closed form, photons followed one by one, and its own whole solution.
+/// Light in level air: against published values, a closed form, photons followed one by one, and its own whole
+/// solution.
 #include "base/random.h"
 #include "media/level_light.h"
 #include "support.h"
@@ -9,7 +10,10 @@ using namespace hygros;
 using namespace hygros::media;
 
 namespace {
-LevelAir air(float g, double elevation, float albedo = 1.f) { return {plainPhase(g), albedo, static_cast<float>(std::sin(elevation * M_PI / 180.0))}; }
+LevelAir air(float g, double elevation, float albedo = 1.f)
+{
+    return {plainPhase(g), albedo, static_cast<float>(std::sin(elevation * M_PI / 180.0))};
+}
 
 /// Chandrasekhar's H for isotropic scattering, by iteration of 1/H(μ) = √(1 − ω) + ω/2 ∫ μ′H(μ′)/(μ + μ′) dμ′.
 double chandrasekharH(double albedo, double mu)
@@ -59,11 +63,14 @@ double byPhotons(const LevelAir& kind, double above, double below, double azimut
                     continue;
                 }
                 if (order > 0 && std::abs(depth - above) < 0.5 * thin)
-                    total += weight * double(kind.phase(float(-d[0] * std::cos(azimuth) - d[2] * std::sin(azimuth)))) * sun / thin;
+                    total += weight * double(kind.phase(float(-d[0] * std::cos(azimuth) - d[2] * std::sin(azimuth)))) *
+                             sun / thin;
                 weight *= double(kind.albedo);
-                const double c = double(sampleHenyeyGreenstein(float(g), float(u()))), s = std::sqrt(std::max(0.0, 1.0 - c * c)), turn = 2.0 * M_PI * u();
+                const double c = double(sampleHenyeyGreenstein(float(g), float(u()))),
+                             s = std::sqrt(std::max(0.0, 1.0 - c * c)), turn = 2.0 * M_PI * u();
                 const Vec3 from{static_cast<float>(d[0]), static_cast<float>(d[1]), static_cast<float>(d[2])};
-                const Vec3 a = from.cross(std::abs(from.y) > 0.9f ? Vec3(1, 0, 0) : Vec3(0, 1, 0)).normalized(), bb = from.cross(a);
+                const Vec3 a = from.cross(std::abs(from.y) > 0.9f ? Vec3(1, 0, 0) : Vec3(0, 1, 0)).normalized(),
+                           bb = from.cross(a);
                 for (int k = 0; k < 3; ++k)
                     d[k] = d[k] * c + s * (std::cos(turn) * double(a[k]) + std::sin(turn) * double(bb[k]));
             }
@@ -80,7 +87,8 @@ double lobes(const LevelAir& kind, const LevelShares& s, double height, double a
 {
     const double sun = double(kind.sunSine);
     const auto c = float(height * sun + std::sqrt((1.0 - height * height) * (1.0 - sun * sun)) * std::cos(azimuth));
-    return double(kind.albedo) * (double(s.turned * kind.phase.again()(c)) + double(s.broad * kind.phase.broad()(c)) + double(s.around) / (4.0 * M_PI));
+    return double(kind.albedo) * (double(s.turned * kind.phase.again()(c)) + double(s.broad * kind.phase.broad()(c)) +
+                                  double(s.around) / (4.0 * M_PI));
 }
 std::array<double, 3> looking(double height, double azimuth)
 {
@@ -158,8 +166,10 @@ private Q_SLOTS:
         QFETCH(double, azimuth);
         const LevelAir kind = air(g, elevation, 0.98f);
         double error = 0.0;
-        const double expected = byPhotons(kind, above, below, azimuth, &error), got = LevelLight::scattered(kind, above, below, looking(0.0, azimuth));
-        QVERIFY2(std::abs(got - expected) < 4.0 * error + 0.02 * expected, qPrintable(QString("%1, photons %2 ± %3").arg(got).arg(expected).arg(error)));
+        const double expected = byPhotons(kind, above, below, azimuth, &error),
+                     got = LevelLight::scattered(kind, above, below, looking(0.0, azimuth));
+        QVERIFY2(std::abs(got - expected) < 4.0 * error + 0.02 * expected,
+                 qPrintable(QString("%1, photons %2 ± %3").arg(got).arg(expected).arg(error)));
     }
 
     void lobesFollowTheWholeSolutionAboutTheLevel_data()
@@ -184,12 +194,14 @@ private Q_SLOTS:
                     for (const double height : {-0.15, 0.1}) {
                         const double whole = LevelLight::scattered(kind, above, below, looking(height, azimuth));
                         const double fitted = lobes(kind, light.at(float(above), float(below)), height, azimuth);
-                        QVERIFY2(fitted > 0.45 * whole && fitted < 1.7 * whole, qPrintable(QString("%1 / %2: %3 of %4").arg(above).arg(below).arg(fitted).arg(whole)));
+                        QVERIFY2(fitted > 0.45 * whole && fitted < 1.7 * whole,
+                                 qPrintable(QString("%1 / %2: %3 of %4").arg(above).arg(below).arg(fitted).arg(whole)));
                         ratio += fitted / whole;
                         ++count;
                     }
                 ratio /= count;
-                QVERIFY2(ratio > 0.85 && ratio < 1.1, qPrintable(QString("%1 / %2: %3").arg(above).arg(below).arg(ratio)));
+                QVERIFY2(ratio > 0.85 && ratio < 1.1,
+                         qPrintable(QString("%1 / %2: %3").arg(above).arg(below).arg(ratio)));
             }
     }
 
@@ -205,9 +217,12 @@ private Q_SLOTS:
                 if (above > 40.f)
                     break;
                 const LevelShares s = light.at(above, 0.4f);
-                for (const auto& [now, last] : {std::pair(s.turned, before.turned), std::pair(s.broad, before.broad), std::pair(s.around, before.around),
-                                                std::pair(s.sunDown, before.sunDown), std::pair(s.sky, before.sky), std::pair(s.skyDown, before.skyDown)})
-                    QVERIFY2(now >= 0.f && now < 3.f && std::abs(now - last) < 0.03f, qPrintable(QString("at %1: %2 after %3").arg(above).arg(now).arg(last)));
+                for (const auto& [now, last] :
+                     {std::pair(s.turned, before.turned), std::pair(s.broad, before.broad),
+                      std::pair(s.around, before.around), std::pair(s.sunDown, before.sunDown),
+                      std::pair(s.sky, before.sky), std::pair(s.skyDown, before.skyDown)})
+                    QVERIFY2(now >= 0.f && now < 3.f && std::abs(now - last) < 0.03f,
+                             qPrintable(QString("at %1: %2 after %3").arg(above).arg(now).arg(last)));
                 before = s;
             }
             // Between nodes below as well.
@@ -226,14 +241,16 @@ private Q_SLOTS:
         NEAR(s.skyDown, 1.0, 1e-4);
         QVERIFY(std::abs(s.sunDown) < 1e-4f);
         // Ground of albedo 0.2 under a sun of sine 0.42: half of all directions see 0.15·0.42/π.
-        const double mean = double(s.turned + s.broad + s.around) / (4.0 * M_PI), ground = 0.2 * std::sin(25.0 * M_PI / 180.0) / M_PI / 2.0;
+        const double mean = double(s.turned + s.broad + s.around) / (4.0 * M_PI),
+                     ground = 0.2 * std::sin(25.0 * M_PI / 180.0) / M_PI / 2.0;
         NEAR(mean, ground, 0.35);
     }
 
     void deepUnderAirTheSunsPlaceIsForgotten()
     {
         const LevelAir kind = air(0.7f, 35.0, 0.999f);
-        const double toward = LevelLight::scattered(kind, 12.0, 4.0, looking(0.0, 0.0)), away = LevelLight::scattered(kind, 12.0, 4.0, looking(0.0, M_PI));
+        const double toward = LevelLight::scattered(kind, 12.0, 4.0, looking(0.0, 0.0)),
+                     away = LevelLight::scattered(kind, 12.0, 4.0, looking(0.0, M_PI));
         NEAR(toward, away, 0.1);
         const LevelLight light(kind, kind);
         // Beyond the table it falls as light diffuses, by the depth.
@@ -247,7 +264,8 @@ private Q_SLOTS:
         for (const float above : {0.02f, 0.4f, 3.f}) {
             QCOMPARE(both.at(above, 0.5f, 0.f).sky, first.at(above, 0.5f).sky);
             QCOMPARE(both.at(above, 0.5f, 1.f).sunDown, second.at(above, 0.5f).sunDown);
-            NEAR(both.at(above, 0.5f, 0.5f).turned, 0.5 * double(first.at(above, 0.5f).turned + second.at(above, 0.5f).turned), 1e-4);
+            NEAR(both.at(above, 0.5f, 0.5f).turned,
+                 0.5 * double(first.at(above, 0.5f).turned + second.at(above, 0.5f).turned), 1e-4);
         }
         QCOMPARE(levelLight(a, b).get(), levelLight(a, b).get());
         QVERIFY(levelLight(a, b) != levelLight(b, a));

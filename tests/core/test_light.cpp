@@ -1,6 +1,6 @@
-#include "light/sky.h"
-#include "light/lamp.h"
 #include "base/random.h"
+#include "light/lamp.h"
+#include "light/sky.h"
 #include "support.h"
 
 using namespace hygros;
@@ -42,7 +42,8 @@ private Q_SLOTS:
         QVERIFY(luminance(away) > luminance(zenith));
         // Low sun: the sky around it is warmer than the sky behind the viewer.
         const Sky low = skyAt(6);
-        const Vec3 toward = low.radiance(Vec3(0, 0.12f, -1).normalized()), behind = low.radiance(Vec3(0, 0.12f, 1).normalized());
+        const Vec3 toward = low.radiance(Vec3(0, 0.12f, -1).normalized()),
+                   behind = low.radiance(Vec3(0, 0.12f, 1).normalized());
         QVERIFY(toward.x / toward.z > behind.x / behind.z);
         // Noon sky on level ground: some 10–25 klx.
         const double lux = 683.0 * double(luminance(skyAt(60).irradiance(Vec3(0, 1, 0))));
@@ -58,7 +59,8 @@ private Q_SLOTS:
         constexpr int n = 400;
         for (int i = 0; i < n; ++i)
             for (int j = 0; j < n; ++j) {
-                const float u = ((static_cast<float>(i) + 0.5f) / n * 2.f - 1.f) * 1.2f * sky.sunRadius(), v = ((static_cast<float>(j) + 0.5f) / n * 2.f - 1.f) * 1.2f * sky.sunRadius();
+                const float u = ((static_cast<float>(i) + 0.5f) / n * 2.f - 1.f) * 1.2f * sky.sunRadius(),
+                            v = ((static_cast<float>(j) + 0.5f) / n * 2.f - 1.f) * 1.2f * sky.sunRadius();
                 sum += double(sky.diskRadiance((sky.sunDirection() + t * u + b * v).normalized()).y);
             }
         sum *= std::pow(2.4 * double(sky.sunRadius()) / n, 2);
@@ -72,8 +74,12 @@ private Q_SLOTS:
         constexpr int rings = 200, spokes = 200;
         for (int i = 0; i < rings; ++i)
             for (int j = 0; j < spokes; ++j) {
-                const float y = (static_cast<float>(i) + 0.5f) / rings * 2.f - 1.f, r = std::sqrt(1.f - y * y), a = 2.f * pi * static_cast<float>(j) / spokes;
-                const double l = double((y >= 0 ? sky.radiance(Vec3(r * std::cos(a), y, r * std::sin(a))) : sky.groundRadiance()).y) * 4.0 * M_PI / (rings * spokes);
+                const float y = (static_cast<float>(i) + 0.5f) / rings * 2.f - 1.f, r = std::sqrt(1.f - y * y),
+                            a = 2.f * pi * static_cast<float>(j) / spokes;
+                const double l = double((y >= 0 ? sky.radiance(Vec3(r * std::cos(a), y, r * std::sin(a)))
+                                                : sky.groundRadiance())
+                                            .y) *
+                                 4.0 * M_PI / (rings * spokes);
                 up += l * std::max(0.0, double(y));
                 scattered += l / (4.0 * M_PI);
             }
@@ -83,7 +89,9 @@ private Q_SLOTS:
         // The air counts light from sunlit ground with the sun's: the same as over ground that the sun does not reach.
         sky.scattered8(f8(0.6f), f8(0.64f), f8(-0.48f), 0.7f, out);
         const float sunlit = (sky.settings().groundAlbedo * sky.sunIrradiance() * (sky.sunDirection().y / pi)).y;
-        const double below = 0.5 - 0.75 * 0.7 * 0.64; // of a lobe of mean cosine 0.7, from the first two harmonics of a half sphere
+        const double below = 0.5 -
+                             0.75 * 0.7 *
+                                 0.64; // of a lobe of mean cosine 0.7, from the first two harmonics of a half sphere
         NEAR(out[1][4], double(sky.scattered(Vec3(0.6f, 0.64f, -0.48f), 0.7f).y) - below * double(sunlit), 1e-3);
         SkySettings black = sky.settings();
         black.groundAlbedo = Vec3(0.f);
@@ -127,9 +135,11 @@ private Q_SLOTS:
                 const float t = 40.f * (static_cast<float>(i) + 0.5f) / 400.f;
                 const Vec3 v = o + d * t - s.position;
                 const float axis = v.dot(s.direction) / v.length();
-                const bool in = axis > s.cosOuter + 1e-3f && v.length() < 11.99f, out = axis < s.cosOuter - 1e-3f || v.length() > 12.01f;
+                const bool in = axis > s.cosOuter + 1e-3f && v.length() < 11.99f,
+                           out = axis < s.cosOuter - 1e-3f || v.length() > 12.01f;
                 const bool said = inside && t >= t0 - 1e-3f && t <= t1 + 1e-3f;
-                QVERIFY2(!(in && !said) && !(out && said && t > t0 + 1e-2f && t < t1 - 1e-2f), qPrintable(QString("ray %1 at %2").arg(k).arg(double(t))));
+                QVERIFY2(!(in && !said) && !(out && said && t > t0 + 1e-2f && t < t1 - 1e-2f),
+                         qPrintable(QString("ray %1 at %2").arg(k).arg(double(t))));
             }
         }
         QVERIFY(crossed > 300);

@@ -314,7 +314,8 @@ private Q_SLOTS:
             const double up = double(sigma) * std::max(0.0, double(top - y)), slant = up / std::sin(M_PI / 6);
             QVERIFY(std::abs(double(ways.sunDepth[1]) - slant) < 1e-5);
             // The level solution for as much above and below.
-            media::LevelAir air{m.phase, 0.9f, 0.5f, luminance(s->sky->settings().groundAlbedo), media::LevelAir::skySines()};
+            media::LevelAir air{m.phase, 0.9f, 0.5f, luminance(s->sky->settings().groundAlbedo),
+                                media::LevelAir::skySines()};
             for (float& ring : air.sky)
                 ring = s->sky->ring(ring);
             const media::LevelShares level = media::LevelLight(air, air).at(float(up), float(double(sigma * top) - up));
@@ -385,7 +386,8 @@ private Q_SLOTS:
             evenSum += u;
             evenSquare += u * u;
         }
-        const double angular = angularSquare / n - std::pow(angularSum / n, 2), even = evenSquare / n - std::pow(evenSum / n, 2);
+        const double angular = angularSquare / n - std::pow(angularSum / n, 2),
+                     even = evenSquare / n - std::pow(evenSum / n, 2);
         QVERIFY2(angular * 20 < even, qPrintable(QString("%1 against %2").arg(angular).arg(even)));
         NEAR(angularSum / n, evenSum / n, 0.15);
     }
@@ -401,7 +403,8 @@ private Q_SLOTS:
         const float* boundary = reinterpret_cast<const float*>(sums.boundary);
         const float end = 60.f, one = 1.f;
         const auto light = [&](const AirModel& m, const std::uint8_t* lit, float share) {
-            return beamLight(MarchedRay(m, Vec3(0, 2, 0), Vec3(0, 0, -1), end, maxSegments, boundary), 0, 0.5f, lit, share, 1, &end, &one);
+            return beamLight(MarchedRay(m, Vec3(0, 2, 0), Vec3(0, 0, -1), end, maxSegments, boundary), 0, 0.5f, lit,
+                             share, 1, &end, &one);
         };
         const Vec3 whole = light(model, allLit, 1.f);
         QVERIFY(whole.x > 0.f);
@@ -445,11 +448,14 @@ private Q_SLOTS:
     {
         auto s = shotWith({fog(0.02f, 1e5f)});
         s->lamps = {lampAt(Vec3(0, 6, -12), 10.f)};
-        QCOMPARE(beamVisibility(*s, 0, Vec3(0, 2, 0), Vec3(0, 0.9f, 0.3f).normalized(), 60.f, 0.5f), std::uint8_t{0xff});
+        QCOMPARE(beamVisibility(*s, 0, Vec3(0, 2, 0), Vec3(0, 0.9f, 0.3f).normalized(), 60.f, 0.5f),
+                 std::uint8_t{0xff});
         BeamSamples out;
         const AirModel model(*s);
         const std::vector<float> boundary((maxSegments + 1) * lanes, 1.f);
-        QVERIFY(!beamSamples(MarchedRay(model, Vec3(0, 2, 0), Vec3(0, 0.9f, 0.3f).normalized(), 60.f, maxSegments, boundary.data()), 0, 0.5f, allLit, 1.f, out));
+        QVERIFY(!beamSamples(
+            MarchedRay(model, Vec3(0, 2, 0), Vec3(0, 0.9f, 0.3f).normalized(), 60.f, maxSegments, boundary.data()), 0,
+            0.5f, allLit, 1.f, out));
     }
 
     void brightLampsAreFollowedFarther()

@@ -26,7 +26,10 @@ std::shared_ptr<const media::BrickGrid> gridOf(int n, const std::function<float(
     for (int b = 0; b < side * side * side; ++b) {
         const int x = b / side / side, y = b / side % side, z = b % side;
         for (int i = 0; i < 512; ++i)
-            kept[static_cast<std::size_t>(b)][static_cast<std::size_t>(i)] = f(Vec3(static_cast<float>(x * 8 + i / 64), static_cast<float>(y * 8 + i / 8 % 8), static_cast<float>(z * 8 + i % 8)) / static_cast<float>(n - 1));
+            kept[static_cast<std::size_t>(b)][static_cast<std::size_t>(i)] = f(
+                Vec3(static_cast<float>(x * 8 + i / 64), static_cast<float>(y * 8 + i / 8 % 8),
+                     static_cast<float>(z * 8 + i % 8)) /
+                static_cast<float>(n - 1));
         blocks.push_back({x, y, z, kept[static_cast<std::size_t>(b)].data(), 0.f});
     }
     JobControl job;
@@ -38,7 +41,8 @@ float puff(const Vec3& p)
     const float lumps = 0.25f * std::sin(9.f * p.x) * std::sin(11.f * p.y + 1.f) * std::sin(8.f * p.z);
     return std::clamp((0.72f + lumps - Vec3(q.x, q.y * 1.2f, q.z).length()) * 6.f, 0.f, 1.f);
 }
-media::Volume volumeOf(std::shared_ptr<const media::BrickGrid> grid, const Vec3& low, float voxel, float sigma, float g = 0.f, Vec3 albedo = Vec3(1.f))
+media::Volume volumeOf(std::shared_ptr<const media::BrickGrid> grid, const Vec3& low, float voxel, float sigma,
+                       float g = 0.f, Vec3 albedo = Vec3(1.f))
 {
     media::Volume v;
     v.id = "matter";
@@ -108,12 +112,15 @@ private Q_SLOTS:
         // Of the Planckian locus (CIE 1931).
         const struct {
             float kelvin, x, y;
-        } rows[] = {{2000.f, 0.527f, 0.413f}, {3000.f, 0.437f, 0.404f}, {6500.f, 0.3135f, 0.3237f}, {10000.f, 0.281f, 0.288f}};
+        } rows[] = {
+            {2000.f, 0.527f, 0.413f}, {3000.f, 0.437f, 0.404f}, {6500.f, 0.3135f, 0.3237f}, {10000.f, 0.281f, 0.288f}};
         for (const auto& row : rows) {
             const Vec2 c = light::blackbodyChromaticity(row.kelvin);
-            QVERIFY2(std::abs(c.x - row.x) < 0.003f && std::abs(c.y - row.y) < 0.003f, qPrintable(QString("%1 K: %2 %3").arg(row.kelvin).arg(c.x).arg(c.y)));
+            QVERIFY2(std::abs(c.x - row.x) < 0.003f && std::abs(c.y - row.y) < 0.003f,
+                     qPrintable(QString("%1 K: %2 %3").arg(row.kelvin).arg(c.x).arg(c.y)));
         }
-        // Platinum at its freezing point shone with 60 candela a square centimetre, which once was the candela's definition.
+        // Platinum at its freezing point shone with 60 candela a square centimetre, which once was the candela's
+        // definition.
         NEAR(luminance(light::blackbodyRadiance(2042.f)) * 683.f, 6.0e5f, 0.03);
         QVERIFY(light::blackbodyRadiance(900.f).z == 0.f && light::blackbodyRadiance(900.f).x > 0.f);
     }
@@ -121,7 +128,8 @@ private Q_SLOTS:
     void aCubeOfOneDensityDimsAsTheFormulaSays()
     {
         // Ten metres of 0.09 /m in front of the sky.
-        auto shot = overMeadow({volumeOf(gridOf(40, [](Vec3) { return 1.f; }), Vec3(-19.5f, 0.f, -19.5f), 1.f, 0.09f, 0.f, Vec3(0.f))});
+        auto shot = overMeadow(
+            {volumeOf(gridOf(40, [](Vec3) { return 1.f; }), Vec3(-19.5f, 0.f, -19.5f), 1.f, 0.09f, 0.f, Vec3(0.f))});
         shot->camera = {Vec3(0, 20, 60), Vec3(0, 20, 0), 200.f, 36.f};
         const double wanted = std::exp(-0.09 * 40.0); // 39 between voxels and half of one, thinning, at each end
         Frame f(shot, 32, 20);
@@ -139,21 +147,23 @@ private Q_SLOTS:
             double sum = 0.0;
             for (int i = 0; i < tries; ++i) {
                 double t = 1.0;
-                media::overVolume(v, Vec3(0.3f, 20.2f, 60.f), Vec3(0, 0, -1), 0.f, 200.f, [&](float a, float b, float bound) {
-                    for (float at = a;;) {
-                        at -= std::log(1.f - random.next()) / bound;
-                        if (at >= b)
-                            return true;
-                        t *= 1.0 - static_cast<double>(media::extinction(v, Vec3(0.3f, 20.2f, 60.f - at)) / bound);
-                    }
-                });
+                media::overVolume(
+                    v, Vec3(0.3f, 20.2f, 60.f), Vec3(0, 0, -1), 0.f, 200.f, [&](float a, float b, float bound) {
+                        for (float at = a;;) {
+                            at -= std::log(1.f - random.next()) / bound;
+                            if (at >= b)
+                                return true;
+                            t *= 1.0 - static_cast<double>(media::extinction(v, Vec3(0.3f, 20.2f, 60.f - at)) / bound);
+                        }
+                    });
                 sum += t;
             }
             mean += sum / tries / seeds;
             square += sum / tries * sum / tries / seeds;
         }
         const double error = std::sqrt(std::max(1e-30, square - mean * mean) / (seeds - 1));
-        QVERIFY2(std::abs(mean - wanted) < 3.0 * error + 3e-4 * wanted, qPrintable(QString("%1 ± %2, not %3").arg(mean).arg(error).arg(wanted)));
+        QVERIFY2(std::abs(mean - wanted) < 3.0 * error + 3e-4 * wanted,
+                 qPrintable(QString("%1 ± %2, not %3").arg(mean).arg(error).arg(wanted)));
     }
 
     void aWhiteVolumeInWhiteSurroundingsIsInvisible()
@@ -184,17 +194,21 @@ private Q_SLOTS:
         QFETCH(double, sigma);
         QFETCH(double, g);
         QFETCH(Vec3, albedo);
-        const auto shot = overMeadow({volumeOf(gridOf(48, puff), Vec3(-8.f, 2.f, -8.f), 0.34f, static_cast<float>(sigma), static_cast<float>(g), albedo)});
+        const auto shot = overMeadow({volumeOf(gridOf(48, puff), Vec3(-8.f, 2.f, -8.f), 0.34f,
+                                               static_cast<float>(sigma), static_cast<float>(g), albedo)});
         const Middle live = seen(shot, StillAir::Live, 20), truth = seen(shot, StillAir::Paths, 260);
         for (int c = 0; c < 3; ++c)
-            QVERIFY2(std::abs(live.light[c] - truth.light[c]) < 0.08f * truth.light[c], qPrintable(QString("channel %1: %2, path-traced %3").arg(c).arg(live.light[c]).arg(truth.light[c])));
+            QVERIFY2(
+                std::abs(live.light[c] - truth.light[c]) < 0.08f * truth.light[c],
+                qPrintable(QString("channel %1: %2, path-traced %3").arg(c).arg(live.light[c]).arg(truth.light[c])));
     }
 
     void twiceTheDensityIsDenserAndNotBrighterForItsOpacity()
     {
         // Light of the matter alone by how much it hides: the albedo's affair, not the density's.
         const auto brightness = [&](float sigma) {
-            const auto shot = overMeadow({volumeOf(gridOf(32, puff), Vec3(-8.f, 2.f, -8.f), 0.5f, sigma, 0.2f, Vec3(0.7f))});
+            const auto shot = overMeadow(
+                {volumeOf(gridOf(32, puff), Vec3(-8.f, 2.f, -8.f), 0.5f, sigma, 0.2f, Vec3(0.7f))});
             Frame f(shot, 64, 40);
             for (int p = 0; p < 12; ++p) {
                 f.trace(p, never);
@@ -247,19 +261,23 @@ private Q_SLOTS:
             }
             return d / all;
         };
-        QVERIFY2(difference(half) < 0.02 && difference(quarter) < 0.03, qPrintable(QString("%1 and %2").arg(difference(half)).arg(difference(quarter))));
+        QVERIFY2(difference(half) < 0.02 && difference(quarter) < 0.03,
+                 qPrintable(QString("%1 and %2").arg(difference(half)).arg(difference(quarter))));
     }
 
     void aVolumeShadesTheMeadowUnderIt()
     {
-        auto shot = overMeadow({volumeOf(gridOf(32, [](Vec3) { return 1.f; }), Vec3(-8.f, 12.f, -8.f), 0.5f, 0.05f, 0.f, Vec3(0.2f))});
+        auto shot = overMeadow(
+            {volumeOf(gridOf(32, [](Vec3) { return 1.f; }), Vec3(-8.f, 12.f, -8.f), 0.5f, 0.05f, 0.f, Vec3(0.2f))});
         const Vec3 sun = shot->sky->sunDirection();
         // Where the middle's shadow falls.
         const Vec3 middle(0.f, 20.f, 0.f), under = middle - sun * (20.f / sun.y);
         const AirModel air(*shot);
         double exact = 0.0;
         for (int i = 0; i < 4000; ++i)
-            exact += static_cast<double>(media::extinction(shot->volumes[0], under + sun * (60.f * (static_cast<float>(i) + 0.5f) / 4000.f))) * 60.0 / 4000.0;
+            exact += static_cast<double>(media::extinction(
+                         shot->volumes[0], under + sun * (60.f * (static_cast<float>(i) + 0.5f) / 4000.f))) *
+                     60.0 / 4000.0;
         const auto depth = [&](const Vec3& p) { return air.sunDepth(f8(p.x), f8(p.y), f8(p.z), nullptr)[0]; };
         NEAR(depth(under), exact, 0.02);
         QCOMPARE(depth(under + Vec3(60.f, 0.f, 0.f)), 0.f);
@@ -269,12 +287,15 @@ private Q_SLOTS:
 
     void aGlowingVolumeLightsTheGroundAsBruteForceSays()
     {
-        // A hot ball over a floor, in a file; what the floor gets from the lamps that stand for it, and from the glow itself summed up.
+        // A hot ball over a floor, in a file; what the floor gets from the lamps that stand for it, and from the glow
+        // itself summed up.
         const QTemporaryDir dir;
         constexpr int n = 32;
-        media::VdbOut density{"density", {0, 0, 0}, {n, n, n}, {}, false}, heat{"temperature", {0, 0, 0}, {n, n, n}, {}, false};
+        media::VdbOut density{"density", {0, 0, 0}, {n, n, n}, {}, false},
+            heat{"temperature", {0, 0, 0}, {n, n, n}, {}, false};
         for (int i = 0; i < n * n * n; ++i) {
-            const Vec3 p(static_cast<float>(i / n / n) - 15.5f, static_cast<float>(i / n % n) - 15.5f, static_cast<float>(i % n) - 15.5f);
+            const Vec3 p(static_cast<float>(i / n / n) - 15.5f, static_cast<float>(i / n % n) - 15.5f,
+                         static_cast<float>(i % n) - 15.5f);
             const float r = p.length() / 15.f;
             density.values.push_back(r < 1.f ? 0.2f : 0.f);
             heat.values.push_back(r < 0.9f ? 1400.f + 500.f * (1.f - r) : 0.f);
@@ -300,7 +321,8 @@ private Q_SLOTS:
             for (const light::Lamp& lamp : shot->lamps)
                 for (int k = 0; k < 256; ++k) {
                     light::LampSample s;
-                    if (light::sampleLamp(lamp, at, (static_cast<float>(k) + 0.5f) / 256.f, std::fmod(static_cast<float>(k) * 0.618034f, 1.f), s))
+                    if (light::sampleLamp(lamp, at, (static_cast<float>(k) + 0.5f) / 256.f,
+                                          std::fmod(static_cast<float>(k) * 0.618034f, 1.f), s))
                         lamps += lamp.intensity * s.irradiance * (std::max(0.f, s.way.y) / 256.f);
                 }
             constexpr int fine = 64;
@@ -311,23 +333,28 @@ private Q_SLOTS:
                         F8 pz, light[3];
                         for (int k = 0; k < lanes; ++k)
                             pz[k] = (static_cast<float>(z + k) + 0.5f) * step;
-                        const float px = (static_cast<float>(x) + 0.5f) * step, py = (static_cast<float>(y) + 0.5f) * step;
+                        const float px = (static_cast<float>(x) + 0.5f) * step,
+                                    py = (static_cast<float>(y) + 0.5f) * step;
                         media::glow8(v, f8(px), f8(py), pz, light);
                         for (int k = 0; k < lanes; ++k) {
                             const Vec3 way = Vec3(px, py, pz[k]) - at;
                             const float d2 = way.length2();
-                            brute += Vec3(light[0][k], light[1][k], light[2][k]) * (step * step * step * std::max(0.f, way.y) / (d2 * std::sqrt(d2)));
+                            brute += Vec3(light[0][k], light[1][k], light[2][k]) *
+                                     (step * step * step * std::max(0.f, way.y) / (d2 * std::sqrt(d2)));
                         }
                     }
-            QVERIFY2(std::abs(luminance(lamps) - luminance(brute)) < 0.02f * luminance(brute), qPrintable(QString("%1, not %2").arg(luminance(lamps)).arg(luminance(brute))));
+            QVERIFY2(std::abs(luminance(lamps) - luminance(brute)) < 0.02f * luminance(brute),
+                     qPrintable(QString("%1, not %2").arg(luminance(lamps)).arg(luminance(brute))));
         }
         // Its own glow, looked at straight, is the integral along the line of sight.
         const Vec3 eye(1.55f, 1.55f, 20.f);
-        Frame f([&] {
-            auto s = std::make_shared<Shot>(*shot);
-            s->camera = {eye, Vec3(1.55f, 1.55f, 0.f), 2000.f, 36.f};
-            return std::shared_ptr<const Shot>(s);
-        }(), 16, 10);
+        Frame f(
+            [&] {
+                auto s = std::make_shared<Shot>(*shot);
+                s->camera = {eye, Vec3(1.55f, 1.55f, 0.f), 2000.f, 36.f};
+                return std::shared_ptr<const Shot>(s);
+            }(),
+            16, 10);
         for (int q = 0; q < 8; ++q) {
             f.trace(q, never);
             f.light(never);
@@ -341,8 +368,10 @@ private Q_SLOTS:
         const Layers l = f.layers();
         const std::size_t centre = (5u * 16u + 8u) * 3u;
         NEAR(l.air[centre], along, 0.03);
-        QVERIFY(std::any_of(l.airBy.begin(), l.airBy.end(), [](const Layers::ByLamp& by) { return by.id == "matter"; }));
-        QCOMPARE(std::count_if(l.airBy.begin(), l.airBy.end(), [&](const Layers::ByLamp& by) { return by.id == e.id; }), std::ptrdiff_t(1));
+        QVERIFY(
+            std::any_of(l.airBy.begin(), l.airBy.end(), [](const Layers::ByLamp& by) { return by.id == "matter"; }));
+        QCOMPARE(std::count_if(l.airBy.begin(), l.airBy.end(), [&](const Layers::ByLamp& by) { return by.id == e.id; }),
+                 std::ptrdiff_t(1));
     }
 
     void aMirrorShowsAGlowingVolumeOnce()
@@ -352,7 +381,8 @@ private Q_SLOTS:
         media::Volume v = volumeOf(ball, Vec3(-1.f, 2.f, -5.f), 0.09f, 0.01f);
         v.glow.heat = ball;
         v.glow.toHeat = v.toIndex;
-        v.glow.table = std::make_shared<std::vector<Vec3>>(std::vector<Vec3>{Vec3(0.f), Vec3(2.f, 1.f, 0.5f), Vec3(2.f, 1.f, 0.5f)});
+        v.glow.table = std::make_shared<std::vector<Vec3>>(
+            std::vector<Vec3>{Vec3(0.f), Vec3(2.f, 1.f, 0.5f), Vec3(2.f, 1.f, 0.5f)});
         auto shot = std::make_shared<Shot>();
         shot->scene = test::mirrorPlate(Vec3(0.02f), 0.f);
         light::Lamp lamp;
@@ -368,12 +398,14 @@ private Q_SLOTS:
         shot->camera = {Vec3(0.f, 3.f, 6.f), Vec3(0.f, 0.f, 0.5f), 60.f, 36.f}; // its image lies where it looks
         const Middle live = seen(shot, StillAir::Live, 16, 10), truth = seen(shot, StillAir::Paths, 600, 10);
         QVERIFY(truth.light.x > 1e-3f);
-        QVERIFY2(std::abs(live.light.x - truth.light.x) < 0.12f * truth.light.x, qPrintable(QString("%1, path-traced %2").arg(live.light.x).arg(truth.light.x)));
+        QVERIFY2(std::abs(live.light.x - truth.light.x) < 0.12f * truth.light.x,
+                 qPrintable(QString("%1, path-traced %2").arg(live.light.x).arg(truth.light.x)));
     }
 
     void photonsAreTheSameEachTime()
     {
-        const auto shot = overMeadow({volumeOf(gridOf(32, puff), Vec3(-8.f, 2.f, -8.f), 0.5f, 0.8f, 0.5f, Vec3(0.95f))});
+        const auto shot = overMeadow(
+            {volumeOf(gridOf(32, puff), Vec3(-8.f, 2.f, -8.f), 0.5f, 0.8f, 0.5f, Vec3(0.95f))});
         const AirModel air(*shot);
         VolumeLight a(shot, 0, shot->camera.position), b(shot, 0, shot->camera.position);
         for (int i = 0; i < 2; ++i) {
@@ -384,7 +416,8 @@ private Q_SLOTS:
         a.at8(f8(0.f), f8(9.f), f8(0.f), one);
         b.at8(f8(0.f), f8(9.f), f8(0.f), two);
         for (int c = 0; c < 3; ++c)
-            QVERIFY(one.sun[c][0] == two.sun[c][0] && one.sky[c][0] == two.sky[c][0] && one.sun[c][0] > 0.f && one.sky[c][0] > 0.f);
+            QVERIFY(one.sun[c][0] == two.sun[c][0] && one.sky[c][0] == two.sky[c][0] && one.sun[c][0] > 0.f &&
+                    one.sky[c][0] > 0.f);
         // A lent lattice is the same lattice, also of another density.
         auto denser = std::make_shared<Shot>(*shot);
         denser->volumes[0].sigmaT *= 2.f;

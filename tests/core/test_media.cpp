@@ -1,6 +1,6 @@
+#include "base/random.h"
 #include "media/medium.h"
 #include "media/phase.h"
-#include "base/random.h"
 #include "support.h"
 
 using namespace hygros;
@@ -36,7 +36,8 @@ private Q_SLOTS:
     {
         const Medium m = test::uniformAir(0.0031f);
         for (const float length : {1.f, 50.f, 700.f, 2000.f})
-            NEAR(std::exp(-opticalDepth(m, Vec3(0, 2, 0), Vec3(0, 0, -1), 0.f, length)), std::exp(-0.0031 * double(length)), 1e-5);
+            NEAR(std::exp(-opticalDepth(m, Vec3(0, 2, 0), Vec3(0, 0, -1), 0.f, length)),
+                 std::exp(-0.0031 * double(length)), 1e-5);
         // Nothing is above its ceiling.
         Medium low = m;
         low.top = 10.f;
@@ -56,7 +57,8 @@ private Q_SLOTS:
             const Vec3 d(static_cast<float>(std::sqrt(1.0 - slope * slope)), static_cast<float>(slope), 0.f);
             const double x = double(d.y) * length / 180.0, start = 0.0012 * std::exp(-(h0 - 5.0) / 180.0) * length;
             const double wanted = std::abs(x) < 1e-9 ? start : start * -std::expm1(-x) / x;
-            const double depth = double(opticalDepth(m, Vec3(0, static_cast<float>(h0), 0), d, 0.f, static_cast<float>(length)));
+            const double depth = double(
+                opticalDepth(m, Vec3(0, static_cast<float>(h0), 0), d, 0.f, static_cast<float>(length)));
             QVERIFY(std::isfinite(depth));
             NEAR(std::exp(-depth), std::exp(-wanted), 1e-5);
         }
@@ -78,8 +80,10 @@ private Q_SLOTS:
         QFETCH(float, slope);
         const Medium m = layer();
         const Vec3 o(0, height, 0), d(std::sqrt(1.f - slope * slope), slope, 0.f);
-        const double wanted = quadrature(m, o, d, 0.0, 1200.0, 400000), actual = double(profileIntegral(m, o, d, 0.f, 1200.f));
-        QVERIFY2(std::abs(actual - wanted) < 2e-3 * std::max(1.0, wanted), qPrintable(QString("%1 against %2").arg(actual).arg(wanted)));
+        const double wanted = quadrature(m, o, d, 0.0, 1200.0, 400000),
+                     actual = double(profileIntegral(m, o, d, 0.f, 1200.f));
+        QVERIFY2(std::abs(actual - wanted) < 2e-3 * std::max(1.0, wanted),
+                 qPrintable(QString("%1 against %2").arg(actual).arg(wanted)));
     }
 
     void layerIsWholeInTheMiddleAndNothingOutside()
@@ -120,7 +124,8 @@ private Q_SLOTS:
         double integral = 0.0, mean = 0.0;
         constexpr int n = 200000;
         for (int i = 0; i < n; ++i) {
-            const double c = -1.0 + 2.0 * (i + 0.5) / n, p = double(henyeyGreenstein(static_cast<float>(c), g)) * 2.0 * M_PI * 2.0 / n;
+            const double c = -1.0 + 2.0 * (i + 0.5) / n,
+                         p = double(henyeyGreenstein(static_cast<float>(c), g)) * 2.0 * M_PI * 2.0 / n;
             integral += p;
             mean += p * c;
         }
@@ -165,7 +170,8 @@ private Q_SLOTS:
         double mean = 0.0;
         float most = 0.f;
         for (int i = 0; i < 200000; ++i) {
-            const float m = modulation(n, Vec3(random.range(-4000, 4000), random.range(-40, 40), random.range(-4000, 4000)));
+            const float m = modulation(
+                n, Vec3(random.range(-4000, 4000), random.range(-40, 40), random.range(-4000, 4000)));
             mean += double(m) / 200000.0;
             most = std::max(most, m);
             QVERIFY(m >= 0.f);
@@ -199,7 +205,8 @@ private Q_SLOTS:
         for (const float off : {0.f, 1.f, 3.f, 4.9f, 5.f, 7.f}) {
             const double wanted = off < 5.f ? 2.0 * std::sqrt(25.0 - double(off) * double(off)) : 0.0;
             const float through = profileIntegral(m, Vec3(2 + off, 3, 0), Vec3(0, 0, -1), 0.f, 100.f);
-            QVERIFY2(std::abs(double(through) - wanted) < 2e-3, qPrintable(QString("%1 at %2, wanted %3").arg(double(through)).arg(double(off)).arg(wanted)));
+            QVERIFY2(std::abs(double(through) - wanted) < 2e-3,
+                     qPrintable(QString("%1 at %2, wanted %3").arg(double(through)).arg(double(off)).arg(wanted)));
         }
         // From inside outward, and an interval that ends inside.
         NEAR(profileIntegral(m, m.centre, Vec3(0, 1, 0), 0.f, 50.f), 5.0, 1e-4);
@@ -249,7 +256,8 @@ private Q_SLOTS:
             double steps = 0.0;
             constexpr int n = 20000;
             for (int i = 0; i < n; ++i)
-                steps += double(profile(m, Vec3(0.7f, -0.4f, -10.f + 20.f * (static_cast<float>(i) + 0.5f) / n))) * 20.0 / n;
+                steps += double(profile(m, Vec3(0.7f, -0.4f, -10.f + 20.f * (static_cast<float>(i) + 0.5f) / n))) *
+                         20.0 / n;
             NEAR(profileIntegral(m, Vec3(0.7f, -0.4f, -10), Vec3(0, 0, 1), 0.f, 20.f), steps, 0.05); // in one stride
         }
     }
@@ -295,7 +303,8 @@ private Q_SLOTS:
             n.evolution = evolution;
             double sum = 0.0, square = 0.0;
             for (int i = 0; i < 4000; ++i) {
-                const double v = double(octaves(n, Vec3(1.7f * static_cast<float>(i), 3.1f * static_cast<float>(i % 61), 0.9f * static_cast<float>(i % 17))));
+                const double v = double(octaves(n, Vec3(1.7f * static_cast<float>(i), 3.1f * static_cast<float>(i % 61),
+                                                        0.9f * static_cast<float>(i % 17))));
                 sum += v;
                 square += v * v;
             }
@@ -326,7 +335,9 @@ private Q_SLOTS:
         n.warp = 1.f;
         double mean = 0.0;
         for (int i = 0; i < 20000; ++i)
-            mean += double(modulation(n, Vec3(2.3f * static_cast<float>(i), 1.9f * static_cast<float>(i % 97), 0.7f * static_cast<float>(i % 53)))) / 20000;
+            mean += double(modulation(n, Vec3(2.3f * static_cast<float>(i), 1.9f * static_cast<float>(i % 97),
+                                              0.7f * static_cast<float>(i % 53)))) /
+                    20000;
         NEAR(mean, 1.0, 0.03);
     }
 

@@ -21,7 +21,10 @@ class TestParameter : public QObject {
                 QTest::addRow("%s.%s", k.id.c_str(), p.id.c_str()) << &p;
     }
     static bool isNumber(const Parameter& p) { return p.type == ValueType::Number || p.type == ValueType::Whole; }
-    static double numberOf(const Value& v) { return std::holds_alternative<double>(v) ? std::get<double>(v) : double(std::get<std::int64_t>(v)); }
+    static double numberOf(const Value& v)
+    {
+        return std::holds_alternative<double>(v) ? std::get<double>(v) : double(std::get<std::int64_t>(v));
+    }
     static bool refuses(const Parameter& p, const Value& v)
     {
         try {
@@ -93,16 +96,17 @@ private Q_SLOTS:
     void theWrongTypeIsRefused()
     {
         QFETCH(const Parameter*, p);
-        const Value wrong = p->type == ValueType::Colour || p->type == ValueType::Point ? Value(1.0) : Value(Vec3(1, 2, 3));
+        const Value wrong = p->type == ValueType::Colour || p->type == ValueType::Point ? Value(1.0)
+                                                                                        : Value(Vec3(1, 2, 3));
         QVERIFY(refuses(*p, wrong));
         if (p->type == ValueType::Choice)
             QVERIFY(refuses(*p, std::string("neither of these")));
         if (p->type == ValueType::Curve)
             QVERIFY(refuses(*p, CurvePoints{{0.f, 0.5f}, {0.f, 0.6f}}));
         if (p->type == ValueType::Stops) {
-            QVERIFY(refuses(*p, ColourStops{{0.f, Vec3(1.f), 1.f}}));                            // one colour is no ramp
-            QVERIFY(refuses(*p, ColourStops{{0.5f, Vec3(1.f), 1.f}, {0.5f, Vec3(1.f), 1.f}}));   // places must rise
-            QVERIFY(refuses(*p, ColourStops{{0.f, Vec3(1.f), 0.f}, {1.f, Vec3(1.f), 1.5f}}));    // more than opaque
+            QVERIFY(refuses(*p, ColourStops{{0.f, Vec3(1.f), 1.f}}));                          // one colour is no ramp
+            QVERIFY(refuses(*p, ColourStops{{0.5f, Vec3(1.f), 1.f}, {0.5f, Vec3(1.f), 1.f}})); // places must rise
+            QVERIFY(refuses(*p, ColourStops{{0.f, Vec3(1.f), 0.f}, {1.f, Vec3(1.f), 1.5f}}));  // more than opaque
             QVERIFY(refuses(*p, ColourStops(9, scene::ColourStop{})));
             const auto typed = std::get<ColourStops>(p->parsed("0 #ffffff 0%; 0.5 0.2 0.3 0.4 50%; 1 #000000 1"));
             QCOMPARE(typed.size(), std::size_t{3});
@@ -153,7 +157,8 @@ private Q_SLOTS:
                     found = true;
                     for (std::size_t bar; (bar = rest.find('|')) != std::string::npos; rest.erase(0, bar + 1)) {
                         const std::string value = rest.substr(0, bar);
-                        found = found && (q->type != ValueType::Choice || std::find(q->choices.begin(), q->choices.end(), value) != q->choices.end());
+                        found = found && (q->type != ValueType::Choice ||
+                                          std::find(q->choices.begin(), q->choices.end(), value) != q->choices.end());
                     }
                 }
         QVERIFY2(found, p->shownWhen.c_str());
@@ -261,7 +266,8 @@ private Q_SLOTS:
         const Error e = inputError("Reading", "a.glb", "it is cut short", "Nothing was replaced.");
         QCOMPARE(std::string(e.what()), std::string("Reading 'a.glb': it is cut short. Nothing was replaced."));
         QVERIFY(e.fault() == Fault::Input);
-        QCOMPARE(std::string(workingError("Saving", "", "the disk is full.").what()), std::string("Saving: the disk is full."));
+        QCOMPARE(std::string(workingError("Saving", "", "the disk is full.").what()),
+                 std::string("Saving: the disk is full."));
         QVERIFY(workingError("Saving", "", "x").fault() == Fault::Working);
     }
 

@@ -61,7 +61,10 @@ class TestPlate : public QObject {
 private Q_SLOTS:
     void withAllAirMutedTheOutputIsThePlateBitForBit()
     {
-        write("lock.exr", 40, 30, [](int x, int y) { return y < 8 ? std::numeric_limits<float>::infinity() : 5.f + static_cast<float>(x) + 40.f / static_cast<float>(y); });
+        write("lock.exr", 40, 30, [](int x, int y) {
+            return y < 8 ? std::numeric_limits<float>::infinity()
+                         : 5.f + static_cast<float>(x) + 40.f / static_cast<float>(y);
+        });
         scene::Project p = projectWith("lock.exr");
         p.add(*elements::findKind("haze"), "haze").set("visibility", 60.0);
         p.find("haze")->muted = true;
@@ -80,7 +83,8 @@ private Q_SLOTS:
         for (std::size_t i = 0; i < hazy.pixels(); ++i)
             QCOMPARE(std::memcmp(&hazy.plate[i * 3], &original.pixels[i * 4], 12), 0);
         const std::size_t near = 29 * 40 + 3;
-        NEAR(hazy.transmittance[near * 3], std::exp(-extinctionOfVisibility(60.0) * double(original.pixels[near * 4 + 3])), 0.02);
+        NEAR(hazy.transmittance[near * 3],
+             std::exp(-extinctionOfVisibility(60.0) * double(original.pixels[near * 4 + 3])), 0.02);
         QVERIFY(hazy.transmittance[5 * 40 * 3] < 0.01f); // the sky is infinitely far
     }
 
@@ -171,7 +175,8 @@ private Q_SLOTS:
         PlateSource s = source("big.exr");
         s.depth = path("small.exr");
         const auto without = geometry::loadPlate(s);
-        QVERIFY(QString::fromStdString(without->notes.at(0)).contains("16×8") && QString::fromStdString(without->notes.at(0)).contains("fit depth"));
+        QVERIFY(QString::fromStdString(without->notes.at(0)).contains("16×8") &&
+                QString::fromStdString(without->notes.at(0)).contains("fit depth"));
         QVERIFY(std::isinf(without->depth[100]));
         s.reading.resample = true;
         const auto fitted = geometry::loadPlate(s);
@@ -221,7 +226,8 @@ private Q_SLOTS:
     void numberedFramesFollowTheFrame()
     {
         for (const int n : {7, 8, 10})
-            write(qPrintable(QString("shot.%1.exr").arg(n, 4, 10, QChar('0'))), 8, 8, [n](int, int) { return static_cast<float>(n); });
+            write(qPrintable(QString("shot.%1.exr").arg(n, 4, 10, QChar('0'))), 8, 8,
+                  [n](int, int) { return static_cast<float>(n); });
         std::string note;
         QCOMPARE(geometry::frameOf(path("shot.0007.exr"), 8, note).filename().string(), std::string("shot.0008.exr"));
         QVERIFY(note.empty());
@@ -271,7 +277,9 @@ private Q_SLOTS:
         for (std::size_t i = 0; i < truth.pixels(); ++i) {
             for (std::size_t c = 0; c < 3; ++c)
                 out.pixels[i * 4 + c] = truth.plate[i * 3 + c];
-            out.pixels[i * 4 + 3] = truth.depth[i] >= shot::Shot::farDistance * 0.999f ? std::numeric_limits<float>::infinity() : truth.depth[i];
+            out.pixels[i * 4 + 3] = truth.depth[i] >= shot::Shot::farDistance * 0.999f
+                                        ? std::numeric_limits<float>::infinity()
+                                        : truth.depth[i];
         }
         image::writeExr(path("marl.exr"), out);
         scene::Project plate = lock;
@@ -288,7 +296,8 @@ private Q_SLOTS:
                 bool edge = false;
                 for (const std::size_t j : {i - 1, i + 1, i - 192, i + 192})
                     edge = edge || std::abs(std::log(truth.depth[i] / truth.depth[j])) > 0.25f;
-                // And twigs before the sky: several distances in one pixel, told by a transmittance that belongs to none.
+                // And twigs before the sky: several distances in one pixel, told by a transmittance that belongs to
+                // none.
                 if (edge || std::abs(double(truth.transmittance[i * 3] - with.transmittance[i * 3])) > 0.004)
                     continue;
                 ++count;
@@ -330,8 +339,10 @@ private Q_SLOTS:
         p.folder = dir_.path().toStdString();
         QFile ply(dir_.filePath("roof.ply"));
         QVERIFY(ply.open(QFile::WriteOnly));
-        ply.write("ply\nformat ascii 1.0\nelement vertex 4\nproperty float x\nproperty float y\nproperty float z\nelement face 2\n"
-                  "property list uchar int vertex_indices\nend_header\n-400 300 -400\n400 300 -400\n400 300 400\n-400 300 400\n3 0 2 1\n3 0 3 2\n");
+        ply.write("ply\nformat ascii 1.0\nelement vertex 4\nproperty float x\nproperty float y\nproperty float "
+                  "z\nelement face 2\n"
+                  "property list uchar int vertex_indices\nend_header\n-400 300 -400\n400 300 -400\n400 300 400\n-400 "
+                  "300 400\n3 0 2 1\n3 0 3 2\n");
         ply.close();
         scene::Element& roof = p.add(*elements::findKind("set"), "roof");
         roof.set("file", std::string("roof.ply"));
@@ -366,7 +377,8 @@ private Q_SLOTS:
         // Faceless files are refused.
         QFile points(dir_.filePath("points.ply"));
         QVERIFY(points.open(QFile::WriteOnly));
-        points.write("ply\nformat ascii 1.0\nelement vertex 2\nproperty float x\nproperty float y\nproperty float z\nend_header\n0 0 0\n1 1 1\n");
+        points.write("ply\nformat ascii 1.0\nelement vertex 2\nproperty float x\nproperty float y\nproperty float "
+                     "z\nend_header\n0 0 0\n1 1 1\n");
         points.close();
         THROWS_SAYING(geometry::importSet(points.fileName().toStdString(), job), "points.ply");
     }

@@ -25,8 +25,8 @@ private Q_SLOTS:
     void meansAndSeparationsAreInStops()
     {
         Strip s;
-        s.add(10, 5.f, Vec3(0.09f));   // one stop under middle grey
-        s.add(10, 8.f, Vec3(0.045f));  // two
+        s.add(10, 5.f, Vec3(0.09f));  // one stop under middle grey
+        s.add(10, 8.f, Vec3(0.045f)); // two
         s.add(20, 60.f, Vec3(0.18f));
         s.add(30, 30000.f, Vec3(0.72f)); // the sky belongs to the last
         const float borders[] = {20.f, 200.f};
@@ -100,7 +100,8 @@ private Q_SLOTS:
         s.lamps[0].light[1] = Vec3(0.1f);
         NEAR(s.airLight().y, 0.3, 1e-6);
         const QStringList lines = QString::fromStdString(s.csv()).split('\n');
-        QCOMPARE(lines[0], QString("distance_m,transmittance,extinction_per_m,air_light,\"mist, \"\"low\"\" extinction_per_m\",\"mist, \"\"low\"\" light\",\"lamp light\""));
+        QCOMPARE(lines[0], QString("distance_m,transmittance,extinction_per_m,air_light,\"mist, \"\"low\"\" "
+                                   "extinction_per_m\",\"mist, \"\"low\"\" light\",\"lamp light\""));
         QCOMPARE(lines[2], QString("10,0.5,0.1,0.3,0.1,0.2,0.1"));
     }
 };

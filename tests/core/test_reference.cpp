@@ -1,4 +1,5 @@
-/// The reference integrator beyond single numbers: coloured matter, beams, glow and panoramas, accumulations and denoising.
+/// The reference integrator beyond single numbers: coloured matter, beams, glow and panoramas, accumulations and
+/// denoising.
 #include "support.h"
 
 #include "base/parallel.h"
@@ -66,7 +67,8 @@ std::shared_ptr<const media::BrickGrid> ballGrid()
         const int bx = b / 16, by = b / 4 % 4, bz = b % 4;
         std::vector<float> v(512);
         for (int i = 0; i < 512; ++i) {
-            const Vec3 p(static_cast<float>(bx * 8 + i / 64), static_cast<float>(by * 8 + i / 8 % 8), static_cast<float>(bz * 8 + i % 8));
+            const Vec3 p(static_cast<float>(bx * 8 + i / 64), static_cast<float>(by * 8 + i / 8 % 8),
+                         static_cast<float>(bz * 8 + i % 8));
             v[static_cast<std::size_t>(i)] = (p - Vec3(15.5f)).length() < 12.f ? 1.f : 0.f;
         }
         values.push_back(std::move(v));
@@ -183,19 +185,23 @@ private Q_SLOTS:
                 if (z < 0.0 || z > depth)
                     break;
                 weight *= albedo;
-                const double u = next(), s = g == 0.0 ? 0.0 : (1.0 - g * g) / (1.0 - g + 2.0 * g * u), c = g == 0.0 ? 2.0 * u - 1.0 : (1.0 + g * g - s * s) / (2.0 * g);
+                const double u = next(), s = g == 0.0 ? 0.0 : (1.0 - g * g) / (1.0 - g + 2.0 * g * u),
+                             c = g == 0.0 ? 2.0 * u - 1.0 : (1.0 + g * g - s * s) / (2.0 * g);
                 mu = mu * c + std::sqrt(std::max(0.0, (1.0 - mu * mu) * (1.0 - c * c))) * std::cos(2.0 * M_PI * next());
             }
         }
         back /= n;
-        const Slab own = slab(slabOf(static_cast<float>(depth), static_cast<float>(g), Vec3(static_cast<float>(albedo))), 80000);
+        const Slab own = slab(
+            slabOf(static_cast<float>(depth), static_cast<float>(g), Vec3(static_cast<float>(albedo))), 80000);
         const double noise = std::sqrt(back * (1.0 - back) / n);
-        QVERIFY2(std::abs(own.back - back) < 0.005 * back + 3.0 * std::hypot(noise, own.error), qPrintable(QString("%1 ± %2, not %3").arg(own.back).arg(own.error).arg(back)));
+        QVERIFY2(std::abs(own.back - back) < 0.005 * back + 3.0 * std::hypot(noise, own.error),
+                 qPrintable(QString("%1 ± %2, not %3").arg(own.back).arg(own.error).arg(back)));
     }
 
     void trackingByChannelIsRightForEveryChannel()
     {
-        // A ball whose channels are 0.2, 1 and 3 /m thick: what comes through its middle by channel, from delta tracking with one path for all three.
+        // A ball whose channels are 0.2, 1 and 3 /m thick: what comes through its middle by channel, from delta
+        // tracking with one path for all three.
         auto v = ball(Vec3(0.f), 1.f);
         v.spectrum = Vec3(0.2f, 1.f, 3.f);
         v.albedo = Vec3(0.f);
@@ -207,7 +213,10 @@ private Q_SLOTS:
             // The exact depth along x through the middle.
             double depth = 0.0;
             for (int i = 0; i < 4000; ++i)
-                depth += static_cast<double>(media::opticsAt(v, Vec3(-2.f + 0.001f * (static_cast<float>(i) + 0.5f), 0.02f, 0.02f)).extinction[c]) * 0.001;
+                depth += static_cast<double>(
+                             media::opticsAt(v, Vec3(-2.f + 0.001f * (static_cast<float>(i) + 0.5f), 0.02f, 0.02f))
+                                 .extinction[c]) *
+                         0.001;
             for (const bool ratio : {false, true}) {
                 double mean = 0.0, square = 0.0;
                 for (int seed = 0; seed < seeds; ++seed) {
@@ -217,22 +226,28 @@ private Q_SLOTS:
                         Vec3 weight(1.f);
                         Flights::Collision where;
                         if (ratio)
-                            own += static_cast<double>(flights.through(Vec3(-2.f, 0.02f, 0.02f), Vec3(1, 0, 0), 4.f, false, false, random)[c]) / tries;
-                        else if (!flights.collide(Vec3(-2.f, 0.02f, 0.02f), Vec3(1, 0, 0), 4.f, false, weight, random, where))
+                            own += static_cast<double>(flights.through(Vec3(-2.f, 0.02f, 0.02f), Vec3(1, 0, 0), 4.f,
+                                                                       false, false, random)[c]) /
+                                   tries;
+                        else if (!flights.collide(Vec3(-2.f, 0.02f, 0.02f), Vec3(1, 0, 0), 4.f, false, weight, random,
+                                                  where))
                             own += static_cast<double>(weight[c]) / tries;
                     }
                     mean += own / seeds;
                     square += own * own / seeds;
                 }
                 const double error = std::sqrt(std::max(1e-30, square - mean * mean) / (seeds - 1));
-                QVERIFY2(std::abs(mean - std::exp(-depth)) < 3.0 * error + 1e-4, qPrintable(QString("channel %1: %2 ± %3, not %4").arg(c).arg(mean).arg(error).arg(std::exp(-depth))));
+                QVERIFY2(std::abs(mean - std::exp(-depth)) < 3.0 * error + 1e-4,
+                         qPrintable(
+                             QString("channel %1: %2 ± %3, not %4").arg(c).arg(mean).arg(error).arg(std::exp(-depth))));
             }
         }
     }
 
     void coloursThatOnlyAbsorbAreInvisibleNowhereAndWhiteOnesEverywhere()
     {
-        // White furnace: matter that scatters all light, by different coefficients, does not show before even surroundings.
+        // White furnace: matter that scatters all light, by different coefficients, does not show before even
+        // surroundings.
         auto s = dark();
         auto v = ball(Vec3(0.f), 2.f);
         v.spectrum = Vec3(0.3f, 1.f, 2.f);
@@ -244,7 +259,8 @@ private Q_SLOTS:
         const Vec3 white = lightOf(paths);
         for (int c = 0; c < 3; ++c)
             NEAR(white[c], 1.f, 0.006);
-        // A tint onto absorption takes its colour from what comes through: a mean free path lets half of the red through beside its own dimming.
+        // A tint onto absorption takes its colour from what comes through: a mean free path lets half of the red
+        // through beside its own dimming.
         media::Tint red;
         red.by = media::Tint::By::Axis;
         red.colours = {Vec3(0.5f, 1.f, 1.f), Vec3(0.5f, 1.f, 1.f)};
@@ -307,22 +323,28 @@ private Q_SLOTS:
                 constexpr int n = 6000;
                 for (int i = 0; i < n; ++i) {
                     Random random(hash32(static_cast<std::uint32_t>(i), seed, looks ? 1u : 2u));
-                    const Vec3 d = Vec3(0.2f * (random.next() - 0.5f), 0.2f * (random.next() - 0.5f), -1.f).normalized();
+                    const Vec3 d = Vec3(0.2f * (random.next() - 0.5f), 0.2f * (random.next() - 0.5f), -1.f)
+                                       .normalized();
                     const auto l = paths.light(Vec3(0, 2, 6), d, 1e-3f, random);
                     sum += static_cast<double>(l.air.y + l.set.y) / n;
                 }
                 (looks ? with : without).push_back(sum);
             }
-        const auto mean = [](const std::vector<double>& v) { return std::accumulate(v.begin(), v.end(), 0.0) / static_cast<double>(v.size()); };
+        const auto mean = [](const std::vector<double>& v) {
+            return std::accumulate(v.begin(), v.end(), 0.0) / static_cast<double>(v.size());
+        };
         const double error = std::hypot(spread(with), spread(without)) / std::sqrt(24.0);
-        QVERIFY2(std::abs(mean(with) / mean(without) - 1.0) < 3.0 * error, qPrintable(QString("%1 against %2").arg(mean(with)).arg(mean(without))));
+        QVERIFY2(std::abs(mean(with) / mean(without) - 1.0) < 3.0 * error,
+                 qPrintable(QString("%1 against %2").arg(mean(with)).arg(mean(without))));
         // Variance at least 20 times below.
-        QVERIFY2(spread(without) > std::sqrt(20.0) * spread(with), qPrintable(QString("%1 against %2").arg(spread(without)).arg(spread(with))));
+        QVERIFY2(spread(without) > std::sqrt(20.0) * spread(with),
+                 qPrintable(QString("%1 against %2").arg(spread(without)).arg(spread(with))));
     }
 
     void glowIsSampledWithTheSameMeanAsItIsMet()
     {
-        // A glowing ball over a floor: what paths find by chance and what is looked for balance to the floor's closed form.
+        // A glowing ball over a floor: what paths find by chance and what is looked for balance to the floor's closed
+        // form.
         auto s = dark();
         s->scene = test::plate(-3.f, 200.f, Vec3(0.5f), 1.f);
         auto v = ball(Vec3(0.f), 0.f);
@@ -339,19 +361,22 @@ private Q_SLOTS:
             constexpr int n = 400000;
             for (int i = 0; i < n; ++i) {
                 const float z = 1.f - 2.f * random.next(), r = std::sqrt(1.f - z * z), a = 6.2831853f * random.next();
-                sum += static_cast<double>(sampler.density(from, Vec3(r * std::cos(a), r * std::sin(a), z))) * 4.0 * M_PI / n;
+                sum += static_cast<double>(sampler.density(from, Vec3(r * std::cos(a), r * std::sin(a), z))) * 4.0 *
+                       M_PI / n;
             }
             NEAR(sum, 1.0, 0.02);
             for (int i = 0; i < 200; ++i)
                 QVERIFY(sampler.density(from, sampler.direction(from, random)) > 0.f);
         }
-        // Irradiance under it: its power 4π·V·1 from 3 m away, nearly a point's; the floor reflects 0.5/π of it (and a little gloss).
+        // Irradiance under it: its power 4π·V·1 from 3 m away, nearly a point's; the floor reflects 0.5/π of it (and a
+        // little gloss).
         PathIntegrator paths(s, 8, 8);
         double floor = 0.0;
         constexpr int n = 60000;
         for (int i = 0; i < n; ++i) {
             Random random(hash32(static_cast<std::uint32_t>(i), 77u));
-            const auto l = paths.light(Vec3(0, -2.9f, 2.f), (Vec3(0, -3, 0) - Vec3(0, -2.9f, 2.f)).normalized(), 1e-3f, random);
+            const auto l = paths.light(Vec3(0, -2.9f, 2.f), (Vec3(0, -3, 0) - Vec3(0, -2.9f, 2.f)).normalized(), 1e-3f,
+                                       random);
             floor += static_cast<double>(l.set.y) / n;
         }
         double irradiance = 0.0, volume = 0.0;
@@ -367,12 +392,14 @@ private Q_SLOTS:
                 }
         QVERIFY(volume > 5.0);
         const double matte = irradiance * 0.5 / M_PI;
-        QVERIFY2(floor > matte * 0.98 && floor < matte * 1.15, qPrintable(QString("%1, matte alone %2").arg(floor).arg(matte)));
+        QVERIFY2(floor > matte * 0.98 && floor < matte * 1.15,
+                 qPrintable(QString("%1, matte alone %2").arg(floor).arg(matte)));
     }
 
     void glowingSurfacesAreSeenAndLightNothing()
     {
-        // A glowing floor under thin air, seen from above and away: its own light where it is seen, none in the air over it.
+        // A glowing floor under thin air, seen from above and away: its own light where it is seen, none in the air
+        // over it.
         geometry::Material bright;
         bright.baseColour = Vec3(0.f);
         bright.roughness = 1.f;
@@ -386,7 +413,8 @@ private Q_SLOTS:
         Vec3 seen(0.f), over(0.f);
         for (int i = 0; i < 40000; ++i) {
             Random random(hash32(static_cast<std::uint32_t>(i), 3u));
-            const auto down = paths.light(Vec3(0, 5, 0), Vec3(0, -1, 0), 1e-3f, random), up = paths.light(Vec3(0, 5, 0), Vec3(0, 1, 0), 1e-3f, random);
+            const auto down = paths.light(Vec3(0, 5, 0), Vec3(0, -1, 0), 1e-3f, random),
+                       up = paths.light(Vec3(0, 5, 0), Vec3(0, 1, 0), 1e-3f, random);
             seen += (down.set + down.air) / 40000.f;
             over += (up.set + up.air) / 40000.f;
         }
@@ -396,7 +424,8 @@ private Q_SLOTS:
 
     void groundBeyondTheSetLightsTheAirAsItsAlbedoSays()
     {
-        // Thin, even air under a high sun, looked through level: bright ground below lights it, black ground does not, and the eye sees none of it.
+        // Thin, even air under a high sun, looked through level: bright ground below lights it, black ground does not,
+        // and the eye sees none of it.
         const auto meanOver = [](float albedo) {
             auto s = std::make_shared<shot::Shot>();
             s->scene = test::emptyScene();
@@ -417,9 +446,11 @@ private Q_SLOTS:
             return mean / double(s->sky->sunIrradiance().y);
         };
         const double black = meanOver(0.f), half = meanOver(0.5f);
-        // Isotropic air: E/4π from the sun, and from the ground ½·A·E·sin h/π of mean radiance, dimmed a little on both ways.
+        // Isotropic air: E/4π from the sun, and from the ground ½·A·E·sin h/π of mean radiance, dimmed a little on both
+        // ways.
         const double more = 0.5 * 0.5 * std::sin(M_PI / 3.0) / M_PI * (4.0 * M_PI);
-        QVERIFY2(half / black > 1.0 + 0.8 * more && half / black < 1.0 + 1.05 * more, qPrintable(QString("%1, wanted about %2").arg(half / black).arg(1.0 + 0.9 * more)));
+        QVERIFY2(half / black > 1.0 + 0.8 * more && half / black < 1.0 + 1.05 * more,
+                 qPrintable(QString("%1, wanted about %2").arg(half / black).arg(1.0 + 0.9 * more)));
     }
 
     void wideLampsInNarrowlyScatteringAirEqualQuadrature_data()
@@ -464,7 +495,9 @@ private Q_SLOTS:
                 if (!light::sampleLamp(lamp, p, (float(j % side) + 0.5f) / side, (float(j / side) + 0.5f) / side, l))
                     continue;
                 const double depth = 0.05 * (t + double(l.distance));
-                wanted += 0.05 * 0.02 * double(l.irradiance.y) * 3.0 * double(s->media[0].phase(l.way.dot(Vec3(0, 0, -1)))) * std::exp(-depth) * length / (steps * side * side);
+                wanted += 0.05 * 0.02 * double(l.irradiance.y) * 3.0 *
+                          double(s->media[0].phase(l.way.dot(Vec3(0, 0, -1)))) * std::exp(-depth) * length /
+                          (steps * side * side);
             }
         }
         PathIntegrator paths(s, 8, 8);
@@ -482,7 +515,8 @@ private Q_SLOTS:
             squares += v * v / double(sums.size());
         }
         const double error = std::sqrt(std::max(0.0, squares - mean * mean) / double(sums.size() - 1));
-        QVERIFY2(std::abs(mean - wanted) < 4.0 * error + 0.02 * wanted, qPrintable(QString("%1 ± %2, wanted %3").arg(mean).arg(error).arg(wanted)));
+        QVERIFY2(std::abs(mean - wanted) < 4.0 * error + 0.02 * wanted,
+                 qPrintable(QString("%1 ± %2, wanted %3").arg(mean).arg(error).arg(wanted)));
         QVERIFY2(error < 0.03 * wanted, qPrintable(QString("%1 of %2").arg(error).arg(mean)));
     }
 
@@ -519,7 +553,8 @@ private Q_SLOTS:
 
     void glowSeenThroughColouredMatterTakesItsColour()
     {
-        // A glowing ball that also absorbs by channel: the light along its middle has a closed form, (1 − e^(−σl))/σ of what it gives off, channel by channel.
+        // A glowing ball that also absorbs by channel: the light along its middle has a closed form, (1 − e^(−σl))/σ of
+        // what it gives off, channel by channel.
         auto s = dark();
         auto v = ball(Vec3(0.f), 1.f);
         v.albedo = Vec3(0.f);
@@ -689,7 +724,8 @@ private Q_SLOTS:
             double e = 0.0;
             for (int y = 0; y < h; ++y)
                 for (int x = 0; x < w; ++x)
-                    e += std::pow(static_cast<double>(a.air[static_cast<std::size_t>(y * w + x) * 3] / n - truth(x, y)), 2.0);
+                    e += std::pow(static_cast<double>(a.air[static_cast<std::size_t>(y * w + x) * 3] / n - truth(x, y)),
+                                  2.0);
             return std::sqrt(e / (w * h));
         };
         const Accumulation noisy = sums;
@@ -707,7 +743,8 @@ private Q_SLOTS:
         NEAR(inside, 4.0, 0.4);
         // Parts add up as before.
         for (std::size_t i = 0; i < sums.air.size(); ++i)
-            QVERIFY(std::abs(sums.airBy[i / 3 * 6 + i % 3] + sums.airBy[i / 3 * 6 + 3 + i % 3] - sums.air[i]) < 1e-3f * (1.f + sums.air[i]));
+            QVERIFY(std::abs(sums.airBy[i / 3 * 6 + i % 3] + sums.airBy[i / 3 * 6 + 3 + i % 3] - sums.air[i]) <
+                    1e-3f * (1.f + sums.air[i]));
         // The share is a share; 0 changes nothing.
         Accumulation half = noisy, none = noisy;
         denoise(half, {0.5f}, job);
@@ -735,7 +772,8 @@ private Q_SLOTS:
         const DenoiseNeighbour neighbour{&next, camera};
         denoise(alone, {1.f, 2, 1}, job, camera);
         denoise(together, {1.f, 2, 1}, job, camera, {&neighbour, 1});
-        QVERIFY2(error(together) < 0.92 * error(alone), qPrintable(QString("%1, alone %2").arg(error(together)).arg(error(alone))));
+        QVERIFY2(error(together) < 0.92 * error(alone),
+                 qPrintable(QString("%1, alone %2").arg(error(together)).arg(error(alone))));
     }
 
     void theDenoiserBringsFewPathsNearToMany()
@@ -756,8 +794,10 @@ private Q_SLOTS:
         const std::vector<float> out = few.picture();
         double before = 0.0, after = 0.0, light = 0.0, own = 0.0;
         for (std::size_t i = 0; i < truth.size(); ++i) {
-            before += std::pow(std::sqrt(static_cast<double>(noisy[i])) - std::sqrt(static_cast<double>(truth[i])), 2.0);
-            after += std::pow(std::sqrt(static_cast<double>(std::max(0.f, out[i]))) - std::sqrt(static_cast<double>(truth[i])), 2.0);
+            before += std::pow(std::sqrt(static_cast<double>(noisy[i])) - std::sqrt(static_cast<double>(truth[i])),
+                               2.0);
+            after += std::pow(
+                std::sqrt(static_cast<double>(std::max(0.f, out[i]))) - std::sqrt(static_cast<double>(truth[i])), 2.0);
             light += static_cast<double>(truth[i]);
             own += static_cast<double>(out[i]);
         }
@@ -804,7 +844,8 @@ private Q_SLOTS:
             });
             renderer.start({s, 48, 27, 0.2f, 1.f, file, "key", 7});
             QTRY_VERIFY_WITH_TIMEOUT(last().done, 60000);
-            QVERIFY(last().noise <= 0.2f && last().revision == 7 && last().rgb.size() == 48 * 27 * 3 && last().light > 0.0);
+            QVERIFY(last().noise <= 0.2f && last().revision == 7 && last().rgb.size() == 48 * 27 * 3 &&
+                    last().light > 0.0);
             first = last().paths;
             // A lower goal goes on with the same paths.
             renderer.start({s, 48, 27, 0.1f, 0.f, file, "key", 8});

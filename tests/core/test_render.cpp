@@ -125,7 +125,8 @@ private Q_SLOTS:
         const MarchedRay marched(model, o, d, end, maxSegments, reinterpret_cast<const float*>(sums.boundary));
         const std::uint8_t lit[8] = {1, 1, 1, 1, 1, 1, 1, 1};
         for (int k = 0; k < 128; ++k)
-            mean += double(beamLight(marched, 0, (static_cast<float>(k) + 0.5f) / 128.f, lit, 1.f, 1, &end, &one).y) / 128.0;
+            mean += double(beamLight(marched, 0, (static_cast<float>(k) + 0.5f) / 128.f, lit, 1.f, 1, &end, &one).y) /
+                    128.0;
         double wanted = 0.0;
         constexpr int n = 400000;
         for (int i = 0; i < n; ++i) {
@@ -161,9 +162,11 @@ private Q_SLOTS:
             rays.weight[0] = rays.weight[1] = f8(0.5f);
             AirSums8 sums;
             marchAir(model, rays, sums);
-            const double depth = double(media::opticalDepth(haze, o, d, 0.f, 900.f) + media::opticalDepth(bank, o, d, 0.f, 900.f));
+            const double depth = double(media::opticalDepth(haze, o, d, 0.f, 900.f) +
+                                        media::opticalDepth(bank, o, d, 0.f, 900.f));
             QVERIFY(std::abs(double(sums.transmittance[0][5]) - std::exp(-depth)) < 2e-4);
-            const double nearDepth = double(media::opticalDepth(haze, o, d, 0.f, 60.f) + media::opticalDepth(bank, o, d, 0.f, 60.f));
+            const double nearDepth = double(media::opticalDepth(haze, o, d, 0.f, 60.f) +
+                                            media::opticalDepth(bank, o, d, 0.f, 60.f));
             QVERIFY(std::abs(double(sums.transmittance[1][0]) - std::exp(-nearDepth)) < 0.02);
         }
     }
@@ -251,7 +254,8 @@ private Q_SLOTS:
             for (const auto& by : l.airBy)
                 sum += by.air[i];
             QVERIFY(std::abs(sum - l.air[i]) <= 1e-5f * std::max(1.f, l.air[i]));
-            QVERIFY(std::isfinite(l.plate[i]) && l.plate[i] >= 0.f && l.transmittance[i] >= 0.f && l.transmittance[i] <= 1.0001f);
+            QVERIFY(std::isfinite(l.plate[i]) && l.plate[i] >= 0.f && l.transmittance[i] >= 0.f &&
+                    l.transmittance[i] <= 1.0001f);
             airOfLamp += double(l.airBy[2].air[i]);
         }
         QVERIFY(airOfLamp > 0.0);
@@ -285,7 +289,8 @@ private Q_SLOTS:
 
     void noBandingAcrossASmoothBank()
     {
-        // Along a row of sky through an even bank the expected picture is smooth: second differences stay tiny once averaged.
+        // Along a row of sky through an even bank the expected picture is smooth: second differences stay tiny once
+        // averaged.
         media::Medium m = mist();
         m.noise.contrast = 0.f;
         auto s = openField({m});
@@ -295,7 +300,9 @@ private Q_SLOTS:
         double worst = 0.0;
         for (int y = 4; y < 68; ++y)
             for (int x = 2; x < 126; ++x) {
-                const auto at = [&](int dx) { return double(rgb[static_cast<std::size_t>((y * 128 + x + dx) * 3 + 1)]); };
+                const auto at = [&](int dx) {
+                    return double(rgb[static_cast<std::size_t>((y * 128 + x + dx) * 3 + 1)]);
+                };
                 worst = std::max(worst, std::abs(at(-1) - 2 * at(0) + at(1)) / at(0));
             }
         QVERIFY2(worst < 0.03, qPrintable(QString::number(worst)));
@@ -308,7 +315,8 @@ private Q_SLOTS:
         auto s = openField({fog});
         auto single = std::make_shared<Shot>(*s);
         single->scatteringOrders = 1;
-        const double live = brightness(s, StillAir::Live, 4), alone = brightness(single, StillAir::Live, 4), truth = brightness(s, StillAir::Paths, 400);
+        const double live = brightness(s, StillAir::Live, 4), alone = brightness(single, StillAir::Live, 4),
+                     truth = brightness(s, StillAir::Paths, 400);
         qInfo("dense fog: live %.3f, single scattering %.3f, path traced %.3f", live, alone, truth);
         QVERIFY(live > alone);
         QVERIFY2(live > 0.75 * truth && live < 1.25 * truth, qPrintable(QString("%1 against %2").arg(live).arg(truth)));
@@ -320,8 +328,10 @@ private Q_SLOTS:
         QTest::addColumn<float>("sigma");
         QTest::addColumn<float>("g");
         for (const double elevation : {4.0, 15.0, 35.0, 65.0})
-            for (const auto& [sigma, g] : {std::pair(0.004f, 0.8f), std::pair(0.02f, 0.8f), std::pair(0.02f, 0.3f), std::pair(0.07f, 0.85f)})
-                QTest::addRow("%g degrees, %g /m, g %g", elevation, double(sigma), double(g)) << elevation << sigma << g;
+            for (const auto& [sigma, g] :
+                 {std::pair(0.004f, 0.8f), std::pair(0.02f, 0.8f), std::pair(0.02f, 0.3f), std::pair(0.07f, 0.85f)})
+                QTest::addRow("%g degrees, %g /m, g %g", elevation, double(sigma), double(g))
+                    << elevation << sigma << g;
     }
     void airIsAsBrightAsPathTracedUnderASunOfAnyHeight()
     {
@@ -396,7 +406,8 @@ private Q_SLOTS:
         }
         QVERIFY(done.get_future().wait_for(std::chrono::seconds(60)) == std::future_status::ready);
         const std::lock_guard lock(mutex);
-        QVERIFY(std::is_sorted(seen.begin(), seen.end(), [](const auto& a, const auto& b) { return a.first < b.first; }));
+        QVERIFY(
+            std::is_sorted(seen.begin(), seen.end(), [](const auto& a, const auto& b) { return a.first < b.first; }));
         QCOMPARE(seen.back().second, 3);
     }
 

@@ -43,7 +43,11 @@ private Q_SLOTS:
                 case ValueType::Colour: e.set(q.id, Vec3(0.1f, 0.7f, 0.33f)); break;
                 case ValueType::Point: e.set(q.id, Vec3(1.25f, 2.1f, 3.7f)); break;
                 case ValueType::Curve: e.set(q.id, CurvePoints{{-4.f, 0.1f}, {1.5f, 0.7f}, {3.f, 0.9f}}); break;
-                case ValueType::Stops: e.set(q.id, ColourStops{{0.f, Vec3(0.2f), 0.f}, {0.5f, Vec3(0.1f, 2.f, 0.3f), 0.25f}, {1.f, Vec3(1.f), 1.f}}); break;
+                case ValueType::Stops:
+                    e.set(q.id, ColourStops{{0.f, Vec3(0.2f), 0.f},
+                                            {0.5f, Vec3(0.1f, 2.f, 0.3f), 0.25f},
+                                            {1.f, Vec3(1.f), 1.f}});
+                    break;
                 case ValueType::Switch: e.set(q.id, true); break;
                 case ValueType::Text:
                 case ValueType::File: e.set(q.id, std::string("some/file.glb")); break;
@@ -74,20 +78,31 @@ private Q_SLOTS:
         THROWS_SAYING(parsed("[]"), "not a Hygros project");
         THROWS_SAYING(parsed(R"({"format":"hygros-project","version":99})"), "newer Hygros");
         THROWS_SAYING(parsed(R"({"format":"hygros-project"})"), "version is missing");
-        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"visibility":-5}})")), "visibility must lie within");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"visibility":-5}})")),
+                      "visibility must lie within");
         THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"visibility":NaN}})")), "damaged");
-        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"visibility":1e999}})")), "'test.hygros'");
-        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"visibility":"far"}})")), "visibility must be a number");
-        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"extinction":-0.1}})")), "greater than 0");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"visibility":1e999}})")),
+                      "'test.hygros'");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"visibility":"far"}})")),
+                      "visibility must be a number");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"extinction":-0.1}})")),
+                      "greater than 0");
         THROWS_SAYING(parsed(projectWith(R"({"id":"h","kind":"haze"},{"id":"h","kind":"haze"})")), "used twice");
         THROWS_SAYING(parsed(projectWith(R"({"kind":"haze"})")), "its id is missing");
-        THROWS_SAYING(parsed(projectWith(R"({"id":"l","kind":"look","settings":{"curve":[[0,0.5],[1,0.2]]}})")), "must rise");
+        THROWS_SAYING(parsed(projectWith(R"({"id":"l","kind":"look","settings":{"curve":[[0,0.5],[1,0.2]]}})")),
+                      "must rise");
     }
 
     void densityMayBeGivenAsExtinctionOrMeanFreePath()
     {
-        NEAR(std::get<double>(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"extinction":0.01}})")).find("h")->value("visibility")), 299.573, 1e-5);
-        NEAR(std::get<double>(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"meanFreePath":100}})")).find("h")->value("visibility")), 299.573, 1e-5);
+        NEAR(std::get<double>(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"extinction":0.01}})"))
+                                  .find("h")
+                                  ->value("visibility")),
+             299.573, 1e-5);
+        NEAR(std::get<double>(parsed(projectWith(R"({"id":"h","kind":"haze","settings":{"meanFreePath":100}})"))
+                                  .find("h")
+                                  ->value("visibility")),
+             299.573, 1e-5);
     }
 
     void pathsSetValuesWithUnits()
@@ -157,7 +172,8 @@ private Q_SLOTS:
         saveProject(p, (dir.path() + "/a/deep/shot.hygros").toStdString());
         const Project back = loadProject((dir.path() + "/a/deep/shot.hygros").toStdString(), elements::findKind);
         QCOMPARE(std::get<std::string>(back.find("place")->value("file")), std::string("../geo/place.glb"));
-        QCOMPARE(resolved(back, "../geo/place.glb"), std::filesystem::path((dir.path() + "/a/geo/place.glb").toStdString()));
+        QCOMPARE(resolved(back, "../geo/place.glb"),
+                 std::filesystem::path((dir.path() + "/a/geo/place.glb").toStdString()));
     }
 
     void rulersGoThereAndBack()
@@ -175,13 +191,16 @@ private Q_SLOTS:
     void everyRecipeLoadsAndMakesAir()
     {
         QStringList problems;
-        const auto all = recipesIn(std::string(SOURCE_DIR) + "/demo/recipes", elements::findKind, [&](const std::string& why) { problems << QString::fromStdString(why); });
+        const auto all = recipesIn(std::string(SOURCE_DIR) + "/demo/recipes", elements::findKind,
+                                   [&](const std::string& why) { problems << QString::fromStdString(why); });
         QVERIFY2(problems.isEmpty(), qPrintable(problems.join("; ")));
         QVERIFY(all.size() >= 10);
         elements::GeometryCache cache;
         JobControl job;
         for (const Recipe& r : all) {
-            QVERIFY2(r.help.ends_with('.') && (r.help.find(" m") != std::string::npos || r.help.find("km") != std::string::npos), r.name.c_str());
+            QVERIFY2(r.help.ends_with('.') &&
+                         (r.help.find(" m") != std::string::npos || r.help.find("km") != std::string::npos),
+                     r.name.c_str());
             Project p = elements::newProject();
             const auto ids = applyRecipe(p, r);
             QCOMPARE(ids.size(), r.part.elements.size());
@@ -210,7 +229,8 @@ private Q_SLOTS:
     void recipesForMatterBringTheirVolumesAndStandWhereTheyAreAsked()
     {
         QStringList problems;
-        const auto all = recipesIn(std::string(SOURCE_DIR) + "/demo/recipes/matter", elements::findKind, [&](const std::string& why) { problems << QString::fromStdString(why); });
+        const auto all = recipesIn(std::string(SOURCE_DIR) + "/demo/recipes/matter", elements::findKind,
+                                   [&](const std::string& why) { problems << QString::fromStdString(why); });
         QVERIFY2(problems.isEmpty(), qPrintable(problems.join("; ")));
         QCOMPARE(all.size(), std::size_t(8));
         elements::GeometryCache cache;
@@ -226,16 +246,19 @@ private Q_SLOTS:
             const auto shot = elements::freeze(p, cache, job);
             QVERIFY2(shot->notes.empty(), shot->notes.empty() ? "" : shot->notes[0].text.c_str());
             QCOMPARE(shot->volumes.size(), std::size_t(2));
-            QVERIFY(shot->volumes[0].bounds.min.x < 3.f && shot->volumes[0].bounds.max.x > 3.f && shot->volumes[0].bounds.max.z > -50.f);
+            QVERIFY(shot->volumes[0].bounds.min.x < 3.f && shot->volumes[0].bounds.max.x > 3.f &&
+                    shot->volumes[0].bounds.max.z > -50.f);
             QVERIFY(shot->volumes[0].density == shot->volumes[1].density); // in memory once
             QCOMPARE(shot->volumes[1].tints.size(), ids.size() - 1);       // each tint went with its own volume
-            QCOMPARE(shot->volumes[0].glow.heat != nullptr, r.name == "Fireball" || r.name == "Oil smoke" || r.name == "Embers glow");
+            QCOMPARE(shot->volumes[0].glow.heat != nullptr,
+                     r.name == "Fireball" || r.name == "Oil smoke" || r.name == "Embers glow");
         }
     }
 
     void aRecipeIsFittedToASetOfAnotherDepth()
     {
-        const auto all = recipesIn(std::string(SOURCE_DIR) + "/demo/recipes", elements::findKind, [](const std::string&) {});
+        const auto all = recipesIn(std::string(SOURCE_DIR) + "/demo/recipes", elements::findKind,
+                                   [](const std::string&) {});
         const auto mist = std::find_if(all.begin(), all.end(), [](const Recipe& r) { return r.name == "River mist"; });
         QVERIFY(mist != all.end());
         QCOMPARE(mist->depth, 600.0);
@@ -263,17 +286,22 @@ private Q_SLOTS:
         write("b.hygros-recipe", R"({"format":"hygros-project","version":1,"elements":[]})");
         write("c.hygros-recipe", R"({"format":"hygros-recipe","version":1,"elements":[]})");
         write("d.hygros-recipe", R"({"format":"hygros-recipe","version":1,"elements":[{"id":"s","kind":"sun"}]})");
-        write("e.hygros-recipe", R"({"format":"hygros-recipe","version":1,"elements":[{"id":"h","kind":"haze","settings":{"visibility":-1}}]})");
+        write(
+            "e.hygros-recipe",
+            R"({"format":"hygros-recipe","version":1,"elements":[{"id":"h","kind":"haze","settings":{"visibility":-1}}]})");
         write("f.hygros-recipe", R"({"format":"hygros-recipe","version":7,"elements":[{"id":"h","kind":"haze"}]})");
-        write("good.hygros-recipe", R"({"format":"hygros-recipe","version":1,"name":"Good","elements":[{"id":"h","kind":"haze"}]})");
+        write("good.hygros-recipe",
+              R"({"format":"hygros-recipe","version":1,"name":"Good","elements":[{"id":"h","kind":"haze"}]})");
         write("notes.txt", "not a recipe");
         QStringList problems;
-        const auto all = recipesIn(dir.path().toStdString(), elements::findKind, [&](const std::string& why) { problems << QString::fromStdString(why); });
+        const auto all = recipesIn(dir.path().toStdString(), elements::findKind,
+                                   [&](const std::string& why) { problems << QString::fromStdString(why); });
         QCOMPARE(all.size(), 1u);
         QCOMPARE(all[0].name, std::string("Good"));
         QCOMPARE(problems.size(), 6);
         const QString said = problems.join("\n");
-        for (const char* words : {"not valid JSON", "not a Hygros recipe", "no element", "of its own", "visibility must lie within", "newer Hygros"})
+        for (const char* words : {"not valid JSON", "not a Hygros recipe", "no element", "of its own",
+                                  "visibility must lie within", "newer Hygros"})
             QVERIFY2(said.contains(words), words);
         QVERIFY(recipesIn(dir.filePath("none").toStdString(), elements::findKind, [](const std::string&) {}).empty());
     }

@@ -7,7 +7,8 @@
 using namespace hygros;
 
 namespace {
-const QStringList order{"base", "image", "scene", "geometry", "media", "light", "shot", "sim", "elements", "render", "finish", "reading"};
+const QStringList order{"base", "image", "scene",    "geometry", "media",  "light",
+                        "shot", "sim",   "elements", "render",   "finish", "reading"};
 
 struct Include {
     QString file, folder, what;
@@ -16,14 +17,16 @@ QList<Include> includes(const QString& root)
 {
     QList<Include> all;
     QDirIterator it(root, {"*.h", "*.cpp"}, QDir::Files, QDirIterator::Subdirectories);
-    static const QRegularExpression line("^\\s*#\\s*include\\s*[<\"]([^>\"]+)[>\"]", QRegularExpression::MultilineOption);
+    static const QRegularExpression line("^\\s*#\\s*include\\s*[<\"]([^>\"]+)[>\"]",
+                                         QRegularExpression::MultilineOption);
     while (it.hasNext()) {
         QFile f(it.next());
         if (!f.open(QIODevice::ReadOnly))
             continue;
         auto match = line.globalMatch(QString::fromUtf8(f.readAll()));
         while (match.hasNext())
-            all << Include{f.fileName(), QDir(root).relativeFilePath(f.fileName()).section('/', 0, 0), match.next().captured(1)};
+            all << Include{f.fileName(), QDir(root).relativeFilePath(f.fileName()).section('/', 0, 0),
+                           match.next().captured(1)};
     }
     return all;
 }

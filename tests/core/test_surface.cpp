@@ -142,7 +142,8 @@ private Q_SLOTS:
         s->sky = std::make_shared<light::Sky>(sky);
         const double wanted = 0.5 / M_PI * double(s->sky->sunIrradiance().y) * std::sin(50.0 * M_PI / 180.0);
         const double actual = double(beauty(still(s, 8), 24, 16).y);
-        QVERIFY2(actual > wanted * 0.98 && actual < wanted * 1.2, qPrintable(QString("%1 against %2").arg(actual).arg(wanted)));
+        QVERIFY2(actual > wanted * 0.98 && actual < wanted * 1.2,
+                 qPrintable(QString("%1 against %2").arg(actual).arg(wanted)));
     }
 
     void theSunsShadowLiesWhereGeometrySaysAndGoesWithTheLid()
@@ -215,14 +216,17 @@ private Q_SLOTS:
 
     void manyThinThingsAtManyDistancesKeepTheirShareAndTheirAir()
     {
-        // Slats thinner than a pixel at six distances before the sky, in absorbing air: more distances in a pixel than it has
-        // clusters. The small picture must equal the mean of a large one in which every slat has pixels of its own.
+        // Slats thinner than a pixel at six distances before the sky, in absorbing air: more distances in a pixel than
+        // it has clusters. The small picture must equal the mean of a large one in which every slat has pixels of its
+        // own.
         auto set = std::make_shared<geometry::SetGeometry>();
         geometry::Mesh m;
         for (int i = 0; i < 120; ++i) {
-            const float z = -10.f - 9.f * static_cast<float>(i % 6), x = (static_cast<float>(i) / 60.f - 1.f) * -0.5f * z, w = -0.0016f * z;
+            const float z = -10.f - 9.f * static_cast<float>(i % 6),
+                        x = (static_cast<float>(i) / 60.f - 1.f) * -0.5f * z, w = -0.0016f * z;
             const auto first = static_cast<std::uint32_t>(m.positions.size());
-            for (const auto& [u, v] : {std::pair(-w, -60.f), std::pair(w, -60.f), std::pair(w, 60.f), std::pair(-w, 60.f)})
+            for (const auto& [u, v] :
+                 {std::pair(-w, -60.f), std::pair(w, -60.f), std::pair(w, 60.f), std::pair(-w, 60.f)})
                 m.positions.push_back(Vec3(x + u, v, z));
             for (const std::uint32_t k : {0u, 1u, 2u, 0u, 2u, 3u})
                 m.indices.push_back(first + k);
@@ -233,7 +237,8 @@ private Q_SLOTS:
         set->triangles = m.indices.size() / 3;
         set->meshes.push_back(m);
         JobControl job;
-        auto s = stage(std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job));
+        auto s = stage(
+            std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job));
         s->camera = {Vec3(0, 1, 0), Vec3(0, 1, -10), 35.f, 36.f};
         light::SkySettings sky;
         sky.azimuth = 2.f;
@@ -245,7 +250,8 @@ private Q_SLOTS:
             const Layers l = still(s, passes, width, height);
             Vec3 sum(0.f); // beauty, transmittance
             for (std::size_t i = 0; i < l.pixels(); ++i)
-                sum += Vec3(l.plate[i * 3 + 1] * l.transmittance[i * 3 + 1] + l.air[i * 3 + 1], l.transmittance[i * 3 + 1], 0.f) /
+                sum += Vec3(l.plate[i * 3 + 1] * l.transmittance[i * 3 + 1] + l.air[i * 3 + 1],
+                            l.transmittance[i * 3 + 1], 0.f) /
                        static_cast<float>(l.pixels());
             return sum;
         };
@@ -275,7 +281,8 @@ private Q_SLOTS:
 
     void clustersFoundLaterAreAttenuatedToo()
     {
-        // Noise is kept from a time when pixels had one cluster; the edge pixels' later clusters lie under the bank too.
+        // Noise is kept from a time when pixels had one cluster; the edge pixels' later clusters lie under the bank
+        // too.
         auto s = stage(floorWithLid(0.311f));
         light::SkySettings sky;
         sky.elevation = radians(50);
@@ -301,7 +308,8 @@ private Q_SLOTS:
         f.setAir(s, true);
         f.quickPicture(fresh, never); // takes it anew
         for (std::size_t i = 0; i < late.size(); ++i)
-            QVERIFY2(late[i] < 3.f * fresh[i] + 1e-3f, qPrintable(QString("%1 against %2").arg(double(late[i])).arg(double(fresh[i]))));
+            QVERIFY2(late[i] < 3.f * fresh[i] + 1e-3f,
+                     qPrintable(QString("%1 against %2").arg(double(late[i])).arg(double(fresh[i]))));
     }
 
     void contributionsTellElementsApart()
@@ -358,7 +366,8 @@ private Q_SLOTS:
 
     void besideASourceOneLookTellsMuch()
     {
-        // Six centimetres under the middle of a round panel: E = I / (r² + h²), and no single place of the panel decides.
+        // Six centimetres under the middle of a round panel: E = I / (r² + h²), and no single place of the panel
+        // decides.
         auto s = stage(test::plate(0.f, 50.f));
         light::Lamp panel = lampAt(0.06f);
         panel.shape = light::Lamp::Shape::Disc;
@@ -370,13 +379,15 @@ private Q_SLOTS:
         double mean = 0.0, square = 0.0;
         constexpr int looks = 512;
         for (int i = 0; i < looks; ++i) {
-            sampler.sample(from, way, 1e-3f, PixelRandom{i % 64, i / 64, static_cast<std::uint32_t>(i)}, lamps, mirrored);
+            sampler.sample(from, way, 1e-3f, PixelRandom{i % 64, i / 64, static_cast<std::uint32_t>(i)}, lamps,
+                           mirrored);
             mean += static_cast<double>(lamps[0].x) / looks;
             square += static_cast<double>(lamps[0].x * lamps[0].x) / looks;
         }
         // Diffuse 0.5 ÷ π, and a little gloss of grazing sight.
         const double wanted = 0.5 / 3.14159265 / (0.1 * 0.1 + 0.06 * 0.06);
-        QVERIFY2(mean > 0.97 * wanted && mean < 1.3 * wanted, qPrintable(QString("%1, diffuse alone %2").arg(mean).arg(wanted)));
+        QVERIFY2(mean > 0.97 * wanted && mean < 1.3 * wanted,
+                 qPrintable(QString("%1, diffuse alone %2").arg(mean).arg(wanted)));
         const double spread = std::sqrt(std::max(0.0, square - mean * mean)) / mean;
         QVERIFY2(spread < 0.5, qPrintable(QString::number(spread)));
     }
@@ -397,7 +408,8 @@ private Q_SLOTS:
             s->media = {bank, test::uniformAir(sigma, -0.95f, Vec3(0.f, 0.5f, 1.f))};
             const Layers l = still(s, 2);
             for (std::size_t i = 0; i < l.air.size(); ++i)
-                QVERIFY(std::isfinite(l.air[i]) && std::isfinite(l.plate[i]) && l.air[i] >= 0.f && l.transmittance[i] >= 0.f);
+                QVERIFY(std::isfinite(l.air[i]) && std::isfinite(l.plate[i]) && l.air[i] >= 0.f &&
+                        l.transmittance[i] >= 0.f);
         }
     }
 };

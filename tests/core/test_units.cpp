@@ -24,7 +24,9 @@ private Q_SLOTS:
         QTest::addColumn<QString>("text");
         QTest::addColumn<int>("quantity");
         QTest::addColumn<double>("wanted");
-        const auto row = [](const char* text, Quantity q, double v) { QTest::newRow(text) << QString(text) << int(q) << v; };
+        const auto row = [](const char* text, Quantity q, double v) {
+            QTest::newRow(text) << QString(text) << int(q) << v;
+        };
         row("2 km", Quantity::Visibility, 2000);
         row("2km", Quantity::Length, 2000);
         row("0.01 /m", Quantity::Visibility, 299.5732273553991);
@@ -84,7 +86,8 @@ private Q_SLOTS:
             NEAR(tan8(atan8(f8(x)))[6], double(x), 1e-6 * (1.0 + std::abs(double(x))));
         }
         for (float x = 1e-6f; x < 1e6f; x *= 1.17f)
-            QVERIFY(std::abs(double(log8(f8(x))[5]) - std::log(double(x))) < 1e-6 * std::max(1.0, std::abs(std::log(double(x)))));
+            QVERIFY(std::abs(double(log8(f8(x))[5]) - std::log(double(x))) <
+                    1e-6 * std::max(1.0, std::abs(std::log(double(x)))));
     }
 
     void blueNoiseIsEvenlySpreadAndUsesEveryRankOnce()
@@ -141,13 +144,16 @@ private Q_SLOTS:
         QTemporaryDir dir;
         const std::filesystem::path file = dir.filePath("a.txt").toStdString();
         writeTextAtomically(file, "first");
-        THROWS_SAYING(writeAtomically(file, [](const std::filesystem::path& temporary) {
-                          writeTextAtomically(temporary, "half");
-                          throw workingError("Writing", "a.txt", "the disk is full");
-                      }), "the disk is full");
+        THROWS_SAYING(writeAtomically(file,
+                                      [](const std::filesystem::path& temporary) {
+                                          writeTextAtomically(temporary, "half");
+                                          throw workingError("Writing", "a.txt", "the disk is full");
+                                      }),
+                      "the disk is full");
         QCOMPARE(readText(file, "Reading"), std::string("first"));
         QCOMPARE(QDir(dir.path()).entryList(QDir::Files | QDir::Hidden).size(), 1);
-        THROWS_SAYING(writeTextAtomically(dir.filePath("no/such/folder.txt").toStdString(), "x"), "the folder does not exist");
+        THROWS_SAYING(writeTextAtomically(dir.filePath("no/such/folder.txt").toStdString(), "x"),
+                      "the folder does not exist");
     }
 };
 QTEST_APPLESS_MAIN(TestUnits)

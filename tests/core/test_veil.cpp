@@ -139,7 +139,8 @@ private Q_SLOTS:
             most = std::max(most, t);
         }
         QVERIFY(most - least > 0.1);
-        NEAR(mapOf(v, Vec3(0), Vec3(0, -0.6f, -0.8f), 900.f, 0).times, mapOf(grey(10.f, 2000.f), Vec3(0), Vec3(0, -0.6f, -0.8f), 900.f, 0).times, 1e-5);
+        NEAR(mapOf(v, Vec3(0), Vec3(0, -0.6f, -0.8f), 900.f, 0).times,
+             mapOf(grey(10.f, 2000.f), Vec3(0), Vec3(0, -0.6f, -0.8f), 900.f, 0).times, 1e-5);
     }
 
     void whatIsDeliveredFollowsTheClosedForm()
@@ -157,7 +158,8 @@ private Q_SLOTS:
         settings.width = 64;
         settings.height = 48;
         settings.samples = 3;
-        const render::Layers a = render::renderStill(bare, settings, job), b = render::renderStill(veiled, settings, job);
+        const render::Layers a = render::renderStill(bare, settings, job),
+                             b = render::renderStill(veiled, settings, job);
         const auto beautyA = finish::beautyOf(a), beautyB = finish::beautyOf(b);
         QCOMPARE(b.airBy.back().id, std::string("veils"));
         int compared = 0;

@@ -26,11 +26,15 @@ struct Dense {
         for (std::size_t a = 0; a < 3; ++a)
             if (p[a] < 0 || p[a] >= size[a])
                 return 0.f;
-        return values[(static_cast<std::size_t>(p[0]) * static_cast<std::size_t>(size[1]) + static_cast<std::size_t>(p[1])) * static_cast<std::size_t>(size[2]) + static_cast<std::size_t>(p[2])];
+        return values[(static_cast<std::size_t>(p[0]) * static_cast<std::size_t>(size[1]) +
+                       static_cast<std::size_t>(p[1])) *
+                          static_cast<std::size_t>(size[2]) +
+                      static_cast<std::size_t>(p[2])];
     }
     double trilinear(const Vec3& p) const
     {
-        const int x = static_cast<int>(std::floor(p.x)), y = static_cast<int>(std::floor(p.y)), z = static_cast<int>(std::floor(p.z));
+        const int x = static_cast<int>(std::floor(p.x)), y = static_cast<int>(std::floor(p.y)),
+                  z = static_cast<int>(std::floor(p.z));
         double total = 0.0;
         for (int k = 0; k < 8; ++k) {
             const int i = k & 1, j = (k >> 1) & 1, l = k >> 2;
@@ -113,7 +117,9 @@ private Q_SLOTS:
             for (int k = 0; k < lanes; ++k) {
                 const Vec3 p(x[k], y[k], z[k]);
                 const double wanted = d.trilinear(p);
-                QVERIFY2(std::abs(double(v[k]) - wanted) < 6e-4 * wanted + 1e-5, qPrintable(QString("%1 %2 %3: %4, not %5").arg(x[k]).arg(y[k]).arg(z[k]).arg(v[k]).arg(wanted)));
+                QVERIFY2(
+                    std::abs(double(v[k]) - wanted) < 6e-4 * wanted + 1e-5,
+                    qPrintable(QString("%1 %2 %3: %4, not %5").arg(x[k]).arg(y[k]).arg(z[k]).arg(v[k]).arg(wanted)));
                 QVERIFY(std::abs(grid->sample(p) - v[k]) <= 1e-6f);
             }
         }
@@ -147,8 +153,10 @@ private Q_SLOTS:
             });
             constexpr int fine = 20000;
             for (int k = 0; k < fine; ++k)
-                whole += static_cast<double>(grid->sample(o + way * (200.f * (static_cast<float>(k) + 0.5f) / fine)) * (200.f / fine));
-            QVERIFY2(std::abs(covered - whole) < 0.01 * whole + 0.01, qPrintable(QString("%1: %2, not %3").arg(i).arg(covered).arg(whole)));
+                whole += static_cast<double>(grid->sample(o + way * (200.f * (static_cast<float>(k) + 0.5f) / fine)) *
+                                             (200.f / fine));
+            QVERIFY2(std::abs(covered - whole) < 0.01 * whole + 0.01,
+                     qPrintable(QString("%1: %2, not %3").arg(i).arg(covered).arg(whole)));
         }
     }
 
@@ -168,7 +176,8 @@ private Q_SLOTS:
                     halves += 8.0 * static_cast<double>(half->sample(p));
                     double mean = 0.0;
                     for (int k = 0; k < 8; ++k)
-                        mean += static_cast<double>(d.at(2 * x + (k & 1), 2 * y + ((k >> 1) & 1), 2 * z + (k >> 2))) / 8.0;
+                        mean += static_cast<double>(d.at(2 * x + (k & 1), 2 * y + ((k >> 1) & 1), 2 * z + (k >> 2))) /
+                                8.0;
                     QVERIFY(std::abs(static_cast<double>(half->sample(p)) - mean) < 2e-3);
                 }
         QVERIFY(std::abs(halves - whole) < 2e-3 * whole);
@@ -191,7 +200,8 @@ private Q_SLOTS:
         QCOMPARE(grid->sample(Vec3(0.f)), 0.f);
         QVERIFY(gridOf(dense({0, 0, 0}, {9, 9, 9}, [](int, int, int) { return 0.f; }))->empty());
         // Two voxels at the ends of the world cannot be indexed, and it says so.
-        const BrickGrid::Block far[2] = {{-1000000, -1000000, -1000000, nullptr, 1.f}, {1000000, 1000000, 1000000, nullptr, 1.f}};
+        const BrickGrid::Block far[2] = {{-1000000, -1000000, -1000000, nullptr, 1.f},
+                                         {1000000, 1000000, 1000000, nullptr, 1.f}};
         JobControl job;
         THROWS_SAYING(BrickGrid::fromBlocks(far, job), "too far apart");
     }
@@ -205,7 +215,8 @@ private Q_SLOTS:
                     blocks.push_back({x, y, z, nullptr, 0.5f});
         JobControl job;
         const Grid grid = BrickGrid::fromBlocks(blocks, job);
-        QVERIFY2(grid->bytes() < std::size_t(50) << 20, qPrintable(QString::number(grid->bytes()))); // 110 million voxels
+        QVERIFY2(grid->bytes() < std::size_t(50) << 20,
+                 qPrintable(QString::number(grid->bytes()))); // 110 million voxels
         QCOMPARE(grid->sample(Vec3(240.5f, 100.25f, 7.f)), 0.5f);
         QCOMPARE(grid->sample(Vec3(-0.5f, 100.f, 100.f)), 0.25f); // half way out
     }
@@ -220,7 +231,8 @@ private Q_SLOTS:
         turn.rotate(Vec3(0.3f, -1.1f, 0.2f));
         move.setTranslation(Vec3(5.f, -2.f, 40.f));
         place = place * turn * move;
-        media::VdbOut density{"density", d.low, d.size, d.values, false}, heat{"temperature", d.low, d.size, d.values, false}, velocity{"vel", d.low, d.size, {}, true};
+        media::VdbOut density{"density", d.low, d.size, d.values, false},
+            heat{"temperature", d.low, d.size, d.values, false}, velocity{"vel", d.low, d.size, {}, true};
         for (float& v : heat.values)
             v *= 1800.f;
         for (const float v : d.values)
@@ -275,7 +287,10 @@ private Q_SLOTS:
         THROWS_SAYING(media::vdbGrids(write("text.vdb", "this is not a volume at all")), "no OpenVDB file");
         THROWS_SAYING(media::vdbGrids(dir.path().toStdString()), "folder");
         for (const double share : {0.02, 0.2, 0.5, 0.9, 0.999})
-            THROWS_SAYING(media::loadVdb(write("cut.vdb", bytes.substr(0, static_cast<std::size_t>(double(bytes.size()) * share))), "density", job), "ends too early");
+            THROWS_SAYING(media::loadVdb(
+                              write("cut.vdb", bytes.substr(0, static_cast<std::size_t>(double(bytes.size()) * share))),
+                              "density", job),
+                          "ends too early");
         // Anywhere in the table of contents a wrong number must not bring anything down.
         for (std::size_t i = 8; i < 400 && i < bytes.size(); i += 7) {
             std::string wrong = bytes;
@@ -316,14 +331,16 @@ private Q_SLOTS:
         QTest::addColumn<QString>("packing");
         for (const char* codec : {"none", "zip", "blosc", "active"})
             for (const char* bits : {"32", "16"})
-                QTest::newRow(qPrintable(QString("%1, %2 bits").arg(codec, bits))) << QString("codec=%1 bits=%2").arg(codec, bits);
+                QTest::newRow(qPrintable(QString("%1, %2 bits").arg(codec, bits)))
+                    << QString("codec=%1 bits=%2").arg(codec, bits);
     }
     void everyPackingIsReadAndItsCutsAreRefused()
     {
         QFETCH(QString, packing);
         const QTemporaryDir dir;
         QProcess tool;
-        tool.start("vdb_tool", QStringList{"-sphere", "radius=1", "dim=48", "-ls2fog", "-write"} + packing.split(' ') + QStringList{dir.filePath("ball.vdb")});
+        tool.start("vdb_tool", QStringList{"-sphere", "radius=1", "dim=48", "-ls2fog", "-write"} + packing.split(' ') +
+                                   QStringList{dir.filePath("ball.vdb")});
         if (!tool.waitForStarted())
             QSKIP("vdb_tool is not installed");
         QVERIFY(tool.waitForFinished(60000) && tool.exitCode() == 0);
@@ -336,7 +353,8 @@ private Q_SLOTS:
         QVERIFY2(rim > 0.2f && rim < 0.8f, qPrintable(QString::number(rim)));
         const std::string bytes = bytesOf(pathIn(dir, "ball.vdb"));
         for (const double share : {0.3, 0.7, 0.98}) {
-            std::ofstream(pathIn(dir, "cut.vdb"), std::ios::binary) << bytes.substr(0, static_cast<std::size_t>(double(bytes.size()) * share));
+            std::ofstream(pathIn(dir, "cut.vdb"), std::ios::binary)
+                << bytes.substr(0, static_cast<std::size_t>(double(bytes.size()) * share));
             THROWS_SAYING(media::loadVdb(pathIn(dir, "cut.vdb"), "", job), "ends too early");
         }
         // Bytes turned over anywhere: an error with the file's name, or a grid; never the end of the program.
@@ -357,25 +375,32 @@ private Q_SLOTS:
     void theWayToTheSunIsTheIntegralOfWhatLiesOnIt()
     {
         const Grid grid = gridOf(dense({0, 0, 0}, {48, 40, 44}, [](int x, int y, int z) {
-            const float r = std::sqrt(static_cast<float>((x - 24) * (x - 24) + (y - 20) * (y - 20) + (z - 22) * (z - 22)));
+            const float r = std::sqrt(
+                static_cast<float>((x - 24) * (x - 24) + (y - 20) * (y - 20) + (z - 22) * (z - 22)));
             return std::clamp((17.f - r) / 5.f, 0.f, 1.f);
         }));
         Mat4 place;
         place.setScale(Vec3(0.5f));
         media::Volume v = volumeOf(grid, place, 0.3f);
-        for (const Vec3& sun : {Vec3(0, 1, 0), Vec3(0.7f, 0.5f, -0.51f).normalized(), Vec3(-0.95f, 0.05f, 0.3f).normalized()}) {
+        for (const Vec3& sun :
+             {Vec3(0, 1, 0), Vec3(0.7f, 0.5f, -0.51f).normalized(), Vec3(-0.95f, 0.05f, 0.3f).normalized()}) {
             v.shadow = std::make_shared<media::VolumeShadow>(v, sun);
             Random random(4);
             double worst = 0.0;
             for (int i = 0; i < 400; ++i) {
-                const Vec3 p = i % 4 ? Vec3(random.range(3, 21), random.range(2, 18), random.range(3, 19)) : Vec3(12, 10, 11) - sun * 40.f + Vec3(random.range(-6, 6), 0.f, random.range(-6, 6));
+                const Vec3 p = i % 4 ? Vec3(random.range(3, 21), random.range(2, 18), random.range(3, 19))
+                                     : Vec3(12, 10, 11) - sun * 40.f +
+                                           Vec3(random.range(-6, 6), 0.f, random.range(-6, 6));
                 double exact = 0.0;
                 constexpr int fine = 1500;
                 for (int k = 0; k < fine; ++k)
-                    exact += static_cast<double>(media::extinction(v, p + sun * (60.f * (static_cast<float>(k) + 0.5f) / fine))) * 60.0 / fine;
+                    exact += static_cast<double>(
+                                 media::extinction(v, p + sun * (60.f * (static_cast<float>(k) + 0.5f) / fine))) *
+                             60.0 / fine;
                 const double coarse = static_cast<double>(v.shadow->column8(f8(p.x), f8(p.y), f8(p.z))[0] * v.sigmaT);
                 worst = std::max(worst, std::abs(std::exp(-coarse) - std::exp(-exact)));
-                const double near = static_cast<double>(media::fineSunDepth8(v, f8(p.x), f8(p.y), f8(p.z), f8(0.5f))[0]);
+                const double near = static_cast<double>(
+                    media::fineSunDepth8(v, f8(p.x), f8(p.y), f8(p.z), f8(0.5f))[0]);
                 worst = std::max(worst, std::abs(std::exp(-near) - std::exp(-exact)));
             }
             QVERIFY2(worst < 0.04, qPrintable(QString("transmittance off by %1").arg(worst)));
@@ -411,7 +436,8 @@ private Q_SLOTS:
             const float was = media::extinction(v, p), is = media::extinction(back, p);
             QVERIFY(std::abs(was - is) < 0.12f); // sampled anew, at half the voxel
             if (was > 0.12f && is > 0.12f) {
-                const Vec3 c(colour.values->sample(back.indexOf(p)), colour.more[0]->sample(back.indexOf(p)), colour.more[1]->sample(back.indexOf(p)));
+                const Vec3 c(colour.values->sample(back.indexOf(p)), colour.more[0]->sample(back.indexOf(p)),
+                             colour.more[1]->sample(back.indexOf(p)));
                 QVERIFY((c - media::opticsAt(v, p).albedo).length() < 0.05f);
                 ++inside;
             }
@@ -450,7 +476,8 @@ private Q_SLOTS:
         e.set("contrast", 0.0);
         // What their bodies hold.
         const double pi3 = 3.14159265358979;
-        for (const auto& [body, wanted] : {std::pair("box", 24.0), std::pair("cylinder", pi3 * 1.0 * 2.0 * 3.0), std::pair("ball", pi3 * 4.0 / 3.0 * 1.0 * 1.5 * 2.0)}) {
+        for (const auto& [body, wanted] : {std::pair("box", 24.0), std::pair("cylinder", pi3 * 1.0 * 2.0 * 3.0),
+                                           std::pair("ball", pi3 * 4.0 / 3.0 * 1.0 * 1.5 * 2.0)}) {
             e.set("source", std::string(body));
             const auto shot = frozen();
             QVERIFY(shot->notes.empty());
@@ -476,7 +503,9 @@ private Q_SLOTS:
         // A set object that is not closed is filled as far as it can be told, and said.
         const QTemporaryDir dir;
         p.folder = dir.path().toStdString();
-        std::ofstream(pathIn(dir, "tub.obj")) << "v 0 0 0\nv 2 0 0\nv 2 0 2\nv 0 0 2\nv 0 1 0\nv 2 1 0\nv 2 1 2\nv 0 1 2\nf 1 2 3 4\nf 1 5 6 2\nf 2 6 7 3\nf 3 7 8 4\nf 4 8 5 1\n"; // without a lid
+        std::ofstream(pathIn(dir, "tub.obj"))
+            << "v 0 0 0\nv 2 0 0\nv 2 0 2\nv 0 0 2\nv 0 1 0\nv 2 1 0\nv 2 1 2\nv 0 1 2\nf 1 2 3 4\nf 1 5 6 2\nf 2 6 7 "
+               "3\nf 3 7 8 4\nf 4 8 5 1\n"; // without a lid
         p.add(*elements::findKind("set"), "tub").set("file", std::string("tub.obj"));
         scene::Element& again = *p.find("puff");
         again.set("source", std::string("object"));
@@ -488,7 +517,8 @@ private Q_SLOTS:
         const auto tub = frozen();
         QVERIFY(QString::fromStdString(tub->notes.at(0).text).contains("not closed"));
         NEAR(mass(tub->volumes.at(0)), 4.0, 0.12);
-        QVERIFY(media::extinction(tub->volumes[0], Vec3(1.f, 0.5f, 1.f)) > 0.f && media::extinction(tub->volumes[0], Vec3(3.f, 0.5f, 1.f)) == 0.f);
+        QVERIFY(media::extinction(tub->volumes[0], Vec3(1.f, 0.5f, 1.f)) > 0.f &&
+                media::extinction(tub->volumes[0], Vec3(3.f, 0.5f, 1.f)) == 0.f);
     }
 
     void tintsMultiplyTheAlbedoByPlaceDensityAndNoise()
@@ -515,7 +545,9 @@ private Q_SLOTS:
         const Vec3 p(3.f, 4.f, 16.f);
         const float d = media::extinction(v, p), u = 9.f / 20.f;
         QVERIFY(d > 0.2f);
-        QVERIFY((media::opticsAt(v, p).albedo - Vec3(0.8f * (1.f - u), 0.5f * u, 0.5f) * (1.f - 0.5f * std::min(1.f, d))).length() < 2e-3f);
+        QVERIFY(
+            (media::opticsAt(v, p).albedo - Vec3(0.8f * (1.f - u), 0.5f * u, 0.5f) * (1.f - 0.5f * std::min(1.f, d)))
+                .length() < 2e-3f);
         // Never above all light.
         v.tints = {height};
         v.tints[0].colours.assign(2, Vec3(9.f));
@@ -533,7 +565,8 @@ private Q_SLOTS:
         scene::Element& tint = project.add(*elements::findKind("tint"), "rise");
         elements::GeometryCache cache;
         auto shot = elements::freeze(project, cache, job);
-        QVERIFY(shot->volumes[0].tints.empty() && QString::fromStdString(shot->notes.at(0).text).contains("Choose the volume"));
+        QVERIFY(shot->volumes[0].tints.empty() &&
+                QString::fromStdString(shot->notes.at(0).text).contains("Choose the volume"));
         project.find(tint.id)->set("volume", id);
         shot = elements::freeze(project, cache, job);
         QCOMPARE(shot->volumes[0].tints.size(), std::size_t(1));

@@ -1,4 +1,5 @@
-/// What is done to voxel grids before they are seen: combining, blurring, moving, scattering; and how their look is told.
+/// What is done to voxel grids before they are seen: combining, blurring, moving, scattering; and how their look is
+/// told.
 #include "base/error.h"
 #include "base/random.h"
 #include "elements/kinds.h"
@@ -17,7 +18,8 @@ using How = media::GridStep::How;
 
 namespace {
 /// A box of one value from `low`, as a grid of voxels of `voxel` metres.
-std::shared_ptr<const media::LoadedGrid> box(std::array<int, 3> low, std::array<int, 3> size, float value, float voxel = 1.f)
+std::shared_ptr<const media::LoadedGrid> box(std::array<int, 3> low, std::array<int, 3> size, float value,
+                                             float voxel = 1.f)
 {
     std::map<std::array<int, 3>, std::vector<float>> bricks;
     const auto down = [](int v) { return static_cast<int>(std::floor(v / 8.0)); };
@@ -37,7 +39,10 @@ std::shared_ptr<const media::LoadedGrid> box(std::array<int, 3> low, std::array<
     out->toWorld.setScale(Vec3(voxel));
     return out;
 }
-double valueAt(const media::LoadedGrid& g, const Vec3& world) { return static_cast<double>(g.values->sample(world * g.toWorld.inverse())); }
+double valueAt(const media::LoadedGrid& g, const Vec3& world)
+{
+    return static_cast<double>(g.values->sample(world * g.toWorld.inverse()));
+}
 /// ∫ value dV [m³], by whole voxels.
 double mass(const media::LoadedGrid& g)
 {
@@ -60,7 +65,10 @@ GridStep with(How how, const std::shared_ptr<const media::LoadedGrid>& other)
     s.otherToWorld = other->toWorld;
     return s;
 }
-std::filesystem::path pathIn(const QTemporaryDir& dir, const char* name) { return (dir.path() + "/" + name).toStdString(); }
+std::filesystem::path pathIn(const QTemporaryDir& dir, const char* name)
+{
+    return (dir.path() + "/" + name).toStdString();
+}
 std::vector<float> filled(int n, float v) { return std::vector<float>(static_cast<std::size_t>(n), v); }
 
 /// A project with one volume from a cube of ones, 1.6 m a side, and a sun.
@@ -74,7 +82,8 @@ struct Stage {
     {
         Mat4 place;
         place.setScale(Vec3(0.1f));
-        media::writeVdb(pathIn(dir, "cube.vdb"), {{"density", {0, 0, 0}, {16, 16, 16}, filled(4096, 1.f), false}}, place, job);
+        media::writeVdb(pathIn(dir, "cube.vdb"), {{"density", {0, 0, 0}, {16, 16, 16}, filled(4096, 1.f), false}},
+                        place, job);
         project.folder = dir.path().toStdString();
         scene::Element& e = project.add(*elements::findKind("volume"), "smoke");
         e.set("file", std::string("cube.vdb"));
@@ -91,7 +100,8 @@ class TestVolumeWork : public QObject {
 private Q_SLOTS:
     void volumesCombineValueByValue()
     {
-        // A box of 0.5 from −8 to 8 and one of 0.8 from 0 to 16 in other voxels: what each way makes of the three regions.
+        // A box of 0.5 from −8 to 8 and one of 0.8 from 0 to 16 in other voxels: what each way makes of the three
+        // regions.
         const auto a = box({-8, -8, -8}, {17, 17, 17}, 0.5f), b = box({0, -16, -16}, {33, 33, 33}, 0.8f, 0.5f);
         const Vec3 onlyA(-5, 0, 0), both(4, 0, 0), onlyB(12, 0, 0);
         const auto check = [&](How how, double first, double middle, double last) {
@@ -114,7 +124,8 @@ private Q_SLOTS:
         NEAR(valueAt(g, Vec3(6, 0, 0)), 0.0, 2e-3);
         NEAR(valueAt(g, Vec3(0, 6, 0)), 0.5, 2e-3);
         // With nothing: a union stays, a product is nothing.
-        const auto nothing = std::make_shared<media::LoadedGrid>(after(a, with(How::Multiply, box({400, 0, 0}, {4, 4, 4}, 1.f))));
+        const auto nothing = std::make_shared<media::LoadedGrid>(
+            after(a, with(How::Multiply, box({400, 0, 0}, {4, 4, 4}, 1.f))));
         QVERIFY(nothing->values->empty());
         NEAR(mass(after(a, with(How::Union, nothing))), mass(*a), 1e-3 * mass(*a));
         QVERIFY(after(a, with(How::Inside, nothing)).values->empty());
@@ -157,7 +168,8 @@ private Q_SLOTS:
             step.how = How::Resample;
             step.amount = voxel;
             const media::LoadedGrid g = after(a, step);
-            NEAR(static_cast<double>(Vec3(g.toWorld[0][0], g.toWorld[0][1], g.toWorld[0][2]).length()), static_cast<double>(voxel), 1e-5);
+            NEAR(static_cast<double>(Vec3(g.toWorld[0][0], g.toWorld[0][1], g.toWorld[0][2]).length()),
+                 static_cast<double>(voxel), 1e-5);
             NEAR(mass(g) / mass(*a), 1.0, 0.06);
             NEAR(valueAt(g, Vec3(0.f, 3.5f, 2.f)), 0.7, 3e-3);
             QVERIFY(valueAt(g, Vec3(0.f, 9.f, 2.f)) == 0.0);
@@ -170,7 +182,8 @@ private Q_SLOTS:
         GridStep curve;
         curve.how = How::Curve;
         curve.curve = {Vec2(0.f, 0.f), Vec2(0.5f, 0.25f), Vec2(1.f, 1.f)};
-        const auto two = std::make_shared<media::LoadedGrid>(after(box({0, 0, 0}, {8, 8, 8}, 2.f), with(How::Union, box({16, 0, 0}, {8, 8, 8}, 1.f))));
+        const auto two = std::make_shared<media::LoadedGrid>(
+            after(box({0, 0, 0}, {8, 8, 8}, 2.f), with(How::Union, box({16, 0, 0}, {8, 8, 8}, 1.f))));
         const media::LoadedGrid bent = after(two, curve);
         NEAR(valueAt(bent, Vec3(4.f)), 2.0, 3e-3);
         NEAR(valueAt(bent, Vec3(20.f, 4.f, 4.f)), 0.5, 3e-3);
@@ -185,11 +198,15 @@ private Q_SLOTS:
         std::vector<float> velocity;
         for (int i = 0; i < 512; ++i)
             velocity.insert(velocity.end(), {20.f, 0.f, -5.f});
-        media::writeVdb(pathIn(dir, "puff.vdb"), {{"density", {0, 0, 0}, {8, 8, 8}, filled(512, 1.f), false}, {"vel", {0, 0, 0}, {8, 8, 8}, velocity, true}}, place, job);
+        media::writeVdb(
+            pathIn(dir, "puff.vdb"),
+            {{"density", {0, 0, 0}, {8, 8, 8}, filled(512, 1.f), false}, {"vel", {0, 0, 0}, {8, 8, 8}, velocity, true}},
+            place, job);
         const media::LoadedGrid sharp = media::loadVdb(pathIn(dir, "puff.vdb"), "density", job);
         const media::LoadedGrid blurred = media::motionBlurred(pathIn(dir, "puff.vdb"), "density", "vel", 0.1, job);
         NEAR(mass(blurred) / mass(sharp), 1.0, 2e-3);
-        // 2 m long along x where it was 0.8: a plateau of 0.4 in the middle, nothing beyond half a shutter's way, no gaps.
+        // 2 m long along x where it was 0.8: a plateau of 0.4 in the middle, nothing beyond half a shutter's way, no
+        // gaps.
         for (float x = -0.2f; x <= 0.9f; x += 0.05f) {
             const double t = (static_cast<double>(x) - 0.35) / 20.0; // the time at which the middle is here
             NEAR(valueAt(blurred, Vec3(x, 0.35f, 0.35f - 5.f * static_cast<float>(t))), 0.4, 0.06);
@@ -209,7 +226,8 @@ private Q_SLOTS:
         elements::GeometryCache cache;
         const auto shot = elements::freeze(p, cache, job);
         QVERIFY(shot->notes.empty());
-        NEAR(static_cast<double>(shot->volumes.at(0).density->most()), static_cast<double>(blurred.values->most()), 1e-3);
+        NEAR(static_cast<double>(shot->volumes.at(0).density->most()), static_cast<double>(blurred.values->most()),
+             1e-3);
         e.set("velocity", std::string("none of it"));
         THROWS_SAYING(elements::freeze(p, cache, job), "none of it");
     }
@@ -226,7 +244,10 @@ private Q_SLOTS:
             heat.push_back(1200.f + static_cast<float>(i % 7) * 100.f);
         }
         media::writeVdb(pathIn(dir, "ember.vdb"),
-                        {{"density", {0, 0, 0}, {8, 8, 8}, filled(512, 1.f), false}, {"temperature", {0, 0, 0}, {8, 8, 8}, heat, false}, {"vel", {0, 0, 0}, {8, 8, 8}, velocity, true}}, place, job);
+                        {{"density", {0, 0, 0}, {8, 8, 8}, filled(512, 1.f), false},
+                         {"temperature", {0, 0, 0}, {8, 8, 8}, heat, false},
+                         {"vel", {0, 0, 0}, {8, 8, 8}, velocity, true}},
+                        place, job);
         const auto fourth = [](const media::LoadedGrid& g) {
             double sum = 0.0;
             g.values->eachBrick([&](int, int, int, const float* v) {
@@ -236,7 +257,8 @@ private Q_SLOTS:
             return sum;
         };
         const media::LoadedGrid sharp = media::loadVdb(pathIn(dir, "ember.vdb"), "temperature", job);
-        const media::LoadedGrid blurred = media::motionBlurred(pathIn(dir, "ember.vdb"), "temperature", "vel", 0.1, job, 4.f);
+        const media::LoadedGrid blurred = media::motionBlurred(pathIn(dir, "ember.vdb"), "temperature", "vel", 0.1, job,
+                                                               4.f);
         NEAR(fourth(blurred) / fourth(sharp), 1.0, 5e-3);
         QVERIFY(blurred.values->most() < 0.95f * sharp.values->most());
         QVERIFY(valueAt(blurred, Vec3(0.35f, 0.9f, 0.35f)) > 700.0 && valueAt(sharp, Vec3(0.35f, 0.9f, 0.35f)) == 0.0);
@@ -260,10 +282,13 @@ private Q_SLOTS:
         openvdb::io::File f(pathIn(dir, "out.vdb").string());
         f.open();
         const auto speed = openvdb::gridPtrCast<openvdb::Vec3SGrid>(f.readGrid("vel"));
-        const openvdb::Vec3s v = speed->tree().getValue(openvdb::Coord::round(speed->worldToIndex(openvdb::Vec3d(5.7, 0.7, -2.3))));
+        const openvdb::Vec3s v = speed->tree().getValue(
+            openvdb::Coord::round(speed->worldToIndex(openvdb::Vec3d(5.7, 0.7, -2.3))));
         NEAR(v.y(), 12.0 * 2.5 * 2.0, 1e-3);
         QVERIFY(std::abs(v.x()) < 1e-4f && std::abs(v.z()) < 1e-4f);
-        QVERIFY(speed->tree().getValue(openvdb::Coord::round(speed->worldToIndex(openvdb::Vec3d(5.7, 3.5, -2.3)))).length() == 0.f);
+        QVERIFY(speed->tree()
+                    .getValue(openvdb::Coord::round(speed->worldToIndex(openvdb::Vec3d(5.7, 3.5, -2.3))))
+                    .length() == 0.f);
         NEAR(media::loadVdb(pathIn(dir, "out.vdb"), "temperature", job).values->most(), 1800.0, 0.05);
     }
 
@@ -327,7 +352,8 @@ private Q_SLOTS:
             QCOMPARE(v.id, id);
             QCOMPARE(v.density.get(), shot->volumes[0].density.get());
             const Vec3 middle = (v.bounds.min + v.bounds.max) * 0.5f;
-            QVERIFY(std::abs(middle.x - 100.f) < 22.f && std::abs(middle.z + 50.f) < 12.f && std::abs(v.bounds.min.y - 5.f) < 0.25f);
+            QVERIFY(std::abs(middle.x - 100.f) < 22.f && std::abs(middle.z + 50.f) < 12.f &&
+                    std::abs(v.bounds.min.y - 5.f) < 0.25f);
             const float size = 0.1f * v.indexDirection(Vec3(0, 1, 0)).length();
             least = std::min(least, 1.f / size);
             most = std::max(most, 1.f / size);
@@ -371,7 +397,8 @@ private Q_SLOTS:
         QCOMPARE(shot->volumes.size(), std::size_t(30));
         for (const media::Volume& v : shot->volumes) {
             const Vec3 foot((v.bounds.min.x + v.bounds.max.x) * 0.5f, v.bounds.min.y, 0.f);
-            QVERIFY2(std::abs(foot.y - foot.x) < 0.05f, qPrintable(QString("%1 %2").arg(double(foot.x)).arg(double(foot.y))));
+            QVERIFY2(std::abs(foot.y - foot.x) < 0.05f,
+                     qPrintable(QString("%1 %2").arg(double(foot.x)).arg(double(foot.y))));
         }
         // Off the surface they lean by its slope: their own up is (−1, 1, 0)/√2.
         s.project.find(id)->set("upright", false);
@@ -388,7 +415,9 @@ private Q_SLOTS:
         const QTemporaryDir dir;
         JobControl job;
         for (const int n : {3, 4, 6})
-            media::writeVdb(pathIn(dir, ("s_000" + std::to_string(n) + ".vdb").c_str()), {{"density", {0, 0, 0}, {8, 8, 8}, filled(512, static_cast<float>(n)), false}}, Mat4(), job);
+            media::writeVdb(pathIn(dir, ("s_000" + std::to_string(n) + ".vdb").c_str()),
+                            {{"density", {0, 0, 0}, {8, 8, 8}, filled(512, static_cast<float>(n)), false}}, Mat4(),
+                            job);
         scene::Project p = elements::newProject();
         p.folder = dir.path().toStdString();
         scene::Element& e = p.add(*elements::findKind("volume"), "s");
@@ -409,7 +438,7 @@ private Q_SLOTS:
         QCOMPARE(at(4), 4);
         QCOMPARE(at(99), 6);
         QCOMPARE(notes(99), std::size_t(0)); // held on purpose
-        QCOMPARE(at(5), 4); // missing: the one before, and said
+        QCOMPARE(at(5), 4);                  // missing: the one before, and said
         QCOMPARE(notes(5), std::size_t(1));
         e.set("ends", std::string("loop"));
         QCOMPARE(at(7), 3);
@@ -438,14 +467,20 @@ private Q_SLOTS:
                 s.volume().set(id, value);
             QCOMPARE(std::get<std::string>(s.volume().value("linking")), std::string(way));
             const auto now = elements::lookOf(s.volume());
-            QVERIFY2((now.scattering - look.scattering).length() < 1e-3f && (now.absorption - look.absorption).length() < 1e-3f, way);
+            QVERIFY2((now.scattering - look.scattering).length() < 1e-3f &&
+                         (now.absorption - look.absorption).length() < 1e-3f,
+                     way);
         }
         // Twice as dense: by each way.
-        const auto albedo = elements::denserLook(s.volume(), "albedo", 2.0), scattering = elements::denserLook(s.volume(), "scattering", 2.0), freely = elements::denserLook(s.volume(), "free", 2.0);
-        QVERIFY((albedo.scattering - look.scattering * 2.f).length() < 1e-3f && (albedo.absorption - look.absorption * 2.f).length() < 1e-3f);
+        const auto albedo = elements::denserLook(s.volume(), "albedo", 2.0),
+                   scattering = elements::denserLook(s.volume(), "scattering", 2.0),
+                   freely = elements::denserLook(s.volume(), "free", 2.0);
+        QVERIFY((albedo.scattering - look.scattering * 2.f).length() < 1e-3f &&
+                (albedo.absorption - look.absorption * 2.f).length() < 1e-3f);
         QVERIFY((scattering.scattering - look.scattering).length() < 1e-3f);
         NEAR(luminance(scattering.scattering + scattering.absorption), 4.f, 1e-3);
-        QVERIFY((freely.scattering - look.scattering * 2.f).length() < 1e-3f && (freely.absorption - look.absorption).length() < 1e-3f);
+        QVERIFY((freely.scattering - look.scattering * 2.f).length() < 1e-3f &&
+                (freely.absorption - look.absorption).length() < 1e-3f);
         // Free, coloured by channel: the shot has it so.
         for (const auto& [id, value] : elements::relinked(s.volume(), "free"))
             s.volume().set(id, value);
@@ -518,7 +553,8 @@ private Q_SLOTS:
         for (const float x : {0.2f, 0.5f, 0.8f, 1.3f}) {
             const Vec3 c = media::opticsAt(shot->volumes.at(0), Vec3(x, 0.8f, 0.8f)).albedo;
             const float u = std::min(1.f, x);
-            QVERIFY2((c - Vec3(1.f - u, u, 0.f)).length() < 0.06f, qPrintable(QString("%1: %2 %3").arg(double(x)).arg(double(c.x)).arg(double(c.y))));
+            QVERIFY2((c - Vec3(1.f - u, u, 0.f)).length() < 0.06f,
+                     qPrintable(QString("%1: %2 %3").arg(double(x)).arg(double(c.x)).arg(double(c.y))));
         }
     }
 
@@ -536,31 +572,40 @@ private Q_SLOTS:
         Mat4 place, turn;
         place.setScale(Vec3(0.2f));
         turn.setAxisAngle(Vec3(0, 1, 0), 0.6f);
-        media::writeVdb(pathIn(s.dir, "own.vdb"), {{"density", {-3, 2, 5}, {10, 10, 10}, density, false}, {"vel", {-3, 2, 5}, {10, 10, 10}, velocity, true}}, place * turn, s.job);
+        media::writeVdb(
+            pathIn(s.dir, "own.vdb"),
+            {{"density", {-3, 2, 5}, {10, 10, 10}, density, false}, {"vel", {-3, 2, 5}, {10, 10, 10}, velocity, true}},
+            place * turn, s.job);
         s.volume().set("file", std::string("own.vdb"));
         s.volume().set("position", Vec3(7.f, 1.f, -2.f));
         s.volume().set("scale", 2.0);
         elements::exportVolume(s.project, s.id, pathIn(s.dir, "copy.vdb"), 0.f, s.cache, s.job);
         openvdb::initialize();
-        const std::function<openvdb::GridBase::Ptr(const char*, const char*)> gridOfFile = [&](const char* file, const char* name) {
+        const std::function<openvdb::GridBase::Ptr(const char*, const char*)> gridOfFile = [&](const char* file,
+                                                                                               const char* name) {
             openvdb::io::File f(pathIn(s.dir, file).string());
             f.open();
             return f.readGrid(name);
         };
-        const auto a = openvdb::gridPtrCast<openvdb::FloatGrid>(gridOfFile("own.vdb", "density")), b = openvdb::gridPtrCast<openvdb::FloatGrid>(gridOfFile("copy.vdb", "density"));
+        const auto a = openvdb::gridPtrCast<openvdb::FloatGrid>(gridOfFile("own.vdb", "density")),
+                   b = openvdb::gridPtrCast<openvdb::FloatGrid>(gridOfFile("copy.vdb", "density"));
         QCOMPARE(a->activeVoxelCount(), b->activeVoxelCount());
         for (auto it = a->cbeginValueOn(); it; ++it)
-            QVERIFY(std::bit_cast<std::uint32_t>(*it) == std::bit_cast<std::uint32_t>(b->tree().getValue(it.getCoord())));
-        const auto v = openvdb::gridPtrCast<openvdb::Vec3SGrid>(gridOfFile("own.vdb", "vel")), w = openvdb::gridPtrCast<openvdb::Vec3SGrid>(gridOfFile("copy.vdb", "vel"));
+            QVERIFY(std::bit_cast<std::uint32_t>(*it) ==
+                    std::bit_cast<std::uint32_t>(b->tree().getValue(it.getCoord())));
+        const auto v = openvdb::gridPtrCast<openvdb::Vec3SGrid>(gridOfFile("own.vdb", "vel")),
+                   w = openvdb::gridPtrCast<openvdb::Vec3SGrid>(gridOfFile("copy.vdb", "vel"));
         for (auto it = v->cbeginValueOn(); it; ++it)
             QVERIFY(*it == w->tree().getValue(it.getCoord()));
         // It stands where it stands in the shot.
-        const openvdb::Vec3d was = a->indexToWorld(openvdb::Coord(1, 4, 9)), is = b->indexToWorld(openvdb::Coord(1, 4, 9));
+        const openvdb::Vec3d was = a->indexToWorld(openvdb::Coord(1, 4, 9)),
+                             is = b->indexToWorld(openvdb::Coord(1, 4, 9));
         QVERIFY((is - (was * 2.0 + openvdb::Vec3d(7, 1, -2))).length() < 1e-4);
         // Asked for another voxel it is sampled anew.
         elements::exportVolume(s.project, s.id, pathIn(s.dir, "coarse.vdb"), 0.8f, s.cache, s.job);
         NEAR(media::vdbGrids(pathIn(s.dir, "coarse.vdb")).at(0).voxel.x, 0.8f, 1e-5);
-        THROWS_SAYING(elements::exportVolume(s.project, "nobody", pathIn(s.dir, "x.vdb"), 0.f, s.cache, s.job), "nobody");
+        THROWS_SAYING(elements::exportVolume(s.project, "nobody", pathIn(s.dir, "x.vdb"), 0.f, s.cache, s.job),
+                      "nobody");
     }
 
     void aSparseFileOfABillionVoxelsTakesLittleMemory()
@@ -575,7 +620,8 @@ private Q_SLOTS:
         // Puffs in the corners and here and there of a box of 1024³.
         Random random(8);
         for (int k = 0; k < 60; ++k) {
-            const openvdb::Coord at(k < 8 ? (k & 1) * 1015 : static_cast<int>(random.next() * 1015.f), k < 8 ? (k >> 1 & 1) * 1015 : static_cast<int>(random.next() * 1015.f),
+            const openvdb::Coord at(k < 8 ? (k & 1) * 1015 : static_cast<int>(random.next() * 1015.f),
+                                    k < 8 ? (k >> 1 & 1) * 1015 : static_cast<int>(random.next() * 1015.f),
                                     k < 8 ? (k >> 2) * 1015 : static_cast<int>(random.next() * 1015.f));
             for (int i = 0; i < 8; ++i)
                 for (int j = 0; j < 8; ++j)
@@ -594,7 +640,8 @@ private Q_SLOTS:
         QCOMPARE(valueAt(loaded, Vec3(1.3f, 0.35f, 0.35f)), 0.0);
         // A ray through all of it walks its few bricks.
         int met = 0;
-        loaded.values->overBricks(Vec3(-5.f, 3.5f, 3.5f), Vec3(1, 0, 0), 0.f, 2000.f, [&](float, float, float) { return ++met < 1000; });
+        loaded.values->overBricks(Vec3(-5.f, 3.5f, 3.5f), Vec3(1, 0, 0), 0.f, 2000.f,
+                                  [&](float, float, float) { return ++met < 1000; });
         QVERIFY(met >= 2 && met < 100);
     }
 
@@ -606,7 +653,11 @@ private Q_SLOTS:
         constexpr int n = 64;
         media::VdbOut out{"density", {0, 0, 0}, {n, n, n}, {}, false};
         for (int i = 0; i < n * n * n; ++i) {
-            const float r = (Vec3(static_cast<float>(i / n / n), static_cast<float>(i / n % n), static_cast<float>(i % n)) - Vec3(31.5f)).length() / 31.5f;
+            const float r = (Vec3(static_cast<float>(i / n / n), static_cast<float>(i / n % n),
+                                  static_cast<float>(i % n)) -
+                             Vec3(31.5f))
+                                .length() /
+                            31.5f;
             out.values.push_back(std::max(0.f, 1.f - r * r));
         }
         Mat4 place;
@@ -633,7 +684,8 @@ private Q_SLOTS:
         // At twice the voxel its own light stays within 3 %, at four times (16 voxels across) the picture does.
         p.find(e.id)->set("preview", 0.1);
         const render::Layers finer = picture(good);
-        QVERIFY2(std::abs(light(finer) / light(full) - 1.0) < 0.03, qPrintable(QString::number(light(finer) / light(full))));
+        QVERIFY2(std::abs(light(finer) / light(full) - 1.0) < 0.03,
+                 qPrintable(QString::number(light(finer) / light(full))));
         p.find(e.id)->set("preview", 0.2);
         const render::Layers preview = picture(good);
         const auto whole = [](const render::Layers& l) {
@@ -642,7 +694,8 @@ private Q_SLOTS:
                 sum += static_cast<double>(l.air[i] + l.plate[i] * l.transmittance[i]);
             return sum;
         };
-        QVERIFY2(std::abs(whole(preview) / whole(full) - 1.0) < 0.03, qPrintable(QString::number(whole(preview) / whole(full))));
+        QVERIFY2(std::abs(whole(preview) / whole(full) - 1.0) < 0.03,
+                 qPrintable(QString::number(whole(preview) / whole(full))));
         p.find(e.id)->set("preview", 0.0);
         // Brightness per opacity where it is thin (its rim): both double, their ratio stays.
         const auto rim = [&](const render::Layers& l) {
@@ -663,7 +716,8 @@ private Q_SLOTS:
 
     void depthsAlongRaysAreWithoutBias()
     {
-        // A ramp from 0 to 1 over a box: the integral along any chord is known, and the mean over random starts meets it.
+        // A ramp from 0 to 1 over a box: the integral along any chord is known, and the mean over random starts meets
+        // it.
         std::vector<media::BrickGrid::Block> blocks;
         std::vector<std::vector<float>> kept;
         kept.reserve(64);
@@ -683,7 +737,8 @@ private Q_SLOTS:
         const double wanted = (2.0 + 0.5 * static_cast<double>(d.x * length)) / 31.0 * static_cast<double>(length);
         double mean = 0.0;
         for (int k = 0; k < 400; ++k) {
-            const double one = static_cast<double>(grid->integral(from, d, 0.f, length, 0.5f, (static_cast<float>(k) + 0.5f) / 400.f));
+            const double one = static_cast<double>(
+                grid->integral(from, d, 0.f, length, 0.5f, (static_cast<float>(k) + 0.5f) / 400.f));
             mean += one / 400.0;
             NEAR(one / wanted, 1.0, 0.03); // the ends alone differ
         }
@@ -709,7 +764,8 @@ private Q_SLOTS:
         other.find(s.id)->set("visibility", 3.0);
         QVERIFY(elements::stateOf(other, 640, 360) != now);
         // Another file under the same name too.
-        media::writeVdb(pathIn(s.dir, "cube.vdb"), {{"density", {0, 0, 0}, {8, 8, 8}, filled(512, 1.f), false}}, Mat4(), s.job);
+        media::writeVdb(pathIn(s.dir, "cube.vdb"), {{"density", {0, 0, 0}, {8, 8, 8}, filled(512, 1.f), false}}, Mat4(),
+                        s.job);
         QVERIFY(elements::stateOf(s.project, 640, 360) != now);
     }
 };

@@ -55,8 +55,8 @@ BlueNoise::BlueNoise()
     std::array<float, (2 * reach + 1) * (2 * reach + 1)> kernel;
     for (int y = -reach; y <= reach; ++y)
         for (int x = -reach; x <= reach; ++x)
-            kernel[static_cast<unsigned>((y + reach) * (2 * reach + 1) + x + reach)] =
-                std::exp(-static_cast<float>(x * x + y * y) / (2.f * 1.9f * 1.9f));
+            kernel[static_cast<unsigned>((y + reach) * (2 * reach + 1) + x + reach)] = std::exp(
+                -static_cast<float>(x * x + y * y) / (2.f * 1.9f * 1.9f));
     std::vector<float> energy(n, 0.f);
     std::vector<char> set(n, 0);
     const auto put = [&](int p, float sign) {

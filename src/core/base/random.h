@@ -44,8 +44,8 @@ public:
         return rank_[static_cast<unsigned>(((y + sy) & (size - 1)) * size + ((x + sx) & (size - 1)))];
     }
     /// The same, turned from pass to pass by a point of a Sobol sequence: blue in the plane, low-discrepancy in time.
-    /// Purposes 2k−1 and 2k are the two coordinates of one (0, 2)-sequence; each pair visits its points in an order of its
-    /// own (Burley 2020), so that a place in the pixel and a direction drawn together fill their whole space and
+    /// Purposes 2k−1 and 2k are the two coordinates of one (0, 2)-sequence; each pair visits its points in an order of
+    /// its own (Burley 2020), so that a place in the pixel and a direction drawn together fill their whole space and
     /// not a line in it. Repeats after `passes` passes and `purposes` purposes.
     float at(int x, int y, std::uint32_t purpose, std::uint32_t pass) const
     {

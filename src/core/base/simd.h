@@ -24,8 +24,14 @@ inline F8 load8(const float* p)
 }
 inline void store8(float* p, F8 v) { std::memcpy(p, &v, sizeof v); }
 /// Eight half floats and back; values above 65000 are held there.
-inline F8 loadHalf8(const std::uint16_t* p) { return _mm256_cvtph_ps(_mm_loadu_si128(reinterpret_cast<const __m128i*>(p))); }
-inline std::uint16_t halfOf(float v) { return static_cast<std::uint16_t>(_mm_extract_epi16(_mm_cvtps_ph(_mm_set_ss(v < 65000.f ? v : 65000.f), 0), 0)); }
+inline F8 loadHalf8(const std::uint16_t* p)
+{
+    return _mm256_cvtph_ps(_mm_loadu_si128(reinterpret_cast<const __m128i*>(p)));
+}
+inline std::uint16_t halfOf(float v)
+{
+    return static_cast<std::uint16_t>(_mm_extract_epi16(_mm_cvtps_ph(_mm_set_ss(v < 65000.f ? v : 65000.f), 0), 0));
+}
 inline F8 toFloat(I8 v) { return __builtin_convertvector(v, F8); }
 inline I8 toInt(F8 v) { return __builtin_convertvector(v, I8); }
 inline I8 bits(F8 v) { return std::bit_cast<I8>(v); }
@@ -57,12 +63,12 @@ inline F8 clamp8(F8 v, float lo, float hi) { return min8(max8(v, f8(lo)), f8(hi)
 inline F8 abs8(F8 v) { return fromBits(bits(v) & i8(0x7fffffff)); }
 inline F8 floor8(F8 v) { return _mm256_floor_ps(v); }
 inline F8 sqrt8(F8 v) { return _mm256_sqrt_ps(v); }
-inline bool any(I8 mask) { return !_mm256_testz_si256(reinterpret_cast<__m256i>(mask), reinterpret_cast<__m256i>(mask)); }
-/// Sum of the eight lanes.
-inline float sum(F8 v)
+inline bool any(I8 mask)
 {
-    return ((v[0] + v[4]) + (v[1] + v[5])) + ((v[2] + v[6]) + (v[3] + v[7]));
+    return !_mm256_testz_si256(reinterpret_cast<__m256i>(mask), reinterpret_cast<__m256i>(mask));
 }
+/// Sum of the eight lanes.
+inline float sum(F8 v) { return ((v[0] + v[4]) + (v[1] + v[5])) + ((v[2] + v[6]) + (v[3] + v[7])); }
 
 /// e^x, relative error under 3e-7 for −87 ≤ x ≤ 88 (clamped outside): 2^n times a degree-6 polynomial on
 /// |r| ≤ ln2/2, coefficients after Cephes' expf.
@@ -103,7 +109,10 @@ inline F8 tan8(F8 x)
     const F8 a = abs8(x);
     const I8 steep = a > 0.78539816f;
     const F8 r = select(steep, 1.57079637f - a, a), z = r * r;
-    const F8 p = ((((z * 9.38540185543e-3f + 3.11992232697e-3f) * z + 2.44301354525e-2f) * z + 5.34112807005e-2f) * z + 1.33387994085e-1f) * z + 3.33331568548e-1f;
+    const F8 p = ((((z * 9.38540185543e-3f + 3.11992232697e-3f) * z + 2.44301354525e-2f) * z + 5.34112807005e-2f) * z +
+                  1.33387994085e-1f) *
+                     z +
+                 3.33331568548e-1f;
     const F8 t = p * z * r + r;
     const F8 up = select(steep, 1.f / max8(t, f8(1e-9f)), t);
     return select(x < 0.f, -up, up);
@@ -116,7 +125,10 @@ inline F8 atan8(F8 x)
     const I8 far = a > 2.414213562f, middle = (a > 0.4142135623f) & ~far;
     const F8 r = select(far, -1.f / max8(a, f8(1e-9f)), select(middle, (a - 1.f) / (a + 1.f), a));
     const F8 start = select(far, f8(1.57079637f), select(middle, f8(0.78539816f), f8(0.f))), z = r * r;
-    const F8 y = start + ((((z * 8.05374449538e-2f - 1.38776856032e-1f) * z + 1.99777106478e-1f) * z - 3.33329491539e-1f) * z * r + r);
+    const F8 y = start +
+                 ((((z * 8.05374449538e-2f - 1.38776856032e-1f) * z + 1.99777106478e-1f) * z - 3.33329491539e-1f) * z *
+                      r +
+                  r);
     return select(x < 0.f, -y, y);
 }
 } // namespace hygros

@@ -16,8 +16,8 @@ struct Unit {
 const std::vector<Unit>& unitTable(Quantity quantity)
 {
     static const std::vector<Unit> plain{{"", 1}}, share{{"", 1}, {"%", 0.01}},
-        length{{"m", 1},         {"", 1},          {"mm", 1e-3},    {"cm", 1e-2},    {"km", 1e3},
-               {"in", 0.0254},   {"ft", 0.3048},   {"mi", 1609.344}},
+        length{{"m", 1},    {"", 1},        {"mm", 1e-3},   {"cm", 1e-2},
+               {"km", 1e3}, {"in", 0.0254}, {"ft", 0.3048}, {"mi", 1609.344}},
         visibility{{"m", 1},
                    {"", 1},
                    {"mm", 1e-3},
@@ -38,9 +38,11 @@ const std::vector<Unit>& unitTable(Quantity quantity)
         millimetre{{"mm", 1}, {"", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}},
         micrometre{{"µm", 1}, {"", 1}, {"um", 1}, {"mm", 1000}}, irradiance{{"lx", 1}, {"", 1}, {"klx", 1e3}},
         intensity{{"cd", 1}, {"", 1}, {"kcd", 1e3}}, power{{"W", 1}, {"", 1}, {"mW", 1e-3}, {"kW", 1e3}},
-        frequency{{"Hz", 1}, {"", 1}, {"/s", 1}, {"1/s", 1}, {"/min", 1.0 / 60}, {"1/min", 1.0 / 60}, {"rpm", 1.0 / 60}}, temperature{{"K", 1}, {"", 1}},
-        time{{"s", 1}, {"", 1}, {"ms", 1e-3}, {"min", 60}, {"h", 3600}},
-        coefficient{{"/m", 1}, {"", 1}, {"1/m", 1}, {"/km", 1e-3}, {"1/km", 1e-3}, {"/cm", 100}, {"m", 1, true}, {"km", 1e-3, true}, {"cm", 100, true}};
+        frequency{{"Hz", 1},           {"", 1},          {"/s", 1}, {"1/s", 1}, {"/min", 1.0 / 60},
+                  {"1/min", 1.0 / 60}, {"rpm", 1.0 / 60}},
+        temperature{{"K", 1}, {"", 1}}, time{{"s", 1}, {"", 1}, {"ms", 1e-3}, {"min", 60}, {"h", 3600}},
+        coefficient{{"/m", 1},    {"", 1},        {"1/m", 1},         {"/km", 1e-3},    {"1/km", 1e-3},
+                    {"/cm", 100}, {"m", 1, true}, {"km", 1e-3, true}, {"cm", 100, true}};
     switch (quantity) {
     case Quantity::Plain: return plain;
     case Quantity::Share: return share;
@@ -147,8 +149,10 @@ std::string formatQuantity(double value, Quantity quantity)
     case Quantity::Power: return size >= 1e4 ? formatNumber(value * 1e-3) + " kW" : formatNumber(value) + " W";
     case Quantity::Frequency: return formatNumber(value) + " Hz";
     case Quantity::Time: return size >= 120.0 ? formatNumber(value / 60.0) + " min" : formatNumber(value) + " s";
-    case Quantity::Coefficient: return size < 0.1 && size > 0.0 ? formatNumber(value * 1e3) + " /km" : formatNumber(value) + " /m";
-    case Quantity::Irradiance: return size >= 1e4 ? formatNumber(value * 1e-3) + " klx" : formatNumber(value, 4) + " lx";
+    case Quantity::Coefficient:
+        return size < 0.1 && size > 0.0 ? formatNumber(value * 1e3) + " /km" : formatNumber(value) + " /m";
+    case Quantity::Irradiance:
+        return size >= 1e4 ? formatNumber(value * 1e-3) + " klx" : formatNumber(value, 4) + " lx";
     }
     return formatNumber(value);
 }
@@ -164,7 +168,9 @@ std::vector<std::string> unitsOf(Quantity quantity)
     std::vector<std::string> names;
     for (const Unit& u : unitTable(quantity))
         if (*u.name)
-            names.emplace_back(std::string(u.name) == "mmfp" ? "m mfp" : std::string(u.name) == "kmmfp" ? "km mfp" : u.name);
+            names.emplace_back(std::string(u.name) == "mmfp"    ? "m mfp"
+                               : std::string(u.name) == "kmmfp" ? "km mfp"
+                                                                : u.name);
     return names;
 }
 } // namespace hygros

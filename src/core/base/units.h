@@ -11,22 +11,22 @@
 namespace hygros {
 
 enum class Quantity {
-    Plain,      ///< a bare number
-    Share,      ///< 0…1; also %
-    Length,     ///< m; also mm, cm, km, in, ft, mi
-    Visibility, ///< m of meteorological optical range; also /m and /km (extinction), and "m mfp" (mean free path)
-    Angle,      ///< degrees; also rad
-    Speed,      ///< m/s; also km/h
-    Flux,       ///< lumen; also klm
-    Exposure,   ///< EV (stops)
-    Millimetre, ///< mm of a camera's focal length or sensor; also cm, m
-    Micrometre, ///< µm of a droplet's diameter; also um, mm
-    Irradiance, ///< lux; also klx
-    Intensity,  ///< candela; also kcd
-    Power,      ///< W; also mW, kW
-    Frequency,  ///< 1/s; also Hz, /min
+    Plain,       ///< a bare number
+    Share,       ///< 0…1; also %
+    Length,      ///< m; also mm, cm, km, in, ft, mi
+    Visibility,  ///< m of meteorological optical range; also /m and /km (extinction), and "m mfp" (mean free path)
+    Angle,       ///< degrees; also rad
+    Speed,       ///< m/s; also km/h
+    Flux,        ///< lumen; also klm
+    Exposure,    ///< EV (stops)
+    Millimetre,  ///< mm of a camera's focal length or sensor; also cm, m
+    Micrometre,  ///< µm of a droplet's diameter; also um, mm
+    Irradiance,  ///< lux; also klx
+    Intensity,   ///< candela; also kcd
+    Power,       ///< W; also mW, kW
+    Frequency,   ///< 1/s; also Hz, /min
     Temperature, ///< kelvin
-    Time,       ///< seconds; also ms, min, h
+    Time,        ///< seconds; also ms, min, h
     Coefficient, ///< 1/m of scattering or absorption; also /km, and "m" of a mean free path
 };
 

@@ -40,11 +40,22 @@ template <class T> void describeScattering(scene::TableOf<T>& t)
         .in("Scattering")
         .when("spread=g|two")
         .says("Mean cosine of scattering: 0 evenly around, toward 1 straight on (bright around the sun).");
-    t.choice("spread", "spread by", &T::spread, {"g", "two", "droplets"}).in("Scattering").says(
-        "How scattered light is spread: by one number g, by two lobes of their own g, or by the size of the droplets.");
-    t.number("secondAnisotropy", "second lobe g", &T::secondAnisotropy, Quantity::Plain).hard(-0.95, 0.95).soft(-0.9, 0.9).in("Scattering").when("spread=two").says(
-        "Mean cosine of the second lobe; below 0 it throws light back.");
-    t.number("secondShare", "second lobe's share", &T::secondShare, Quantity::Share).hard(0, 1).soft(0, 1).in("Scattering").when("spread=two").says("How much of the light goes by the second lobe.");
+    t.choice("spread", "spread by", &T::spread, {"g", "two", "droplets"})
+        .in("Scattering")
+        .says("How scattered light is spread: by one number g, by two lobes of their own g, or by the size of the "
+              "droplets.");
+    t.number("secondAnisotropy", "second lobe g", &T::secondAnisotropy, Quantity::Plain)
+        .hard(-0.95, 0.95)
+        .soft(-0.9, 0.9)
+        .in("Scattering")
+        .when("spread=two")
+        .says("Mean cosine of the second lobe; below 0 it throws light back.");
+    t.number("secondShare", "second lobe's share", &T::secondShare, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Scattering")
+        .when("spread=two")
+        .says("How much of the light goes by the second lobe.");
     t.number("droplets", "droplet size", &T::droplets, Quantity::Micrometre)
         .hard(5, 50)
         .soft(5, 50)
@@ -52,12 +63,20 @@ template <class T> void describeScattering(scene::TableOf<T>& t)
         .in("Scattering")
         .when("spread=droplets")
         .says("Diameter of the water droplets, 5 to 50 µm: larger ones send more of the light straight on.");
-    t.number("albedoShare", "albedo's colour", &T::albedoShare, Quantity::Share).hard(0, 1).soft(0, 1).in("Scattering").says(
-        "How much of the albedo's colour shows in the light; 0 leaves its brightness alone.");
-    t.colour("tint", "tint", &T::tint).hard(0, 10).in("Scattering").says(
-        "Multiplies the light it scatters; not physical, white leaves it.");
-    t.number("ambient", "ambient", &T::ambient, Quantity::Plain).hard(0, 20).soft(0, 2).in("Scattering").says(
-        "Scales what it takes from the sky and from around; 1 is physical.");
+    t.number("albedoShare", "albedo's colour", &T::albedoShare, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Scattering")
+        .says("How much of the albedo's colour shows in the light; 0 leaves its brightness alone.");
+    t.colour("tint", "tint", &T::tint)
+        .hard(0, 10)
+        .in("Scattering")
+        .says("Multiplies the light it scatters; not physical, white leaves it.");
+    t.number("ambient", "ambient", &T::ambient, Quantity::Plain)
+        .hard(0, 20)
+        .soft(0, 2)
+        .in("Scattering")
+        .says("Scales what it takes from the sky and from around; 1 is physical.");
 }
 
 template <class S> media::Medium mediumOf(const scene::Element& element, const S& s)
@@ -66,7 +85,8 @@ template <class S> media::Medium mediumOf(const scene::Element& element, const S
     m.id = element.id;
     m.sigmaT = static_cast<float>(extinctionOfVisibility(s.visibility));
     m.phase = s.spread == "droplets" ? media::dropletPhase(static_cast<float>(s.droplets))
-              : s.spread == "two"    ? media::Phase{static_cast<float>(s.anisotropy), static_cast<float>(s.secondShare), static_cast<float>(s.secondAnisotropy), 0.f}
+              : s.spread == "two"    ? media::Phase{static_cast<float>(s.anisotropy), static_cast<float>(s.secondShare),
+                                                 static_cast<float>(s.secondAnisotropy), 0.f}
                                      : media::plainPhase(static_cast<float>(s.anisotropy));
     m.ambient = static_cast<float>(s.ambient);
     // How much of the albedo's colour shows; its brightness stays.

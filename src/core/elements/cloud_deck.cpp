@@ -30,23 +30,66 @@ Kind cloudDeckKind()
     k.help = "A layer of cloud aloft, to the horizon, with gaps and a shadow.";
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
-    t.number("coverage", "coverage", &S::coverage, Quantity::Share).hard(0, 1).soft(0, 1).lead().in("Shape").says("Share of the sky that it covers.");
-    t.number("base", "base", &S::base, Quantity::Length).hard(-1e4, 2e4).soft(20, 8000).log().lead().in("Shape").says("Height of its underside.");
-    t.number("thickness", "thickness", &S::thickness, Quantity::Length).hard(5, 1e4).soft(30, 3000).log().in("Shape").says(
-        "From its underside to the highest it may reach.");
-    t.number("heaped", "heaped", &S::heaped, Quantity::Share).hard(0, 1).soft(0, 1).in("Shape").says(
-        "0: an even sheet; 100 %: flat below, heaped above.");
+    t.number("coverage", "coverage", &S::coverage, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .lead()
+        .in("Shape")
+        .says("Share of the sky that it covers.");
+    t.number("base", "base", &S::base, Quantity::Length)
+        .hard(-1e4, 2e4)
+        .soft(20, 8000)
+        .log()
+        .lead()
+        .in("Shape")
+        .says("Height of its underside.");
+    t.number("thickness", "thickness", &S::thickness, Quantity::Length)
+        .hard(5, 1e4)
+        .soft(30, 3000)
+        .log()
+        .in("Shape")
+        .says("From its underside to the highest it may reach.");
+    t.number("heaped", "heaped", &S::heaped, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Shape")
+        .says("0: an even sheet; 100 %: flat below, heaped above.");
     t.toggle("shadows", "casts shadow", &S::shadows).in("Shape").says("Shades the set and the air below.");
     describeDensity(t, 10, 2000);
     describeScattering(t);
-    t.number("scale", "clouds", &S::scale, Quantity::Length).hard(1, 1e5).soft(50, 10e3).log().in("Noise").says("Size of single clouds.");
-    t.number("fine", "wisps", &S::fine, Quantity::Length).hard(0.5, 1e4).soft(10, 1000).log().in("Noise").says("Size of the wisps at their edges.");
-    t.number("erosion", "erosion", &S::erosion, Quantity::Share).hard(0, 1).soft(0, 1).in("Noise").says("How far wisps eat into the edges.");
+    t.number("scale", "clouds", &S::scale, Quantity::Length)
+        .hard(1, 1e5)
+        .soft(50, 10e3)
+        .log()
+        .in("Noise")
+        .says("Size of single clouds.");
+    t.number("fine", "wisps", &S::fine, Quantity::Length)
+        .hard(0.5, 1e4)
+        .soft(10, 1000)
+        .log()
+        .in("Noise")
+        .says("Size of the wisps at their edges.");
+    t.number("erosion", "erosion", &S::erosion, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Noise")
+        .says("How far wisps eat into the edges.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Noise").says("Another number, another sky.");
-    t.number("driftSpeed", "drift", &S::driftSpeed, Quantity::Speed).hard(0, 200).soft(0, 30).in("Noise").says("Speed of the deck.");
-    t.number("driftHeading", "toward", &S::driftHeading, Quantity::Angle).hard(-3600, 3600).soft(0, 360).in("Noise").says(
-        "Heading of the drift, clockwise from −Z seen from above.");
-    t.number("boil", "boil", &S::boil, Quantity::Plain).hard(0, 20).soft(0, 0.2).in("Noise").says("How often a second the clouds change in place.");
+    t.number("driftSpeed", "drift", &S::driftSpeed, Quantity::Speed)
+        .hard(0, 200)
+        .soft(0, 30)
+        .in("Noise")
+        .says("Speed of the deck.");
+    t.number("driftHeading", "toward", &S::driftHeading, Quantity::Angle)
+        .hard(-3600, 3600)
+        .soft(0, 360)
+        .in("Noise")
+        .says("Heading of the drift, clockwise from −Z seen from above.");
+    t.number("boil", "boil", &S::boil, Quantity::Plain)
+        .hard(0, 20)
+        .soft(0, 0.2)
+        .in("Noise")
+        .says("How often a second the clouds change in place.");
     k.parameters = t.take();
     for (scene::Parameter& p : k.parameters)
         if (p.id == "visibility")

@@ -30,10 +30,13 @@ std::vector<Spot> onSurface(const geometry::PlacedSet& placed, int count, Random
     std::vector<Spot> out;
     for (int i = 0; i < count && whole > 0.0; ++i) {
         const double at = static_cast<double>(random.next()) * whole;
-        const auto& t = triangles[static_cast<std::size_t>(std::min<std::ptrdiff_t>(std::upper_bound(sums.begin(), sums.end(), at) - sums.begin(), static_cast<std::ptrdiff_t>(sums.size()) - 1))];
+        const auto& t = triangles[static_cast<std::size_t>(
+            std::min<std::ptrdiff_t>(std::upper_bound(sums.begin(), sums.end(), at) - sums.begin(),
+                                     static_cast<std::ptrdiff_t>(sums.size()) - 1))];
         const float r = std::sqrt(random.next()), v = random.next();
         const Vec3 normal = (t[1] - t[0]).cross(t[2] - t[0]);
-        out.push_back({t[0] * (1.f - r) + t[1] * (r * (1.f - v)) + t[2] * (r * v), normal.length2() > 0.f ? normal.normalized() : Vec3(0, 1, 0)});
+        out.push_back({t[0] * (1.f - r) + t[1] * (r * (1.f - v)) + t[2] * (r * v),
+                       normal.length2() > 0.f ? normal.normalized() : Vec3(0, 1, 0)});
         if (out.back().up.y < 0.f)
             out.back().up = -out.back().up;
     }
@@ -57,16 +60,43 @@ Kind combinationKind()
     Kind k;
     k.id = "combination";
     k.label = "Combination";
-    k.help = "Makes one volume of two: together, one times the other, one cut by the other; or blurs and resamples one. They are done in the order of their cards.";
+    k.help = "Makes one volume of two: together, one times the other, one cut by the other; or blurs and resamples "
+             "one. They are done in the order of their cards.";
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
-    t.text("volume", "volume", &S::volume).linked("volume").in("Combination").says("The volume that is worked on, and whose look stays.");
-    t.choice("how", "how", &S::how, {"union", "add", "multiply", "cut", "inside", "blur", "resample"}).in("Combination").says(
-        "Union: the denser of both. Add: their sum. Multiply: their product. Cut: without what lies inside the other. Inside: only what lies inside the other. Blur, resample: the one volume alone.");
-    t.text("other", "with", &S::other).linked("volume").in("Combination").when("how=union|add|multiply|cut|inside").says("The other volume; a shape, a set object's inside or a file.");
-    t.toggle("hides", "other is only a part", &S::hides).in("Combination").when("how=union|add|multiply|cut|inside").says("The other volume is not seen by itself.");
-    t.number("radius", "blur", &S::radius, Quantity::Length).hard(0, 1e4).soft(0.01, 50).log().lead().in("Combination").when("how=blur").says("Size of the blur: the standard deviation of its Gaussian.");
-    t.number("voxel", "voxels", &S::voxel, Quantity::Length).hard(1e-3, 1e4).soft(0.01, 10).log().lead().in("Combination").when("how=resample").says("Size of the new voxels.");
+    t.text("volume", "volume", &S::volume)
+        .linked("volume")
+        .in("Combination")
+        .says("The volume that is worked on, and whose look stays.");
+    t.choice("how", "how", &S::how, {"union", "add", "multiply", "cut", "inside", "blur", "resample"})
+        .in("Combination")
+        .says("Union: the denser of both. Add: their sum. Multiply: their product. Cut: without what lies inside the "
+              "other. Inside: only what lies inside the other. Blur, resample: the one volume alone.");
+    t.text("other", "with", &S::other)
+        .linked("volume")
+        .in("Combination")
+        .when("how=union|add|multiply|cut|inside")
+        .says("The other volume; a shape, a set object's inside or a file.");
+    t.toggle("hides", "other is only a part", &S::hides)
+        .in("Combination")
+        .when("how=union|add|multiply|cut|inside")
+        .says("The other volume is not seen by itself.");
+    t.number("radius", "blur", &S::radius, Quantity::Length)
+        .hard(0, 1e4)
+        .soft(0.01, 50)
+        .log()
+        .lead()
+        .in("Combination")
+        .when("how=blur")
+        .says("Size of the blur: the standard deviation of its Gaussian.");
+    t.number("voxel", "voxels", &S::voxel, Quantity::Length)
+        .hard(1e-3, 1e4)
+        .soft(0.01, 10)
+        .log()
+        .lead()
+        .in("Combination")
+        .when("how=resample")
+        .says("Size of the new voxels.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
@@ -76,7 +106,8 @@ Kind combinationKind()
             return e && e->kind->id == "volume";
         };
         if (!isVolume(s.volume))
-            c.note(s.volume.empty() ? "Choose the volume that is worked on." : "The volume that is worked on is not there.");
+            c.note(s.volume.empty() ? "Choose the volume that is worked on."
+                                    : "The volume that is worked on is not there.");
         else if (s.how != "blur" && s.how != "resample" && (!isVolume(s.other) || s.other == s.volume))
             c.note("Choose another volume to combine it with.");
     };
@@ -89,21 +120,58 @@ Kind copiesKind()
     Kind k;
     k.id = "copies";
     k.label = "Copies";
-    k.help = "Many of one volume, scattered over a box or a surface, each turned, sized and timed by chance. They share its memory.";
+    k.help = "Many of one volume, scattered over a box or a surface, each turned, sized and timed by chance. They "
+             "share its memory.";
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
-    t.text("volume", "volume", &S::volume).linked("volume").in("Copies").says("The volume that is copied, with its look; its own place does not matter.");
+    t.text("volume", "volume", &S::volume)
+        .linked("volume")
+        .in("Copies")
+        .says("The volume that is copied, with its look; its own place does not matter.");
     t.whole("count", "count", &S::count).hard(1, 400).soft(1, 60).in("Copies").says("How many.");
-    t.choice("onto", "scattered in", &S::onto, {"box", "surface"}).in("Where").says("A box, or the surface of a set object.");
+    t.choice("onto", "scattered in", &S::onto, {"box", "surface"})
+        .in("Where")
+        .says("A box, or the surface of a set object.");
     t.point("centre", "centre", &S::centre).in("Where").when("onto=box").says("Middle of the box.");
     t.point("size", "size", &S::size).hard(0, 1e5).in("Where").when("onto=box").says("Its width, height and depth.");
-    t.text("object", "object", &S::object).linked("set").in("Where").when("onto=surface").says("The set object on whose surface they stand.");
-    t.toggle("upright", "upright", &S::upright).in("Where").when("onto=surface").says("They stand upright; else they stand off the surface.");
-    t.number("lift", "lift", &S::lift, Quantity::Length).hard(-1e4, 1e4).soft(-5, 5).in("Where").says("How far they are lifted from their places.");
-    t.number("turn", "turn", &S::turn, Quantity::Angle).hard(0, 360).soft(0, 360).in("Chance").says("Each is turned about the vertical by up to half of this either way.");
-    t.number("smallest", "smallest", &S::smallest, Quantity::Plain).hard(0.001, 1e3).soft(0.1, 4).log().lead().in("Chance").says("Size of the smallest, as a multiple of the volume's own scale.");
-    t.number("largest", "largest", &S::largest, Quantity::Plain).hard(0.001, 1e3).soft(0.1, 4).log().lead().in("Chance").says("Size of the largest.");
-    t.whole("lag", "lag", &S::lag).hard(0, 10000).soft(0, 200).in("Chance").says("Of a sequence: they run up to so many frames behind one another.");
+    t.text("object", "object", &S::object)
+        .linked("set")
+        .in("Where")
+        .when("onto=surface")
+        .says("The set object on whose surface they stand.");
+    t.toggle("upright", "upright", &S::upright)
+        .in("Where")
+        .when("onto=surface")
+        .says("They stand upright; else they stand off the surface.");
+    t.number("lift", "lift", &S::lift, Quantity::Length)
+        .hard(-1e4, 1e4)
+        .soft(-5, 5)
+        .in("Where")
+        .says("How far they are lifted from their places.");
+    t.number("turn", "turn", &S::turn, Quantity::Angle)
+        .hard(0, 360)
+        .soft(0, 360)
+        .in("Chance")
+        .says("Each is turned about the vertical by up to half of this either way.");
+    t.number("smallest", "smallest", &S::smallest, Quantity::Plain)
+        .hard(0.001, 1e3)
+        .soft(0.1, 4)
+        .log()
+        .lead()
+        .in("Chance")
+        .says("Size of the smallest, as a multiple of the volume's own scale.");
+    t.number("largest", "largest", &S::largest, Quantity::Plain)
+        .hard(0.001, 1e3)
+        .soft(0.1, 4)
+        .log()
+        .lead()
+        .in("Chance")
+        .says("Size of the largest.");
+    t.whole("lag", "lag", &S::lag)
+        .hard(0, 10000)
+        .soft(0, 200)
+        .in("Chance")
+        .says("Of a sequence: they run up to so many frames behind one another.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Chance").says("Another number, another scatter.");
     t.toggle("original", "and the volume itself", &S::original).in("Copies").says("It is also seen where it stands.");
     k.parameters = t.take();
@@ -145,17 +213,23 @@ Kind copiesKind()
             models.push_back(builtVolume(c, *volume, times > 1 ? -static_cast<int>(s.lag) * k2 / (times - 1) : 0));
             const auto& m = models.back();
             // They stand on the middle of the volume's foot.
-            feet.push_back(m ? Vec3(0.5f * (m->bounds.min.x + m->bounds.max.x), m->bounds.min.y, 0.5f * (m->bounds.min.z + m->bounds.max.z)) : Vec3(0.f));
+            feet.push_back(m ? Vec3(0.5f * (m->bounds.min.x + m->bounds.max.x), m->bounds.min.y,
+                                    0.5f * (m->bounds.min.z + m->bounds.max.z))
+                             : Vec3(0.f));
         }
         const auto& own = volume->as<VolumeSettings>();
-        const auto low = static_cast<float>(std::min(s.smallest, s.largest)), high = static_cast<float>(std::max(s.smallest, s.largest));
+        const auto low = static_cast<float>(std::min(s.smallest, s.largest)),
+                   high = static_cast<float>(std::max(s.smallest, s.largest));
         constexpr int mostGlowing = 24;
         const bool glows = own.lights > 0.0 && spots.size() <= mostGlowing;
         if (own.glow != "none" && !glows && own.lights > 0.0)
-            c.note("More than " + std::to_string(mostGlowing) + " copies shine, but do not light set and air in the live picture.");
+            c.note("More than " + std::to_string(mostGlowing) +
+                   " copies shine, but do not light set and air in the live picture.");
         for (const Spot& spot : spots) {
-            const float turn = (random.next() - 0.5f) * static_cast<float>(radians(s.turn)), size = low * std::pow(high / low, random.next());
-            const auto which = static_cast<std::size_t>(std::min(times - 1, static_cast<int>(random.next() * static_cast<float>(times))));
+            const float turn = (random.next() - 0.5f) * static_cast<float>(radians(s.turn)),
+                        size = low * std::pow(high / low, random.next());
+            const auto which = static_cast<std::size_t>(
+                std::min(times - 1, static_cast<int>(random.next() * static_cast<float>(times))));
             if (!models[which])
                 continue;
             media::Volume v = *models[which];
@@ -166,7 +240,8 @@ Kind copiesKind()
             rotation.setAxisAngle(Vec3(0, 1, 0), turn);
             if (s.onto == "surface" && !s.upright)
                 rotation = rotation * tilt(spot.up);
-            move.setTranslation(spot.place + (s.onto == "surface" && !s.upright ? spot.up : Vec3(0, 1, 0)) * static_cast<float>(s.lift));
+            move.setTranslation(spot.place + (s.onto == "surface" && !s.upright ? spot.up : Vec3(0, 1, 0)) *
+                                                 static_cast<float>(s.lift));
             const Mat4 moved = foot * scale * rotation * move;
             v.place(v.toIndex.inverse() * moved);
             if (v.glow.heat)

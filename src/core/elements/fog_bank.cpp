@@ -1,5 +1,5 @@
-/// Fog bank: a layer without end in any direction, a box, a sphere, a cylinder, what a set object encloses, or what lies
-/// on the ground; with noise that drifts and boils.
+/// Fog bank: a layer without end in any direction, a box, a sphere, a cylinder, what a set object encloses, or what
+/// lies on the ground; with noise that drifts and boils.
 #include "elements/air.h"
 
 #include <cmath>
@@ -35,7 +35,8 @@ Kind fogBankKind()
     Kind k;
     k.id = "fogBank";
     k.label = "Fog bank";
-    k.help = "Bounded fog with noise: a layer, a box, a sphere, a cylinder, the inside of a set object, or what lies on the ground.";
+    k.help = "Bounded fog with noise: a layer, a box, a sphere, a cylinder, the inside of a set object, or what lies "
+             "on the ground.";
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
     describeDensity(t, 2, 5e3);
@@ -47,8 +48,10 @@ Kind fogBankKind()
         .when("form=layer")
         .says("Height at which the bank ends.");
     describeScattering(t);
-    t.choice("form", "form", &S::form, {"layer", "ground", "box", "sphere", "cylinder", "object"}).in("Shape").says(
-        "A layer without sides, fog that lies on the ground, a box, a sphere, an upright cylinder, or the inside of a set object.");
+    t.choice("form", "form", &S::form, {"layer", "ground", "box", "sphere", "cylinder", "object"})
+        .in("Shape")
+        .says("A layer without sides, fog that lies on the ground, a box, a sphere, an upright cylinder, or the inside "
+              "of a set object.");
     t.number("height", "above ground", &S::height, Quantity::Length)
         .hard(-1e3, 1e4)
         .soft(-3, 20)
@@ -61,17 +64,23 @@ Kind fogBankKind()
         .soft(0, 60)
         .in("Shape")
         .when("form=ground")
-        .says("Over which length the ground is evened: longer lets the fog's top lie level, deep in hollows and thin on rises.");
+        .says("Over which length the ground is evened: longer lets the fog's top lie level, deep in hollows and thin "
+              "on rises.");
     t.number("ignore", "passes over", &S::ignore, Quantity::Length)
         .hard(0, 200)
         .soft(0, 20)
         .in("Shape")
         .when("form=ground")
         .says("What is narrower than this and stands up (posts, trees, a bridge) is no ground.");
-    t.text("object", "object", &S::object).linked("set").in("Shape").when("form=object").says(
-        "The set object whose inside it fills; hide the object itself on its own card.");
-    t.point("axis", "upward", &S::axis, Quantity::Plain).in("Shape").when("form=layer").says(
-        "The direction in which base and top are measured: 0 1 0 is up, 1 0 0 makes the layer a wall.");
+    t.text("object", "object", &S::object)
+        .linked("set")
+        .in("Shape")
+        .when("form=object")
+        .says("The set object whose inside it fills; hide the object itself on its own card.");
+    t.point("axis", "upward", &S::axis, Quantity::Plain)
+        .in("Shape")
+        .when("form=layer")
+        .says("The direction in which base and top are measured: 0 1 0 is up, 1 0 0 makes the layer a wall.");
     t.number("base", "base", &S::base, Quantity::Length)
         .hard(-1e4, 1e5)
         .soft(-5, 60)
@@ -85,43 +94,102 @@ Kind fogBankKind()
         .when("form=layer|ground")
         .says("How much of its upper part thins to nothing; never more than its height.");
     t.point("centre", "centre", &S::centre).in("Shape").when("form=box|sphere|cylinder").says("Its middle.");
-    t.point("size", "size", &S::size).hard(0.01, 1e5).in("Shape").when("form=box|sphere|cylinder").says("Its width, height and depth.");
-    t.number("turn", "turn", &S::turn, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Shape").when("form=box|sphere|cylinder").says(
-        "Turn about the vertical.");
-    t.text("follows", "goes with", &S::follows).linked("set").in("Shape").when("form=box|sphere|cylinder").says(
-        "A set it is fixed to: its middle and turn are then in that set's own metres and move with it.");
-    t.number("edge", "soft edge", &S::edge, Quantity::Length).hard(0, 1e4).soft(0, 5).in("Shape").when("form=box|sphere|cylinder|object").says(
-        "How far inside its faces it thins to nothing.");
-    t.number("farDensity", "far end", &S::farDensity, Quantity::Share).hard(0, 100).soft(0, 2).in("Ends").says(
-        "Density at the top (of a sphere: the rim) as a share of that at the foot (the middle); 100 % is even.");
-    t.number("blendAt", "blend at", &S::blendAt, Quantity::Share).hard(0, 1).soft(0, 1).in("Ends").says(
-        "Where between the ends the change has half happened.");
-    t.number("blendRange", "blend over", &S::blendRange, Quantity::Share).hard(0.001, 10).soft(0.01, 1).in("Ends").says(
-        "Over which share of the way from end to end it happens.");
-    t.number("blendCurve", "blend curve", &S::blendCurve, Quantity::Plain).hard(0.1, 10).soft(0.25, 4).log().in("Ends").says(
-        "1 is straight; more holds the foot's density longer, less leaves it sooner.");
-    t.number("scale", "scale", &S::scale, Quantity::Length).hard(0.01, 1e5).soft(0.5, 500).log().in("Noise").says(
-        "Size of the largest wisps.");
-    t.number("contrast", "contrast", &S::contrast, Quantity::Plain).hard(0, 4).soft(0, 2).in("Noise").says(
-        "0: even. Up to 1 the mean density stays; above, gaps open.");
-    t.number("densest", "never below", &S::densest, Quantity::Visibility).hard(0.001, 1e8).soft(0.01, 1e3).log().in("Noise").says(
-        "Noise makes it no denser than this visibility.");
+    t.point("size", "size", &S::size)
+        .hard(0.01, 1e5)
+        .in("Shape")
+        .when("form=box|sphere|cylinder")
+        .says("Its width, height and depth.");
+    t.number("turn", "turn", &S::turn, Quantity::Angle)
+        .hard(-3600, 3600)
+        .soft(-180, 180)
+        .in("Shape")
+        .when("form=box|sphere|cylinder")
+        .says("Turn about the vertical.");
+    t.text("follows", "goes with", &S::follows)
+        .linked("set")
+        .in("Shape")
+        .when("form=box|sphere|cylinder")
+        .says("A set it is fixed to: its middle and turn are then in that set's own metres and move with it.");
+    t.number("edge", "soft edge", &S::edge, Quantity::Length)
+        .hard(0, 1e4)
+        .soft(0, 5)
+        .in("Shape")
+        .when("form=box|sphere|cylinder|object")
+        .says("How far inside its faces it thins to nothing.");
+    t.number("farDensity", "far end", &S::farDensity, Quantity::Share)
+        .hard(0, 100)
+        .soft(0, 2)
+        .in("Ends")
+        .says("Density at the top (of a sphere: the rim) as a share of that at the foot (the middle); 100 % is even.");
+    t.number("blendAt", "blend at", &S::blendAt, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Ends")
+        .says("Where between the ends the change has half happened.");
+    t.number("blendRange", "blend over", &S::blendRange, Quantity::Share)
+        .hard(0.001, 10)
+        .soft(0.01, 1)
+        .in("Ends")
+        .says("Over which share of the way from end to end it happens.");
+    t.number("blendCurve", "blend curve", &S::blendCurve, Quantity::Plain)
+        .hard(0.1, 10)
+        .soft(0.25, 4)
+        .log()
+        .in("Ends")
+        .says("1 is straight; more holds the foot's density longer, less leaves it sooner.");
+    t.number("scale", "scale", &S::scale, Quantity::Length)
+        .hard(0.01, 1e5)
+        .soft(0.5, 500)
+        .log()
+        .in("Noise")
+        .says("Size of the largest wisps.");
+    t.number("contrast", "contrast", &S::contrast, Quantity::Plain)
+        .hard(0, 4)
+        .soft(0, 2)
+        .in("Noise")
+        .says("0: even. Up to 1 the mean density stays; above, gaps open.");
+    t.number("densest", "never below", &S::densest, Quantity::Visibility)
+        .hard(0.001, 1e8)
+        .soft(0.01, 1e3)
+        .log()
+        .in("Noise")
+        .says("Noise makes it no denser than this visibility.");
     t.whole("octaves", "octaves", &S::octaves).hard(1, 8).soft(1, 8).in("Noise").says("Layers of detail, each finer.");
-    t.number("gain", "gain", &S::gain, Quantity::Plain).hard(0, 1).soft(0, 1).in("Noise").says(
-        "Strength of each octave relative to the one before.");
-    t.number("lacunarity", "lacunarity", &S::lacunarity, Quantity::Plain).hard(1, 4).soft(1.5, 3).in("Noise").says(
-        "Fineness of each octave relative to the one before.");
+    t.number("gain", "gain", &S::gain, Quantity::Plain)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Noise")
+        .says("Strength of each octave relative to the one before.");
+    t.number("lacunarity", "lacunarity", &S::lacunarity, Quantity::Plain)
+        .hard(1, 4)
+        .soft(1.5, 3)
+        .in("Noise")
+        .says("Fineness of each octave relative to the one before.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Noise").says("Another number, another pattern.");
-    t.number("driftSpeed", "drift", &S::driftSpeed, Quantity::Speed).hard(0, 200).soft(0, 5).in("Noise").says(
-        "Speed of the pattern.");
-    t.number("driftHeading", "toward", &S::driftHeading, Quantity::Angle).hard(-3600, 3600).soft(0, 360).in("Noise").says(
-        "Heading of the drift, clockwise from −Z seen from above.");
-    t.number("warp", "warp", &S::warp, Quantity::Plain).hard(0, 2).soft(0, 1).in("Noise").says(
-        "How far slower wisps pull the pattern about: 0 is plain, 1 is torn.");
-    t.number("boil", "boil", &S::boil, Quantity::Plain).hard(0, 20).soft(0, 1).in("Noise").says(
-        "How often a second the pattern changes in place.");
-    t.point("stretch", "stretch", &S::stretch, Quantity::Plain).hard(0.05, 50).in("Noise").says(
-        "Lengthens the wisps along X, Y and Z: 4 0.5 4 lays them flat.");
+    t.number("driftSpeed", "drift", &S::driftSpeed, Quantity::Speed)
+        .hard(0, 200)
+        .soft(0, 5)
+        .in("Noise")
+        .says("Speed of the pattern.");
+    t.number("driftHeading", "toward", &S::driftHeading, Quantity::Angle)
+        .hard(-3600, 3600)
+        .soft(0, 360)
+        .in("Noise")
+        .says("Heading of the drift, clockwise from −Z seen from above.");
+    t.number("warp", "warp", &S::warp, Quantity::Plain)
+        .hard(0, 2)
+        .soft(0, 1)
+        .in("Noise")
+        .says("How far slower wisps pull the pattern about: 0 is plain, 1 is torn.");
+    t.number("boil", "boil", &S::boil, Quantity::Plain)
+        .hard(0, 20)
+        .soft(0, 1)
+        .in("Noise")
+        .says("How often a second the pattern changes in place.");
+    t.point("stretch", "stretch", &S::stretch, Quantity::Plain)
+        .hard(0.05, 50)
+        .in("Noise")
+        .says("Lengthens the wisps along X, Y and Z: 4 0.5 4 lays them flat.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
@@ -131,7 +199,9 @@ Kind fogBankKind()
             m.shape = media::Shape::Ground;
             m.top = static_cast<float>(s.height);
             m.falloff = static_cast<float>(s.falloff);
-            m.ground = c.cache.ground(c.shot.scene, {c.shot.camera.position, static_cast<float>(s.smoothing), static_cast<float>(s.ignore)}, c.job);
+            m.ground = c.cache.ground(
+                c.shot.scene, {c.shot.camera.position, static_cast<float>(s.smoothing), static_cast<float>(s.ignore)},
+                c.job);
         } else if (s.form == "object") {
             const scene::Element* object = c.project.find(s.object);
             const auto placed = object ? placedSet(c.project, *object, c.cache, c.job) : std::nullopt;
@@ -151,7 +221,9 @@ Kind fogBankKind()
                 return;
             }
         } else if (s.form != "layer") {
-            m.shape = s.form == "sphere" ? media::Shape::Sphere : s.form == "cylinder" ? media::Shape::Cylinder : media::Shape::Box;
+            m.shape = s.form == "sphere"     ? media::Shape::Sphere
+                      : s.form == "cylinder" ? media::Shape::Cylinder
+                                             : media::Shape::Box;
             m.centre = s.centre;
             m.half = s.size * 0.5f;
             m.falloff = static_cast<float>(s.edge);
@@ -175,12 +247,13 @@ Kind fogBankKind()
             if (s.top <= s.base)
                 return; // nothing between base and top
         }
-        m.noise = {static_cast<float>(s.scale), static_cast<float>(s.contrast), static_cast<int>(s.octaves),
-                   static_cast<float>(s.gain), static_cast<float>(s.lacunarity), static_cast<std::uint32_t>(s.seed)};
+        m.noise = {static_cast<float>(s.scale), static_cast<float>(s.contrast),   static_cast<int>(s.octaves),
+                   static_cast<float>(s.gain),  static_cast<float>(s.lacunarity), static_cast<std::uint32_t>(s.seed)};
         const float way = static_cast<float>(s.driftSpeed * c.seconds), heading = radians(s.driftHeading);
         m.noise.offset = Vec3(std::sin(heading) * way, 0.f, -std::cos(heading) * way);
         m.cap = static_cast<float>(std::fmax(1.0, extinctionOfVisibility(s.densest) / m.sigmaT));
-        m.ends = {static_cast<float>(s.farDensity), static_cast<float>(s.blendAt), static_cast<float>(s.blendRange), static_cast<float>(s.blendCurve)};
+        m.ends = {static_cast<float>(s.farDensity), static_cast<float>(s.blendAt), static_cast<float>(s.blendRange),
+                  static_cast<float>(s.blendCurve)};
         m.noise.warp = static_cast<float>(s.warp);
         m.noise.stretch = s.stretch;
         m.noise.evolution = static_cast<float>(std::fmax(0.0, s.boil * c.seconds));

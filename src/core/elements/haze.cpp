@@ -52,7 +52,8 @@ Kind hazeKind()
         .hard(0, 1)
         .soft(0, 1)
         .in("Scattering")
-        .says("Share of the extinction (for green) that is air itself, not droplets: it scatters blue far more than red, so "
+        .says("Share of the extinction (for green) that is air itself, not droplets: it scatters blue far more than "
+              "red, so "
               "that far hills go blue and what shines through warm.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<HazeSettings>(); };

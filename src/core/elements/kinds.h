@@ -137,31 +137,43 @@ private:
 public:
     std::shared_ptr<const light::Sky> sky(const light::SkySettings& settings);
     /// `settings.around` is brought to a coarse grid, so that small camera moves keep the ground.
-    std::shared_ptr<const media::GroundHeights> ground(const std::shared_ptr<const geometry::RayScene>& scene, media::GroundSettings settings, JobControl& job);
+    std::shared_ptr<const media::GroundHeights> ground(const std::shared_ptr<const geometry::RayScene>& scene,
+                                                       media::GroundSettings settings, JobControl& job);
     std::shared_ptr<const geometry::Plate> plate(const geometry::PlateSource& source);
-    std::shared_ptr<const geometry::SetGeometry> relief(const std::shared_ptr<const geometry::Plate>& plate, float focalMm, float sensorMm);
+    std::shared_ptr<const geometry::SetGeometry> relief(const std::shared_ptr<const geometry::Plate>& plate,
+                                                        float focalMm, float sensorMm);
     std::shared_ptr<const media::DeckShadow> deckShadow(const media::CloudDeck& deck, const Vec3& sun, const Vec3& eye);
     /// What grids a volume file holds; one of them; and the same made coarser by halves.
     std::shared_ptr<const std::vector<media::VdbGrid>> volumeFile(const std::filesystem::path& file);
     /// The first of these if it is at hand; null otherwise. Reads nothing, so a window may ask.
     std::shared_ptr<const std::vector<media::VdbGrid>> volumeFileAtHand(const std::filesystem::path& file);
     std::shared_ptr<const media::LoadedGrid> shape(const ShapeSource& source, JobControl& job);
-    std::shared_ptr<const media::LoadedGrid> grid(const std::filesystem::path& file, const std::string& name, JobControl& job);
-    std::shared_ptr<const media::BrickGrid> coarser(const std::shared_ptr<const media::BrickGrid>& grid, int times, JobControl& job);
+    std::shared_ptr<const media::LoadedGrid> grid(const std::filesystem::path& file, const std::string& name,
+                                                  JobControl& job);
+    std::shared_ptr<const media::BrickGrid> coarser(const std::shared_ptr<const media::BrickGrid>& grid, int times,
+                                                    JobControl& job);
     /// The lamps that stand for a volume's glow, from `build` unless the same volume's are at hand.
-    std::shared_ptr<const std::vector<light::Lamp>> glowLamps(const media::Volume& volume, const std::function<std::vector<light::Lamp>()>& build);
-    std::shared_ptr<const media::VolumeShadow> volumeShadow(const media::Volume& volume, const Vec3& sun, int most = media::VolumeShadow::most);
+    std::shared_ptr<const std::vector<light::Lamp>> glowLamps(const media::Volume& volume,
+                                                              const std::function<std::vector<light::Lamp>()>& build);
+    std::shared_ptr<const media::VolumeShadow> volumeShadow(const media::Volume& volume, const Vec3& sun,
+                                                            int most = media::VolumeShadow::most);
     /// Grids after work on them, and blurred by their motion.
-    std::shared_ptr<const media::LoadedGrid> worked(const std::shared_ptr<const media::LoadedGrid>& base, const Mat4& toWorld, const std::vector<media::GridStep>& steps, JobControl& job);
-    std::shared_ptr<const media::LoadedGrid> moved(const std::filesystem::path& file, const std::string& name, const std::string& velocity, double seconds, JobControl& job, float power = 1.f);
+    std::shared_ptr<const media::LoadedGrid> worked(const std::shared_ptr<const media::LoadedGrid>& base,
+                                                    const Mat4& toWorld, const std::vector<media::GridStep>& steps,
+                                                    JobControl& job);
+    std::shared_ptr<const media::LoadedGrid> moved(const std::filesystem::path& file, const std::string& name,
+                                                   const std::string& velocity, double seconds, JobControl& job,
+                                                   float power = 1.f);
     /// How far a set's surface is from places in `bounds`, up to `reach` metres.
-    std::shared_ptr<const media::DistanceField> distance(const geometry::PlacedSet& set, const Box3& bounds, float reach, JobControl& job);
+    std::shared_ptr<const media::DistanceField> distance(const geometry::PlacedSet& set, const Box3& bounds,
+                                                         float reach, JobControl& job);
     std::shared_ptr<const media::InsideField> inside(const geometry::PlacedSet& mesh, JobControl& job);
     std::shared_ptr<const light::Profile> profile(const std::filesystem::path& file);
     std::shared_ptr<const light::Panorama> panorama(const std::filesystem::path& file);
     std::shared_ptr<const light::Gobo> gobo(const light::Gobo::Settings& settings);
     std::shared_ptr<const light::Gobo> gobo(const std::filesystem::path& file, float softness);
-    std::shared_ptr<const light::Gobo> placed(const std::shared_ptr<const light::Gobo>& gobo, const light::Gobo::Placing& placing);
+    std::shared_ptr<const light::Gobo> placed(const std::shared_ptr<const light::Gobo>& gobo,
+                                              const light::Gobo::Placing& placing);
 };
 
 /// What a kind sees while a project is frozen.
@@ -177,12 +189,14 @@ struct FreezeContext {
     void note(std::string text) const { shot.notes.push_back({element.id, std::move(text)}); }
 };
 /// The geometry of a set element where it stands, hidden or not; nothing without a file or for another kind.
-std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, GeometryCache& cache, JobControl& job);
+std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element,
+                                             GeometryCache& cache, JobControl& job);
 
 /// The transform of the set an element is fixed to; nothing when it is fixed to none.
 /// Turn of a frame about the vertical, as a bank's turn counts it [rad].
 float turnOf(const Mat4& frame);
-std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, GeometryCache& cache, JobControl& job);
+std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, GeometryCache& cache,
+                            JobControl& job);
 
 struct Kind : scene::ElementKind {
     std::function<void(FreezeContext&)> contribute;
@@ -197,13 +211,15 @@ const scene::ElementKind* findKind(const std::string& id);
 /// One frame of the project. Throws an input Error when a set cannot be imported; Cancelled.
 std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, GeometryCache& cache, JobControl& job);
 
-/// What a frame's light depends on, in short: everything of the project but names and the look, its files' sizes and ages, and the picture's size. Two
-/// states that differ in any of it differ in this.
+/// What a frame's light depends on, in short: everything of the project but names and the look, its files' sizes and
+/// ages, and the picture's size. Two states that differ in any of it differ in this.
 std::string stateOf(const scene::Project& project, int width, int height);
 
-/// Writes a volume element of `project` as an OpenVDB file, as it stands in the shot. `voxel` in metres; 0: its own, and where nothing was done to
-/// its file's grids they are copied value for value. Throws an input Error when there is nothing to write.
-void exportVolume(const scene::Project& project, const std::string& element, const std::filesystem::path& file, float voxel, GeometryCache& cache, JobControl& job);
+/// Writes a volume element of `project` as an OpenVDB file, as it stands in the shot. `voxel` in metres; 0: its own,
+/// and where nothing was done to its file's grids they are copied value for value. Throws an input Error when there is
+/// nothing to write.
+void exportVolume(const scene::Project& project, const std::string& element, const std::filesystem::path& file,
+                  float voxel, GeometryCache& cache, JobControl& job);
 
 /// What a volume's matter does to light where its grid is 1.
 struct VolumeLook {
@@ -211,13 +227,15 @@ struct VolumeLook {
     media::Phase phase;
 };
 VolumeLook lookOf(const scene::Element& volume);
-/// The same after its density was multiplied while it is linked so ("albedo", "scattering", "free": there its scattering grows).
+/// The same after its density was multiplied while it is linked so ("albedo", "scattering", "free": there its
+/// scattering grows).
 VolumeLook denserLook(const scene::Element& volume, const std::string& linking, double times);
-/// The settings that link a volume's coefficients another way and leave its look as it is, as far as that way can tell it.
+/// The settings that link a volume's coefficients another way and leave its look as it is, as far as that way can tell
+/// it.
 std::vector<std::pair<std::string, scene::Value>> relinked(const scene::Element& volume, const std::string& linking);
 
-/// Holds a set out of the picture: black with alpha 0 where it stands, hiding and shading as before. "all" is every set. Throws an input
-/// Error when there is no such set.
+/// Holds a set out of the picture: black with alpha 0 where it stands, hiding and shading as before. "all" is every
+/// set. Throws an input Error when there is no such set.
 void holdOut(scene::Project& project, const std::string& element);
 
 /// A project with a shot, a look, a sun and nothing else.

@@ -47,12 +47,23 @@ struct BeamSettings : scene::SettingsOf<BeamSettings>, LampSettings {
 light::Change changeOf(const std::string& name)
 {
     using light::Change;
-    return name == "candle" ? Change::Candle : name == "fire" ? Change::Fire : name == "failing tube" ? Change::FailingTube : name == "pulse" ? Change::Pulse : name == "strobe" ? Change::Strobe : Change::Steady;
+    return name == "candle"         ? Change::Candle
+           : name == "fire"         ? Change::Fire
+           : name == "failing tube" ? Change::FailingTube
+           : name == "pulse"        ? Change::Pulse
+           : name == "strobe"       ? Change::Strobe
+                                    : Change::Steady;
 }
 light::Gobo::Pattern patternOf(const std::string& name)
 {
     using enum light::Gobo::Pattern;
-    return name == "window" ? Window : name == "blinds" ? Blinds : name == "foliage" ? Foliage : name == "breakup" ? Breakup : name == "slit" ? Slit : name == "stars" ? Stars : Drawn;
+    return name == "window"    ? Window
+           : name == "blinds"  ? Blinds
+           : name == "foliage" ? Foliage
+           : name == "breakup" ? Breakup
+           : name == "slit"    ? Slit
+           : name == "stars"   ? Stars
+                               : Drawn;
 }
 
 std::shared_ptr<const light::Gobo> goboOf(FreezeContext& c, const LampSettings& s)
@@ -64,7 +75,8 @@ std::shared_ptr<const light::Gobo> goboOf(FreezeContext& c, const LampSettings& 
         if (s.gobo == "picture") {
             gobo = c.cache.gobo(scene::resolved(c.project, s.goboFile), static_cast<float>(s.goboSoftness));
             if (gobo->refused() > 0)
-                c.note("The gobo holds " + std::to_string(gobo->refused()) + " values that are negative or no numbers; they let nothing through.");
+                c.note("The gobo holds " + std::to_string(gobo->refused()) +
+                       " values that are negative or no numbers; they let nothing through.");
         } else {
             light::Gobo::Settings g;
             g.pattern = patternOf(s.gobo);
@@ -109,7 +121,8 @@ float turnOf(const Mat4& frame)
     return std::atan2(-x.z, x.x);
 }
 
-std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, GeometryCache& cache, JobControl& job)
+std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, GeometryCache& cache,
+                            JobControl& job)
 {
     const scene::Element* set = follows.empty() ? nullptr : project.find(follows);
     if (!set)
@@ -138,7 +151,9 @@ void finishLamp(FreezeContext& c, const LampSettings& s, light::Lamp lamp)
     if (s.sweep != 0.0) {
         double turn = s.sweep * c.seconds;
         turn -= std::floor(turn);
-        const double angle = s.sweepArc >= 360.0 ? 360.0 * turn : s.sweepArc * (0.5 - 0.5 * std::cos(2.0 * double(pi) * turn)) - 0.5 * s.sweepArc;
+        const double angle = s.sweepArc >= 360.0
+                                 ? 360.0 * turn
+                                 : s.sweepArc * (0.5 - 0.5 * std::cos(2.0 * double(pi) * turn)) - 0.5 * s.sweepArc;
         Mat4 about;
         about.rotate(Vec3(0.f, -radians(angle), 0.f));
         Vec3 turned;
@@ -146,13 +161,17 @@ void finishLamp(FreezeContext& c, const LampSettings& s, light::Lamp lamp)
         d = turned;
     }
     lamp.aimAlong(d, radians(s.turn));
-    lamp.falloff = s.falloff == "none" ? light::Lamp::Falloff::None : s.falloff == "linear" ? light::Lamp::Falloff::Linear : light::Lamp::Falloff::Physical;
+    lamp.falloff = s.falloff == "none"     ? light::Lamp::Falloff::None
+                   : s.falloff == "linear" ? light::Lamp::Falloff::Linear
+                                           : light::Lamp::Falloff::Physical;
     lamp.range = static_cast<float>(s.range);
     lamp.toDiffuse = static_cast<float>(s.diffuse);
     lamp.toGlossy = static_cast<float>(s.glossy);
     lamp.toAir = static_cast<float>(s.air);
     lamp.glow = static_cast<float>(s.glow);
-    lamp.shadows = s.shadows == "nothing" ? light::Lamp::Shadows::None : s.shadows == "set" ? light::Lamp::Shadows::SetOnly : light::Lamp::Shadows::Full;
+    lamp.shadows = s.shadows == "nothing" ? light::Lamp::Shadows::None
+                   : s.shadows == "set"   ? light::Lamp::Shadows::SetOnly
+                                          : light::Lamp::Shadows::Full;
     lamp.quick = s.quick;
     if (!s.profile.empty())
         try {
@@ -178,10 +197,13 @@ void finishLamp(FreezeContext& c, const LampSettings& s, light::Lamp lamp)
             c.note("It takes its brightness from a photometric profile, and has none: it is dark.");
     } else
         strength = (s.given == "watts" ? s.watts : s.power / lumensPerWatt) * double(light::intensityPerFlux(lamp));
-    strength *= double(light::strengthAt(changeOf(s.changes), c.seconds, s.rate, s.depth, static_cast<std::uint32_t>(s.seed)));
-    const Vec3 colour = s.colourBy == "temperature" ? light::blackbodyColour(static_cast<float>(s.temperature)) : s.colour;
+    strength *= double(
+        light::strengthAt(changeOf(s.changes), c.seconds, s.rate, s.depth, static_cast<std::uint32_t>(s.seed)));
+    const Vec3 colour = s.colourBy == "temperature" ? light::blackbodyColour(static_cast<float>(s.temperature))
+                                                    : s.colour;
     if (const float brightness = luminance(colour); brightness > 0.f)
-        lamp.intensity = Vec3(std::max(0.f, colour.x), std::max(0.f, colour.y), std::max(0.f, colour.z)) * (static_cast<float>(strength) / brightness);
+        lamp.intensity = Vec3(std::max(0.f, colour.x), std::max(0.f, colour.y), std::max(0.f, colour.z)) *
+                         (static_cast<float>(strength) / brightness);
     if (s.falloff != "physical" && !parallel)
         c.note("Its falloff is not physical.");
     c.shot.lamps.push_back(std::move(lamp));
@@ -190,11 +212,21 @@ void finishLamp(FreezeContext& c, const LampSettings& s, light::Lamp lamp)
 Kind spotKind()
 {
     using S = SpotSettings;
-    Kind k = lampKind<S>("spot", "Spot lamp", "A lamp that fills a cone; its beam leaves the lamp as wide as the lamp is.");
+    Kind k = lampKind<S>("spot", "Spot lamp",
+                         "A lamp that fills a cone; its beam leaves the lamp as wide as the lamp is.");
     scene::TableOf<S> t;
     describeLamp(t, {.gobo = true, .sweeps = true});
-    t.number("angle", "beam angle", &S::angle, Quantity::Angle).hard(0.5, 170).soft(2, 150).lead().in("Light").says("Full opening of the cone.");
-    t.number("edge", "soft edge", &S::edge, Quantity::Share).hard(0, 1).soft(0, 1).in("Light").says("Share of the cone over which it fades out.");
+    t.number("angle", "beam angle", &S::angle, Quantity::Angle)
+        .hard(0.5, 170)
+        .soft(2, 150)
+        .lead()
+        .in("Light")
+        .says("Full opening of the cone.");
+    t.number("edge", "soft edge", &S::edge, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Light")
+        .says("Share of the cone over which it fades out.");
     k.parameters = t.take();
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
@@ -233,9 +265,28 @@ Kind panelKind()
     scene::TableOf<S> t;
     t.choice("form", "form", &S::form, {"rectangle", "disc"}).in("Light").says("Its outline.");
     describeLamp(t, {.sized = false});
-    t.number("width", "width", &S::width, Quantity::Length).hard(0.001, 1000).soft(0.05, 20).log().lead().in("Light").when("form=rectangle").says("Across the panel.");
-    t.number("height", "height", &S::height, Quantity::Length).hard(0.001, 1000).soft(0.05, 20).log().in("Light").when("form=rectangle").says("The other way.");
-    t.number("radius", "radius", &S::radius, Quantity::Length).hard(0.001, 500).soft(0.02, 10).log().in("Light").when("form=disc").says("Of the disc.");
+    t.number("width", "width", &S::width, Quantity::Length)
+        .hard(0.001, 1000)
+        .soft(0.05, 20)
+        .log()
+        .lead()
+        .in("Light")
+        .when("form=rectangle")
+        .says("Across the panel.");
+    t.number("height", "height", &S::height, Quantity::Length)
+        .hard(0.001, 1000)
+        .soft(0.05, 20)
+        .log()
+        .in("Light")
+        .when("form=rectangle")
+        .says("The other way.");
+    t.number("radius", "radius", &S::radius, Quantity::Length)
+        .hard(0.001, 500)
+        .soft(0.02, 10)
+        .log()
+        .in("Light")
+        .when("form=disc")
+        .says("Of the disc.");
     k.parameters = t.take();
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
@@ -255,7 +306,13 @@ Kind tubeKind()
     Kind k = lampKind<S>("tube", "Tube", "A long thin light.");
     scene::TableOf<S> t;
     describeLamp(t, {.profiled = false});
-    t.number("length", "length", &S::length, Quantity::Length).hard(0.01, 1000).soft(0.2, 20).log().lead().in("Light").says("From end to end.");
+    t.number("length", "length", &S::length, Quantity::Length)
+        .hard(0.01, 1000)
+        .soft(0.2, 20)
+        .log()
+        .lead()
+        .in("Light")
+        .says("From end to end.");
     k.parameters = t.take();
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
@@ -271,11 +328,24 @@ Kind tubeKind()
 Kind beamKind()
 {
     using S = BeamSettings;
-    Kind k = lampKind<S>("beam", "Parallel beam", "Light whose rays run side by side, as wide as you like: a searchlight, a shaft, another sun.");
+    Kind k = lampKind<S>(
+        "beam", "Parallel beam",
+        "Light whose rays run side by side, as wide as you like: a searchlight, a shaft, another sun.");
     scene::TableOf<S> t;
-    describeLamp(t, {.sized = false, .profiled = false, .gobo = true, .sweeps = true, .glows = false, .luminous = false});
-    t.number("radius", "beam radius", &S::radius, Quantity::Length).hard(0.01, 1e5).soft(0.1, 1000).log().lead().in("Light").says("Half the beam's width.");
-    t.number("edge", "soft edge", &S::edge, Quantity::Share).hard(0, 1).soft(0, 1).in("Light").says("Share of the radius over which it fades out.");
+    describeLamp(t,
+                 {.sized = false, .profiled = false, .gobo = true, .sweeps = true, .glows = false, .luminous = false});
+    t.number("radius", "beam radius", &S::radius, Quantity::Length)
+        .hard(0.01, 1e5)
+        .soft(0.1, 1000)
+        .log()
+        .lead()
+        .in("Light")
+        .says("Half the beam's width.");
+    t.number("edge", "soft edge", &S::edge, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Light")
+        .says("Share of the radius over which it fades out.");
     k.parameters = t.take();
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();

@@ -23,25 +23,64 @@ Kind plateKind()
     k.single = true;
     scene::TableOf<S> t;
     t.file("picture", "picture", &S::picture).in("Files").says("EXR (linear), or PNG, JPEG, TIFF, HDR.");
-    t.file("depth", "depth", &S::depth).in("Files").says("The depth: a channel of the picture's own EXR, or a picture of its own. Empty: the picture's own Z, if it has one.");
-    t.text("layer", "layer", &S::layer).in("Files").says("Layer of an EXR of many: plate takes plate.R, plate.G and plate.B. Empty: R, G and B.");
-    t.text("channel", "depth channel", &S::channel).in("Files").says("Channel of the depth file; empty takes Z, depth.Z or the only one.");
-    t.number("brightness", "brightness", &S::brightness, Quantity::Exposure).hard(-40, 40).soft(-6, 10).lead().in("Files").says(
-        "Brings a display-referred picture to the brightness of the light; 0 leaves every pixel as it is.");
-    t.number("sky", "air over its sky", &S::sky, Quantity::Share).hard(0, 1).soft(0, 1).lead().in("Depth").says(
-        "How much the air covers the plate's sky, which is infinitely far.");
-    t.choice("along", "measured", &S::along, {"ray", "axis"}).in("Depth").says("From the camera to the point, or along the camera's axis.");
-    t.choice("unit", "unit", &S::unit, {"metres", "0–1", "1–0", "1/metres"}).in("Depth").says(
-        "Metres; 0 to 1 of a maximum (1 is sky); 1 to 0 of a maximum (0 is sky); or one over metres.");
-    t.number("maximum", "maximum", &S::maximum, Quantity::Length).hard(0.01, 1e6).soft(1, 50e3).log().in("Depth").when("unit=0–1|1–0").says(
-        "The distance that a full value stands for.");
-    t.number("metres", "metres a unit", &S::metres, Quantity::Plain).hard(1e-6, 1e6).soft(0.001, 1000).log().in("Depth").when("unit=metres|1/metres").says(
-        "Metres of one unit of the depth: 0.01 for centimetres.");
-    t.toggle("fit", "fit depth", &S::fit).in("Depth").says("Resamples a depth of another size to the picture's; off leaves such a depth out.");
-    t.toggle("shades", "shades the air", &S::shades).in("Depth").says(
-        "Its surface, as far as the depth tells it, stands in the light's way. What the camera does not see casts no shadow.");
-    t.toggle("sequence", "numbered frames", &S::sequence).in("Frames").says("Takes the files' last number as the frame.");
-    t.whole("offset", "offset", &S::offset).hard(-1e6, 1e6).soft(-100, 100).in("Frames").when("sequence=on").says("Added to the frame's number.");
+    t.file("depth", "depth", &S::depth)
+        .in("Files")
+        .says("The depth: a channel of the picture's own EXR, or a picture of its own. Empty: the picture's own Z, if "
+              "it has one.");
+    t.text("layer", "layer", &S::layer)
+        .in("Files")
+        .says("Layer of an EXR of many: plate takes plate.R, plate.G and plate.B. Empty: R, G and B.");
+    t.text("channel", "depth channel", &S::channel)
+        .in("Files")
+        .says("Channel of the depth file; empty takes Z, depth.Z or the only one.");
+    t.number("brightness", "brightness", &S::brightness, Quantity::Exposure)
+        .hard(-40, 40)
+        .soft(-6, 10)
+        .lead()
+        .in("Files")
+        .says("Brings a display-referred picture to the brightness of the light; 0 leaves every pixel as it is.");
+    t.number("sky", "air over its sky", &S::sky, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .lead()
+        .in("Depth")
+        .says("How much the air covers the plate's sky, which is infinitely far.");
+    t.choice("along", "measured", &S::along, {"ray", "axis"})
+        .in("Depth")
+        .says("From the camera to the point, or along the camera's axis.");
+    t.choice("unit", "unit", &S::unit, {"metres", "0–1", "1–0", "1/metres"})
+        .in("Depth")
+        .says("Metres; 0 to 1 of a maximum (1 is sky); 1 to 0 of a maximum (0 is sky); or one over metres.");
+    t.number("maximum", "maximum", &S::maximum, Quantity::Length)
+        .hard(0.01, 1e6)
+        .soft(1, 50e3)
+        .log()
+        .in("Depth")
+        .when("unit=0–1|1–0")
+        .says("The distance that a full value stands for.");
+    t.number("metres", "metres a unit", &S::metres, Quantity::Plain)
+        .hard(1e-6, 1e6)
+        .soft(0.001, 1000)
+        .log()
+        .in("Depth")
+        .when("unit=metres|1/metres")
+        .says("Metres of one unit of the depth: 0.01 for centimetres.");
+    t.toggle("fit", "fit depth", &S::fit)
+        .in("Depth")
+        .says("Resamples a depth of another size to the picture's; off leaves such a depth out.");
+    t.toggle("shades", "shades the air", &S::shades)
+        .in("Depth")
+        .says("Its surface, as far as the depth tells it, stands in the light's way. What the camera does not see "
+              "casts no shadow.");
+    t.toggle("sequence", "numbered frames", &S::sequence)
+        .in("Frames")
+        .says("Takes the files' last number as the frame.");
+    t.whole("offset", "offset", &S::offset)
+        .hard(-1e6, 1e6)
+        .soft(-100, 100)
+        .in("Frames")
+        .when("sequence=on")
+        .says("Added to the frame's number.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
@@ -64,9 +103,13 @@ Kind plateKind()
         }
         if (source.depth.empty() && geometry::hasDepth(source.picture))
             source.depth = source.picture;
-        source.reading.along = s.along == "axis" ? geometry::DepthReading::Along::Axis : geometry::DepthReading::Along::Ray;
+        source.reading.along = s.along == "axis" ? geometry::DepthReading::Along::Axis
+                                                 : geometry::DepthReading::Along::Ray;
         using Unit = geometry::DepthReading::Unit;
-        source.reading.unit = s.unit == "metres" ? Unit::Metres : s.unit == "0–1" ? Unit::Share : s.unit == "1–0" ? Unit::InvertedShare : Unit::Inverse;
+        source.reading.unit = s.unit == "metres" ? Unit::Metres
+                              : s.unit == "0–1"  ? Unit::Share
+                              : s.unit == "1–0"  ? Unit::InvertedShare
+                                                 : Unit::Inverse;
         source.reading.maximum = static_cast<float>(s.maximum);
         source.reading.scale = static_cast<float>(s.metres);
         source.reading.layer = s.layer;

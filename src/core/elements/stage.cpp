@@ -14,7 +14,11 @@ struct SetSettings : scene::SettingsOf<SetSettings> {
 };
 double metresOf(const std::string& unit)
 {
-    return unit == "centimetres" ? 0.01 : unit == "millimetres" ? 0.001 : unit == "inches" ? 0.0254 : unit == "feet" ? 0.3048 : 1.0;
+    return unit == "centimetres"   ? 0.01
+           : unit == "millimetres" ? 0.001
+           : unit == "inches"      ? 0.0254
+           : unit == "feet"        ? 0.3048
+                                   : 1.0;
 }
 struct ShotSettings : scene::SettingsOf<ShotSettings> {
     double focal = 35.0, sensor = 36.0;
@@ -22,11 +26,13 @@ struct ShotSettings : scene::SettingsOf<ShotSettings> {
 };
 struct LookSettings : scene::SettingsOf<LookSettings> {
     double exposure = -5.0, white = 6500.0;
-    scene::CurvePoints curve{{-9.f, 0.f}, {-5.f, 0.0045f}, {-2.f, 0.045f}, {0.f, 0.19f}, {2.f, 0.56f}, {4.f, 0.88f}, {6.5f, 1.f}};
+    scene::CurvePoints curve{{-9.f, 0.f},  {-5.f, 0.0045f}, {-2.f, 0.045f}, {0.f, 0.19f},
+                             {2.f, 0.56f}, {4.f, 0.88f},    {6.5f, 1.f}};
 };
 } // namespace
 
-std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, GeometryCache& cache, JobControl& job)
+std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element,
+                                             GeometryCache& cache, JobControl& job)
 {
     if (element.kind->id != "set" || element.as<SetSettings>().file.empty())
         return std::nullopt;
@@ -58,16 +64,30 @@ Kind setKind()
     k.family = scene::Family::Set;
     scene::TableOf<S> t;
     t.file("file", "file", &S::file).in("File").says("The geometry file, relative to the project.");
-    t.number("scale", "scale", &S::scale, Quantity::Plain).hard(1e-6, 1e6).soft(0.001, 1000).log().lead().in("Place").says(
-        "Enlarges it; on top of the file's unit.");
-    t.number("turn", "turn", &S::turn, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).lead().in("Place").says(
-        "Turn about the vertical.");
+    t.number("scale", "scale", &S::scale, Quantity::Plain)
+        .hard(1e-6, 1e6)
+        .soft(0.001, 1000)
+        .log()
+        .lead()
+        .in("Place")
+        .says("Enlarges it; on top of the file's unit.");
+    t.number("turn", "turn", &S::turn, Quantity::Angle)
+        .hard(-3600, 3600)
+        .soft(-180, 180)
+        .lead()
+        .in("Place")
+        .says("Turn about the vertical.");
     t.point("position", "position", &S::position).in("Place").says("Where the file's origin stands.");
-    t.choice("unit", "file's unit", &S::unit, {"metres", "centimetres", "millimetres", "inches", "feet"}).in("Place").says("What one unit of the file is.");
-    t.toggle("visible", "seen", &S::visible).in("Picture").says("Seen by the camera and in mirrors; off leaves its shadow alone.");
+    t.choice("unit", "file's unit", &S::unit, {"metres", "centimetres", "millimetres", "inches", "feet"})
+        .in("Place")
+        .says("What one unit of the file is.");
+    t.toggle("visible", "seen", &S::visible)
+        .in("Picture")
+        .says("Seen by the camera and in mirrors; off leaves its shadow alone.");
     t.toggle("casts", "casts shadow", &S::casts).in("Picture").says("Shades the set and the air.");
-    t.toggle("matte", "matte", &S::matte).in("Picture").says(
-        "Holds the picture open where it stands (alpha 0), still shades; before a plate the plate shows there.");
+    t.toggle("matte", "matte", &S::matte)
+        .in("Picture")
+        .says("Holds the picture open where it stands (alpha 0), still shades; before a plate the plate shows there.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
@@ -84,7 +104,8 @@ Kind setKind()
         if (widest < 0.25)
             c.note("It is only " + shown(widest) + " across: is the file's unit right? Scale it by a known length.");
         else if (widest > 3e4 || size.y > 600.f)
-            c.note("It is " + shown(widest) + " across and " + shown(static_cast<double>(size.y)) + " high: is the file's unit right? Scale it by a known length.");
+            c.note("It is " + shown(widest) + " across and " + shown(static_cast<double>(size.y)) +
+                   " high: is the file's unit right? Scale it by a known length.");
     };
     return k;
 }
@@ -100,10 +121,19 @@ Kind shotKind()
     k.single = true;
     k.staysWhenSilent = true;
     scene::TableOf<S> t;
-    t.number("focal", "focal length", &S::focal, Quantity::Millimetre).hard(1, 5000).soft(8, 400).log().lead().in("Lens").says(
-        "Focal length of the lens.");
-    t.number("sensor", "sensor width", &S::sensor, Quantity::Millimetre).hard(0.5, 500).soft(4, 70).lead().in("Lens").says(
-        "Width of the recorded frame.");
+    t.number("focal", "focal length", &S::focal, Quantity::Millimetre)
+        .hard(1, 5000)
+        .soft(8, 400)
+        .log()
+        .lead()
+        .in("Lens")
+        .says("Focal length of the lens.");
+    t.number("sensor", "sensor width", &S::sensor, Quantity::Millimetre)
+        .hard(0.5, 500)
+        .soft(4, 70)
+        .lead()
+        .in("Lens")
+        .says("Width of the recorded frame.");
     t.point("position", "position", &S::position).in("Place").says("Where the camera stands.");
     t.point("aim", "aim", &S::aim).in("Place").says("The point in the middle of the picture.");
     k.parameters = t.take();
@@ -126,12 +156,22 @@ Kind lookKind()
     k.single = true;
     k.staysWhenSilent = true;
     scene::TableOf<S> t;
-    t.number("exposure", "exposure", &S::exposure, Quantity::Exposure).hard(-40, 40).soft(-12, 6).lead().in("Tone").says(
-        "Stops by which the picture is brightened.");
-    t.number("white", "neutral at", &S::white, Quantity::Temperature).hard(1500, 25000).soft(2500, 12000).log().lead().in("Tone").says(
-        "Colour temperature of the light that is to look white: lower cools the picture, higher warms it.");
-    t.curve("curve", "tone curve", &S::curve).in("Tone").says(
-        "From stops around middle grey to displayed light; always rising.");
+    t.number("exposure", "exposure", &S::exposure, Quantity::Exposure)
+        .hard(-40, 40)
+        .soft(-12, 6)
+        .lead()
+        .in("Tone")
+        .says("Stops by which the picture is brightened.");
+    t.number("white", "neutral at", &S::white, Quantity::Temperature)
+        .hard(1500, 25000)
+        .soft(2500, 12000)
+        .log()
+        .lead()
+        .in("Tone")
+        .says("Colour temperature of the light that is to look white: lower cools the picture, higher warms it.");
+    t.curve("curve", "tone curve", &S::curve)
+        .in("Tone")
+        .says("From stops around middle grey to displayed light; always rising.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {

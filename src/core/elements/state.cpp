@@ -19,7 +19,8 @@ std::string stateOf(const scene::Project& project, int width, int height)
                 std::error_code ec;
                 const auto size = std::filesystem::file_size(file, ec);
                 if (!ec)
-                    all += file.string() + std::to_string(size) + std::to_string(std::filesystem::last_write_time(file, ec).time_since_epoch().count());
+                    all += file.string() + std::to_string(size) +
+                           std::to_string(std::filesystem::last_write_time(file, ec).time_since_epoch().count());
             }
     // FNV-1a, twice over from different starts: 128 bits.
     std::string out;

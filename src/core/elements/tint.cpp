@@ -10,12 +10,18 @@ media::Tint tintOf(const FreezeContext& c, const TintSettings& s, const media::V
 {
     media::Tint t;
     using By = media::Tint::By;
-    t.by = s.by == "point" ? By::Point : s.by == "density" ? By::Density : s.by == "heat" ? By::Heat : s.by == "noise" ? By::Noise : s.by == "surface" ? By::Surface : By::Axis;
+    t.by = s.by == "point"     ? By::Point
+           : s.by == "density" ? By::Density
+           : s.by == "heat"    ? By::Heat
+           : s.by == "noise"   ? By::Noise
+           : s.by == "surface" ? By::Surface
+                               : By::Axis;
     t.onto = s.onto == "absorption" ? media::Tint::Onto::Absorption : media::Tint::Onto::Scattering;
     if (t.by == By::Surface) {
         const scene::Element* object = c.project.find(s.object);
         if (const auto placed = object ? placedSet(c.project, *object, c.cache, c.job) : std::nullopt) {
-            const auto field = c.cache.distance(*placed, v.bounds, static_cast<float>(std::max(std::abs(s.first), std::abs(s.last))), c.job);
+            const auto field = c.cache.distance(
+                *placed, v.bounds, static_cast<float>(std::max(std::abs(s.first), std::abs(s.last))), c.job);
             t.distance = field->values;
             t.toDistance = field->toWorld.inverse();
             t.farthest = field->farthest;
@@ -45,33 +51,92 @@ Kind tintKind()
     Kind k;
     k.id = "tint";
     k.label = "Tint";
-    k.help = "Colours laid over a volume: along an axis, from a point, by its density, its heat or noise. Several stack.";
+    k.help =
+        "Colours laid over a volume: along an axis, from a point, by its density, its heat or noise. Several stack.";
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
     t.text("volume", "volume", &S::volume).linked("volume").in("Colour").says("The volume that it colours.");
-    t.stops("colours", "colours", &S::colours).in("Colour").says("From the first place to the last; where a colour is not opaque the volume's own shows.");
-    t.number("share", "share", &S::share, Quantity::Share).hard(0, 1).soft(0, 1).lead().in("Colour").says("How much of it is laid on.");
-    t.choice("onto", "goes to", &S::onto, {"scattering", "absorption"}).in("Colour").says(
-        "Scattering: the light it sends on takes the colour. Absorption: light that passes through takes it, by each mean free path as much as the colour says.");
-    t.choice("by", "by", &S::by, {"height", "axis", "point", "surface", "density", "heat", "noise"}).in("Where").says(
-        "What decides on the colour: height over the volume's foot, metres along an axis, metres from a point or from a set object's surface, the density's value, the heat's, or noise.");
-    t.point("origin", "from place", &S::origin).in("Where").when("by=axis|point").says("Where metres are counted from, in the world.");
-    t.text("object", "object", &S::object).linked("set").in("Where").when("by=surface").says("The set object from whose surface metres are counted.");
-    t.point("axis", "toward", &S::axis, Quantity::Plain).in("Where").when("by=axis").says("Direction along which they are counted.");
-    t.number("first", "first colour at", &S::first, Quantity::Length).hard(-1e5, 1e5).soft(0, 100).in("Where").when("by=height|axis|point|surface").says("Where the first colour lies.");
-    t.number("last", "last colour at", &S::last, Quantity::Length).hard(-1e5, 1e5).soft(0, 100).in("Where").when("by=height|axis|point|surface").says("Where the last colour lies.");
-    t.number("firstValue", "first value", &S::firstValue, Quantity::Plain).hard(-1e6, 1e6).soft(0, 1).in("Where").when("by=density|heat").says("The grid's value of the first colour.");
-    t.number("lastValue", "last value", &S::lastValue, Quantity::Plain).hard(-1e6, 1e6).soft(0, 2).in("Where").when("by=density|heat").says("The grid's value of the last colour.");
-    t.number("scale", "scale", &S::scale, Quantity::Length).hard(0.001, 1e5).soft(0.1, 100).log().in("Where").when("by=noise").says("Size of the largest patches.");
-    t.whole("octaves", "octaves", &S::octaves).hard(1, 8).soft(1, 8).in("Where").when("by=noise").says("Layers of detail, each finer.");
-    t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Where").when("by=noise").says("Another number, another pattern.");
+    t.stops("colours", "colours", &S::colours)
+        .in("Colour")
+        .says("From the first place to the last; where a colour is not opaque the volume's own shows.");
+    t.number("share", "share", &S::share, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .lead()
+        .in("Colour")
+        .says("How much of it is laid on.");
+    t.choice("onto", "goes to", &S::onto, {"scattering", "absorption"})
+        .in("Colour")
+        .says("Scattering: the light it sends on takes the colour. Absorption: light that passes through takes it, by "
+              "each mean free path as much as the colour says.");
+    t.choice("by", "by", &S::by, {"height", "axis", "point", "surface", "density", "heat", "noise"})
+        .in("Where")
+        .says("What decides on the colour: height over the volume's foot, metres along an axis, metres from a point or "
+              "from a set object's surface, the density's value, the heat's, or noise.");
+    t.point("origin", "from place", &S::origin)
+        .in("Where")
+        .when("by=axis|point")
+        .says("Where metres are counted from, in the world.");
+    t.text("object", "object", &S::object)
+        .linked("set")
+        .in("Where")
+        .when("by=surface")
+        .says("The set object from whose surface metres are counted.");
+    t.point("axis", "toward", &S::axis, Quantity::Plain)
+        .in("Where")
+        .when("by=axis")
+        .says("Direction along which they are counted.");
+    t.number("first", "first colour at", &S::first, Quantity::Length)
+        .hard(-1e5, 1e5)
+        .soft(0, 100)
+        .in("Where")
+        .when("by=height|axis|point|surface")
+        .says("Where the first colour lies.");
+    t.number("last", "last colour at", &S::last, Quantity::Length)
+        .hard(-1e5, 1e5)
+        .soft(0, 100)
+        .in("Where")
+        .when("by=height|axis|point|surface")
+        .says("Where the last colour lies.");
+    t.number("firstValue", "first value", &S::firstValue, Quantity::Plain)
+        .hard(-1e6, 1e6)
+        .soft(0, 1)
+        .in("Where")
+        .when("by=density|heat")
+        .says("The grid's value of the first colour.");
+    t.number("lastValue", "last value", &S::lastValue, Quantity::Plain)
+        .hard(-1e6, 1e6)
+        .soft(0, 2)
+        .in("Where")
+        .when("by=density|heat")
+        .says("The grid's value of the last colour.");
+    t.number("scale", "scale", &S::scale, Quantity::Length)
+        .hard(0.001, 1e5)
+        .soft(0.1, 100)
+        .log()
+        .in("Where")
+        .when("by=noise")
+        .says("Size of the largest patches.");
+    t.whole("octaves", "octaves", &S::octaves)
+        .hard(1, 8)
+        .soft(1, 8)
+        .in("Where")
+        .when("by=noise")
+        .says("Layers of detail, each finer.");
+    t.whole("seed", "seed", &S::seed)
+        .hard(0, 1e6)
+        .soft(0, 100)
+        .in("Where")
+        .when("by=noise")
+        .says("Another number, another pattern.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         const scene::Element* volume = s.volume.empty() ? nullptr : c.project.find(s.volume);
         if (!volume || volume->kind->id != "volume")
-            c.note(s.volume.empty() ? "Choose the volume that it colours." : "The volume that it colours is not there.");
+            c.note(s.volume.empty() ? "Choose the volume that it colours."
+                                    : "The volume that it colours is not there.");
         else if (s.by == "heat" && std::get<std::string>(volume->value("glow")) == "none")
             c.note("Its volume has no heat: let it glow, or choose another kind of place.");
         else if (s.by == "surface" && !c.project.find(s.object))

@@ -29,29 +29,84 @@ Kind veilKind()
     k.help = "The cheap haze: colours laid over the picture by distance and height. No light acts on it.";
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
-    t.number("near", "near", &S::near, Quantity::Length).hard(0, 1e6).soft(1, 5e3).log().lead().in("By distance").says("Distance at which it begins.");
-    t.number("far", "far", &S::far, Quantity::Length).hard(0.01, 1e6).soft(10, 50e3).log().lead().in("By distance").says(
-        "Distance at which it is complete; always beyond near.");
-    t.stops("stops", "colours", &S::stops).in("By distance").says("Colour and opacity from near (0) to far (1), up to eight.");
-    t.number("distanceShare", "strength", &S::distanceShare, Quantity::Share).hard(0, 1).soft(0, 1).in("By distance").says("Strength of the veil by distance.");
-    t.number("heightShare", "strength", &S::heightShare, Quantity::Share).hard(0, 1).soft(0, 1).in("By height").says(
-        "Strength of the veil by height; 0: none.");
-    t.number("base", "base", &S::base, Quantity::Length).hard(-1e4, 1e5).soft(-20, 500).in("By height").says("Height of its lower end.");
-    t.number("top", "top", &S::top, Quantity::Length).hard(-1e4, 1e5).soft(-20, 500).in("By height").says("Height of its upper end; always above the base.");
-    t.choice("thins", "thins", &S::thins, {"upward", "downward"}).in("By height").says("Toward which end it thins to nothing.");
-    t.choice("fade", "fades", &S::fade, {"even", "soft", "exponential"}).in("By height").says("How it thins between the ends.");
+    t.number("near", "near", &S::near, Quantity::Length)
+        .hard(0, 1e6)
+        .soft(1, 5e3)
+        .log()
+        .lead()
+        .in("By distance")
+        .says("Distance at which it begins.");
+    t.number("far", "far", &S::far, Quantity::Length)
+        .hard(0.01, 1e6)
+        .soft(10, 50e3)
+        .log()
+        .lead()
+        .in("By distance")
+        .says("Distance at which it is complete; always beyond near.");
+    t.stops("stops", "colours", &S::stops)
+        .in("By distance")
+        .says("Colour and opacity from near (0) to far (1), up to eight.");
+    t.number("distanceShare", "strength", &S::distanceShare, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("By distance")
+        .says("Strength of the veil by distance.");
+    t.number("heightShare", "strength", &S::heightShare, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("By height")
+        .says("Strength of the veil by height; 0: none.");
+    t.number("base", "base", &S::base, Quantity::Length)
+        .hard(-1e4, 1e5)
+        .soft(-20, 500)
+        .in("By height")
+        .says("Height of its lower end.");
+    t.number("top", "top", &S::top, Quantity::Length)
+        .hard(-1e4, 1e5)
+        .soft(-20, 500)
+        .in("By height")
+        .says("Height of its upper end; always above the base.");
+    t.choice("thins", "thins", &S::thins, {"upward", "downward"})
+        .in("By height")
+        .says("Toward which end it thins to nothing.");
+    t.choice("fade", "fades", &S::fade, {"even", "soft", "exponential"})
+        .in("By height")
+        .says("How it thins between the ends.");
     t.colour("heightColour", "colour", &S::heightColour).in("By height").says("Colour of the veil by height.");
-    t.choice("combine", "combine", &S::combine, {"over", "add", "multiply"}).in("Together").says(
-        "Height over distance; both added to the picture as light; or one veil where both are.");
-    t.number("brightness", "brightness", &S::brightness, Quantity::Exposure).hard(-40, 40).soft(-4, 12).in("Together").says(
-        "How bright its colour 1 is, in stops above 1 W/m²/sr; a veil does not follow the light.");
-    t.number("dark", "to dark", &S::dark, Quantity::Share).hard(0, 1).soft(0, 1).in("Together").says("Takes back its own light: 100 % fades to black.");
-    t.number("backdrop", "over the sky", &S::backdrop, Quantity::Share).hard(0, 1).soft(0, 1).in("Together").says(
-        "How much of it lies over sky and background.");
-    t.number("horizonStrength", "uneven", &S::horizonStrength, Quantity::Exposure).hard(0, 10).soft(0, 2).in("Horizon").says(
-        "By how many stops of distance the veil wavers near the horizon, so that its far edge is no ruled line.");
-    t.number("horizonAngle", "within", &S::horizonAngle, Quantity::Angle).hard(0.1, 90).soft(0.5, 30).in("Horizon").says("How far above and below the horizon.");
-    t.number("horizonSize", "size", &S::horizonSize, Quantity::Angle).hard(0.05, 90).soft(0.2, 20).log().in("Horizon").says("Size of its wisps as seen.");
+    t.choice("combine", "combine", &S::combine, {"over", "add", "multiply"})
+        .in("Together")
+        .says("Height over distance; both added to the picture as light; or one veil where both are.");
+    t.number("brightness", "brightness", &S::brightness, Quantity::Exposure)
+        .hard(-40, 40)
+        .soft(-4, 12)
+        .in("Together")
+        .says("How bright its colour 1 is, in stops above 1 W/m²/sr; a veil does not follow the light.");
+    t.number("dark", "to dark", &S::dark, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Together")
+        .says("Takes back its own light: 100 % fades to black.");
+    t.number("backdrop", "over the sky", &S::backdrop, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Together")
+        .says("How much of it lies over sky and background.");
+    t.number("horizonStrength", "uneven", &S::horizonStrength, Quantity::Exposure)
+        .hard(0, 10)
+        .soft(0, 2)
+        .in("Horizon")
+        .says("By how many stops of distance the veil wavers near the horizon, so that its far edge is no ruled line.");
+    t.number("horizonAngle", "within", &S::horizonAngle, Quantity::Angle)
+        .hard(0.1, 90)
+        .soft(0.5, 30)
+        .in("Horizon")
+        .says("How far above and below the horizon.");
+    t.number("horizonSize", "size", &S::horizonSize, Quantity::Angle)
+        .hard(0.05, 90)
+        .soft(0.2, 20)
+        .log()
+        .in("Horizon")
+        .says("Size of its wisps as seen.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Horizon").says("Another number, another edge.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
@@ -59,7 +114,9 @@ Kind veilKind()
         const auto& s = c.element.as<S>();
         media::Veil v;
         v.id = c.element.id;
-        v.blend = s.combine == "add" ? media::Veil::Blend::Add : s.combine == "multiply" ? media::Veil::Blend::Multiply : media::Veil::Blend::Over;
+        v.blend = s.combine == "add"        ? media::Veil::Blend::Add
+                  : s.combine == "multiply" ? media::Veil::Blend::Multiply
+                                            : media::Veil::Blend::Over;
         v.light = Vec3(static_cast<float>(std::exp2(s.brightness)));
         v.dark = static_cast<float>(s.dark);
         v.near = static_cast<float>(s.near);
@@ -72,7 +129,9 @@ Kind veilKind()
         v.base = static_cast<float>(s.base);
         v.top = static_cast<float>(std::fmax(s.top, s.base + 0.01));
         v.thinsUpward = s.thins == "upward";
-        v.fade = s.fade == "even" ? media::Veil::Fade::Even : s.fade == "soft" ? media::Veil::Fade::Soft : media::Veil::Fade::Exponential;
+        v.fade = s.fade == "even"   ? media::Veil::Fade::Even
+                 : s.fade == "soft" ? media::Veil::Fade::Soft
+                                    : media::Veil::Fade::Exponential;
         v.heightColour = s.heightColour;
         v.backdropShare = static_cast<float>(s.backdrop);
         v.horizonAngle = radians(s.horizonAngle);

@@ -40,7 +40,9 @@ float valueAt(const scene::CurvePoints& curve, float x)
 
 std::shared_ptr<const media::Remap> remapOf(const VolumeSettings& s, float most)
 {
-    const auto isWhole = [](const scene::CurvePoints& c) { return std::all_of(c.begin(), c.end(), [](const Vec2& p) { return p.y == 1.f; }); };
+    const auto isWhole = [](const scene::CurvePoints& c) {
+        return std::all_of(c.begin(), c.end(), [](const Vec2& p) { return p.y == 1.f; });
+    };
     if (isWhole(s.scatteringCurve) && isWhole(s.absorptionCurve))
         return nullptr;
     auto remap = std::make_shared<media::Remap>();
@@ -70,8 +72,13 @@ std::vector<media::GridStep> stepsOf(const FreezeContext& c, const scene::Elemen
             continue;
         const auto& m = e.as<CombinationSettings>();
         media::GridStep step;
-        step.how = m.how == "add" ? How::Add : m.how == "multiply" ? How::Multiply : m.how == "cut" ? How::Cut : m.how == "inside" ? How::Inside : m.how == "blur" ? How::Blur
-                   : m.how == "resample" ? How::Resample : How::Union;
+        step.how = m.how == "add"        ? How::Add
+                   : m.how == "multiply" ? How::Multiply
+                   : m.how == "cut"      ? How::Cut
+                   : m.how == "inside"   ? How::Inside
+                   : m.how == "blur"     ? How::Blur
+                   : m.how == "resample" ? How::Resample
+                                         : How::Union;
         if (step.how == How::Blur || step.how == How::Resample) {
             step.amount = static_cast<float>(step.how == How::Blur ? m.radius : m.voxel);
             if (step.amount <= 0.f)
@@ -106,9 +113,12 @@ void addGlow(const FreezeContext& c, const VolumeSettings& s, const PlacedGrid& 
         c.note("None of the file's grids is known to be a temperature or a flame; choose the heat grid.");
         return;
     }
-    // Light from something hot goes by the fourth power of its temperature; what it sends out while it moves stays the same.
+    // Light from something hot goes by the fourth power of its temperature; what it sends out while it moves stays the
+    // same.
     const std::string moving = s.shutter > 0.0 ? velocityOf(c, s, source.file) : "";
-    const auto hot = moving.empty() ? c.cache.grid(source.file, heat, c.job) : c.cache.moved(source.file, heat, moving, shutterSeconds(c, s), c.job, s.glow == "blackbody" ? 4.f : 1.f);
+    const auto hot = moving.empty() ? c.cache.grid(source.file, heat, c.job)
+                                    : c.cache.moved(source.file, heat, moving, shutterSeconds(c, s), c.job,
+                                                    s.glow == "blackbody" ? 4.f : 1.f);
     if (hot->values->empty())
         return;
     const int coarse = halvings(hot->toWorld * source.place, s.preview);
@@ -119,9 +129,12 @@ void addGlow(const FreezeContext& c, const VolumeSettings& s, const PlacedGrid& 
     if (s.glow == "ramp") {
         const scene::ColourStop& first = s.ramp.front();
         if (maxComponent(first.colour * first.opacity) > 0.f)
-            c.note("The first colour of its ramp is not black: it would glow where there is nothing. It is held at black.");
-        else if (first.at <= 0.f && s.ramp.size() > 1 && maxComponent(s.ramp[1].colour * s.ramp[1].opacity) > 0.f && s.ramp[1].at < 0.005f)
-            c.note("Its ramp leaves black right above zero: what is left of cold values will glow. Move the second stop up.");
+            c.note("The first colour of its ramp is not black: it would glow where there is nothing. It is held at "
+                   "black.");
+        else if (first.at <= 0.f && s.ramp.size() > 1 && maxComponent(s.ramp[1].colour * s.ramp[1].opacity) > 0.f &&
+                 s.ramp[1].at < 0.005f)
+            c.note("Its ramp leaves black right above zero: what is left of cold values will glow. Move the second "
+                   "stop up.");
     }
 }
 } // namespace
@@ -136,7 +149,9 @@ std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::El
     Mat4 place = source.place;
     if (const auto steps = stepsOf(c, element); !steps.empty()) {
         // What depends on nothing else is worked on where the file has it, so that moving it costs nothing.
-        const bool alone = std::all_of(steps.begin(), steps.end(), [](const media::GridStep& step) { return step.how == media::GridStep::How::Curve; });
+        const bool alone = std::all_of(steps.begin(), steps.end(), [](const media::GridStep& step) {
+            return step.how == media::GridStep::How::Curve;
+        });
         grid = c.cache.worked(source.grid, alone ? source.grid->toWorld : source.grid->toWorld * place, steps, c.job);
         place = alone ? place : Mat4();
     }
@@ -167,7 +182,8 @@ std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::El
     if (s.glow != "none")
         addGlow(c, s, source, v);
     for (const scene::Element& e : c.project.elements)
-        if (e.kind->id == "tint" && e.as<TintSettings>().volume == element.id && !e.muted && e.as<TintSettings>().share > 0.0)
+        if (e.kind->id == "tint" && e.as<TintSettings>().volume == element.id && !e.muted &&
+            e.as<TintSettings>().share > 0.0)
             v.tints.push_back(tintOf(c, e.as<TintSettings>(), v));
     return v;
 }
@@ -193,7 +209,8 @@ std::vector<std::pair<std::string, scene::Value>> relinked(const scene::Element&
     const auto& s = volume.as<VolumeSettings>();
     const Coefficients k = coefficientsOf(s, mediumOf(volume, s).albedo);
     const Vec3 all = k.scattering + k.absorption;
-    const float scatters = luminance(k.scattering), absorbs = luminance(k.absorption), grey = std::max(1e-9f, luminance(all));
+    const float scatters = luminance(k.scattering), absorbs = luminance(k.absorption),
+                grey = std::max(1e-9f, luminance(all));
     std::vector<std::pair<std::string, scene::Value>> out;
     const auto set = [&](const char* id, const scene::Value& v) { out.emplace_back(id, v); };
     const auto hue = [](const Vec3& v, float mean) { return mean > 1e-9f ? v / mean : Vec3(1.f); };
@@ -239,7 +256,8 @@ VolumeLook denserLook(const scene::Element& volume, const std::string& linking, 
     return lookOf(other);
 }
 
-void exportVolume(const scene::Project& project, const std::string& id, const std::filesystem::path& file, float voxel, GeometryCache& cache, JobControl& job)
+void exportVolume(const scene::Project& project, const std::string& id, const std::filesystem::path& file, float voxel,
+                  GeometryCache& cache, JobControl& job)
 {
     const scene::Element* e = project.find(id);
     if (!e || e->kind->id != "volume")
@@ -248,8 +266,11 @@ void exportVolume(const scene::Project& project, const std::string& id, const st
     std::vector<geometry::PlacedSet> placed;
     const FreezeContext c{project, *e, (project.frame - 1) / project.framesPerSecond, shot, placed, cache, job};
     const auto& s = e->as<VolumeSettings>();
-    const bool tinted = std::any_of(project.elements.begin(), project.elements.end(), [&](const scene::Element& t) { return t.kind->id == "tint" && !t.muted && t.as<TintSettings>().volume == id; });
-    if (voxel <= 0.f && s.source == "file" && s.preview <= 0.0 && s.shutter <= 0.0 && !tinted && stepsOf(c, *e).empty()) {
+    const bool tinted = std::any_of(project.elements.begin(), project.elements.end(), [&](const scene::Element& t) {
+        return t.kind->id == "tint" && !t.muted && t.as<TintSettings>().volume == id;
+    });
+    if (voxel <= 0.f && s.source == "file" && s.preview <= 0.0 && s.shutter <= 0.0 && !tinted &&
+        stepsOf(c, *e).empty()) {
         if (const PlacedGrid source = placedGrid(c, *e); source.grid)
             return media::copyVdb(source.file, file, source.place, job);
     }
@@ -260,7 +281,8 @@ void exportVolume(const scene::Project& project, const std::string& id, const st
     if (s.source == "file")
         if (const PlacedGrid source = placedGrid(c, *e); source.grid) {
             const auto& grids = *cache.volumeFile(source.file);
-            motion = {source.file, s.velocity.empty() ? media::guessedGrid(grids, "velocity") : s.velocity, source.place, static_cast<float>(s.velocityScale)};
+            motion = {source.file, s.velocity.empty() ? media::guessedGrid(grids, "velocity") : s.velocity,
+                      source.place, static_cast<float>(s.velocityScale)};
         }
     media::exportVolume(*v, voxel > 0.f ? voxel : 1.f / v->indexDirection(Vec3(1, 0, 0)).length(), file, job, motion);
 }
@@ -274,83 +296,264 @@ Kind volumeKind()
     k.help = "Smoke, fire or cloud from an OpenVDB file or a numbered sequence of them, or from a shape.";
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
-    t.choice("source", "made from", &S::source, {"file", "object", "ball", "box", "cylinder"}).in("Source").says(
-        "An OpenVDB file, what a set object encloses, or a plain body.");
-    t.file("file", "file", &S::file).in("Source").when("source=file").says("The OpenVDB file, relative to the project.");
-    t.text("density", "density grid", &S::density).linked("grid").in("Source").when("source=file").says("Which of the file's grids is the density; empty: the one whose name says so.");
-    t.text("heat", "heat grid", &S::heat).linked("grid").in("Glow").when("glow=blackbody|ramp").says("Which grid glows; empty: temperature or flame by its name.");
-    t.toggle("sequence", "numbered frames", &S::sequence).in("Source").when("source=file").says("Takes the file's last number as the frame.");
-    t.whole("offset", "offset", &S::offset).hard(-1e6, 1e6).soft(-100, 100).in("Source").when("sequence=on").says("Added to the frame's number.");
-    t.number("speed", "speed", &S::speed, Quantity::Plain).hard(-100, 100).soft(0, 2).in("Source").when("sequence=on").says("Files a frame; 1 is as they come.");
-    t.choice("ends", "before and after", &S::ends, {"hold", "loop", "nothing"}).in("Source").when("sequence=on").says(
-        "Beyond the files there are: the first or last stays, they begin anew, or there is nothing.");
-    t.number("shutter", "motion blur", &S::shutter, Quantity::Share).hard(0, 4).soft(0, 1).in("Source").when("source=file").says(
-        "Share of a frame that the shutter is open: matter is spread along its way by the velocity grid; 0 leaves it sharp.");
-    t.text("velocity", "velocity grid", &S::velocity).linked("vectorGrid").in("Source").when("source=file").says("Which grid says how fast it moves; empty: the one whose name says so.");
-    t.number("velocityScale", "velocity ×", &S::velocityScale, Quantity::Plain).hard(-1e4, 1e4).soft(0, 2).in("Source").when("source=file").says(
-        "Multiplies the velocity; 1 where the file counts metres a second.");
-    t.number("preview", "least voxel", &S::preview, Quantity::Length).hard(0, 1e4).soft(0, 2).in("Source").when("source=file").says(
-        "Works with voxels at least this large, halved from the file's; 0 takes them as they are.");
-    t.text("object", "object", &S::object).linked("set").in("Source").when("source=object").says(
-        "The set object whose inside becomes fog; hide the object itself on its own card.");
-    t.point("size", "size", &S::size).hard(0.01, 1e4).in("Source").when("source=ball|box|cylinder").says("Its width, height and depth.");
-    t.number("voxel", "voxels", &S::voxel, Quantity::Length).hard(1e-3, 1e3).soft(0.01, 2).log().in("Source").when("source=object|ball|box|cylinder").says(
-        "Size of its voxels; no side gets more than 256 of them.");
-    t.number("edge", "soft edge", &S::edge, Quantity::Length).hard(0, 1e3).soft(0, 3).in("Source").when("source=object|ball|box|cylinder").says(
-        "How far under the surface it takes to full density.");
-    t.number("hollow", "hollow", &S::hollow, Quantity::Share).hard(0, 1).soft(0, 1).in("Source").when("source=object|ball|box|cylinder").says(
-        "How much of the density is missing in the very middle.");
-    t.curve("curve", "density curve", &S::curve).in("Source").when("source=object|ball|box|cylinder").says("Density over what edge and hollow leave of it.");
-    t.number("noiseScale", "noise scale", &S::scaleNoise, Quantity::Length).hard(0.001, 1e4).soft(0.05, 50).log().in("Source").when("source=object|ball|box|cylinder").says(
-        "Size of the largest wisps.");
-    t.number("contrast", "noise contrast", &S::contrast, Quantity::Plain).hard(0, 4).soft(0, 2).in("Source").when("source=object|ball|box|cylinder").says(
-        "0: even. Above 1 gaps open.");
-    t.whole("octaves", "octaves", &S::octaves).hard(1, 8).soft(1, 8).in("Source").when("source=object|ball|box|cylinder").says("Layers of detail, each finer.");
-    t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Source").when("source=object|ball|box|cylinder").says("Another number, another pattern.");
-    t.curve("densityCurve", "density over file's", &S::densityCurve).falls().in("Source").when("source=file").says("Density over the grid's value, both as shares of its largest.");
-    t.choice("linking", "when it gets denser", &S::linking, {"albedo", "scattering", "free"}).in("Scattering").says(
-        "Keep albedo: scattering and absorption grow together. Keep scattering: only absorption grows. Free: each has its own number and colour.");
-    describeDensity(t, 0.2, 2e3).when("linking=albedo|scattering").orAs({"halfOpaque", "m that hide half", [](double m) { return m * visibilityConstant / 0.69314718056; }, [](double v) { return v * 0.69314718056 / visibilityConstant; }})
-        .orAs({"opaque", "m that hide 99 %", [](double m) { return m * visibilityConstant / 4.60517018599; }, [](double v) { return v * 4.60517018599 / visibilityConstant; }});
-    t.number("scatters", "scatters", &S::scatters, Quantity::Coefficient).hard(0, 1e4).soft(1e-3, 100).log().lead().in("Scattering").when("linking=scattering|free").says(
-        "Scattering coefficient where the grid is 1.");
-    t.number("absorbs", "absorbs", &S::absorbs, Quantity::Coefficient).hard(0, 1e4).soft(1e-4, 100).log().in("Scattering").when("linking=free").says(
-        "Absorption coefficient where the grid is 1.");
-    t.colour("scatterColour", "scatters by colour", &S::scatterColour).hard(0, 10).in("Scattering").when("linking=free").says("Scattering of each channel, as a share of the number.");
-    t.colour("absorbColour", "absorbs by colour", &S::absorbColour).hard(0, 10).in("Scattering").when("linking=free").says(
-        "Absorption of each channel, as a share of the number: what is low here comes through.");
+    t.choice("source", "made from", &S::source, {"file", "object", "ball", "box", "cylinder"})
+        .in("Source")
+        .says("An OpenVDB file, what a set object encloses, or a plain body.");
+    t.file("file", "file", &S::file)
+        .in("Source")
+        .when("source=file")
+        .says("The OpenVDB file, relative to the project.");
+    t.text("density", "density grid", &S::density)
+        .linked("grid")
+        .in("Source")
+        .when("source=file")
+        .says("Which of the file's grids is the density; empty: the one whose name says so.");
+    t.text("heat", "heat grid", &S::heat)
+        .linked("grid")
+        .in("Glow")
+        .when("glow=blackbody|ramp")
+        .says("Which grid glows; empty: temperature or flame by its name.");
+    t.toggle("sequence", "numbered frames", &S::sequence)
+        .in("Source")
+        .when("source=file")
+        .says("Takes the file's last number as the frame.");
+    t.whole("offset", "offset", &S::offset)
+        .hard(-1e6, 1e6)
+        .soft(-100, 100)
+        .in("Source")
+        .when("sequence=on")
+        .says("Added to the frame's number.");
+    t.number("speed", "speed", &S::speed, Quantity::Plain)
+        .hard(-100, 100)
+        .soft(0, 2)
+        .in("Source")
+        .when("sequence=on")
+        .says("Files a frame; 1 is as they come.");
+    t.choice("ends", "before and after", &S::ends, {"hold", "loop", "nothing"})
+        .in("Source")
+        .when("sequence=on")
+        .says("Beyond the files there are: the first or last stays, they begin anew, or there is nothing.");
+    t.number("shutter", "motion blur", &S::shutter, Quantity::Share)
+        .hard(0, 4)
+        .soft(0, 1)
+        .in("Source")
+        .when("source=file")
+        .says("Share of a frame that the shutter is open: matter is spread along its way by the velocity grid; 0 "
+              "leaves it sharp.");
+    t.text("velocity", "velocity grid", &S::velocity)
+        .linked("vectorGrid")
+        .in("Source")
+        .when("source=file")
+        .says("Which grid says how fast it moves; empty: the one whose name says so.");
+    t.number("velocityScale", "velocity ×", &S::velocityScale, Quantity::Plain)
+        .hard(-1e4, 1e4)
+        .soft(0, 2)
+        .in("Source")
+        .when("source=file")
+        .says("Multiplies the velocity; 1 where the file counts metres a second.");
+    t.number("preview", "least voxel", &S::preview, Quantity::Length)
+        .hard(0, 1e4)
+        .soft(0, 2)
+        .in("Source")
+        .when("source=file")
+        .says("Works with voxels at least this large, halved from the file's; 0 takes them as they are.");
+    t.text("object", "object", &S::object)
+        .linked("set")
+        .in("Source")
+        .when("source=object")
+        .says("The set object whose inside becomes fog; hide the object itself on its own card.");
+    t.point("size", "size", &S::size)
+        .hard(0.01, 1e4)
+        .in("Source")
+        .when("source=ball|box|cylinder")
+        .says("Its width, height and depth.");
+    t.number("voxel", "voxels", &S::voxel, Quantity::Length)
+        .hard(1e-3, 1e3)
+        .soft(0.01, 2)
+        .log()
+        .in("Source")
+        .when("source=object|ball|box|cylinder")
+        .says("Size of its voxels; no side gets more than 256 of them.");
+    t.number("edge", "soft edge", &S::edge, Quantity::Length)
+        .hard(0, 1e3)
+        .soft(0, 3)
+        .in("Source")
+        .when("source=object|ball|box|cylinder")
+        .says("How far under the surface it takes to full density.");
+    t.number("hollow", "hollow", &S::hollow, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Source")
+        .when("source=object|ball|box|cylinder")
+        .says("How much of the density is missing in the very middle.");
+    t.curve("curve", "density curve", &S::curve)
+        .in("Source")
+        .when("source=object|ball|box|cylinder")
+        .says("Density over what edge and hollow leave of it.");
+    t.number("noiseScale", "noise scale", &S::scaleNoise, Quantity::Length)
+        .hard(0.001, 1e4)
+        .soft(0.05, 50)
+        .log()
+        .in("Source")
+        .when("source=object|ball|box|cylinder")
+        .says("Size of the largest wisps.");
+    t.number("contrast", "noise contrast", &S::contrast, Quantity::Plain)
+        .hard(0, 4)
+        .soft(0, 2)
+        .in("Source")
+        .when("source=object|ball|box|cylinder")
+        .says("0: even. Above 1 gaps open.");
+    t.whole("octaves", "octaves", &S::octaves)
+        .hard(1, 8)
+        .soft(1, 8)
+        .in("Source")
+        .when("source=object|ball|box|cylinder")
+        .says("Layers of detail, each finer.");
+    t.whole("seed", "seed", &S::seed)
+        .hard(0, 1e6)
+        .soft(0, 100)
+        .in("Source")
+        .when("source=object|ball|box|cylinder")
+        .says("Another number, another pattern.");
+    t.curve("densityCurve", "density over file's", &S::densityCurve)
+        .falls()
+        .in("Source")
+        .when("source=file")
+        .says("Density over the grid's value, both as shares of its largest.");
+    t.choice("linking", "when it gets denser", &S::linking, {"albedo", "scattering", "free"})
+        .in("Scattering")
+        .says("Keep albedo: scattering and absorption grow together. Keep scattering: only absorption grows. Free: "
+              "each has its own number and colour.");
+    describeDensity(t, 0.2, 2e3)
+        .when("linking=albedo|scattering")
+        .orAs({"halfOpaque", "m that hide half", [](double m) { return m * visibilityConstant / 0.69314718056; },
+               [](double v) { return v * 0.69314718056 / visibilityConstant; }})
+        .orAs({"opaque", "m that hide 99 %", [](double m) { return m * visibilityConstant / 4.60517018599; },
+               [](double v) { return v * 4.60517018599 / visibilityConstant; }});
+    t.number("scatters", "scatters", &S::scatters, Quantity::Coefficient)
+        .hard(0, 1e4)
+        .soft(1e-3, 100)
+        .log()
+        .lead()
+        .in("Scattering")
+        .when("linking=scattering|free")
+        .says("Scattering coefficient where the grid is 1.");
+    t.number("absorbs", "absorbs", &S::absorbs, Quantity::Coefficient)
+        .hard(0, 1e4)
+        .soft(1e-4, 100)
+        .log()
+        .in("Scattering")
+        .when("linking=free")
+        .says("Absorption coefficient where the grid is 1.");
+    t.colour("scatterColour", "scatters by colour", &S::scatterColour)
+        .hard(0, 10)
+        .in("Scattering")
+        .when("linking=free")
+        .says("Scattering of each channel, as a share of the number.");
+    t.colour("absorbColour", "absorbs by colour", &S::absorbColour)
+        .hard(0, 10)
+        .in("Scattering")
+        .when("linking=free")
+        .says("Absorption of each channel, as a share of the number: what is low here comes through.");
     describeScattering(t);
-    t.curve("scatteringCurve", "scattering kept", &S::scatteringCurve).falls().in("Scattering").says("Share of its scattering that stays, over the grid's value as a share of its largest.");
-    t.curve("absorptionCurve", "absorption kept", &S::absorptionCurve).falls().in("Scattering").says("Share of its absorption that stays, over the grid's value as a share of its largest.");
-    t.number("shadows", "shadow density", &S::shadows, Quantity::Plain).hard(0, 10).soft(0, 2).in("Scattering").says(
-        "Scales the shadow it casts on set and air; not physical, 1 leaves it.");
+    t.curve("scatteringCurve", "scattering kept", &S::scatteringCurve)
+        .falls()
+        .in("Scattering")
+        .says("Share of its scattering that stays, over the grid's value as a share of its largest.");
+    t.curve("absorptionCurve", "absorption kept", &S::absorptionCurve)
+        .falls()
+        .in("Scattering")
+        .says("Share of its absorption that stays, over the grid's value as a share of its largest.");
+    t.number("shadows", "shadow density", &S::shadows, Quantity::Plain)
+        .hard(0, 10)
+        .soft(0, 2)
+        .in("Scattering")
+        .says("Scales the shadow it casts on set and air; not physical, 1 leaves it.");
     t.point("position", "position", &S::position).in("Place").says("Where the file's origin stands.");
-    t.number("turn", "turn", &S::turn, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Place").says("Turn about the vertical, clockwise from above.");
-    t.number("pitch", "pitch", &S::pitch, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Place").says("Before the turn: nods about its X.");
-    t.number("roll", "roll", &S::roll, Quantity::Angle).hard(-3600, 3600).soft(-180, 180).in("Place").says("Before the turn: leans about its Z.");
-    t.number("scale", "scale", &S::scale, Quantity::Plain).hard(1e-4, 1e4).soft(0.1, 10).log().lead().in("Place").says("Metres for one of the file's.");
-    t.text("follows", "goes with", &S::follows).linked("set").in("Place").says("A set it is fixed to: its place is then in that set's own metres and moves with it.");
-    t.choice("glow", "glow", &S::glow, {"none", "blackbody", "ramp"}).in("Glow").says(
-        "How hot matter shines: not at all, as a blackbody of its temperature, or by colours over a grid's value.");
-    t.number("kelvin", "kelvin a unit", &S::kelvin, Quantity::Plain).hard(1e-3, 1e5).soft(1, 3000).log().in("Glow").when("glow=blackbody").says(
-        "What the grid's value 1 means in kelvin.");
-    t.number("coldest", "dark below", &S::coldest, Quantity::Temperature).hard(0, 5000).soft(300, 2000).in("Glow").when("glow=blackbody").says("Cooler matter does not shine.");
-    t.number("emissive", "emitted", &S::emissive, Quantity::Plain).hard(0, 1000).soft(0.001, 10).log().in("Glow").when("glow=blackbody").says(
-        "How much of a blackbody's light a metre of it gives off [1/m].");
-    t.stops("ramp", "colours", &S::ramp).in("Glow").when("glow=ramp").says("Light given off over the grid's value; the first stop stays dark.");
-    t.number("rampTop", "top value", &S::rampTop, Quantity::Plain).hard(1e-6, 1e6).soft(0.01, 100).log().in("Glow").when("glow=ramp").says(
-        "The grid's value at the last colour.");
-    t.number("exposure", "brightness", &S::exposure, Quantity::Exposure).hard(-30, 30).soft(-8, 8).in("Glow").when("glow=blackbody|ramp").says("Doubles with each stop.");
-    t.number("lights", "lights others", &S::lights, Quantity::Plain).hard(0, 100).soft(0, 4).in("Glow").when("glow=blackbody|ramp").says(
-        "Scales what its glow gives to set, air and other volumes; 1 is what is seen.");
+    t.number("turn", "turn", &S::turn, Quantity::Angle)
+        .hard(-3600, 3600)
+        .soft(-180, 180)
+        .in("Place")
+        .says("Turn about the vertical, clockwise from above.");
+    t.number("pitch", "pitch", &S::pitch, Quantity::Angle)
+        .hard(-3600, 3600)
+        .soft(-180, 180)
+        .in("Place")
+        .says("Before the turn: nods about its X.");
+    t.number("roll", "roll", &S::roll, Quantity::Angle)
+        .hard(-3600, 3600)
+        .soft(-180, 180)
+        .in("Place")
+        .says("Before the turn: leans about its Z.");
+    t.number("scale", "scale", &S::scale, Quantity::Plain)
+        .hard(1e-4, 1e4)
+        .soft(0.1, 10)
+        .log()
+        .lead()
+        .in("Place")
+        .says("Metres for one of the file's.");
+    t.text("follows", "goes with", &S::follows)
+        .linked("set")
+        .in("Place")
+        .says("A set it is fixed to: its place is then in that set's own metres and moves with it.");
+    t.choice("glow", "glow", &S::glow, {"none", "blackbody", "ramp"})
+        .in("Glow")
+        .says(
+            "How hot matter shines: not at all, as a blackbody of its temperature, or by colours over a grid's value.");
+    t.number("kelvin", "kelvin a unit", &S::kelvin, Quantity::Plain)
+        .hard(1e-3, 1e5)
+        .soft(1, 3000)
+        .log()
+        .in("Glow")
+        .when("glow=blackbody")
+        .says("What the grid's value 1 means in kelvin.");
+    t.number("coldest", "dark below", &S::coldest, Quantity::Temperature)
+        .hard(0, 5000)
+        .soft(300, 2000)
+        .in("Glow")
+        .when("glow=blackbody")
+        .says("Cooler matter does not shine.");
+    t.number("emissive", "emitted", &S::emissive, Quantity::Plain)
+        .hard(0, 1000)
+        .soft(0.001, 10)
+        .log()
+        .in("Glow")
+        .when("glow=blackbody")
+        .says("How much of a blackbody's light a metre of it gives off [1/m].");
+    t.stops("ramp", "colours", &S::ramp)
+        .in("Glow")
+        .when("glow=ramp")
+        .says("Light given off over the grid's value; the first stop stays dark.");
+    t.number("rampTop", "top value", &S::rampTop, Quantity::Plain)
+        .hard(1e-6, 1e6)
+        .soft(0.01, 100)
+        .log()
+        .in("Glow")
+        .when("glow=ramp")
+        .says("The grid's value at the last colour.");
+    t.number("exposure", "brightness", &S::exposure, Quantity::Exposure)
+        .hard(-30, 30)
+        .soft(-8, 8)
+        .in("Glow")
+        .when("glow=blackbody|ramp")
+        .says("Doubles with each stop.");
+    t.number("lights", "lights others", &S::lights, Quantity::Plain)
+        .hard(0, 100)
+        .soft(0, 4)
+        .in("Glow")
+        .when("glow=blackbody|ramp")
+        .says("Scales what its glow gives to set, air and other volumes; 1 is what is seen.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.complete = [](FreezeContext& c) {
         // What stands for another's part is not seen itself.
         for (const scene::Element& e : c.project.elements)
-            if ((e.kind->id == "combination" && !e.muted && e.as<CombinationSettings>().hides && e.as<CombinationSettings>().other == c.element.id && e.as<CombinationSettings>().volume != c.element.id &&
-                 e.as<CombinationSettings>().how != "blur" && e.as<CombinationSettings>().how != "resample") ||
-                (e.kind->id == "copies" && !c.project.silent(e) && !e.as<CopiesSettings>().original && e.as<CopiesSettings>().volume == c.element.id))
+            if ((e.kind->id == "combination" && !e.muted && e.as<CombinationSettings>().hides &&
+                 e.as<CombinationSettings>().other == c.element.id &&
+                 e.as<CombinationSettings>().volume != c.element.id && e.as<CombinationSettings>().how != "blur" &&
+                 e.as<CombinationSettings>().how != "resample") ||
+                (e.kind->id == "copies" && !c.project.silent(e) && !e.as<CopiesSettings>().original &&
+                 e.as<CopiesSettings>().volume == c.element.id))
                 return;
         if (auto v = builtVolume(c, c.element))
             contributeVolume(c, std::move(*v), static_cast<float>(c.element.as<S>().lights));

@@ -66,7 +66,8 @@ std::vector<light::Lamp> lampsOf(const media::Volume& v)
     }
     const float volume = std::abs(step[0].dot(step[1].cross(step[2])));
     for (std::size_t c = 0; c < count; ++c) {
-        const Vec3 corner(static_cast<float>(c % static_cast<std::size_t>(nx)), static_cast<float>(c / static_cast<std::size_t>(nx) % static_cast<std::size_t>(ny)),
+        const Vec3 corner(static_cast<float>(c % static_cast<std::size_t>(nx)),
+                          static_cast<float>(c / static_cast<std::size_t>(nx) % static_cast<std::size_t>(ny)),
                           static_cast<float>(c / static_cast<std::size_t>(nx * ny)));
         // Its mean from 64 places: light rises steeply with heat, so that the mean heat would not do.
         F8 sums[3] = {f8(0.f), f8(0.f), f8(0.f)}, extinction = f8(0.f);
@@ -74,7 +75,13 @@ std::vector<light::Lamp> lampsOf(const media::Volume& v)
             for (int half = 0; half < 2; ++half) {
                 F8 x8, y8, z8;
                 for (int i = 0; i < lanes; ++i) {
-                    const Vec3 p = (cells.origin + (corner + (Vec3(static_cast<float>(i % 4), static_cast<float>(half * 2 + i / 4), static_cast<float>(z)) + Vec3(0.5f)) * 0.25f) * cells.cell) * toWorld;
+                    const Vec3 p = (cells.origin +
+                                    (corner + (Vec3(static_cast<float>(i % 4), static_cast<float>(half * 2 + i / 4),
+                                                    static_cast<float>(z)) +
+                                               Vec3(0.5f)) *
+                                                  0.25f) *
+                                        cells.cell) *
+                                   toWorld;
                     x8[i] = p.x, y8[i] = p.y, z8[i] = p.z;
                 }
                 F8 l[3];
@@ -87,17 +94,20 @@ std::vector<light::Lamp> lampsOf(const media::Volume& v)
         sigma[c] = sum(extinction) / 64.f * (1.f - luminance(v.albedo) * 0.9f);
         place[c] = (cells.origin + (corner + Vec3(0.5f)) * cells.cell) * toWorld;
     }
-    const std::size_t stride[3] = {1, static_cast<std::size_t>(nx), static_cast<std::size_t>(nx) * static_cast<std::size_t>(ny)};
+    const std::size_t stride[3] = {1, static_cast<std::size_t>(nx),
+                                   static_cast<std::size_t>(nx) * static_cast<std::size_t>(ny)};
     for (std::size_t c = 0; c < count; ++c) {
         if (maxComponent(given[c]) <= 0.f)
             continue;
         float out = 0.f;
         for (int a = 0; a < 3; ++a) {
-            const auto size = static_cast<std::ptrdiff_t>(cells.size[static_cast<std::size_t>(a)]), own = static_cast<std::ptrdiff_t>(c / stride[a] % static_cast<std::size_t>(size));
+            const auto size = static_cast<std::ptrdiff_t>(cells.size[static_cast<std::size_t>(a)]),
+                       own = static_cast<std::ptrdiff_t>(c / stride[a] % static_cast<std::size_t>(size));
             for (const std::ptrdiff_t way : {std::ptrdiff_t(-1), std::ptrdiff_t(1)}) {
                 float depth = 0.5f * sigma[c];
                 for (std::ptrdiff_t k = own + way; k >= 0 && k < size; k += way)
-                    depth += sigma[static_cast<std::size_t>(static_cast<std::ptrdiff_t>(c) + (k - own) * static_cast<std::ptrdiff_t>(stride[a]))];
+                    depth += sigma[static_cast<std::size_t>(static_cast<std::ptrdiff_t>(c) +
+                                                            (k - own) * static_cast<std::ptrdiff_t>(stride[a]))];
                 out += std::exp(-depth * step[a].length()) / 6.f;
             }
         }
@@ -120,7 +130,9 @@ std::vector<light::Lamp> lampsOf(const media::Volume& v)
                 whole += shining[i].power;
             }
             const int axis = static_cast<int>(box.majorAxis());
-            std::sort(shining.begin() + static_cast<std::ptrdiff_t>(from), shining.begin() + static_cast<std::ptrdiff_t>(to), [&](const Cell& a, const Cell& b) { return a.at[axis] < b.at[axis]; });
+            std::sort(shining.begin() + static_cast<std::ptrdiff_t>(from),
+                      shining.begin() + static_cast<std::ptrdiff_t>(to),
+                      [&](const Cell& a, const Cell& b) { return a.at[axis] < b.at[axis]; });
             std::size_t middle = from + 1;
             for (float half = shining[from].power; middle + 1 < to && half < 0.5f * whole; ++middle)
                 half += shining[middle].power;

@@ -18,7 +18,8 @@ struct VolumeSettings : scene::SettingsOf<VolumeSettings>, AirSettings {
     double voxel = 0.08, edge = 0.4, hollow = 0.0, scaleNoise = 1.2, contrast = 0.6;
     std::int64_t octaves = 4, seed = 1;
     scene::CurvePoints curve{{0.f, 0.f}, {1.f, 1.f}};
-    scene::CurvePoints densityCurve{{0.f, 0.f}, {1.f, 1.f}}, scatteringCurve{{0.f, 1.f}, {1.f, 1.f}}, absorptionCurve{{0.f, 1.f}, {1.f, 1.f}};
+    scene::CurvePoints densityCurve{{0.f, 0.f}, {1.f, 1.f}}, scatteringCurve{{0.f, 1.f}, {1.f, 1.f}},
+        absorptionCurve{{0.f, 1.f}, {1.f, 1.f}};
     std::string linking = "albedo";
     double scatters = 0.5, absorbs = 0.05;
     Vec3 scatterColour{1.f, 1.f, 1.f}, absorbColour{1.f, 1.f, 1.f};
@@ -33,7 +34,10 @@ struct VolumeSettings : scene::SettingsOf<VolumeSettings>, AirSettings {
     double shadows = 1.0;
     std::string glow = "none";
     double kelvin = 1.0, coldest = 700.0, emissive = 0.1, exposure = 0.0;
-    scene::ColourStops ramp{{0.f, Vec3(0.f), 0.f}, {0.2f, Vec3(0.4f, 0.05f, 0.01f), 1.f}, {0.6f, Vec3(1.f, 0.35f, 0.06f), 1.f}, {1.f, Vec3(1.f, 0.8f, 0.5f), 1.f}};
+    scene::ColourStops ramp{{0.f, Vec3(0.f), 0.f},
+                            {0.2f, Vec3(0.4f, 0.05f, 0.01f), 1.f},
+                            {0.6f, Vec3(1.f, 0.35f, 0.06f), 1.f},
+                            {1.f, Vec3(1.f, 0.8f, 0.5f), 1.f}};
     double rampTop = 1.0, lights = 1.0;
 };
 
@@ -74,19 +78,22 @@ struct PlacedGrid {
 };
 /// Null grid where something is missing, which is noted. `shift` counts frames on a sequence.
 PlacedGrid placedGrid(const FreezeContext& c, const scene::Element& element, int shift = 0);
-/// Of motion blur: how long the shutter is open in the file's time [s], and the grid that says how fast matter moves; empty and noted where none does.
+/// Of motion blur: how long the shutter is open in the file's time [s], and the grid that says how fast matter moves;
+/// empty and noted where none does.
 double shutterSeconds(const FreezeContext& c, const VolumeSettings& s);
 std::string velocityOf(const FreezeContext& c, const VolumeSettings& s, const std::filesystem::path& file);
-/// How often a grid is halved so that its voxels are at least `wanted` metres, and where a grid halved so often has its places.
+/// How often a grid is halved so that its voxels are at least `wanted` metres, and where a grid halved so often has its
+/// places.
 int halvings(const Mat4& toWorld, double wanted);
 Mat4 halvedPlace(int times);
-/// A volume element as it stands in the shot, its look and tints included; nothing where it holds nothing. Combinations are done.
+/// A volume element as it stands in the shot, its look and tints included; nothing where it holds nothing. Combinations
+/// are done.
 std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::Element& element, int shift = 0);
 
 /// Light over the heat grid's value from 0 to `most`, as media::Glow::table.
 std::shared_ptr<const std::vector<Vec3>> heatTable(const VolumeSettings& s, float most, float& scale);
-/// Lamps that stand for what a volume gives off: its light gathered into up to four balls where it comes from, dimmed by its own matter on the way
-/// out as the mean of six directions says.
+/// Lamps that stand for what a volume gives off: its light gathered into up to four balls where it comes from, dimmed
+/// by its own matter on the way out as the mean of six directions says.
 std::vector<light::Lamp> lampsOf(const media::Volume& v);
 /// Puts a built volume into the shot, with its shadow and the lamps that stand for its glow.
 void contributeVolume(FreezeContext& c, media::Volume v, float lights, bool coarseShadow = false);

@@ -64,10 +64,12 @@ media::LoadedGrid voxelsOf(const ShapeSource& s, JobControl& job)
                 own.extendBy(p * mesh.toWorld);
         const Vec3 extent = own.isEmpty() ? Vec3(1.f) : own.max - own.min;
         fit(extent);
-        inside = std::make_unique<media::InsideField>(mesh, std::clamp(static_cast<int>(std::max({extent.x, extent.y, extent.z}) / voxel), 8, 256), job);
+        inside = std::make_unique<media::InsideField>(
+            mesh, std::clamp(static_cast<int>(std::max({extent.x, extent.y, extent.z}) / voxel), 8, 256), job);
         box = inside->bounds();
         if (inside->openEdges() > 0)
-            out.notes.push_back("The object is not closed (" + std::to_string(inside->openEdges()) + " open edges): its inside is taken where at least two of three directions agree.");
+            out.notes.push_back("The object is not closed (" + std::to_string(inside->openEdges()) +
+                                " open edges): its inside is taken where at least two of three directions agree.");
         if (inside->fill() <= 0.f)
             out.notes.emplace_back("The object encloses nothing.");
     } else {
@@ -98,17 +100,20 @@ media::LoadedGrid voxelsOf(const ShapeSource& s, JobControl& job)
                 deepest = std::max(deepest, d[k]);
         }
     }
-    const auto count = static_cast<std::size_t>(bricks[0]) * static_cast<std::size_t>(bricks[1]) * static_cast<std::size_t>(bricks[2]);
+    const auto count = static_cast<std::size_t>(bricks[0]) * static_cast<std::size_t>(bricks[1]) *
+                       static_cast<std::size_t>(bricks[2]);
     std::vector<float> values(count * 512, 0.f);
     std::vector<char> used(count, 0);
     parallelFor(count, [&](std::size_t b) {
         if (job.cancelled())
             return;
-        const int bz = static_cast<int>(b % static_cast<std::size_t>(bricks[2])), by = static_cast<int>(b / static_cast<std::size_t>(bricks[2]) % static_cast<std::size_t>(bricks[1])),
+        const int bz = static_cast<int>(b % static_cast<std::size_t>(bricks[2])),
+                  by = static_cast<int>(b / static_cast<std::size_t>(bricks[2]) % static_cast<std::size_t>(bricks[1])),
                   bx = static_cast<int>(b / static_cast<std::size_t>(bricks[2] * bricks[1]));
         for (int i = 0; i < 8; ++i)
             for (int j = 0; j < 8; ++j) {
-                const F8 x = f8(low.x + static_cast<float>(bx * 8 + i) * voxel), y = f8(low.y + static_cast<float>(by * 8 + j) * voxel);
+                const F8 x = f8(low.x + static_cast<float>(bx * 8 + i) * voxel),
+                         y = f8(low.y + static_cast<float>(by * 8 + j) * voxel);
                 F8 z;
                 for (int k = 0; k < lanes; ++k)
                     z[k] = low.z + static_cast<float>(bz * 8 + k) * voxel;
@@ -140,8 +145,10 @@ media::LoadedGrid voxelsOf(const ShapeSource& s, JobControl& job)
     std::vector<media::BrickGrid::Block> blocks;
     for (std::size_t b = 0; b < count; ++b)
         if (used[b])
-            blocks.push_back({static_cast<int>(b / static_cast<std::size_t>(bricks[2] * bricks[1])), static_cast<int>(b / static_cast<std::size_t>(bricks[2]) % static_cast<std::size_t>(bricks[1])),
-                              static_cast<int>(b % static_cast<std::size_t>(bricks[2])), &values[b * 512], 0.f});
+            blocks.push_back(
+                {static_cast<int>(b / static_cast<std::size_t>(bricks[2] * bricks[1])),
+                 static_cast<int>(b / static_cast<std::size_t>(bricks[2]) % static_cast<std::size_t>(bricks[1])),
+                 static_cast<int>(b % static_cast<std::size_t>(bricks[2])), &values[b * 512], 0.f});
     out.values = media::BrickGrid::fromBlocks(blocks, job);
     Mat4 place, move;
     place.setScale(Vec3(voxel));

@@ -20,8 +20,9 @@ struct ShapeSource {
     bool operator==(const ShapeSource&) const = default;
 };
 
-/// Its voxels, values 0…1 and more where noise adds; placed in the world (objects) or about the origin. Notes say what an
-/// artist should know: a mesh that is not closed, voxels made larger so that no side has more than `mostVoxels`. Throws Cancelled.
+/// Its voxels, values 0…1 and more where noise adds; placed in the world (objects) or about the origin. Notes say what
+/// an artist should know: a mesh that is not closed, voxels made larger so that no side has more than `mostVoxels`.
+/// Throws Cancelled.
 media::LoadedGrid voxelsOf(const ShapeSource& source, JobControl& job);
 inline constexpr int mostVoxels = 256;
 } // namespace hygros::elements

@@ -35,12 +35,16 @@ std::shared_ptr<const media::LoadedGrid> shapeOf(const FreezeContext& c, const V
 {
     ShapeSource shape;
     using Body = ShapeSource::Body;
-    shape.body = s.source == "object" ? Body::Object : s.source == "box" ? Body::Box : s.source == "cylinder" ? Body::Cylinder : Body::Ball;
+    shape.body = s.source == "object"     ? Body::Object
+                 : s.source == "box"      ? Body::Box
+                 : s.source == "cylinder" ? Body::Cylinder
+                                          : Body::Ball;
     if (shape.body == Body::Object) {
         const scene::Element* object = c.project.find(s.object);
         shape.object = object ? placedSet(c.project, *object, c.cache, c.job) : std::nullopt;
         if (!shape.object) {
-            c.note(s.object.empty() ? "Choose the set object that becomes fog; until then it is left out." : "There is no set object '" + s.object + "'; it is left out.");
+            c.note(s.object.empty() ? "Choose the set object that becomes fog; until then it is left out."
+                                    : "There is no set object '" + s.object + "'; it is left out.");
             return nullptr;
         }
     } else {
@@ -85,11 +89,15 @@ Mat4 halvedPlace(int times)
     return m;
 }
 
-double shutterSeconds(const FreezeContext& c, const VolumeSettings& s) { return s.shutter * s.velocityScale / c.project.framesPerSecond; }
+double shutterSeconds(const FreezeContext& c, const VolumeSettings& s)
+{
+    return s.shutter * s.velocityScale / c.project.framesPerSecond;
+}
 
 std::string velocityOf(const FreezeContext& c, const VolumeSettings& s, const std::filesystem::path& file)
 {
-    const std::string name = s.velocity.empty() ? media::guessedGrid(*c.cache.volumeFile(file), "velocity") : s.velocity;
+    const std::string name = s.velocity.empty() ? media::guessedGrid(*c.cache.volumeFile(file), "velocity")
+                                                : s.velocity;
     if (name.empty())
         c.note("None of the file's grids is known to be a velocity; choose one, or it is not blurred by its motion.");
     return name;
@@ -114,7 +122,9 @@ PlacedGrid placedGrid(const FreezeContext& c, const scene::Element& element, int
             return out;
         }
         const std::string moving = s.shutter > 0.0 ? velocityOf(c, s, out.file) : "";
-        out.grid = moving.empty() ? c.cache.grid(out.file, name, c.job) : c.cache.moved(out.file, name.empty() ? grids.front().name : name, moving, shutterSeconds(c, s), c.job);
+        out.grid = moving.empty() ? c.cache.grid(out.file, name, c.job)
+                                  : c.cache.moved(out.file, name.empty() ? grids.front().name : name, moving,
+                                                  shutterSeconds(c, s), c.job);
     } else {
         out.grid = shapeOf(c, s);
         if (!out.grid || s.source == "object")

@@ -33,7 +33,8 @@ void deliverExr(const std::filesystem::path& file, const render::Layers& l, cons
         const std::vector<float>* values;
         std::size_t stride;
     };
-    const std::vector<float> beauty = beautyOf(l), opaque = l.alpha.empty() ? std::vector<float>(l.pixels(), 1.f) : l.alpha;
+    const std::vector<float> beauty = beautyOf(l),
+                             opaque = l.alpha.empty() ? std::vector<float>(l.pixels(), 1.f) : l.alpha;
     std::vector<Part> parts{{"", &beauty, 3}, {"A", &opaque, 1}};
     if (d.allLayers) {
         parts.push_back({"plate.", &l.plate, 3});

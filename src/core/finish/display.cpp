@@ -2,8 +2,8 @@
 
 #include "base/error.h"
 #include "base/parallel.h"
-#include "base/simd.h"
 #include "base/random.h"
+#include "base/simd.h"
 #include "light/blackbody.h"
 
 #include <OpenColorIO/OpenColorIO.h>
@@ -119,20 +119,32 @@ F8 Display::look8(I8 channelStart, F8 linear) const
 {
     // Anything below the table (negative and not-a-number too) reads its first entry, anything above its last.
     const I8 b = linear > 0.f ? bits(linear) : I8{};
-    I8 above = reinterpret_cast<I8>(_mm256_min_epi32(reinterpret_cast<__m256i>(b), _mm256_set1_epi32(static_cast<int>(lastBits))));
-    above = reinterpret_cast<I8>(_mm256_max_epi32(reinterpret_cast<__m256i>(above), _mm256_set1_epi32(static_cast<int>(firstBits)))) - static_cast<int>(firstBits);
+    I8 above = reinterpret_cast<I8>(
+        _mm256_min_epi32(reinterpret_cast<__m256i>(b), _mm256_set1_epi32(static_cast<int>(lastBits))));
+    above = reinterpret_cast<I8>(
+                _mm256_max_epi32(reinterpret_cast<__m256i>(above), _mm256_set1_epi32(static_cast<int>(firstBits)))) -
+            static_cast<int>(firstBits);
     const I8 at = (above >> 16) + channelStart;
     const F8 f = toFloat(above & 0xffff) * (1.f / 65536.f);
     // Entry and the next in one load each.
-    const auto pair = [&](int lane) { return _mm_castsi128_ps(_mm_loadl_epi64(reinterpret_cast<const __m128i*>(&table_[static_cast<std::size_t>(at[lane])]))); };
-    const __m128 a = _mm_movelh_ps(pair(0), pair(1)), c = _mm_movelh_ps(pair(2), pair(3)), d = _mm_movelh_ps(pair(4), pair(5)), e = _mm_movelh_ps(pair(6), pair(7));
-    const F8 from = _mm256_set_m128(_mm_shuffle_ps(d, e, 0x88), _mm_shuffle_ps(a, c, 0x88)), to = _mm256_set_m128(_mm_shuffle_ps(d, e, 0xdd), _mm_shuffle_ps(a, c, 0xdd));
+    const auto pair = [&](int lane) {
+        return _mm_castsi128_ps(
+            _mm_loadl_epi64(reinterpret_cast<const __m128i*>(&table_[static_cast<std::size_t>(at[lane])])));
+    };
+    const __m128 a = _mm_movelh_ps(pair(0), pair(1)), c = _mm_movelh_ps(pair(2), pair(3)),
+                 d = _mm_movelh_ps(pair(4), pair(5)), e = _mm_movelh_ps(pair(6), pair(7));
+    const F8 from = _mm256_set_m128(_mm_shuffle_ps(d, e, 0x88), _mm_shuffle_ps(a, c, 0x88)),
+             to = _mm256_set_m128(_mm_shuffle_ps(d, e, 0xdd), _mm_shuffle_ps(a, c, 0xdd));
     return from + (to - from) * f;
 }
 
-float Display::encode(float linear) const { return look8(i8(static_cast<std::int32_t>(count_)), f8(linear))[0] / 255.f; }
+float Display::encode(float linear) const
+{
+    return look8(i8(static_cast<std::int32_t>(count_)), f8(linear))[0] / 255.f;
+}
 
-void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, std::size_t stride, int pixelBytes) const
+void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, std::size_t stride,
+                    int pixelBytes) const
 {
     const BlueNoise& tile = BlueNoise::tile();
     // Eight pixels are three registers of interleaved channels.
@@ -165,7 +177,8 @@ void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, 
             for (int i = 0; i < pixels; ++i, to += pixelBytes) {
                 const std::int32_t* v = levels + 3 * i;
                 if (pixelBytes == 4) {
-                    const std::uint32_t packed = 0xff000000u | static_cast<std::uint32_t>(v[0] << 16 | v[1] << 8 | v[2]);
+                    const std::uint32_t packed = 0xff000000u |
+                                                 static_cast<std::uint32_t>(v[0] << 16 | v[1] << 8 | v[2]);
                     std::memcpy(to, &packed, 4);
                 } else {
                     for (int c = 0; c < 3; ++c)

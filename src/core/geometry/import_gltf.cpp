@@ -9,7 +9,6 @@
 #include <stb/stb_image.h>
 #include <tiny_gltf.h>
 
-
 namespace hygros::geometry::detail {
 namespace {
 Error damaged(const std::filesystem::path& file, const std::string& why)
@@ -34,7 +33,8 @@ Mat4 matrixOf(const tinygltf::Node& node)
     Imath::Quatf q(component(node.rotation, 3, 1), component(node.rotation, 0, 0), component(node.rotation, 1, 0),
                    component(node.rotation, 2, 0));
     r = q.toMatrix44();
-    t.setTranslation(Vec3(component(node.translation, 0, 0), component(node.translation, 1, 0), component(node.translation, 2, 0)));
+    t.setTranslation(
+        Vec3(component(node.translation, 0, 0), component(node.translation, 1, 0), component(node.translation, 2, 0)));
     return s * r * t;
 }
 
@@ -170,12 +170,14 @@ void Reader::materials()
         const auto& bytes = model_.images[i].image;
         int w = 0, h = 0, channels = 0;
         unsigned char* rgb = bytes.empty() ? nullptr
-                                           : stbi_load_from_memory(bytes.data(), static_cast<int>(bytes.size()), &w, &h, &channels, 3);
+                                           : stbi_load_from_memory(bytes.data(), static_cast<int>(bytes.size()), &w, &h,
+                                                                   &channels, 3);
         if (!rgb) {
             broken = true;
             return;
         }
-        pictures[i] = std::make_shared<Texture>(w, h, std::vector<std::uint8_t>(rgb, rgb + static_cast<std::ptrdiff_t>(w) * h * 3));
+        pictures[i] = std::make_shared<Texture>(
+            w, h, std::vector<std::uint8_t>(rgb, rgb + static_cast<std::ptrdiff_t>(w) * h * 3));
         stbi_image_free(rgb);
     });
     if (broken)
@@ -184,16 +186,21 @@ void Reader::materials()
         Material out;
         out.name = m.name;
         const auto& pbr = m.pbrMetallicRoughness;
-        const auto unit = [](double v) { return static_cast<float>(std::isfinite(v) ? std::fmin(1.0, std::fmax(0.0, v)) : 0.5); };
+        const auto unit = [](double v) {
+            return static_cast<float>(std::isfinite(v) ? std::fmin(1.0, std::fmax(0.0, v)) : 0.5);
+        };
         if (pbr.baseColorFactor.size() >= 3)
-            out.baseColour = Vec3(unit(pbr.baseColorFactor[0]), unit(pbr.baseColorFactor[1]), unit(pbr.baseColorFactor[2]));
+            out.baseColour = Vec3(unit(pbr.baseColorFactor[0]), unit(pbr.baseColorFactor[1]),
+                                  unit(pbr.baseColorFactor[2]));
         out.metallic = unit(pbr.metallicFactor);
         out.roughness = unit(pbr.roughnessFactor);
         float strength = 1.f;
-        if (const auto e = m.extensions.find("KHR_materials_emissive_strength"); e != m.extensions.end() && e->second.Has("emissiveStrength"))
+        if (const auto e = m.extensions.find("KHR_materials_emissive_strength");
+            e != m.extensions.end() && e->second.Has("emissiveStrength"))
             strength = static_cast<float>(e->second.Get("emissiveStrength").GetNumberAsDouble());
         if (m.emissiveFactor.size() == 3)
-            out.emission = Vec3(unit(m.emissiveFactor[0]), unit(m.emissiveFactor[1]), unit(m.emissiveFactor[2])) * strength;
+            out.emission = Vec3(unit(m.emissiveFactor[0]), unit(m.emissiveFactor[1]), unit(m.emissiveFactor[2])) *
+                           strength;
         const int t = pbr.baseColorTexture.index;
         if (t >= 0 && t < static_cast<int>(model_.textures.size())) {
             const int source = model_.textures[static_cast<std::size_t>(t)].source;
@@ -227,7 +234,8 @@ SetGeometry Reader::read()
     return std::move(set_);
 }
 
-bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, int, int, const unsigned char* bytes, int size, void*)
+bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, int, int, const unsigned char* bytes,
+                 int size, void*)
 {
     image->image.assign(bytes, bytes + size);
     return true;
@@ -255,7 +263,8 @@ SetGeometry readGltf(const std::filesystem::path& file, JobControl& job)
                 c = ' ';
         while (error.ends_with(' ') || error.ends_with('.'))
             error.pop_back();
-        throw damaged(file, "it is damaged or truncated (" + (error.empty() ? std::string("no valid glTF") : error) + ")");
+        throw damaged(file,
+                      "it is damaged or truncated (" + (error.empty() ? std::string("no valid glTF") : error) + ")");
     }
     job.check();
     return Reader(file, model, job).read();

@@ -2,8 +2,8 @@
 #include "geometry/set_geometry.h"
 
 #include <assimp/Importer.hpp>
-#include <assimp/config.h>
 #include <assimp/ProgressHandler.hpp>
+#include <assimp/config.h>
 #include <assimp/material.h>
 #include <assimp/postprocess.h>
 #include <assimp/scene.h>
@@ -24,7 +24,8 @@ private:
 };
 Vec3 vec(const aiVector3D& v) { return {v.x, v.y, v.z}; }
 
-/// The meshes of a node and all below it, where they stand in the file's own world; several placings of one mesh become several.
+/// The meshes of a node and all below it, where they stand in the file's own world; several placings of one mesh become
+/// several.
 void addNode(const aiScene& scene, const aiNode& node, const aiMatrix4x4& above, SetGeometry& set)
 {
     const aiMatrix4x4 toWorld = above * node.mTransformation;
@@ -63,7 +64,8 @@ SetGeometry readMesh(const std::filesystem::path& file, JobControl& job)
     Progress progress(job);
     importer.SetProgressHandler(&progress);
     const aiScene* scene = importer.ReadFile(file.string(), aiProcess_Triangulate | aiProcess_GenSmoothNormals |
-                                                                aiProcess_JoinIdenticalVertices | aiProcess_SortByPType | aiProcess_FlipUVs);
+                                                                aiProcess_JoinIdenticalVertices |
+                                                                aiProcess_SortByPType | aiProcess_FlipUVs);
     importer.SetProgressHandler(nullptr);
     job.check();
     if (!scene || (scene->mFlags & AI_SCENE_FLAGS_INCOMPLETE))
@@ -73,8 +75,9 @@ SetGeometry readMesh(const std::filesystem::path& file, JobControl& job)
     // What an FBX says of its unit, in centimetres; other formats say nothing.
     double centimetres = 0.0;
     float single = 0.f;
-    if (scene->mMetaData && (scene->mMetaData->Get("UnitScaleFactor", centimetres) ||
-                             (scene->mMetaData->Get("UnitScaleFactor", single) && (centimetres = static_cast<double>(single)) > 0.0)))
+    if (scene->mMetaData &&
+        (scene->mMetaData->Get("UnitScaleFactor", centimetres) ||
+         (scene->mMetaData->Get("UnitScaleFactor", single) && (centimetres = static_cast<double>(single)) > 0.0)))
         set.metresPerUnit = static_cast<float>(centimetres * 0.01);
     for (unsigned i = 0; i < scene->mNumMaterials; ++i) {
         const aiMaterial& from = *scene->mMaterials[i];

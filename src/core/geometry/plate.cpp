@@ -23,7 +23,8 @@ bool isCoded(const fs::path& file)
 /// Channels of the colour picture, by name or, for a grey one, thrice the same.
 bool findColour(const image::Image& in, const std::string& layer, int at[3])
 {
-    static constexpr const char* names[][3] = {{"R", "G", "B"}, {"r", "g", "b"}, {"red", "green", "blue"}, {"Y", "Y", "Y"}};
+    static constexpr const char* names[][3] = {
+        {"R", "G", "B"}, {"r", "g", "b"}, {"red", "green", "blue"}, {"Y", "Y", "Y"}};
     for (const auto& n : names) {
         for (int c = 0; c < 3; ++c)
             at[c] = in.channel(layer.empty() ? n[c] : layer + "." + n[c]);
@@ -71,11 +72,14 @@ std::shared_ptr<Plate> loadPlate(const PlateSource& s)
         for (const std::string& n : picture.channels)
             known += (known.empty() ? "" : ", ") + n;
         throw inputError("Reading the plate", s.picture.string(),
-                         s.reading.layer.empty() ? "it has no red, green and blue" : "it has no layer '" + s.reading.layer + "'", "It has: " + known + ".");
+                         s.reading.layer.empty() ? "it has no red, green and blue"
+                                                 : "it has no layer '" + s.reading.layer + "'",
+                         "It has: " + known + ".");
     }
     plate->width = picture.width;
     plate->height = picture.height;
-    const std::size_t n = static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height), stride = picture.channels.size();
+    const std::size_t n = static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height),
+                      stride = picture.channels.size();
     plate->rgb.resize(n * 3);
     const bool coded = isCoded(s.picture);
     const float gain = std::exp2(s.brightness);
@@ -89,7 +93,8 @@ std::shared_ptr<Plate> loadPlate(const PlateSource& s)
             odd += !std::isfinite(v);
         }
     if (odd)
-        plate->notes.push_back("The picture holds " + std::to_string(odd) + " values that are no finite numbers; they stay as they are.");
+        plate->notes.push_back("The picture holds " + std::to_string(odd) +
+                               " values that are no finite numbers; they stay as they are.");
     plate->depth.assign(n, sky);
     if (s.depth.empty())
         return plate;
@@ -97,19 +102,25 @@ std::shared_ptr<Plate> loadPlate(const PlateSource& s)
     const image::Image depth = s.depth == s.picture ? picture : image::readImage(s.depth);
     const bool other = depth.width != picture.width || depth.height != picture.height;
     if (other && !s.reading.resample) {
-        plate->notes.push_back("The depth is " + sized(depth.width, depth.height) + ", the picture " + sized(picture.width, picture.height) +
+        plate->notes.push_back("The depth is " + sized(depth.width, depth.height) + ", the picture " +
+                               sized(picture.width, picture.height) +
                                ": the depth is left out. Turn on “fit depth” to resample it to the picture.");
         return plate;
     }
     if (other)
-        plate->notes.push_back("The depth is resampled from " + sized(depth.width, depth.height) + " to " + sized(picture.width, picture.height) + ", nearest value.");
+        plate->notes.push_back("The depth is resampled from " + sized(depth.width, depth.height) + " to " +
+                               sized(picture.width, picture.height) + ", nearest value.");
     const auto channel = static_cast<std::size_t>(findDepth(depth, s.reading.channel, s.depth.string()));
     std::size_t bad = 0, found = 0;
     const float perPixel = s.sensorMm / s.focalMm / static_cast<float>(picture.width);
     for (int y = 0; y < picture.height; ++y)
         for (int x = 0; x < picture.width; ++x) {
-            const int dx = std::min(depth.width - 1, static_cast<int>((static_cast<float>(x) + 0.5f) * static_cast<float>(depth.width) / static_cast<float>(picture.width)));
-            const int dy = std::min(depth.height - 1, static_cast<int>((static_cast<float>(y) + 0.5f) * static_cast<float>(depth.height) / static_cast<float>(picture.height)));
+            const int dx = std::min(depth.width - 1,
+                                    static_cast<int>((static_cast<float>(x) + 0.5f) * static_cast<float>(depth.width) /
+                                                     static_cast<float>(picture.width)));
+            const int dy = std::min(depth.height - 1,
+                                    static_cast<int>((static_cast<float>(y) + 0.5f) * static_cast<float>(depth.height) /
+                                                     static_cast<float>(picture.height)));
             const float v = depth.at(dx, dy)[channel];
             if (std::isnan(v) || v < 0.f) {
                 ++bad;
@@ -128,19 +139,23 @@ std::shared_ptr<Plate> loadPlate(const PlateSource& s)
                 d *= std::sqrt(1.f + u * u + w * w);
             }
             found += std::isfinite(d);
-            plate->depth[static_cast<std::size_t>(y) * static_cast<std::size_t>(picture.width) + static_cast<std::size_t>(x)] = std::max(d, 1e-3f);
+            plate->depth[static_cast<std::size_t>(y) * static_cast<std::size_t>(picture.width) +
+                         static_cast<std::size_t>(x)] = std::max(d, 1e-3f);
         }
     if (bad)
-        plate->notes.push_back(std::to_string(bad) + " depths are negative or not a number; there the plate counts as sky.");
+        plate->notes.push_back(std::to_string(bad) +
+                               " depths are negative or not a number; there the plate counts as sky.");
     if (found == 0)
-        plate->notes.push_back("No depth was found in channel “" + depth.channels[channel] + "”: all of the plate counts as sky. Look at the depth's unit and channel.");
+        plate->notes.push_back("No depth was found in channel “" + depth.channels[channel] +
+                               "”: all of the plate counts as sky. Look at the depth's unit and channel.");
     return plate;
 }
 
 float Plate::fitted(int x, int y, int frameWidth, int frameHeight, float colour[3]) const
 {
     const auto copy = [&](int px, int py) {
-        const std::size_t p = static_cast<std::size_t>(py) * static_cast<std::size_t>(width) + static_cast<std::size_t>(px);
+        const std::size_t p = static_cast<std::size_t>(py) * static_cast<std::size_t>(width) +
+                              static_cast<std::size_t>(px);
         std::copy_n(&rgb[p * 3], 3, colour);
         return depth[p];
     };
@@ -158,8 +173,10 @@ float Plate::fitted(int x, int y, int frameWidth, int frameHeight, float colour[
     double sum[3] = {0, 0, 0}, weights = 0.0;
     for (int py = std::max(0, static_cast<int>(std::floor(y0))); py < std::min<double>(height, y1); ++py)
         for (int px = std::max(0, static_cast<int>(std::floor(x0))); px < std::min<double>(width, x1); ++px) {
-            const double w = (std::min(x1, px + 1.0) - std::max(x0, static_cast<double>(px))) * (std::min(y1, py + 1.0) - std::max(y0, static_cast<double>(py)));
-            const std::size_t p = static_cast<std::size_t>(py) * static_cast<std::size_t>(width) + static_cast<std::size_t>(px);
+            const double w = (std::min(x1, px + 1.0) - std::max(x0, static_cast<double>(px))) *
+                             (std::min(y1, py + 1.0) - std::max(y0, static_cast<double>(py)));
+            const std::size_t p = static_cast<std::size_t>(py) * static_cast<std::size_t>(width) +
+                                  static_cast<std::size_t>(px);
             for (std::size_t c = 0; c < 3; ++c)
                 sum[c] += w * static_cast<double>(rgb[p * 3 + c]);
             weights += w;
@@ -172,15 +189,19 @@ float Plate::fitted(int x, int y, int frameWidth, int frameHeight, float colour[
 
 std::shared_ptr<const SetGeometry> reliefOf(const Plate& plate, float focalMm, float sensorMm, std::size_t most)
 {
-    const int step = std::max(1, static_cast<int>(std::ceil(std::sqrt(static_cast<double>(plate.depth.size()) / static_cast<double>(most)))));
+    const int step = std::max(
+        1, static_cast<int>(std::ceil(std::sqrt(static_cast<double>(plate.depth.size()) / static_cast<double>(most)))));
     const int w = plate.width / step, h = plate.height / step;
     // One distance a cell: that of its middle. Sky has none.
     std::vector<float> cell(static_cast<std::size_t>(w) * static_cast<std::size_t>(h));
-    const auto at = [&](int x, int y) { return cell[static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x)]; };
+    const auto at = [&](int x, int y) {
+        return cell[static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x)];
+    };
     for (int y = 0; y < h; ++y)
         for (int x = 0; x < w; ++x)
             cell[static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x)] =
-                plate.depth[static_cast<std::size_t>(y * step + step / 2) * static_cast<std::size_t>(plate.width) + static_cast<std::size_t>(x * step + step / 2)];
+                plate.depth[static_cast<std::size_t>(y * step + step / 2) * static_cast<std::size_t>(plate.width) +
+                            static_cast<std::size_t>(x * step + step / 2)];
     auto set = std::make_shared<SetGeometry>();
     Mesh mesh;
     const float perPixel = sensorMm / focalMm / static_cast<float>(plate.width);
@@ -204,8 +225,10 @@ std::shared_ptr<const SetGeometry> reliefOf(const Plate& plate, float focalMm, f
                         }
                     }
                 const float d = count / sum; // straight in 1/distance, as a plane is
-                const float u = (static_cast<float>((x + cx) * step) - 0.5f * static_cast<float>(plate.width)) * perPixel,
-                            v = (static_cast<float>((y + cy) * step) - 0.5f * static_cast<float>(plate.height)) * perPixel;
+                const float u = (static_cast<float>((x + cx) * step) - 0.5f * static_cast<float>(plate.width)) *
+                                perPixel,
+                            v = (static_cast<float>((y + cy) * step) - 0.5f * static_cast<float>(plate.height)) *
+                                perPixel;
                 mesh.positions.push_back(Vec3(u, -v, -1.f).normalized() * d);
                 mesh.normals.push_back(Vec3(0, 0, 1));
                 set->bounds.extendBy(mesh.positions.back());
@@ -238,17 +261,20 @@ struct Numbered {
 };
 Numbered numberedName(const std::string& name)
 {
-    const std::size_t last = name.find_last_of("0123456789", name.rfind('.') == std::string::npos ? std::string::npos : name.rfind('.'));
+    const std::size_t last = name.find_last_of("0123456789", name.rfind('.') == std::string::npos ? std::string::npos
+                                                                                                  : name.rfind('.'));
     if (last == std::string::npos)
         return {};
-    const std::size_t before = name.find_last_not_of("0123456789", last), first = before == std::string::npos ? 0 : before + 1;
+    const std::size_t before = name.find_last_not_of("0123456789", last),
+                      first = before == std::string::npos ? 0 : before + 1;
     return {name.substr(0, first), name.substr(last + 1), last + 1 - first};
 }
 /// Calls body(number, file) for every file beside `file` that is named like it but for the number.
 template <class Body> void overSeries(const fs::path& file, const Numbered& n, const Body& body)
 {
     std::error_code ec;
-    for (const fs::directory_entry& e : fs::directory_iterator(file.parent_path().empty() ? fs::path(".") : file.parent_path(), ec)) {
+    for (const fs::directory_entry& e :
+         fs::directory_iterator(file.parent_path().empty() ? fs::path(".") : file.parent_path(), ec)) {
         const std::string other = e.path().filename().string();
         if (other.size() <= n.head.size() + n.tail.size() || other.compare(0, n.head.size(), n.head) != 0 ||
             other.compare(other.size() - n.tail.size(), n.tail.size(), n.tail) != 0)
@@ -266,7 +292,8 @@ std::optional<std::pair<int, int>> frameRange(const fs::path& file)
     std::optional<std::pair<int, int>> out;
     if (n.places > 0)
         overSeries(file, n, [&](int number, const fs::path&) {
-            out = out ? std::pair(std::min(out->first, number), std::max(out->second, number)) : std::pair(number, number);
+            out = out ? std::pair(std::min(out->first, number), std::max(out->second, number))
+                      : std::pair(number, number);
         });
     return out;
 }
@@ -299,7 +326,8 @@ fs::path frameOf(const fs::path& file, int number, std::string& note)
     if (earlier < 0 && later < 0)
         return wanted; // reading it will say what is wrong
     const fs::path taken = earlier >= 0 ? earlierFile : laterFile;
-    note = "Frame " + std::to_string(number) + " of " + name + " is missing; " + taken.filename().string() + " stands in for it.";
+    note = "Frame " + std::to_string(number) + " of " + name + " is missing; " + taken.filename().string() +
+           " stands in for it.";
     return taken;
 }
 } // namespace hygros::geometry

@@ -59,7 +59,8 @@ RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job) : impl_(std::ma
     im.indices.reserve(indexCount);
     im.materialOf.reserve(indexCount / 3);
     for (const PlacedSet& s : im.sets) {
-        if (im.parts.empty() || im.parts.back().visible != s.visible || im.parts.back().casts != s.casts || im.parts.back().matte != s.matte)
+        if (im.parts.empty() || im.parts.back().visible != s.visible || im.parts.back().casts != s.casts ||
+            im.parts.back().matte != s.matte)
             im.parts.push_back({s.visible, s.casts, s.matte, im.indices.size() / 3, 0});
         const bool placed = s.toWorld != Mat4();
         const Mat4 forNormals = s.toWorld.inverse().transposed();
@@ -101,16 +102,18 @@ RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job) : impl_(std::ma
     if (!im.device)
         throw workingError("Building the ray structure", "", "Embree did not start");
     im.scene = rtcNewScene(im.device);
-    const bool alike = std::all_of(im.parts.begin(), im.parts.end(), [](const Impl::Part& p) { return p.visible == p.casts; });
+    const bool alike = std::all_of(im.parts.begin(), im.parts.end(),
+                                   [](const Impl::Part& p) { return p.visible == p.casts; });
     im.shadows = alike ? im.scene : rtcNewScene(im.device);
     for (std::size_t i = 0; i < im.parts.size(); ++i) {
         const Impl::Part& part = im.parts[i];
         if (part.triangles == 0)
             continue;
         RTCGeometry g = rtcNewGeometry(im.device, RTC_GEOMETRY_TYPE_TRIANGLE);
-        rtcSetSharedGeometryBuffer(g, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, im.positions.data(), 0, sizeof(Vec3),
-                                   im.positions.size() - 1);
-        rtcSetSharedGeometryBuffer(g, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, im.indices.data(), part.firstTriangle * 12, 12, part.triangles);
+        rtcSetSharedGeometryBuffer(g, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, im.positions.data(), 0,
+                                   sizeof(Vec3), im.positions.size() - 1);
+        rtcSetSharedGeometryBuffer(g, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, im.indices.data(),
+                                   part.firstTriangle * 12, 12, part.triangles);
         rtcCommitGeometry(g);
         if (part.visible)
             rtcAttachGeometryByID(im.scene, g, static_cast<unsigned>(i));
@@ -130,7 +133,8 @@ RayScene::~RayScene() = default;
 
 bool RayScene::hasMatte() const
 {
-    return std::any_of(impl_->parts.begin(), impl_->parts.end(), [](const auto& part) { return part.matte && part.visible; });
+    return std::any_of(impl_->parts.begin(), impl_->parts.end(),
+                       [](const auto& part) { return part.matte && part.visible; });
 }
 
 bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& hit) const

@@ -12,12 +12,12 @@ namespace hygros::geometry {
 struct PlacedSet {
     std::shared_ptr<const SetGeometry> set;
     Mat4 toWorld;
-    bool visible = true; ///< met by rays of sight and of mirrors
-    bool casts = true;   ///< met by shadow rays
-    bool matte = false;  ///< seen as a hole: its own light is nothing
-    Mat4 frame = Mat4(); ///< where what is fixed to it stands: toWorld without the file's unit
-    std::string element = {}; ///< whose it is
-    std::uint16_t order = 0; ///< what Hit::set tells of its first object; the others follow
+    bool visible = true;                     ///< met by rays of sight and of mirrors
+    bool casts = true;                       ///< met by shadow rays
+    bool matte = false;                      ///< seen as a hole: its own light is nothing
+    Mat4 frame = Mat4();                     ///< where what is fixed to it stands: toWorld without the file's unit
+    std::string element = {};                ///< whose it is
+    std::uint16_t order = 0;                 ///< what Hit::set tells of its first object; the others follow
     std::vector<std::uint16_t> without = {}; ///< objects that are left out
     bool operator==(const PlacedSet&) const = default;
 };
@@ -26,7 +26,7 @@ struct Hit {
     float t = 0.f;                ///< distance along the unit direction [m]
     Vec3 normal, geometricNormal; ///< unit, both on the side the ray came from
     Vec2 uv{0, 0};
-    float uvPerMetre = 0.f;       ///< how fast uv changes over the surface
+    float uvPerMetre = 0.f; ///< how fast uv changes over the surface
     const Material* material = nullptr;
     bool matte = false;
     std::uint16_t set = 0; ///< PlacedSet::order of what was met, and its Mesh::group on top

@@ -36,7 +36,9 @@ Texture::Texture(int width, int height, std::vector<std::uint8_t> rgb)
                         return static_cast<int>(big.rgb[static_cast<std::size_t>((py * big.width + px) * 3 + c)]);
                     };
                     small.rgb[static_cast<std::size_t>((y * small.width + x) * 3 + c)] = static_cast<std::uint8_t>(
-                        (at(2 * x, 2 * y) + at(2 * x + 1, 2 * y) + at(2 * x, 2 * y + 1) + at(2 * x + 1, 2 * y + 1) + 2) / 4);
+                        (at(2 * x, 2 * y) + at(2 * x + 1, 2 * y) + at(2 * x, 2 * y + 1) + at(2 * x + 1, 2 * y + 1) +
+                         2) /
+                        4);
                 }
         levels_.push_back(std::move(small));
     }
@@ -55,7 +57,8 @@ Vec3 Texture::sample(const Vec2& uv, float footprint) const
     const auto wrap = [](int v, int n) { return v < 0 ? v + n : (v >= n ? v - n : v); };
     const auto& linear = linearOfByte();
     const auto at = [&](int px, int py) {
-        const std::uint8_t* t = &l.rgb[static_cast<std::size_t>((wrap(py, l.height) * l.width + wrap(px, l.width)) * 3)];
+        const std::uint8_t* t =
+            &l.rgb[static_cast<std::size_t>((wrap(py, l.height) * l.width + wrap(px, l.width)) * 3)];
         return Vec3(linear[t[0]], linear[t[1]], linear[t[2]]);
     };
     return lerp(lerp(at(x0, y0), at(x0 + 1, y0), fx), lerp(at(x0, y0 + 1), at(x0 + 1, y0 + 1), fx), fy);
@@ -115,7 +118,8 @@ std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, 
         if (m.normals.size() != m.positions.size()) {
             m.normals.assign(m.positions.size(), Vec3(0.f));
             for (std::size_t i = 0; i + 2 < m.indices.size(); i += 3) {
-                const Vec3 &a = m.positions[m.indices[i]], &b = m.positions[m.indices[i + 1]], &c = m.positions[m.indices[i + 2]];
+                const Vec3 &a = m.positions[m.indices[i]], &b = m.positions[m.indices[i + 1]],
+                           &c = m.positions[m.indices[i + 2]];
                 const Vec3 n = (b - a).cross(c - a);
                 for (std::size_t k = 0; k < 3; ++k)
                     m.normals[m.indices[i + k]] += n;
@@ -127,7 +131,8 @@ std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, 
             m.uvs.clear();
     }
     if (set->triangles == 0)
-        throw inputError(doing, file.string(), "it holds no faces", "Points and lines alone make no set. Nothing was replaced.");
+        throw inputError(doing, file.string(), "it holds no faces",
+                         "Points and lines alone make no set. Nothing was replaced.");
     job.report(1.f, "Imported");
     return set;
 }

@@ -42,7 +42,7 @@ struct Mesh {
     std::vector<Vec2> uvs;                ///< empty or as many as positions
     std::vector<std::uint32_t> indices;   ///< three a triangle
     std::uint32_t material = 0;
-    std::uint16_t group = 0;              ///< its object, in SetGeometry::groups
+    std::uint16_t group = 0; ///< its object, in SetGeometry::groups
 };
 
 struct SetGeometry {
@@ -54,8 +54,8 @@ struct SetGeometry {
     float metresPerUnit = 0.f; ///< as the file says; 0: it does not say
 };
 
-/// Reads .gltf, .glb, .obj, .ply or .fbx. Throws an input Error (missing, truncated, damaged, no triangles, an index or a
-/// number out of range) or Cancelled; reports progress.
+/// Reads .gltf, .glb, .obj, .ply or .fbx. Throws an input Error (missing, truncated, damaged, no triangles, an index or
+/// a number out of range) or Cancelled; reports progress.
 std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, JobControl& job);
 
 namespace detail {

@@ -17,14 +17,16 @@ int Image::channel(const std::string& name) const
 }
 
 namespace {
-void write(const fs::path& target, OIIO::ImageSpec spec, const Metadata& metadata, OIIO::TypeDesc type, const void* pixels)
+void write(const fs::path& target, OIIO::ImageSpec spec, const Metadata& metadata, OIIO::TypeDesc type,
+           const void* pixels)
 {
     for (const auto& [key, value] : metadata)
         spec.attribute(key, value);
     writeAtomically(target, [&](const fs::path& temporary) {
         auto out = OIIO::ImageOutput::create(temporary.string());
         if (!out)
-            throw inputError("Writing", target.string(), "no picture format belongs to this ending", "Use .exr or .png.");
+            throw inputError("Writing", target.string(), "no picture format belongs to this ending",
+                             "Use .exr or .png.");
         if (!out->open(temporary.string(), spec) || !out->write_image(type, pixels) || !out->close())
             throw workingError("Writing", target.string(), out->geterror(), "What was there before is untouched.");
     });
@@ -50,7 +52,8 @@ void writeExr(const fs::path& file, const Image& image, const Metadata& metadata
     write(file, spec, metadata, OIIO::TypeDesc::FLOAT, image.pixels.data());
 }
 
-void writePng(const fs::path& file, int width, int height, const std::vector<std::uint8_t>& rgb, const Metadata& metadata)
+void writePng(const fs::path& file, int width, int height, const std::vector<std::uint8_t>& rgb,
+              const Metadata& metadata)
 {
     OIIO::ImageSpec spec(width, height, 3, OIIO::TypeDesc::UINT8);
     spec.attribute("oiio:ColorSpace", "sRGB");
@@ -85,7 +88,8 @@ Image readColour(const std::filesystem::path& file)
 {
     const Image all = readImage(file);
     int at[3] = {-1, -1, -1};
-    for (const auto& names : {std::array{"R", "G", "B"}, std::array{"r", "g", "b"}, std::array{"red", "green", "blue"}, std::array{"Y", "Y", "Y"}}) {
+    for (const auto& names : {std::array{"R", "G", "B"}, std::array{"r", "g", "b"}, std::array{"red", "green", "blue"},
+                              std::array{"Y", "Y", "Y"}}) {
         for (std::size_t c = 0; c < 3; ++c)
             at[c] = all.channel(names[c]);
         if (at[0] >= 0 && at[1] >= 0 && at[2] >= 0)

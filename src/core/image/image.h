@@ -24,7 +24,8 @@ struct Image {
     int channel(const std::string& name) const;
     float* at(int x, int y)
     {
-        return &pixels[(static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)) * channels.size()];
+        return &pixels[(static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)) *
+                       channels.size()];
     }
     const float* at(int x, int y) const { return const_cast<Image*>(this)->at(x, y); }
 };
@@ -37,8 +38,8 @@ void writeExr(const std::filesystem::path& file, const Image& image, const Metad
 /// Eight-bit RGB as given (display-referred). Atomic.
 void writePng(const std::filesystem::path& file, int width, int height, const std::vector<std::uint8_t>& rgb,
               const Metadata& metadata = {});
-/// Red, green and blue of a picture in linear light: whole-number formats are taken as sRGB, a grey picture comes thrice. Throws
-/// an input Error when there are no such channels.
+/// Red, green and blue of a picture in linear light: whole-number formats are taken as sRGB, a grey picture comes
+/// thrice. Throws an input Error when there are no such channels.
 Image readColour(const std::filesystem::path& file);
 /// All channels of the first part; throws an input Error.
 Image readImage(const std::filesystem::path& file);

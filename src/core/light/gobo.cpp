@@ -28,13 +28,15 @@ float blobs(float u, float v, int cells, std::uint32_t seed)
         const int x0 = static_cast<int>(x), y0 = static_cast<int>(y);
         const float fx = x - static_cast<float>(x0), fy = y - static_cast<float>(y0);
         const auto corner = [&](int dx, int dy) {
-            const std::uint32_t h = hash32(static_cast<std::uint32_t>((x0 + dx) % cells * 4096 + (y0 + dy) % cells), seed + static_cast<std::uint32_t>(octave) * 977u);
+            const std::uint32_t h = hash32(static_cast<std::uint32_t>((x0 + dx) % cells * 4096 + (y0 + dy) % cells),
+                                           seed + static_cast<std::uint32_t>(octave) * 977u);
             const float a = static_cast<float>(h >> 8) * (2.f * pi * 0x1p-24f);
             return std::cos(a) * (fx - static_cast<float>(dx)) + std::sin(a) * (fy - static_cast<float>(dy));
         };
         const auto eased = [](float t) { return t * t * t * (t * (t * 6.f - 15.f) + 10.f); };
         const float ex = eased(fx), ey = eased(fy);
-        const float low = corner(0, 0) + (corner(1, 0) - corner(0, 0)) * ex, high = corner(0, 1) + (corner(1, 1) - corner(0, 1)) * ex;
+        const float low = corner(0, 0) + (corner(1, 0) - corner(0, 0)) * ex,
+                    high = corner(0, 1) + (corner(1, 1) - corner(0, 1)) * ex;
         total += weight * (low + (high - low) * ey);
     }
     return total;
@@ -49,7 +51,11 @@ void blur(std::vector<float>& p, int size, int radius, bool repeats)
             const int other = stride == 1 ? size : 1;
             for (int row = 0; row < size; ++row) {
                 float* at = &p[static_cast<std::size_t>(row * other)];
-                const auto value = [&](int i) { return i >= 0 && i < size ? at[i * stride] : repeats ? at[((i % size + size) % size) * stride] : 0.f; };
+                const auto value = [&](int i) {
+                    return i >= 0 && i < size ? at[i * stride]
+                           : repeats          ? at[((i % size + size) % size) * stride]
+                                              : 0.f;
+                };
                 double sum = 0.0;
                 for (int i = -radius; i <= radius; ++i)
                     sum += double(value(i));
@@ -88,7 +94,8 @@ bool insideOutlines(const std::vector<std::vector<Vec2>>& outlines, float x, flo
 
 Gobo::Gobo(const Settings& s)
 {
-    repeats_ = s.pattern == Pattern::Blinds || s.pattern == Pattern::Foliage || s.pattern == Pattern::Breakup || s.pattern == Pattern::Stars;
+    repeats_ = s.pattern == Pattern::Blinds || s.pattern == Pattern::Foliage || s.pattern == Pattern::Breakup ||
+               s.pattern == Pattern::Stars;
     const int count = std::clamp(s.count, 1, 64);
     const float open = std::clamp(s.open, 0.f, 1.f), n = static_cast<float>(count);
     constexpr int fine = 2; // samples each way in a cell
@@ -100,7 +107,8 @@ Gobo::Gobo(const Settings& s)
         std::size_t dark = 0;
         const auto wanted = static_cast<std::size_t>((1.f - open) * static_cast<float>(p.size()));
         for (int leaf = 0; leaf < 20000 && dark < wanted; ++leaf) {
-            const float cx = random.next(), cy = random.next(), a = random.next() * 2.f * pi, length = (0.55f + 0.6f * random.next()) / n, wide = length * 0.38f;
+            const float cx = random.next(), cy = random.next(), a = random.next() * 2.f * pi,
+                        length = (0.55f + 0.6f * random.next()) / n, wide = length * 0.38f;
             const float c = std::cos(a), q = std::sin(a);
             const int reach = static_cast<int>(length * size) + 1;
             for (int y = -reach; y <= reach; ++y)
@@ -110,7 +118,8 @@ Gobo::Gobo(const Settings& s)
                     // Two arcs that meet in points.
                     if (std::abs(along) >= 1.f || std::abs(across) > 1.f - along * along)
                         continue;
-                    const int px = ((static_cast<int>(cx * size) + x) % size + size) % size, py = ((static_cast<int>(cy * size) + y) % size + size) % size;
+                    const int px = ((static_cast<int>(cx * size) + x) % size + size) % size,
+                              py = ((static_cast<int>(cy * size) + y) % size + size) % size;
                     float& cell = p[static_cast<std::size_t>(py * size + px)];
                     dark += cell > 0.f;
                     cell = 0.f;
@@ -124,17 +133,20 @@ Gobo::Gobo(const Settings& s)
             for (int y = -reach; y <= reach; ++y)
                 for (int x = -reach; x <= reach; ++x)
                     if (static_cast<float>(x * x + y * y) <= std::max(1.f, r * r * size * size)) {
-                        const int px = ((static_cast<int>(cx * size) + x) % size + size) % size, py = ((static_cast<int>(cy * size) + y) % size + size) % size;
+                        const int px = ((static_cast<int>(cx * size) + x) % size + size) % size,
+                                  py = ((static_cast<int>(cy * size) + y) % size + size) % size;
                         p[static_cast<std::size_t>(py * size + px)] = 1.f;
                     }
         }
     } else if (s.pattern == Pattern::Breakup) {
         parallelFor(size, [&](std::size_t y) {
             for (std::size_t x = 0; x < size; ++x)
-                p[y * size + x] = blobs((static_cast<float>(x) + 0.5f) / size, (static_cast<float>(y) + 0.5f) / size, count, s.seed);
+                p[y * size + x] = blobs((static_cast<float>(x) + 0.5f) / size, (static_cast<float>(y) + 0.5f) / size,
+                                        count, s.seed);
         });
         std::vector<float> sorted = p;
-        const auto at = sorted.begin() + static_cast<std::ptrdiff_t>((1.f - open) * static_cast<float>(sorted.size() - 1));
+        const auto at = sorted.begin() +
+                        static_cast<std::ptrdiff_t>((1.f - open) * static_cast<float>(sorted.size() - 1));
         std::nth_element(sorted.begin(), at, sorted.end());
         const float threshold = *at;
         for (float& v : p)
@@ -143,16 +155,19 @@ Gobo::Gobo(const Settings& s)
         parallelFor(size, [&](std::size_t row) {
             for (int column = 0; column < size; ++column)
                 for (int sub = 0; sub < fine * fine; ++sub) {
-                    const float u = (static_cast<float>(column) + (static_cast<float>(sub % fine) + 0.5f) / fine) / size;
+                    const float u = (static_cast<float>(column) + (static_cast<float>(sub % fine) + 0.5f) / fine) /
+                                    size;
                     const float v = (static_cast<float>(row) + (static_cast<float>(sub / fine) + 0.5f) / fine) / size;
                     const float x = 2.f * u - 1.f, y = 2.f * v - 1.f;
                     bool lit = false;
                     switch (s.pattern) {
                     case Pattern::Window: {
                         // Panes a third higher than wide in a frame that fits the beam; bars take what is not open.
-                        const float fx = (x / 0.56f * 0.5f + 0.5f) * n, fy = (y / 0.74f * 0.5f + 0.5f) * n, bar = 0.5f * (1.f - std::sqrt(open));
+                        const float fx = (x / 0.56f * 0.5f + 0.5f) * n, fy = (y / 0.74f * 0.5f + 0.5f) * n,
+                                    bar = 0.5f * (1.f - std::sqrt(open));
                         const float inX = fx - std::floor(fx), inY = fy - std::floor(fy);
-                        lit = fx >= 0.f && fx < n && fy >= 0.f && fy < n && std::min(inX, 1.f - inX) > bar && std::min(inY, 1.f - inY) > bar;
+                        lit = fx >= 0.f && fx < n && fy >= 0.f && fy < n && std::min(inX, 1.f - inX) > bar &&
+                              std::min(inY, 1.f - inY) > bar;
                         break;
                     }
                     case Pattern::Blinds: lit = apart(v * n - std::floor(v * n), 0.5f) < 0.5f * open; break;
@@ -186,20 +201,25 @@ std::shared_ptr<const Gobo> Gobo::load(const std::filesystem::path& file, float 
         std::vector<float> p(static_cast<std::size_t>(size) * size, 0.f);
         for (int y = 0; y < size; ++y)
             for (int x = 0; x < size; ++x) {
-                const float px = (static_cast<float>(x) + 0.5f) * step - 0.5f * (longest - static_cast<float>(picture.width));
-                const float py = (static_cast<float>(size - 1 - y) + 0.5f) * step - 0.5f * (longest - static_cast<float>(picture.height));
-                if (px < 0.f || py < 0.f || px >= static_cast<float>(picture.width) || py >= static_cast<float>(picture.height))
+                const float px = (static_cast<float>(x) + 0.5f) * step -
+                                 0.5f * (longest - static_cast<float>(picture.width));
+                const float py = (static_cast<float>(size - 1 - y) + 0.5f) * step -
+                                 0.5f * (longest - static_cast<float>(picture.height));
+                if (px < 0.f || py < 0.f || px >= static_cast<float>(picture.width) ||
+                    py >= static_cast<float>(picture.height))
                     continue;
                 const int half = std::max(0, static_cast<int>(0.5f * step));
                 float sum = 0.f;
                 int some = 0;
                 for (int dy = -half; dy <= half; ++dy)
                     for (int dx = -half; dx <= half; ++dx) {
-                        const int qx = std::clamp(static_cast<int>(px) + dx, 0, picture.width - 1), qy = std::clamp(static_cast<int>(py) + dy, 0, picture.height - 1);
+                        const int qx = std::clamp(static_cast<int>(px) + dx, 0, picture.width - 1),
+                                  qy = std::clamp(static_cast<int>(py) + dy, 0, picture.height - 1);
                         sum += clean(picture.at(qx, qy)[c]);
                         ++some;
                     }
-                p[static_cast<std::size_t>(y) * size + static_cast<std::size_t>(x)] = std::min(1.f, sum / static_cast<float>(some));
+                p[static_cast<std::size_t>(y) * size + static_cast<std::size_t>(x)] = std::min(
+                    1.f, sum / static_cast<float>(some));
             }
         if (const int radius = static_cast<int>(std::clamp(softness, 0.f, 1.f) * 0.25f * size); radius > 0)
             blur(p, size, radius, false);
@@ -221,8 +241,10 @@ std::shared_ptr<const Gobo> Gobo::placed(const Placing& placing) const
 
 void Gobo::at8(F8 x, F8 y, F8 out[3]) const
 {
-    const F8 u = ((x * cos_ + y * sin_ - shift_.x) * perScale_ * 0.5f + 0.5f) * float(size) - 0.5f, v = ((y * cos_ - x * sin_ - shift_.y) * perScale_ * 0.5f + 0.5f) * float(size) - 0.5f;
-    const F8 us = repeats_ ? u - floor8(u * (1.f / size)) * float(size) : u, vs = repeats_ ? v - floor8(v * (1.f / size)) * float(size) : v;
+    const F8 u = ((x * cos_ + y * sin_ - shift_.x) * perScale_ * 0.5f + 0.5f) * float(size) - 0.5f,
+             v = ((y * cos_ - x * sin_ - shift_.y) * perScale_ * 0.5f + 0.5f) * float(size) - 0.5f;
+    const F8 us = repeats_ ? u - floor8(u * (1.f / size)) * float(size) : u,
+             vs = repeats_ ? v - floor8(v * (1.f / size)) * float(size) : v;
     const I8 in = (us > -1.f) & (vs > -1.f) & (us < float(size)) & (vs < float(size));
     const F8 cu = clamp8(us, 0.f, size - 1e-2f), cv = clamp8(vs, 0.f, size - 1e-2f);
     const I8 iu = toInt(cu), iv = toInt(cv), cell = iv * (size + 1) + iu;
@@ -254,7 +276,8 @@ Vec3 Gobo::mean() const
     int some = 0;
     for (int y = 0; y < 64; ++y)
         for (int x = 0; x < 64; ++x) {
-            const float fx = (static_cast<float>(x) + 0.5f) / 32.f - 1.f, fy = (static_cast<float>(y) + 0.5f) / 32.f - 1.f;
+            const float fx = (static_cast<float>(x) + 0.5f) / 32.f - 1.f,
+                        fy = (static_cast<float>(y) + 0.5f) / 32.f - 1.f;
             if (fx * fx + fy * fy > 1.f)
                 continue;
             total += at(fx, fy);
@@ -276,7 +299,9 @@ std::vector<std::vector<Vec2>> outlinesOf(const std::string& text)
             std::istringstream two(point);
             Vec2 p;
             if (!(two >> p.x >> p.y) || !std::isfinite(p.x) || !std::isfinite(p.y))
-                throw std::invalid_argument("“" + point + "” is no point; write x and y apart by a blank, points apart by commas, outlines by semicolons");
+                throw std::invalid_argument(
+                    "“" + point +
+                    "” is no point; write x and y apart by a blank, points apart by commas, outlines by semicolons");
             points.push_back(p);
         }
         if (points.size() < 3)

@@ -18,23 +18,23 @@ public:
     enum class Pattern { Window, Blinds, Foliage, Breakup, Slit, Stars, Drawn };
     struct Settings {
         Pattern pattern = Pattern::Window;
-        int count = 3;          ///< panes across, slats, or how fine the pattern is; 1…64
-        float open = 0.6f;      ///< share of it that lets light through, 0…1
+        int count = 3;     ///< panes across, slats, or how fine the pattern is; 1…64
+        float open = 0.6f; ///< share of it that lets light through, 0…1
         std::uint32_t seed = 1;
         std::vector<std::vector<Vec2>> outlines; ///< of Drawn: closed, light inside by even-odd
-        float softness = 0.02f; ///< width of its edges as a share of the beam, 0…1
+        float softness = 0.02f;                  ///< width of its edges as a share of the beam, 0…1
         bool operator==(const Settings&) const = default;
     };
     explicit Gobo(const Settings& settings);
-    /// A picture, fitted into the beam; softened by `softness`. Throws an input Error when it cannot be read; pixels that
-    /// are not finite or negative let nothing through.
+    /// A picture, fitted into the beam; softened by `softness`. Throws an input Error when it cannot be read; pixels
+    /// that are not finite or negative let nothing through.
     static std::shared_ptr<const Gobo> load(const std::filesystem::path& file, float softness);
 
     /// Turned by an angle and moved across the beam; a pattern repeats, a picture does not.
     struct Placing {
-        float turn = 0.f;      ///< [rad]
-        Vec2 shift{0, 0};      ///< in half beam widths
-        float scale = 1.f;     ///< larger patterns above 1
+        float turn = 0.f;  ///< [rad]
+        Vec2 shift{0, 0};  ///< in half beam widths
+        float scale = 1.f; ///< larger patterns above 1
         bool operator==(const Placing&) const = default;
     };
     std::shared_ptr<const Gobo> placed(const Placing& placing) const;
@@ -58,7 +58,8 @@ private:
     int refused_ = 0;
 };
 
-/// The outlines of "x y, x y, x y; x y, …": each from at least three points. Throws std::invalid_argument with a sentence.
+/// The outlines of "x y, x y, x y; x y, …": each from at least three points. Throws std::invalid_argument with a
+/// sentence.
 std::vector<std::vector<Vec2>> outlinesOf(const std::string& text);
 std::string textOf(const std::vector<std::vector<Vec2>>& outlines);
 } // namespace hygros::light

@@ -32,7 +32,8 @@ Vec3 tintToward(const Lamp& l, const Vec3& from, const Vec3& point)
     if (l.profile)
         tint *= l.profile->relative(ahead / std::max(1e-9f, d.length()), x, y);
     if (l.gobo && l.shape == Lamp::Shape::Spot) {
-        const float widest = ahead * std::sqrt(std::max(0.f, 1.f - l.cosOuter * l.cosOuter)) / std::max(1e-3f, l.cosOuter);
+        const float widest = ahead * std::sqrt(std::max(0.f, 1.f - l.cosOuter * l.cosOuter)) /
+                             std::max(1e-3f, l.cosOuter);
         tint *= ahead > 0.f ? l.gobo->at(x / widest, y / widest) : Vec3(0.f);
     } else if (l.gobo && l.shape == Lamp::Shape::Parallel) {
         tint *= l.gobo->at(x / l.radius, y / l.radius);
@@ -139,7 +140,8 @@ std::vector<Ball> ballsOf(const Lamp& l)
     const auto along = [&](float first, float growth, const auto& widthAt) {
         std::vector<Ball> out;
         for (float a = 0.f, length = first; a < reach && out.size() < 64; a += length, length *= growth) {
-            const float b = out.size() == 63 ? reach : std::min(reach, a + length), half = 0.5f * (b - a), wide = widthAt(b);
+            const float b = out.size() == 63 ? reach : std::min(reach, a + length), half = 0.5f * (b - a),
+                        wide = widthAt(b);
             out.push_back({l.position + l.direction * (a + half), std::sqrt(half * half + wide * wide)});
         }
         return out;
@@ -155,10 +157,13 @@ std::vector<Ball> ballsOf(const Lamp& l)
 
 bool sameBeam(const Lamp& a, const Lamp& b)
 {
-    return a.id == b.id && a.shape == b.shape && a.position == b.position && a.direction == b.direction && a.right == b.right && a.cosInner == b.cosInner &&
-           a.cosOuter == b.cosOuter && a.softEdge == b.softEdge && a.radius == b.radius && a.width == b.width && a.height == b.height && a.falloff == b.falloff &&
-           a.range == b.range && a.toDiffuse == b.toDiffuse && a.toGlossy == b.toGlossy && a.shadows == b.shadows && a.quick == b.quick && a.glow == b.glow &&
-           a.profile == b.profile && a.gobo == b.gobo && a.setReach == b.setReach && a.shadowScene == b.shadowScene && a.reach() == b.reach() && a.lightsAir() == b.lightsAir();
+    return a.id == b.id && a.shape == b.shape && a.position == b.position && a.direction == b.direction &&
+           a.right == b.right && a.cosInner == b.cosInner && a.cosOuter == b.cosOuter && a.softEdge == b.softEdge &&
+           a.radius == b.radius && a.width == b.width && a.height == b.height && a.falloff == b.falloff &&
+           a.range == b.range && a.toDiffuse == b.toDiffuse && a.toGlossy == b.toGlossy && a.shadows == b.shadows &&
+           a.quick == b.quick && a.glow == b.glow && a.profile == b.profile && a.gobo == b.gobo &&
+           a.setReach == b.setReach && a.shadowScene == b.shadowScene && a.reach() == b.reach() &&
+           a.lightsAir() == b.lightsAir();
 }
 
 bool sampleLamp(const Lamp& l, const Vec3& p, float u, float v, LampSample& out)
@@ -243,7 +248,8 @@ void lampFluence8(const Lamp& l, F8 x, F8 y, F8 z, F8 way[3], F8& distance, F8 t
 {
     const bool spot = l.shape == Lamp::Shape::Spot;
     const Vec3 from = spot ? l.apex() : l.position;
-    const F8 dx = x - from.x, dy = y - from.y, dz = z - from.z, d2 = dx * dx + dy * dy + dz * dz, d = sqrt8(d2), inv = 1.f / max8(d, f8(1e-6f));
+    const F8 dx = x - from.x, dy = y - from.y, dz = z - from.z, d2 = dx * dx + dy * dy + dz * dz, d = sqrt8(d2),
+             inv = 1.f / max8(d, f8(1e-6f));
     const F8 ahead = dx * l.direction.x + dy * l.direction.y + dz * l.direction.z;
     const F8 side = dx * l.right.x + dy * l.right.y + dz * l.right.z, lift = dx * l.up.x + dy * l.up.y + dz * l.up.z;
     distance = d;
@@ -266,13 +272,15 @@ void lampFluence8(const Lamp& l, F8 x, F8 y, F8 z, F8 way[3], F8& distance, F8 t
     case Lamp::Shape::Rectangle:
     case Lamp::Shape::Disc: {
         const bool disc = l.shape == Lamp::Shape::Disc;
-        const float w = 0.5f * (disc ? l.radius * std::sqrt(pi) : l.width), h = 0.5f * (disc ? l.radius * std::sqrt(pi) : l.height), area = 4.f * w * h;
+        const float w = 0.5f * (disc ? l.radius * std::sqrt(pi) : l.width),
+                    h = 0.5f * (disc ? l.radius * std::sqrt(pi) : l.height), area = 4.f * w * h;
         value = ahead * inv * inv * inv; // far away: cosine over distance squared
         const I8 near = d2 < 100.f * area;
         if (any(near)) {
             const F8 zz = max8(ahead, f8(1e-4f));
             const auto corner = [&](F8 a, F8 b) { return atan8(a * b / (zz * sqrt8(a * a + b * b + zz * zz))); };
-            const F8 solid = corner(w - side, h - lift) + corner(w - side, h + lift) + corner(w + side, h - lift) + corner(w + side, h + lift);
+            const F8 solid = corner(w - side, h - lift) + corner(w - side, h + lift) + corner(w + side, h - lift) +
+                             corner(w + side, h + lift);
             value = select(near, solid * (1.f / area), value);
         }
         value = select(ahead > 0.f, max8(value, f8(0.f)), f8(0.f));
@@ -310,7 +318,8 @@ void lampFluence8(const Lamp& l, F8 x, F8 y, F8 z, F8 way[3], F8& distance, F8 t
     if (l.gobo && (spot || l.shape == Lamp::Shape::Parallel)) {
         F8 g[3], scale = f8(1.f / l.radius);
         if (spot)
-            scale = std::max(1e-3f, l.cosOuter) / std::sqrt(std::max(1e-6f, 1.f - l.cosOuter * l.cosOuter)) / max8(ahead, f8(1e-6f));
+            scale = std::max(1e-3f, l.cosOuter) / std::sqrt(std::max(1e-6f, 1.f - l.cosOuter * l.cosOuter)) /
+                    max8(ahead, f8(1e-6f));
         l.gobo->at8(side * scale, lift * scale, g);
         for (int c = 0; c < 3; ++c)
             tint[c] = tint[c] * g[c];
@@ -401,7 +410,8 @@ bool insideBeam(const Lamp& l, const Vec3& o, const Vec3& d, float& t0, float& t
             t0 = std::max(t0, (-b - std::sqrt(root)) / a);
             t1 = std::min(t1, (-b + std::sqrt(root)) / a);
         }
-        return before(l.position, l.direction, o, d, t0, t1) && before(l.position + l.direction * reach, -l.direction, o, d, t0, t1);
+        return before(l.position, l.direction, o, d, t0, t1) &&
+               before(l.position + l.direction * reach, -l.direction, o, d, t0, t1);
     }
     const float b = v.dot(d), s = b * b - v.dot(v) + reach * reach;
     if (s <= 0.f)

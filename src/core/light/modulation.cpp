@@ -9,7 +9,10 @@
 namespace hygros::light {
 namespace {
 /// A value 0…1 for each whole number, and smoothly between.
-double at(std::int64_t i, std::uint32_t seed) { return double(hash32(static_cast<std::uint32_t>(i), seed) >> 8) * 0x1p-24; }
+double at(std::int64_t i, std::uint32_t seed)
+{
+    return double(hash32(static_cast<std::uint32_t>(i), seed) >> 8) * 0x1p-24;
+}
 double smooth(double t, std::uint32_t seed)
 {
     const double whole = std::floor(t), f = t - whole, e = f * f * (3.0 - 2.0 * f);
@@ -29,7 +32,9 @@ float strengthAt(Change change, double seconds, double rate, double depth, std::
         lost = 0.25 * slow + 0.75 * std::pow(quick, 4.0);
         break;
     }
-    case Change::Fire: lost = 0.5 * smooth(t, seed) + 0.3 * smooth(t * 2.7, seed + 1u) + 0.2 * smooth(t * 6.1, seed + 2u); break;
+    case Change::Fire:
+        lost = 0.5 * smooth(t, seed) + 0.3 * smooth(t * 2.7, seed + 1u) + 0.2 * smooth(t * 6.1, seed + 2u);
+        break;
     case Change::FailingTube: {
         // Each turn is calm, dark or stuttering.
         const auto turn = static_cast<std::int64_t>(std::floor(t));

@@ -12,7 +12,9 @@ std::shared_ptr<const Panorama> Panorama::load(const std::filesystem::path& file
 {
     image::Image in = image::readColour(file);
     if (in.height < 4 || std::abs(static_cast<float>(in.width) / static_cast<float>(in.height) - 2.f) > 0.1f)
-        throw inputError("Reading the panorama", file.string(), "it is " + std::to_string(in.width) + "×" + std::to_string(in.height) + ", a whole sphere is twice as wide as high",
+        throw inputError("Reading the panorama", file.string(),
+                         "it is " + std::to_string(in.width) + "×" + std::to_string(in.height) +
+                             ", a whole sphere is twice as wide as high",
                          "Choose a picture of the whole sphere in equal angles.");
     return std::make_shared<const Panorama>(in.width, in.height, std::move(in.pixels));
 }
@@ -29,7 +31,8 @@ Panorama::Panorama(int width, int height, std::vector<float> rgb) : width_(width
 
 float Panorama::solidAngle(int y) const
 {
-    const float a = pi * static_cast<float>(y) / static_cast<float>(height_), b = pi * static_cast<float>(y + 1) / static_cast<float>(height_);
+    const float a = pi * static_cast<float>(y) / static_cast<float>(height_),
+                b = pi * static_cast<float>(y + 1) / static_cast<float>(height_);
     return (std::cos(a) - std::cos(b)) * 2.f * pi / static_cast<float>(width_);
 }
 
@@ -56,7 +59,8 @@ void Panorama::measure()
 
 Vec3 Panorama::directionAt(float x, float y) const
 {
-    const float phi = (x / static_cast<float>(width_) - 0.5f) * 2.f * pi, theta = y / static_cast<float>(height_) * pi, s = std::sin(theta);
+    const float phi = (x / static_cast<float>(width_) - 0.5f) * 2.f * pi, theta = y / static_cast<float>(height_) * pi,
+                s = std::sin(theta);
     return {s * std::sin(phi), std::cos(theta), -s * std::cos(phi)};
 }
 
@@ -91,14 +95,19 @@ Vec3 Panorama::sample(float u, float v, float& density) const
         return {s * std::cos(2.f * pi * v), c, s * std::sin(2.f * pi * v)};
     }
     const double wanted = double(u) * weight_;
-    const auto row = std::clamp<std::ptrdiff_t>(std::upper_bound(rows_.begin(), rows_.end(), wanted) - rows_.begin() - 1, 0, height_ - 1);
+    const auto row = std::clamp<std::ptrdiff_t>(
+        std::upper_bound(rows_.begin(), rows_.end(), wanted) - rows_.begin() - 1, 0, height_ - 1);
     const double* cells = &cells_[static_cast<std::size_t>(row) * (static_cast<std::size_t>(width_) + 1)];
     const double inRow = double(v) * cells[width_];
-    const auto column = std::clamp<std::ptrdiff_t>(std::upper_bound(cells, cells + width_ + 1, inRow) - cells - 1, 0, width_ - 1);
-    const double fy = (wanted - rows_[static_cast<std::size_t>(row)]) / std::max(1e-300, rows_[static_cast<std::size_t>(row) + 1] - rows_[static_cast<std::size_t>(row)]);
+    const auto column = std::clamp<std::ptrdiff_t>(std::upper_bound(cells, cells + width_ + 1, inRow) - cells - 1, 0,
+                                                   width_ - 1);
+    const double fy = (wanted - rows_[static_cast<std::size_t>(row)]) /
+                      std::max(1e-300, rows_[static_cast<std::size_t>(row) + 1] - rows_[static_cast<std::size_t>(row)]);
     const double fx = (inRow - cells[column]) / std::max(1e-300, cells[column + 1] - cells[column]);
-    density = static_cast<float>((cells[column + 1] - cells[column]) / (weight_ * double(solidAngle(static_cast<int>(row)))));
-    return directionAt(static_cast<float>(double(column) + std::clamp(fx, 0.0, 1.0)), static_cast<float>(double(row) + std::clamp(fy, 0.0, 1.0)));
+    density = static_cast<float>((cells[column + 1] - cells[column]) /
+                                 (weight_ * double(solidAngle(static_cast<int>(row)))));
+    return directionAt(static_cast<float>(double(column) + std::clamp(fx, 0.0, 1.0)),
+                       static_cast<float>(double(row) + std::clamp(fy, 0.0, 1.0)));
 }
 
 float Panorama::pdf(const Vec3& d) const
@@ -107,9 +116,11 @@ float Panorama::pdf(const Vec3& d) const
         return 0.25f / pi;
     float x, y;
     placeOf(d, width_, height_, x, y);
-    const auto column = static_cast<std::size_t>(std::clamp(static_cast<int>(x), 0, width_ - 1)), row = static_cast<std::size_t>(std::clamp(static_cast<int>(y), 0, height_ - 1));
+    const auto column = static_cast<std::size_t>(std::clamp(static_cast<int>(x), 0, width_ - 1)),
+               row = static_cast<std::size_t>(std::clamp(static_cast<int>(y), 0, height_ - 1));
     const double* cells = &cells_[row * (static_cast<std::size_t>(width_) + 1)];
-    return static_cast<float>((cells[column + 1] - cells[column]) / (weight_ * double(solidAngle(static_cast<int>(row)))));
+    return static_cast<float>((cells[column + 1] - cells[column]) /
+                              (weight_ * double(solidAngle(static_cast<int>(row)))));
 }
 
 std::shared_ptr<const Panorama> Panorama::withoutSun(Sun& sun) const
@@ -134,7 +145,8 @@ std::shared_ptr<const Panorama> Panorama::withoutSun(Sun& sun) const
     float ringWeight = 0.f;
     for (int y = 0; y < height_; ++y)
         for (int x = 0; x < width_; ++x)
-            if (const float c = directionAt(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f).dot(centre); c >= outer && c < inner) {
+            if (const float c = directionAt(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f).dot(centre);
+                c >= outer && c < inner) {
                 const float* p = &rgb_[at(x, y)];
                 ring += Vec3(p[0], p[1], p[2]) * solidAngle(y);
                 ringWeight += solidAngle(y);

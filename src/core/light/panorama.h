@@ -1,6 +1,6 @@
 #pragma once
-/// A sky from a picture: a whole sphere of radiance, equal angles in both directions (width twice the height), the horizon
-/// in the middle row, straight up at the top.
+/// A sky from a picture: a whole sphere of radiance, equal angles in both directions (width twice the height), the
+/// horizon in the middle row, straight up at the top.
 #include "base/vec.h"
 
 #include <filesystem>
@@ -11,7 +11,8 @@ namespace hygros::light {
 
 class Panorama {
 public:
-    /// Throws an input Error when the picture cannot be read or is not about twice as wide as high. Values that are negative or not finite count as 0.
+    /// Throws an input Error when the picture cannot be read or is not about twice as wide as high. Values that are
+    /// negative or not finite count as 0.
     static std::shared_ptr<const Panorama> load(const std::filesystem::path& file);
     Panorama(int width, int height, std::vector<float> rgb);
 
@@ -25,8 +26,8 @@ public:
     /// Pixels that were not finite or negative.
     int refused() const { return refused_; }
 
-    /// The brightest small spot taken out, as a sun: direction and irradiance on a facing surface; what is left where it stood
-    /// is like its surroundings. Nothing is taken where nothing stands out tenfold.
+    /// The brightest small spot taken out, as a sun: direction and irradiance on a facing surface; what is left where
+    /// it stood is like its surroundings. Nothing is taken where nothing stands out tenfold.
     struct Sun {
         bool found = false;
         Vec3 direction{0, 1, 0}, irradiance{0.f};
@@ -34,14 +35,17 @@ public:
     std::shared_ptr<const Panorama> withoutSun(Sun& sun) const;
 
 private:
-    std::size_t at(int x, int y) const { return (static_cast<std::size_t>(y) * static_cast<std::size_t>(width_) + static_cast<std::size_t>(x)) * 3; }
+    std::size_t at(int x, int y) const
+    {
+        return (static_cast<std::size_t>(y) * static_cast<std::size_t>(width_) + static_cast<std::size_t>(x)) * 3;
+    }
     Vec3 directionAt(float x, float y) const;
     float solidAngle(int y) const;
     void measure();
     int width_, height_, refused_ = 0;
     std::vector<float> rgb_;
     Vec3 total_{0.f};
-    double weight_ = 0.0;             ///< Σ brightness · solid angle
+    double weight_ = 0.0;              ///< Σ brightness · solid angle
     std::vector<double> rows_, cells_; ///< running sums, for sampling
 };
 } // namespace hygros::light

@@ -18,7 +18,10 @@ namespace {
 /// Numbers apart by blanks, commas and line ends.
 class Numbers {
 public:
-    Numbers(const std::string& text, std::size_t from, const std::string& subject) : text_(text), at_(from), subject_(subject) {}
+    Numbers(const std::string& text, std::size_t from, const std::string& subject)
+        : text_(text), at_(from), subject_(subject)
+    {
+    }
     float next(const char* what)
     {
         while (at_ < text_.size() && (std::isspace(static_cast<unsigned char>(text_[at_])) || text_[at_] == ','))
@@ -29,7 +32,8 @@ public:
         char* end = nullptr;
         const float value = std::strtof(begin, &end);
         if (end == begin)
-            refuse(subject_, std::string("where a number of its ") + what + " should stand is “" + text_.substr(at_, 12) + "”.");
+            refuse(subject_,
+                   std::string("where a number of its ") + what + " should stand is “" + text_.substr(at_, 12) + "”.");
         if (!std::isfinite(value))
             refuse(subject_, std::string("a number of its ") + what + " is not finite.");
         at_ += static_cast<std::size_t>(end - begin);
@@ -66,7 +70,8 @@ std::shared_ptr<const Profile> Profile::load(const std::filesystem::path& file)
 {
     std::ifstream in(file, std::ios::binary);
     if (!in)
-        throw inputError("Reading the photometric file", file.string(), "it cannot be opened", "Check the name, or clear the field.");
+        throw inputError("Reading the photometric file", file.string(), "it cannot be opened",
+                         "Check the name, or clear the field.");
     std::ostringstream text;
     text << in.rdbuf();
     if (text.str().size() > (8u << 20))
@@ -96,7 +101,9 @@ std::shared_ptr<const Profile> Profile::parse(const std::string& text, const std
     const int rows = n.count("number of vertical angles", 2000), columns = n.count("number of horizontal angles", 2000);
     const int type = static_cast<int>(n.next("photometric type"));
     if (type != 1)
-        refuse(subject, type == 2 || type == 3 ? "it is of photometric type B or A (floodlights, vehicles); type C is read." : "its photometric type is none of 1, 2, 3.");
+        refuse(subject, type == 2 || type == 3
+                            ? "it is of photometric type B or A (floodlights, vehicles); type C is read."
+                            : "its photometric type is none of 1, 2, 3.");
     for (int i = 0; i < 4; ++i)
         n.next("unit and size");
     const float ballast = n.next("ballast factor");
@@ -111,7 +118,8 @@ std::shared_ptr<const Profile> Profile::parse(const std::string& text, const std
         }
         return out;
     };
-    const std::vector<float> vertical = angles(rows, "vertical angles"), horizontal = angles(columns, "horizontal angles");
+    const std::vector<float> vertical = angles(rows, "vertical angles"),
+                             horizontal = angles(columns, "horizontal angles");
     if (vertical.front() < 0.f || vertical.back() > 180.f || horizontal.back() > 360.f)
         refuse(subject, "its angles leave 0…180° or 0…360°.");
     std::vector<float> candela(static_cast<std::size_t>(rows) * static_cast<std::size_t>(columns));
@@ -140,7 +148,8 @@ std::shared_ptr<const Profile> Profile::parse(const std::string& text, const std
         const auto [h, hf] = between(horizontal, c);
         for (int g = 0; g < gammas; ++g) {
             float v = 0.f;
-            if (const auto gamma = static_cast<float>(g); gamma >= vertical.front() - 1e-3f && gamma <= vertical.back() + 1e-3f) {
+            if (const auto gamma = static_cast<float>(g);
+                gamma >= vertical.front() - 1e-3f && gamma <= vertical.back() + 1e-3f) {
                 const auto [r, rf] = between(vertical, gamma);
                 const auto value = [&](std::size_t column) {
                     const float* own = &candela[column * static_cast<std::size_t>(rows)];
@@ -162,9 +171,11 @@ std::shared_ptr<const Profile> Profile::parse(const std::string& text, const std
     double flux = 0.0;
     for (std::size_t p = 0; p + 1 < planes; ++p)
         for (std::size_t g = 0; g + 1 < gammas; ++g) {
-            const double a = double(g) * std::numbers::pi / 180.0, b = double(g + 1) * std::numbers::pi / 180.0, w = b - a;
+            const double a = double(g) * std::numbers::pi / 180.0, b = double(g + 1) * std::numbers::pi / 180.0,
+                         w = b - a;
             const double i0 = 0.5 * (double(out->table_[p * gammas + g]) + double(out->table_[(p + 1) * gammas + g]));
-            const double i1 = 0.5 * (double(out->table_[p * gammas + g + 1]) + double(out->table_[(p + 1) * gammas + g + 1]));
+            const double i1 = 0.5 *
+                              (double(out->table_[p * gammas + g + 1]) + double(out->table_[(p + 1) * gammas + g + 1]));
             const double slope = (i1 - i0) / w;
             flux += i0 * std::cos(a) - i1 * std::cos(b) + slope * (std::sin(b) - std::sin(a));
         }

@@ -1,5 +1,6 @@
 #pragma once
-/// Photometric profiles: how a real lamp spreads its light, from an IES file (ANSI/IES LM-63, editions of 1986 to 2019).
+/// Photometric profiles: how a real lamp spreads its light, from an IES file (ANSI/IES LM-63, editions of 1986 to
+/// 2019).
 #include "base/vec.h"
 
 #include <filesystem>
@@ -12,12 +13,13 @@ namespace hygros::light {
 /// Candela by direction: γ from the lamp's axis (0…π), C around it. Type C photometry; symmetric files are unfolded.
 class Profile {
 public:
-    /// Reads IES text; `subject` names it in errors. Throws an input Error: no TILT line, numbers missing or not finite, angles that do not
-    /// rise, negative candela, types A and B.
+    /// Reads IES text; `subject` names it in errors. Throws an input Error: no TILT line, numbers missing or not
+    /// finite, angles that do not rise, negative candela, types A and B.
     static std::shared_ptr<const Profile> parse(const std::string& text, const std::string& subject);
     static std::shared_ptr<const Profile> load(const std::filesystem::path& file);
 
-    /// Intensity relative to the brightest toward a direction of cosine `cosGamma` to the axis that lies at (x, y) across it; 0…1.
+    /// Intensity relative to the brightest toward a direction of cosine `cosGamma` to the axis that lies at (x, y)
+    /// across it; 0…1.
     float relative(float cosGamma, float x, float y) const;
     /// ∫ relative dω [sr].
     float relativeFlux() const { return relativeFlux_; }

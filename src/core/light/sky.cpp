@@ -44,7 +44,9 @@ Vec3 transmittance(float r, float mu, float turbidity, float ozoneShare)
     for (int i = 0; i < steps; ++i) {
         const float u = static_cast<float>(i + 1) / steps, after = length * u * u, t = 0.5f * (before + after);
         const Densities d = densitiesAt(std::sqrt(r * r + t * t + 2.f * r * mu * t) - earth);
-        depth += (airScattering * d.air + Vec3(aerosolExtinction * turbidity * d.aerosol) + ozone * (ozoneShare * d.ozone)) * (after - before);
+        depth += (airScattering * d.air + Vec3(aerosolExtinction * turbidity * d.aerosol) +
+                  ozone * (ozoneShare * d.ozone)) *
+                 (after - before);
         before = after;
     }
     return expOf(depth);
@@ -70,11 +72,13 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
 {
     const float ce = std::cos(s.elevation), se = std::sin(s.elevation);
     sunDirection_ = Vec3(std::sin(s.azimuth) * ce, se, -std::cos(s.azimuth) * ce);
-    // The moon: magnitude by phase angle after Allen (Astrophysical Quantities); full it is 1/400 000 of the sun, a little warmer.
+    // The moon: magnitude by phase angle after Allen (Astrophysical Quantities); full it is 1/400 000 of the sun, a
+    // little warmer.
     Vec3 above = sunAbove * s.strength;
     if (s.body == SkySettings::Body::Moon) {
         const float phase = std::acos(std::clamp(2.f * s.moonLit - 1.f, -1.f, 1.f)) * (180.f / pi);
-        above = above * Vec3(1.12f, 1.f, 0.82f) * (2.5e-6f * std::pow(10.f, -0.4f * (0.026f * phase + 4e-9f * phase * phase * phase * phase)));
+        above = above * Vec3(1.12f, 1.f, 0.82f) *
+                (2.5e-6f * std::pow(10.f, -0.4f * (0.026f * phase + 4e-9f * phase * phase * phase * phase)));
     } else if (s.body == SkySettings::Body::None) {
         above = Vec3(0.f);
     }
@@ -100,7 +104,8 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
                 before = after;
                 const float r = std::sqrt(eye * eye + t * t + 2.f * eye * mu * t);
                 const Densities d = densitiesAt(r - earth);
-                const Vec3 sigma = airScattering * d.air + Vec3(aerosolExtinction * s.turbidity * d.aerosol) + ozone * (s.ozone * d.ozone);
+                const Vec3 sigma = airScattering * d.air + Vec3(aerosolExtinction * s.turbidity * d.aerosol) +
+                                   ozone * (s.ozone * d.ozone);
                 const Vec3 toEye = expOf(depth + sigma * (0.5f * dt));
                 depth += sigma * dt;
                 const Vec3 sun = transmittance(r, (eye * se + t * cosine) / r, s.turbidity, s.ozone);
@@ -175,7 +180,8 @@ Vec3 Sky::lookup(const Vec3& d) const
         return panorama_->radiance(intoPicture(d)) * (settings_.strength * settings_.skyStrength);
     const float elevation = std::asin(std::clamp(d.y, 0.f, 1.f));
     const float row = std::clamp(std::sqrt(elevation / (pi * 0.5f)) * elevations - 0.5f, 0.f, elevations - 1.f);
-    const float sunHorizontal = std::sqrt(std::max(1e-12f, sunDirection_.x * sunDirection_.x + sunDirection_.z * sunDirection_.z));
+    const float sunHorizontal = std::sqrt(
+        std::max(1e-12f, sunDirection_.x * sunDirection_.x + sunDirection_.z * sunDirection_.z));
     const float horizontal = std::sqrt(std::max(1e-12f, d.x * d.x + d.z * d.z));
     const float c = (d.x * sunDirection_.x + d.z * sunDirection_.z) / (sunHorizontal * horizontal);
     const float column = std::clamp(std::acos(std::clamp(c, -1.f, 1.f)) / pi * azimuths - 0.5f, 0.f, azimuths - 1.f);
@@ -248,9 +254,15 @@ Vec3 Sky::scattered(const Vec3& d, float g) const
 
 void Sky::scattered8(F8 x, F8 y, F8 z, float g, F8 out[3]) const
 {
-    const F8 h[9] = {f8(0.282095f),    0.488603f * y,      0.488603f * z,
-                     0.488603f * x,    1.092548f * x * y,  1.092548f * y * z,
-                     0.315392f * (3.f * z * z - 1.f), 1.092548f * x * z, 0.546274f * (x * x - y * y)};
+    const F8 h[9] = {f8(0.282095f),
+                     0.488603f * y,
+                     0.488603f * z,
+                     0.488603f * x,
+                     1.092548f * x * y,
+                     1.092548f * y * z,
+                     0.315392f * (3.f * z * z - 1.f),
+                     1.092548f * x * z,
+                     0.546274f * (x * x - y * y)};
     const std::array<float, 3> lobe{1.f, g, g * g};
     for (int c = 0; c < 3; ++c) {
         F8 l = f8(0.f);

@@ -22,15 +22,16 @@ struct SkySettings {
     float turbidity = 1.f;   ///< aerosol relative to clean country air
     float ozone = 1.f;       ///< of the high air, relative to the usual
     Vec3 groundAlbedo{0.2f, 0.2f, 0.18f};
-    float disk = 1.f;        ///< width of the disk relative to the real 0.53°
-    /// What stands in the sky. The moon is the sun's light 1/400 000 as strong when full (0.3 lx), and lights the air as the sun does.
+    float disk = 1.f; ///< width of the disk relative to the real 0.53°
+    /// What stands in the sky. The moon is the sun's light 1/400 000 as strong when full (0.3 lx), and lights the air
+    /// as the sun does.
     enum class Body { Sun, Moon, None } body = Body::Sun;
-    float moonLit = 1.f;     ///< lit share of the moon's disk, 0…1
-    float stars = 1.f;       ///< glow of the night sky itself, relative to 2·10⁻⁴ cd/m²
+    float moonLit = 1.f; ///< lit share of the moon's disk, 0…1
+    float stars = 1.f;   ///< glow of the night sky itself, relative to 2·10⁻⁴ cd/m²
     /// A picture of the sky instead of the computed one; its values are radiance times `strength`.
     std::shared_ptr<const Panorama> panorama;
-    float panoramaTurn = 0.f;     ///< clockwise from above [rad]
-    bool panoramaSun = true;      ///< the picture's sun is taken out of it and shines as a sun of its own
+    float panoramaTurn = 0.f; ///< clockwise from above [rad]
+    bool panoramaSun = true;  ///< the picture's sun is taken out of it and shines as a sun of its own
     bool operator==(const SkySettings&) const = default;
 };
 
@@ -60,8 +61,8 @@ public:
     /// Mean over directions of radiance × phase function about `d` (a Henyey–Greenstein lobe of mean cosine g):
     /// what one isotropically lit scattering event sends on [W/m²/sr]. From nine spherical harmonics.
     Vec3 scattered(const Vec3& d, float g) const;
-    /// The same for eight directions, by channel, the ground lit by the sky alone: what the sun's light on the ground sends up, air
-    /// counts with the sun's (media/level_light.h).
+    /// The same for eight directions, by channel, the ground lit by the sky alone: what the sun's light on the ground
+    /// sends up, air counts with the sun's (media/level_light.h).
     void scattered8(F8 x, F8 y, F8 z, float g, F8 out[3]) const;
     /// Mean radiance over azimuths at a height above the horizon whose sine is `sine`, to luminance.
     float ring(float sine) const;
@@ -72,15 +73,21 @@ private:
     static constexpr int azimuths = 48, elevations = 48;
     Vec3 lookup(const Vec3& d) const;
     /// Turned from the scene into the picture, or back.
-    Vec3 intoPicture(const Vec3& d) const { return {d.x * turnCos_ + d.z * turnSin_, d.y, d.z * turnCos_ - d.x * turnSin_}; }
-    Vec3 fromPicture(const Vec3& d) const { return {d.x * turnCos_ - d.z * turnSin_, d.y, d.z * turnCos_ + d.x * turnSin_}; }
+    Vec3 intoPicture(const Vec3& d) const
+    {
+        return {d.x * turnCos_ + d.z * turnSin_, d.y, d.z * turnCos_ - d.x * turnSin_};
+    }
+    Vec3 fromPicture(const Vec3& d) const
+    {
+        return {d.x * turnCos_ - d.z * turnSin_, d.y, d.z * turnCos_ + d.x * turnSin_};
+    }
     void usePanorama();
     std::shared_ptr<const Panorama> panorama_;
     float turnCos_ = 1.f, turnSin_ = 0.f;
     Vec3 night_{0.f}; ///< radiance of the starry floor
     SkySettings settings_;
     Vec3 sunDirection_, sunIrradiance_, ground_{0, 0, 0};
-    std::vector<Vec3> air_, aerosol_; ///< scattered light before the phase function; elevation-major
+    std::vector<Vec3> air_, aerosol_;                ///< scattered light before the phase function; elevation-major
     std::array<Vec3, 9> harmonics_{}, withoutSun_{}; ///< the second: the ground lit by the sky alone
 };
 } // namespace hygros::light

@@ -36,7 +36,8 @@ void BrickGrid::allocate(std::size_t bricks)
     values_ = std::make_unique_for_overwrite<std::uint16_t[]>(bricks * stride);
     // In large pages, where the system has them: fewer faults while it is filled, fewer misses while rays cross it.
     constexpr std::uintptr_t page = std::uintptr_t{1} << 21;
-    const auto begin = (reinterpret_cast<std::uintptr_t>(values_.get()) + page - 1) / page * page, end = reinterpret_cast<std::uintptr_t>(values_.get() + bricks * stride) / page * page;
+    const auto begin = (reinterpret_cast<std::uintptr_t>(values_.get()) + page - 1) / page * page,
+               end = reinterpret_cast<std::uintptr_t>(values_.get() + bricks * stride) / page * page;
     if (end > begin)
         madvise(reinterpret_cast<void*>(begin), end - begin, MADV_HUGEPAGE);
     std::fill_n(values_.get(), stride, std::uint16_t{0});
@@ -89,7 +90,9 @@ std::shared_ptr<const BrickGrid> BrickGrid::fromBlocks(std::span<const Block> bl
         places *= g.size_[a];
     }
     if (places > mostPlaces)
-        throw inputError("Reading", "a grid", "its voxels lie too far apart (" + std::to_string(static_cast<long>(places * 512e-9)) + " thousand million places)",
+        throw inputError("Reading", "a grid",
+                         "its voxels lie too far apart (" + std::to_string(static_cast<long>(places * 512e-9)) +
+                             " thousand million places)",
                          "Split it, or resample it to larger voxels.");
     g.index_.assign(static_cast<std::size_t>(places), 0);
     g.bound_.assign(g.index_.size(), 0.f);
@@ -97,7 +100,8 @@ std::shared_ptr<const BrickGrid> BrickGrid::fromBlocks(std::span<const Block> bl
     std::vector<std::uint32_t> blockAt(g.index_.size(), 0);
     for (std::size_t b = 0; b < blocks.size(); ++b)
         if (most[b] > 0.f)
-            blockAt[g.at(blocks[b].x - low[0], blocks[b].y - low[1], blocks[b].z - low[2])] = static_cast<std::uint32_t>(b + 1);
+            blockAt[g.at(blocks[b].x - low[0], blocks[b].y - low[1], blocks[b].z - low[2])] =
+                static_cast<std::uint32_t>(b + 1);
     const auto blockOf = [&](int x, int y, int z) -> const Block* {
         if (x >= g.size_[0] || y >= g.size_[1] || z >= g.size_[2])
             return nullptr;
@@ -152,13 +156,17 @@ std::shared_ptr<const BrickGrid> BrickGrid::fromBlocks(std::span<const Block> bl
             // It and those that hold its last layers: by x, y, z.
             const Block* around[2][2][2];
             for (int k = 0; k < 8; ++k)
-                around[k >> 2][k >> 1 & 1][k & 1] = blockOf(place.x + (k >> 2), place.y + (k >> 1 & 1), place.z + (k & 1));
+                around[k >> 2][k >> 1 & 1][k & 1] = blockOf(place.x + (k >> 2), place.y + (k >> 1 & 1),
+                                                            place.z + (k & 1));
             for (int i = 0; i < stored; ++i)
                 for (int j = 0; j < stored; ++j, to += stored) {
                     const int from = (i % cells * cells + j % cells) * cells;
                     const Block *here = around[i / cells][j / cells][0], *beyond = around[i / cells][j / cells][1];
-                    const F8 row = !here ? f8(0.f) : clean8(here->values ? load8(here->values + from) : f8(here->constant), odd);
-                    const float last = !beyond ? 0.f : clean(beyond->values ? beyond->values[from] : beyond->constant, ignored);
+                    const F8 row = !here ? f8(0.f)
+                                         : clean8(here->values ? load8(here->values + from) : f8(here->constant), odd);
+                    const float last = !beyond
+                                           ? 0.f
+                                           : clean(beyond->values ? beyond->values[from] : beyond->constant, ignored);
                     largest = max8(largest, row);
                     edge = std::max(edge, last);
                     _mm_storeu_si128(reinterpret_cast<__m128i*>(to), _mm256_cvtps_ph(row * share, 0));
@@ -175,13 +183,15 @@ std::shared_ptr<const BrickGrid> BrickGrid::fromBlocks(std::span<const Block> bl
     job.check();
     for (const Wanted& w : wanted)
         if (g.index_[g.at(w.x, w.y, w.z)]) {
-            const Vec3 corner(static_cast<float>((w.x + low[0]) * cells), static_cast<float>((w.y + low[1]) * cells), static_cast<float>((w.z + low[2]) * cells));
+            const Vec3 corner(static_cast<float>((w.x + low[0]) * cells), static_cast<float>((w.y + low[1]) * cells),
+                              static_cast<float>((w.z + low[2]) * cells));
             g.bounds_.extendBy(corner);
             g.bounds_.extendBy(corner + Vec3(cells));
         }
     for (std::size_t b = 0; b < blocks.size(); ++b) // those that share a brick
         if (most[b] > 0.f && !blocks[b].values) {
-            const Vec3 corner(static_cast<float>(blocks[b].x * cells), static_cast<float>(blocks[b].y * cells), static_cast<float>(blocks[b].z * cells));
+            const Vec3 corner(static_cast<float>(blocks[b].x * cells), static_cast<float>(blocks[b].y * cells),
+                              static_cast<float>(blocks[b].z * cells));
             g.bounds_.extendBy(corner);
             g.bounds_.extendBy(corner + Vec3(cells - 1));
         }
@@ -195,8 +205,8 @@ F8 BrickGrid::sample8(F8 x, F8 y, F8 z) const
     x -= static_cast<float>(first_[0] * cells);
     y -= static_cast<float>(first_[1] * cells);
     z -= static_cast<float>(first_[2] * cells);
-    const I8 in = (x >= 0.f) & (y >= 0.f) & (z >= 0.f) & (x < static_cast<float>(size_[0] * cells)) & (y < static_cast<float>(size_[1] * cells)) &
-                  (z < static_cast<float>(size_[2] * cells));
+    const I8 in = (x >= 0.f) & (y >= 0.f) & (z >= 0.f) & (x < static_cast<float>(size_[0] * cells)) &
+                  (y < static_cast<float>(size_[1] * cells)) & (z < static_cast<float>(size_[2] * cells));
     if (!any(in))
         return f8(0.f);
     x = select(in, x, f8(0.f));
@@ -204,7 +214,8 @@ F8 BrickGrid::sample8(F8 x, F8 y, F8 z) const
     z = select(in, z, f8(0.f));
     const I8 ix = toInt(x), iy = toInt(y), iz = toInt(z);
     const F8 fx = x - toFloat(ix), fy = y - toFloat(iy), fz = z - toFloat(iz);
-    const I8 place = ((ix >> 3) * size_[1] + (iy >> 3)) * size_[2] + (iz >> 3), local = ((ix & 7) * stored + (iy & 7)) * stored + (iz & 7);
+    const I8 place = ((ix >> 3) * size_[1] + (iy >> 3)) * size_[2] + (iz >> 3),
+             local = ((ix & 7) * stored + (iy & 7)) * stored + (iz & 7);
     const std::uint16_t* p[lanes];
     std::uint32_t some = 0;
     for (int i = 0; i < lanes; ++i) {
@@ -221,7 +232,8 @@ F8 BrickGrid::sample8(F8 x, F8 y, F8 z) const
             std::memcpy(&v, p[i] + offset, 4);
             return v;
         };
-        const __m128i a = _mm_set_epi32(two(3), two(2), two(1), two(0)), b = _mm_set_epi32(two(7), two(6), two(5), two(4)), low = _mm_set1_epi32(0xffff);
+        const __m128i a = _mm_set_epi32(two(3), two(2), two(1), two(0)),
+                      b = _mm_set_epi32(two(7), two(6), two(5), two(4)), low = _mm_set1_epi32(0xffff);
         near = _mm256_cvtph_ps(_mm_packus_epi32(_mm_and_si128(a, low), _mm_and_si128(b, low)));
         far = _mm256_cvtph_ps(_mm_packus_epi32(_mm_srli_epi32(a, 16), _mm_srli_epi32(b, 16)));
     };
@@ -239,21 +251,25 @@ float BrickGrid::sample(const Vec3& p) const
 {
     if (empty())
         return 0.f;
-    const float x = p.x - static_cast<float>(first_[0] * cells), y = p.y - static_cast<float>(first_[1] * cells), z = p.z - static_cast<float>(first_[2] * cells);
-    if (!(x >= 0.f && y >= 0.f && z >= 0.f && x < static_cast<float>(size_[0] * cells) && y < static_cast<float>(size_[1] * cells) && z < static_cast<float>(size_[2] * cells)))
+    const float x = p.x - static_cast<float>(first_[0] * cells), y = p.y - static_cast<float>(first_[1] * cells),
+                z = p.z - static_cast<float>(first_[2] * cells);
+    if (!(x >= 0.f && y >= 0.f && z >= 0.f && x < static_cast<float>(size_[0] * cells) &&
+          y < static_cast<float>(size_[1] * cells) && z < static_cast<float>(size_[2] * cells)))
         return 0.f;
     const int ix = static_cast<int>(x), iy = static_cast<int>(y), iz = static_cast<int>(z);
     const std::uint32_t brick = index_[at(ix >> 3, iy >> 3, iz >> 3)];
     if (!brick)
         return 0.f;
-    const std::uint16_t* v = values_.get() + static_cast<std::size_t>(brick) * stride + static_cast<std::size_t>(((ix & 7) * stored + (iy & 7)) * stored + (iz & 7));
+    const std::uint16_t* v = values_.get() + static_cast<std::size_t>(brick) * stride +
+                             static_cast<std::size_t>(((ix & 7) * stored + (iy & 7)) * stored + (iz & 7));
     const auto two = [&](int offset) {
         std::int32_t pair;
         std::memcpy(&pair, v + offset, 4);
         return pair;
     };
     // All eight corners: x is the upper bit, then y, then z.
-    const __m256 corners = _mm256_cvtph_ps(_mm_set_epi32(two(stored * stored + stored), two(stored * stored), two(stored), two(0)));
+    const __m256 corners = _mm256_cvtph_ps(
+        _mm_set_epi32(two(stored * stored + stored), two(stored * stored), two(stored), two(0)));
     const float fx = x - static_cast<float>(ix), fy = y - static_cast<float>(iy), fz = z - static_cast<float>(iz);
     const __m128 low = _mm256_castps256_ps128(corners), high = _mm256_extractf128_ps(corners, 1);
     const __m128 byX = _mm_add_ps(low, _mm_mul_ps(_mm_sub_ps(high, low), _mm_set1_ps(fx)));
@@ -326,7 +342,9 @@ void BrickGrid::eachBrick(const std::function<void(int, int, int, const float*)>
                     along[k] = static_cast<float>(bz * cells + k);
                 for (int i = 0; i < cells; ++i)
                     for (int j = 0; j < cells; ++j)
-                        store8(&values[(i * cells + j) * cells], sample8(f8(static_cast<float>(bx * cells + i)), f8(static_cast<float>(by * cells + j)), along));
+                        store8(&values[(i * cells + j) * cells],
+                               sample8(f8(static_cast<float>(bx * cells + i)), f8(static_cast<float>(by * cells + j)),
+                                       along));
                 body(bx, by, bz, values);
             }
 }
@@ -347,8 +365,11 @@ std::shared_ptr<const BrickGrid> BrickGrid::halved(JobControl& job) const
         for (int y = 0; y < size[1]; ++y)
             for (int z = 0; z < size[2]; ++z)
                 for (int k = 0; k < 8; ++k) {
-                    const int bx = (x + low[0]) * 2 + (k >> 2) - first_[0], by = (y + low[1]) * 2 + ((k >> 1) & 1) - first_[1], bz = (z + low[2]) * 2 + (k & 1) - first_[2];
-                    if (bx >= 0 && by >= 0 && bz >= 0 && bx < size_[0] && by < size_[1] && bz < size_[2] && index_[at(bx, by, bz)]) {
+                    const int bx = (x + low[0]) * 2 + (k >> 2) - first_[0],
+                              by = (y + low[1]) * 2 + ((k >> 1) & 1) - first_[1],
+                              bz = (z + low[2]) * 2 + (k & 1) - first_[2];
+                    if (bx >= 0 && by >= 0 && bz >= 0 && bx < size_[0] && by < size_[1] && bz < size_[2] &&
+                        index_[at(bx, by, bz)]) {
                         places.push_back({x + low[0], y + low[1], z + low[2]});
                         break;
                     }
@@ -358,12 +379,14 @@ std::shared_ptr<const BrickGrid> BrickGrid::halved(JobControl& job) const
         for (std::size_t b = begin; b < end && !job.cancelled(); ++b)
             for (int i = 0; i < cells; ++i)
                 for (int j = 0; j < cells; ++j) {
-                    // Eight of the half's values along z; each is the mean of two rows' pairs. The field at whole places is what is stored.
+                    // Eight of the half's values along z; each is the mean of two rows' pairs. The field at whole
+                    // places is what is stored.
                     F8 total = f8(0.f), z;
                     for (int k = 0; k < cells; ++k)
                         z[k] = static_cast<float>((places[b][2] * cells + k) * 2);
                     for (int c = 0; c < 8; ++c)
-                        total += sample8(f8(static_cast<float>((places[b][0] * cells + i) * 2 + (c >> 2))), f8(static_cast<float>((places[b][1] * cells + j) * 2 + ((c >> 1) & 1))),
+                        total += sample8(f8(static_cast<float>((places[b][0] * cells + i) * 2 + (c >> 2))),
+                                         f8(static_cast<float>((places[b][1] * cells + j) * 2 + ((c >> 1) & 1))),
                                          z + static_cast<float>(c & 1));
                     store8(&values[b * 512 + static_cast<std::size_t>(i * cells + j) * cells], total * 0.125f);
                 }
@@ -386,7 +409,9 @@ BrickGrid::Means BrickGrid::means(int most) const
     m.cell = std::max(1.f, std::max({size.x, size.y, size.z}) / static_cast<float>(most));
     for (int a = 0; a < 3; ++a)
         m.size[static_cast<std::size_t>(a)] = std::max(1, static_cast<int>(std::ceil(size[a] / m.cell - 1e-3f)));
-    m.values.assign(static_cast<std::size_t>(m.size[0]) * static_cast<std::size_t>(m.size[1]) * static_cast<std::size_t>(m.size[2]), 0.f);
+    m.values.assign(static_cast<std::size_t>(m.size[0]) * static_cast<std::size_t>(m.size[1]) *
+                        static_cast<std::size_t>(m.size[2]),
+                    0.f);
     // A few places in every cell, one per voxel and axis up to four.
     const int per = std::clamp(static_cast<int>(std::ceil(m.cell)), 1, 8);
     parallelFor(static_cast<std::size_t>(m.size[2]), [&](std::size_t z) {
@@ -398,13 +423,17 @@ BrickGrid::Means BrickGrid::means(int most) const
                 for (int c = 0; c < per; ++c)
                     for (int b = 0; b < per; ++b)
                         for (int a = 0; a < per; ++a) {
-                            const auto part = [&](int i) { return (static_cast<float>(i) + 0.5f) / static_cast<float>(per); };
-                            total += sample8(m.origin.x + (lane + part(a)) * m.cell, f8(m.origin.y + (static_cast<float>(y) + part(b)) * m.cell),
+                            const auto part = [&](int i) {
+                                return (static_cast<float>(i) + 0.5f) / static_cast<float>(per);
+                            };
+                            total += sample8(m.origin.x + (lane + part(a)) * m.cell,
+                                             f8(m.origin.y + (static_cast<float>(y) + part(b)) * m.cell),
                                              f8(m.origin.z + (static_cast<float>(z) + part(c)) * m.cell));
                         }
                 for (int i = 0; i < lanes && x + i < m.size[0]; ++i)
-                    m.values[(z * static_cast<std::size_t>(m.size[1]) + static_cast<std::size_t>(y)) * static_cast<std::size_t>(m.size[0]) + static_cast<std::size_t>(x + i)] =
-                        total[i] / static_cast<float>(per * per * per);
+                    m.values[(z * static_cast<std::size_t>(m.size[1]) + static_cast<std::size_t>(y)) *
+                                 static_cast<std::size_t>(m.size[0]) +
+                             static_cast<std::size_t>(x + i)] = total[i] / static_cast<float>(per * per * per);
             }
     });
     return m;

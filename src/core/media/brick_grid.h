@@ -27,8 +27,8 @@ public:
         const float* values;
         float constant;
     };
-    /// Negative and not-a-number values count as 0 (see refused()). Throws Error where the blocks lie too far apart to be indexed,
-    /// and Cancelled.
+    /// Negative and not-a-number values count as 0 (see refused()). Throws Error where the blocks lie too far apart to
+    /// be indexed, and Cancelled.
     static std::shared_ptr<const BrickGrid> fromBlocks(std::span<const Block> blocks, JobControl& job);
 
     bool empty() const { return most_ == 0.f; }
@@ -45,14 +45,17 @@ public:
     F8 sample8(F8 x, F8 y, F8 z) const;
     float sample(const Vec3& p) const;
 
-    /// Calls body(t0, t1, bound) for the stretches of origin + t·direction (index space, any length) between t0 and t1 that
-    /// cross bricks with something in them, in order; `bound` is not exceeded there. Ends early when body returns false.
-    template <class Body> void overBricks(const Vec3& origin, const Vec3& direction, float t0, float t1, const Body& body) const;
+    /// Calls body(t0, t1, bound) for the stretches of origin + t·direction (index space, any length) between t0 and t1
+    /// that cross bricks with something in them, in order; `bound` is not exceeded there. Ends early when body returns
+    /// false.
+    template <class Body>
+    void overBricks(const Vec3& origin, const Vec3& direction, float t0, float t1, const Body& body) const;
 
-    /// ∫ value dt over [t0, t1] of origin + t·direction (index space) from one place in every step of t, which begin at a random place u
-    /// (0…1): without bias over u. Empty bricks cost nothing.
-    /// Ends early, with at least `enough`, where there is more.
-    float integral(const Vec3& origin, const Vec3& direction, float t0, float t1, float step, float u, float enough = 1e30f) const;
+    /// ∫ value dt over [t0, t1] of origin + t·direction (index space) from one place in every step of t, which begin at
+    /// a random place u (0…1): without bias over u. Empty bricks cost nothing. Ends early, with at least `enough`,
+    /// where there is more.
+    float integral(const Vec3& origin, const Vec3& direction, float t0, float t1, float step, float u,
+                   float enough = 1e30f) const;
 
     /// Whether the field can be above 0 in a box of index space: by whole bricks.
     bool anyIn(const Box3& box) const;
@@ -76,10 +79,15 @@ public:
 private:
     void allocate(std::size_t bricks);
     static constexpr int stored = cells + 1, stride = 736; ///< 9³, padded
-    std::size_t at(int bx, int by, int bz) const { return (static_cast<std::size_t>(bx) * static_cast<std::size_t>(size_[1]) + static_cast<std::size_t>(by)) * static_cast<std::size_t>(size_[2]) + static_cast<std::size_t>(bz); }
+    std::size_t at(int bx, int by, int bz) const
+    {
+        return (static_cast<std::size_t>(bx) * static_cast<std::size_t>(size_[1]) + static_cast<std::size_t>(by)) *
+                   static_cast<std::size_t>(size_[2]) +
+               static_cast<std::size_t>(bz);
+    }
     std::array<int, 3> first_{0, 0, 0}, size_{0, 0, 0}; ///< bricks: where they begin (÷8), how many
-    std::vector<std::uint32_t> index_;  ///< [x][y][z] which brick; 0 is the empty one
-    std::vector<float> bound_;          ///< [x][y][z] largest value
+    std::vector<std::uint32_t> index_;                  ///< [x][y][z] which brick; 0 is the empty one
+    std::vector<float> bound_;                          ///< [x][y][z] largest value
     std::size_t bricks_ = 0;
     std::unique_ptr<std::uint16_t[]> values_; ///< [brick][x][y][z] halves, shares of most_
     float most_ = 0.f;
@@ -87,14 +95,16 @@ private:
     Box3 bounds_;
 };
 
-template <class Body> void BrickGrid::overBricks(const Vec3& o, const Vec3& d, float t0, float t1, const Body& body) const
+template <class Body>
+void BrickGrid::overBricks(const Vec3& o, const Vec3& d, float t0, float t1, const Body& body) const
 {
     if (empty())
         return;
     int brick[3], step[3];
     float next[3], delta[3];
     for (int a = 0; a < 3; ++a) {
-        const float low = static_cast<float>(first_[static_cast<std::size_t>(a)] * cells), high = low + static_cast<float>(size_[static_cast<std::size_t>(a)] * cells);
+        const float low = static_cast<float>(first_[static_cast<std::size_t>(a)] * cells),
+                    high = low + static_cast<float>(size_[static_cast<std::size_t>(a)] * cells);
         if (std::abs(d[a]) < 1e-12f) {
             if (o[a] < low || o[a] >= high)
                 return;
@@ -107,8 +117,10 @@ template <class Body> void BrickGrid::overBricks(const Vec3& o, const Vec3& d, f
     if (!(t0 < t1))
         return;
     for (int a = 0; a < 3; ++a) {
-        const float low = static_cast<float>(first_[static_cast<std::size_t>(a)] * cells), place = o[a] + d[a] * t0 - low;
-        brick[a] = std::clamp(static_cast<int>(std::floor(place * (1.f / cells))), 0, size_[static_cast<std::size_t>(a)] - 1);
+        const float low = static_cast<float>(first_[static_cast<std::size_t>(a)] * cells),
+                    place = o[a] + d[a] * t0 - low;
+        brick[a] = std::clamp(static_cast<int>(std::floor(place * (1.f / cells))), 0,
+                              size_[static_cast<std::size_t>(a)] - 1);
         step[a] = d[a] > 0.f ? 1 : -1;
         const bool level = std::abs(d[a]) < 1e-12f;
         delta[a] = level ? 1e30f : static_cast<float>(cells) / std::abs(d[a]);

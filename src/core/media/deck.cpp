@@ -50,9 +50,10 @@ constexpr float softness = 0.16f;
 
 bool CloudDeck::sameAs(const CloudDeck& o) const
 {
-    return id == o.id && base == o.base && thickness == o.thickness && coverage == o.coverage && sigmaT == o.sigmaT && albedo == o.albedo &&
-           phase == o.phase && ambient == o.ambient && bySun == o.bySun && bySky == o.bySky && heaped == o.heaped && scale == o.scale && fine == o.fine && erosion == o.erosion &&
-           seed == o.seed && offset == o.offset && evolution == o.evolution && !shadow == !o.shadow;
+    return id == o.id && base == o.base && thickness == o.thickness && coverage == o.coverage && sigmaT == o.sigmaT &&
+           albedo == o.albedo && phase == o.phase && ambient == o.ambient && bySun == o.bySun && bySky == o.bySky &&
+           heaped == o.heaped && scale == o.scale && fine == o.fine && erosion == o.erosion && seed == o.seed &&
+           offset == o.offset && evolution == o.evolution && !shadow == !o.shadow;
 }
 
 void CloudDeck::settle()
@@ -91,7 +92,8 @@ void CloudDeck::settle()
             z[k] = (random.next() - 0.5f) * 400.f * scale;
         }
         for (int s = 0; s < steps; ++s)
-            total += static_cast<double>(sum(deckDensity8(*this, x, f8(base + thickness * (static_cast<float>(s) + 0.5f) / steps), z, f8(thickness / steps))));
+            total += static_cast<double>(sum(deckDensity8(
+                *this, x, f8(base + thickness * (static_cast<float>(s) + 0.5f) / steps), z, f8(thickness / steps))));
     }
     meanColumn = static_cast<float>(total / (64.0 * lanes * steps)) * thickness * sigmaT;
 }
@@ -119,7 +121,8 @@ F8 deckDensity8(const CloudDeck& d, F8 x, F8 y, F8 z, F8 step)
     return clamp8((body - eaten) / max8(1.f - eaten, f8(1e-3f)), 0.f, 1.f);
 }
 
-DeckShadow::DeckShadow(const CloudDeck& deck, const Vec3& sun, const Vec3& eye) : base_(deck.base), thickness_(deck.thickness)
+DeckShadow::DeckShadow(const CloudDeck& deck, const Vec3& sun, const Vec3& eye)
+    : base_(deck.base), thickness_(deck.thickness)
 {
     const float up = std::max(sun.y, 0.03f);
     slopeX_ = sun.x / up;
@@ -140,7 +143,9 @@ DeckShadow::DeckShadow(const CloudDeck& deck, const Vec3& sun, const Vec3& eye) 
             const F8 z = f8(z0_ + cell_ * static_cast<float>(j));
             for (int s = 0; s < steps; ++s) {
                 const float h = rise * (static_cast<float>(s) + 0.5f);
-                tau += deckDensity8(deck, x + slopeX_ * h, f8(base_ + h), z + slopeZ_ * h, f8(std::max(length, cell_))) * (deck.sigmaT * length);
+                tau += deckDensity8(deck, x + slopeX_ * h, f8(base_ + h), z + slopeZ_ * h,
+                                    f8(std::max(length, cell_))) *
+                       (deck.sigmaT * length);
             }
             store8(&through_[j * size + static_cast<std::size_t>(i)], exp8(-tau));
         }
@@ -170,7 +175,8 @@ F8 DeckShadow::whole8(F8 x, F8 y, F8 z) const
     return -log8(max8(through, f8(1e-6f)));
 }
 
-void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const Ray8& ray, F8 end, F8 jitter, float horizon, DeckLight8& out)
+void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const Ray8& ray, F8 end, F8 jitter,
+                 float horizon, DeckLight8& out)
 {
     for (int c = 0; c < 3; ++c)
         out.sun[c] = out.sky[c] = f8(0.f);
@@ -198,7 +204,8 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
                 c.nearest = std::min(c.nearest, c.t0[k]);
         crossings.push_back(c);
     }
-    std::sort(crossings.begin(), crossings.end(), [](const Crossing& a, const Crossing& b) { return a.nearest < b.nearest; });
+    std::sort(crossings.begin(), crossings.end(),
+              [](const Crossing& a, const Crossing& b) { return a.nearest < b.nearest; });
     F8 weightSum = f8(0.f), weightedT = f8(0.f);
     const float up = std::max(sun.direction.y, 0.03f);
     const F8 cosine = ray.dx * sun.direction.x + ray.dy * sun.direction.y + ray.dz * sun.direction.z;
@@ -229,7 +236,8 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
             static constexpr float place[4] = {0.04f, 0.16f, 0.4f, 0.8f}, share[4] = {0.1f, 0.18f, 0.32f, 0.4f};
             for (int k = 0; k < 4; ++k) {
                 const F8 q = way * place[k];
-                tau += deckDensity8(d, x + sun.direction.x * q, y + up * q, z + sun.direction.z * q, way * share[k]) * way * (share[k] * d.sigmaT);
+                tau += deckDensity8(d, x + sun.direction.x * q, y + up * q, z + sun.direction.z * q, way * share[k]) *
+                       way * (share[k] * d.sigmaT);
             }
             // And up: what the sky's light has to come through, from one look between here and the top.
             const F8 over = max8(f8(0.f), d.base + d.thickness - y);
@@ -243,10 +251,12 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
                 F8 light = phase[0] * full * d.albedo[c];
                 if (many)
                     light += phase[1] * half * (0.55f * d.albedo[c] * d.albedo[c]) +
-                             (sun.orders > 2 ? phase[2] * quarter * (0.3025f * d.albedo[c] * d.albedo[c] * d.albedo[c]) : f8(0.f)) +
+                             (sun.orders > 2 ? phase[2] * quarter * (0.3025f * d.albedo[c] * d.albedo[c] * d.albedo[c])
+                                             : f8(0.f)) +
                              diffused * (std::max(0.f, sun.direction.y) / pi * d.ambient * d.albedo[c]);
                 out.sun[c] += gained * light * (sun.irradiance[c] * d.bySun);
-                out.sky[c] += gained * (fromSky * (0.5f * sun.zenith[c]) + fromGround * (0.5f * sun.ground[c])) * (d.albedo[c] * d.ambient * d.bySky);
+                out.sky[c] += gained * (fromSky * (0.5f * sun.zenith[c]) + fromGround * (0.5f * sun.ground[c])) *
+                              (d.albedo[c] * d.ambient * d.bySky);
             }
             weightedT += gained * at;
             weightSum += gained;
@@ -255,6 +265,7 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
                 break;
         }
     }
-    out.distance = min8(select(weightSum > 1e-6f, weightedT / max8(weightSum, f8(1e-12f)), f8(horizon)), f8(horizon * 0.999f));
+    out.distance = min8(select(weightSum > 1e-6f, weightedT / max8(weightSum, f8(1e-12f)), f8(horizon)),
+                        f8(horizon * 0.999f));
 }
 } // namespace hygros::media

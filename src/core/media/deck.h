@@ -1,8 +1,8 @@
 #pragma once
 /// Cloud decks: a layer aloft, to the horizon, with gaps and its own shadow.
 ///
-/// Density is noise of a large scale above a threshold that leaves `coverage` of the sky covered and rises with height for
-/// heaped clouds, eroded at its edges by noise of a small scale. There is no period; where a sample stands for more
+/// Density is noise of a large scale above a threshold that leaves `coverage` of the sky covered and rises with height
+/// for heaped clouds, eroded at its edges by noise of a small scale. There is no period; where a sample stands for more
 /// than a wisp, wisps fade to their mean, so that nothing shimmers far away.
 #include "base/simd.h"
 #include "base/vec.h"
@@ -19,20 +19,20 @@ class DeckShadow;
 struct CloudDeck {
     std::string id;
     float base = 1200.f, thickness = 400.f; ///< [m]
-    float coverage = 0.5f;  ///< share of the sky covered, 0…1
-    float sigmaT = 0.03f;   ///< extinction of its densest parts [1/m]
+    float coverage = 0.5f;                  ///< share of the sky covered, 0…1
+    float sigmaT = 0.03f;                   ///< extinction of its densest parts [1/m]
     Vec3 albedo{1, 1, 1};
     Phase phase;
     float ambient = 1.f;
-    float heaped = 0.7f;    ///< 0: an even sheet; 1: flat below and rounded above
+    float heaped = 0.7f;               ///< 0: an even sheet; 1: flat below and rounded above
     float scale = 900.f, fine = 120.f; ///< size of clouds and of wisps [m]
-    float erosion = 0.5f;   ///< how far wisps eat into the edges, 0…1
+    float erosion = 0.5f;              ///< how far wisps eat into the edges, 0…1
     std::uint32_t seed = 1;
-    Vec3 offset{0, 0, 0};   ///< metres it has drifted
-    float evolution = 0.f;  ///< as Noise::evolution
-    float threshold = 0.f;  ///< of the large noise; set by settle()
-    float bySun = 1.f, bySky = 1.f; ///< reach of the sun and of the sky to it; 1 is physical
-    float meanColumn = 0.f; ///< mean optical depth straight up; set by settle()
+    Vec3 offset{0, 0, 0};                     ///< metres it has drifted
+    float evolution = 0.f;                    ///< as Noise::evolution
+    float threshold = 0.f;                    ///< of the large noise; set by settle()
+    float bySun = 1.f, bySky = 1.f;           ///< reach of the sun and of the sky to it; 1 is physical
+    float meanColumn = 0.f;                   ///< mean optical depth straight up; set by settle()
     std::shared_ptr<const DeckShadow> shadow; ///< null: casts none
 
     /// Finds the threshold that gives the coverage and the mean column, from samples of the noise.
@@ -63,7 +63,8 @@ private:
     std::vector<float> through_;
 };
 
-/// What rays gather from all decks: light from the sun and from the sky and around [W/m²/sr], what comes through, and at which distance most of it is.
+/// What rays gather from all decks: light from the sun and from the sky and around [W/m²/sr], what comes through, and
+/// at which distance most of it is.
 struct DeckLight8 {
     F8 sun[3], sky[3], through, distance;
 };
@@ -74,7 +75,8 @@ struct DeckSun {
     int orders = 3;             ///< as Shot::scatteringOrders
 };
 /// Marches decks front to back up to `end`; `jitter` 0…1 by ray. Distances stay below `horizon`.
-void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const Ray8& ray, F8 end, F8 jitter, float horizon, DeckLight8& out);
+void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const Ray8& ray, F8 end, F8 jitter,
+                 float horizon, DeckLight8& out);
 /// How far decks are followed where nothing stands before them [m].
 inline constexpr float deckDistance = 1.5e5f;
 } // namespace hygros::media

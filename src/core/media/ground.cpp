@@ -27,7 +27,8 @@ template <class Pick> void spread(std::vector<float>& grid, int size, int reach,
     parallelFor(n, [&](std::size_t z) {
         for (std::size_t x = 0; x < n; ++x) {
             float v = rows[z * n + x];
-            for (int k = std::max(0, static_cast<int>(z) - reach); k <= std::min(size - 1, static_cast<int>(z) + reach); ++k)
+            for (int k = std::max(0, static_cast<int>(z) - reach); k <= std::min(size - 1, static_cast<int>(z) + reach);
+                 ++k)
                 v = pick(v, rows[static_cast<std::size_t>(k) * n + x]);
             grid[z * n + x] = v;
         }
@@ -39,7 +40,8 @@ void smooth(std::vector<float>& grid, int size, float sigma)
 {
     if (sigma < 0.3f)
         return;
-    const int reach = std::min(size - 1, std::max(1, static_cast<int>(std::lround(0.5f * (std::sqrt(4.f * sigma * sigma + 1.f) - 1.f)))));
+    const int reach = std::min(
+        size - 1, std::max(1, static_cast<int>(std::lround(0.5f * (std::sqrt(4.f * sigma * sigma + 1.f) - 1.f)))));
     const auto n = static_cast<std::size_t>(size);
     const auto lines = [&](std::size_t stride, std::size_t across) {
         parallelFor(n, [&](std::size_t line) {
@@ -50,8 +52,9 @@ void smooth(std::vector<float>& grid, int size, float sigma)
                     sums[i + 1] = sums[i] + static_cast<double>(at[i * stride]);
                 for (int i = 0; i < size; ++i) {
                     const int from = std::max(0, i - reach), to = std::min(size - 1, i + reach);
-                    at[static_cast<std::size_t>(i) * stride] =
-                        static_cast<float>((sums[static_cast<std::size_t>(to) + 1] - sums[static_cast<std::size_t>(from)]) / (to - from + 1));
+                    at[static_cast<std::size_t>(i) * stride] = static_cast<float>(
+                        (sums[static_cast<std::size_t>(to) + 1] - sums[static_cast<std::size_t>(from)]) /
+                        (to - from + 1));
                 }
             }
         });
@@ -75,7 +78,8 @@ GroundHeights::Grid GroundHeights::build(const geometry::RayScene& scene, float 
     const Box3& box = scene.bounds();
     parallelFor(n, [&](std::size_t z) {
         for (std::size_t x = 0; x < n; ++x) {
-            const Vec3 from(g.x0 + g.cell * static_cast<float>(x), box.max.y + 1.f, g.z0 + g.cell * static_cast<float>(z));
+            const Vec3 from(g.x0 + g.cell * static_cast<float>(x), box.max.y + 1.f,
+                            g.z0 + g.cell * static_cast<float>(z));
             geometry::Hit hit;
             if (scene.trace(from, Vec3(0, -1, 0), 0.f, box.max.y - box.min.y + 2.f, hit))
                 g.height[z * n + x] = from.y - hit.t;
@@ -102,10 +106,14 @@ GroundHeights::Grid GroundHeights::build(const geometry::RayScene& scene, float 
                         count += 1.f;
                     }
                 };
-                if (x > 0) take(z * n + x - 1);
-                if (x + 1 < n) take(z * n + x + 1);
-                if (z > 0) take((z - 1) * n + x);
-                if (z + 1 < n) take((z + 1) * n + x);
+                if (x > 0)
+                    take(z * n + x - 1);
+                if (x + 1 < n)
+                    take(z * n + x + 1);
+                if (z > 0)
+                    take((z - 1) * n + x);
+                if (z + 1 < n)
+                    take((z + 1) * n + x);
                 if (count > 0.f)
                     g.height[z * n + x] = sum / count;
                 else
@@ -135,7 +143,8 @@ GroundHeights::GroundHeights(const geometry::RayScene& scene, const GroundSettin
     const float side = std::min(256.f, whole), cell = side / (fineSize - 1);
     const auto corner = [&](float middle) { return std::floor((middle - 0.5f * side) / (32.f * cell)) * 32.f * cell; };
     job.report(0.3f, "Looking for the ground");
-    coarse_ = build(scene, 0.5f * (box.min.x + box.max.x) - 0.5f * whole, 0.5f * (box.min.z + box.max.z) - 0.5f * whole, whole, coarseSize, settings, job);
+    coarse_ = build(scene, 0.5f * (box.min.x + box.max.x) - 0.5f * whole, 0.5f * (box.min.z + box.max.z) - 0.5f * whole,
+                    whole, coarseSize, settings, job);
     fine_ = build(scene, corner(settings.around.x), corner(settings.around.z), side, fineSize, settings, job);
     lowest_ = *std::min_element(coarse_.height.begin(), coarse_.height.end());
     highest_ = *std::max_element(coarse_.height.begin(), coarse_.height.end());

@@ -37,10 +37,11 @@ private:
     struct Grid {
         float x0 = 0.f, z0 = 0.f, cell = 1.f; ///< place of the first value, distance of two [m]
         int size = 2;
-        std::vector<float> height, floor;     ///< [row along Z][column along X], smoothed and not
+        std::vector<float> height, floor; ///< [row along Z][column along X], smoothed and not
         void read(const std::vector<float>& values, F8 x, F8 z, F8& value, F8& inside) const;
     };
-    Grid build(const geometry::RayScene& scene, float x0, float z0, float side, int size, const GroundSettings& settings, JobControl& job) const;
+    Grid build(const geometry::RayScene& scene, float x0, float z0, float side, int size,
+               const GroundSettings& settings, JobControl& job) const;
     F8 read8(std::vector<float> Grid::*values, F8 x, F8 z) const;
     Grid fine_, coarse_;
     float lowest_ = 0.f, highest_ = 0.f;

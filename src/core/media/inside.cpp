@@ -19,7 +19,8 @@ std::size_t openEdgesOf(const geometry::SetGeometry& set)
     struct Hash {
         std::size_t operator()(const Key& k) const
         {
-            return static_cast<std::size_t>(k.x * 73856093) ^ static_cast<std::size_t>(k.y * 19349663) ^ static_cast<std::size_t>(k.z * 83492791);
+            return static_cast<std::size_t>(k.x * 73856093) ^ static_cast<std::size_t>(k.y * 19349663) ^
+                   static_cast<std::size_t>(k.z * 83492791);
         }
     };
     const float size = std::max(1e-6f, (set.bounds.max - set.bounds.min).length()), grain = size * 1e-6f;
@@ -55,7 +56,8 @@ InsideField::InsideField(const geometry::PlacedSet& mesh, int cells, JobControl&
     for (int a = 0; a < 3; ++a)
         size_[a] = std::max(1, static_cast<int>(std::ceil(extent[a] / cell_)));
     origin_ = bounds_.min + Vec3(0.5f * cell_);
-    const auto nx = static_cast<std::size_t>(size_[0]), ny = static_cast<std::size_t>(size_[1]), nz = static_cast<std::size_t>(size_[2]);
+    const auto nx = static_cast<std::size_t>(size_[0]), ny = static_cast<std::size_t>(size_[1]),
+               nz = static_cast<std::size_t>(size_[2]);
     std::vector<std::uint8_t> votes(nx * ny * nz, 0);
     const std::size_t stride[3] = {1, nx, nx * ny};
     for (int along = 0; along < 3; ++along) {
@@ -82,9 +84,11 @@ InsideField::InsideField(const geometry::PlacedSet& mesh, int cells, JobControl&
                     continue; // an open side: this line knows nothing
                 for (std::size_t k = 0; k + 1 < crossings.size(); k += 2) {
                     const int first = std::max(0, static_cast<int>(std::ceil((crossings[k] - 1.5f * cell_) / cell_))),
-                              last = std::min(size_[along] - 1, static_cast<int>(std::floor((crossings[k + 1] - 1.5f * cell_) / cell_)));
+                              last = std::min(size_[along] - 1,
+                                              static_cast<int>(std::floor((crossings[k + 1] - 1.5f * cell_) / cell_)));
                     for (int c = first; c <= last; ++c)
-                        ++votes[static_cast<std::size_t>(c) * stride[along] + static_cast<std::size_t>(i) * stride[u] + j * stride[v]];
+                        ++votes[static_cast<std::size_t>(c) * stride[along] + static_cast<std::size_t>(i) * stride[u] +
+                                j * stride[v]];
                 }
             }
         });
@@ -117,7 +121,8 @@ InsideField::InsideField(const geometry::PlacedSet& mesh, int cells, JobControl&
                     float s;
                     for (;;) {
                         const int p = hull[static_cast<std::size_t>(count)];
-                        s = ((f[static_cast<std::size_t>(q)] + static_cast<float>(q * q)) - (f[static_cast<std::size_t>(p)] + static_cast<float>(p * p))) /
+                        s = ((f[static_cast<std::size_t>(q)] + static_cast<float>(q * q)) -
+                             (f[static_cast<std::size_t>(p)] + static_cast<float>(p * p))) /
                             static_cast<float>(2 * (q - p));
                         if (s > z[static_cast<std::size_t>(count)] || count == 0)
                             break;
@@ -133,7 +138,8 @@ InsideField::InsideField(const geometry::PlacedSet& mesh, int cells, JobControl&
                     while (z[static_cast<std::size_t>(k) + 1] < static_cast<float>(q))
                         ++k;
                     const int p = hull[static_cast<std::size_t>(k)];
-                    at[static_cast<std::size_t>(q - 1) * stride[along]] = static_cast<float>((q - p) * (q - p)) + f[static_cast<std::size_t>(p)];
+                    at[static_cast<std::size_t>(q - 1) * stride[along]] = static_cast<float>((q - p) * (q - p)) +
+                                                                          f[static_cast<std::size_t>(p)];
                 }
             }
         });
@@ -155,7 +161,9 @@ F8 InsideField::depth8(F8 x, F8 y, F8 z) const
     const auto value = [&](int i, int j, int k) {
         if (i < 0 || j < 0 || k < 0 || i >= size_[0] || j >= size_[1] || k >= size_[2])
             return 0.f;
-        return depth_[(static_cast<std::size_t>(k) * static_cast<std::size_t>(size_[1]) + static_cast<std::size_t>(j)) * static_cast<std::size_t>(size_[0]) + static_cast<std::size_t>(i)];
+        return depth_[(static_cast<std::size_t>(k) * static_cast<std::size_t>(size_[1]) + static_cast<std::size_t>(j)) *
+                          static_cast<std::size_t>(size_[0]) +
+                      static_cast<std::size_t>(i)];
     };
     for (int l = 0; l < lanes; ++l) {
         const int i = at[0][l], j = at[1][l], k = at[2][l];
@@ -165,8 +173,11 @@ F8 InsideField::depth8(F8 x, F8 y, F8 z) const
         }
         const auto mix = [](float a, float b, float t) { return a + (b - a) * t; };
         const float fx = f[0][l], fy = f[1][l], fz = f[2][l];
-        out[l] = mix(mix(mix(value(i, j, k), value(i + 1, j, k), fx), mix(value(i, j + 1, k), value(i + 1, j + 1, k), fx), fy),
-                     mix(mix(value(i, j, k + 1), value(i + 1, j, k + 1), fx), mix(value(i, j + 1, k + 1), value(i + 1, j + 1, k + 1), fx), fy), fz);
+        out[l] = mix(
+            mix(mix(value(i, j, k), value(i + 1, j, k), fx), mix(value(i, j + 1, k), value(i + 1, j + 1, k), fx), fy),
+            mix(mix(value(i, j, k + 1), value(i + 1, j, k + 1), fx),
+                mix(value(i, j + 1, k + 1), value(i + 1, j + 1, k + 1), fx), fy),
+            fz);
     }
     return out;
 }

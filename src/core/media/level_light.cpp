@@ -116,19 +116,21 @@ void legendre(int m, double x, double* out)
     if (m + 1 < orders)
         out[m + 1] = x * std::sqrt(2.0 * m + 1.0) * first;
     for (int l = m + 2; l < orders; ++l)
-        out[l] = ((2.0 * l - 1.0) * x * out[l - 1] - std::sqrt((l - 1.0) * (l - 1.0) - double(m) * m) * out[l - 2]) / std::sqrt(double(l) * l - double(m) * m);
+        out[l] = ((2.0 * l - 1.0) * x * out[l - 1] - std::sqrt((l - 1.0) * (l - 1.0) - double(m) * m) * out[l - 2]) /
+                 std::sqrt(double(l) * l - double(m) * m);
 }
 
 /// One kind of air with its forward peak taken out, ready for layers.
 struct Solver {
     std::array<double, size> mu{};
     std::array<double, n> weight{};
-    std::vector<double> moments;           ///< as they are
-    std::array<double, orders> scaled{};   ///< without the peak
+    std::vector<double> moments;         ///< as they are
+    std::array<double, orders> scaled{}; ///< without the peak
     double peak = 0.0, albedo = 1.0, albedoScaled = 1.0, depthScale = 1.0;
     Phase phase;
 
-    explicit Solver(const LevelAir& air) : moments(phaseMoments(air.phase, orders + 1)), albedo(air.albedo), phase(air.phase)
+    explicit Solver(const LevelAir& air)
+        : moments(phaseMoments(air.phase, orders + 1)), albedo(air.albedo), phase(air.phase)
     {
         gauss(n, mu.data(), weight.data());
         mu[n] = std::max(air.sunSine, LevelAir::lowestSun);
@@ -139,11 +141,13 @@ struct Solver {
         albedoScaled = albedo * (1.0 - peak) / depthScale;
     }
     /// p_m between two directions by moments chi; `up` and `down` are normalised Legendre functions.
-    template <class Moments> static double order(int m, const Moments& chi, const double* a, const double* b, bool opposite)
+    template <class Moments>
+    static double order(int m, const Moments& chi, const double* a, const double* b, bool opposite)
     {
         double sum = 0.0;
         for (int l = m; l < orders; ++l)
-            sum += (2 * l + 1) * chi[static_cast<std::size_t>(l)] * a[l] * b[l] * (opposite && ((l + m) & 1) ? -1.0 : 1.0);
+            sum += (2 * l + 1) * chi[static_cast<std::size_t>(l)] * a[l] * b[l] *
+                   (opposite && ((l + m) & 1) ? -1.0 : 1.0);
         return sum / (4.0 * M_PI);
     }
     /// Layers of 2^(finest + k) and half as much again, k = 0…; index 2k and 2k + 1.
@@ -160,7 +164,8 @@ struct Solver {
             for (std::size_t i = 0; i < size; ++i) {
                 l.t[i][i] = std::exp(-thin / mu[i]);
                 for (std::size_t j = 0; i < n && j < size; ++j) {
-                    const double share = albedoScaled * thin / mu[i] * (j < n ? 2.0 * M_PI * weight[j] : (m == 0 ? 1.0 : 2.0));
+                    const double share = albedoScaled * thin / mu[i] *
+                                         (j < n ? 2.0 * M_PI * weight[j] : (m == 0 ? 1.0 : 2.0));
                     l.t[i][j] += share * order(m, scaled, p[i], p[j], false);
                     l.r[i][j] = share * order(m, scaled, p[i], p[j], true);
                 }
@@ -231,7 +236,8 @@ struct Outward {
     }
 };
 
-/// Cosine between what comes from the sun and what goes to an eye looking that high, and that far from the sun's azimuth.
+/// Cosine between what comes from the sun and what goes to an eye looking that high, and that far from the sun's
+/// azimuth.
 double cosineOf(double height, double azimuth, double sun)
 {
     return height * sun + std::sqrt((1.0 - height * height) * (1.0 - sun * sun)) * std::cos(azimuth);
@@ -317,7 +323,8 @@ std::vector<double> phaseMoments(const Phase& phase, int count)
         return r;
     }();
     for (std::size_t i = 0; i < points; ++i) {
-        const double c = 2.0 * rule[0][i] - 1.0, w = 4.0 * M_PI * rule[1][i] * double(phase.wide) * double(draine(float(c), phase.wideG, phase.wideA));
+        const double c = 2.0 * rule[0][i] - 1.0, w = 4.0 * M_PI * rule[1][i] * double(phase.wide) *
+                                                     double(draine(float(c), phase.wideG, phase.wideA));
         double p0 = 1.0, p1 = c;
         for (int l = 0; l < count; ++l) {
             out[static_cast<std::size_t>(l)] += w * p0;
@@ -341,7 +348,8 @@ std::array<float, LevelAir::skyHeights> LevelAir::skySines()
 float LevelLight::aboveNode(int i) { return i == 0 ? 0.f : std::ldexp((i - 1) & 1 ? 1.5f : 1.f, finest + (i - 1) / 2); }
 float LevelLight::belowNode(int i) { return i == 0 ? 0.f : std::ldexp(1.f, finest + i - 1); }
 
-LevelLight::LevelLight(const LevelAir& first, const LevelAir& second) : two_(!(first == second)), table_(static_cast<std::size_t>(aboveNodes * belowNodes * stride))
+LevelLight::LevelLight(const LevelAir& first, const LevelAir& second)
+    : two_(!(first == second)), table_(static_cast<std::size_t>(aboveNodes * belowNodes * stride))
 {
     solve(first, 0);
     if (two_)
@@ -389,7 +397,8 @@ void LevelLight::solve(const LevelAir& air, int second)
                     evenDown += 2.0 * s.weight[k] * s.mu[k] * even.down[k];
                 }
                 LevelShares& to = shares[i * belowNodes + j];
-                to.sunDown = static_cast<float>(down / sun + f.down[n] - std::exp(-double(aboveNode(static_cast<int>(i))) / sun));
+                to.sunDown = static_cast<float>(down / sun + f.down[n] -
+                                                std::exp(-double(aboveNode(static_cast<int>(i))) / sun));
                 to.sky = static_cast<float>(mean / std::max(dark, without));
                 to.skyDown = static_cast<float>(evenDown / std::max(dark, level));
             }
@@ -417,7 +426,12 @@ void LevelLight::solve(const LevelAir& air, int second)
         const auto x = fitted(basis, value);
         float* to = &table_[node * stride + static_cast<std::size_t>(second) * 8];
         const LevelShares& of = shares[node];
-        const float all[] = {static_cast<float>(x[0]), static_cast<float>(x[1]), static_cast<float>(x[2]), of.sunDown, of.sky, of.skyDown};
+        const float all[] = {static_cast<float>(x[0]),
+                             static_cast<float>(x[1]),
+                             static_cast<float>(x[2]),
+                             of.sunDown,
+                             of.sky,
+                             of.skyDown};
         std::copy(std::begin(all), std::end(all), to);
     });
 }
@@ -480,11 +494,16 @@ Layer layerOf(const Solver& s, int m, double depth)
 double LevelLight::scattered(const LevelAir& air, double above, double below, const std::array<double, 3>& view)
 {
     const Solver s(air);
-    const double level = std::sqrt(std::max(1e-30, 1.0 - view[1] * view[1])), azimuth = std::acos(std::clamp(view[0] / level, -1.0, 1.0)), sun = s.mu[n];
-    double sum = (std::exp(-above * s.depthScale / sun) - std::exp(-above / sun)) * double(air.phase(static_cast<float>(cosineOf(view[1], azimuth, sun))));
+    const double level = std::sqrt(std::max(1e-30, 1.0 - view[1] * view[1])),
+                 azimuth = std::acos(std::clamp(view[0] / level, -1.0, 1.0)), sun = s.mu[n];
+    double sum = (std::exp(-above * s.depthScale / sun) - std::exp(-above / sun)) *
+                 double(air.phase(static_cast<float>(cosineOf(view[1], azimuth, sun))));
     for (int m = 0; m < orders; ++m) {
         const Layer upper = layerOf(s, m, above), lower = layerOf(s, m, below);
-        const Field f = fieldBetween(above > 0.0 ? &upper : nullptr, below > 0.0 ? Solver::over(lower, s.matte(m, double(air.ground))) : s.matte(m, double(air.ground)), fromSun());
+        const Field f = fieldBetween(above > 0.0 ? &upper : nullptr,
+                                     below > 0.0 ? Solver::over(lower, s.matte(m, double(air.ground)))
+                                                 : s.matte(m, double(air.ground)),
+                                     fromSun());
         sum += std::cos(m * azimuth) * Outward(s, m, view[1]).of(f);
     }
     return sum * double(air.albedo);

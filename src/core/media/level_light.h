@@ -9,7 +9,8 @@
 ///
 ///     scattered(view) = ω E [ e^(−τ/μ₀) p(cos) + turned·p₂(cos) + broad·p₄(cos) + around/(4π) ]
 ///
-/// p₂ is the phase function once more convolved with itself (Phase::again), p₄ Phase::broad; the coefficients are the best relative fit, none below zero, over directions about the level.
+/// p₂ is the phase function once more convolved with itself (Phase::again), p₄ Phase::broad; the coefficients are the
+/// best relative fit, none below zero, over directions about the level.
 #include "base/simd.h"
 #include "media/phase.h"
 
@@ -23,9 +24,9 @@ namespace hygros::media {
 /// What one table holds for a pair of optical depths; sun: per unit of irradiance on a plane that faces it.
 struct LevelShares {
     float turned = 0.f, broad = 0.f, around = 0.f; ///< see above
-    float sunDown = 0.f;  ///< irradiance of a level surface by scattered sunlight, per what the sun gives it without air
-    float sky = 1.f;      ///< mean radiance from the sky and the ground under it, per the same without air
-    float skyDown = 1.f;  ///< irradiance of a level surface by the sky, per the same without air
+    float sunDown = 0.f; ///< irradiance of a level surface by scattered sunlight, per what the sun gives it without air
+    float sky = 1.f;     ///< mean radiance from the sky and the ground under it, per the same without air
+    float skyDown = 1.f; ///< irradiance of a level surface by the sky, per the same without air
 };
 
 /// Level air of one kind under one height of the sun.
@@ -57,16 +58,18 @@ public:
     Shares8 at8(F8 above, F8 below, F8 mix) const;
     LevelShares at(float above, float below, float mix = 0.f) const;
 
-    /// Radiance that air of extinction 1 /m sends on per metre toward `view` (unit vector, a ray from the eye; y is up, the
-    /// sun stands toward +x), from sunlight scattered at least once before: the unfitted solution, for tests. Only `first`.
+    /// Radiance that air of extinction 1 /m sends on per metre toward `view` (unit vector, a ray from the eye; y is up,
+    /// the sun stands toward +x), from sunlight scattered at least once before: the unfitted solution, for tests. Only
+    /// `first`.
     static double scattered(const LevelAir& air, double above, double below, const std::array<double, 3>& view);
     /// Reflected and transmitted shares of sunlight by a layer over black ground. Only `first`.
     static std::array<double, 2> albedoOf(const LevelAir& air, double depth);
 
 private:
-    static constexpr int finest = -10;           ///< the first node above 0 is 2^finest
+    static constexpr int finest = -10; ///< the first node above 0 is 2^finest
     static constexpr int aboveNodes = 30, belowNodes = 16;
-    static constexpr int stride = 16;            ///< floats a node: LevelShares of the one kind and, in the second eight, of the other
+    static constexpr int stride =
+        16; ///< floats a node: LevelShares of the one kind and, in the second eight, of the other
     static float aboveNode(int i);
     static float belowNode(int i);
     void solve(const LevelAir& air, int second);

@@ -17,7 +17,8 @@ inline void pairs8(const float* values, I8 index, F8& first, F8& second)
     second = _mm256_shuffle_ps(low, high, _MM_SHUFFLE(3, 1, 3, 1));
 }
 
-/// Bilinear value at column u and row v of a grid `width` values wide; both must lie inside, short of its last row and column.
+/// Bilinear value at column u and row v of a grid `width` values wide; both must lie inside, short of its last row and
+/// column.
 inline F8 bilinear8(const float* values, int width, F8 u, F8 v)
 {
     const I8 iu = toInt(u), iv = toInt(v), at = iv * width + iu;

@@ -36,7 +36,8 @@ struct LayerEdges {
 inline F8 meanDecay(F8 x)
 {
     const I8 small = abs8(x) < 0.25f;
-    const F8 series = 1.f + x * (-0.5f + x * (1.f / 6 + x * (-1.f / 24 + x * (1.f / 120 + x * (-1.f / 720 + x * (1.f / 5040))))));
+    const F8 series = 1.f + x * (-0.5f + x * (1.f / 6 +
+                                              x * (-1.f / 24 + x * (1.f / 120 + x * (-1.f / 720 + x * (1.f / 5040))))));
     const F8 safe = select(small, f8(1.f), x);
     return select(small, series, (1.f - exp8(-safe)) / safe);
 }
@@ -126,8 +127,8 @@ void clip8(const Medium& m, const Ray8& ray, F8& t0, F8& t1)
     case Shape::Sphere:
     case Shape::Cylinder: {
         const Ray8 b = inBox(m, ray);
-        const F8 ox = b.ox * (1.f / m.half.x), oy = b.oy * (1.f / m.half.y), oz = b.oz * (1.f / m.half.z), dx = b.dx * (1.f / m.half.x),
-                 dy = b.dy * (1.f / m.half.y), dz = b.dz * (1.f / m.half.z);
+        const F8 ox = b.ox * (1.f / m.half.x), oy = b.oy * (1.f / m.half.y), oz = b.oz * (1.f / m.half.z),
+                 dx = b.dx * (1.f / m.half.x), dy = b.dy * (1.f / m.half.y), dz = b.dz * (1.f / m.half.z);
         if (m.shape == Shape::Sphere) {
             insideUnit(ox * ox + oy * oy + oz * oz, ox * dx + oy * dy + oz * dz, dx * dx + dy * dy + dz * dz, t0, t1);
             break;
@@ -227,8 +228,10 @@ float profileIntegral(const Medium& m, const Vec3& o, const Vec3& d, float t0, f
         F8 lane;
         for (int k = 0; k < lanes; ++k)
             lane[k] = static_cast<float>(r * lanes + k) / static_cast<float>(rounds * lanes);
-        const F8 p0 = placeOf(lane), p1 = placeOf(lane + 1.f / static_cast<float>(rounds * lanes)), mid = 0.5f * (p0 + p1);
-        const F8 share = m.ground ? groundShare8(m, ray, p0, p1, f8(0.5f)) : pattern8(m, ray.x(mid), ray.y(mid), ray.z(mid));
+        const F8 p0 = placeOf(lane), p1 = placeOf(lane + 1.f / static_cast<float>(rounds * lanes)),
+                 mid = 0.5f * (p0 + p1);
+        const F8 share = m.ground ? groundShare8(m, ray, p0, p1, f8(0.5f))
+                                  : pattern8(m, ray.x(mid), ray.y(mid), ray.z(mid));
         total += sum(share * (p1 - p0));
     }
     return total;
@@ -243,7 +246,9 @@ F8 profile8(const Medium& m, F8 x, F8 y, F8 z)
     case Shape::Ground: return select(y <= m.ground->highest() + m.top, f8(1.f), f8(0.f));
     case Shape::Inside: {
         const Box3& b = m.inside->bounds();
-        return select((x >= b.min.x) & (x <= b.max.x) & (y >= b.min.y) & (y <= b.max.y) & (z >= b.min.z) & (z <= b.max.z), f8(1.f), f8(0.f));
+        return select((x >= b.min.x) & (x <= b.max.x) & (y >= b.min.y) & (y <= b.max.y) & (z >= b.min.z) &
+                          (z <= b.max.z),
+                      f8(1.f), f8(0.f));
     }
     case Shape::Box:
     case Shape::Sphere:
@@ -265,7 +270,8 @@ F8 betweenEnds(const Medium& m, F8 x, F8 y, F8 z)
     switch (m.shape) {
     case Shape::Uniform:
     case Shape::Thinning: return f8(0.f);
-    case Shape::Layer: return (alongAxis(m, {x, y, z, f8(0), f8(0), f8(0)}).oy - m.base) * (1.f / std::max(1e-4f, m.top - m.base));
+    case Shape::Layer:
+        return (alongAxis(m, {x, y, z, f8(0), f8(0), f8(0)}).oy - m.base) * (1.f / std::max(1e-4f, m.top - m.base));
     case Shape::Ground: return overGround(m, x, y, z) * (1.f / std::max(1e-4f, m.top));
     case Shape::Inside: {
         const Box3& b = m.inside->bounds();
@@ -311,11 +317,13 @@ F8 groundShare8(const Medium& m, const Ray8& ray, F8 t0, F8 t1, F8 split)
     const auto meanOf = [&](Over a, Over b) {
         // The part over the real ground: from u0 to u1 of the way.
         const F8 drop = b.floor - a.floor, safe = select(abs8(drop) < 1e-4f, f8(1e-4f), drop), cross = -a.floor / safe;
-        const F8 u0 = select(a.floor < 0.f, clamp8(cross, 0.f, 1.f), f8(0.f)), u1 = select(b.floor < 0.f, clamp8(cross, 0.f, 1.f), f8(1.f));
+        const F8 u0 = select(a.floor < 0.f, clamp8(cross, 0.f, 1.f), f8(0.f)),
+                 u1 = select(b.floor < 0.f, clamp8(cross, 0.f, 1.f), f8(1.f));
         const F8 part = select((a.floor < 0.f) & (b.floor < 0.f), f8(0.f), max8(f8(0.f), u1 - u0));
         const F8 h0 = a.top + (b.top - a.top) * u0, h1 = a.top + (b.top - a.top) * u1, dh = h1 - h0;
         const I8 level = abs8(dh) < 0.02f * fade;
-        const F8 mean = select(level, atHeight8(m, 0.5f * (h0 + h1)), (aboveHeight8(m, h0) - aboveHeight8(m, h1)) / select(level, f8(1.f), dh));
+        const F8 mean = select(level, atHeight8(m, 0.5f * (h0 + h1)),
+                               (aboveHeight8(m, h0) - aboveHeight8(m, h1)) / select(level, f8(1.f), dh));
         return mean * part;
     };
     const Over a = over(t0), b = over(t0 + (t1 - t0) * split), c = over(t1);

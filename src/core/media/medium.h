@@ -30,33 +30,35 @@ enum class Shape {
 /// How density changes from one end of a bank to the other: base to top of a layer, foot to head of a box, cylinder or
 /// mesh, middle to rim of a sphere, ground to top of a bank that follows the ground.
 struct Ends {
-    float far = 1.f;    ///< density at the far end as a share of that at the near one, ≥ 0; 1 is even
-    float at = 0.5f;    ///< where the change has half happened, 0…1 from end to end
-    float range = 1.f;  ///< over which share of the way it happens, > 0
-    float curve = 1.f;  ///< exponent of the change, > 0: 1 is straight, larger stays near the first end longer
+    float far = 1.f;   ///< density at the far end as a share of that at the near one, ≥ 0; 1 is even
+    float at = 0.5f;   ///< where the change has half happened, 0…1 from end to end
+    float range = 1.f; ///< over which share of the way it happens, > 0
+    float curve = 1.f; ///< exponent of the change, > 0: 1 is straight, larger stays near the first end longer
     bool operator==(const Ends&) const = default;
 };
 
 struct Medium {
-    std::string id;         ///< the element it came from
+    std::string id; ///< the element it came from
     Shape shape = Shape::Uniform;
-    float sigmaT = 0.f;     ///< extinction at profile 1 [1/m]
-    Vec3 albedo{1, 1, 1};   ///< scattered share of the extinction, per channel
-    Phase phase;            ///< how it spreads light
-    float ambient = 1.f;    ///< scales the light from the sky and from around that it scatters; 1 is physical
-    /// Clean air: `sigmaT` is its extinction for green, and red and blue go by `cleanSpectrum`. Its shape depends on height
-    /// alone and it has no noise. It dims what is seen through it, not the sun and the sky: they come through it already.
+    float sigmaT = 0.f;   ///< extinction at profile 1 [1/m]
+    Vec3 albedo{1, 1, 1}; ///< scattered share of the extinction, per channel
+    Phase phase;          ///< how it spreads light
+    float ambient = 1.f;  ///< scales the light from the sky and from around that it scatters; 1 is physical
+    /// Clean air: `sigmaT` is its extinction for green, and red and blue go by `cleanSpectrum`. Its shape depends on
+    /// height alone and it has no noise. It dims what is seen through it, not the sun and the sky: they come through it
+    /// already.
     bool clean = false;
-    float base = 0.f, top = 300.f; ///< heights [m]
-    float thinning = 100.f; ///< height over which a thinning haze falls to 1/e [m]
-    float falloff = 0.f;    ///< [m], at most top − base for a layer
+    float base = 0.f, top = 300.f;       ///< heights [m]
+    float thinning = 100.f;              ///< height over which a thinning haze falls to 1/e [m]
+    float falloff = 0.f;                 ///< [m], at most top − base for a layer
     Vec3 centre{0, 0, 0}, half{1, 1, 1}; ///< box, sphere, cylinder: centre and half extents [m]
     float cosYaw = 1.f, sinYaw = 0.f;
-    Vec3 axis{0, 1, 0};     ///< of a layer, unit: heights are measured along it from the origin
-    float clear = 0.f;      ///< none of it within this distance of `clearCentre`, for rays that begin there [m]; not physical
+    Vec3 axis{0, 1, 0}; ///< of a layer, unit: heights are measured along it from the origin
+    float clear =
+        0.f; ///< none of it within this distance of `clearCentre`, for rays that begin there [m]; not physical
     Vec3 clearCentre{0, 0, 0};
-    Noise noise;            ///< contrast 0: none
-    float cap = 1e30f;      ///< noise makes it no denser than this multiple of sigmaT
+    Noise noise;       ///< contrast 0: none
+    float cap = 1e30f; ///< noise makes it no denser than this multiple of sigmaT
     Ends ends;
     std::shared_ptr<const GroundHeights> ground; ///< of Shape::Ground
     std::shared_ptr<const InsideField> inside;   ///< of Shape::Inside
@@ -96,14 +98,14 @@ float profileIntegral(const Medium& medium, const Vec3& origin, const Vec3& dire
 F8 profile8(const Medium& medium, F8 x, F8 y, F8 z);
 float profile(const Medium& medium, const Vec3& p);
 
-/// What the profile is multiplied with at a point: noise (at most the cap), the change from end to end, and for ground and
-/// mesh whether the point is in it. Never above patternBound().
+/// What the profile is multiplied with at a point: noise (at most the cap), the change from end to end, and for ground
+/// and mesh whether the point is in it. Never above patternBound().
 F8 pattern8(const Medium& medium, F8 x, F8 y, F8 z);
 float patternBound(const Medium& medium);
 /// The same without ground or mesh: noise and ends alone.
 F8 detail8(const Medium& medium, F8 x, F8 y, F8 z);
-/// Shape::Ground: mean share of [t0, t1] that lies in the fog, density counted; the way over the ground is taken as straight between
-/// t0, a place `split` (0…1) of the way, and t1.
+/// Shape::Ground: mean share of [t0, t1] that lies in the fog, density counted; the way over the ground is taken as
+/// straight between t0, a place `split` (0…1) of the way, and t1.
 F8 groundShare8(const Medium& medium, const Ray8& ray, F8 t0, F8 t1, F8 split);
 /// Shape::Ground: metres of full density straight above a point, and above one that is `over` metres over the ground.
 F8 aboveGround8(const Medium& medium, F8 x, F8 y, F8 z);

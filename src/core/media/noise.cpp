@@ -7,14 +7,15 @@ namespace {
 /// Turns each octave a little so that lattice planes of different octaves do not line up.
 constexpr float turnC = 0.8f, turnS = 0.6f;
 
-/// Eight gradients of length √2: the corners of a cube, turned so that none lies along an axis or a diagonal of the lattice.
-/// They sum to zero and have the same second moment in every direction.
+/// Eight gradients of length √2: the corners of a cube, turned so that none lies along an axis or a diagonal of the
+/// lattice. They sum to zero and have the same second moment in every direction.
 struct Gradients {
     alignas(32) float x[8], y[8], z[8];
 };
 constexpr Gradients gradients = [] {
     // Rows of a rotation (2/3, −1/3, 2/3 and so on is one with rational entries), turned once more by 3-4-5.
-    constexpr float r[3][3] = {{2.f / 3, -1.f / 3, 2.f / 3}, {2.f / 3, 2.f / 3, -1.f / 3}, {-1.f / 3, 2.f / 3, 2.f / 3}};
+    constexpr float r[3][3] = {
+        {2.f / 3, -1.f / 3, 2.f / 3}, {2.f / 3, 2.f / 3, -1.f / 3}, {-1.f / 3, 2.f / 3, 2.f / 3}};
     constexpr float size = 0.81649658f; // √(2/3)
     Gradients g{};
     for (int i = 0; i < 8; ++i) {
@@ -29,13 +30,15 @@ constexpr Gradients gradients = [] {
     }
     return g;
 }();
-constexpr std::uint32_t primeX = 0x8da6b343u, primeY = 0xd8163841u, primeZ = 0xcb1ab31fu, seedPrime = 0x9e3779b9u, mixer = 0x2c1b3c6du;
+constexpr std::uint32_t primeX = 0x8da6b343u, primeY = 0xd8163841u, primeZ = 0xcb1ab31fu, seedPrime = 0x9e3779b9u,
+                        mixer = 0x2c1b3c6du;
 
 /// Gradient dotted with the offset; the corner's hash gives the gradient by its upper bits.
 inline F8 gradientDot(U8 lattice, F8 x, F8 y, F8 z, F8 gx, F8 gy, F8 gz)
 {
     const auto at = reinterpret_cast<__m256i>((lattice * mixer) >> 29);
-    return F8(_mm256_permutevar8x32_ps(gx, at)) * x + F8(_mm256_permutevar8x32_ps(gy, at)) * y + F8(_mm256_permutevar8x32_ps(gz, at)) * z;
+    return F8(_mm256_permutevar8x32_ps(gx, at)) * x + F8(_mm256_permutevar8x32_ps(gy, at)) * y +
+           F8(_mm256_permutevar8x32_ps(gz, at)) * z;
 }
 inline F8 fade(F8 t) { return t * t * t * (t * (t * 6.f - 15.f) + 10.f); }
 inline F8 mix(F8 a, F8 b, F8 t) { return a + (b - a) * t; }
@@ -57,9 +60,11 @@ F8 gradientNoise8(F8 x, F8 y, F8 z, std::uint32_t seed)
     const F8 u = fade(x), v = fade(y), w = fade(z);
     const F8 x1 = x - 1.f, y1 = y - 1.f, z1 = z - 1.f;
     const F8 near0 = mix(gradientDot(h00 ^ hz0, x, y, z, gx, gy, gz), gradientDot(h10 ^ hz0, x1, y, z, gx, gy, gz), u);
-    const F8 near1 = mix(gradientDot(h01 ^ hz0, x, y1, z, gx, gy, gz), gradientDot(h11 ^ hz0, x1, y1, z, gx, gy, gz), u);
+    const F8 near1 = mix(gradientDot(h01 ^ hz0, x, y1, z, gx, gy, gz), gradientDot(h11 ^ hz0, x1, y1, z, gx, gy, gz),
+                         u);
     const F8 far0 = mix(gradientDot(h00 ^ hz1, x, y, z1, gx, gy, gz), gradientDot(h10 ^ hz1, x1, y, z1, gx, gy, gz), u);
-    const F8 far1 = mix(gradientDot(h01 ^ hz1, x, y1, z1, gx, gy, gz), gradientDot(h11 ^ hz1, x1, y1, z1, gx, gy, gz), u);
+    const F8 far1 = mix(gradientDot(h01 ^ hz1, x, y1, z1, gx, gy, gz), gradientDot(h11 ^ hz1, x1, y1, z1, gx, gy, gz),
+                        u);
     return mix(mix(near0, near1, v), mix(far0, far1, v), w);
 }
 
@@ -93,7 +98,8 @@ inline F8 withinOne(F8 v) { return clamp8(v, -1.f, 1.f); }
 inline float withinOne(float v) { return std::fmin(1.f, std::fmax(-1.f, v)); }
 
 /// The octaves of one seed, written once for eight points and for one: `noise3(x, y, z, seed)` is one octave.
-template <class T, class OneOctave> T sumOfOctaves(const Noise& noise, T x, T y, T z, std::uint32_t seed, const OneOctave& noise3)
+template <class T, class OneOctave>
+T sumOfOctaves(const Noise& noise, T x, T y, T z, std::uint32_t seed, const OneOctave& noise3)
 {
     T total = x * 0.f;
     float amplitude = 1.f, amplitudes = 0.f;
@@ -130,18 +136,21 @@ template <class T, class OneOctave> T evolvedOctaves(const Noise& noise, T x, T 
     const std::uint32_t seed = noise.seed + static_cast<std::uint32_t>(whole) * 15485863u;
     const float even = 1.f / std::sqrt((1.f - f) * (1.f - f) + f * f);
     const T from = sumOfOctaves(noise, x, y, z, seed, noise3);
-    return f <= 0.f ? from : withinOne((from * (1.f - f) + sumOfOctaves(noise, x, y, z, seed + 15485863u, noise3) * f) * even);
+    return f <= 0.f ? from
+                    : withinOne((from * (1.f - f) + sumOfOctaves(noise, x, y, z, seed + 15485863u, noise3) * f) * even);
 }
 } // namespace
 
 F8 octaves8(const Noise& noise, F8 x, F8 y, F8 z)
 {
-    return evolvedOctaves(noise, x, y, z, [](F8 a, F8 b, F8 c, std::uint32_t seed) { return gradientNoise8(a, b, c, seed); });
+    return evolvedOctaves(noise, x, y, z,
+                          [](F8 a, F8 b, F8 c, std::uint32_t seed) { return gradientNoise8(a, b, c, seed); });
 }
 
 float octaves(const Noise& noise, const Vec3& p)
 {
-    return evolvedOctaves(noise, p.x, p.y, p.z, [](float a, float b, float c, std::uint32_t seed) { return gradientNoise(a, b, c, seed); });
+    return evolvedOctaves(noise, p.x, p.y, p.z,
+                          [](float a, float b, float c, std::uint32_t seed) { return gradientNoise(a, b, c, seed); });
 }
 
 F8 modulation8(const Noise& noise, F8 x, F8 y, F8 z)

@@ -9,13 +9,13 @@
 namespace hygros::media {
 
 struct Noise {
-    float scale = 10.f;    ///< metres of one cell of the first octave, > 0
-    float contrast = 0.f;  ///< 0 leaves the density even; see modulation()
-    int octaves = 4;       ///< 1…8
-    float gain = 0.5f;     ///< amplitude of each octave relative to the one before, 0…1
+    float scale = 10.f;     ///< metres of one cell of the first octave, > 0
+    float contrast = 0.f;   ///< 0 leaves the density even; see modulation()
+    int octaves = 4;        ///< 1…8
+    float gain = 0.5f;      ///< amplitude of each octave relative to the one before, 0…1
     float lacunarity = 2.f; ///< frequency of each octave relative to the one before, ≥ 1
     std::uint32_t seed = 0;
-    Vec3 offset{0.f, 0.f, 0.f}; ///< metres the pattern has drifted by
+    Vec3 offset{0.f, 0.f, 0.f};  ///< metres the pattern has drifted by
     Vec3 stretch{1.f, 1.f, 1.f}; ///< lengthens the pattern along each axis, > 0
     float warp = 0.f;      ///< how far a slower noise pulls the pattern about, in cells of the first octave, 0…2
     float evolution = 0.f; ///< how far the pattern has changed in place, in changes of all of it, ≥ 0

@@ -22,7 +22,7 @@ inline float draine(float cosine, float g, float a)
 
 /// How one medium spreads light: Henyey–Greenstein at g, and a share of Draine's function beside it.
 struct Phase {
-    float g = 0.f;                            ///< of the Henyey–Greenstein part
+    float g = 0.f;                              ///< of the Henyey–Greenstein part
     float wide = 0.f, wideG = 0.f, wideA = 0.f; ///< share, g and a of the Draine part
     bool operator==(const Phase&) const = default;
 
@@ -33,9 +33,11 @@ struct Phase {
     }
     float meanCosine() const
     {
-        return (1.f - wide) * g + wide * wideG * (1.f + wideA * (3.f + 2.f * wideG * wideG) / 5.f) / (1.f + wideA * (1.f + 2.f * wideG * wideG) / 3.f);
+        return (1.f - wide) * g + wide * wideG * (1.f + wideA * (3.f + 2.f * wideG * wideG) / 5.f) /
+                                      (1.f + wideA * (1.f + 2.f * wideG * wideG) / 3.f);
     }
-    /// Of light that was scattered once before: mean cosines multiply (exact for Henyey–Greenstein, whose moments are gⁿ).
+    /// Of light that was scattered once before: mean cosines multiply (exact for Henyey–Greenstein, whose moments are
+    /// gⁿ).
     Phase again() const { return {g * g, wide, wideG * wideG, wideA}; }
     /// Of light that was scattered often: the fourth power of the mean cosine, without a peak.
     Phase broad() const
@@ -50,7 +52,8 @@ inline Phase plainPhase(float g) { return {g, 0.f, 0.f, 0.f}; }
 /// Rayleigh's function is Draine's with g = 0 and a = 1.
 inline constexpr Phase rayleighPhase{0.f, 1.f, 0.f, 1.f};
 
-/// Water droplets of `diameter` micrometres, 5…50: the fit of Jendersie & d'Eon 2023 (equations 4–7) to Mie scattering averaged over sizes and wavelengths.
+/// Water droplets of `diameter` micrometres, 5…50: the fit of Jendersie & d'Eon 2023 (equations 4–7) to Mie scattering
+/// averaged over sizes and wavelengths.
 inline Phase dropletPhase(float diameter)
 {
     const float d = std::fmin(50.f, std::fmax(5.f, diameter));

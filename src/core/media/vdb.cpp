@@ -47,8 +47,9 @@ template <class Use> bool typed(const vdb::GridBase::Ptr& base, const Use& use)
         use(*vdb::gridPtrCast<Grid>(base));
         return true;
     };
-    return as(static_cast<vdb::FloatGrid*>(nullptr)) || as(static_cast<vdb::Vec3SGrid*>(nullptr)) || as(static_cast<vdb::DoubleGrid*>(nullptr)) ||
-           as(static_cast<vdb::Int32Grid*>(nullptr)) || as(static_cast<vdb::Vec3DGrid*>(nullptr));
+    return as(static_cast<vdb::FloatGrid*>(nullptr)) || as(static_cast<vdb::Vec3SGrid*>(nullptr)) ||
+           as(static_cast<vdb::DoubleGrid*>(nullptr)) || as(static_cast<vdb::Int32Grid*>(nullptr)) ||
+           as(static_cast<vdb::Vec3DGrid*>(nullptr));
 }
 
 Vec3 worldOf(const vdb::math::Transform& t, const vdb::Vec3d& p)
@@ -74,7 +75,8 @@ VdbGrid described(const vdb::GridBase::Ptr& grid)
     if (!box.empty()) {
         Box3 world;
         for (int k = 0; k < 8; ++k)
-            world.extendBy(worldOf(grid->transform(), vdb::Vec3d(k & 1 ? box.max().x() + 0.5 : box.min().x() - 0.5, k & 2 ? box.max().y() + 0.5 : box.min().y() - 0.5,
+            world.extendBy(worldOf(grid->transform(), vdb::Vec3d(k & 1 ? box.max().x() + 0.5 : box.min().x() - 0.5,
+                                                                 k & 2 ? box.max().y() + 0.5 : box.min().y() - 0.5,
                                                                  k & 4 ? box.max().z() + 0.5 : box.min().z() - 0.5)));
         g.low = world.min;
         g.high = world.max;
@@ -90,7 +92,8 @@ std::vector<VdbGrid> vdbGrids(const std::filesystem::path& path)
     return opened(path, [&](vdb::io::File& file, const std::set<std::string>& unknown) {
         std::vector<VdbGrid> out;
         for (auto name = file.beginName(); name != file.endName(); ++name)
-            out.push_back(described(unknown.count(name.gridName()) ? file.readGridMetadata(name.gridName()) : file.readGrid(name.gridName())));
+            out.push_back(described(unknown.count(name.gridName()) ? file.readGridMetadata(name.gridName())
+                                                                   : file.readGrid(name.gridName())));
         return out;
     });
 }
@@ -107,23 +110,30 @@ LoadedGrid loadVdb(const std::filesystem::path& path, const std::string& wanted,
         if (names.empty())
             throw inputError(doing, path.string(), "there is no grid in it");
         if (wanted.empty() && names.size() > 1)
-            throw inputError(doing, path.string(), "there are several grids in it and none was chosen", "Choose one of " + list + ".");
+            throw inputError(doing, path.string(), "there are several grids in it and none was chosen",
+                             "Choose one of " + list + ".");
         if (!wanted.empty() && std::find(names.begin(), names.end(), wanted) == names.end())
-            throw inputError(doing, path.string(), "there is no grid '" + wanted + "' in it", "There are " + list + ".");
+            throw inputError(doing, path.string(), "there is no grid '" + wanted + "' in it",
+                             "There are " + list + ".");
         if (unknown.count(wanted.empty() ? names.front() : wanted))
-            throw inputError(doing, path.string(), "grid '" + (wanted.empty() ? names.front() : wanted) + "' holds neither plain numbers nor vectors on an even lattice", "Convert it to a grid of numbers.");
+            throw inputError(doing, path.string(),
+                             "grid '" + (wanted.empty() ? names.front() : wanted) +
+                                 "' holds neither plain numbers nor vectors on an even lattice",
+                             "Convert it to a grid of numbers.");
         job.report(0.05f, "reading " + path.filename().string());
         vdb::GridBase::Ptr grid = file.readGrid(wanted.empty() ? names.front() : wanted);
         job.check();
         LoadedGrid out;
         const vdb::math::Transform& place = grid->transform();
         if (!place.isLinear())
-            throw inputError(doing, path.string(), "grid '" + grid->getName() + "' lies in a tapering frame", "Resample it to an even lattice.");
+            throw inputError(doing, path.string(), "grid '" + grid->getName() + "' lies in a tapering frame",
+                             "Resample it to an even lattice.");
         const vdb::Mat4d m = place.baseMap()->getAffineMap()->getMat4();
         for (int r = 0; r < 4; ++r)
             for (int c = 0; c < 4; ++c) {
                 if (!std::isfinite(m(r, c)))
-                    throw inputError(doing, path.string(), "the place of grid '" + grid->getName() + "' is not a number");
+                    throw inputError(doing, path.string(),
+                                     "the place of grid '" + grid->getName() + "' is not a number");
                 out.toWorld[r][c] = static_cast<float>(m(r, c));
             }
         job.report(0.5f, "preparing " + grid->getName());
@@ -140,9 +150,12 @@ LoadedGrid loadVdb(const std::filesystem::path& path, const std::string& wanted,
                     out.more[c - 1] = bricksOf(real, c, job);
         });
         if (!known)
-            throw inputError(doing, path.string(), "grid '" + grid->getName() + "' holds " + grid->valueType() + ", which is neither numbers nor vectors");
+            throw inputError(doing, path.string(),
+                             "grid '" + grid->getName() + "' holds " + grid->valueType() +
+                                 ", which is neither numbers nor vectors");
         if (out.values->refused() > 0 && !out.more[0])
-            out.notes.push_back(std::to_string(out.values->refused()) + " values of '" + grid->getName() + "' are negative or not a number; they count as 0.");
+            out.notes.push_back(std::to_string(out.values->refused()) + " values of '" + grid->getName() +
+                                "' are negative or not a number; they count as 0.");
         if (out.values->empty() && (!out.more[0] || (out.more[0]->empty() && out.more[1]->empty())))
             out.notes.push_back("'" + grid->getName() + "' is empty.");
         // Freeing a hundred thousand leaves takes a while, and nobody waits for it.
@@ -207,7 +220,8 @@ void writeGrids(const std::filesystem::path& path, const vdb::GridPtrVec& grids,
 }
 } // namespace
 
-void writeVdb(const std::filesystem::path& path, const std::vector<VdbOut>& grids, const Mat4& toWorld, JobControl& job, bool half, float background)
+void writeVdb(const std::filesystem::path& path, const std::vector<VdbOut>& grids, const Mat4& toWorld, JobControl& job,
+              bool half, float background)
 {
     start();
     vdb::GridPtrVec out;
@@ -232,10 +246,17 @@ void writeVdb(const std::filesystem::path& path, const std::vector<VdbOut>& grid
             made = created;
         };
         if (g.vector)
-            fill(vdb::Vec3SGrid::create(), [&](std::size_t i) { return vdb::Vec3s(g.values[i * 3], g.values[i * 3 + 1], g.values[i * 3 + 2]); },
-                 [&](std::size_t i) { return std::abs(g.values[i * 3]) > background || std::abs(g.values[i * 3 + 1]) > background || std::abs(g.values[i * 3 + 2]) > background; });
+            fill(
+                vdb::Vec3SGrid::create(),
+                [&](std::size_t i) { return vdb::Vec3s(g.values[i * 3], g.values[i * 3 + 1], g.values[i * 3 + 2]); },
+                [&](std::size_t i) {
+                    return std::abs(g.values[i * 3]) > background || std::abs(g.values[i * 3 + 1]) > background ||
+                           std::abs(g.values[i * 3 + 2]) > background;
+                });
         else
-            fill(vdb::FloatGrid::create(), [&](std::size_t i) { return g.values[i]; }, [&](std::size_t i) { return std::abs(g.values[i]) > background; });
+            fill(
+                vdb::FloatGrid::create(), [&](std::size_t i) { return g.values[i]; },
+                [&](std::size_t i) { return std::abs(g.values[i]) > background; });
         made->setName(g.name);
         made->setGridClass(vdb::GRID_FOG_VOLUME);
         made->setSaveFloatAsHalf(half);

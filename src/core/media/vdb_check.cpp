@@ -26,7 +26,8 @@ public:
         descriptor_ = ::open(file.c_str(), O_RDONLY | O_CLOEXEC);
         struct stat facts {};
         if (descriptor_ < 0 || ::fstat(descriptor_, &facts) != 0)
-            throw inputError(doing, file.string(), std::filesystem::exists(file, ec) ? "it cannot be opened" : "there is no such file");
+            throw inputError(doing, file.string(),
+                             std::filesystem::exists(file, ec) ? "it cannot be opened" : "there is no such file");
         size = static_cast<std::uint64_t>(facts.st_size);
         if (size == 0)
             throw inputError(doing, file.string(), "it is empty");
@@ -64,11 +65,13 @@ public:
             throw inputError(doing, name_, "it is no OpenVDB file");
         const auto version = number<std::uint32_t>();
         if (version < 222 || version > 224)
-            throw inputError(doing, name_, "its format version " + std::to_string(version) + " is not known", "Write it again with a newer program.");
+            throw inputError(doing, name_, "its format version " + std::to_string(version) + " is not known",
+                             "Write it again with a newer program.");
         number<std::uint32_t>();
         number<std::uint32_t>();
         if (!number<char>())
-            throw inputError(doing, name_, "it was written as a stream, without a table of contents", "Write it again as a file.");
+            throw inputError(doing, name_, "it was written as a stream, without a table of contents",
+                             "Write it again as a file.");
         skip(36);
         notes();
         const auto grids = number<std::uint32_t>();
@@ -104,8 +107,16 @@ public:
     }
 
 private:
-    Error cut() const { return inputError(doing, name_, "it ends too early (" + std::to_string(file_.size) + " bytes are there)", "Copy it again from where it came, or write it again."); }
-    Error damaged(const std::string& why) const { return inputError(doing, name_, "it is damaged: " + why, "Copy it again from where it came, or write it again."); }
+    Error cut() const
+    {
+        return inputError(doing, name_, "it ends too early (" + std::to_string(file_.size) + " bytes are there)",
+                          "Copy it again from where it came, or write it again.");
+    }
+    Error damaged(const std::string& why) const
+    {
+        return inputError(doing, name_, "it is damaged: " + why,
+                          "Copy it again from where it came, or write it again.");
+    }
     void skip(std::uint64_t bytes)
     {
         if (bytes > file_.size - at_)
@@ -139,7 +150,9 @@ private:
             if (name.empty())
                 throw damaged("a note in it has no name");
             const auto length = number<std::uint32_t>();
-            static constexpr std::pair<const char*, std::uint32_t> fixed[] = {{"bool", 1}, {"int32", 4}, {"int64", 8}, {"float", 4}, {"double", 8}, {"vec3i", 12}, {"vec3s", 12}, {"vec3d", 24}, {"vec2i", 8}, {"vec2s", 8}, {"vec2d", 16}};
+            static constexpr std::pair<const char*, std::uint32_t> fixed[] = {
+                {"bool", 1},   {"int32", 4},  {"int64", 8}, {"float", 4}, {"double", 8}, {"vec3i", 12},
+                {"vec3s", 12}, {"vec3d", 24}, {"vec2i", 8}, {"vec2s", 8}, {"vec2d", 16}};
             for (const auto& [known, bytes] : fixed)
                 if (type == known && length != bytes)
                     throw damaged("note '" + name + "' has a wrong size");
@@ -149,7 +162,8 @@ private:
     /// False where its kind is not known.
     bool grid(const std::string& type, std::uint64_t from, std::uint64_t blocks, bool instance)
     {
-        static constexpr std::pair<const char*, std::uint64_t> values[] = {{"float", 4}, {"double", 8}, {"int32", 4}, {"int64", 8}, {"vec3s", 12}, {"vec3d", 24}, {"vec3i", 12}};
+        static constexpr std::pair<const char*, std::uint64_t> values[] = {
+            {"float", 4}, {"double", 8}, {"int32", 4}, {"int64", 8}, {"vec3s", 12}, {"vec3d", 24}, {"vec3i", 12}};
         std::string rest = type;
         half_ = false;
         if (const std::string tail = "_HalfFloat"; rest.ends_with(tail)) {
@@ -169,7 +183,13 @@ private:
             throw damaged("its packing is not known");
         notes();
         const std::string map = text();
-        static constexpr std::pair<const char*, std::uint64_t> maps[] = {{"AffineMap", 128}, {"UnitaryMap", 128}, {"ScaleMap", 120}, {"UniformScaleMap", 120}, {"TranslationMap", 24}, {"ScaleTranslateMap", 144}, {"UniformScaleTranslateMap", 144}};
+        static constexpr std::pair<const char*, std::uint64_t> maps[] = {{"AffineMap", 128},
+                                                                         {"UnitaryMap", 128},
+                                                                         {"ScaleMap", 120},
+                                                                         {"UniformScaleMap", 120},
+                                                                         {"TranslationMap", 24},
+                                                                         {"ScaleTranslateMap", 144},
+                                                                         {"UniformScaleTranslateMap", 144}};
         std::uint64_t mapBytes = 0;
         for (const auto& [known, bytes] : maps)
             if (map == known)

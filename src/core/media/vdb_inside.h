@@ -35,7 +35,8 @@ template <class Use> auto opened(const std::filesystem::path& path, const Use& u
     } catch (const std::bad_alloc&) {
         throw inputError(doing, path.string(), "there is not enough memory for it, or it is damaged");
     } catch (const std::exception& e) {
-        throw inputError(doing, path.string(), std::string("it is damaged (") + e.what() + ")", "Copy it again from where it came, or write it again.");
+        throw inputError(doing, path.string(), std::string("it is damaged (") + e.what() + ")",
+                         "Copy it again from where it came, or write it again.");
     }
 }
 
@@ -78,7 +79,9 @@ template <class Grid> std::shared_ptr<const BrickGrid> bricksOf(const Grid& grid
             continue;
         const vdb::CoordBBox box = it.getBoundingBox();
         if (static_cast<double>(box.dim().x()) * box.dim().y() * box.dim().z() > 1e12)
-            throw inputError(doing, grid.getName(), "a region of one value in it is " + std::to_string(box.dim().x()) + " voxels wide", "Resample it to larger voxels.");
+            throw inputError(doing, grid.getName(),
+                             "a region of one value in it is " + std::to_string(box.dim().x()) + " voxels wide",
+                             "Resample it to larger voxels.");
         for (int x = box.min().x() >> 3; x <= box.max().x() >> 3; ++x)
             for (int y = box.min().y() >> 3; y <= box.max().y() >> 3; ++y)
                 for (int z = box.min().z() >> 3; z <= box.max().z() >> 3; ++z)

@@ -4,7 +4,6 @@
 #include "media/vdb_inside.h"
 
 #include <cmath>
-#include <tbb/parallel_reduce.h>
 #include <openvdb/tools/Composite.h>
 #include <openvdb/tools/Filter.h>
 #include <openvdb/tools/Interpolation.h>
@@ -13,6 +12,7 @@
 #include <openvdb/tools/Morphology.h>
 #include <openvdb/tools/Prune.h>
 #include <openvdb/tools/ValueTransformer.h>
+#include <tbb/parallel_reduce.h>
 
 namespace hygros::media {
 namespace {
@@ -52,7 +52,8 @@ vdb::FloatGrid::Ptr gridOf(const BrickGrid& bricks, const Mat4& toWorld)
 }
 
 /// `from` on the lattice of `like`, trilinear: eight places at once by our own sampler.
-vdb::FloatGrid::Ptr onLattice(const BrickGrid& from, const Mat4& fromToWorld, const vdb::math::Transform& like, JobControl& job)
+vdb::FloatGrid::Ptr onLattice(const BrickGrid& from, const Mat4& fromToWorld, const vdb::math::Transform& like,
+                              JobControl& job)
 {
     auto to = vdb::FloatGrid::create(0.f);
     to->setTransform(like.copy());
@@ -61,11 +62,15 @@ vdb::FloatGrid::Ptr onLattice(const BrickGrid& from, const Mat4& fromToWorld, co
     const Mat4 toFrom = matrixOf(like) * fromToWorld.inverse(), back = toFrom.inverse();
     Box3 box;
     for (int k = 0; k < 8; ++k)
-        box.extendBy(Vec3(k & 1 ? from.bounds().max.x : from.bounds().min.x, k & 2 ? from.bounds().max.y : from.bounds().min.y, k & 4 ? from.bounds().max.z : from.bounds().min.z) * back);
+        box.extendBy(Vec3(k & 1 ? from.bounds().max.x : from.bounds().min.x,
+                          k & 2 ? from.bounds().max.y : from.bounds().min.y,
+                          k & 4 ? from.bounds().max.z : from.bounds().min.z) *
+                     back);
     std::array<int, 3> low{}, size{};
     double cells = 512.0;
     for (std::size_t a = 0; a < 3; ++a) {
-        const float first = std::floor((box.min[static_cast<int>(a)] - 1.f) / 8.f), last = std::floor((box.max[static_cast<int>(a)] + 1.f) / 8.f);
+        const float first = std::floor((box.min[static_cast<int>(a)] - 1.f) / 8.f),
+                    last = std::floor((box.max[static_cast<int>(a)] + 1.f) / 8.f);
         if (!(std::abs(first) < 1e8f) || !(std::abs(last) < 1e8f))
             throw inputError("Combining volumes", "", "they lie too far apart for their voxels");
         low[a] = static_cast<int>(first);
@@ -73,7 +78,9 @@ vdb::FloatGrid::Ptr onLattice(const BrickGrid& from, const Mat4& fromToWorld, co
         cells *= size[a];
     }
     if (cells > 16.0 * mostVoxelsMade)
-        throw inputError("Combining volumes", "", "the other one would take more than six thousand million of the first one's voxels", "Give the first one larger voxels.");
+        throw inputError("Combining volumes", "",
+                         "the other one would take more than six thousand million of the first one's voxels",
+                         "Give the first one larger voxels.");
     using Leaf = vdb::FloatTree::LeafNodeType;
     std::vector<std::vector<std::unique_ptr<Leaf>>> made(static_cast<std::size_t>(size[0]));
     parallelFor(made.size(), [&](std::size_t bx) {
@@ -82,7 +89,9 @@ vdb::FloatGrid::Ptr onLattice(const BrickGrid& from, const Mat4& fromToWorld, co
             for (int bz = 0; bz < size[2]; ++bz) {
                 const int x0 = (static_cast<int>(bx) + low[0]) * 8, y0 = (by + low[1]) * 8, z0 = (bz + low[2]) * 8;
                 // Nothing near the middle and as far as the corners: nothing here.
-                const Vec3 middle = Vec3(static_cast<float>(x0) + 3.5f, static_cast<float>(y0) + 3.5f, static_cast<float>(z0) + 3.5f) * toFrom;
+                const Vec3 middle = Vec3(static_cast<float>(x0) + 3.5f, static_cast<float>(y0) + 3.5f,
+                                         static_cast<float>(z0) + 3.5f) *
+                                    toFrom;
                 Vec3 reach;
                 for (int a = 0; a < 3; ++a)
                     reach[a] = 4.5f * (std::abs(toFrom[0][a]) + std::abs(toFrom[1][a]) + std::abs(toFrom[2][a])) + 1.f;
@@ -93,7 +102,9 @@ vdb::FloatGrid::Ptr onLattice(const BrickGrid& from, const Mat4& fromToWorld, co
                     for (int j = 0; j < 8; ++j) {
                         F8 x, y, z;
                         for (int k = 0; k < lanes; ++k) {
-                            const Vec3 p = Vec3(static_cast<float>(x0 + i), static_cast<float>(y0 + j), static_cast<float>(z0 + k)) * toFrom;
+                            const Vec3 p = Vec3(static_cast<float>(x0 + i), static_cast<float>(y0 + j),
+                                                static_cast<float>(z0 + k)) *
+                                           toFrom;
                             x[k] = p.x, y[k] = p.y, z[k] = p.z;
                         }
                         const F8 v = from.sample8(x, y, z);
@@ -123,7 +134,8 @@ void blur(vdb::FloatGrid& grid, float metres)
     const int width = std::max(0, static_cast<int>(std::lround((std::sqrt(1.0 + 4.0 * sigma * sigma) - 1.0) / 2.0)));
     if (width == 0)
         return;
-    vdb::tools::dilateActiveValues(grid.tree(), std::min(64, 3 * width), vdb::tools::NN_FACE_EDGE_VERTEX, vdb::tools::EXPAND_TILES);
+    vdb::tools::dilateActiveValues(grid.tree(), std::min(64, 3 * width), vdb::tools::NN_FACE_EDGE_VERTEX,
+                                   vdb::tools::EXPAND_TILES);
     vdb::tools::Filter<vdb::FloatGrid> filter(grid);
     filter.mean(width, 3);
 }
@@ -146,15 +158,19 @@ void apply(vdb::FloatGrid::Ptr& grid, const GridStep& s, JobControl& job)
         for (auto it = grid->cbeginValueOn(); it; ++it)
             most = std::max(most, *it);
         if (most > 0.f && s.curve.size() > 1)
-            vdb::tools::foreach(grid->beginValueOn(), [&](const vdb::FloatGrid::ValueOnIter& it) { it.setValue(most * curveAt(s.curve, *it / most)); });
+            vdb::tools::foreach (grid->beginValueOn(), [&](const vdb::FloatGrid::ValueOnIter& it) {
+                it.setValue(most * curveAt(s.curve, *it / most));
+            });
         return;
     }
     case How::Resample: {
         const vdb::CoordBBox box = grid->evalActiveVoxelBoundingBox();
         const vdb::Vec3d own = grid->voxelSize();
-        const double cells = static_cast<double>(box.dim().x()) * box.dim().y() * box.dim().z() * own.x() * own.y() * own.z() / std::pow(static_cast<double>(s.amount), 3.0);
+        const double cells = static_cast<double>(box.dim().x()) * box.dim().y() * box.dim().z() * own.x() * own.y() *
+                             own.z() / std::pow(static_cast<double>(s.amount), 3.0);
         if (cells > mostVoxelsMade)
-            throw inputError("Resampling a volume", std::to_string(s.amount) + " m", "its box would hold more than 400 million voxels", "Take larger voxels.");
+            throw inputError("Resampling a volume", std::to_string(s.amount) + " m",
+                             "its box would hold more than 400 million voxels", "Take larger voxels.");
         auto target = vdb::FloatGrid::create(0.f);
         target->setTransform(vdb::math::Transform::createLinearTransform(static_cast<double>(s.amount)));
         // Larger voxels are means of what they hold, not single looks at it.
@@ -181,10 +197,13 @@ void apply(vdb::FloatGrid::Ptr& grid, const GridStep& s, JobControl& job)
     } else {
         const bool cut = s.how == How::Cut;
         const auto accessor = other->getConstAccessor();
-        vdb::tools::foreach(grid->beginValueOn(), [&, accessor](const vdb::FloatGrid::ValueOnIter& it) {
-            const float in = std::clamp(accessor.getValue(it.getCoord()), 0.f, 1.f);
-            it.setValue(*it * (cut ? 1.f - in : in));
-        }, true, false);
+        vdb::tools::foreach (
+            grid->beginValueOn(),
+            [&, accessor](const vdb::FloatGrid::ValueOnIter& it) {
+                const float in = std::clamp(accessor.getValue(it.getCoord()), 0.f, 1.f);
+                it.setValue(*it * (cut ? 1.f - in : in));
+            },
+            true, false);
     }
 }
 } // namespace
@@ -218,7 +237,8 @@ DistanceField distanceTo(const std::vector<Vec3>& corners, const Box3& bounds, f
     DistanceField out;
     out.farthest = std::max(1e-3f, reach);
     const Vec3 extent = bounds.max - bounds.min;
-    const double voxel = std::max({1e-4, static_cast<double>(std::max({extent.x, extent.y, extent.z})) / 96.0, static_cast<double>(out.farthest) / 40.0});
+    const double voxel = std::max({1e-4, static_cast<double>(std::max({extent.x, extent.y, extent.z})) / 96.0,
+                                   static_cast<double>(out.farthest) / 40.0});
     std::vector<vdb::Vec3s> points;
     std::vector<vdb::Vec3I> triangles;
     for (std::size_t i = 0; i + 2 < corners.size(); i += 3) {
@@ -236,15 +256,19 @@ DistanceField distanceTo(const std::vector<Vec3>& corners, const Box3& bounds, f
     for (vdb::Vec3s& p : points)
         p = vdb::Vec3s(place->worldToIndex(vdb::Vec3d(p)));
     const vdb::tools::QuadAndTriangleDataAdapter<vdb::Vec3s, vdb::Vec3I> mesh(points, triangles);
-    const vdb::FloatGrid::Ptr grid = vdb::tools::meshToVolume<vdb::FloatGrid>(mesh, *place, static_cast<float>(out.farthest / voxel), 0.5f, vdb::tools::UNSIGNED_DISTANCE_FIELD);
+    const vdb::FloatGrid::Ptr grid = vdb::tools::meshToVolume<vdb::FloatGrid>(
+        mesh, *place, static_cast<float>(out.farthest / voxel), 0.5f, vdb::tools::UNSIGNED_DISTANCE_FIELD);
     job.check();
-    vdb::tools::foreach(grid->beginValueOn(), [&](const vdb::FloatGrid::ValueOnIter& it) { it.setValue(std::max(0.f, out.farthest - *it)); });
+    vdb::tools::foreach (grid->beginValueOn(), [&](const vdb::FloatGrid::ValueOnIter& it) {
+        it.setValue(std::max(0.f, out.farthest - *it));
+    });
     out.values = bricksOf(*grid, 0, job);
     out.toWorld = matrixOf(grid->transform());
     return out;
 }
 
-LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& name, const std::string& velocity, double seconds, JobControl& job, float power)
+LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& name, const std::string& velocity,
+                         double seconds, JobControl& job, float power)
 {
     return opened(path, [&](vdb::io::File& file, const std::set<std::string>& unknown) {
         for (const std::string& each : {name, velocity})
@@ -252,7 +276,9 @@ LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& n
                 throw inputError(doing, path.string(), "there is no grid '" + each + "' of numbers in it");
         const vdb::GridBase::Ptr base = file.readGrid(name), moving = file.readGrid(velocity);
         if (!base->isType<vdb::FloatGrid>() || !moving->isType<vdb::Vec3SGrid>())
-            throw inputError(doing, path.string(), "'" + name + "' must hold single numbers and '" + velocity + "' vectors, both of 32 or 16 bits");
+            throw inputError(doing, path.string(),
+                             "'" + name + "' must hold single numbers and '" + velocity +
+                                 "' vectors, both of 32 or 16 bits");
         const auto density = vdb::gridPtrCast<vdb::FloatGrid>(base);
         const auto speed = vdb::gridPtrCast<vdb::Vec3SGrid>(moving);
         LoadedGrid out;
@@ -264,12 +290,16 @@ LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& n
         for (auto it = speed->cbeginValueOn(); it; ++it)
             if (const float v = it->length(); std::isfinite(v))
                 fastest = std::max(fastest, v);
-        const double voxel = density->voxelSize().length() / std::sqrt(3.0), reach = static_cast<double>(fastest) * seconds;
+        const double voxel = density->voxelSize().length() / std::sqrt(3.0),
+                     reach = static_cast<double>(fastest) * seconds;
         constexpr int mostSteps = 48;
         const int wanted = static_cast<int>(std::ceil(reach / voxel)) + 1, steps = std::clamp(wanted, 2, mostSteps);
         if (wanted > mostSteps)
-            out.notes.push_back("Its fastest parts cross " + std::to_string(wanted) + " voxels while the shutter is open; they are blurred in " + std::to_string(mostSteps) + " steps.");
-        // Every voxel leaves its matter along its way, shared between the eight voxels around each place, so that none is lost and none made.
+            out.notes.push_back("Its fastest parts cross " + std::to_string(wanted) +
+                                " voxels while the shutter is open; they are blurred in " + std::to_string(mostSteps) +
+                                " steps.");
+        // Every voxel leaves its matter along its way, shared between the eight voxels around each place, so that none
+        // is lost and none made.
         density->tree().voxelizeActiveTiles();
         std::vector<const vdb::FloatTree::LeafNodeType*> leaves;
         density->tree().getNodes(leaves);
@@ -282,11 +312,16 @@ LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& n
             int steps;
             float power;
             vdb::FloatGrid::Ptr grid = vdb::FloatGrid::create(0.f);
-            Smear(const vdb::FloatGrid& d, const vdb::Vec3SGrid& v, const std::vector<const vdb::FloatTree::LeafNodeType*>& l, JobControl& j, double t, int n, float p)
+            Smear(const vdb::FloatGrid& d, const vdb::Vec3SGrid& v,
+                  const std::vector<const vdb::FloatTree::LeafNodeType*>& l, JobControl& j, double t, int n, float p)
                 : density(d), speed(v), leaves(l), job(j), seconds(t), steps(n), power(p)
             {
             }
-            Smear(Smear& o, tbb::split) : density(o.density), speed(o.speed), leaves(o.leaves), job(o.job), seconds(o.seconds), steps(o.steps), power(o.power) {}
+            Smear(Smear& o, tbb::split)
+                : density(o.density), speed(o.speed), leaves(o.leaves), job(o.job), seconds(o.seconds), steps(o.steps),
+                  power(o.power)
+            {
+            }
             void operator()(const tbb::blocked_range<std::size_t>& range)
             {
                 auto to = grid->getAccessor();
@@ -301,11 +336,13 @@ LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& n
                         const int n = moves ? steps : 1;
                         const float value = power == 1.f ? *it : std::pow(*it, power);
                         for (int k = 0; k < n; ++k) {
-                            const vdb::Vec3d p = density.worldToIndex(here + vdb::Vec3d(v) * (moves ? seconds * ((k + 0.5) / n - 0.5) : 0.0));
+                            const vdb::Vec3d p = density.worldToIndex(
+                                here + vdb::Vec3d(v) * (moves ? seconds * ((k + 0.5) / n - 0.5) : 0.0));
                             const vdb::Coord low = vdb::Coord::floor(p);
                             const vdb::Vec3d f = p - low.asVec3d();
                             for (int c = 0; c < 8; ++c) {
-                                const double w = (c & 1 ? f.x() : 1.0 - f.x()) * (c & 2 ? f.y() : 1.0 - f.y()) * (c & 4 ? f.z() : 1.0 - f.z());
+                                const double w = (c & 1 ? f.x() : 1.0 - f.x()) * (c & 2 ? f.y() : 1.0 - f.y()) *
+                                                 (c & 4 ? f.z() : 1.0 - f.z());
                                 if (w > 1e-6) {
                                     const vdb::Coord at = low.offsetBy(c & 1, (c >> 1) & 1, (c >> 2) & 1);
                                     to.setValueOn(at, to.getValue(at) + value * static_cast<float>(w / n));
@@ -317,11 +354,14 @@ LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& n
             void join(Smear& o) { vdb::tools::compSum(*grid, *o.grid); }
         };
         Smear smear(*density, *speed, leaves, job, seconds, steps, power);
-        tbb::parallel_reduce(tbb::blocked_range<std::size_t>(0, leaves.size(), std::max<std::size_t>(64, leaves.size() / 8)), smear);
+        tbb::parallel_reduce(
+            tbb::blocked_range<std::size_t>(0, leaves.size(), std::max<std::size_t>(64, leaves.size() / 8)), smear);
         job.check();
         const vdb::FloatGrid::Ptr blurred = smear.grid;
         if (power != 1.f)
-            vdb::tools::foreach(blurred->beginValueOn(), [root = 1.f / power](const vdb::FloatGrid::ValueOnIter& it) { it.setValue(std::pow(*it, root)); });
+            vdb::tools::foreach (blurred->beginValueOn(), [root = 1.f / power](const vdb::FloatGrid::ValueOnIter& it) {
+                it.setValue(std::pow(*it, root));
+            });
         blurred->setTransform(density->transform().copy());
         vdb::tools::pruneInactive(blurred->tree());
         out.values = bricksOf(*blurred, 0, job);
@@ -330,8 +370,9 @@ LoadedGrid motionBlurred(const std::filesystem::path& path, const std::string& n
     });
 }
 
-std::vector<float> vectorsAt(const std::filesystem::path& path, const std::string& name, const Mat4& place, float scale, const std::array<int, 3>& low,
-                             const std::array<int, 3>& size, float voxel, JobControl& job)
+std::vector<float> vectorsAt(const std::filesystem::path& path, const std::string& name, const Mat4& place, float scale,
+                             const std::array<int, 3>& low, const std::array<int, 3>& size, float voxel,
+                             JobControl& job)
 {
     return opened(path, [&](vdb::io::File& file, const std::set<std::string>& unknown) {
         if (!file.hasGrid(name) || unknown.count(name))
@@ -347,11 +388,15 @@ std::vector<float> vectorsAt(const std::filesystem::path& path, const std::strin
             if (job.cancelled())
                 return;
             const vdb::Vec3SGrid::ConstAccessor accessor = vectors->getConstAccessor();
-            const vdb::tools::GridSampler<vdb::Vec3SGrid::ConstAccessor, vdb::tools::BoxSampler> at(accessor, vectors->transform());
+            const vdb::tools::GridSampler<vdb::Vec3SGrid::ConstAccessor, vdb::tools::BoxSampler> at(
+                accessor, vectors->transform());
             float* to = &out[i * rows * 3];
             for (int j = 0; j < size[1]; ++j)
                 for (int k = 0; k < size[2]; ++k, to += 3) {
-                    const Vec3 p = (Vec3(static_cast<float>(low[0] + static_cast<int>(i)), static_cast<float>(low[1] + j), static_cast<float>(low[2] + k)) * voxel) * back;
+                    const Vec3 p = (Vec3(static_cast<float>(low[0] + static_cast<int>(i)),
+                                         static_cast<float>(low[1] + j), static_cast<float>(low[2] + k)) *
+                                    voxel) *
+                                   back;
                     const vdb::Vec3s v = at.wsSample(vdb::Vec3d(double(p.x), double(p.y), double(p.z)));
                     Vec3 world;
                     place.multDirMatrix(Vec3(v.x(), v.y(), v.z()) * scale, world);

@@ -23,19 +23,22 @@ struct GridStep {
     bool operator==(const GridStep&) const = default;
 };
 
-/// The grid after all steps, in order; its toWorld is from its own index space to where `toWorld` (from the base's index space) puts it. Notes
-/// of the base are kept. Throws Error where nothing sensible comes out (voxels too many), and Cancelled.
+/// The grid after all steps, in order; its toWorld is from its own index space to where `toWorld` (from the base's
+/// index space) puts it. Notes of the base are kept. Throws Error where nothing sensible comes out (voxels too many),
+/// and Cancelled.
 LoadedGrid worked(const LoadedGrid& base, const Mat4& toWorld, const std::vector<GridStep>& steps, JobControl& job);
 
-/// A file's grid as it is seen while its shutter is open for `seconds`: every voxel's matter is spread along its way by the grid `velocity` (metres of
-/// the file a second), from half a shutter before to half a shutter after, in steps no longer than a voxel, so that nothing falls into separate
-/// copies. The whole of it stays the same: of the values to the power `power`, as light from something hot goes by the fourth power of its
-/// temperature. Throws as loadVdb().
-LoadedGrid motionBlurred(const std::filesystem::path& file, const std::string& name, const std::string& velocity, double seconds, JobControl& job, float power = 1.f);
-/// A file's grid of vectors at the places (low + (i, j, k))·voxel of the world, [x][y][z], turned and scaled by `place` (from the file's world) and
-/// times `scale`; 0 where it has none. Throws as loadVdb().
-std::vector<float> vectorsAt(const std::filesystem::path& file, const std::string& name, const Mat4& place, float scale, const std::array<int, 3>& low,
-                             const std::array<int, 3>& size, float voxel, JobControl& job);
+/// A file's grid as it is seen while its shutter is open for `seconds`: every voxel's matter is spread along its way by
+/// the grid `velocity` (metres of the file a second), from half a shutter before to half a shutter after, in steps no
+/// longer than a voxel, so that nothing falls into separate copies. The whole of it stays the same: of the values to
+/// the power `power`, as light from something hot goes by the fourth power of its temperature. Throws as loadVdb().
+LoadedGrid motionBlurred(const std::filesystem::path& file, const std::string& name, const std::string& velocity,
+                         double seconds, JobControl& job, float power = 1.f);
+/// A file's grid of vectors at the places (low + (i, j, k))·voxel of the world, [x][y][z], turned and scaled by `place`
+/// (from the file's world) and times `scale`; 0 where it has none. Throws as loadVdb().
+std::vector<float> vectorsAt(const std::filesystem::path& file, const std::string& name, const Mat4& place, float scale,
+                             const std::array<int, 3>& low, const std::array<int, 3>& size, float voxel,
+                             JobControl& job);
 
 /// Metres from a surface, near it: `values` holds farthest minus the distance, 0 beyond.
 struct DistanceField {
@@ -43,6 +46,7 @@ struct DistanceField {
     Mat4 toWorld;
     float farthest = 0.f;
 };
-/// To triangles (three corners each), for places in `bounds` and as far as `reach` metres; no finer than 1/96 of the bounds or 1/40 of the reach.
+/// To triangles (three corners each), for places in `bounds` and as far as `reach` metres; no finer than 1/96 of the
+/// bounds or 1/40 of the reach.
 DistanceField distanceTo(const std::vector<Vec3>& corners, const Box3& bounds, float reach, JobControl& job);
 } // namespace hygros::media

@@ -14,28 +14,35 @@ struct Place8 {
 };
 inline Place8 through(const Mat4& m, F8 x, F8 y, F8 z)
 {
-    return {x * m[0][0] + y * m[1][0] + z * m[2][0] + m[3][0], x * m[0][1] + y * m[1][1] + z * m[2][1] + m[3][1], x * m[0][2] + y * m[1][2] + z * m[2][2] + m[3][2]};
+    return {x * m[0][0] + y * m[1][0] + z * m[2][0] + m[3][0], x * m[0][1] + y * m[1][1] + z * m[2][1] + m[3][1],
+            x * m[0][2] + y * m[1][2] + z * m[2][2] + m[3][2]};
 }
 } // namespace
 
 void Volume::place(const Mat4& toWorld)
 {
-    const double scale = std::abs(static_cast<double>(toWorld[0][0]) * (toWorld[1][1] * toWorld[2][2] - toWorld[1][2] * toWorld[2][1]) -
-                                  static_cast<double>(toWorld[0][1]) * (toWorld[1][0] * toWorld[2][2] - toWorld[1][2] * toWorld[2][0]) +
-                                  static_cast<double>(toWorld[0][2]) * (toWorld[1][0] * toWorld[2][1] - toWorld[1][1] * toWorld[2][0]));
+    const double scale = std::abs(
+        static_cast<double>(toWorld[0][0]) * (toWorld[1][1] * toWorld[2][2] - toWorld[1][2] * toWorld[2][1]) -
+        static_cast<double>(toWorld[0][1]) * (toWorld[1][0] * toWorld[2][2] - toWorld[1][2] * toWorld[2][0]) +
+        static_cast<double>(toWorld[0][2]) * (toWorld[1][0] * toWorld[2][1] - toWorld[1][1] * toWorld[2][0]));
     if (!(scale > 1e-30))
         throw inputError("Placing volume", id, "its voxels have no size");
     toIndex = toWorld.inverse();
     bounds = Box3();
     const Box3& own = density->bounds();
     for (int k = 0; k < 8 && !density->empty(); ++k)
-        bounds.extendBy(Vec3(k & 1 ? own.max.x : own.min.x, k & 2 ? own.max.y : own.min.y, k & 4 ? own.max.z : own.min.z) * toWorld);
+        bounds.extendBy(
+            Vec3(k & 1 ? own.max.x : own.min.x, k & 2 ? own.max.y : own.min.y, k & 4 ? own.max.z : own.min.z) *
+            toWorld);
 }
 
 bool Volume::sameAs(const Volume& o) const
 {
-    return id == o.id && density == o.density && toIndex == o.toIndex && sigmaT == o.sigmaT && spectrum == o.spectrum && albedo == o.albedo && (remap == o.remap || (remap && o.remap && *remap == *o.remap)) && phase == o.phase && ambient == o.ambient &&
-           bySun == o.bySun && bySky == o.bySky && shadowShare == o.shadowShare && tints == o.tints && glow.sameAs(o.glow) && !shadow == !o.shadow && (!shadow || shadow->sun() == o.shadow->sun());
+    return id == o.id && density == o.density && toIndex == o.toIndex && sigmaT == o.sigmaT && spectrum == o.spectrum &&
+           albedo == o.albedo && (remap == o.remap || (remap && o.remap && *remap == *o.remap)) && phase == o.phase &&
+           ambient == o.ambient && bySun == o.bySun && bySky == o.bySky && shadowShare == o.shadowShare &&
+           tints == o.tints && glow.sameAs(o.glow) && !shadow == !o.shadow &&
+           (!shadow || shadow->sun() == o.shadow->sun());
 }
 
 F8 extinction8(const Volume& v, F8 x, F8 y, F8 z)
@@ -47,7 +54,8 @@ float extinction(const Volume& v, const Vec3& p) { return v.density->sample(v.in
 
 bool isGrey(const Volume& v)
 {
-    return v.spectrum == Vec3(1.f) && !v.remap && std::none_of(v.tints.begin(), v.tints.end(), [](const Tint& t) { return t.onto == Tint::Onto::Absorption; });
+    return v.spectrum == Vec3(1.f) && !v.remap &&
+           std::none_of(v.tints.begin(), v.tints.end(), [](const Tint& t) { return t.onto == Tint::Onto::Absorption; });
 }
 
 namespace {
@@ -136,7 +144,8 @@ void optics8(const Volume& v, F8 x, F8 y, F8 z, F8 extinction, F8 relative[3], F
         const I8 at = toInt(place);
         const F8 part = place - toFloat(at);
         for (int i = 0; i < lanes; ++i) {
-            const Vec3 c = lerp(t.colours[static_cast<std::size_t>(at[i])], t.colours[static_cast<std::size_t>(at[i]) + 1], part[i]);
+            const Vec3 c = lerp(t.colours[static_cast<std::size_t>(at[i])],
+                                t.colours[static_cast<std::size_t>(at[i]) + 1], part[i]);
             for (int k = 0; k < 3; ++k)
                 if (t.onto == Tint::Onto::Absorption)
                     absorbed[k][i] -= std::log(std::clamp(c[k], darkest, 1.f));
@@ -194,7 +203,8 @@ void glow8(const Volume& v, F8 x, F8 y, F8 z, F8 out[3])
 void clip8(const Volume& v, const Ray8& ray, F8& t0, F8& t1)
 {
     const auto slab = [&](F8 o, F8 d, float low, float high) {
-        const F8 inverse = 1.f / select(abs8(d) < 1e-9f, f8(1e-9f), d), a = (low - o) * inverse, b = (high - o) * inverse;
+        const F8 inverse = 1.f / select(abs8(d) < 1e-9f, f8(1e-9f), d), a = (low - o) * inverse,
+                 b = (high - o) * inverse;
         t0 = max8(t0, min8(a, b));
         t1 = min8(t1, max8(a, b));
     };
@@ -215,7 +225,9 @@ VolumeShadow::VolumeShadow(const Volume& volume, const Vec3& sun, int cells) : s
     const Box3& own = volume.density->bounds();
     const Mat4 toWorld = volume.toIndex.inverse();
     for (int k = 0; k < 8; ++k) {
-        const Vec3 p = Vec3(k & 1 ? own.max.x : own.min.x, k & 2 ? own.max.y : own.min.y, k & 4 ? own.max.z : own.min.z) * toWorld;
+        const Vec3 p = Vec3(k & 1 ? own.max.x : own.min.x, k & 2 ? own.max.y : own.min.y,
+                            k & 4 ? own.max.z : own.min.z) *
+                       toWorld;
         box.extendBy(Vec3(p.dot(right_), p.dot(up_), p.dot(sun)));
     }
     const Vec3 extent = box.max - box.min;
@@ -229,7 +241,9 @@ VolumeShadow::VolumeShadow(const Volume& volume, const Vec3& sun, int cells) : s
     size_[2] = static_cast<int>(std::ceil(extent.z / cell_)) + 1;
     origin_ = Vec3(box.min.x - cell_, box.min.y - cell_, box.min.z);
     const int levels = size_[2];
-    columns_.assign(static_cast<std::size_t>(size_[0]) * static_cast<std::size_t>(size_[1]) * static_cast<std::size_t>(levels) + 2, 0.f);
+    columns_.assign(
+        static_cast<std::size_t>(size_[0]) * static_cast<std::size_t>(size_[1]) * static_cast<std::size_t>(levels) + 2,
+        0.f);
     // Two or three places across a cell and along it where it is larger than a voxel.
     const int per = std::clamp(static_cast<int>(std::ceil(cell_ / voxel - 0.2f)), 1, 3);
     parallelFor(static_cast<std::size_t>(size_[1] - 2), [&](std::size_t row) {
@@ -245,24 +259,32 @@ VolumeShadow::VolumeShadow(const Volume& volume, const Vec3& sun, int cells) : s
                 for (int q = 0; q < per * per * per; ++q) {
                     const auto part = [&](int i) { return (static_cast<float>(i) + 0.5f) / static_cast<float>(per); };
                     const F8 a = origin_.x + (column + (part(q % per) - 0.5f)) * cell_;
-                    const float b = origin_.y + (static_cast<float>(v) + part(q / per % per) - 0.5f) * cell_, c = origin_.z + (static_cast<float>(k) + part(q / per / per)) * cell_;
-                    const Place8 p = through(volume.toIndex, a * right_.x + (b * up_.x + c * sun.x), a * right_.y + (b * up_.y + c * sun.y), a * right_.z + (b * up_.z + c * sun.z));
+                    const float b = origin_.y + (static_cast<float>(v) + part(q / per % per) - 0.5f) * cell_,
+                                c = origin_.z + (static_cast<float>(k) + part(q / per / per)) * cell_;
+                    const Place8 p = through(volume.toIndex, a * right_.x + (b * up_.x + c * sun.x),
+                                             a * right_.y + (b * up_.y + c * sun.y),
+                                             a * right_.z + (b * up_.z + c * sun.z));
                     total += volume.density->sample8(p.x, p.y, p.z);
                 }
-                sums[static_cast<std::size_t>(k)] = sums[static_cast<std::size_t>(k) + 1] + total * (cell_ / static_cast<float>(per * per * per));
+                sums[static_cast<std::size_t>(k)] = sums[static_cast<std::size_t>(k) + 1] +
+                                                    total * (cell_ / static_cast<float>(per * per * per));
             }
             for (int i = 0; i < lanes && u + i < size_[0] - 1; ++i)
                 for (int k = 0; k < levels; ++k)
-                    columns_[static_cast<std::size_t>((v * size_[0] + u + i) * levels + k)] = sums[static_cast<std::size_t>(k)][i];
+                    columns_[static_cast<std::size_t>((v * size_[0] + u + i) * levels + k)] =
+                        sums[static_cast<std::size_t>(k)][i];
         }
     });
 }
 
 F8 VolumeShadow::column8(F8 x, F8 y, F8 z) const
 {
-    const auto along = [&](const Vec3& axis, int a) { return (x * axis.x + y * axis.y + z * axis.z - origin_[a]) * (1.f / cell_); };
+    const auto along = [&](const Vec3& axis, int a) {
+        return (x * axis.x + y * axis.y + z * axis.z - origin_[a]) * (1.f / cell_);
+    };
     const F8 u = along(right_, 0), v = along(up_, 1), w = along(sun_, 2);
-    const I8 met = (u > 0.f) & (v > 0.f) & (u < static_cast<float>(size_[0] - 1)) & (v < static_cast<float>(size_[1] - 1)) & (w < static_cast<float>(size_[2] - 1));
+    const I8 met = (u > 0.f) & (v > 0.f) & (u < static_cast<float>(size_[0] - 1)) &
+                   (v < static_cast<float>(size_[1] - 1)) & (w < static_cast<float>(size_[2] - 1));
     if (!any(met))
         return f8(0.f);
     const F8 cu = select(met, u, f8(0.f)), cv = select(met, v, f8(0.f)), cw = select(met, max8(w, f8(0.f)), f8(0.f));
@@ -275,7 +297,8 @@ F8 VolumeShadow::column8(F8 x, F8 y, F8 z) const
     pairs8(columns_.data() + across, at, c, d);
     pairs8(columns_.data() + row, at, e, f);
     pairs8(columns_.data() + row + across, at, g, h);
-    const F8 low = (a + (b - a) * fw) * (1.f - fu) + (c + (d - c) * fw) * fu, high = (e + (f - e) * fw) * (1.f - fu) + (g + (h - g) * fw) * fu;
+    const F8 low = (a + (b - a) * fw) * (1.f - fu) + (c + (d - c) * fw) * fu,
+             high = (e + (f - e) * fw) * (1.f - fu) + (g + (h - g) * fw) * fu;
     return select(met, low + (high - low) * fv, f8(0.f));
 }
 

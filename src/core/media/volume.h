@@ -15,10 +15,14 @@ struct Glow {
     std::shared_ptr<const BrickGrid> heat; ///< null: it does not glow
     Mat4 toHeat;                           ///< from the world to the heat grid's index space, row vectors
     float scale = 1.f;                     ///< table places a unit of the grid
-    float lights = 1.f; ///< strength of it as light on everything else; 1 is physical
+    float lights = 1.f;                    ///< strength of it as light on everything else; 1 is physical
     /// Radiance it gains a metre, by heat·scale from 0 on [W/m³/sr]; the last entry holds beyond. The first is 0.
     std::shared_ptr<const std::vector<Vec3>> table;
-    bool sameAs(const Glow& o) const { return heat == o.heat && toHeat == o.toHeat && scale == o.scale && lights == o.lights && (table == o.table || (table && o.table && *table == *o.table)); }
+    bool sameAs(const Glow& o) const
+    {
+        return heat == o.heat && toHeat == o.toHeat && scale == o.scale && lights == o.lights &&
+               (table == o.table || (table && o.table && *table == *o.table));
+    }
 };
 
 /// Colours laid over a volume's albedo.
@@ -36,9 +40,9 @@ struct Tint {
     media::Noise noise;
     std::shared_ptr<const BrickGrid> distance; ///< metres from the surface, near the volume
     Mat4 toDistance;                           ///< from the world to its index space, row vectors
-    float farthest = 0.f;                      ///< what the grid lacks to the distance: it holds `farthest` minus the distance, and 0 beyond
-    /// Evenly from first to last; at least two. Onto scattering: what the albedo is multiplied with. Onto absorption: what a mean free
-    /// path of the volume lets through beside its own dimming, over 0.
+    float farthest = 0.f; ///< what the grid lacks to the distance: it holds `farthest` minus the distance, and 0 beyond
+    /// Evenly from first to last; at least two. Onto scattering: what the albedo is multiplied with. Onto absorption:
+    /// what a mean free path of the volume lets through beside its own dimming, over 0.
     std::vector<Vec3> colours;
     enum class Onto { Scattering, Absorption } onto = Onto::Scattering;
     bool operator==(const Tint&) const = default;
@@ -47,7 +51,7 @@ struct Tint {
 /// Scattering and absorption where the grid has a value, as factors on what they would be.
 struct Remap {
     static constexpr int entries = 65;
-    float most = 1.f; ///< grid value of the last entry, > 0; it holds beyond
+    float most = 1.f;                                      ///< grid value of the last entry, > 0; it holds beyond
     std::array<float, entries> scattering{}, absorption{}; ///< evenly from 0, ≥ 0
     bool operator==(const Remap&) const = default;
 };
@@ -55,21 +59,22 @@ struct Remap {
 struct Volume {
     std::string id; ///< the element it came from
     std::shared_ptr<const BrickGrid> density;
-    Mat4 toIndex;   ///< from the world to the grid's index space, row vectors
-    Box3 bounds;    ///< of what is not empty, world [m]
-    float sigmaT = 1.f; ///< extinction where the grid is 1 [1/m]
+    Mat4 toIndex;           ///< from the world to the grid's index space, row vectors
+    Box3 bounds;            ///< of what is not empty, world [m]
+    float sigmaT = 1.f;     ///< extinction where the grid is 1 [1/m]
     Vec3 spectrum{1, 1, 1}; ///< extinction by channel, as a share of sigmaT
     Vec3 albedo{1, 1, 1};
     std::shared_ptr<const Remap> remap; ///< null: scattering and absorption follow the density
     Phase phase;
-    float ambient = 1.f;             ///< as Medium::ambient
-    float bySun = 1.f, bySky = 1.f;  ///< reach of the sun and of the sky to it; 1 is physical
-    float shadowShare = 1.f;         ///< of its extinction that shades others; 1 is physical
+    float ambient = 1.f;            ///< as Medium::ambient
+    float bySun = 1.f, bySky = 1.f; ///< reach of the sun and of the sky to it; 1 is physical
+    float shadowShare = 1.f;        ///< of its extinction that shades others; 1 is physical
     Glow glow;
-    std::vector<Tint> tints; ///< one after the other
+    std::vector<Tint> tints;                    ///< one after the other
     std::shared_ptr<const VolumeShadow> shadow; ///< null: there is no sun
 
-    /// Sets toIndex and bounds from where the grid's index space lies in the world. Throws Error where that cannot be inverted.
+    /// Sets toIndex and bounds from where the grid's index space lies in the world. Throws Error where that cannot be
+    /// inverted.
     void place(const Mat4& toWorld);
     /// Whether two have the same matter in the same place.
     bool sameAs(const Volume& o) const;
@@ -90,7 +95,8 @@ float mostRelative(const Volume& v);
 /// Extinction of a channel of relative extinction 1 at eight points [1/m].
 F8 extinction8(const Volume& v, F8 x, F8 y, F8 z);
 float extinction(const Volume& v, const Vec3& p);
-/// What each channel's extinction is of that, and its albedo there: spectrum, remap and tints counted. `extinction` is extinction8() of the place.
+/// What each channel's extinction is of that, and its albedo there: spectrum, remap and tints counted. `extinction` is
+/// extinction8() of the place.
 void optics8(const Volume& v, F8 x, F8 y, F8 z, F8 extinction, F8 relative[3], F8 albedo[3]);
 /// The same at one place.
 struct Optics {
@@ -104,15 +110,18 @@ void glow8(const Volume& v, F8 x, F8 y, F8 z, F8 out[3]);
 /// Shrinks [t0, t1] to the volume's bounds; t1 == t0 where they are missed.
 void clip8(const Volume& v, const Ray8& ray, F8& t0, F8& t1);
 
-/// Calls body(t0, t1, extinction bound) for the stretches of a ray [m] where there may be something, in order, until it returns false.
-template <class Body> void overVolume(const Volume& v, const Vec3& o, const Vec3& d, float t0, float t1, const Body& body)
+/// Calls body(t0, t1, extinction bound) for the stretches of a ray [m] where there may be something, in order, until it
+/// returns false.
+template <class Body>
+void overVolume(const Volume& v, const Vec3& o, const Vec3& d, float t0, float t1, const Body& body)
 {
     const float most = v.sigmaT * mostRelative(v);
-    v.density->overBricks(v.indexOf(o), v.indexDirection(d), t0, t1, [&](float a, float b, float bound) { return body(a, b, bound * most); });
+    v.density->overBricks(v.indexOf(o), v.indexDirection(d), t0, t1,
+                          [&](float a, float b, float bound) { return body(a, b, bound * most); });
 }
 
-/// Metres of a volume's grid value on the way to the sun, on a lattice in the sun's own frame: summed along its columns, so that nothing
-/// blurs from cell to cell. What a volume is made of (its extinction) does not matter to it.
+/// Metres of a volume's grid value on the way to the sun, on a lattice in the sun's own frame: summed along its
+/// columns, so that nothing blurs from cell to cell. What a volume is made of (its extinction) does not matter to it.
 class VolumeShadow {
 public:
     /// `sun` is the direction to the sun.

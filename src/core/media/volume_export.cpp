@@ -10,7 +10,8 @@
 
 namespace hygros::media {
 
-void exportVolume(const Volume& v, float voxel, const std::filesystem::path& file, JobControl& job, const ExportedMotion& motion)
+void exportVolume(const Volume& v, float voxel, const std::filesystem::path& file, JobControl& job,
+                  const ExportedMotion& motion)
 {
     const std::string doing = "Exporting a volume to";
     if (!(voxel > 0.f))
@@ -27,9 +28,12 @@ void exportVolume(const Volume& v, float voxel, const std::filesystem::path& fil
         size[a] = all * numbers < 6e8 ? static_cast<int>(std::ceil(extent[axis] / voxel)) + 2 : 1;
     }
     if (all * numbers >= 6e8)
-        throw inputError(doing, file.string(), "at voxels of " + formatQuantity(static_cast<double>(voxel), Quantity::Length) + " it would have " + formatNumber(all * 1e-6) + " million of them",
+        throw inputError(doing, file.string(),
+                         "at voxels of " + formatQuantity(static_cast<double>(voxel), Quantity::Length) +
+                             " it would have " + formatNumber(all * 1e-6) + " million of them",
                          "Choose larger voxels.");
-    const auto count = static_cast<std::size_t>(size[0]) * static_cast<std::size_t>(size[1]) * static_cast<std::size_t>(size[2]);
+    const auto count = static_cast<std::size_t>(size[0]) * static_cast<std::size_t>(size[1]) *
+                       static_cast<std::size_t>(size[2]);
     std::vector<VdbOut> grids{{"density", low, size, std::vector<float>(count), false}};
     if (tinted)
         grids.push_back({"Cd", low, size, std::vector<float>(count * 3), true});
@@ -55,10 +59,14 @@ void exportVolume(const Volume& v, float voxel, const std::filesystem::path& fil
                 }
                 if (hot) {
                     const Mat4& m = v.glow.toHeat;
-                    heat = v.glow.heat->sample8(x * m[0][0] + y * m[1][0] + z * m[2][0] + m[3][0], x * m[0][1] + y * m[1][1] + z * m[2][1] + m[3][1], x * m[0][2] + y * m[1][2] + z * m[2][2] + m[3][2]);
+                    heat = v.glow.heat->sample8(x * m[0][0] + y * m[1][0] + z * m[2][0] + m[3][0],
+                                                x * m[0][1] + y * m[1][1] + z * m[2][1] + m[3][1],
+                                                x * m[0][2] + y * m[1][2] + z * m[2][2] + m[3][2]);
                 }
                 for (int l = 0; l < lanes && k + l < size[2]; ++l) {
-                    const std::size_t at = (i * static_cast<std::size_t>(size[1]) + static_cast<std::size_t>(j)) * static_cast<std::size_t>(size[2]) + static_cast<std::size_t>(k + l);
+                    const std::size_t at = (i * static_cast<std::size_t>(size[1]) + static_cast<std::size_t>(j)) *
+                                               static_cast<std::size_t>(size[2]) +
+                                           static_cast<std::size_t>(k + l);
                     grids[0].values[at] = density[l];
                     for (std::size_t c = 0; tinted && density[l] > 0.f && c < 3; ++c)
                         grids[1].values[at * 3 + c] = colour[c][l];
@@ -71,7 +79,8 @@ void exportVolume(const Volume& v, float voxel, const std::filesystem::path& fil
     job.check();
     if (moving) {
         // Where there is matter or heat; elsewhere nothing moves that could be seen.
-        std::vector<float> velocity = vectorsAt(motion.file, motion.grid, motion.place, motion.scale, low, size, voxel, job);
+        std::vector<float> velocity = vectorsAt(motion.file, motion.grid, motion.place, motion.scale, low, size, voxel,
+                                                job);
         for (std::size_t at = 0; at < count; ++at)
             if (!(grids[0].values[at] > 0.f) && !(hot && grids[heatGrid].values[at] > 0.f))
                 std::fill_n(&velocity[at * 3], 3, 0.f);

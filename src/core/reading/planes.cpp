@@ -35,7 +35,8 @@ std::vector<float> bordersFromDepth(const PlanePicture& picture)
     std::array<double, bins> count{};
     for (const float d : picture.depth)
         if (d > 0.f && d < picture.farFrom)
-            count[static_cast<std::size_t>(std::clamp(static_cast<int>((std::log(d) - lo) / width), 0, bins - 1))] += 1.0;
+            count[static_cast<std::size_t>(std::clamp(static_cast<int>((std::log(d) - lo) / width), 0, bins - 1))] +=
+                1.0;
     // Cumulated weight and first moment: the variance between three classes is greatest where that within is least.
     std::array<double, bins + 1> weight{}, moment{};
     for (std::size_t i = 0; i < bins; ++i) {
@@ -73,7 +74,8 @@ Planes planesOf(const PlanePicture& picture, std::span<const float> borders)
     };
     std::vector<Sums> sums(out.planes.size());
     for (std::size_t p = 0; p < picture.depth.size(); ++p) {
-        const auto at = static_cast<std::size_t>(std::upper_bound(borders.begin(), borders.end(), picture.depth[p]) - borders.begin());
+        const auto at = static_cast<std::size_t>(std::upper_bound(borders.begin(), borders.end(), picture.depth[p]) -
+                                                 borders.begin());
         const float* c = picture.rgb.data() + 3 * p;
         const float stops = std::log2(std::max(1e-6f, luminanceOf(c)) / 0.18f);
         Sums& s = sums[at];
@@ -83,7 +85,8 @@ Planes planesOf(const PlanePicture& picture, std::span<const float> borders)
         for (int k = 0; k < 3; ++k)
             s.colour[k] += double(c[k]);
         Plane& plane = out.planes[at];
-        plane.tones[static_cast<std::size_t>(std::clamp(static_cast<int>(std::floor((stops - toneFirst) / toneStep)), 0, toneBins - 1))] += 1.f;
+        plane.tones[static_cast<std::size_t>(
+            std::clamp(static_cast<int>(std::floor((stops - toneFirst) / toneStep)), 0, toneBins - 1))] += 1.f;
         ++plane.pixels;
     }
     for (std::size_t i = 0; i < out.planes.size(); ++i) {

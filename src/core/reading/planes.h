@@ -1,8 +1,8 @@
 #pragma once
 /// Planes: how the picture's tones fall into foreground, middle and background, as a painter squints at it.
 ///
-/// Bands of distance are measured in scene-linear light, before any look: mean and spread of log2 luminance, chroma, and how
-/// far the mean of one band stands from the next. Two bands under a third of a stop apart merge for the eye.
+/// Bands of distance are measured in scene-linear light, before any look: mean and spread of log2 luminance, chroma,
+/// and how far the mean of one band stands from the next. Two bands under a third of a stop apart merge for the eye.
 #include <cstddef>
 #include <span>
 #include <string>
@@ -22,7 +22,7 @@ struct PlanePicture {
 };
 
 struct Plane {
-    float from = 0.f, to = 0.f;  ///< distances [m]; the last one includes the sky
+    float from = 0.f, to = 0.f; ///< distances [m]; the last one includes the sky
     std::size_t pixels = 0;
     float meanStops = 0.f;       ///< mean of log2(luminance / 0.18)
     float spreadStops = 0.f;     ///< standard deviation of the same

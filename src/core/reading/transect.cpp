@@ -53,13 +53,16 @@ void outlineOf(const shot::Shot& shot, float column, Transect& t)
         const geometry::View view(shot.camera, plate.width, plate.height);
         const float middle = column * static_cast<float>(plate.width), reach = static_cast<float>(plate.width) / 6.f;
         for (int y = 0; y < plate.height; y += 2)
-            for (int x = std::max(0, static_cast<int>(middle - reach)); x < std::min(plate.width, static_cast<int>(middle + reach)); x += 2) {
-                const float d = plate.depth[static_cast<std::size_t>(y) * static_cast<std::size_t>(plate.width) + static_cast<std::size_t>(x)];
+            for (int x = std::max(0, static_cast<int>(middle - reach));
+                 x < std::min(plate.width, static_cast<int>(middle + reach)); x += 2) {
+                const float d = plate.depth[static_cast<std::size_t>(y) * static_cast<std::size_t>(plate.width) +
+                                            static_cast<std::size_t>(x)];
                 if (d >= shot::Shot::farDistance)
                     continue;
                 const Vec3 p = view.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * d;
                 const float level = std::hypot(p.x, p.z), h = shot.camera.position.y + p.y;
-                const auto i = static_cast<std::size_t>(std::lower_bound(t.distance.begin(), t.distance.end(), level) - t.distance.begin());
+                const auto i = static_cast<std::size_t>(std::lower_bound(t.distance.begin(), t.distance.end(), level) -
+                                                        t.distance.begin());
                 if (i == 0 || i >= t.distance.size())
                     continue;
                 t.highest[i] = std::isnan(t.highest[i]) ? h : std::fmax(t.highest[i], h);
@@ -90,10 +93,10 @@ Transect transectOf(const shot::Shot& shot, const TransectGrid& grid)
     const auto columns = static_cast<std::size_t>(grid.columns);
     t.eyeHeight = shot.camera.position.y;
     t.rowHeight = grid.rowHeights;
-    for (std::size_t i = 0; i < columns; ++i)
-    {
+    for (std::size_t i = 0; i < columns; ++i) {
         const float u = static_cast<float>(i) / static_cast<float>(columns - 1);
-        t.distance.push_back(grid.logarithmic ? grid.nearest * std::pow(grid.farthest / grid.nearest, u) : grid.nearest + (grid.farthest - grid.nearest) * u);
+        t.distance.push_back(grid.logarithmic ? grid.nearest * std::pow(grid.farthest / grid.nearest, u)
+                                              : grid.nearest + (grid.farthest - grid.nearest) * u);
     }
     const Vec3 heading = sectionHeading(shot, grid.across);
     for (const float d : t.distance)
@@ -122,7 +125,8 @@ Transect transectOf(const shot::Shot& shot, const TransectGrid& grid)
     for (const media::Medium& m : shot.media)
         add(m.id, [&](const Vec3& p) { return media::extinction(m, p); });
     for (const media::CloudDeck& d : shot.decks)
-        add(d.id, [&](const Vec3& p) { return d.sigmaT * media::deckDensity8(d, f8(p.x), f8(p.y), f8(p.z), f8(d.fine))[0]; });
+        add(d.id,
+            [&](const Vec3& p) { return d.sigmaT * media::deckDensity8(d, f8(p.x), f8(p.y), f8(p.z), f8(d.fine))[0]; });
     for (const media::Volume& v : shot.volumes)
         add(v.id, [&](const Vec3& p) { return media::extinction(v, p); });
     return t;

@@ -9,7 +9,8 @@ namespace hygros::reading {
 struct Transect {
     /// Distances of the columns [m].
     std::vector<float> distance;
-    /// Highest and lowest surface within the view's middle third at each distance [m]; not-a-number where there is none.
+    /// Highest and lowest surface within the view's middle third at each distance [m]; not-a-number where there is
+    /// none.
     std::vector<float> highest, ground;
     /// Transmittance from the camera along its heading, level; noise left out. By column, all media together.
     std::vector<float> transmittance;
@@ -29,10 +30,10 @@ struct Transect {
 struct TransectGrid {
     int columns = 240;
     float nearest = 1.f, farthest = 4000.f; ///< [m]
-    bool logarithmic = true; ///< distances by equal factors, else by equal steps
-    float across = 0.5f;     ///< the picture's column the section goes through, 0…1 of its width
+    bool logarithmic = true;                ///< distances by equal factors, else by equal steps
+    float across = 0.5f;                    ///< the picture's column the section goes through, 0…1 of its width
     std::vector<float> rowHeights;
-    bool outline = true;     ///< trace the set's outline too; else highest and ground stay empty
+    bool outline = true; ///< trace the set's outline too; else highest and ground stay empty
 };
 
 Transect transectOf(const shot::Shot& shot, const TransectGrid& grid);

@@ -41,11 +41,16 @@ std::vector<float> Accumulation::tileErrors() const
             int count = 0;
             for (int py = y * tile; py < std::min(height, (y + 1) * tile); ++py)
                 for (int px = x * tile; px < std::min(width, (x + 1) * tile); ++px, ++count) {
-                    const std::size_t p = static_cast<std::size_t>(py) * static_cast<std::size_t>(width) + static_cast<std::size_t>(px);
+                    const std::size_t p = static_cast<std::size_t>(py) * static_cast<std::size_t>(width) +
+                                          static_cast<std::size_t>(px);
                     const double n = std::max(1.0, static_cast<double>(paths[p]));
-                    const auto meanOf = [&](const std::vector<float>& v) { return static_cast<double>(luminance(Vec3(v[p * 3], v[p * 3 + 1], v[p * 3 + 2]))) / n; };
+                    const auto meanOf = [&](const std::vector<float>& v) {
+                        return static_cast<double>(luminance(Vec3(v[p * 3], v[p * 3 + 1], v[p * 3 + 2]))) / n;
+                    };
                     const double sees = meanOf(seen), s = meanOf(set) - sees, a = meanOf(air);
-                    error += std::sqrt((std::max(0.0, static_cast<double>(setSquares[p]) / n - s * s) + std::max(0.0, static_cast<double>(airSquares[p]) / n - a * a)) / n);
+                    error += std::sqrt((std::max(0.0, static_cast<double>(setSquares[p]) / n - s * s) +
+                                        std::max(0.0, static_cast<double>(airSquares[p]) / n - a * a)) /
+                                       n);
                     mean += s + a + sees;
                 }
             const std::size_t t = static_cast<std::size_t>(y * across + x);
@@ -101,7 +106,8 @@ Layers Accumulation::layers() const
             float most = 0.f;
             for (std::size_t p = 0; p < n; ++p)
                 for (std::size_t c = 0; c < 3; ++c)
-                    most = std::max(most, layer.air[p * 3 + c] = from[(p * sources.size() + s) * 3 + c] / std::max(1.f, paths[p]));
+                    most = std::max(most, layer.air[p * 3 + c] = from[(p * sources.size() + s) * 3 + c] /
+                                                                 std::max(1.f, paths[p]));
             // What shines by itself lights the air of few shots.
             if (most > 0.f || sources[s] != "own")
                 to.push_back(std::move(layer));
@@ -194,8 +200,10 @@ bool Accumulation::resume(const std::filesystem::path& file, const std::string& 
     const int counts = image.channel("paths.0");
     for (std::size_t p = 0; p < pixels(); ++p)
         for (std::size_t c = 0; c < image.channels.size(); ++c)
-            if (!std::isfinite(image.pixels[p * image.channels.size() + c]) || (static_cast<int>(c) == counts && image.pixels[p * image.channels.size() + c] < 0.f))
-                throw inputError("Reading kept paths", file.string(), "it holds values that are not numbers; delete it to begin anew");
+            if (!std::isfinite(image.pixels[p * image.channels.size() + c]) ||
+                (static_cast<int>(c) == counts && image.pixels[p * image.channels.size() + c] < 0.f))
+                throw inputError("Reading kept paths", file.string(),
+                                 "it holds values that are not numbers; delete it to begin anew");
     const bool begun = meanPaths() > 0.0;
     overParts(*this, [&](const std::string& name, std::vector<float>& values, int each) {
         for (int c = 0; c < each && !values.empty(); ++c) {

@@ -20,7 +20,8 @@ Segments8::Segments8(F8 end, int count)
 int segmentsFor(float end, int most)
 {
     const float share = std::log(1.f + end / Segments8::a) / std::log(1.f + shot::Shot::farDistance / Segments8::a);
-    return std::clamp(3 * static_cast<int>(std::ceil(static_cast<float>(most) * std::sqrt(share) / 3.f - 0.01f)), 6, most);
+    return std::clamp(3 * static_cast<int>(std::ceil(static_cast<float>(most) * std::sqrt(share) / 3.f - 0.01f)), 6,
+                      most);
 }
 
 namespace {
@@ -43,10 +44,7 @@ F8 keepNoise(std::uint16_t* means, float bound, F8 modulation, F8 weight)
     return toFloat(rounded) * (bound / 65535.f); // as it will be read
 }
 
-F8 keptNoise(const std::uint16_t* means, float bound)
-{
-    return widened(means) * (bound / 65535.f);
-}
+F8 keptNoise(const std::uint16_t* means, float bound) { return widened(means) * (bound / 65535.f); }
 
 /// Colour of each medium's sums: [medium][sun slots, sky][channel].
 static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
@@ -72,7 +70,8 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
         }
         for (int c = 0; c < 3; ++c) {
             // Its colour counts once more with every turn.
-            const float colour = m.albedo[c] / std::max(1e-6f, luminance(m.albedo)), first = light[c] * m.albedo[c] * bySun;
+            const float colour = m.albedo[c] / std::max(1e-6f, luminance(m.albedo)),
+                        first = light[c] * m.albedo[c] * bySun;
             const float turns[sunSlots] = {1.f, colour, colour * colour, colour * colour};
             for (int o = 0; o < sunSlots; ++o)
                 to[o * 3 + c] = lobe[o] * (first * turns[o]);
@@ -86,7 +85,8 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
 }
 
 namespace {
-template <bool clean> void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profile)[4], int onlyMedium)
+template <bool clean>
+void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profile)[4], int onlyMedium)
 {
     const auto media = model.media();
     const std::size_t count = media.size(), noisy = model.noisyCount(), keptLanes = model.keptCount() * lanes;
@@ -167,8 +167,10 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
             }
             if (const int q = media[k].noisyIndex; q >= 0) {
                 const bool here = any(d > 0.f);
-                std::uint16_t* means =
-                    in.noise.means ? in.noise.means + (static_cast<std::size_t>(i) * noisy + static_cast<std::size_t>(q)) * 16 : nullptr;
+                std::uint16_t* means = in.noise.means ? in.noise.means + (static_cast<std::size_t>(i) * noisy +
+                                                                          static_cast<std::size_t>(q)) *
+                                                                             16
+                                                      : nullptr;
                 F8 along = f8(1.f), toSun = f8(1.f);
                 if (means && !in.noise.sample) {
                     if (here) {
@@ -177,7 +179,8 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
                     }
                 } else if (here) {
                     F8 t = a + (b - a) * j;
-                    along = m.ground ? media::groundShare8(m, in.ray, a, b, 0.15f + 0.7f * j) : media::pattern8(m, in.ray.x(t), in.ray.y(t), in.ray.z(t));
+                    along = m.ground ? media::groundShare8(m, in.ray, a, b, 0.15f + 0.7f * j)
+                                     : media::pattern8(m, in.ray.x(t), in.ray.y(t), in.ray.z(t));
                     if (m.ground && any(along > 0.f))
                         along = along * media::detail8(m, in.ray.x(t), in.ray.y(t), in.ray.z(t));
                     if (m.inside) {
@@ -186,7 +189,8 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
                         for (int s = 1; s < 4; ++s) {
                             F8 u = j + 0.25f * static_cast<float>(s);
                             u = u - select(u >= 1.f, f8(1.f), f8(0.f));
-                            const F8 ts = a + (b - a) * u, p = media::pattern8(m, in.ray.x(ts), in.ray.y(ts), in.ray.z(ts));
+                            const F8 ts = a + (b - a) * u,
+                                     p = media::pattern8(m, in.ray.x(ts), in.ray.y(ts), in.ray.z(ts));
                             most += p;
                             weightedT += p * ts;
                         }
@@ -194,7 +198,8 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
                         along = most * 0.25f;
                     }
                     if (model.shot().sky)
-                        toSun = model.sunPathModulation(k, in.ray.x(t), in.ray.y(t), in.ray.z(t), along, pieceJitter(in.jitter, i + 13));
+                        toSun = model.sunPathModulation(k, in.ray.x(t), in.ray.y(t), in.ray.z(t), along,
+                                                        pieceJitter(in.jitter, i + 13));
                     if (means) {
                         along = keepNoise(means, md.bound, along, in.noise.weight);
                         toSun = keepNoise(means + 8, md.bound, toSun, in.noise.weight);
@@ -216,7 +221,8 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
         const F8 leave = exp8(-total);
         // (1 − e^{−δ})/δ without cancellation for thin pieces.
         const F8 held = select(total < 1e-3f, 1.f - 0.5f * total, (1.f - leave) / thick);
-        F8 reach = f8(0.f), toSky = f8(0.f); // the second: of rays that end in the sky, on which clean air counts for nothing
+        F8 reach = f8(0.f),
+           toSky = f8(0.f); // the second: of rays that end in the sky, on which clean air counts for nothing
         const F8 perWidth = 1.f / width;
         for (int c = 0; c < in.depths; ++c) {
             const F8 share = clamp8((in.depth[c] - t0) * perWidth, 0.f, 1.f);
@@ -240,20 +246,26 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
         }
         if (any(total + cleanTotal > 0.f) && model.shot().sky) {
             // Where there is nothing yet the middle stands in, for what is kept of the place.
-            const F8 tm = select(total + cleanTotal > 1e-12f, min8(max8(where / max8(total + cleanTotal, f8(1e-12f)), t0), t1), 0.5f * (t0 + t1));
+            const F8 tm = select(total + cleanTotal > 1e-12f,
+                                 min8(max8(where / max8(total + cleanTotal, f8(1e-12f)), t0), t1), 0.5f * (t0 + t1));
             const F8 x = in.ray.x(tm), y = in.ray.y(tm), z = in.ray.z(tm);
-            const AirModel::LightWays ways = model.lightWays(x, y, z, sunModulation, in.kept ? in.kept + static_cast<std::size_t>(i) * keptLanes : nullptr);
+            const AirModel::LightWays ways = model.lightWays(
+                x, y, z, sunModulation, in.kept ? in.kept + static_cast<std::size_t>(i) * keptLanes : nullptr);
             const F8 sunny = in.sunSeen ? in.sunSeen[i] : f8(1.f), open = in.skySeen ? in.skySeen[i / 3] : f8(1.f);
             const F8 weight = through * held * reach, around = 0.15f + 0.85f * open;
             // Broadly spread light has half of the sun's shadows.
-            const F8 lobe[sunSlots] = {sunny * exp8(-ways.sunDepth), sunny * ways.turned, 0.5f * (sunny + around) * ways.broad, around * ways.around};
+            const F8 lobe[sunSlots] = {sunny * exp8(-ways.sunDepth), sunny * ways.turned,
+                                       0.5f * (sunny + around) * ways.broad, around * ways.around};
             const F8 skyShare = around * ways.sky;
             for (std::size_t k = 0; clean && k < count; ++k) {
                 const F8* c = &tint[k * (sunSlots + 1) * 3];
                 const F8 plain = media[k].clean ? f8(0.f) : through * held * toSky * carried[k].delta;
                 for (int ch = 0; ch < 3; ++ch) {
-                    const F8 w = tintedWeight[ch] * carried[k].delta * (media[k].clean ? media::cleanSpectrum[ch] : 1.f) + plain;
-                    const F8 bySun = w * (c[ch] * lobe[0] + c[3 + ch] * lobe[1] + c[6 + ch] * lobe[2] + c[9 + ch] * lobe[3]),
+                    const F8 w = tintedWeight[ch] * carried[k].delta *
+                                     (media[k].clean ? media::cleanSpectrum[ch] : 1.f) +
+                                 plain;
+                    const F8 bySun = w * (c[ch] * lobe[0] + c[3 + ch] * lobe[1] + c[6 + ch] * lobe[2] +
+                                          c[9 + ch] * lobe[3]),
                              bySky = w * skyShare * c[sunSlots * 3 + ch];
                     sums.tinted[0][ch] += bySun;
                     sums.tinted[1][ch] += bySky;
@@ -269,7 +281,9 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
                 if (profile) {
                     const F8* c = &tint[k * (sunSlots + 1) * 3];
                     for (int ch = 0; ch < 3; ++ch)
-                        rgb[ch] += w * (c[ch] * lobe[0] + c[3 + ch] * lobe[1] + c[6 + ch] * lobe[2] + c[9 + ch] * lobe[3]) + c[sunSlots * 3 + ch] * sk;
+                        rgb[ch] += w * (c[ch] * lobe[0] + c[3 + ch] * lobe[1] + c[6 + ch] * lobe[2] +
+                                        c[9 + ch] * lobe[3]) +
+                                   c[sunSlots * 3 + ch] * sk;
                 }
             }
         }
@@ -286,13 +300,15 @@ template <bool clean> void march(const AirModel& model, const AirRays8& in, AirS
                     meets += select(beyond, in.weight[c], f8(0.f));
                     if (clean)
                         meetsSky += select(beyond & (in.depth[c] >= shot::Shot::farDistance), in.weight[c], f8(0.f));
-                    sums.transmittance[c] = select(beyond, sums.transmittance[c] * body[bodyThrough], sums.transmittance[c]);
+                    sums.transmittance[c] = select(beyond, sums.transmittance[c] * body[bodyThrough],
+                                                   sums.transmittance[c]);
                 }
                 bodiesLeft = select(here, bodiesLeft * body[bodyThrough], bodiesLeft);
                 for (int c = 0; c < 3 && onlyMedium < 0; ++c) {
                     F8 w = before * meets;
                     if (clean)
-                        w = before * (meetsSky + (meets - meetsSky) * tintBefore[c] * exp8(cleanTotal * share * -media::cleanSpectrum[c]));
+                        w = before * (meetsSky + (meets - meetsSky) * tintBefore[c] *
+                                                     exp8(cleanTotal * share * -media::cleanSpectrum[c]));
                     for (int s = 0; s < 3; ++s)
                         sums.body[s][c] += w * body[s * 3 + c];
                     rgb[c] += w * (body[c] + body[3 + c] + body[6 + c]);

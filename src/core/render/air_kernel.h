@@ -4,14 +4,17 @@
 /// A ray is cut into `segments` pieces that grow with distance and do not depend on the media. In each piece every
 /// medium's even part is integrated in closed form and its noise is sampled at one jittered point, so the step
 /// size never shows. Lit by:
-///  * the sun: its phase function, attenuated by all media on the way, shadowed by the set through the mean of recorded rays.
-///    Light scattered before is that of level air with as much above and below (media/level_light.h: all orders, solved once
-///    for a height of the sun) in three lobes: what was turned forward still comes from about the sun and casts shadows, what
-///    is spread broadly does in part, the rest comes from all around;
-///  * the sky: its nine spherical harmonics seen through the phase function, times what level air leaves of an even sky, and
+///  * the sun: its phase function, attenuated by all media on the way, shadowed by the set through the mean of recorded
+///  rays.
+///    Light scattered before is that of level air with as much above and below (media/level_light.h: all orders, solved
+///    once for a height of the sun) in three lobes: what was turned forward still comes from about the sun and casts
+///    shadows, what is spread broadly does in part, the rest comes from all around;
+///  * the sky: its nine spherical harmonics seen through the phase function, times what level air leaves of an even
+///  sky, and
 ///    by the open share of the sky;
 ///    Clean air (media::Medium::clean) dims the view by channel and leaves sun and sky as they are;
-///  * lamps: eight equi-angular samples each (Kulla & Fajardo 2012) on the ray's way through the cone, and eight on its way
+///  * lamps: eight equi-angular samples each (Kulla & Fajardo 2012) on the ray's way through the cone, and eight on its
+///  way
 ///    past the lamp for what thick air passes on (`Glow`).
 #include "media/level_light.h"
 #include "shot/shot.h"
@@ -36,7 +39,8 @@ public:
     /// Media with a pattern (noise, ends, ground, mesh), in order; a recording keeps two means a segment for each.
     std::size_t noisyCount() const { return noisy_; }
     bool hasClean() const { return clean_; }
-    /// Optical depth of the clean air for green, from the eye of rays that begin at the camera up to t; 0 where they end in the sky.
+    /// Optical depth of the clean air for green, from the eye of rays that begin at the camera up to t; 0 where they
+    /// end in the sky.
     F8 cleanDepth(const media::Ray8& ray, F8 t) const;
     media::DeckSun deckSun() const;
     /// What clean air leaves of each channel over that depth.
@@ -45,18 +49,20 @@ public:
     /// Optical depth from points to the sun through all media. `modulation` holds one factor per noisy medium for
     /// its part of the way; null takes the noise's mean.
     F8 sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const;
-    /// Mean noise of medium `index` on the way from points to the sun, from two points; `u` in [0, 1) places the second.
+    /// Mean noise of medium `index` on the way from points to the sun, from two points; `u` in [0, 1) places the
+    /// second.
     F8 sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const;
     /// Optical depth from a point to the sun, one volume left out.
     float sunDepthBeside(std::size_t volume, const Vec3& p) const;
     struct LightWays {
-        F8 sunDepth;               ///< optical depth to the sun
-        F8 turned, broad, around;  ///< of sunlight that was scattered before (media::LevelShares)
-        F8 sunDown;                ///< of that, what comes down on a level surface
-        F8 sky, skyDown;           ///< what is left of the sky's light in the air; on a level surface
+        F8 sunDepth;              ///< optical depth to the sun
+        F8 turned, broad, around; ///< of sunlight that was scattered before (media::LevelShares)
+        F8 sunDown;               ///< of that, what comes down on a level surface
+        F8 sky, skyDown;          ///< what is left of the sky's light in the air; on a level surface
     };
-    /// From one look at what lies above points. `kept` (or null): [keptCount()][8] what does not depend on the media's densities at these points, the
-    /// ground's height, the decks' shadow and the volumes' columns; looked up where it holds `unkept`, else read.
+    /// From one look at what lies above points. `kept` (or null): [keptCount()][8] what does not depend on the media's
+    /// densities at these points, the ground's height, the decks' shadow and the volumes' columns; looked up where it
+    /// holds `unkept`, else read.
     LightWays lightWays(F8 x, F8 y, F8 z, const F8* modulation, float* kept = nullptr) const;
     std::size_t keptCount() const { return shot_.decks.size() + grounds_ + shot_.volumes.size(); }
     static constexpr float unkept = 1e30f;
@@ -64,8 +70,8 @@ public:
     float depthBetween(const Vec3& a, const Vec3& b) const;
     /// The same for eight points and their targets.
     F8 depthTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const;
-    /// Straight ways through the air: optical depth, the part of it that turns light from its way (σs·(1 − g), similarity), and
-    /// the part that swallows it, by channel.
+    /// Straight ways through the air: optical depth, the part of it that turns light from its way (σs·(1 − g),
+    /// similarity), and the part that swallows it, by channel.
     struct Ways {
         F8 depth{}, turned{}, absorbed[3]{};
         F8 reduced(int c) const { return turned + absorbed[c]; }
@@ -75,16 +81,20 @@ public:
     struct Glow {
         Vec3 centre{0.f};
         float power = 0.f; ///< flux ÷ 4π per unit of the lamp's intensity; 0: the air is too thin to pass on anything
-        float near = 0.f;  ///< mean of 1 ÷ (reduced depth to where air or the way ends + 0.71), over all directions but down
+        float near =
+            0.f; ///< mean of 1 ÷ (reduced depth to where air or the way ends + 0.71), over all directions but down
         float floor = -1e9f; ///< height of what lies below [m]
-        float way = 1.f;   ///< metres that its light goes before it meets the set
+        float way = 1.f;     ///< metres that its light goes before it meets the set
     };
     const Glow& glowOf(std::size_t lamp) const { return glows_[lamp]; }
     static constexpr float glowReach = 40.f; ///< followed to here [m]
-    /// Optical depth of the ways from points to a lamp, light that is only turned forward counted as arriving; 0 where the
-    /// air does not dim its light.
+    /// Optical depth of the ways from points to a lamp, light that is only turned forward counted as arriving; 0 where
+    /// the air does not dim its light.
     F8 depthToLamp8(const light::Lamp& lamp, F8 x, F8 y, F8 z) const;
-    float depthToLamp(const light::Lamp& lamp, const Vec3& p) const { return depthToLamp8(lamp, f8(p.x), f8(p.y), f8(p.z))[0]; }
+    float depthToLamp(const light::Lamp& lamp, const Vec3& p) const
+    {
+        return depthToLamp8(lamp, f8(p.x), f8(p.y), f8(p.z))[0];
+    }
 
     /// One medium with what the march needs of it worked out. `flat` media depend on height alone: what lies above
     /// a height then gives the way to the sun, the light from the sky and the density along any ray.
@@ -93,11 +103,11 @@ public:
         int noisyIndex; ///< −1: no pattern
         int element;    ///< the same number for media of one element
         bool bounded, flat, clean;
-        float bound;    ///< of the pattern
-        float clear;    ///< rays from the eye meet nothing nearer than this [m]
-        float mix;                  ///< 0…1 between the two kinds of air of the level solution
-        float turning;              ///< share of the extinction that turns light from its way: albedo·(1 − g)
-        float column;               ///< vertical optical depth of all that lies above its base (flat media)
+        float bound;   ///< of the pattern
+        float clear;   ///< rays from the eye meet nothing nearer than this [m]
+        float mix;     ///< 0…1 between the two kinds of air of the level solution
+        float turning; ///< share of the extinction that turns light from its way: albedo·(1 − g)
+        float column;  ///< vertical optical depth of all that lies above its base (flat media)
         float sigma, base, top, inverse, up, down, inverseUp, inverseDown, whole, level;
         /// Vertical optical depth above height y (flat media).
         F8 above(F8 y) const;
@@ -112,17 +122,19 @@ private:
     template <class Use> void overWays(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Use& use) const;
     Glow glowAround(const light::Lamp& lamp) const;
     /// Optical depth of the volumes on straight ways, from a few places on each; `share` of a volume scales it.
-    template <class Share> F8 volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share, int without = -1) const;
+    template <class Share>
+    F8 volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share, int without = -1) const;
     F8 columnTo(const MediumData& m, const Vec3& direction, float flatScale, F8 x, F8 y, F8 z) const;
     void solveLevels();
     std::shared_ptr<const media::LevelLight> level_; ///< with sun and air that scatters
     struct Overcast {
         float clouds = 0.f, covered = 0.f; ///< mean depth of all decks; share of the sky that they cover
-        media::LevelShares by;             ///< what is left under cloud, at the bottom of the air, per what is left of a clear sky there
+        media::LevelShares
+            by; ///< what is left under cloud, at the bottom of the air, per what is left of a clear sky there
     } overcast_;
-    bool skyApart_ = false; ///< what lies above and what lies toward the sun are not in proportion
+    bool skyApart_ = false;   ///< what lies above and what lies toward the sun are not in proportion
     std::vector<float> grey_; ///< [volume] mean over channels of what its extinction is of its grey one
-    float sunScale_ = 1.f; ///< length of the way to the sun for a metre of height
+    float sunScale_ = 1.f;    ///< length of the way to the sun for a metre of height
     const shot::Shot& shot_;
     std::vector<MediumData> media_;
     std::vector<Glow> glows_; ///< [lamp]
@@ -150,8 +162,8 @@ inline F8 AirModel::MediumData::above(F8 y) const
 /// Distances of the segment boundaries for eight rays of length `end`: a·((1 + end/a)^(i/n) − 1).
 struct Segments8 {
     static constexpr float a = 6.f; ///< metres up to which pieces are nearly even
-    F8 ratio; ///< of successive widths
-    F8 first; ///< width of piece 0
+    F8 ratio;                       ///< of successive widths
+    F8 first;                       ///< width of piece 0
     Segments8(F8 end, int count);
 };
 
@@ -170,11 +182,11 @@ inline F8 pieceJitter(F8 jitter, int i)
 /// once sampled.
 struct NoiseRecord {
     std::uint16_t* means = nullptr;
-    bool sample = false;   ///< take one more sample; else read
-    F8 weight = F8{};      ///< of that sample in the new mean: 1/n for the n-th, 0 leaves a lane's mean
+    bool sample = false; ///< take one more sample; else read
+    F8 weight = F8{};    ///< of that sample in the new mean: 1/n for the n-th, 0 leaves a lane's mean
 };
-/// Adds a sample to the means of eight lanes and gives the new ones. Lanes never sampled before start here. `bound` is what
-/// no sample exceeds.
+/// Adds a sample to the means of eight lanes and gives the new ones. Lanes never sampled before start here. `bound` is
+/// what no sample exceeds.
 F8 keepNoise(std::uint16_t* means, float bound, F8 modulation, F8 weight);
 F8 keptNoise(const std::uint16_t* means, float bound);
 
@@ -185,25 +197,26 @@ inline F8 countsTimes(const std::uint8_t* counts, float share)
     return toFloat(reinterpret_cast<I8>(_mm256_cvtepu8_epi32(raw))) * share;
 }
 
-/// Bodies are what rays look at by themselves, beside the march through the air: voxel volumes (all together) and cloud decks (all together).
-/// What eight rays gathered from one: light by channel from the sun, from the sky, from lamps and its own; what comes through; and the distance
-/// where most of it is; and what comes through by channel, of which the one before is the mean.
+/// Bodies are what rays look at by themselves, beside the march through the air: voxel volumes (all together) and cloud
+/// decks (all together). What eight rays gathered from one: light by channel from the sun, from the sky, from lamps and
+/// its own; what comes through; and the distance where most of it is; and what comes through by channel, of which the
+/// one before is the mean.
 inline constexpr int bodyPlanes = 14, bodyThrough = 9, bodyAt = 10, bodyColour = 11;
 inline int bodiesOf(const shot::Shot& shot) { return (shot.volumes.empty() ? 0 : 1) + (shot.decks.empty() ? 0 : 1); }
 
 struct AirRays8 {
     media::Ray8 ray;
-    bool fromEye = true;    ///< the clear space around the camera counts
-    F8 end;                 ///< [m]
-    F8 jitter;              ///< 0…1
+    bool fromEye = true; ///< the clear space around the camera counts
+    F8 end;              ///< [m]
+    F8 jitter;           ///< 0…1
     int segments = maxSegments;
     const F8* sunSeen = nullptr; ///< [segment] share of the piece in the sun, 0…1; null: all of it
     const F8* skySeen = nullptr; ///< [segment / 3] share of the sky that is open; null: all of it
     NoiseRecord noise;
-    float* kept = nullptr;    ///< [segment] of AirModel::lightWays(), or null
+    float* kept = nullptr;      ///< [segment] of AirModel::lightWays(), or null
     const F8* bodies = nullptr; ///< [bodyCount][bodyPlanes] what they add and hide
     int bodyCount = 0;          ///< bodiesOf(shot), or 0
-    double* clock = nullptr;  ///< [medium] ticks spent on it are added; null: not measured
+    double* clock = nullptr;    ///< [medium] ticks spent on it are added; null: not measured
     /// Up to three depths at which the ray ends with some weight (surfaces inside one pixel); sorted not needed.
     int depths = 1;
     F8 depth[3], weight[3];
@@ -211,12 +224,13 @@ struct AirRays8 {
 
 /// Scalar sums that only need colours put to them; per medium.
 struct AirSums8 {
-    std::vector<F8> sun; ///< [medium][slot]
-    std::vector<F8> sky; ///< [medium]
+    std::vector<F8> sun;          ///< [medium][slot]
+    std::vector<F8> sky;          ///< [medium]
     F8 boundary[maxSegments + 1]; ///< transmittance at piece boundaries, clean air left out
     F8 transmittance[3];          ///< at the given depths, clean air left out
-    F8 body[3][3];                ///< light of the bodies from sun, sky, and lamps and themselves, by channel, through the air before them
-    F8 tinted[2][3];              ///< with clean air: the light from sun and sky by channel, instead of the sums
+    F8 body[3][3]; ///< light of the bodies from sun, sky, and lamps and themselves, by channel, through the air before
+                   ///< them
+    F8 tinted[2][3]; ///< with clean air: the light from sun and sky by channel, instead of the sums
     void prepare(std::size_t media)
     {
         sun.assign(media * sunSlots, f8(0.f));
@@ -226,14 +240,16 @@ struct AirSums8 {
 
 /// Marches. If `profile` is given it receives, at every piece boundary after the first, RGB air light so far and the
 /// transmittance: [segment][4]; of the light of one medium's element alone when `onlyMedium` ≥ 0.
-void marchAir(const AirModel& model, const AirRays8& rays, AirSums8& sums, F8 (*profile)[4] = nullptr, int onlyMedium = -1);
+void marchAir(const AirModel& model, const AirRays8& rays, AirSums8& sums, F8 (*profile)[4] = nullptr,
+              int onlyMedium = -1);
 
 /// Colours for the sums: air light from sun and from sky, by channel.
 void colourAir(const AirModel& model, const media::Ray8& ray, const AirSums8& sums, F8 sun[3], F8 sky[3],
                int onlyMedium = -1);
 
 /// Eight equi-angular sample distances inside [t0, t1] for lamp position `lamp`, and 1/pdf of each.
-void equiAngular8(const Vec3& origin, const Vec3& direction, const Vec3& lamp, float t0, float t1, float jitter, F8& t, F8& inversePdf);
+void equiAngular8(const Vec3& origin, const Vec3& direction, const Vec3& lamp, float t0, float t1, float jitter, F8& t,
+                  F8& inversePdf);
 /// Light that one lamp sends along one ray by way of the air: eight equi-angular samples in its cone, near to far.
 struct BeamSamples {
     F8 t;        ///< their distances [m]
@@ -242,10 +258,10 @@ struct BeamSamples {
 /// A view ray after its march, ready for the lamps beside it.
 class MarchedRay {
 public:
-    /// `boundary` are its transmittances at piece boundaries (stride lanes); `noise` (or null) its lane of a NoiseRecord's means.
-    /// Both must outlive it: they are read when a place is first asked for.
-    MarchedRay(const AirModel& model, const Vec3& origin, const Vec3& direction, float end, int segments, const float* boundary,
-               const std::uint16_t* noise = nullptr);
+    /// `boundary` are its transmittances at piece boundaries (stride lanes); `noise` (or null) its lane of a
+    /// NoiseRecord's means. Both must outlive it: they are read when a place is first asked for.
+    MarchedRay(const AirModel& model, const Vec3& origin, const Vec3& direction, float end, int segments,
+               const float* boundary, const std::uint16_t* noise = nullptr);
 
     const AirModel& model;
     const Vec3 origin, direction;
@@ -256,7 +272,8 @@ public:
         F8 t, x, y, z;
         F8 piece; ///< boundaries before it, and how far beyond the last of them
         F8 view;  ///< transmittance to them, clean air left out
-        /// Extinction of medium k without its pattern; its pattern (from the march's means if these are known and `sampled`).
+        /// Extinction of medium k without its pattern; its pattern (from the march's means if these are known and
+        /// `sampled`).
         F8 even(std::size_t k) const;
         F8 pattern(std::size_t k, bool sampled = true) const;
         /// Clean air before them.
@@ -277,18 +294,22 @@ private:
     mutable std::vector<float> many_;
 };
 
-/// `lit` are the samples' lit counts and `share` one over how often they were looked at. False where the lamp adds nothing.
-bool beamSamples(const MarchedRay& ray, std::size_t lamp, float jitter, const std::uint8_t* lit, float share, BeamSamples& out);
+/// `lit` are the samples' lit counts and `share` one over how often they were looked at. False where the lamp adds
+/// nothing.
+bool beamSamples(const MarchedRay& ray, std::size_t lamp, float jitter, const std::uint8_t* lit, float share,
+                 BeamSamples& out);
 /// The samples' sum for a ray that ends at each of up to three depths with its weight.
-Vec3 beamLight(const MarchedRay& ray, std::size_t lamp, float jitter, const std::uint8_t* lit, float share, int depths, const float* depth, const float* weight);
-/// The same for the lamp's glow: light scattered more than once, by diffusion from a point (Grosjean 1956, as in d'Eon & Irving
-/// 2011, with reduced coefficients), the ground taken as an absorber by an image of the source below it, other ends of the air by
-/// the closed form of a ball. In thin air the once scattered light of `way` metres stands for it. Shadows are left out; quick beams
-/// have none.
+Vec3 beamLight(const MarchedRay& ray, std::size_t lamp, float jitter, const std::uint8_t* lit, float share, int depths,
+               const float* depth, const float* weight);
+/// The same for the lamp's glow: light scattered more than once, by diffusion from a point (Grosjean 1956, as in d'Eon
+/// & Irving 2011, with reduced coefficients), the ground taken as an absorber by an image of the source below it, other
+/// ends of the air by the closed form of a ball. In thin air the once scattered light of `way` metres stands for it.
+/// Shadows are left out; quick beams have none.
 bool glowSamples(const MarchedRay& ray, std::size_t lamp, float jitter, BeamSamples& out);
-Vec3 glowLight(const MarchedRay& ray, std::size_t lamp, float jitter, int depths, const float* depth, const float* weight);
+Vec3 glowLight(const MarchedRay& ray, std::size_t lamp, float jitter, int depths, const float* depth,
+               const float* weight);
 /// One shadow ray for each of beamLight's samples: bit i is set where sample i is lit; 0xff where the ray misses the
 /// cone.
-std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3& origin, const Vec3& direction, float end,
-                            float jitter);
+std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t lamp, const Vec3& origin, const Vec3& direction,
+                            float end, float jitter);
 } // namespace hygros::render

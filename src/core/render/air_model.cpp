@@ -51,7 +51,9 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
         } else {
             d.level = 1e-3f;
         }
-        d.column = d.flat ? d.above(f8(m.shape == Shape::Thinning ? m.base : std::max(m.base, ground)))[0] : m.ground ? media::aboveHeight8(m, f8(0.f))[0] * m.sigmaT : 0.f;
+        d.column = d.flat     ? d.above(f8(m.shape == Shape::Thinning ? m.base : std::max(m.base, ground)))[0]
+                   : m.ground ? media::aboveHeight8(m, f8(0.f))[0] * m.sigmaT
+                              : 0.f;
         media_.push_back(d);
     }
     for (const media::Volume& v : shot.volumes) {
@@ -76,7 +78,8 @@ inline F8 rampUp(F8 u)
 } // namespace
 
 namespace {
-/// Mean reflectance of what lies below the air, seen straight from above: of the set, and of the sky's ground where it has gaps.
+/// Mean reflectance of what lies below the air, seen straight from above: of the set, and of the sky's ground where it
+/// has gaps.
 float groundReflectance(const shot::Shot& shot)
 {
     const float beyond = luminance(shot.sky->settings().groundAlbedo);
@@ -92,8 +95,10 @@ float groundReflectance(const shot::Shot& shot)
         const Box3& box = shot.scene->bounds();
         float hits = 0.f, sum = 0.f;
         for (int i = 0; i < side * side; ++i) {
-            const float u = (static_cast<float>(i % side) + 0.5f) / side, v = (static_cast<float>(i / side) + 0.5f) / side;
-            const Vec3 from(box.min.x + (box.max.x - box.min.x) * u, box.max.y + 1.f, box.min.z + (box.max.z - box.min.z) * v);
+            const float u = (static_cast<float>(i % side) + 0.5f) / side,
+                        v = (static_cast<float>(i / side) + 0.5f) / side;
+            const Vec3 from(box.min.x + (box.max.x - box.min.x) * u, box.max.y + 1.f,
+                            box.min.z + (box.max.z - box.min.z) * v);
             geometry::Hit hit;
             if (!shot.scene->trace(from, Vec3(0.f, -1.f, 0.f), 0.f, box.max.y - box.min.y + 2.f, hit) || hit.matte)
                 continue;
@@ -113,7 +118,8 @@ float groundReflectance(const shot::Shot& shot)
 void AirModel::solveLevels()
 {
     std::vector<media::LevelAir> kinds;
-    const float height = std::max(sun_.y, media::LevelAir::lowestSun), albedo = shot_.sky ? groundReflectance(shot_) : 0.f;
+    const float height = std::max(sun_.y, media::LevelAir::lowestSun),
+                albedo = shot_.sky ? groundReflectance(shot_) : 0.f;
     for (const MediumData& d : media_)
         if (!d.clean)
             kinds.push_back({d.medium->phase, luminance(d.medium->albedo), height, albedo});
@@ -203,7 +209,9 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         } else if (d.medium->ground) {
             // As if level around the point.
             const media::Medium& m = *d.medium;
-            up = kept || any(y < m.ground->highest() + m.top) ? media::aboveHeight8(m, y - keptOr([&] { return m.ground->height8(x, z); })) * d.sigma : f8(0.f);
+            up = kept || any(y < m.ground->highest() + m.top)
+                     ? media::aboveHeight8(m, y - keptOr([&] { return m.ground->height8(x, z); })) * d.sigma
+                     : f8(0.f);
             slant = up * sunScale_;
             under = max8(d.column - up, f8(0.f));
         } else {
@@ -222,7 +230,8 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         const F8 share = clamp8((deck.base + deck.thickness - y) * (1.f / deck.thickness), 0.f, 1.f);
         clouds += share * deck.meanColumn;
         if (deck.shadow && (kept || any(share > 0.f)))
-            toSun += kept ? keptOr([&] { return deck.shadow->whole8(x, y, z); }) * deck.shadow->above8(y) : deck.shadow->depth8(x, y, z);
+            toSun += kept ? keptOr([&] { return deck.shadow->whole8(x, y, z); }) * deck.shadow->above8(y)
+                          : deck.shadow->depth8(x, y, z);
     }
     // Volumes are no layers: what they turn from its way goes off sideways.
     const F8 throughAir = toSun;
@@ -232,7 +241,8 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
             keptOr([] { return f8(0.f); });
             continue;
         }
-        const F8 slant = keptOr([&] { return v.shadow->column8(x, y, z); }) * (v.sigmaT * v.shadowShare * grey_[static_cast<std::size_t>(&v - shot_.volumes.data())]);
+        const F8 slant = keptOr([&] { return v.shadow->column8(x, y, z); }) *
+                         (v.sigmaT * v.shadowShare * grey_[static_cast<std::size_t>(&v - shot_.volumes.data())]);
         toSun += slant;
         aside += slant * (1.f - luminance(v.albedo) * v.phase.meanCosine());
     }
@@ -248,7 +258,8 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         out.skyDown = up.skyDown;
     }
     if (overcast_.clouds > 0.f) {
-        // Light from all around comes from clouds and gaps together; from about the sun, half of it through what stands before it.
+        // Light from all around comes from clouds and gaps together; from about the sun, half of it through what stands
+        // before it.
         const F8 here = clouds * (1.f / overcast_.clouds), around = here * overcast_.covered;
         const F8 before = 0.5f * here * (overcast_.covered + 1.f - exp8(airToSun - throughAir));
         const auto share = [](F8& clear, F8 under, F8 of) { clear += (under - clear) * of; };
@@ -267,17 +278,15 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
     return out;
 }
 
-F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const
-{
-    return lightWays(x, y, z, modulation).sunDepth;
-}
+F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const { return lightWays(x, y, z, modulation).sunDepth; }
 
 float AirModel::sunDepthBeside(std::size_t volume, const Vec3& p) const
 {
     const F8 x = f8(p.x), y = f8(p.y), z = f8(p.z);
     const media::Volume& v = shot_.volumes[volume];
     const float all = sunDepth(x, y, z, nullptr)[0];
-    return v.shadow ? std::max(0.f, all - v.shadow->column8(x, y, z)[0] * v.sigmaT * v.shadowShare * grey_[volume]) : all;
+    return v.shadow ? std::max(0.f, all - v.shadow->column8(x, y, z)[0] * v.sigmaT * v.shadowShare * grey_[volume])
+                    : all;
 }
 
 media::DeckSun AirModel::deckSun() const
@@ -306,14 +315,16 @@ F8 AirModel::sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModul
             const F8 t = t0 + (t1 - t0) * ((static_cast<float>(k) + u) * (1.f / 3.f));
             total += media::pattern8(m, ray.x(t), ray.y(t), ray.z(t));
         }
-        return min8(total * (1.f / (3.f * (m.inside ? std::max(0.01f, m.inside->fill()) : 1.f))), f8(media_[index].bound));
+        return min8(total * (1.f / (3.f * (m.inside ? std::max(0.01f, m.inside->fill()) : 1.f))),
+                    f8(media_[index].bound));
     }
     // Beyond a few cells the mean is known; sampling stays where structure still shows.
     t1 = min8(t1, t0 + 6.f * m.noise.scale);
     const F8 t = t0 + (t1 - t0) * u;
     if (m.ground)
         nearModulation = media::modulation8(m.noise, x, y, z);
-    return min8(0.35f * nearModulation + 0.65f * media::modulation8(m.noise, ray.x(t), ray.y(t), ray.z(t)), f8(media_[index].bound));
+    return min8(0.35f * nearModulation + 0.65f * media::modulation8(m.noise, ray.x(t), ray.y(t), ray.z(t)),
+                f8(media_[index].bound));
 }
 
 F8 AirModel::cleanDepth(const Ray8& ray, F8 t) const
@@ -335,7 +346,10 @@ void AirModel::cleanTint(const Ray8& ray, F8 t, F8 tint[3]) const
         tint[c] = exp8(depth * -media::cleanSpectrum[c]);
 }
 
-float AirModel::depthBetween(const Vec3& a, const Vec3& b) const { return depthTo(f8(b.x), f8(b.y), f8(b.z), f8(a.x), f8(a.y), f8(a.z))[0]; }
+float AirModel::depthBetween(const Vec3& a, const Vec3& b) const
+{
+    return depthTo(f8(b.x), f8(b.y), f8(b.z), f8(a.x), f8(a.y), f8(a.z))[0];
+}
 
 F8 AirModel::depthToLamp8(const light::Lamp& lamp, F8 x, F8 y, F8 z) const
 {
@@ -351,8 +365,11 @@ F8 AirModel::depthToLamp8(const light::Lamp& lamp, F8 x, F8 y, F8 z) const
     }
     if (shot_.scatteringOrders <= 1 && lamp.ofVolume < 0)
         return depthTo(tx, ty, tz, x, y, z);
-    F8 depth = volumesBetween(tx, ty, tz, x, y, z, [](const media::Volume& v) { return 1.f - luminance(v.albedo) * v.phase.meanCosine(); }, lamp.ofVolume);
-    overWays(tx, ty, tz, x, y, z, [&](const MediumData& m, F8 way) { depth += way * (m.turning + 1.f - luminance(m.medium->albedo)); });
+    F8 depth = volumesBetween(
+        tx, ty, tz, x, y, z, [](const media::Volume& v) { return 1.f - luminance(v.albedo) * v.phase.meanCosine(); },
+        lamp.ofVolume);
+    overWays(tx, ty, tz, x, y, z,
+             [&](const MediumData& m, F8 way) { depth += way * (m.turning + 1.f - luminance(m.medium->albedo)); });
     return depth;
 }
 
@@ -383,7 +400,9 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
     const auto freeWay = [&](const Vec3& d) {
         geometry::Hit hit;
         const float start = 0.05f + light::clearanceOf(lamp);
-        return shot_.scene && shot_.scene->trace(lamp.position, d, start, media::outsideDistance, hit) ? hit.t : media::outsideDistance;
+        return shot_.scene && shot_.scene->trace(lamp.position, d, start, media::outsideDistance, hit)
+                   ? hit.t
+                   : media::outsideDistance;
     };
     // The directions of a cube's faces and corners.
     float thickness = 0.f, way = 0.f;
@@ -392,7 +411,8 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
         for (int i = 0; i < lanes; ++i) {
             const int k = first + i;
             Vec3 d = k < 8 ? Vec3(k & 1 ? 1.f : -1.f, k & 2 ? 1.f : -1.f, k & 4 ? 1.f : -1.f) / std::sqrt(3.f)
-                           : Vec3(k / 2 % 3 == 1 ? 1.f : 0.f, k / 2 % 3 == 2 ? 1.f : 0.f, k / 2 % 3 == 0 ? 1.f : 0.f) * (k & 1 ? 1.f : -1.f);
+                           : Vec3(k / 2 % 3 == 1 ? 1.f : 0.f, k / 2 % 3 == 2 ? 1.f : 0.f, k / 2 % 3 == 0 ? 1.f : 0.f) *
+                                 (k & 1 ? 1.f : -1.f);
             const float free = k < 14 ? freeWay(d) : 1.f; // two lanes are left over
             const Vec3 to = lamp.position + d * free;
             way += std::min(glowReach, free) / 14.f * (k < 14 ? 1.f : 0.f);
@@ -410,8 +430,13 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
     }
     // Whether the air close by is thick enough to matter.
     const float here = std::min(15.f, way);
-    thickness = 0.5f * here * (waysTo(f8(lamp.position.x), f8(lamp.position.y + 1.f), f8(lamp.position.z), f8(lamp.position.x), f8(lamp.position.y), f8(lamp.position.z)).turned[0] +
-                               waysTo(f8(lamp.position.x), f8(lamp.position.y - 1.f), f8(lamp.position.z), f8(lamp.position.x), f8(lamp.position.y), f8(lamp.position.z)).turned[0]);
+    thickness = 0.5f * here *
+                (waysTo(f8(lamp.position.x), f8(lamp.position.y + 1.f), f8(lamp.position.z), f8(lamp.position.x),
+                        f8(lamp.position.y), f8(lamp.position.z))
+                     .turned[0] +
+                 waysTo(f8(lamp.position.x), f8(lamp.position.y - 1.f), f8(lamp.position.z), f8(lamp.position.x),
+                        f8(lamp.position.y), f8(lamp.position.z))
+                     .turned[0]);
     if (thickness < 0.1f)
         return Glow{};
     float met = 1.f; // the rest goes straight into what the lamp is aimed at
@@ -422,8 +447,11 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
         out.way = std::min(glowReach, freeWay(lamp.direction));
         const float half = 0.5f * out.way;
         const Vec3 to = lamp.position + lamp.direction * half;
-        const Ways ways = waysTo(f8(to.x), f8(to.y), f8(to.z), f8(lamp.position.x), f8(lamp.position.y), f8(lamp.position.z));
-        const float forward = lamp.shape == light::Lamp::Shape::Spot || lamp.shape == light::Lamp::Shape::Parallel ? 1.f : 0.67f;
+        const Ways ways = waysTo(f8(to.x), f8(to.y), f8(to.z), f8(lamp.position.x), f8(lamp.position.y),
+                                 f8(lamp.position.z));
+        const float forward = lamp.shape == light::Lamp::Shape::Spot || lamp.shape == light::Lamp::Shape::Parallel
+                                  ? 1.f
+                                  : 0.67f;
         met = 1.f - std::exp(-8.f * ways.depth[0]);
         out.centre += lamp.direction * (forward * std::min(half, half / std::max(1e-6f, ways.reduced(1)[0])));
     }
@@ -431,13 +459,15 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
     return out;
 }
 
-template <class Share> F8 AirModel::volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share, int without) const
+template <class Share>
+F8 AirModel::volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share, int without) const
 {
     F8 depth = f8(0.f);
     for (const media::Volume& v : shot_.volumes) {
         if (&v - shot_.volumes.data() == without)
             continue;
-        const F8 dx = tx - x, dy = ty - y, dz = tz - z, length = sqrt8(dx * dx + dy * dy + dz * dz), inv = 1.f / max8(length, f8(1e-6f));
+        const F8 dx = tx - x, dy = ty - y, dz = tz - z, length = sqrt8(dx * dx + dy * dy + dz * dz),
+                 inv = 1.f / max8(length, f8(1e-6f));
         const Ray8 way{x, y, z, dx * inv, dy * inv, dz * inv};
         F8 t0 = f8(0.f), t1 = length;
         media::clip8(v, way, t0, t1);
@@ -457,7 +487,8 @@ template <class Share> F8 AirModel::volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8
 
 template <class Use> void AirModel::overWays(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Use& use) const
 {
-    const F8 dx = tx - x, dy = ty - y, dz = tz - z, length = sqrt8(dx * dx + dy * dy + dz * dz), inv = 1.f / max8(length, f8(1e-6f));
+    const F8 dx = tx - x, dy = ty - y, dz = tz - z, length = sqrt8(dx * dx + dy * dy + dz * dz),
+             inv = 1.f / max8(length, f8(1e-6f));
     const Ray8 ray{x, y, z, dx * inv, dy * inv, dz * inv};
     for (const MediumData& m : media_) {
         if (m.clean)
@@ -469,11 +500,13 @@ template <class Use> void AirModel::overWays(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8
             const F8 from = y - g.ground->height8(x, z), to = ty - g.ground->height8(tx, tz), rise = to - from;
             const I8 level = abs8(rise) < 0.05f;
             depth = m.sigma * length *
-                    select(level, media::atHeight8(g, from), (media::aboveHeight8(g, from) - media::aboveHeight8(g, to)) / select(level, f8(1.f), rise));
+                    select(level, media::atHeight8(g, from),
+                           (media::aboveHeight8(g, from) - media::aboveHeight8(g, to)) / select(level, f8(1.f), rise));
         } else if (m.medium->inside) {
             for (int k = 0; k < 4; ++k) {
                 const F8 t = length * (0.125f + 0.25f * static_cast<float>(k));
-                depth += media::profile8(*m.medium, ray.x(t), ray.y(t), ray.z(t)) * media::pattern8(*m.medium, ray.x(t), ray.y(t), ray.z(t)) * length * (0.25f * m.sigma);
+                depth += media::profile8(*m.medium, ray.x(t), ray.y(t), ray.z(t)) *
+                         media::pattern8(*m.medium, ray.x(t), ray.y(t), ray.z(t)) * length * (0.25f * m.sigma);
             }
         } else {
             depth = media::profileIntegral8(*m.medium, ray, f8(0.f), length) * m.sigma;

@@ -11,7 +11,8 @@ using media::Ray8;
 
 static constexpr F8 eighths{0.f, 1.f, 2.f, 3.f, 4.f, 5.f, 6.f, 7.f};
 
-void equiAngular8(const Vec3& o, const Vec3& d, const Vec3& lamp, float t0, float t1, float jitter, F8& t, F8& inversePdf)
+void equiAngular8(const Vec3& o, const Vec3& d, const Vec3& lamp, float t0, float t1, float jitter, F8& t,
+                  F8& inversePdf)
 {
     const float nearest = (lamp - o).dot(d);
     const float distance = std::max(1e-3f, (o + d * nearest - lamp).length());
@@ -24,22 +25,26 @@ void equiAngular8(const Vec3& o, const Vec3& d, const Vec3& lamp, float t0, floa
 
 namespace {
 /// Where the eight samples lie in a lamp's beam and what one over their density is.
-void placeSamples(const light::Lamp& lamp, const Vec3& o, const Vec3& d, float t0, float t1, float jitter, F8& t, F8& inversePdf)
+void placeSamples(const light::Lamp& lamp, const Vec3& o, const Vec3& d, float t0, float t1, float jitter, F8& t,
+                  F8& inversePdf)
 {
     if (lamp.shape == light::Lamp::Shape::Parallel) { // as bright far off as near: evenly
         t = t0 + (t1 - t0) * (eighths + jitter) * (1.f / lanes);
         inversePdf = f8(t1 - t0);
         return;
     }
-    equiAngular8(o, d, lamp.shape == light::Lamp::Shape::Spot ? lamp.apex() : lamp.position, t0, t1, jitter, t, inversePdf);
+    equiAngular8(o, d, lamp.shape == light::Lamp::Shape::Spot ? lamp.apex() : lamp.position, t0, t1, jitter, t,
+                 inversePdf);
 }
 } // namespace
 
-std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t index, const Vec3& o, const Vec3& d, float end, float jitter)
+std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t index, const Vec3& o, const Vec3& d, float end,
+                            float jitter)
 {
     const light::Lamp& lamp = shot.lamps[index];
     float t0 = 0.f, t1 = end;
-    if (lamp.quick || lamp.shadows == light::Lamp::Shadows::None || !lamp.lightsAir() || !light::insideBeam(lamp, o, d, t0, t1))
+    if (lamp.quick || lamp.shadows == light::Lamp::Shadows::None || !lamp.lightsAir() ||
+        !light::insideBeam(lamp, o, d, t0, t1))
         return 0xff;
     F8 t, pdf;
     placeSamples(lamp, o, d, t0, t1, jitter, t, pdf);
@@ -47,7 +52,8 @@ std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t index, const Vec
     for (int i = 0; i < lanes; ++i) {
         const Vec3 p = o + d * t[i];
         // Another point of the source for each sample and pass: what it shades has the source's own penumbra.
-        const float u = jitter + 0.754877666f * static_cast<float>(i), v = jitter * 8.f + 0.569840296f * static_cast<float>(i);
+        const float u = jitter + 0.754877666f * static_cast<float>(i),
+                    v = jitter * 8.f + 0.569840296f * static_cast<float>(i);
         const Vec3 to = light::sourcePoint(lamp, p, u - std::floor(u), v - std::floor(v)) - p;
         const float length = std::max(1e-6f, to.length());
         rays.ox[i] = p.x;
@@ -62,13 +68,11 @@ std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t index, const Vec
 }
 
 namespace {
-F8 looked(const float* table, I8 at)
-{
-    return _mm256_i32gather_ps(table, reinterpret_cast<__m256i>(at), 4);
-}
+F8 looked(const float* table, I8 at) { return _mm256_i32gather_ps(table, reinterpret_cast<__m256i>(at), 4); }
 } // namespace
 
-MarchedRay::MarchedRay(const AirModel& m, const Vec3& o, const Vec3& d, float length, int segments, const float* boundary, const std::uint16_t* noise)
+MarchedRay::MarchedRay(const AirModel& m, const Vec3& o, const Vec3& d, float length, int segments,
+                       const float* boundary, const std::uint16_t* noise)
     : model(m), origin(o), direction(d), end(length), segments_(segments), boundary_(boundary), noise_(noise)
 {
 }
@@ -107,7 +111,8 @@ MarchedRay::Places MarchedRay::at(F8 t) const
         read();
     const Ray8 ray = media::ray8(origin, direction);
     Places p{*this, t, ray.x(t), ray.y(t), ray.z(t), {}, {}};
-    p.piece = min8(max8(log8(1.f + t * (1.f / Segments8::a)) * scale_, f8(0.f)), f8(static_cast<float>(segments_) - 1e-3f));
+    p.piece = min8(max8(log8(1.f + t * (1.f / Segments8::a)) * scale_, f8(0.f)),
+                   f8(static_cast<float>(segments_) - 1e-3f));
     const I8 before = toInt(p.piece);
     const F8 from = looked(depth_, before), to = looked(depth_, before + 1);
     p.view = exp8(-(from + (to - from) * (p.piece - toFloat(before))));
@@ -127,7 +132,8 @@ F8 MarchedRay::Places::pattern(std::size_t k, bool sampled) const
     if (!on.noise_ || !sampled)
         return media::pattern8(*data.medium, x, y, z);
     // The march's own means of the pieces, linearly between their middles.
-    const float* table = (on.many_.empty() ? on.few_ : on.many_.data()) + static_cast<std::size_t>(data.noisyIndex) * stride;
+    const float* table = (on.many_.empty() ? on.few_ : on.many_.data()) +
+                         static_cast<std::size_t>(data.noisyIndex) * stride;
     const float last = static_cast<float>(on.segments_ - 1);
     const F8 middle = clamp8(piece - 0.5f, 0.f, last), whole = min8(floor8(middle), f8(std::max(0.f, last - 1.f)));
     const I8 s = toInt(whole);
@@ -145,7 +151,8 @@ void MarchedRay::Places::tint(F8 light[3]) const
         light[c] = light[c] * clean[c];
 }
 
-bool beamSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter, const std::uint8_t* lit, float share, BeamSamples& out)
+bool beamSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter, const std::uint8_t* lit, float share,
+                 BeamSamples& out)
 {
     const AirModel& model = marched.model;
     const Vec3 &o = marched.origin, &d = marched.direction;
@@ -199,7 +206,8 @@ bool beamSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter,
             s += media::phase8(m.phase.again(), cosine) * forward;
         s = s * common * perMedium[k];
         for (int c = 0; c < 3; ++c)
-            out.light[c] += s * fluence[c] * (lamp.intensity[c] * m.albedo[c] * (m.clean ? media::cleanSpectrum[c] : 1.f));
+            out.light[c] += s * fluence[c] *
+                            (lamp.intensity[c] * m.albedo[c] * (m.clean ? media::cleanSpectrum[c] : 1.f));
     }
     along.tint(out.light);
     return true;
@@ -218,14 +226,16 @@ bool glowSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter,
     constexpr float reach = AirModel::glowReach;
     if (off2 >= reach * reach)
         return false;
-    const float half = std::sqrt(reach * reach - off2), t0 = std::max(0.f, middle - half), t1 = std::min(marched.end, middle + half);
+    const float half = std::sqrt(reach * reach - off2), t0 = std::max(0.f, middle - half),
+                t1 = std::min(marched.end, middle + half);
     if (t1 <= t0)
         return false;
     F8 t, inversePdf;
     equiAngular8(o, d, glow.centre, t0, t1, jitter, t, inversePdf);
     const MarchedRay::Places along = marched.at(t);
     const F8 &x = along.x, &y = along.y, &z = along.z;
-    const F8 dx = x - glow.centre.x, dy = y - glow.centre.y, dz = z - glow.centre.z, r2 = max8(dx * dx + dy * dy + dz * dz, f8(1e-4f + 0.1f * lamp.radius * lamp.radius));
+    const F8 dx = x - glow.centre.x, dy = y - glow.centre.y, dz = z - glow.centre.z,
+             r2 = max8(dx * dx + dy * dy + dz * dz, f8(1e-4f + 0.1f * lamp.radius * lamp.radius));
     const AirModel::Ways ways = model.waysTo(x, y, z, f8(glow.centre.x), f8(glow.centre.y), f8(glow.centre.z));
     const F8 r = sqrt8(r2);
     const auto media = model.media();
@@ -240,7 +250,8 @@ bool glowSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter,
     F8 fluence[3];
     for (int c = 0; c < 3; ++c) {
         const F8 reduced = max8(ways.reduced(c), f8(1e-9f)), albedo = ways.turned / reduced, two = 2.f - albedo;
-        fluence[c] = common * ways.turned / two * exp8(-reduced * sqrt8(3.f * (1.f - albedo) / two)) * max8(1.f - reduced * glow.near, f8(0.f)) * lamp.intensity[c];
+        fluence[c] = common * ways.turned / two * exp8(-reduced * sqrt8(3.f * (1.f - albedo) / two)) *
+                     max8(1.f - reduced * glow.near, f8(0.f)) * lamp.intensity[c];
     }
     out.t = t;
     for (F8& channel : out.light)
@@ -249,7 +260,8 @@ bool glowSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter,
         if (media[k].clean)
             continue;
         const F8 spreading = max8(1.f + ahead * media[k].medium->phase.meanCosine(), f8(0.f));
-        const F8 s = spreading * along.even(k) * (media[k].noisyIndex >= 0 ? along.pattern(k) : f8(1.f)) * (lamp.toAir * lamp.reachOfMedium(k));
+        const F8 s = spreading * along.even(k) * (media[k].noisyIndex >= 0 ? along.pattern(k) : f8(1.f)) *
+                     (lamp.toAir * lamp.reachOfMedium(k));
         for (int c = 0; c < 3; ++c)
             out.light[c] += s * fluence[c] * media[k].medium->albedo[c];
     }
@@ -267,13 +279,15 @@ Vec3 summed(const BeamSamples& s, int depths, const float* depth, const float* w
 }
 } // namespace
 
-Vec3 glowLight(const MarchedRay& ray, std::size_t lamp, float jitter, int depths, const float* depth, const float* weight)
+Vec3 glowLight(const MarchedRay& ray, std::size_t lamp, float jitter, int depths, const float* depth,
+               const float* weight)
 {
     BeamSamples s;
     return glowSamples(ray, lamp, jitter, s) ? summed(s, depths, depth, weight) : Vec3(0.f);
 }
 
-Vec3 beamLight(const MarchedRay& ray, std::size_t lamp, float jitter, const std::uint8_t* lit, float share, int depths, const float* depth, const float* weight)
+Vec3 beamLight(const MarchedRay& ray, std::size_t lamp, float jitter, const std::uint8_t* lit, float share, int depths,
+               const float* depth, const float* weight)
 {
     BeamSamples s;
     return beamSamples(ray, lamp, jitter, lit, share, s) ? summed(s, depths, depth, weight) : Vec3(0.f);

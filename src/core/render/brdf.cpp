@@ -9,7 +9,8 @@ Vec3 Brdf::glossyDirection(const Vec3& n, const Vec3& v, float u, float w) const
     const Vec3 local(v.dot(t), v.dot(b), std::max(1e-3f, v.dot(n)));
     const Vec3 stretched = Vec3(alpha * local.x, alpha * local.y, local.z).normalized();
     const float across = stretched.x * stretched.x + stretched.y * stretched.y;
-    const Vec3 t1 = across > 1e-12f ? Vec3(-stretched.y, stretched.x, 0.f) / std::sqrt(across) : Vec3(1, 0, 0), t2 = stretched.cross(t1);
+    const Vec3 t1 = across > 1e-12f ? Vec3(-stretched.y, stretched.x, 0.f) / std::sqrt(across) : Vec3(1, 0, 0),
+               t2 = stretched.cross(t1);
     const float r = std::sqrt(u), phi = 2.f * pi * w, p1 = r * std::cos(phi), s = 0.5f * (1.f + stretched.z);
     const float p2 = (1.f - s) * std::sqrt(std::max(0.f, 1.f - p1 * p1)) + s * r * std::sin(phi);
     const Vec3 facet = t1 * p1 + t2 * p2 + stretched * std::sqrt(std::max(0.f, 1.f - p1 * p1 - p2 * p2));

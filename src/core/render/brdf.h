@@ -28,18 +28,21 @@ struct Brdf {
     float ggx(float nl, float nv, float nh) const
     {
         const float a2 = alpha * alpha, d = nh * nh * (a2 - 1.f) + 1.f;
-        const float vis = 0.5f / (nl * std::sqrt(nv * nv * (1.f - a2) + a2) + nv * std::sqrt(nl * nl * (1.f - a2) + a2) + 1e-6f);
+        const float vis = 0.5f / (nl * std::sqrt(nv * nv * (1.f - a2) + a2) +
+                                  nv * std::sqrt(nl * nl * (1.f - a2) + a2) + 1e-6f);
         return a2 / (pi * d * d) * vis;
     }
-    /// Reflected radiance per unit irradiance on a facing surface: brdf times cosine. `kd`, `ks`: strengths of the matte and
-    /// the glossy part. 0 where the light comes from behind.
+    /// Reflected radiance per unit irradiance on a facing surface: brdf times cosine. `kd`, `ks`: strengths of the
+    /// matte and the glossy part. 0 where the light comes from behind.
     Vec3 reflect(const Vec3& n, const Vec3& l, const Vec3& v, float kd = 1.f, float ks = 1.f) const
     {
         const float nl = n.dot(l), nv = std::max(1e-3f, n.dot(v));
         if (nl <= 0.f)
             return Vec3(0.f);
         const Vec3 h = (l + v).normalized();
-        return (diffuse * (kd / pi) + fresnel(f0, std::max(0.f, h.dot(v))) * (ks * ggx(nl, nv, std::max(0.f, n.dot(h))))) * nl;
+        return (diffuse * (kd / pi) +
+                fresnel(f0, std::max(0.f, h.dot(v))) * (ks * ggx(nl, nv, std::max(0.f, n.dot(h))))) *
+               nl;
     }
     /// Share of directions that glossySample() draws from the glossy lobe, seen along v.
     float glossyShare(const Vec3& n, const Vec3& v) const

@@ -9,7 +9,8 @@
 
 namespace hygros::render {
 
-/// Shares of the time of all passes so far, by element id; they need not add up to 1: what belongs to nobody is not listed.
+/// Shares of the time of all passes so far, by element id; they need not add up to 1: what belongs to nobody is not
+/// listed.
 using Costs = std::map<std::string, double>;
 
 /// The processor's own clock, fine and cheap enough for a few pixels' work.

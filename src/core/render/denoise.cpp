@@ -13,7 +13,11 @@ namespace {
 class Plane {
 public:
     Plane() = default;
-    Plane(int width, int height, int margin) : width_(width), height_(height), margin_(margin), stride_((width + 2 * margin + 15) & ~7), values_(static_cast<std::size_t>(stride_ * (height + 2 * margin) + 16), 0.f) {}
+    Plane(int width, int height, int margin)
+        : width_(width), height_(height), margin_(margin), stride_((width + 2 * margin + 15) & ~7),
+          values_(static_cast<std::size_t>(stride_ * (height + 2 * margin) + 16), 0.f)
+    {
+    }
     float* row(int y) { return &values_[static_cast<std::size_t>((y + margin_) * stride_ + margin_)]; }
     const float* row(int y) const { return &values_[static_cast<std::size_t>((y + margin_) * stride_ + margin_)]; }
     void extend()
@@ -33,7 +37,8 @@ public:
     {
         for (int y = 0; y < height_; ++y)
             for (int x = 0; x < width_; ++x)
-                row(y)[x] = value(static_cast<std::size_t>(y) * static_cast<std::size_t>(width_) + static_cast<std::size_t>(x));
+                row(y)[x] = value(static_cast<std::size_t>(y) * static_cast<std::size_t>(width_) +
+                                  static_cast<std::size_t>(x));
         extend();
     }
 
@@ -47,9 +52,9 @@ struct Guide {
     Plane colour[3], variance[3];
     struct Feature {
         Plane value;
-        Plane variance;   ///< as far as it is noise
-        float scale;      ///< differences of this size count as different
-        bool exact;       ///< it has no variance
+        Plane variance; ///< as far as it is noise
+        float scale;    ///< differences of this size count as different
+        bool exact;     ///< it has no variance
     };
     std::vector<Feature> features;
 };
@@ -63,8 +68,10 @@ struct Source {
 constexpr int patch = 2; ///< half a patch's side
 constexpr int strip = 16;
 
-/// Means of `sources` by weights; `out` holds one plane of the picture's size for each carried. `strictness` is how much a difference counts.
-void filter(int width, int height, int radius, float strictness, const Guide& own, const std::vector<Source>& sources, std::vector<std::vector<float>>& out, JobControl& job)
+/// Means of `sources` by weights; `out` holds one plane of the picture's size for each carried. `strictness` is how
+/// much a difference counts.
+void filter(int width, int height, int radius, float strictness, const Guide& own, const std::vector<Source>& sources,
+            std::vector<std::vector<float>>& out, JobControl& job)
 {
     const std::size_t carried = sources.front().carried.size();
     out.assign(carried, std::vector<float>(static_cast<std::size_t>(width) * static_cast<std::size_t>(height), 0.f));
@@ -75,8 +82,10 @@ void filter(int width, int height, int radius, float strictness, const Guide& ow
             return;
         const int y0 = static_cast<int>(index) * strip, y1 = std::min(height, y0 + strip), rows = y1 - y0;
         const auto line = static_cast<std::size_t>(wide);
-        std::vector<float> apart(line * static_cast<std::size_t>(rows + 2 * patch) + 16), across(apart.size()), weights(line * static_cast<std::size_t>(rows) + 16, 0.f);
-        std::vector<std::vector<float>> sums(carried, std::vector<float>(line * static_cast<std::size_t>(rows) + 16, 0.f));
+        std::vector<float> apart(line * static_cast<std::size_t>(rows + 2 * patch) + 16), across(apart.size()),
+            weights(line * static_cast<std::size_t>(rows) + 16, 0.f);
+        std::vector<std::vector<float>> sums(carried,
+                                             std::vector<float>(line * static_cast<std::size_t>(rows) + 16, 0.f));
         for (const Source& source : sources) {
             const Guide& other = *source.guide;
             for (int dy = -radius; dy <= radius; ++dy)
@@ -96,15 +105,18 @@ void filter(int width, int height, int radius, float strictness, const Guide& ow
                             for (int x = 0; x < width + 2 * patch; x += lanes) {
                                 F8 total = f8(0.f);
                                 for (int c = 0; c < 3; ++c) {
-                                    const F8 p = load8(a[c] + x), q = load8(b[c] + x), vp = load8(va[c] + x), vq = load8(vb[c] + x), d = p - q;
-                                    total += (d * d - (vp + min8(vp, vq))) / ((vp + vq) * 0.5f + p * p * 1e-4f + 1e-12f);
+                                    const F8 p = load8(a[c] + x), q = load8(b[c] + x), vp = load8(va[c] + x),
+                                             vq = load8(vb[c] + x), d = p - q;
+                                    total += (d * d - (vp + min8(vp, vq))) /
+                                             ((vp + vq) * 0.5f + p * p * 1e-4f + 1e-12f);
                                 }
                                 store8(to + x, total * (strictness / 3.f));
                             }
                         }
                         for (int y = 0; y < rows + 2 * patch; ++y)
                             for (int x = 0; x < width; x += lanes) {
-                                const float* at = &apart[static_cast<std::size_t>(y) * line + static_cast<std::size_t>(x)];
+                                const float* at =
+                                    &apart[static_cast<std::size_t>(y) * line + static_cast<std::size_t>(x)];
                                 F8 s = load8(at);
                                 for (int k = 1; k <= 2 * patch; ++k)
                                     s += load8(at + k);
@@ -118,17 +130,23 @@ void filter(int width, int height, int radius, float strictness, const Guide& ow
                             if (!self) {
                                 F8 s = f8(0.f);
                                 for (int k = 0; k <= 2 * patch; ++k)
-                                    s += load8(&across[static_cast<std::size_t>(y + k) * line + static_cast<std::size_t>(x)]);
+                                    s += load8(
+                                        &across[static_cast<std::size_t>(y + k) * line + static_cast<std::size_t>(x)]);
                                 constexpr float share = 1.f / static_cast<float>((2 * patch + 1) * (2 * patch + 1));
                                 // A single far outlier in a patch that agrees is left out too.
-                                F8 d = max8(s * share, load8(&apart[static_cast<std::size_t>(y + patch) * line + static_cast<std::size_t>(x + patch)]) * 0.03f);
+                                F8 d = max8(s * share, load8(&apart[static_cast<std::size_t>(y + patch) * line +
+                                                                    static_cast<std::size_t>(x + patch)]) *
+                                                           0.03f);
                                 for (const Guide::Feature& f : own.features) {
-                                    const Guide::Feature& g = other.features[static_cast<std::size_t>(&f - own.features.data())];
-                                    const F8 by = load8(f.value.row(y0 + y) + x) - load8(g.value.row(y0 + y + dy) + x + dx);
+                                    const Guide::Feature& g =
+                                        other.features[static_cast<std::size_t>(&f - own.features.data())];
+                                    const F8 by = load8(f.value.row(y0 + y) + x) -
+                                                  load8(g.value.row(y0 + y + dy) + x + dx);
                                     if (f.exact) {
                                         d = max8(d, by * by * (1.f / (f.scale * f.scale)));
                                     } else {
-                                        const F8 v = load8(f.variance.row(y0 + y) + x) + load8(g.variance.row(y0 + y + dy) + x + dx);
+                                        const F8 v = load8(f.variance.row(y0 + y) + x) +
+                                                     load8(g.variance.row(y0 + y + dy) + x + dx);
                                         d = max8(d, (by * by - v) / (v + f.scale * f.scale));
                                     }
                                 }
@@ -149,8 +167,10 @@ void filter(int width, int height, int radius, float strictness, const Guide& ow
         for (int y = 0; y < rows; ++y)
             for (int x = 0; x < width; ++x)
                 for (std::size_t c = 0; c < carried; ++c)
-                    out[c][static_cast<std::size_t>(y0 + y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)] =
-                        sums[c][static_cast<std::size_t>(y) * line + static_cast<std::size_t>(x)] / weights[static_cast<std::size_t>(y) * line + static_cast<std::size_t>(x)];
+                    out[c][static_cast<std::size_t>(y0 + y) * static_cast<std::size_t>(width) +
+                           static_cast<std::size_t>(x)] =
+                        sums[c][static_cast<std::size_t>(y) * line + static_cast<std::size_t>(x)] /
+                        weights[static_cast<std::size_t>(y) * line + static_cast<std::size_t>(x)];
     });
     job.check();
 }
@@ -165,7 +185,9 @@ std::vector<float> evened(const std::vector<float>& v, int width, int height)
             float s = 0.f;
             for (int dy = -1; dy <= 1; ++dy)
                 for (int dx = -1; dx <= 1; ++dx)
-                    s += v[static_cast<std::size_t>(std::clamp(y + dy, 0, height - 1)) * static_cast<std::size_t>(width) + static_cast<std::size_t>(std::clamp(x + dx, 0, width - 1))];
+                    s += v[static_cast<std::size_t>(std::clamp(y + dy, 0, height - 1)) *
+                               static_cast<std::size_t>(width) +
+                           static_cast<std::size_t>(std::clamp(x + dx, 0, width - 1))];
             out[row * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)] = s * (1.f / 9.f);
         }
     });
@@ -178,8 +200,8 @@ struct Frame {
     std::vector<float> seen; ///< RGB that is not filtered
     std::vector<float> albedo, normal, depth, through, throughVariance;
     struct Layer {
-        std::vector<float> rgb;      ///< mean
-        std::vector<float> variance; ///< of its luminance
+        std::vector<float> rgb;                ///< mean
+        std::vector<float> variance;           ///< of its luminance
         std::vector<std::vector<float>> parts; ///< what shares its weights: RGB each
     } set, air;
     std::size_t pixels() const { return depth.size(); }
@@ -194,7 +216,8 @@ struct Planes {
 };
 
 /// Planes of one layer, moved by `from` (a pixel of `f`, or none, for every pixel of the picture).
-template <class From> Planes planesOf(const Frame& f, const Frame::Layer& layer, bool bySurface, int margin, const From& from)
+template <class From>
+Planes planesOf(const Frame& f, const Frame::Layer& layer, bool bySurface, int margin, const From& from)
 {
     Planes out;
     const auto plane = [&](const auto& value, float none) {
@@ -210,13 +233,15 @@ template <class From> Planes planesOf(const Frame& f, const Frame::Layer& layer,
     for (int c = 0; c < 3; ++c) {
         const auto ch = static_cast<std::size_t>(c);
         out.guide.colour[c] = plane([&](std::size_t p) { return layer.rgb[p * 3 + ch] / divisor(p * 3 + ch); }, -1e6f);
-        out.guide.variance[c] = plane([&](std::size_t p) {
-            // As noisy in every channel as its luminance is, in proportion.
-            const float l = luminance(Vec3(layer.rgb[p * 3], layer.rgb[p * 3 + 1], layer.rgb[p * 3 + 2]));
-            const float own = l > 0.f ? std::min(4.f, layer.rgb[p * 3 + ch] / l) : 1.f;
-            const float d = divisor(p * 3 + ch);
-            return layer.variance[p] * std::max(0.05f, own * own) / (d * d);
-        }, 0.f);
+        out.guide.variance[c] = plane(
+            [&](std::size_t p) {
+                // As noisy in every channel as its luminance is, in proportion.
+                const float l = luminance(Vec3(layer.rgb[p * 3], layer.rgb[p * 3 + 1], layer.rgb[p * 3 + 2]));
+                const float own = l > 0.f ? std::min(4.f, layer.rgb[p * 3 + ch] / l) : 1.f;
+                const float d = divisor(p * 3 + ch);
+                return layer.variance[p] * std::max(0.05f, own * own) / (d * d);
+            },
+            0.f);
     }
     const auto feature = [&](const auto& value, float scale, float none) {
         Guide::Feature g;
@@ -240,7 +265,8 @@ template <class From> Planes planesOf(const Frame& f, const Frame::Layer& layer,
     out.guide.features.push_back(std::move(t));
     const auto carry = [&](const std::vector<float>& rgb, bool divided) {
         for (std::size_t c = 0; c < 3; ++c)
-            out.carried.push_back(plane([&](std::size_t p) { return rgb[p * 3 + c] / (divided ? divisor(p * 3 + c) : 1.f); }, 0.f));
+            out.carried.push_back(
+                plane([&](std::size_t p) { return rgb[p * 3 + c] / (divided ? divisor(p * 3 + c) : 1.f); }, 0.f));
     };
     carry(layer.rgb, true);
     for (const std::vector<float>& part : layer.parts)
@@ -255,7 +281,9 @@ void spread(std::vector<float>& rgb, int width, int height, int radius)
     const auto blur = [&](std::size_t start, std::size_t stride, int n) {
         line.resize(static_cast<std::size_t>(n));
         for (int pass = 0; pass < 3; ++pass) {
-            const auto at = [&](int i) -> float& { return rgb[start + static_cast<std::size_t>(std::clamp(i, 0, n - 1)) * stride]; };
+            const auto at = [&](int i) -> float& {
+                return rgb[start + static_cast<std::size_t>(std::clamp(i, 0, n - 1)) * stride];
+            };
             double sum = 0.0;
             for (int i = -radius; i <= radius; ++i)
                 sum += static_cast<double>(at(i));
@@ -276,8 +304,8 @@ void spread(std::vector<float>& rgb, int width, int height, int radius)
     }
 }
 
-/// Takes what single paths brought far above everything around out of a layer, and its parts with it; returns what was taken, spread wide: first of the
-/// layer, then of its parts.
+/// Takes what single paths brought far above everything around out of a layer, and its parts with it; returns what was
+/// taken, spread wide: first of the layer, then of its parts.
 std::vector<std::vector<float>> takeOutliers(Frame::Layer& layer, int width, int height)
 {
     const std::size_t n = layer.variance.size();
@@ -295,8 +323,10 @@ std::vector<std::vector<float>> takeOutliers(Frame::Layer& layer, int width, int
             constexpr int reach = 3, count = (2 * reach + 1) * (2 * reach + 1);
             float around[count], noise[count];
             for (int k = 0; k < count; ++k) {
-                const int qx = std::clamp(x + k % (2 * reach + 1) - reach, 0, width - 1), qy = std::clamp(y + k / (2 * reach + 1) - reach, 0, height - 1);
-                const std::size_t q = static_cast<std::size_t>(qy) * static_cast<std::size_t>(width) + static_cast<std::size_t>(qx);
+                const int qx = std::clamp(x + k % (2 * reach + 1) - reach, 0, width - 1),
+                          qy = std::clamp(y + k / (2 * reach + 1) - reach, 0, height - 1);
+                const std::size_t q = static_cast<std::size_t>(qy) * static_cast<std::size_t>(width) +
+                                      static_cast<std::size_t>(qx);
                 around[k] = light[q];
                 noise[k] = own[q];
             }
@@ -331,16 +361,20 @@ std::vector<std::vector<float>> takeOutliers(Frame::Layer& layer, int width, int
 }
 
 /// Filters one layer of `frame` and its parts in place.
-template <class Moved> void filterLayer(Frame& frame, Frame::Layer Frame::*which, bool bySurface, const DenoiseSettings& s, JobControl& job, const std::vector<const Frame*>& others, const Moved& moved)
+template <class Moved>
+void filterLayer(Frame& frame, Frame::Layer Frame::*which, bool bySurface, const DenoiseSettings& s, JobControl& job,
+                 const std::vector<const Frame*>& others, const Moved& moved)
 {
     Frame::Layer& layer = frame.*which;
     Frame::Layer before = layer;
     const std::vector<std::vector<float>> taken = takeOutliers(layer, frame.width, frame.height);
     const int margin = s.radius + patch + 8;
     std::vector<Planes> planes;
-    planes.push_back(planesOf(frame, layer, bySurface, margin, [](std::size_t i) { return static_cast<std::ptrdiff_t>(i); }));
+    planes.push_back(
+        planesOf(frame, layer, bySurface, margin, [](std::size_t i) { return static_cast<std::ptrdiff_t>(i); }));
     for (std::size_t k = 0; k < others.size(); ++k)
-        planes.push_back(planesOf(*others[k], others[k]->*which, bySurface, margin, [&](std::size_t i) { return moved(k, i); }));
+        planes.push_back(
+            planesOf(*others[k], others[k]->*which, bySurface, margin, [&](std::size_t i) { return moved(k, i); }));
     std::vector<Source> sources;
     for (const Planes& p : planes) {
         Source source{&p.guide, {}};
@@ -351,17 +385,22 @@ template <class Moved> void filterLayer(Frame& frame, Frame::Layer Frame::*which
     std::vector<std::vector<float>> out;
     filter(frame.width, frame.height, s.radius, 1.f, planes.front().guide, sources, out, job);
     if (s.rounds > 1 && others.empty()) {
-        // What came out is compared once more, now that little of its difference is noise; what goes into the mean is the picture itself.
+        // What came out is compared once more, now that little of its difference is noise; what goes into the mean is
+        // the picture itself.
         Guide again = planes.front().guide;
         const auto w = static_cast<std::size_t>(frame.width);
         for (std::size_t c = 0; c < 3; ++c) {
             again.colour[c].fill([&](std::size_t p) { return out[c][p]; });
-            again.variance[c].fill([&](std::size_t p) { return 0.1f * planes.front().guide.variance[c].row(static_cast<int>(p / w))[p % w] + 2e-3f * out[c][p] * out[c][p]; });
+            again.variance[c].fill([&](std::size_t p) {
+                return 0.1f * planes.front().guide.variance[c].row(static_cast<int>(p / w))[p % w] +
+                       2e-3f * out[c][p] * out[c][p];
+            });
         }
         Source source{&again, sources.front().carried};
         filter(frame.width, frame.height, s.radius, 1.f, again, {source}, out, job);
     }
-    // What outliers brought comes back as a soft light that is never more than a part of what is there: the rest would show as a spot.
+    // What outliers brought comes back as a soft light that is never more than a part of what is there: the rest would
+    // show as a spot.
     std::vector<float> returned(frame.pixels());
     for (std::size_t p = 0; p < frame.pixels(); ++p) {
         float there = 0.f, back = 0.f;
@@ -371,11 +410,13 @@ template <class Moved> void filterLayer(Frame& frame, Frame::Layer Frame::*which
         }
         returned[p] = back > 0.f ? std::min(1.f, 0.12f * std::max(0.f, there) / back) : 0.f;
     }
-    const auto put = [&](std::vector<float>& rgb, const std::vector<float>& noisy, const std::vector<float>& back, std::size_t first) {
+    const auto put = [&](std::vector<float>& rgb, const std::vector<float>& noisy, const std::vector<float>& back,
+                         std::size_t first) {
         for (std::size_t p = 0; p < frame.pixels(); ++p)
             for (std::size_t c = 0; c < 3; ++c) {
                 const std::size_t i = p * 3 + c;
-                const float filtered = out[first + c][p] * (bySurface ? albedoOf(frame, i) : 1.f) + back[i] * returned[p];
+                const float filtered = out[first + c][p] * (bySurface ? albedoOf(frame, i) : 1.f) +
+                                       back[i] * returned[p];
                 rgb[i] = noisy[i] + (filtered - noisy[i]) * s.share;
             }
     };
@@ -395,7 +436,8 @@ std::vector<std::vector<float>> split(const std::vector<float>& by, std::size_t 
                 out[s][p * 3 + c] = by[(p * sources + s) * 3 + c] / std::max(1.f, paths[p]);
     return out;
 }
-void join(std::vector<float>& by, std::span<const std::vector<float>> parts, std::size_t pixels, const std::vector<float>& paths)
+void join(std::vector<float>& by, std::span<const std::vector<float>> parts, std::size_t pixels,
+          const std::vector<float>& paths)
 {
     for (std::size_t s = 0; s < parts.size(); ++s)
         for (std::size_t p = 0; p < pixels; ++p)
@@ -430,7 +472,8 @@ Frame frameOf(const Accumulation& a, bool parts)
     for (auto [layer, squares] : {std::pair(&f.set, &a.setSquares), std::pair(&f.air, &a.airSquares)}) {
         layer->variance.resize(n);
         for (std::size_t p = 0; p < n; ++p) {
-            const float count = std::max(1.f, a.paths[p]), l = luminance(Vec3(layer->rgb[p * 3], layer->rgb[p * 3 + 1], layer->rgb[p * 3 + 2]));
+            const float count = std::max(1.f, a.paths[p]),
+                        l = luminance(Vec3(layer->rgb[p * 3], layer->rgb[p * 3 + 1], layer->rgb[p * 3 + 2]));
             // Few paths know little of their own variance: it is never less than a path's own light would have.
             layer->variance[p] = std::max((*squares)[p] / count - l * l, 0.f) / std::max(1.f, count - 1.f);
         }
@@ -454,9 +497,11 @@ Frame frameOf(const Accumulation& a, bool parts)
 }
 
 /// Where a pixel of one camera's picture lies in another's: by its surface, or where there is none by its direction.
-std::ptrdiff_t movedPixel(const geometry::View& from, const geometry::View& to, int width, int height, float depth, std::size_t pixel)
+std::ptrdiff_t movedPixel(const geometry::View& from, const geometry::View& to, int width, int height, float depth,
+                          std::size_t pixel)
 {
-    const float x = static_cast<float>(pixel % static_cast<std::size_t>(width)) + 0.5f, y = static_cast<float>(pixel / static_cast<std::size_t>(width)) + 0.5f;
+    const float x = static_cast<float>(pixel % static_cast<std::size_t>(width)) + 0.5f,
+                y = static_cast<float>(pixel / static_cast<std::size_t>(width)) + 0.5f;
     Vec2 at;
     float along = 0.f;
     if (!to.project(from.position() + from.direction(x, y) * depth, at, along))
@@ -466,7 +511,8 @@ std::ptrdiff_t movedPixel(const geometry::View& from, const geometry::View& to, 
 }
 } // namespace
 
-void denoise(Accumulation& sums, const DenoiseSettings& s, JobControl& job, const geometry::Camera& camera, std::span<const DenoiseNeighbour> neighbours)
+void denoise(Accumulation& sums, const DenoiseSettings& s, JobControl& job, const geometry::Camera& camera,
+             std::span<const DenoiseNeighbour> neighbours)
 {
     if (s.share <= 0.f || sums.pixels() == 0)
         return;
@@ -477,7 +523,8 @@ void denoise(Accumulation& sums, const DenoiseSettings& s, JobControl& job, cons
         if (n.sums && n.sums->width == sums.width && n.sums->height == sums.height) {
             frames.push_back(frameOf(*n.sums, true));
             // Parts are weighed like the layer; a neighbour with other sources gives none.
-            if (frames.back().set.parts.size() != frame.set.parts.size() || frames.back().air.parts.size() != frame.air.parts.size())
+            if (frames.back().set.parts.size() != frame.set.parts.size() ||
+                frames.back().air.parts.size() != frame.air.parts.size())
                 frames.pop_back();
             else
                 views.emplace_back(n.camera, sums.width, sums.height);
@@ -486,7 +533,9 @@ void denoise(Accumulation& sums, const DenoiseSettings& s, JobControl& job, cons
     for (const Frame& f : frames)
         others.push_back(&f);
     const geometry::View own(camera, sums.width, sums.height);
-    const auto moved = [&](std::size_t k, std::size_t pixel) { return movedPixel(own, views[k], sums.width, sums.height, frame.depth[pixel], pixel); };
+    const auto moved = [&](std::size_t k, std::size_t pixel) {
+        return movedPixel(own, views[k], sums.width, sums.height, frame.depth[pixel], pixel);
+    };
     job.report(0.1f, "filtering");
     filterLayer(frame, &Frame::air, false, s, job, others, moved);
     job.report(0.55f, "filtering");
@@ -527,21 +576,26 @@ void denoise(Layers& l, const DenoiseSettings& s, JobControl& job)
     for (std::size_t p = 0; p < n; ++p)
         f.through[p] = (l.transmittance[p * 3] + l.transmittance[p * 3 + 1] + l.transmittance[p * 3 + 2]) / 3.f;
     for (Frame::Layer* layer : {&f.set, &f.air}) {
-        // Noise is what a pixel differs by from the mean of its four neighbours, as the middle of nine places has it, so that edges do not count.
+        // Noise is what a pixel differs by from the mean of its four neighbours, as the middle of nine places has it,
+        // so that edges do not count.
         std::vector<float> apart(n);
         const auto at = [&](int x, int y) {
-            const std::size_t p = static_cast<std::size_t>(std::clamp(y, 0, l.height - 1)) * static_cast<std::size_t>(l.width) + static_cast<std::size_t>(std::clamp(x, 0, l.width - 1));
+            const std::size_t p = static_cast<std::size_t>(std::clamp(y, 0, l.height - 1)) *
+                                      static_cast<std::size_t>(l.width) +
+                                  static_cast<std::size_t>(std::clamp(x, 0, l.width - 1));
             return luminance(Vec3(layer->rgb[p * 3], layer->rgb[p * 3 + 1], layer->rgb[p * 3 + 2]));
         };
         for (int y = 0; y < l.height; ++y)
             for (int x = 0; x < l.width; ++x)
-                apart[static_cast<std::size_t>(y * l.width + x)] = std::abs(at(x, y) - 0.25f * (at(x - 1, y) + at(x + 1, y) + at(x, y - 1) + at(x, y + 1)));
+                apart[static_cast<std::size_t>(y * l.width + x)] = std::abs(
+                    at(x, y) - 0.25f * (at(x - 1, y) + at(x + 1, y) + at(x, y - 1) + at(x, y + 1)));
         layer->variance.resize(n);
         for (int y = 0; y < l.height; ++y)
             for (int x = 0; x < l.width; ++x) {
                 float nine[9];
                 for (int k = 0; k < 9; ++k)
-                    nine[k] = apart[static_cast<std::size_t>(std::clamp(y + k / 3 - 1, 0, l.height - 1) * l.width + std::clamp(x + k % 3 - 1, 0, l.width - 1))];
+                    nine[k] = apart[static_cast<std::size_t>(std::clamp(y + k / 3 - 1, 0, l.height - 1) * l.width +
+                                                             std::clamp(x + k % 3 - 1, 0, l.width - 1))];
                 std::nth_element(nine, nine + 4, nine + 9);
                 const float sigma = nine[4] * 1.33f; // of the median of |normal|, and the four neighbours' own part
                 layer->variance[static_cast<std::size_t>(y * l.width + x)] = sigma * sigma;

@@ -17,7 +17,8 @@ const Vec3 cleanColour(media::cleanSpectrum[0], media::cleanSpectrum[1], media::
 float majorant(const Medium& m, float noise, const Vec3& o, const Vec3& d, float t0, float t1, float first, float last)
 {
     if (m.shape == Shape::Thinning)
-        return m.sigmaT * noise * std::exp(std::min(80.f, (m.base - std::min(o.y + d.y * t0, o.y + d.y * t1)) / m.thinning)) * 1.0001f;
+        return m.sigmaT * noise *
+               std::exp(std::min(80.f, (m.base - std::min(o.y + d.y * t0, o.y + d.y * t1)) / m.thinning)) * 1.0001f;
     return last > t0 && first < t1 ? m.sigmaT * noise : 0.f;
 }
 
@@ -27,7 +28,10 @@ float extinctionOf(const media::CloudDeck& deck, const Vec3& p)
 }
 
 /// "Clear around" holds for rays that begin at its centre.
-bool isClear(const Medium& m, const Vec3& origin, float t) { return m.clear > 0.f && t < m.clear && (origin - m.clearCentre).length2() < 1e-8f; }
+bool isClear(const Medium& m, const Vec3& origin, float t)
+{
+    return m.clear > 0.f && t < m.clear && (origin - m.clearCentre).length2() < 1e-8f;
+}
 
 /// Roulette on what is left of light on its way, so that thick matter does not cost for ever; false where nothing is.
 bool survives(Vec3& t, Random& random)
@@ -54,7 +58,8 @@ Flights::Flights(const shot::Shot& shot) : shot_(shot), media_(shot.media.size()
 }
 
 /// Calls body(t0, t1, bound) for pieces of growing length; stops when it returns false.
-template <class Body> void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean, const Body& body) const
+template <class Body>
+void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean, const Body& body) const
 {
     if (media_ + decks_ == 0)
         return;
@@ -138,7 +143,9 @@ Flights::Optics Flights::opticsAt(std::size_t k, const Vec3& p, bool clean) cons
 
 const media::Phase& Flights::phase(std::size_t k) const
 {
-    return k < media_ ? shot_.media[k].phase : k < media_ + decks_ ? shot_.decks[k - media_].phase : shot_.volumes[k - media_ - decks_].phase;
+    return k < media_            ? shot_.media[k].phase
+           : k < media_ + decks_ ? shot_.decks[k - media_].phase
+                                 : shot_.volumes[k - media_ - decks_].phase;
 }
 
 float Flights::reach(const light::Lamp& lamp, std::size_t k) const
@@ -153,10 +160,13 @@ float Flights::reach(const light::Lamp& lamp, std::size_t k) const
 float Flights::reach(const shot::Shot::SkyReach& r, std::size_t k) const
 {
     const auto of = [](const std::vector<float>& list, std::size_t i) { return i < list.size() ? list[i] : 1.f; };
-    return k < media_ ? of(r.media, k) : k < media_ + decks_ ? of(r.decks, k - media_) : of(r.volumes, k - media_ - decks_);
+    return k < media_            ? of(r.media, k)
+           : k < media_ + decks_ ? of(r.decks, k - media_)
+                                 : of(r.volumes, k - media_ - decks_);
 }
 
-bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec3& weight, Random& random, Collision& out) const
+bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec3& weight, Random& random,
+                      Collision& out) const
 {
     struct Null {
         float t;
@@ -228,7 +238,8 @@ bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec
                 Vec3 factor(1.f);
                 const float u = random.next();
                 const Vec3 p = o + d * at;
-                const bool happens = grey ? u * bound < media::extinction(v, p) : media::collides(weight, media::opticsAt(v, p).extinction, bound, u, factor);
+                const bool happens = grey ? u * bound < media::extinction(v, p)
+                                          : media::collides(weight, media::opticsAt(v, p).extinction, bound, u, factor);
                 if (happens) {
                     out = {at, plain + k};
                     nearest = at;
@@ -302,15 +313,16 @@ Vec3 Flights::glowThrough(const Vec3& o, const Vec3& d, float limit, bool clean,
     return glow(o, d, collide(o, d, limit, clean, whole, random, c) ? c.t : limit, asLight, random, nullptr);
 }
 
-Vec3 Flights::glow(const Vec3& o, const Vec3& d, float length, bool asLight, Random& random, const bool* dimmedWithClean) const
+Vec3 Flights::glow(const Vec3& o, const Vec3& d, float length, bool asLight, Random& random,
+                   const bool* dimmedWithClean) const
 {
     Vec3 total(0.f);
     for (const media::Volume& v : shot_.volumes) {
         const float strength = asLight ? v.glow.lights : 1.f;
         if (!v.glow.heat || strength <= 0.f)
             continue;
-        // What is given off up to the collision, from one place in every brick that is crossed: the flight's own chance of getting there is
-        // what is left of it.
+        // What is given off up to the collision, from one place in every brick that is crossed: the flight's own chance
+        // of getting there is what is left of it.
         const Vec3 start = o * v.glow.toHeat;
         Vec3 way;
         v.glow.toHeat.multDirMatrix(d, way);

@@ -11,7 +11,8 @@ using media::Ray8;
 using shot::Shot;
 
 Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
-    : shot_(std::move(shot)), width_(width), height_(height), view_(shot_->camera, width, height), lampCount_(shot_->lamps.size()), quickWidth_((width + 3) / 4), quickHeight_((height + 3) / 4)
+    : shot_(std::move(shot)), width_(width), height_(height), view_(shot_->camera, width, height),
+      lampCount_(shot_->lamps.size()), quickWidth_((width + 3) / 4), quickHeight_((height + 3) / 4)
 {
     const std::size_t pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
     clusters_.resize(pixels * clusterCount);
@@ -36,7 +37,8 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
 {
     const auto sameDecks = [&] {
         const auto &a = shot_->decks, &b = shot->decks;
-        return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const media::CloudDeck& c, const media::CloudDeck& d) { return c.sameAs(d); });
+        return std::equal(a.begin(), a.end(), b.begin(), b.end(),
+                          [](const media::CloudDeck& c, const media::CloudDeck& d) { return c.sameAs(d); });
     };
     // A volume's light depends on all air around it.
     if (!air_ || !sameDecks() || !shot->volumes.empty() || !shot_->volumes.empty()) {
@@ -53,7 +55,8 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
         const Vec3 up = shot_->sky->irradiance(Vec3(0, 1, 0));
         sunLight_ = shot_->sky->sunIrradiance();
         const Vec3 sun = sunLight_ * std::max(0.f, shot_->sky->sunDirection().y);
-        diffuseTint_ = Vec3(sun.x / std::max(up.x, 1e-9f), sun.y / std::max(up.y, 1e-9f), sun.z / std::max(up.z, 1e-9f));
+        diffuseTint_ = Vec3(sun.x / std::max(up.x, 1e-9f), sun.y / std::max(up.y, 1e-9f),
+                            sun.z / std::max(up.z, 1e-9f));
     }
     if (noiseChanged || air_->noisyCount() != noisyBefore) {
         std::fill(rowNoise_.begin(), rowNoise_.end(), 0);
@@ -189,9 +192,12 @@ void Frame::surfacesRow(int y, int pass)
         const std::size_t pixel = index(x, y);
         const Coverage coverage = coverage_.empty() ? Coverage::Even : coverage_[pixel];
         const bool steep = coverage == Coverage::Steep;
-        const int looks = coverage == Coverage::Edge || steep ? 6 : coverage == Coverage::BareSky ? ((x + 3 * y + pass) & 7) == 0 : 1;
+        const int looks = coverage == Coverage::Edge || steep ? 6
+                          : coverage == Coverage::BareSky     ? ((x + 3 * y + pass) & 7) == 0
+                                                              : 1;
         for (int look = 0; look < looks; ++look)
-            lookAtSurface(x, y, look == 0 || steep, lamps, mirrorLamps, (x * 5 + y) % meterEvery == 0 ? meter.lamps.data() : nullptr);
+            lookAtSurface(x, y, look == 0 || steep, lamps, mirrorLamps,
+                          (x * 5 + y) % meterEvery == 0 ? meter.lamps.data() : nullptr);
     }
     for (double& lamp : meter.lamps)
         lamp *= meterEvery;
@@ -210,8 +216,8 @@ int Frame::clusterFor(std::size_t pixel, float t)
         if (gap[i] < 0.12f)
             return i;
     }
-    // More distances than clusters: the two most alike become one, be it two clusters or one of them and this sample. The
-    // sky is farther from everything than anything else, so it keeps a cluster of its own.
+    // More distances than clusters: the two most alike become one, be it two clusters or one of them and this sample.
+    // The sky is farther from everything than anything else, so it keeps a cluster of its own.
     const int nearest = static_cast<int>(std::min_element(gap, gap + clusterCount) - gap);
     int into = -1, from = -1;
     float least = gap[nearest];
@@ -228,24 +234,29 @@ int Frame::clusterFor(std::size_t pixel, float t)
     a.t = (a.t * a.weight + b.t * b.weight) / (a.weight + b.weight);
     a.weight += b.weight;
     // Their mean light by coverage, as a sum over as many looks as both have had.
-    const float looks = a.shaded + b.shaded, shareB = b.weight / a.weight, weightA = a.shaded > 0.f ? (1.f - shareB) * looks / a.shaded : 0.f,
+    const float looks = a.shaded + b.shaded, shareB = b.weight / a.weight,
+                weightA = a.shaded > 0.f ? (1.f - shareB) * looks / a.shaded : 0.f,
                 weightB = b.shaded > 0.f ? shareB * looks / b.shaded : 0.f;
     a.fromPlate = static_cast<std::uint16_t>(a.fromPlate + b.fromPlate);
     a.held = static_cast<std::uint16_t>(a.held + b.held);
     a.light.emitted = a.light.emitted * weightA + b.light.emitted * weightB;
     a.light.sun = a.light.sun * weightA + b.light.sun * weightB;
     a.light.sky = a.light.sky * weightA + b.light.sky * weightB;
-    const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_)), y = static_cast<int>(pixel / static_cast<std::size_t>(width_));
+    const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_)),
+              y = static_cast<int>(pixel / static_cast<std::size_t>(width_));
     const std::size_t group = groupAt(x, y);
     for (std::size_t j = 0; j < lampsOf(group).size(); ++j) {
-        Vec3 &lampA = lampLight_[lampAt(group, into, x % lanes) + j * lampStride], &lampB = lampLight_[lampAt(group, from, x % lanes) + j * lampStride];
+        Vec3 &lampA = lampLight_[lampAt(group, into, x % lanes) + j * lampStride],
+             &lampB = lampLight_[lampAt(group, from, x % lanes) + j * lampStride];
         lampA = lampA * weightA + lampB * weightB;
         lampB = Vec3(0.f);
     }
     a.shaded = looks;
     b = Cluster();
     for (std::size_t q = 0; q < air_->noisyCount() && !surfaceNoise_.empty(); ++q)
-        surfaceNoise_[((groupAt(x, y) * clusterCount + static_cast<std::size_t>(from)) * air_->noisyCount() + q) * lanes + static_cast<std::size_t>(x % lanes)] = 0;
+        surfaceNoise_[((groupAt(x, y) * clusterCount + static_cast<std::size_t>(from)) * air_->noisyCount() + q) *
+                          lanes +
+                      static_cast<std::size_t>(x % lanes)] = 0;
     return from;
 }
 
@@ -256,14 +267,17 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
     if (samples_[pixel] >= 60000.f)
         return; // counts are 16 bits, and nothing is left to find
     const PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel])};
-    const Vec3 direction = view_.direction(static_cast<float>(x) + tent(random(purposePixel)), static_cast<float>(y) + tent(random(purposePixel + 1)));
+    const Vec3 direction = view_.direction(static_cast<float>(x) + tent(random(purposePixel)),
+                                           static_cast<float>(y) + tent(random(purposePixel + 1)));
     geometry::Hit hit;
     bool met = sampler_->meets(origin, direction, hit);
     const std::size_t group = groupAt(x, y);
     const auto which = lampsOf(group);
     float lampDistance = met ? hit.t : Shot::farDistance;
     Vec3 radiance(0.f);
-    const int source = which.empty() ? -1 : sampler_->meetsLamp(origin, direction, view_.pixelAngle(), which, lampDistance, radiance);
+    const int source = which.empty()
+                           ? -1
+                           : sampler_->meetsLamp(origin, direction, view_.pixelAngle(), which, lampDistance, radiance);
     const float plate = plateDepth_.empty() ? -1.f : plateDepth_[pixel];
     // A matte stands for something that is on the plate.
     if (source >= 0 && (plate < 0.f || lampDistance < plate)) {
@@ -296,7 +310,8 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
     // Coverage alone is cheap; light is looked at once a pass, and always where there is little of it yet.
     if (!shade && to.shaded >= 8.f && !(met && SurfaceSampler::isMirror(hit)) && mirrorOf_[pixel] < 0)
         return;
-    const SurfaceSample s = sampler_->shaded(met ? &hit : nullptr, origin, direction, view_.pixelAngle(), random, which, lamps.first(which.size()), mirrorLamps, clock);
+    const SurfaceSample s = sampler_->shaded(met ? &hit : nullptr, origin, direction, view_.pixelAngle(), random, which,
+                                             lamps.first(which.size()), mirrorLamps, clock);
     to.shaded += 1.f;
     to.light.emitted += s.light.emitted;
     to.light.sun += s.light.sun;
@@ -316,7 +331,8 @@ void Frame::findSpans()
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
         for (int x = 0; x < width_; ++x)
-            rowMax[index(x, y)] = std::max({depth(std::max(0, x - 1), y), depth(x, y), depth(std::min(width_ - 1, x + 1), y)});
+            rowMax[index(x, y)] = std::max(
+                {depth(std::max(0, x - 1), y), depth(x, y), depth(std::min(width_ - 1, x + 1), y)});
     });
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
@@ -325,7 +341,8 @@ void Frame::findSpans()
                                            rowMax[index(x, std::min(height_ - 1, y + 1))]});
         for (int x = 0; x < width_; x += lanes)
             pieces_[groupAt(x, y)] = static_cast<std::uint8_t>(
-                segmentsFor(*std::max_element(&span_[index(x, y)], &span_[index(x, y)] + std::min(lanes, width_ - x)), maxSegments));
+                segmentsFor(*std::max_element(&span_[index(x, y)], &span_[index(x, y)] + std::min(lanes, width_ - x)),
+                            maxSegments));
     });
 }
 
@@ -376,11 +393,15 @@ void Frame::findEdges()
                 const float own = lampLit[index(x, y)];
                 for (int dy = -1; dy <= 1 && !steep; ++dy)
                     for (int dx = -1; dx <= 1; ++dx) {
-                        const float other = lampLit[index(std::clamp(x + dx, 0, width_ - 1), std::clamp(y + dy, 0, height_ - 1))];
+                        const float other =
+                            lampLit[index(std::clamp(x + dx, 0, width_ - 1), std::clamp(y + dy, 0, height_ - 1))];
                         steep = steep || other > 1.4f * own || own > 1.4f * other;
                     }
             }
-            coverage_[index(x, y)] = edge ? Coverage::Edge : t >= Shot::farDistance ? Coverage::BareSky : steep ? Coverage::Steep : Coverage::Even;
+            coverage_[index(x, y)] = edge                     ? Coverage::Edge
+                                     : t >= Shot::farDistance ? Coverage::BareSky
+                                     : steep                  ? Coverage::Steep
+                                                              : Coverage::Even;
         }
     });
 }
@@ -445,7 +466,8 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
                 if (need) {
                     const auto purpose = static_cast<std::uint32_t>(purposeAirSun + 2 * i);
                     for (int k = 0; k < lanes; ++k) {
-                        const Vec3 d = towardSun(*dome, tangent, bitangent, tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
+                        const Vec3 d = towardSun(*dome, tangent, bitangent,
+                                                 tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
                                                  tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(pass)));
                         aim(k, d, 1e6f);
                     }
@@ -464,7 +486,8 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
                 unsigned need = 0;
                 for (int k = 0; k < lanes; ++k) {
                     const auto purpose = static_cast<std::uint32_t>(purposeAirSky + 2 * group);
-                    const Vec3 d = cosineDirection(Vec3(0, 1, 0), tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
+                    const Vec3 d = cosineDirection(Vec3(0, 1, 0),
+                                                   tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
                                                    tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(pass)));
                     aim(k, d, 150.f);
                     if (((active >> k) & 1u) && rays.oy[k] < box.max.y)
@@ -493,8 +516,8 @@ void Frame::lookFromAirRow(int y, int pass)
         }
         const std::size_t group = groupAt(x, y);
         const std::uint64_t toSky = ticks();
-        lookToLights(ray, end, jitters(x, y, pass), pieces_[group], pass, pass == 0 ? Look::Grouped : Look::Turn, active, &sunLit_[group * maxSegments * lanes],
-                     &skyLit_[group * (maxSegments / 3) * lanes], x, y);
+        lookToLights(ray, end, jitters(x, y, pass), pieces_[group], pass, pass == 0 ? Look::Grouped : Look::Turn,
+                     active, &sunLit_[group * maxSegments * lanes], &skyLit_[group * (maxSegments / 3) * lanes], x, y);
         meter.toSky += static_cast<double>(ticks() - toSky);
         const auto which = lampsOf(group);
         for (std::size_t j = 0; j < which.size(); ++j) {
@@ -503,7 +526,8 @@ void Frame::lookFromAirRow(int y, int pass)
                 const std::size_t l = which[j], p = index(x + i, y);
                 const unsigned lit = beamVisibility(
                     *shot_, l, view_.position(), Vec3(ray.dx[i], ray.dy[i], ray.dz[i]), span_[p],
-                    BlueNoise::tile().at(x + i, y, purposeLamp + static_cast<std::uint32_t>(l), static_cast<std::uint32_t>(pass)));
+                    BlueNoise::tile().at(x + i, y, purposeLamp + static_cast<std::uint32_t>(l),
+                                         static_cast<std::uint32_t>(pass)));
                 std::uint8_t* to = &beamLit_[((lampBase_[group] + j) * lanes + static_cast<std::size_t>(i)) * lanes];
                 for (int k = 0; k < lanes; ++k)
                     to[k] = static_cast<std::uint8_t>((pass == 0 ? 0u : to[k]) + ((lit >> k) & 1u));
@@ -535,8 +559,8 @@ void Frame::lookFromAirRow(int y, int pass)
             continue;
         std::uint8_t lit[mirrorSegments * lanes];
         // One piece of each three is looked at and speaks for the others; every mirror has its own count of looks.
-        lookToLights(ray, end, jitters(static_cast<int>(first), y + 17, pass), mirrorSegments, pass, Look::Grouped, active, lit, nullptr,
-                     static_cast<int>(first), y);
+        lookToLights(ray, end, jitters(static_cast<int>(first), y + 17, pass), mirrorSegments, pass, Look::Grouped,
+                     active, lit, nullptr, static_cast<int>(first), y);
         for (std::size_t i = 0; i < lanes && first + i < slots; ++i) {
             if (!((active >> i) & 1u))
                 continue;
@@ -545,7 +569,8 @@ void Frame::lookFromAirRow(int y, int pass)
                 continue;
             ++looks;
             for (std::size_t s = 0; s < mirrorSegments; ++s)
-                seen.sunLit[(first + i) * mirrorSegments + s] = static_cast<std::uint8_t>(seen.sunLit[(first + i) * mirrorSegments + s] + lit[s * lanes + i]);
+                seen.sunLit[(first + i) * mirrorSegments + s] = static_cast<std::uint8_t>(
+                    seen.sunLit[(first + i) * mirrorSegments + s] + lit[s * lanes + i]);
         }
     }
     rowLooks_[static_cast<std::size_t>(y)] = static_cast<std::uint16_t>(pass + 1);

@@ -6,16 +6,16 @@
 /// When the air changes all that was seen is kept: setAir(), light() gives a picture as clean as the passes so far
 /// allow, in one march.
 ///
-/// The air of a pixel is cut into pieces that do not depend on what is in it; a piece's optical depth is its closed form times
-/// the mean of its noise samples, its light is weighted by how often it was seen in the sun: means go into the
-/// transport instead of pictures being averaged after it. Both converge to the same picture where noise and shadow do not
-/// follow each other inside a piece; the transmittance converges to that of the noisy air itself.
+/// The air of a pixel is cut into pieces that do not depend on what is in it; a piece's optical depth is its closed
+/// form times the mean of its noise samples, its light is weighted by how often it was seen in the sun: means go into
+/// the transport instead of pictures being averaged after it. Both converge to the same picture where noise and shadow
+/// do not follow each other inside a piece; the transmittance converges to that of the noisy air itself.
 #include "render/air_kernel.h"
 #include "render/costs.h"
 #include "render/layers.h"
 #include "render/sounding.h"
-#include "render/volume_light.h"
 #include "render/surface.h"
+#include "render/volume_light.h"
 
 #include <algorithm>
 #include <atomic>
@@ -41,8 +41,8 @@ public:
     /// The first half of trace(): surfaces alone, enough for a quick picture.
     bool traceSurfaces(int pass, const std::atomic<bool>& stop);
     int surfacePasses() const { return surfacePasses_; }
-    /// Traces one sample a pixel and looks at the lights from the air. Returns false when `stop` was raised; call again to
-    /// go on where it ended. Does nothing when the pass is in already.
+    /// Traces one sample a pixel and looks at the lights from the air. Returns false when `stop` was raised; call again
+    /// to go on where it ended. Does nothing when the pass is in already.
     bool trace(int pass, const std::atomic<bool>& stop);
     /// Marches the light through the air by all that was seen so far, with one more sample of the noise while there
     /// are fewer than passes (and at most noiseEnough); needs trace(0). False when stopped: the air is then half old.
@@ -88,21 +88,26 @@ private:
         std::uint16_t fromPlate = 0; ///< those that met the plate: its light is the plate's own
         /// Share of the samples that are the plate's.
         float plateShare() const { return fromPlate == 0 ? 0.f : static_cast<float>(fromPlate) / weight; }
-        LightParts light;            ///< sums over these
+        LightParts light; ///< sums over these
     };
     /// The air before and above the surfaces of a pixel: view < 0 where the cluster was not marched yet.
     struct Through {
         float view[clusterCount]{-1.f, -1.f, -1.f}, sun[clusterCount]{}, sky[clusterCount]{}, diffuse[clusterCount]{};
     };
     /// How much there is to find out about a pixel's coverage.
-    enum class Coverage : std::uint8_t { Even, Edge, BareSky, Steep }; ///< Steep: a lamp's light changes much from pixel to pixel
+    enum class Coverage : std::uint8_t {
+        Even,
+        Edge,
+        BareSky,
+        Steep
+    }; ///< Steep: a lamp's light changes much from pixel to pixel
     struct MirrorCluster {
         float weight = 0.f, t1 = 0.f, t = 0.f;
         Vec3 point{0.f}, direction{0.f}, reflectance{0.f};
         LightParts light;
         Vec3 airSun{0.f}, airSky{0.f};
         float view = -1.f, sun = 0.f, sky = 0.f, diffuse = 0.f; ///< of the last march; view < 0: none yet
-        Vec3 tint{1.f};     ///< of clean air on the mirrored way
+        Vec3 tint{1.f};                                         ///< of clean air on the mirrored way
     };
     struct Mirror {
         std::uint32_t pixel = 0;
@@ -110,14 +115,14 @@ private:
     };
     /// What was seen by the mirrored rays of one row, by slot (two a mirror).
     struct MirrorsSeen {
-        std::vector<std::uint8_t> looks;   ///< [slot]
-        std::vector<std::uint8_t> sunLit;  ///< [slot][mirrorSegments]
-        std::vector<std::uint16_t> noise;  ///< [slot][noisy][2·mirrorSegments + 1]
+        std::vector<std::uint8_t> looks;      ///< [slot]
+        std::vector<std::uint8_t> sunLit;     ///< [slot][mirrorSegments]
+        std::vector<std::uint16_t> noise;     ///< [slot][noisy][2·mirrorSegments + 1]
         std::vector<std::uint8_t> noiseLooks; ///< [slot]
-        std::vector<float> bodies;         ///< [slot][looks, planes of all bodies] means of what the mirrored ray met of them
+        std::vector<float> bodies; ///< [slot][looks, planes of all bodies] means of what the mirrored ray met of them
     };
-    /// One mirrored pixel for quick pictures, in halves: per sample emitted, sun, sky, reflectance; then the distance along the mirrored ray and the share
-    /// of the pixel; 0 there: more than one thing is mirrored, or lamps light it.
+    /// One mirrored pixel for quick pictures, in halves: per sample emitted, sun, sky, reflectance; then the distance
+    /// along the mirrored ray and the share of the pixel; 0 there: more than one thing is mirrored, or lamps light it.
     struct MirrorSheet {
         std::uint16_t emitted[4], sun[4], sky[4], reflectance[3], share;
         float t;
@@ -135,9 +140,15 @@ private:
     struct Unshadowed {
         std::vector<float> sun, lamps; ///< as airSun_ and airLamp_
     };
-    std::size_t index(int x, int y) const { return static_cast<std::size_t>(y) * static_cast<std::size_t>(width_) + static_cast<std::size_t>(x); }
+    std::size_t index(int x, int y) const
+    {
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(width_) + static_cast<std::size_t>(x);
+    }
     std::size_t groupsPerRow() const { return (static_cast<std::size_t>(width_) + 7) / 8; }
-    std::size_t groupAt(int x, int y) const { return static_cast<std::size_t>(y) * groupsPerRow() + static_cast<std::size_t>(x / lanes); }
+    std::size_t groupAt(int x, int y) const
+    {
+        return static_cast<std::size_t>(y) * groupsPerRow() + static_cast<std::size_t>(x / lanes);
+    }
     /// Rays through the centres of eight pixels from x on; the last column is repeated past the edge.
     media::Ray8 raysAt(int x, int y) const;
     void surfacesRow(int y, int pass);
@@ -147,12 +158,23 @@ private:
     void lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock);
     /// Lists for every group of eight pixels the lamps whose light can be met in its tile of the picture.
     void listLamps();
-    std::span<const std::uint16_t> lampsOf(std::size_t group) const { return {lampList_.data() + lampBase_[group], lampBase_[group + 1] - lampBase_[group]}; }
+    std::span<const std::uint16_t> lampsOf(std::size_t group) const
+    {
+        return {lampList_.data() + lampBase_[group], lampBase_[group + 1] - lampBase_[group]};
+    }
     std::size_t lampSlots() const { return lampList_.size(); }
     /// Summed light of lamps on a pixel's cluster: the first of its group's lamps, the next ones `lampStride` further.
-    std::size_t lampAt(std::size_t group, int cluster, int lane) const { return (lampBase_[group] * clusterCount + static_cast<std::size_t>(cluster)) * lanes + static_cast<std::size_t>(lane); }
+    std::size_t lampAt(std::size_t group, int cluster, int lane) const
+    {
+        return (lampBase_[group] * clusterCount + static_cast<std::size_t>(cluster)) * lanes +
+               static_cast<std::size_t>(lane);
+    }
     static constexpr std::size_t lampStride = clusterCount * lanes;
-    std::size_t groupOf(std::size_t pixel) const { return groupAt(static_cast<int>(pixel % static_cast<std::size_t>(width_)), static_cast<int>(pixel / static_cast<std::size_t>(width_))); }
+    std::size_t groupOf(std::size_t pixel) const
+    {
+        return groupAt(static_cast<int>(pixel % static_cast<std::size_t>(width_)),
+                       static_cast<int>(pixel / static_cast<std::size_t>(width_)));
+    }
     void addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* lamps);
     void findSpans();
     /// How often a row's piece i was looked at from `passes` traces: by all in the first, then by a third each.
@@ -166,16 +188,16 @@ private:
     /// Shadow rays from the air of eight rays: sunLit [segments][8] and skyLit [segments / 3][8] (or null).
     void lookToLights(const media::Ray8& ray, F8 end, F8 jitter, int segments, int pass, Look look, unsigned active,
                       std::uint8_t* sunLit, std::uint8_t* skyLit, int x, int y) const;
-    /// Shares of sun and sky seen from the pieces of eight rays, by the looks of each pixel and, while these are few, of
-    /// its neighbours.
+    /// Shares of sun and sky seen from the pieces of eight rays, by the looks of each pixel and, while these are few,
+    /// of its neighbours.
     void seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const;
     /// `out`: nothing is kept or sampled; the light without shadows goes there.
     void lightRow(int y, Unshadowed* out = nullptr);
-    /// `share` (quick pictures): neighbours may be marched together, and those with a neighbour in row `lead` are left out:
-    /// they are lit by its air.
-    /// `sampleNoise`: once more; else only where it never was.
+    /// `share` (quick pictures): neighbours may be marched together, and those with a neighbour in row `lead` are left
+    /// out: they are lit by its air. `sampleNoise`: once more; else only where it never was.
     void lightMirrorsRow(int y, bool sampleNoise, bool share, int lead = -1);
-    /// The cluster in row `lead` whose air stands for one of column x at distance t; null when that row mirrors nothing there.
+    /// The cluster in row `lead` whose air stands for one of column x at distance t; null when that row mirrors nothing
+    /// there.
     const MirrorCluster* leadingMirror(int x, int lead, float t) const;
     /// Of surfaces: as AirRays8::kept, for a pixel group's cluster; quick pictures alone keep it.
     float* surfaceKept(std::size_t group, int cluster);
@@ -186,7 +208,8 @@ private:
     void makeNoiseRoom();
     bool hasNoise() const { return air_->noisyCount() > 0; }
     /// Air between surfaces and their light: sun, sky share, diffused sun; at eight points.
-    void surfaceAir(const media::Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse, float* kept = nullptr) const;
+    void surfaceAir(const media::Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky,
+                    F8& diffuse, float* kept = nullptr) const;
     void findEdges();
     /// Lamps' share of what a pixel's first cluster reflects, air left out, and their light itself.
     float lampShare(int x, int y, float& lamps) const;
@@ -198,13 +221,16 @@ private:
     /// Light of summed parts through the air, per sample.
     /// `lamps`: what the air leaves of each lamp's light, lanes apart; null: worked out at point().
     template <class Point>
-    Vec3 lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps, std::size_t stride, const Point& point, float sun, float sky,
-             float diffuse, float samples, const float* through = nullptr, int source = allSources) const;
-    /// What the air leaves of the lamps' light at eight pixels' clusters: [cluster][lamp of the group] lanes; ones where a lamp lights none of them.
+    Vec3 lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps, std::size_t stride,
+             const Point& point, float sun, float sky, float diffuse, float samples, const float* through = nullptr,
+             int source = allSources) const;
+    /// What the air leaves of the lamps' light at eight pixels' clusters: [cluster][lamp of the group] lanes; ones
+    /// where a lamp lights none of them.
     void lampsThrough(int x, int y, const media::Ray8& ray, std::vector<F8>& out) const;
     /// The mirrored part of a pixel's surfaces; `view` are the transmittances to its clusters.
     Vec3 litMirrors(std::size_t pixel, int y, const Vec3* view, int lead = -1, int source = allSources) const;
-    /// What clean air and veils do to the light of a distance: tint what lies behind the air; then picture → times · picture + plus.
+    /// What clean air and veils do to the light of a distance: tint what lies behind the air; then picture → times ·
+    /// picture + plus.
     struct Overlay {
         Vec3 tint{1.f}, times{1.f}, plus{0.f};
     };
@@ -213,16 +239,22 @@ private:
     void keepVeilWisps();
     /// Overlays of eight pixels' clusters: [lane][cluster].
     void overlaysAt(int x, int y, const media::Ray8& ray, Overlay (*out)[clusterCount]) const;
-    /// One pixel as seen: what lies behind the air, times transmittance; the transmittance; and what becomes of the air's own light.
+    /// One pixel as seen: what lies behind the air, times transmittance; the transmittance; and what becomes of the
+    /// air's own light.
     struct Seen {
         Vec3 behind{0.f}, transmittance{0.f}, airTimes{1.f}, veils{0.f};
     };
     /// `lamps`: this pixel's lane of lampsThrough(), or null.
-    Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps = nullptr, int lead = -1, int source = allSources) const;
+    Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays,
+                   const float* lamps = nullptr, int lead = -1, int source = allSources) const;
     /// Calls use(x, pixel, seen) for the pixels of a row after the last march.
     template <class Use> void overSeenRow(int y, const Use& use, int source = allSources) const;
-    Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead, int source) const;
-    Vec3 plateAt(std::size_t pixel) const { return Vec3(plateColour_[pixel * 3], plateColour_[pixel * 3 + 1], plateColour_[pixel * 3 + 2]); }
+    Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead,
+                        int source) const;
+    Vec3 plateAt(std::size_t pixel) const
+    {
+        return Vec3(plateColour_[pixel * 3], plateColour_[pixel * 3 + 1], plateColour_[pixel * 3 + 2]);
+    }
     /// Whether the plate is all that a pixel shows.
     bool isPlate(std::size_t pixel) const;
     void fitPlate();
@@ -252,58 +284,61 @@ private:
     std::size_t lampCount_;
 
     // Traced
-    std::vector<Cluster> clusters_;  ///< [pixel][3]
+    std::vector<Cluster> clusters_;       ///< [pixel][3]
     std::vector<std::size_t> lampBase_;   ///< [group + 1] first slot of its lamps
     std::vector<std::uint16_t> lampList_; ///< [slot] which lamp; rising within a group
     std::vector<std::uint16_t> everyLamp_;
-    std::vector<Vec3> lampLight_;    ///< [slot][3][8], sums
+    std::vector<Vec3> lampLight_; ///< [slot][3][8], sums
     static constexpr std::size_t sheetPlanes = 10;
-    std::vector<std::uint16_t> sheet_; // halves: quick pictures are as fast as memory is
-        ///< [group][10][8] cluster 0 per sample: t, emitted, sun, sky; together, so that reading is one stream
-    /// Lamps' light on cluster 0 in one row, for quick pictures: those of a group's lamps that light any of its eight pixels.
+    std::vector<std::uint16_t>
+        sheet_; // halves: quick pictures are as fast as memory is
+                ///< [group][10][8] cluster 0 per sample: t, emitted, sun, sky; together, so that reading is one stream
+    /// Lamps' light on cluster 0 in one row, for quick pictures: those of a group's lamps that light any of its eight
+    /// pixels.
     struct LampSheet {
         std::vector<std::uint32_t> base;   ///< [group of the row + 1] first entry
         std::vector<std::uint16_t> which;  ///< [entry] place in lampsOf(group)
         std::vector<std::uint16_t> halves; ///< [entry][3][8] per sample and unit of intensity, times lampSheetScale
     };
     static constexpr float lampSheetScale = 256.f; ///< keeps far lamps in the range of halves
-    std::vector<LampSheet> lampSheet_; ///< [row]
-    std::vector<MirrorSheet> mirrorSheet_; ///< [pixel], written where something is mirrored; empty without mirrors
-    std::vector<std::uint8_t> plain_; ///< [pixel] 1: cluster 0 and mirrors are all there is
-    std::vector<float> samples_;     ///< [pixel]
-    std::vector<Coverage> coverage_;      ///< [pixel] empty in the first passes
-    std::vector<std::uint8_t> pieces_; ///< [group] how many pieces its rays are cut into
-    std::vector<float> span_;        ///< [pixel] how far the air is marched
-    std::vector<std::vector<Mirror>> mirrors_;   ///< [row][…]: one task owns a row, so rows grow without locks
+    std::vector<LampSheet> lampSheet_;             ///< [row]
+    std::vector<MirrorSheet> mirrorSheet_;     ///< [pixel], written where something is mirrored; empty without mirrors
+    std::vector<std::uint8_t> plain_;          ///< [pixel] 1: cluster 0 and mirrors are all there is
+    std::vector<float> samples_;               ///< [pixel]
+    std::vector<Coverage> coverage_;           ///< [pixel] empty in the first passes
+    std::vector<std::uint8_t> pieces_;         ///< [group] how many pieces its rays are cut into
+    std::vector<float> span_;                  ///< [pixel] how far the air is marched
+    std::vector<std::vector<Mirror>> mirrors_; ///< [row][…]: one task owns a row, so rows grow without locks
     std::vector<std::vector<Vec3>> mirrorLampLight_; ///< [row][mirror][2][lamp], sums
-    std::vector<std::int32_t> mirrorOf_; ///< [pixel] → place in its row's mirrors, or −1
+    std::vector<std::int32_t> mirrorOf_;             ///< [pixel] → place in its row's mirrors, or −1
     int tracedPasses_ = 0, surfacePasses_ = 0;
     int stage_ = 0;
     std::vector<char> rowDone_;
 
     // Seen from the air, by groups of eight pixels of a row
-    std::vector<std::uint8_t> sunLit_;         ///< [group][segment][8]
-    std::vector<std::uint8_t> skyLit_;         ///< [group][segment / 3][8]
-    std::vector<std::uint8_t> beamLit_;        ///< [slot][8 pixels][8]
-    std::vector<std::uint16_t> airNoise_;      ///< [group][segment][noisy][2][8]
-    std::vector<std::uint16_t> surfaceNoise_;  ///< [group][cluster][noisy][8]: way from surfaces to the sun
-    std::vector<MirrorsSeen> mirrorsSeen_;     ///< [row]
+    std::vector<std::uint8_t> sunLit_;               ///< [group][segment][8]
+    std::vector<std::uint8_t> skyLit_;               ///< [group][segment / 3][8]
+    std::vector<std::uint8_t> beamLit_;              ///< [slot][8 pixels][8]
+    std::vector<std::uint16_t> airNoise_;            ///< [group][segment][noisy][2][8]
+    std::vector<std::uint16_t> surfaceNoise_;        ///< [group][cluster][noisy][8]: way from surfaces to the sun
+    std::vector<MirrorsSeen> mirrorsSeen_;           ///< [row]
     std::vector<std::uint16_t> rowLooks_, rowNoise_; ///< traces and noise samples in each row
     std::vector<char> rowSurfaceNoise_;              ///< surfaceNoise_ can be read there
 
     // Lit
-    bool colouredBodies_ = false;           ///< a volume's extinction differs by channel
-    std::vector<float> bodySeen_;           ///< [group][body][bodyPlanes][8] means; the distance weighted by how much was met
+    bool colouredBodies_ = false; ///< a volume's extinction differs by channel
+    std::vector<float> bodySeen_; ///< [group][body][bodyPlanes][8] means; the distance weighted by how much was met
     std::vector<std::unique_ptr<VolumeLight>> volumeLights_; ///< [volume]
-    std::vector<std::uint16_t> rowBodies_;   ///< looks in it
-    std::vector<float> plateColour_, plateDepth_; ///< [pixel][3], [pixel]: at this frame's size; a depth below 0: the plate does not reach here
+    std::vector<std::uint16_t> rowBodies_;                   ///< looks in it
+    std::vector<float> plateColour_,
+        plateDepth_; ///< [pixel][3], [pixel]: at this frame's size; a depth below 0: the plate does not reach here
 
     mutable std::mutex meterMutex_;
     Meter meter_;
     bool lit_ = false;
     std::vector<float> airSun_, airSky_; ///< [pixel][3]
-    std::vector<float> airOwn_;          ///< [pixel][3] what volumes give off and scatter of lamps; empty without volumes
-    std::vector<float> airLamp_;         ///< [slot][8][3], sums over the marches since setAir()
+    std::vector<float> airOwn_;  ///< [pixel][3] what volumes give off and scatter of lamps; empty without volumes
+    std::vector<float> airLamp_; ///< [slot][8][3], sums over the marches since setAir()
     std::vector<std::uint16_t> rowBeams_; ///< marches in airLamp_
     std::vector<Through> through_;
 
@@ -314,7 +349,7 @@ private:
     std::vector<std::uint8_t> quickSunLit_, quickSkyLit_; ///< [group][quick segment (/3)][8]
     std::vector<std::uint8_t> quickBeams_;                ///< [lamp][cell][8]
     std::vector<std::uint16_t> quickNoise_;               ///< [group][quick segment][noisy][2][8]
-    std::vector<float> quickBodies_;                       ///< [group][body][bodyPlanes][8]
+    std::vector<float> quickBodies_;                      ///< [group][body][bodyPlanes][8]
     // What does not depend on densities and is looked up once for many edits
     std::vector<std::shared_ptr<const void>> keptOf_; ///< what it was looked up in
     int surfaceKeptAt_ = -1;                          ///< passes of surfaces it stands for
@@ -324,7 +359,7 @@ private:
         std::uint32_t seed = 0;
         std::vector<float> noise; ///< [group][8]
     };
-    std::vector<Wisps> veilWisps_; ///< [veil], empty where the horizon is even
+    std::vector<Wisps> veilWisps_;            ///< [veil], empty where the horizon is even
     std::vector<std::uint16_t> quickProfile_; ///< [cell][boundary, the eye first][4] halves
 };
 } // namespace hygros::render

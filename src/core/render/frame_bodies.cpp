@@ -11,7 +11,8 @@ using media::Ray8;
 void Frame::makeVolumeLights()
 {
     std::vector<std::unique_ptr<VolumeLight>> next;
-    // Many volumes have coarser lattices, so that all of them together take little more than a dozen; copies of one grid share what it is.
+    // Many volumes have coarser lattices, so that all of them together take little more than a dozen; copies of one
+    // grid share what it is.
     const float crowd = std::max(1.f, static_cast<float>(shot_->volumes.size()) / 12.f);
     const int cells = std::max(8, static_cast<int>(static_cast<float>(VolumeLight::most) / std::cbrt(crowd)));
     for (std::size_t k = 0; k < shot_->volumes.size(); ++k) {
@@ -24,7 +25,8 @@ void Frame::makeVolumeLights()
         next.push_back(std::make_unique<VolumeLight>(shot_, k, view_.position(), lends, cells));
     }
     volumeLights_ = std::move(next);
-    colouredBodies_ = std::any_of(shot_->volumes.begin(), shot_->volumes.end(), [](const media::Volume& v) { return !media::isGrey(v); });
+    colouredBodies_ = std::any_of(shot_->volumes.begin(), shot_->volumes.end(),
+                                  [](const media::Volume& v) { return !media::isGrey(v); });
 }
 
 void Frame::feedVolumeLights()
@@ -73,8 +75,20 @@ void Frame::lookAtBodies(const Ray8& ray, F8 end, F8 jitter, float before, float
     if (!shot_->decks.empty()) {
         media::DeckLight8 look;
         media::lightDecks8(shot_->decks, air_->deckSun(), ray, end, jitter, shot::Shot::farDistance, look);
-        const F8 values[bodyPlanes] = {look.sun[0], look.sun[1], look.sun[2], look.sky[0], look.sky[1], look.sky[2], f8(0.f), f8(0.f), f8(0.f), look.through,
-                                       look.distance * (1.f - look.through), look.through, look.through, look.through};
+        const F8 values[bodyPlanes] = {look.sun[0],
+                                       look.sun[1],
+                                       look.sun[2],
+                                       look.sky[0],
+                                       look.sky[1],
+                                       look.sky[2],
+                                       f8(0.f),
+                                       f8(0.f),
+                                       f8(0.f),
+                                       look.through,
+                                       look.distance * (1.f - look.through),
+                                       look.through,
+                                       look.through,
+                                       look.through};
         keep(values, means);
     }
 }

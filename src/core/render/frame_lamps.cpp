@@ -28,17 +28,22 @@ void Frame::listLamps()
     parallelFor(lists.size(), [&](std::size_t t) {
         // The tile as a cone of sight, a pixel wider than it is.
         const int x0 = static_cast<int>(t) % columns * tileWidth, y0 = static_cast<int>(t) / columns * tileHeight;
-        const auto corner = [&](int x, int y) { return view_.direction(static_cast<float>(x0) + static_cast<float>(x), static_cast<float>(y0) + static_cast<float>(y)); };
+        const auto corner = [&](int x, int y) {
+            return view_.direction(static_cast<float>(x0) + static_cast<float>(x),
+                                   static_cast<float>(y0) + static_cast<float>(y));
+        };
         const Vec3 axis = corner(tileWidth / 2, tileHeight / 2);
         float least = 1.f;
-        for (const Vec3& d : {corner(-1, -1), corner(tileWidth + 1, -1), corner(-1, tileHeight + 1), corner(tileWidth + 1, tileHeight + 1)})
+        for (const Vec3& d : {corner(-1, -1), corner(tileWidth + 1, -1), corner(-1, tileHeight + 1),
+                              corner(tileWidth + 1, tileHeight + 1)})
             least = std::min(least, d.dot(axis));
         const float half = std::acos(std::clamp(least, -1.f, 1.f));
         for (std::size_t l = 0; l < lampCount_; ++l) {
             const bool met = std::any_of(balls[l].begin(), balls[l].end(), [&](const light::Ball& b) {
                 const Vec3 v = b.centre - eye;
                 const float d = v.length();
-                return d <= b.radius || std::acos(std::clamp(v.dot(axis) / d, -1.f, 1.f)) <= half + std::asin(b.radius / d);
+                return d <= b.radius ||
+                       std::acos(std::clamp(v.dot(axis) / d, -1.f, 1.f)) <= half + std::asin(b.radius / d);
             });
             if (met)
                 lists[t].push_back(static_cast<std::uint16_t>(l));
@@ -47,7 +52,8 @@ void Frame::listLamps()
     for (int y = 0; y < height_; ++y)
         for (std::size_t g = 0; g < groupsPerRow(); ++g) {
             const std::size_t group = static_cast<std::size_t>(y) * groupsPerRow() + g;
-            const auto& own = lists[static_cast<std::size_t>(y / tileHeight * columns + static_cast<int>(g) * lanes / tileWidth)];
+            const auto& own =
+                lists[static_cast<std::size_t>(y / tileHeight * columns + static_cast<int>(g) * lanes / tileWidth)];
             lampList_.insert(lampList_.end(), own.begin(), own.end());
             lampBase_[group + 1] = lampList_.size();
         }
@@ -71,7 +77,8 @@ void Frame::lampsThrough(int x, int y, const media::Ray8& ray, std::vector<F8>& 
                 some = some || maxComponent(lampLight_[lampAt(group, static_cast<int>(k), i) + j * lampStride]) > 0.f;
             }
             if (some)
-                out[k * which.size() + j] = exp8(-air_->depthToLamp8(shot_->lamps[which[j]], ray.x(depth), ray.y(depth), ray.z(depth)));
+                out[k * which.size() + j] = exp8(
+                    -air_->depthToLamp8(shot_->lamps[which[j]], ray.x(depth), ray.y(depth), ray.z(depth)));
         }
     }
 }
@@ -92,7 +99,8 @@ Costs Frame::costs() const
         out[shot_->lamps[l].id] += meter_.lamps[l] / meter_.total;
     for (std::size_t m = 0; m < std::min(shot_->media.size(), meter_.media.size()); ++m)
         out[shot_->media[m].id] += meter_.media[m] / meter_.total;
-    const double bodies = meter_.bodies / meter_.total / static_cast<double>(std::max<std::size_t>(1, shot_->decks.size() + shot_->volumes.size()));
+    const double bodies = meter_.bodies / meter_.total /
+                          static_cast<double>(std::max<std::size_t>(1, shot_->decks.size() + shot_->volumes.size()));
     for (const media::CloudDeck& deck : shot_->decks)
         out[deck.id] += bodies;
     for (const media::Volume& v : shot_->volumes)

@@ -14,10 +14,13 @@ NoiseRecord Frame::surfaceNoise(std::size_t group, int cluster, bool sample, F8 
 {
     if (surfaceNoise_.empty())
         return {};
-    return {surfaceNoise_.data() + (group * clusterCount + static_cast<std::size_t>(cluster)) * air_->noisyCount() * lanes, sample, weight};
+    return {surfaceNoise_.data() +
+                (group * clusterCount + static_cast<std::size_t>(cluster)) * air_->noisyCount() * lanes,
+            sample, weight};
 }
 
-void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse, float* kept) const
+void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse,
+                       float* kept) const
 {
     sun = sky = f8(1.f);
     diffuse = f8(0.f);
@@ -59,8 +62,9 @@ void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& 
 }
 
 template <class Point>
-inline Vec3 Frame::lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps, std::size_t stride, const Point& point, float sun,
-                       float sky, float diffuse, float samples, const float* through, int source) const
+inline Vec3 Frame::lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps,
+                       std::size_t stride, const Point& point, float sun, float sky, float diffuse, float samples,
+                       const float* through, int source) const
 {
     const bool all = source == allSources;
     Vec3 l = all || source == sourceOwn ? light.emitted : Vec3(0.f);
@@ -73,7 +77,8 @@ inline Vec3 Frame::lit(const LightParts& light, std::span<const std::uint16_t> w
             l += light.sky * diffuseTint_ * diffuse;
     }
     for (std::size_t j = 0; j < which.size() && (all || source >= sourceLamps); ++j)
-        if (const Vec3& own = lamps[j * stride]; own.x + own.y + own.z > 0.f && (all || source == sourceLamps + which[j])) {
+        if (const Vec3& own = lamps[j * stride];
+            own.x + own.y + own.z > 0.f && (all || source == sourceLamps + which[j])) {
             const light::Lamp& lamp = shot_->lamps[which[j]];
             l += own * lamp.intensity * (through ? through[j * lanes] : std::exp(-air_->depthToLamp(lamp, point())));
         }
@@ -89,11 +94,17 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int
         const MirrorCluster& c = mirror.clusters[i];
         if (c.weight == 0.f)
             continue;
-        const MirrorCluster* leading = lead >= 0 ? leadingMirror(static_cast<int>(pixel % static_cast<std::size_t>(width_)), lead, c.t) : nullptr;
+        const MirrorCluster* leading = lead >= 0
+                                           ? leadingMirror(static_cast<int>(pixel % static_cast<std::size_t>(width_)),
+                                                           lead, c.t)
+                                           : nullptr;
         const MirrorCluster& air = leading ? *leading : c;
         if (air.view < 0.f)
             continue;
-        const Vec3 airLight = source == allSources ? air.airSun + air.airSky : source == sourceSun ? air.airSun : source == sourceSky ? air.airSky : Vec3(0.f);
+        const Vec3 airLight = source == allSources  ? air.airSun + air.airSky
+                              : source == sourceSun ? air.airSun
+                              : source == sourceSky ? air.airSky
+                                                    : Vec3(0.f);
         // The air before the mirror is that of the surface cluster it lies in.
         int front = 0;
         for (int k = 1; k < clusterCount; ++k) {
@@ -101,8 +112,12 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int
             if (cl[k].weight > 0.f && std::abs(cl[k].t - c.t1) < std::abs(cl[front].t - c.t1))
                 front = k;
         }
-        const Vec3 l = lit(c.light, everyLamp_, &mirrorLampLight_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_], 1,
-                           [&] { return c.point + c.direction * c.t; }, air.sun, air.sky, air.diffuse, c.weight, nullptr, source) * air.tint * air.view +
+        const Vec3 l = lit(
+                           c.light, everyLamp_,
+                           &mirrorLampLight_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_], 1,
+                           [&] { return c.point + c.direction * c.t; }, air.sun, air.sky, air.diffuse, c.weight,
+                           nullptr, source) *
+                           air.tint * air.view +
                        airLight * c.reflectance;
         out += l * view[front] * (c.weight / samples_[pixel]);
     }
@@ -110,7 +125,8 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int
 }
 
 /// Without plate, veils and clean air: what most pictures are made of.
-inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead, int source) const
+inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead,
+                                         int source) const
 {
     const int lane = static_cast<int>(pixel % static_cast<std::size_t>(width_)) % lanes;
     const std::size_t group = groupOf(pixel);
@@ -129,10 +145,12 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
         transmittance += share * through.view[k];
         const auto point = [&] {
             const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
-            return view_.position() + view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
+            return view_.position() +
+                   view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
         };
-        const Vec3 l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.sun[k], through.sky[k], through.diffuse[k],
-                           c[k].shaded, lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lanes : nullptr, source);
+        const Vec3 l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point,
+                           through.sun[k], through.sky[k], through.diffuse[k], c[k].shaded,
+                           lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lanes : nullptr, source);
         out.behind += l * (share * through.view[k]);
     }
     out.transmittance = Vec3(transmittance);
@@ -141,7 +159,8 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
     return out;
 }
 
-Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const float* lamps, int lead, int source) const
+Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays,
+                             const float* lamps, int lead, int source) const
 {
     if (!overlays && !shot_->plate)
         return behindPlainAir(pixel, y, through, lamps, lead, source);
@@ -176,10 +195,12 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
         if (plate < 1.f) {
             const auto point = [&] {
                 const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
-                return view_.position() + view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
+                return view_.position() +
+                       view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
             };
-            l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.sun[k], through.sky[k], through.diffuse[k],
-                    std::max(1.f, c[k].shaded), lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lanes : nullptr, source);
+            l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.sun[k],
+                    through.sky[k], through.diffuse[k], std::max(1.f, c[k].shaded),
+                    lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lanes : nullptr, source);
             if (plate > 0.f)
                 l *= 1.f - plate;
         }
@@ -218,7 +239,8 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
     led.reserve(row.size() * 2);
     for (std::uint32_t which = 0; which < 2; ++which)
         for (std::uint32_t i = 0; i < row.size(); ++i) {
-            if (lead >= 0 && mirrorOf_[index(static_cast<int>(row[i].pixel % static_cast<std::uint32_t>(width_)), lead)] >= 0)
+            if (lead >= 0 &&
+                mirrorOf_[index(static_cast<int>(row[i].pixel % static_cast<std::uint32_t>(width_)), lead)] >= 0)
                 continue;
             const MirrorCluster& c = row[i].clusters[which];
             if (c.weight == 0.f)
@@ -266,7 +288,8 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
             rays.end[i] = c.t;
             if (slot < seen.looks.size() && seen.looks[slot] > 0)
                 for (std::size_t s = 0; s < mirrorSegments; ++s)
-                    seenSun[s][i] = static_cast<float>(seen.sunLit[slot * mirrorSegments + s]) / static_cast<float>(seen.looks[slot]);
+                    seenSun[s][i] = static_cast<float>(seen.sunLit[slot * mirrorSegments + s]) /
+                                    static_cast<float>(seen.looks[slot]);
             const int looks = seen.noiseLooks[slot];
             rays.jitter[i] = jitterAt(static_cast<int>(slot), y + 17, looks);
             weight[i] = looks == 0 ? 1.f : (sampleNoise && looks < 250 ? 1.f / static_cast<float>(looks + 1) : 0.f);
@@ -296,7 +319,8 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
                     seenBodies[v * lanes + i] = kept[1 + v];
             }
             if (looks < noiseEnough && (sampleNoise || looks == 0.f || !hasNoise())) {
-                lookAtBodies(rays.ray, rays.end, jitters(static_cast<int>(first), y + 31, static_cast<int>(looks)), looks, seenBodies);
+                lookAtBodies(rays.ray, rays.end, jitters(static_cast<int>(first), y + 31, static_cast<int>(looks)),
+                             looks, seenBodies);
                 for (std::size_t i = 0; i < count; ++i) {
                     float* kept = &seen.bodies[slots[first + i] * stride];
                     kept[0] = looks + 1.f;
@@ -323,7 +347,8 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
             const std::uint32_t last = std::max(slots[first + i], led[first + i]);
             for (std::uint32_t slot = slots[first + i]; slot <= last; slot += 2) {
                 MirrorCluster& c = row[slot / 2].clusters[slot % 2];
-                c.airSun = Vec3(sun[0][i] + sums.body[2][0][i], sun[1][i] + sums.body[2][1][i], sun[2][i] + sums.body[2][2][i]);
+                c.airSun = Vec3(sun[0][i] + sums.body[2][0][i], sun[1][i] + sums.body[2][1][i],
+                                sun[2][i] + sums.body[2][2][i]);
                 c.airSky = Vec3(sky[0][i], sky[1][i], sky[2][i]);
                 c.view = sums.transmittance[0][i];
                 c.tint = Vec3(tint[0][i], tint[1][i], tint[2][i]);
@@ -363,7 +388,8 @@ void Frame::seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const
                 n.beside = group + 1;
             for (int i = 0; i < lanes; ++i) {
                 const int column = x + i + dx;
-                if (column < 0 || column >= width_ || pieces_[i + dx < 0 || i + dx >= lanes ? n.beside : group] != segments)
+                if (column < 0 || column >= width_ ||
+                    pieces_[i + dx < 0 || i + dx >= lanes ? n.beside : group] != segments)
                     continue;
                 const float ratio = row[column] / end[i];
                 if (ratio > 0.9f && ratio < 1.11f) {
@@ -377,10 +403,13 @@ void Frame::seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const
     }
     const int looks = rowLooks_[static_cast<std::size_t>(y)];
     // Four pieces at a time: 32 counts of one group lie together, eight a piece.
-    const auto means = [&](const std::vector<std::uint8_t>& counts, int stride, int pieces, const auto& looksOf, F8* out) {
+    const auto means = [&](const std::vector<std::uint8_t>& counts, int stride, int pieces, const auto& looksOf,
+                           F8* out) {
         for (int first = 0; first < pieces; first += 4) {
             const auto at = [&](std::size_t group) {
-                return _mm256_loadu_si256(reinterpret_cast<const __m256i*>(counts.data() + (group * static_cast<std::size_t>(stride) + static_cast<std::size_t>(first)) * lanes));
+                return _mm256_loadu_si256(reinterpret_cast<const __m256i*>(
+                    counts.data() +
+                    (group * static_cast<std::size_t>(stride) + static_cast<std::size_t>(first)) * lanes));
             };
             __m256i low = _mm256_setzero_si256(), high = low;
             for (int k = 0; k < count; ++k) {
@@ -393,19 +422,27 @@ void Frame::seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const
                 low = _mm256_add_epi16(low, _mm256_cvtepu8_epi16(_mm256_castsi256_si128(v)));
                 high = _mm256_add_epi16(high, _mm256_cvtepu8_epi16(_mm256_extracti128_si256(v, 1)));
             }
-            const __m128i sums[4] = {_mm256_castsi256_si128(low), _mm256_extracti128_si256(low, 1), _mm256_castsi256_si128(high), _mm256_extracti128_si256(high, 1)};
+            const __m128i sums[4] = {_mm256_castsi256_si128(low), _mm256_extracti128_si256(low, 1),
+                                     _mm256_castsi256_si128(high), _mm256_extracti128_si256(high, 1)};
             for (int k = 0; k < 4 && first + k < pieces; ++k) {
-                // Neighbours help while there are few looks; their weight goes to nothing as these grow, and so does any bias.
+                // Neighbours help while there are few looks; their weight goes to nothing as these grow, and so does
+                // any bias.
                 const auto ownLooks = static_cast<float>(looksOf(first + k));
                 const float weight = 1.f / (1.f + ownLooks * (1.f / 32.f));
-                const F8 mine = countsTimes(counts.data() + (own * static_cast<std::size_t>(stride) + static_cast<std::size_t>(first + k)) * lanes, 1.f);
-                out[first + k] = (mine + toFloat(reinterpret_cast<I8>(_mm256_cvtepu16_epi32(sums[k]))) * weight) / ((1.f + neighbours * weight) * ownLooks);
+                const F8 mine = countsTimes(
+                    counts.data() +
+                        (own * static_cast<std::size_t>(stride) + static_cast<std::size_t>(first + k)) * lanes,
+                    1.f);
+                out[first + k] = (mine + toFloat(reinterpret_cast<I8>(_mm256_cvtepu16_epi32(sums[k]))) * weight) /
+                                 ((1.f + neighbours * weight) * ownLooks);
             }
         }
     };
-    means(sunLit_, maxSegments, segments, [&](int i) { return sunLooks(i, looks); }, sun);
+    means(
+        sunLit_, maxSegments, segments, [&](int i) { return sunLooks(i, looks); }, sun);
     // The first pass looks at every part of the sky, the others at a third.
-    means(skyLit_, maxSegments / 3, segments / 3, [&](int g) { return 1 + (looks - 1 + 2 - (g + 2) % 3) / 3; }, sky);
+    means(
+        skyLit_, maxSegments / 3, segments / 3, [&](int g) { return 1 + (looks - 1 + 2 - (g + 2) % 3) / 3; }, sky);
 }
 
 void Frame::lightRow(int y, Unshadowed* out)
@@ -455,7 +492,8 @@ void Frame::lightRow(int y, Unshadowed* out)
             float* seenBodies = &bodySeen_[group * bodyFloats()];
             if (!out && bodyLooks < noiseEnough && (bodyLooks < rowLooks_[row] || bodyLooks == 0)) {
                 const std::uint64_t before = ticks();
-                lookAtBodies(rays.ray, rays.end, jitters(x, y + 7, bodyLooks), static_cast<float>(bodyLooks), seenBodies);
+                lookAtBodies(rays.ray, rays.end, jitters(x, y + 7, bodyLooks), static_cast<float>(bodyLooks),
+                             seenBodies);
                 meter.bodies += static_cast<double>(ticks() - before);
             }
             rays.bodyCount = bodiesSeen(seenBodies, body);
@@ -466,7 +504,8 @@ void Frame::lightRow(int y, Unshadowed* out)
         colourAir(*air_, rays.ray, sums, sun, sky);
         F8 toSun[clusterCount], toSky[clusterCount], diffuse[clusterCount];
         for (int k = 0; k < rays.depths && !out; ++k)
-            surfaceAir(rays.ray, rays.depth[k], rays.jitter, surfaceNoise(group, k, sample, noiseWeight), toSun[k], toSky[k], diffuse[k]);
+            surfaceAir(rays.ray, rays.depth[k], rays.jitter, surfaceNoise(group, k, sample, noiseWeight), toSun[k],
+                       toSky[k], diffuse[k]);
         for (int i = 0; i < lanes && x + i < width_; ++i) {
             const std::size_t p = index(x + i, y);
             for (std::size_t c = 0; c < 3; ++c) {
@@ -495,7 +534,8 @@ void Frame::lightRow(int y, Unshadowed* out)
                 depth[k] = rays.depth[k][i];
                 weight[k] = rays.weight[k][i];
             }
-            const MarchedRay marched(*air_, view_.position(), d, span_[p], rays.segments, reinterpret_cast<const float*>(sums.boundary) + i,
+            const MarchedRay marched(*air_, view_.position(), d, span_[p], rays.segments,
+                                     reinterpret_cast<const float*>(sums.boundary) + i,
                                      noisy ? rays.noise.means + i : nullptr);
             for (std::size_t j = 0; j < which.size(); ++j) {
                 const std::size_t slot = (lampBase_[group] + j) * lanes + static_cast<std::size_t>(i);
@@ -503,8 +543,10 @@ void Frame::lightRow(int y, Unshadowed* out)
                 // Two looks at each of the eight, so that the edge of a narrow beam is not missed between them.
                 Vec3 a(0.f);
                 for (const float shift : {0.f, 0.5f})
-                    a += beamLight(marched, which[j], std::fmod(beamJitter + shift, 1.f), out ? lit : &beamLit_[slot * lanes], out ? 1.f : beamShare,
-                                   rays.depths, depth, weight) * 0.5f;
+                    a += beamLight(marched, which[j], std::fmod(beamJitter + shift, 1.f),
+                                   out ? lit : &beamLit_[slot * lanes], out ? 1.f : beamShare, rays.depths, depth,
+                                   weight) *
+                         0.5f;
                 a += glowLight(marched, which[j], beamJitter, rays.depths, depth, weight);
                 float* to = out ? &out->lamps[slot * 3] : &airLamp_[slot * 3];
                 for (int c = 0; c < 3; ++c)

@@ -18,12 +18,15 @@ void Frame::keepVeilWisps()
             own = {};
             continue;
         }
-        if (!own.noise.empty() && own.angle == veils[v].horizonAngle && own.size == veils[v].horizonSize && own.seed == veils[v].seed)
+        if (!own.noise.empty() && own.angle == veils[v].horizonAngle && own.size == veils[v].horizonSize &&
+            own.seed == veils[v].seed)
             continue;
-        own = {veils[v].horizonAngle, veils[v].horizonSize, veils[v].seed, std::vector<float>(static_cast<std::size_t>(height_) * groupsPerRow() * lanes)};
+        own = {veils[v].horizonAngle, veils[v].horizonSize, veils[v].seed,
+               std::vector<float>(static_cast<std::size_t>(height_) * groupsPerRow() * lanes)};
         parallelFor(static_cast<std::size_t>(height_), [&](std::size_t y) {
             for (int x = 0; x < width_; x += lanes)
-                store8(&own.noise[groupAt(x, static_cast<int>(y)) * lanes], media::veilWisps8(raysAt(x, static_cast<int>(y)), veils[v]));
+                store8(&own.noise[groupAt(x, static_cast<int>(y)) * lanes],
+                       media::veilWisps8(raysAt(x, static_cast<int>(y)), veils[v]));
         });
     }
 }
@@ -52,7 +55,8 @@ void Frame::overlaysAt(int x, int y, const Ray8& ray, Overlay (*out)[clusterCoun
         F8 depth = f8(1.f);
         bool used = false;
         for (int i = 0; i < lanes; ++i) {
-            const Cluster& c = clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount + static_cast<std::size_t>(k)];
+            const Cluster& c =
+                clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount + static_cast<std::size_t>(k)];
             if (c.weight > 0.f) {
                 depth[i] = c.t;
                 used = true;
@@ -63,7 +67,8 @@ void Frame::overlaysAt(int x, int y, const Ray8& ray, Overlay (*out)[clusterCoun
         F8 tint[3], times[3], plus[3];
         overlay8(x, y, ray, depth, tint, times, plus);
         for (int i = 0; i < lanes; ++i)
-            out[i][k] = {Vec3(tint[0][i], tint[1][i], tint[2][i]), Vec3(times[0][i], times[1][i], times[2][i]), Vec3(plus[0][i], plus[1][i], plus[2][i])};
+            out[i][k] = {Vec3(tint[0][i], tint[1][i], tint[2][i]), Vec3(times[0][i], times[1][i], times[2][i]),
+                         Vec3(plus[0][i], plus[1][i], plus[2][i])};
     }
 }
 
@@ -80,8 +85,9 @@ template <class Use> void Frame::overSeenRow(int y, const Use& use, int source) 
                 lampsThrough(x, y, ray, lamps);
         }
         const std::size_t p = index(x, y);
-        use(x, p, behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr,
-                            lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr, -1, source));
+        use(x, p,
+            behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr,
+                      lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr, -1, source));
     }
 }
 
@@ -93,7 +99,8 @@ void Frame::resolve(std::vector<float>& rgb) const
         const int y = static_cast<int>(row);
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
         const auto airAt = [&](std::size_t q) {
-            Vec3 a(airSun_[q * 3] + airSky_[q * 3], airSun_[q * 3 + 1] + airSky_[q * 3 + 1], airSun_[q * 3 + 2] + airSky_[q * 3 + 2]);
+            Vec3 a(airSun_[q * 3] + airSky_[q * 3], airSun_[q * 3 + 1] + airSky_[q * 3 + 1],
+                   airSun_[q * 3 + 2] + airSky_[q * 3 + 2]);
             if (!airOwn_.empty())
                 a += Vec3(airOwn_[q * 3], airOwn_[q * 3 + 1], airOwn_[q * 3 + 2]);
             const std::size_t group = groupOf(q), lane = q % static_cast<std::size_t>(width_) % lanes;
@@ -109,9 +116,11 @@ void Frame::resolve(std::vector<float>& rgb) const
                 float weights = 0.f;
                 for (int dy = -2; dy < 2; ++dy)
                     for (int dx = -2; dx < 2; ++dx) {
-                        const std::size_t q = index(std::clamp(x + dx, 0, width_ - 1), std::clamp(y + dy, 0, height_ - 1));
+                        const std::size_t q = index(std::clamp(x + dx, 0, width_ - 1),
+                                                    std::clamp(y + dy, 0, height_ - 1));
                         const float ratio = clusters_[q * clusterCount].t / clusters_[p * clusterCount].t;
-                        const bool same = q == p || (ratio > 0.8f && ratio < 1.25f && clusters_[q * clusterCount + 1].weight == 0.f &&
+                        const bool same = q == p || (ratio > 0.8f && ratio < 1.25f &&
+                                                     clusters_[q * clusterCount + 1].weight == 0.f &&
                                                      clusters_[p * clusterCount + 1].weight == 0.f);
                         if (same) {
                             air += airAt(q);
@@ -190,7 +199,8 @@ Layers Frame::layers(bool sources) const
                 const std::size_t group = groupAt(x, y);
                 for (std::size_t j = 0; j < lampsOf(group).size(); ++j)
                     out.airBy[by + lampsOf(group)[j]].air[p * 3 + c] =
-                        airLamp_[((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) * 3 + c] * beamShare * kept;
+                        airLamp_[((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) * 3 + c] *
+                        beamShare * kept;
                 by += lampCount_;
                 if (!airOwn_.empty())
                     out.airBy[by++].air[p * 3 + c] = airOwn_[p * 3 + c] * kept;
@@ -212,10 +222,13 @@ Layers Frame::layers(bool sources) const
     const auto light = [&](const std::string& id, int source) {
         Layers::ByLamp by{id, std::vector<float>(n * 3)};
         parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
-            overSeenRow(static_cast<int>(row), [&](int, std::size_t p, const Seen& seen) {
-                for (std::size_t c = 0; c < 3; ++c)
-                    by.air[p * 3 + c] = seen.behind[static_cast<int>(c)];
-            }, source);
+            overSeenRow(
+                static_cast<int>(row),
+                [&](int, std::size_t p, const Seen& seen) {
+                    for (std::size_t c = 0; c < 3; ++c)
+                        by.air[p * 3 + c] = seen.behind[static_cast<int>(c)];
+                },
+                source);
         });
         out.setBy.push_back(std::move(by));
     };
@@ -238,7 +251,8 @@ void Frame::addShadows(Layers& out)
     Unshadowed open{std::vector<float>(n * 3), std::vector<float>(airLamp_.size(), 0.f)};
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) { lightRow(static_cast<int>(row), &open); });
     for (std::size_t i = 0; i < lampCount_ + (shot_->sky ? 1 : 0); ++i)
-        out.shadowBy.push_back({shot_->sky && i == 0 ? shot_->sunId : shot_->lamps[i - (shot_->sky ? 1 : 0)].id, std::vector<float>(n * 3, 0.f)});
+        out.shadowBy.push_back({shot_->sky && i == 0 ? shot_->sunId : shot_->lamps[i - (shot_->sky ? 1 : 0)].id,
+                                std::vector<float>(n * 3, 0.f)});
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
         overSeenRow(static_cast<int>(row), [&](int x, std::size_t p, const Seen& seen) {
@@ -248,8 +262,13 @@ void Frame::addShadows(Layers& out)
                 if (shot_->sky)
                     out.shadowBy[0].air[p * 3 + c] = std::max(0.f, open.sun[p * 3 + c] - airSun_[p * 3 + c]) * kept;
                 for (std::size_t j = 0; j < lampsOf(group).size(); ++j) {
-                    const std::size_t slot = ((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) * 3 + c;
-                    out.shadowBy[first + lampsOf(group)[j]].air[p * 3 + c] = std::max(0.f, open.lamps[slot] - airLamp_[slot] * beamShare) * kept;
+                    const std::size_t slot = ((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) *
+                                                 3 +
+                                             c;
+                    out.shadowBy[first + lampsOf(group)[j]].air[p * 3 + c] = std::max(0.f,
+                                                                                      open.lamps[slot] -
+                                                                                          airLamp_[slot] * beamShare) *
+                                                                             kept;
                 }
             }
         });
@@ -278,14 +297,21 @@ float Frame::depthAt(int x, int y) const
 std::size_t Frame::bytes() const
 {
     std::size_t total = clusters_.size() * sizeof(Cluster) + lampLight_.size() * sizeof(Vec3) +
-                        (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + airLamp_.size()) * sizeof(float) +
-                        through_.size() * sizeof(Through) + (bodySeen_.size() + quickKept_.size() + surfaceKept_.size() + plateColour_.size() + plateDepth_.size()) * sizeof(float) +
+                        (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + airLamp_.size()) *
+                            sizeof(float) +
+                        through_.size() * sizeof(Through) +
+                        (bodySeen_.size() + quickKept_.size() + surfaceKept_.size() + plateColour_.size() +
+                         plateDepth_.size()) *
+                            sizeof(float) +
                         sunLit_.size() + skyLit_.size() + beamLit_.size() +
-                        (airNoise_.size() + quickProfile_.size() + sheet_.size() + quickProfile_.size() + sheet_.size() + surfaceNoise_.size() + quickNoise_.size()) * sizeof(std::uint16_t);
+                        (airNoise_.size() + quickProfile_.size() + sheet_.size() + quickProfile_.size() +
+                         sheet_.size() + surfaceNoise_.size() + quickNoise_.size()) *
+                            sizeof(std::uint16_t);
     for (const auto& row : mirrors_)
         total += row.capacity() * sizeof(Mirror);
     for (const MirrorsSeen& row : mirrorsSeen_)
-        total += row.looks.size() + row.sunLit.size() + row.noise.size() * sizeof(std::uint16_t) + row.noiseLooks.size();
+        total += row.looks.size() + row.sunLit.size() + row.noise.size() * sizeof(std::uint16_t) +
+                 row.noiseLooks.size();
     return total;
 }
 } // namespace hygros::render

@@ -23,25 +23,33 @@ Frame::Contribution Frame::mediumAlone(const std::string& id)
             marchQuick(never, static_cast<int>(k), profile);
             for (std::size_t c = 0; c < quickCells_.size(); ++c)
                 for (std::size_t ch = 0; ch < 3; ++ch)
-                    out.rgb[c * 3 + ch] += _cvtsh_ss(profile[(c * (quickSegments + 1) + static_cast<std::size_t>(quickCells_[c].segments)) * 4 + ch]);
+                    out.rgb[c * 3 + ch] += _cvtsh_ss(
+                        profile[(c * (quickSegments + 1) + static_cast<std::size_t>(quickCells_[c].segments)) * 4 +
+                                ch]);
             break; // the march takes all media of one element together
         }
-    const bool deck = std::any_of(shot_->decks.begin(), shot_->decks.end(), [&](const media::CloudDeck& d) { return d.id == id; });
-    const bool volume = std::any_of(shot_->volumes.begin(), shot_->volumes.end(), [&](const media::Volume& v) { return v.id == id; });
+    const bool deck = std::any_of(shot_->decks.begin(), shot_->decks.end(),
+                                  [&](const media::CloudDeck& d) { return d.id == id; });
+    const bool volume = std::any_of(shot_->volumes.begin(), shot_->volumes.end(),
+                                    [&](const media::Volume& v) { return v.id == id; });
     const std::size_t slot = deck && !shot_->volumes.empty() ? bodyPlanes : 0;
     const std::size_t groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
     for (std::size_t c = 0; (deck || volume) && !quickBodies_.empty() && c < quickCells_.size(); ++c) {
-        const std::size_t x = c % static_cast<std::size_t>(quickWidth_), group = c / static_cast<std::size_t>(quickWidth_) * groups + x / lanes;
+        const std::size_t x = c % static_cast<std::size_t>(quickWidth_),
+                          group = c / static_cast<std::size_t>(quickWidth_) * groups + x / lanes;
         const float* seen = &quickBodies_[group * bodyFloats() + slot * lanes + x % lanes];
         for (std::size_t ch = 0; ch < 3; ++ch)
             out.rgb[c * 3 + ch] = seen[ch * lanes] + seen[(3 + ch) * lanes] + seen[(6 + ch) * lanes];
     }
-    const auto veil = std::find_if(shot_->veils.begin(), shot_->veils.end(), [&](const media::Veil& v) { return v.id == id; });
+    const auto veil = std::find_if(shot_->veils.begin(), shot_->veils.end(),
+                                   [&](const media::Veil& v) { return v.id == id; });
     for (int gy = 0; veil != shot_->veils.end() && gy < quickHeight_; ++gy)
         for (int gx = 0; gx < quickWidth_; ++gx) {
             const int x = std::min(width_ - 1, gx * 4 + 2), y = std::min(height_ - 1, gy * 4 + 2);
             F8 times[3] = {f8(1.f), f8(1.f), f8(1.f)}, plus[3] = {f8(0.f), f8(0.f), f8(0.f)};
-            media::veil8(*veil, media::ray8(view_.position(), view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)),
+            media::veil8(*veil,
+                         media::ray8(view_.position(),
+                                     view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)),
                          f8(clusters_[index(x, y) * clusterCount].t), shot::Shot::farDistance, times, plus);
             for (std::size_t ch = 0; ch < 3; ++ch)
                 out.rgb[static_cast<std::size_t>(gy * quickWidth_ + gx) * 3 + ch] = plus[ch][0];
@@ -57,25 +65,32 @@ Frame::Contribution Frame::lampAlone(const std::string& id)
         return out;
     parallelFor(static_cast<std::size_t>(quickHeight_), [&](std::size_t gy) {
         for (int gx = 0; gx < quickWidth_; ++gx) {
-            const std::size_t p = index(std::min(width_ - 1, gx * 4 + 2), std::min(height_ - 1, static_cast<int>(gy) * 4 + 2));
+            const std::size_t p = index(std::min(width_ - 1, gx * 4 + 2),
+                                        std::min(height_ - 1, static_cast<int>(gy) * 4 + 2));
             const Cluster& c = clusters_[p * clusterCount];
             const Through& t = through_[p];
             Vec3 l(0.f);
-            const float view = std::max(0.f, t.view[0]), beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[gy]));
+            const float view = std::max(0.f, t.view[0]),
+                        beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[gy]));
             if (shot_->sky && id == shot_->sunId) {
-                l = (c.light.sun * shot_->sky->sunIrradiance() * t.sun[0] + c.light.sky * t.sky[0]) * (view / std::max(1.f, c.shaded));
+                l = (c.light.sun * shot_->sky->sunIrradiance() * t.sun[0] + c.light.sky * t.sky[0]) *
+                    (view / std::max(1.f, c.shaded));
                 for (int ch = 0; ch < 3; ++ch)
-                    l[ch] += airSun_[p * 3 + static_cast<std::size_t>(ch)] + airSky_[p * 3 + static_cast<std::size_t>(ch)];
+                    l[ch] += airSun_[p * 3 + static_cast<std::size_t>(ch)] +
+                             airSky_[p * 3 + static_cast<std::size_t>(ch)];
             }
             const std::size_t group = groupOf(p), lane = p % static_cast<std::size_t>(width_) % lanes;
             for (std::size_t j = 0; j < lampsOf(group).size(); ++j)
                 if (const light::Lamp& lamp = shot_->lamps[lampsOf(group)[j]]; lamp.id == id) {
-                    l = lampLight_[lampAt(group, 0, static_cast<int>(lane)) + j * lampStride] * lamp.intensity * (view / std::max(1.f, c.shaded));
+                    l = lampLight_[lampAt(group, 0, static_cast<int>(lane)) + j * lampStride] * lamp.intensity *
+                        (view / std::max(1.f, c.shaded));
                     for (int ch = 0; ch < 3; ++ch)
-                        l[ch] += airLamp_[((lampBase_[group] + j) * lanes + lane) * 3 + static_cast<std::size_t>(ch)] * beamShare;
+                        l[ch] += airLamp_[((lampBase_[group] + j) * lanes + lane) * 3 + static_cast<std::size_t>(ch)] *
+                                 beamShare;
                 }
             for (std::size_t ch = 0; ch < 3; ++ch)
-                out.rgb[(gy * static_cast<std::size_t>(quickWidth_) + static_cast<std::size_t>(gx)) * 3 + ch] = l[static_cast<int>(ch)];
+                out.rgb[(gy * static_cast<std::size_t>(quickWidth_) + static_cast<std::size_t>(gx)) * 3 + ch] =
+                    l[static_cast<int>(ch)];
         }
     });
     return out;
@@ -114,7 +129,9 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
             F8 end = f8(1.f), jitter = f8(0.f);
             unsigned active = 0;
             float longest = 0.f;
-            const auto cellAt = [&](int i) -> QuickCell& { return quickCells_[static_cast<std::size_t>(gy * quickWidth_ + std::min(gx + i, quickWidth_ - 1))]; };
+            const auto cellAt = [&](int i) -> QuickCell& {
+                return quickCells_[static_cast<std::size_t>(gy * quickWidth_ + std::min(gx + i, quickWidth_ - 1))];
+            };
             for (int i = 0; i < lanes; ++i)
                 longest = std::max(longest, cellAt(i).span);
             const int segments = segmentsFor(longest, quickSegments);
@@ -130,14 +147,17 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
                     active |= 1u << i;
             }
             const std::size_t group = static_cast<std::size_t>(gy) * groups + static_cast<std::size_t>(gx / lanes);
-            lookToLights(ray, end, jitter, segments, 0, Look::Each, active, &quickSunLit_[group * quickSegments * lanes],
+            lookToLights(ray, end, jitter, segments, 0, Look::Each, active,
+                         &quickSunLit_[group * quickSegments * lanes],
                          &quickSkyLit_[group * (quickSegments / 3) * lanes], gx, gy);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
                 for (const std::size_t l : lampsOf(groupAt(std::min(width_ - 1, (gx + i) * 4), gy * 4))) {
-                    const unsigned lit = beamVisibility(*shot_, l, view_.position(), quickCells_[at].direction, quickCells_[at].span, 0.5f);
+                    const unsigned lit = beamVisibility(*shot_, l, view_.position(), quickCells_[at].direction,
+                                                        quickCells_[at].span, 0.5f);
                     for (std::size_t k = 0; k < lanes; ++k)
-                        quickBeams_[(l * quickCells_.size() + at) * lanes + k] = static_cast<std::uint8_t>((lit >> k) & 1u);
+                        quickBeams_[(l * quickCells_.size() + at) * lanes + k] = static_cast<std::uint8_t>((lit >> k) &
+                                                                                                           1u);
                 }
             }
         }
@@ -166,7 +186,8 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
             rays.ray = media::ray8(view_.position(), Vec3(0, 0, -1));
             rays.segments = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + gx)].segments;
             for (int i = 0; i < lanes; ++i) {
-                const QuickCell& c = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + std::min(gx + i, quickWidth_ - 1))];
+                const QuickCell& c =
+                    quickCells_[static_cast<std::size_t>(gy * quickWidth_ + std::min(gx + i, quickWidth_ - 1))];
                 rays.ray.dx[i] = c.direction.x, rays.ray.dy[i] = c.direction.y, rays.ray.dz[i] = c.direction.z;
                 rays.end[i] = c.span;
                 rays.jitter[i] = c.jitter;
@@ -207,10 +228,12 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                     for (std::size_t c = 0; c < 4; ++c)
                         to[s * 4 + c] = profile[s][c][i];
                 const QuickCell& cell = quickCells_[at];
-                const auto listed = only < 0 ? lampsOf(groupAt(std::min(width_ - 1, (gx + i) * 4), gy * 4)) : std::span<const std::uint16_t>();
+                const auto listed = only < 0 ? lampsOf(groupAt(std::min(width_ - 1, (gx + i) * 4), gy * 4))
+                                             : std::span<const std::uint16_t>();
                 std::optional<MarchedRay> marched;
                 if (!listed.empty())
-                    marched.emplace(*air_, view_.position(), cell.direction, cell.span, rays.segments, reinterpret_cast<const float*>(sums.boundary) + i,
+                    marched.emplace(*air_, view_.position(), cell.direction, cell.span, rays.segments,
+                                    reinterpret_cast<const float*>(sums.boundary) + i,
                                     noisy ? rays.noise.means + i : nullptr);
                 for (const std::size_t l : listed) {
                     // Each of a beam's samples is put where it is met.
@@ -225,7 +248,8 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                         }
                         return any;
                     };
-                    const bool straight = put(beamSamples(*marched, l, 0.5f, &quickBeams_[(l * quickCells_.size() + at) * lanes], 1.f, beam));
+                    const bool straight = put(
+                        beamSamples(*marched, l, 0.5f, &quickBeams_[(l * quickCells_.size() + at) * lanes], 1.f, beam));
                     if (!put(glowSamples(*marched, l, 0.5f, beam)) && !straight)
                         continue;
                     float total[3] = {};
@@ -235,7 +259,8 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                 }
                 std::uint16_t* halves = &out[at * (quickSegments + 1) * 4];
                 for (int b = 0; b <= rays.segments; ++b)
-                    _mm_storel_epi64(reinterpret_cast<__m128i*>(halves + b * 4), _mm_cvtps_ph(_mm_min_ps(_mm_loadu_ps(own + b * 4), _mm_set1_ps(65000.f)), 0));
+                    _mm_storel_epi64(reinterpret_cast<__m128i*>(halves + b * 4),
+                                     _mm_cvtps_ph(_mm_min_ps(_mm_loadu_ps(own + b * 4), _mm_set1_ps(65000.f)), 0));
             }
         }
     });
@@ -244,8 +269,8 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
     return whole;
 }
 
-/// `trust` becomes 1e-3 where the cell ends before t and knows nothing of the air behind: such a cell counts only when there
-/// is no other.
+/// `trust` becomes 1e-3 where the cell ends before t and knows nothing of the air behind: such a cell counts only when
+/// there is no other.
 inline __m128 Frame::airUpTo(std::size_t cellIndex, float t, float logT, float& trust) const
 {
     const QuickCell& cell = quickCells_[cellIndex];
@@ -268,7 +293,8 @@ float* Frame::surfaceKept(std::size_t group, int cluster)
 void Frame::makeKeptRoom()
 {
     const std::size_t kept = air_->keptCount() * lanes;
-    const std::size_t cells = static_cast<std::size_t>(quickHeight_) * ((static_cast<std::size_t>(quickWidth_) + 7) / 8);
+    const std::size_t cells = static_cast<std::size_t>(quickHeight_) *
+                              ((static_cast<std::size_t>(quickWidth_) + 7) / 8);
     if (quickKept_.size() != cells * quickSegments * kept)
         quickKept_.assign(cells * quickSegments * kept, AirModel::unkept);
     // Surfaces move a little with every pass.
@@ -280,13 +306,18 @@ void Frame::makeKeptRoom()
 
 inline __m128 Frame::litFromSheet(const MirrorSheet& sheet, const MirrorCluster& air, __m128 view) const
 {
-    const auto halves = [](const std::uint16_t* v) { return _mm_cvtph_ps(_mm_loadl_epi64(reinterpret_cast<const __m128i*>(v))); };
+    const auto halves = [](const std::uint16_t* v) {
+        return _mm_cvtph_ps(_mm_loadl_epi64(reinterpret_cast<const __m128i*>(v)));
+    };
     const auto vector = [](const Vec3& v) { return _mm_set_ps(0.f, v.z, v.y, v.x); };
     const __m128 reflectance = halves(sheet.reflectance), share = _mm_shuffle_ps(reflectance, reflectance, 0xff);
     const __m128 sky = _mm_add_ps(_mm_set1_ps(air.sky), _mm_mul_ps(vector(diffuseTint_), _mm_set1_ps(air.diffuse)));
-    const __m128 light = _mm_add_ps(_mm_add_ps(halves(sheet.emitted), _mm_mul_ps(halves(sheet.sun), _mm_mul_ps(vector(sunLight_), _mm_set1_ps(air.sun)))),
-                                    _mm_mul_ps(halves(sheet.sky), sky));
-    const __m128 all = _mm_add_ps(_mm_mul_ps(light, _mm_mul_ps(vector(air.tint), _mm_set1_ps(air.view))), _mm_mul_ps(vector(air.airSun + air.airSky), reflectance));
+    const __m128 light = _mm_add_ps(
+        _mm_add_ps(halves(sheet.emitted),
+                   _mm_mul_ps(halves(sheet.sun), _mm_mul_ps(vector(sunLight_), _mm_set1_ps(air.sun)))),
+        _mm_mul_ps(halves(sheet.sky), sky));
+    const __m128 all = _mm_add_ps(_mm_mul_ps(light, _mm_mul_ps(vector(air.tint), _mm_set1_ps(air.view))),
+                                  _mm_mul_ps(vector(air.airSun + air.airSky), reflectance));
     return _mm_mul_ps(all, _mm_mul_ps(view, share));
 }
 
@@ -329,7 +360,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         }
         const bool sample = !rowSurfaceNoise_[static_cast<std::size_t>(y)];
         const float gy = (static_cast<float>(y) + 0.5f) * 0.25f - 0.5f;
-        const int y0 = std::clamp(static_cast<int>(std::floor(gy)), 0, quickHeight_ - 1), y1 = std::min(y0 + 1, quickHeight_ - 1);
+        const int y0 = std::clamp(static_cast<int>(std::floor(gy)), 0, quickHeight_ - 1),
+                  y1 = std::min(y0 + 1, quickHeight_ - 1);
         const float fy = std::clamp(gy - static_cast<float>(y0), 0.f, 1.f);
         Overlay overlays[lanes][clusterCount]; // of one group after the other
         for (int x = 0; x < width_; x += lanes) {
@@ -351,7 +383,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 for (int k = 0; k < clusterCount; ++k) {
                     bool used = k == 0;
                     for (int i = 0; i < lanes; ++i) {
-                        const Cluster& c = clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount + static_cast<std::size_t>(k)];
+                        const Cluster& c = clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount +
+                                                     static_cast<std::size_t>(k)];
                         depth[k][i] = c.t;
                         used = used || c.weight > 0.f;
                     }
@@ -371,7 +404,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             for (int k = 0; k < depths; ++k) {
                 if (!follows) {
                     over.depth[k] = depth[k];
-                    surfaceAir(ray, depth[k], jitter, surfaceNoise(group, k, sample, f8(1.f)), over.sun[k], over.sky[k], over.diffuse[k], surfaceKept(group, k));
+                    surfaceAir(ray, depth[k], jitter, surfaceNoise(group, k, sample, f8(1.f)), over.sun[k], over.sky[k],
+                               over.diffuse[k], surfaceKept(group, k));
                 }
                 toSun[k] = over.sun[k];
                 toSky[k] = over.sky[k];
@@ -386,7 +420,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             alignas(32) float depth0[lanes], logT0[lanes];
             if (inside) {
                 for (int c = 0; c < 3; ++c)
-                    behind[c] = loadHalf8(sheet + (1 + c) * lanes) + loadHalf8(sheet + (4 + c) * lanes) * (toSun[0] * sunLight_[c]) +
+                    behind[c] = loadHalf8(sheet + (1 + c) * lanes) +
+                                loadHalf8(sheet + (4 + c) * lanes) * (toSun[0] * sunLight_[c]) +
                                 loadHalf8(sheet + (7 + c) * lanes) * (toSky[0] + diffuse[0] * diffuseTint_[c]);
             }
             if (!plain && lampCount_ > 0 && !follows)
@@ -403,10 +438,12 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     if (through[0] < 0.f)
                         through = exp8(-air_->depthToLamp8(lamp, ray.x(depth[0]), ray.y(depth[0]), ray.z(depth[0])));
                     for (std::size_t c = 0; c < 3; ++c)
-                        behind[c] += loadHalf8(&lit.halves[(e * 3 + c) * lanes]) * through * (lamp.intensity[static_cast<int>(c)] * (1.f / lampSheetScale));
+                        behind[c] += loadHalf8(&lit.halves[(e * 3 + c) * lanes]) * through *
+                                     (lamp.intensity[static_cast<int>(c)] * (1.f / lampSheetScale));
                 }
             }
-            // Clean air and veils: for all eight pixels' first surfaces at once, and for the others where there are any.
+            // Clean air and veils: for all eight pixels' first surfaces at once, and for the others where there are
+            // any.
             const bool overlaid = hasOverlay();
             F8 tint[3], times[3], plus[3];
             for (int c = 0; follows && plain && c < 3; ++c) {
@@ -428,7 +465,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     }
                 }
                 for (int i = 0; !plain && i < lanes; ++i)
-                    overlays[i][k] = {Vec3(tk[0][i], tk[1][i], tk[2][i]), Vec3(mk[0][i], mk[1][i], mk[2][i]), Vec3(pk[0][i], pk[1][i], pk[2][i])};
+                    overlays[i][k] = {Vec3(tk[0][i], tk[1][i], tk[2][i]), Vec3(mk[0][i], mk[1][i], mk[2][i]),
+                                      Vec3(pk[0][i], pk[1][i], pk[2][i])};
             }
             F8 logT[clusterCount];
             for (int k = 0; k < depths; ++k)
@@ -438,7 +476,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             // Columns of cells that the eight pixels lie between, and a pixel's place among them.
             const int firstColumn = x / 4 - 1;
             const auto cellAt = [&](int column, int row) {
-                return static_cast<std::size_t>(row * quickWidth_ + std::clamp(firstColumn + column, 0, quickWidth_ - 1));
+                return static_cast<std::size_t>(row * quickWidth_ +
+                                                std::clamp(firstColumn + column, 0, quickWidth_ - 1));
             };
             static constexpr float across[lanes] = {0.625f, 0.875f, 1.125f, 1.375f, 1.625f, 1.875f, 2.125f, 2.375f};
             const auto lookUp = [&](int i, float t, float logT_) {
@@ -475,8 +514,9 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     const int k = static_cast<int>(across[i]);
                     const float f = across[i] - static_cast<float>(k);
                     const float inverse = 1.f / (weights[k] + (weights[k + 1] - weights[k]) * f);
-                    got[i] = _mm_mul_ps(_mm_add_ps(columns[k], _mm_mul_ps(_mm_sub_ps(columns[k + 1], columns[k]), _mm_set1_ps(f))),
-                                        _mm_set1_ps(inverse));
+                    got[i] = _mm_mul_ps(
+                        _mm_add_ps(columns[k], _mm_mul_ps(_mm_sub_ps(columns[k + 1], columns[k]), _mm_set1_ps(f))),
+                        _mm_set1_ps(inverse));
                 }
             }
             for (int i = 0; !even && i < lanes && x + i < width_; ++i) {
@@ -500,7 +540,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     through.diffuse[k] = diffuse[k][i];
                 }
                 const Seen all = behindAir(p, y, through, overlaid ? overlays[i] : nullptr,
-                                           lampCount_ ? reinterpret_cast<const float*>(over.lamps.data()) + i : nullptr, lead);
+                                           lampCount_ ? reinterpret_cast<const float*>(over.lamps.data()) + i : nullptr,
+                                           lead);
                 const Vec3 l = all.behind + airLight * all.airTimes + all.veils;
                 got[i] = _mm_set_ps(0.f, l.z, l.y, l.x);
                 finished[i] = -1;
@@ -510,9 +551,11 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 if (plain_[p0 + static_cast<std::size_t>(i)] && mirrorOf_[p0 + static_cast<std::size_t>(i)] >= 0) {
                     const std::size_t p = p0 + static_cast<std::size_t>(i);
                     const MirrorSheet& mirrored = mirrorSheet_[p];
-                    const MirrorCluster* air = mirrored.share == 0 ? nullptr
-                                               : lead >= 0        ? leadingMirror(x + i, lead, mirrored.t)
-                                                                  : mirrors_[static_cast<std::size_t>(y)][static_cast<std::size_t>(mirrorOf_[p])].clusters;
+                    const MirrorCluster* air =
+                        mirrored.share == 0 ? nullptr
+                        : lead >= 0
+                            ? leadingMirror(x + i, lead, mirrored.t)
+                            : mirrors_[static_cast<std::size_t>(y)][static_cast<std::size_t>(mirrorOf_[p])].clusters;
                     if (air && air->view >= 0.f) {
                         __m128 view = _mm_shuffle_ps(got[i], got[i], 0xff);
                         if (overlaid)
@@ -520,7 +563,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                         got[i] = _mm_add_ps(got[i], litFromSheet(mirrored, *air, view));
                         continue;
                     }
-                    Vec3 seen[clusterCount] = {Vec3(_mm_cvtss_f32(_mm_shuffle_ps(got[i], got[i], 0xff))), Vec3(0.f), Vec3(0.f)};
+                    Vec3 seen[clusterCount] = {Vec3(_mm_cvtss_f32(_mm_shuffle_ps(got[i], got[i], 0xff))), Vec3(0.f),
+                                               Vec3(0.f)};
                     if (overlaid) // veils come after
                         seen[0] *= Vec3(tint[0][i], tint[1][i], tint[2][i]);
                     const Vec3 l = litMirrors(p, y, seen, lead);

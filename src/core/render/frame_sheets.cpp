@@ -18,19 +18,24 @@ void Frame::packSurfaces()
         for (std::size_t p = begin; p < end; ++p) {
             const Cluster* c = &clusters_[p * clusterCount];
             const float plate = c[0].plateShare(), inv = c[0].shaded > 0.f ? (1.f - plate) / c[0].shaded : 0.f;
-            const auto column = static_cast<int>(p % static_cast<std::size_t>(width_)), row = static_cast<int>(p / static_cast<std::size_t>(width_));
-            std::uint16_t* sheet = &sheet_[groupAt(column, row) * sheetPlanes * lanes + static_cast<std::size_t>(column % lanes)];
+            const auto column = static_cast<int>(p % static_cast<std::size_t>(width_)),
+                       row = static_cast<int>(p / static_cast<std::size_t>(width_));
+            std::uint16_t* sheet =
+                &sheet_[groupAt(column, row) * sheetPlanes * lanes + static_cast<std::size_t>(column % lanes)];
             sheet[0] = halfOf(c[0].t);
             for (int ch = 0; ch < 3; ++ch) {
-                sheet[(1 + ch) * lanes] = halfOf(c[0].light.emitted[ch] * inv + (plate > 0.f ? plateAt(p)[ch] * plate : 0.f));
+                sheet[(1 + ch) * lanes] = halfOf(c[0].light.emitted[ch] * inv +
+                                                 (plate > 0.f ? plateAt(p)[ch] * plate : 0.f));
                 sheet[(4 + ch) * lanes] = halfOf(c[0].light.sun[ch] * inv);
                 sheet[(7 + ch) * lanes] = halfOf(c[0].light.sky[ch] * inv);
             }
             if (const std::int32_t at = mirrorOf_[p]; at >= 0) {
                 const MirrorCluster* m = mirrors_[static_cast<std::size_t>(row)][static_cast<std::size_t>(at)].clusters;
-                const Vec3* byLamp = mirrorLampLight_[static_cast<std::size_t>(row)].data() + static_cast<std::size_t>(at) * 2 * lampCount_;
+                const Vec3* byLamp = mirrorLampLight_[static_cast<std::size_t>(row)].data() +
+                                     static_cast<std::size_t>(at) * 2 * lampCount_;
                 const bool alone = m[0].weight > 0.f && m[1].weight == 0.f &&
-                                   std::all_of(byLamp, byLamp + lampCount_, [](const Vec3& l) { return maxComponent(l) <= 0.f; });
+                                   std::all_of(byLamp, byLamp + lampCount_,
+                                               [](const Vec3& l) { return maxComponent(l) <= 0.f; });
                 MirrorSheet own{};
                 own.t = m[0].t;
                 own.share = halfOf(alone ? m[0].weight / samples_[p] : 0.f);

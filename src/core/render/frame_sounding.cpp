@@ -29,7 +29,8 @@ Sounding Frame::soundingAt(int px, int py) const
     rays.weight[0] = f8(1.f);
     std::vector<std::uint16_t> means(maxSegments * std::max<std::size_t>(1, noisy) * 2 * lanes);
     if (noisy) {
-        std::copy_n(airNoise_.begin() + static_cast<std::ptrdiff_t>(group * maxSegments * noisy * 2 * lanes), maxSegments * noisy * 2 * lanes, means.begin());
+        std::copy_n(airNoise_.begin() + static_cast<std::ptrdiff_t>(group * maxSegments * noisy * 2 * lanes),
+                    maxSegments * noisy * 2 * lanes, means.begin());
         rays.noise = {means.data(), false, f8(0.f)};
     }
     F8 body[2 * bodyPlanes];
@@ -64,10 +65,14 @@ Sounding Frame::soundingAt(int px, int py) const
     const auto add = [&](float distance, float transmittance, const Vec3& light) {
         out.distance.push_back(distance);
         // Of clean air what it leaves of green.
-        out.transmittance.push_back(air_->hasClean() ? transmittance * std::exp(-air_->cleanDepth(rays.ray, f8(distance))[lane]) : transmittance);
+        out.transmittance.push_back(air_->hasClean()
+                                        ? transmittance * std::exp(-air_->cleanDepth(rays.ray, f8(distance))[lane])
+                                        : transmittance);
         out.sunAndSky.push_back(light);
     };
-    const auto lightAt = [&](F8 (*p)[4], std::size_t i) { return i == 0 ? Vec3(0.f) : Vec3(p[i - 1][0][lane], p[i - 1][1][lane], p[i - 1][2][lane]); };
+    const auto lightAt = [&](F8(*p)[4], std::size_t i) {
+        return i == 0 ? Vec3(0.f) : Vec3(p[i - 1][0][lane], p[i - 1][1][lane], p[i - 1][2][lane]);
+    };
     const auto transmittanceAt = [&](std::size_t i) { return std::max(sums.boundary[i][lane], 1e-30f); };
     for (std::size_t i = 0; i <= whole; ++i)
         add(boundary(i), transmittanceAt(i), lightAt(profile, i));
@@ -79,7 +84,8 @@ Sounding Frame::soundingAt(int px, int py) const
     for (std::size_t k = 0; k < media.size(); ++k) {
         if (media[k].element != static_cast<int>(k)) {
             // The same element once more (its clean air): its light is in already.
-            Sounding::ByElement& first = *std::find_if(out.elements.begin(), out.elements.end(), [&](const auto& e) { return e.id == media[k].medium->id; });
+            Sounding::ByElement& first = *std::find_if(out.elements.begin(), out.elements.end(),
+                                                       [&](const auto& e) { return e.id == media[k].medium->id; });
             for (std::size_t i = 0; i < out.distance.size(); ++i) {
                 const std::size_t piece = i == 0 ? 0 : i - 1;
                 const float t0 = boundary(piece), t1 = boundary(piece + 1);
@@ -96,7 +102,10 @@ Sounding Frame::soundingAt(int px, int py) const
             // Mean extinction of the piece that ends here; the first stands for the eye.
             const std::size_t piece = i == 0 ? 0 : i - 1;
             const float t0 = boundary(piece), t1 = boundary(piece + 1);
-            float sigma = media[k].sigma * media::profileIntegral8(*media[k].medium, media::ray8(o, d), f8(std::max(t0, media[k].clear)), f8(std::max(t1, media[k].clear)))[0] / (t1 - t0);
+            float sigma = media[k].sigma *
+                          media::profileIntegral8(*media[k].medium, media::ray8(o, d), f8(std::max(t0, media[k].clear)),
+                                                  f8(std::max(t1, media[k].clear)))[0] /
+                          (t1 - t0);
             if (const int q = media[k].noisyIndex; q >= 0)
                 sigma *= keptNoise(&means[(piece * noisy + static_cast<std::size_t>(q)) * 16], media[k].bound)[lane];
             by.extinction.push_back(sigma);
@@ -113,7 +122,8 @@ Sounding Frame::soundingAt(int px, int py) const
             by.light.push_back(Vec3(std::max(0.f, rest.x), std::max(0.f, rest.y), std::max(0.f, rest.z)));
             float met = 0.f;
             for (int b = 0; b < rays.bodyCount; ++b) {
-                const float at = body[b * bodyPlanes + bodyAt][lane], hidden = -std::log(std::max(1e-6f, body[b * bodyPlanes + bodyThrough][lane]));
+                const float at = body[b * bodyPlanes + bodyAt][lane],
+                            hidden = -std::log(std::max(1e-6f, body[b * bodyPlanes + bodyThrough][lane]));
                 const bool here = i > 0 && at > out.distance[i - 1] && at <= out.distance[i];
                 met += here ? hidden / (out.distance[i] - out.distance[i - 1]) : 0.f;
             }
@@ -122,7 +132,8 @@ Sounding Frame::soundingAt(int px, int py) const
         out.elements.push_back(std::move(by));
     }
     const std::size_t lampGroup = groupOf(pixel);
-    const MarchedRay marched(*air_, o, d, span, rays.segments, reinterpret_cast<const float*>(sums.boundary) + lane, noisy ? means.data() + lane : nullptr);
+    const MarchedRay marched(*air_, o, d, span, rays.segments, reinterpret_cast<const float*>(sums.boundary) + lane,
+                             noisy ? means.data() + lane : nullptr);
     for (std::size_t l = 0; l < lampCount_; ++l) {
         Sounding::ByLamp by{shot_->lamps[l].id, std::vector<Vec3>(out.distance.size(), Vec3(0.f))};
         const auto listed = lampsOf(lampGroup);
@@ -141,7 +152,10 @@ Sounding Frame::soundingAt(int px, int py) const
                         by.light[i] += Vec3(beam.light[0][s], beam.light[1][s], beam.light[2][s]) * 0.5f;
         };
         for (const float jitter : {0.25f, 0.75f}) {
-            if (beamSamples(marched, l, jitter, &beamLit_[((lampBase_[lampGroup] + j) * lanes + static_cast<std::size_t>(px % lanes)) * lanes], share, beam))
+            if (beamSamples(
+                    marched, l, jitter,
+                    &beamLit_[((lampBase_[lampGroup] + j) * lanes + static_cast<std::size_t>(px % lanes)) * lanes],
+                    share, beam))
                 gather();
             if (glowSamples(marched, l, jitter, beam))
                 gather();

@@ -33,14 +33,16 @@ GlowSampler::GlowSampler(const shot::Shot& shot)
         l.chance.assign(means.values.size(), 0.f);
         parallelFor(means.values.size(), [&](std::size_t c) {
             const auto nx = static_cast<std::size_t>(l.size[0]), ny = static_cast<std::size_t>(l.size[1]);
-            const Vec3 corner(static_cast<float>(c % nx), static_cast<float>(c / nx % ny), static_cast<float>(c / (nx * ny)));
+            const Vec3 corner(static_cast<float>(c % nx), static_cast<float>(c / nx % ny),
+                              static_cast<float>(c / (nx * ny)));
             // Light rises steeply with heat, so that the mean heat would not do.
             F8 all = f8(0.f);
             Random random(hash32(static_cast<std::uint32_t>(c), 90111u));
             for (int k = 0; k < 8; ++k) {
                 F8 x, y, z;
                 for (int i = 0; i < lanes; ++i) {
-                    const Vec3 p = (l.origin + (corner + Vec3(random.next(), random.next(), random.next())) * l.cell) * l.toWorld;
+                    const Vec3 p = (l.origin + (corner + Vec3(random.next(), random.next(), random.next())) * l.cell) *
+                                   l.toWorld;
                     x[i] = p.x, y[i] = p.y, z[i] = p.z;
                 }
                 F8 g[3];
@@ -76,12 +78,15 @@ Vec3 GlowSampler::direction(const Vec3& point, Random& random) const
             l = &each;
             break;
         }
-    auto c = static_cast<std::size_t>(std::min<std::ptrdiff_t>(std::upper_bound(l->sums.begin(), l->sums.end(), u) - l->sums.begin(), static_cast<std::ptrdiff_t>(l->sums.size()) - 1));
+    auto c = static_cast<std::size_t>(
+        std::min<std::ptrdiff_t>(std::upper_bound(l->sums.begin(), l->sums.end(), u) - l->sums.begin(),
+                                 static_cast<std::ptrdiff_t>(l->sums.size()) - 1));
     while (c > 0 && l->chance[c] <= 0.f) // rounding at the very end
         --c;
     const auto nx = static_cast<std::size_t>(l->size[0]), ny = static_cast<std::size_t>(l->size[1]);
     const Vec3 corner(static_cast<float>(c % nx), static_cast<float>(c / nx % ny), static_cast<float>(c / (nx * ny)));
-    const Vec3 p = (l->origin + (corner + Vec3(random.next(), random.next(), random.next())) * l->cell) * l->toWorld, way = p - point;
+    const Vec3 p = (l->origin + (corner + Vec3(random.next(), random.next(), random.next())) * l->cell) * l->toWorld,
+               way = p - point;
     return way.length2() > 1e-20f ? way.normalized() : Vec3(0, 1, 0);
 }
 
@@ -96,7 +101,8 @@ float GlowSampler::density(const Vec3& point, const Vec3& direction) const
         d /= l.cell;
         float t0 = 0.f, t1 = 1e30f;
         for (int a = 0; a < 3; ++a) {
-            const float inverse = 1.f / (std::abs(d[a]) < 1e-12f ? 1e-12f : d[a]), u = -o[a] * inverse, v = (static_cast<float>(l.size[static_cast<std::size_t>(a)]) - o[a]) * inverse;
+            const float inverse = 1.f / (std::abs(d[a]) < 1e-12f ? 1e-12f : d[a]), u = -o[a] * inverse,
+                        v = (static_cast<float>(l.size[static_cast<std::size_t>(a)]) - o[a]) * inverse;
             t0 = std::max(t0, std::min(u, v));
             t1 = std::min(t1, std::max(u, v));
         }
@@ -105,7 +111,8 @@ float GlowSampler::density(const Vec3& point, const Vec3& direction) const
         int cell[3], step[3];
         float next[3], delta[3];
         for (int a = 0; a < 3; ++a) {
-            cell[a] = std::clamp(static_cast<int>(std::floor(o[a] + d[a] * t0)), 0, l.size[static_cast<std::size_t>(a)] - 1);
+            cell[a] = std::clamp(static_cast<int>(std::floor(o[a] + d[a] * t0)), 0,
+                                 l.size[static_cast<std::size_t>(a)] - 1);
             step[a] = d[a] > 0.f ? 1 : -1;
             const bool level = std::abs(d[a]) < 1e-12f;
             delta[a] = level ? 1e30f : 1.f / std::abs(d[a]);
@@ -114,7 +121,8 @@ float GlowSampler::density(const Vec3& point, const Vec3& direction) const
         for (float t = t0; t < t1;) {
             const int axis = next[0] < next[1] ? (next[0] < next[2] ? 0 : 2) : (next[1] < next[2] ? 1 : 2);
             const float leave = std::min(t1, next[axis]);
-            const float chance = l.chance[static_cast<std::size_t>((cell[2] * l.size[1] + cell[1]) * l.size[0] + cell[0])];
+            const float chance =
+                l.chance[static_cast<std::size_t>((cell[2] * l.size[1] + cell[1]) * l.size[0] + cell[0])];
             if (chance > 0.f && leave > t)
                 total += chance / l.cellVolume * (leave * leave * leave - t * t * t) * (1.f / 3.f);
             t = std::max(t, leave);

@@ -1,8 +1,9 @@
 #pragma once
 /// Directions toward what volumes give off, in proportion to its power.
 ///
-/// A volume's heat lies on a coarse lattice; a cell is drawn by what it gives off and a point evenly in it, and the direction to that point is the
-/// sample. Its density over solid angle is the sum over all cells on the ray: ∫ p(x) r² dr, p the density of points [1/m³].
+/// A volume's heat lies on a coarse lattice; a cell is drawn by what it gives off and a point evenly in it, and the
+/// direction to that point is the sample. Its density over solid angle is the sum over all cells on the ray: ∫ p(x) r²
+/// dr, p the density of points [1/m³].
 #include "base/random.h"
 #include "shot/shot.h"
 
@@ -24,7 +25,7 @@ private:
         Vec3 origin{0.f};
         float cell = 1.f;
         Mat4 toIndex, toWorld;
-        float cellVolume = 1.f; ///< [m³]
+        float cellVolume = 1.f;    ///< [m³]
         std::vector<float> chance; ///< of a cell, over all volumes
         std::vector<float> sums;   ///< running, from what came before it
     };

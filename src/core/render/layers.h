@@ -27,10 +27,11 @@ struct Layers {
     /// does not cover. Empty: 1 everywhere.
     std::vector<float> alpha;
     std::vector<ByLamp> airBy;
-    /// The set's light by its source, as seen behind the air: Σ setBy + Σ airBy = beauty. "own" is what shines by itself: background, glowing
-    /// surfaces, a plate. Empty where it is not known apart (reference paths).
+    /// The set's light by its source, as seen behind the air: Σ setBy + Σ airBy = beauty. "own" is what shines by
+    /// itself: background, glowing surfaces, a plate. Empty where it is not known apart (reference paths).
     std::vector<ByLamp> setBy;
-    /// What the set's shadows take from each lamp's light in the air: air + shadow is the air's light without them. Only when asked for.
+    /// What the set's shadows take from each lamp's light in the air: air + shadow is the air's light without them.
+    /// Only when asked for.
     std::vector<ByLamp> shadowBy;
     std::size_t pixels() const { return static_cast<std::size_t>(width) * static_cast<std::size_t>(height); }
 };

@@ -10,19 +10,22 @@ namespace {
 bool sameNoisePlaces(const media::Medium& a, const media::Medium& b)
 {
     return a.shape == b.shape && a.base == b.base && a.top == b.top && a.falloff == b.falloff && a.centre == b.centre &&
-           a.half == b.half && a.cosYaw == b.cosYaw && a.sinYaw == b.sinYaw && a.noise == b.noise && a.axis == b.axis && a.cap == b.cap &&
-           a.ends == b.ends && a.ground == b.ground && a.inside == b.inside;
+           a.half == b.half && a.cosYaw == b.cosYaw && a.sinYaw == b.sinYaw && a.noise == b.noise && a.axis == b.axis &&
+           a.cap == b.cap && a.ends == b.ends && a.ground == b.ground && a.inside == b.inside;
 }
 bool sameAir(const media::Medium& a, const media::Medium& b)
 {
-    return a.id == b.id && sameNoisePlaces(a, b) && a.sigmaT == b.sigmaT && a.albedo == b.albedo && a.phase == b.phase && a.thinning == b.thinning &&
-           a.ambient == b.ambient && a.clean == b.clean && a.clear == b.clear && a.clearCentre == b.clearCentre;
+    return a.id == b.id && sameNoisePlaces(a, b) && a.sigmaT == b.sigmaT && a.albedo == b.albedo &&
+           a.phase == b.phase && a.thinning == b.thinning && a.ambient == b.ambient && a.clean == b.clean &&
+           a.clear == b.clear && a.clearCentre == b.clearCentre;
 }
 } // namespace
 
 Change changeBetween(const Shot& a, const Shot& b)
 {
-    if (a.scene != b.scene || !(a.camera == b.camera) || a.sky != b.sky || a.plate != b.plate || a.plateSky != b.plateSky || a.sunShadows != b.sunShadows || a.sunReach.sets != b.sunReach.sets || a.skyReach.sets != b.skyReach.sets || a.lamps.size() != b.lamps.size())
+    if (a.scene != b.scene || !(a.camera == b.camera) || a.sky != b.sky || a.plate != b.plate ||
+        a.plateSky != b.plateSky || a.sunShadows != b.sunShadows || a.sunReach.sets != b.sunReach.sets ||
+        a.skyReach.sets != b.skyReach.sets || a.lamps.size() != b.lamps.size())
         return Change::Light;
     bool strengths = false;
     for (std::size_t i = 0; i < a.lamps.size(); ++i) {
@@ -30,7 +33,8 @@ Change changeBetween(const Shot& a, const Shot& b)
         // Recorded beams depend on where the lamp is and how far it carries.
         if (!light::sameBeam(s, t))
             return Change::Light;
-        strengths = strengths || s.intensity != t.intensity || s.toAir != t.toAir || s.mediaReach != t.mediaReach || s.deckReach != t.deckReach || s.volumeReach != t.volumeReach;
+        strengths = strengths || s.intensity != t.intensity || s.toAir != t.toAir || s.mediaReach != t.mediaReach ||
+                    s.deckReach != t.deckReach || s.volumeReach != t.volumeReach;
     }
     if (!a.lamps.empty() && !std::equal(a.media.begin(), a.media.end(), b.media.begin(), b.media.end(), sameAir)) {
         // Lamps that begin to glow in thicker air are looked for in more places.
@@ -54,7 +58,8 @@ Change changeBetween(const Shot& a, const Shot& b)
                                    [](const media::CloudDeck& c, const media::CloudDeck& d) { return c.sameAs(d); });
     const bool volumes = !std::equal(a.volumes.begin(), a.volumes.end(), b.volumes.begin(), b.volumes.end(),
                                      [](const media::Volume& c, const media::Volume& d) { return c.sameAs(d); });
-    return air || strengths || decks || volumes || a.sunReach != b.sunReach || a.skyReach != b.skyReach ? Change::Air : Change::None;
+    return air || strengths || decks || volumes || a.sunReach != b.sunReach || a.skyReach != b.skyReach ? Change::Air
+                                                                                                        : Change::None;
 }
 
 LiveRenderer::LiveRenderer(std::function<void(const LivePicture&)> onPicture)
@@ -146,10 +151,12 @@ void LiveRenderer::publish(std::vector<float> rgb, int width, int height, int sa
     if (fine_ && width == fine_->width() && height == fine_->height() && fine_->surfacePasses() > 0) {
         // Distances hardly change after a few passes.
         if (!depth_ || fine_->surfacePasses() >= 2 * depthPasses_) {
-            auto depth = std::make_shared<std::vector<float>>(static_cast<std::size_t>(width) * static_cast<std::size_t>(height));
+            auto depth = std::make_shared<std::vector<float>>(static_cast<std::size_t>(width) *
+                                                              static_cast<std::size_t>(height));
             for (int y = 0; y < height; ++y)
                 for (int x = 0; x < width; ++x)
-                    (*depth)[static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)] = fine_->depthAt(x, y);
+                    (*depth)[static_cast<std::size_t>(y) * static_cast<std::size_t>(width) +
+                             static_cast<std::size_t>(x)] = fine_->depthAt(x, y);
             depth_ = depth;
             depthPasses_ = fine_->surfacePasses();
         }

@@ -2,7 +2,8 @@
 /// The live renderer: one worker thread that turns the newest shot into a sequence of better pictures.
 ///
 /// After a change of air: a readable picture from quarter-size air within a tenth of a second, then one march by all
-/// that was seen before, then further passes. After a change of camera, set or lamp places: a picture of three eighths the size first.
+/// that was seen before, then further passes. After a change of camera, set or lamp places: a picture of three eighths
+/// the size first.
 #include "render/frame.h"
 
 #include <condition_variable>
@@ -14,16 +15,17 @@
 namespace hygros::render {
 
 struct LivePicture {
-    int width = 0, height = 0;    ///< of rgb; three eighths of the wanted size for the first picture after a camera move
-    std::vector<float> rgb;       ///< linear
+    int width = 0, height = 0; ///< of rgb; three eighths of the wanted size for the first picture after a camera move
+    std::vector<float> rgb;    ///< linear
     shot::Look look;
-    int samples = 0;              ///< passes in it; 0: quick
+    int samples = 0; ///< passes in it; 0: quick
     int wantedSamples = 0;
     double secondsSinceEdit = 0.0;
     double secondsPerPass = 0.0;
-    bool isClean = false;         ///< all wanted samples are in
-    std::shared_ptr<const std::vector<float>> depth; ///< metres along the ray for each pixel of rgb; may be null or of an earlier pass
-    std::uint64_t revision = 0;   ///< which setShot() it answers
+    bool isClean = false; ///< all wanted samples are in
+    std::shared_ptr<const std::vector<float>>
+        depth;                  ///< metres along the ray for each pixel of rgb; may be null or of an earlier pass
+    std::uint64_t revision = 0; ///< which setShot() it answers
 };
 
 /// Which of a frame's recordings a new shot invalidates.
@@ -45,8 +47,8 @@ public:
     /// picture is not waiting for anything more urgent.
     void wantContributions(std::vector<std::string> media, std::vector<std::string> lamps,
                            std::function<void(const std::string& id, const Frame::Contribution&)> onContribution);
-    /// Calls `question` on the worker thread with the frame once it is lit and nothing more urgent waits. A new question
-    /// of the same `topic` replaces one that has not been answered.
+    /// Calls `question` on the worker thread with the frame once it is lit and nothing more urgent waits. A new
+    /// question of the same `topic` replaces one that has not been answered.
     void ask(const std::string& topic, std::function<void(const Frame&)> question);
     /// Layers of what has been accumulated so far; waits for the pass in work.
     Layers layers(LayerWish wish = {});
@@ -81,7 +83,7 @@ private:
     bool quickDue_ = false, fineQuickDue_ = false;
     std::shared_ptr<const std::vector<float>> depth_; ///< of fine_
     int depthPasses_ = 0;                             ///< surface passes in it
-    bool shown_ = false; ///< the last march is published
+    bool shown_ = false;                              ///< the last march is published
     std::uint64_t revision_ = 0;
     std::chrono::steady_clock::time_point editTime_, shownTime_;
     double secondsPerPass_ = 0.0;

@@ -12,8 +12,8 @@ namespace hygros::render {
 using shot::Shot;
 
 namespace {
-constexpr int beamFlights = 3;     ///< flights of a path on which beams are looked for
-constexpr int certainEvents = 8;   ///< events before roulette begins
+constexpr int beamFlights = 3;   ///< flights of a path on which beams are looked for
+constexpr int certainEvents = 8; ///< events before roulette begins
 constexpr int mostEvents = 20000;
 
 /// What glows is met by the paths themselves: no lamps stand for it.
@@ -53,11 +53,12 @@ bool hasMatte(const Shot& shot) { return shot.scene->hasMatte(); }
 } // namespace
 
 PathIntegrator::PathIntegrator(std::shared_ptr<const Shot> shot, int width, int height, LayerWish wish)
-    : shot_(withoutStandIns(std::move(shot))), view_(shot_->camera, width, height), sampler_(*shot_), flights_(*shot_), glow_(*shot_),
-      sums_(width, height, wish, sourcesOf(*shot_), !shot_->veils.empty(), hasMatte(*shot_))
+    : shot_(withoutStandIns(std::move(shot))), view_(shot_->camera, width, height), sampler_(*shot_), flights_(*shot_),
+      glow_(*shot_), sums_(width, height, wish, sourcesOf(*shot_), !shot_->veils.empty(), hasMatte(*shot_))
 {
     const auto source = [&](const std::string& id) {
-        return static_cast<std::size_t>(std::find(sums_.sources.begin(), sums_.sources.end(), id) - sums_.sources.begin());
+        return static_cast<std::size_t>(std::find(sums_.sources.begin(), sums_.sources.end(), id) -
+                                        sums_.sources.begin());
     };
     ownSource_ = source("own");
     matterSource_ = source("matter");
@@ -79,7 +80,8 @@ PathIntegrator::PathIntegrator(std::shared_ptr<const Shot> shot, int width, int 
         plateDepth_.assign(n, -1.f);
         for (int y = 0; y < height; ++y)
             for (int x = 0; x < width; ++x) {
-                const std::size_t p = static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x);
+                const std::size_t p = static_cast<std::size_t>(y) * static_cast<std::size_t>(width) +
+                                      static_cast<std::size_t>(x);
                 const float d = shot_->plate->fitted(x, y, width, height, &plateColour_[p * 3]);
                 plateDepth_[p] = d < 0.f ? 1e-3f : std::min(d, Shot::farDistance);
             }
@@ -115,7 +117,8 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
     for (int event = 0; event < mostEvents; ++event) {
         geometry::Hit hit;
         const bool first = event == 0;
-        const bool met = (sampler_.meets(o, d, hit) && !(first && beyond && !(hit.t < limit && !hit.matte))) || (!walk.sharp && meetsGround(o, d, hit));
+        const bool met = (sampler_.meets(o, d, hit) && !(first && beyond && !(hit.t < limit && !hit.matte))) ||
+                         (!walk.sharp && meetsGround(o, d, hit));
         float end = met ? hit.t : media::outsideDistance;
         // The eye and mirrors see sources themselves; next-event estimation stands for all else.
         Vec3 source(0.f);
@@ -145,7 +148,8 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
         const Vec3 before = walk.weight;
         const bool split = first && flights_.scatterers() > 0;
         if (split) {
-            // What lies behind the air is looked at by every path, dimmed by what comes through, and only then does the flight's chance decide.
+            // What lies behind the air is looked at by every path, dimmed by what comes through, and only then does the
+            // flight's chance decide.
             walk.weight *= flights_.through(o, d, end, clean, false, random);
             walk.out.through = walk.weight;
         }
@@ -156,14 +160,16 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
             if (onPlate)
                 walk.gain(walk.weight * *beyond, ownSource_);
             else if (lamp >= 0)
-                walk.see(walk.weight * source * shot_->lamps[static_cast<std::size_t>(lamp)].intensity, lampSource_[static_cast<std::size_t>(lamp)]);
+                walk.see(walk.weight * source * shot_->lamps[static_cast<std::size_t>(lamp)].intensity,
+                         lampSource_[static_cast<std::size_t>(lamp)]);
             else if (background) {
                 walk.gain(walk.weight * environment(d, false), ownSource_);
                 if (uniform_ < 0.f && shot_->sky)
                     walk.see(walk.weight * shot_->sky->diskRadiance(d), ownSource_);
             } else if (!hit.matte) {
                 walk.see(walk.weight * hit.material->emission, ownSource_);
-                const Brdf brdf(*hit.material, SurfaceSampler::baseColour(hit, walk.pixelAngle, hit.t, -d.dot(hit.normal)));
+                const Brdf brdf(*hit.material,
+                                SurfaceSampler::baseColour(hit, walk.pixelAngle, hit.t, -d.dot(hit.normal)));
                 walk.out.albedo = brdf.diffuse + brdf.f0;
                 walk.skyReach = hit.set < shot_->skyReach.sets.size() ? shot_->skyReach.sets[hit.set] : 1.f;
                 if (split && maxComponent(walk.weight) > 0.f)
@@ -179,8 +185,10 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
             walk.out.airDepth = inAir ? c.t : -1.f;
         }
         walk.first = false;
-        // What volumes give off on the way counts with what the flight carried there; where the last event also looked for it, balanced.
-        if (Vec3 glow = flights_.isColoured() ? flights_.glowThrough(o, d, end, clean, !walk.sharp, random) : flights_.glowAlong(o, d, inAir ? c.t : end, !walk.sharp, random);
+        // What volumes give off on the way counts with what the flight carried there; where the last event also looked
+        // for it, balanced.
+        if (Vec3 glow = flights_.isColoured() ? flights_.glowThrough(o, d, end, clean, !walk.sharp, random)
+                                              : flights_.glowAlong(o, d, inAir ? c.t : end, !walk.sharp, random);
             maxComponent(glow) > 0.f) {
             if (!glow_.empty() && walk.direction >= 0.f)
                 glow *= walk.direction / (walk.direction + glow_.density(o, d));
@@ -220,7 +228,9 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
             walk.skyReach = hit.set < shot_->skyReach.sets.size() ? shot_->skyReach.sets[hit.set] : 1.f;
             if (!split)
                 lightSurface(walk, hit, brdf, start, d);
-            const Vec3 mirrored = brdf.mirror ? fresnel(lerp(Vec3(0.02f), base, hit.material->metallic), v.dot(hit.normal)) : Vec3(0.f);
+            const Vec3 mirrored = brdf.mirror
+                                      ? fresnel(lerp(Vec3(0.02f), base, hit.material->metallic), v.dot(hit.normal))
+                                      : Vec3(0.f);
             const float share = brdf.mirror ? std::clamp(luminance(mirrored), 0.05f, 0.95f) : 0.f;
             o = start;
             if (random.next() < share) {
@@ -236,7 +246,8 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
                 walk.sharp = false;
             } else {
                 const Vec3 n = hit.normal;
-                d = random.next() < brdf.glossyShare(n, v) ? brdf.glossyDirection(n, v, random.next(), random.next()) : cosineDirection(n, random.next(), random.next());
+                d = random.next() < brdf.glossyShare(n, v) ? brdf.glossyDirection(n, v, random.next(), random.next())
+                                                           : cosineDirection(n, random.next(), random.next());
                 walk.direction = brdf.density(n, d, v);
                 if (!(walk.direction > 0.f))
                     return;
@@ -255,7 +266,8 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
     }
 }
 
-PathIntegrator::PathLight PathIntegrator::light(const Vec3& origin, const Vec3& direction, float pixelAngle, Random& random) const
+PathIntegrator::PathLight PathIntegrator::light(const Vec3& origin, const Vec3& direction, float pixelAngle,
+                                                Random& random) const
 {
     Walk walk{random, pixelAngle, {}};
     path(walk, origin, direction, Shot::farDistance, nullptr);
@@ -264,16 +276,19 @@ PathIntegrator::PathLight PathIntegrator::light(const Vec3& origin, const Vec3& 
 
 void PathIntegrator::samplePixel(int x, int y)
 {
-    const std::size_t p = static_cast<std::size_t>(y) * static_cast<std::size_t>(sums_.width) + static_cast<std::size_t>(x);
+    const std::size_t p = static_cast<std::size_t>(y) * static_cast<std::size_t>(sums_.width) +
+                          static_cast<std::size_t>(x);
     // Another frame is another draw, so that frames of a sequence help each other.
-    Random random(hash32(static_cast<std::uint32_t>(p), static_cast<std::uint32_t>(sums_.paths[p]), static_cast<std::uint32_t>(shot_->frame)));
+    Random random(hash32(static_cast<std::uint32_t>(p), static_cast<std::uint32_t>(sums_.paths[p]),
+                         static_cast<std::uint32_t>(shot_->frame)));
     Walk walk{random, view_.pixelAngle(), {}};
     const std::size_t sources = sums_.sources.size() * 3;
     const auto part = [&](std::vector<float>& by) { return by.empty() ? nullptr : &by[p * sources]; };
     walk.setBy = part(sums_.setBy);
     walk.airBy = part(sums_.airBy);
     walk.shadowBy = part(sums_.shadowBy);
-    const Vec3 d = view_.direction(static_cast<float>(x) + tent(random.next()), static_cast<float>(y) + tent(random.next()));
+    const Vec3 d = view_.direction(static_cast<float>(x) + tent(random.next()),
+                                   static_cast<float>(y) + tent(random.next()));
     Vec3 beyond(0.f);
     float limit = Shot::farDistance;
     const bool plate = !plateDepth_.empty();
@@ -298,7 +313,8 @@ void PathIntegrator::samplePixel(int x, int y)
         }
     }
     // A plate's sky is covered by the air as far as the artist wants it.
-    const bool spared = plate && !met && limit >= Shot::farDistance && shot_->plateSky < 1.f && random.next() >= shot_->plateSky;
+    const bool spared = plate && !met && limit >= Shot::farDistance && shot_->plateSky < 1.f &&
+                        random.next() >= shot_->plateSky;
     if (spared) {
         walk.out.depth = Shot::farDistance;
         walk.out.through = walk.weight;
@@ -355,7 +371,8 @@ bool PathIntegrator::pass(const std::atomic<bool>* stop) { return passOver(nullp
 
 bool PathIntegrator::passWhere(float noise, const std::atomic<bool>* stop)
 {
-    // Errors are themselves estimates: they decide only after some paths, and what they spare is looked at again now and then.
+    // Errors are themselves estimates: they decide only after some paths, and what they spare is looked at again now
+    // and then.
     if (sums_.meanPaths() < 16.0 || rounds_ % 8 == 0)
         return pass(stop);
     const std::vector<float> errors = sums_.tileErrors();
@@ -372,7 +389,8 @@ std::vector<float> PathIntegrator::picture() const
 {
     std::vector<float> rgb(sums_.set.size());
     for (std::size_t i = 0; i < rgb.size(); ++i)
-        rgb[i] = (sums_.set[i] + sums_.air[i] + (sums_.veils.empty() ? 0.f : sums_.veils[i])) / std::max(1.f, sums_.paths[i / 3]);
+        rgb[i] = (sums_.set[i] + sums_.air[i] + (sums_.veils.empty() ? 0.f : sums_.veils[i])) /
+                 std::max(1.f, sums_.paths[i / 3]);
     return rgb;
 }
 } // namespace hygros::render

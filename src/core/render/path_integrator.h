@@ -1,13 +1,15 @@
 #pragma once
 /// The reference integrator: path-traced air and surfaces, unbiased.
 ///
-/// What lies behind the air is looked at by every path (an estimate of what comes through times its direct light), what happens in the air and all further light
-/// by flights (flights.h) from event to event. Light comes in by next-event estimation at every vertex: the sun; lamps,
-/// by chance in proportion to what they give; what volumes give off and panoramas by brightness, balanced with the
-/// directions the vertex itself draws (multiple importance sampling, Veach & Guibas 1995). Lamps are also looked for on the first flights themselves,
-/// at equi-angular distances (Kulla & Fajardo 2012) balanced with free paths, so that a beam in thin air is found. Surfaces reflect in a matte and a
-/// GGX lobe; glowing surfaces are seen and light nothing (lamps do, as live); what is smoother than Brdf::mirrorRoughness mirrors. Russian roulette after the 8th event. The quick beams' own
-/// rule (Lamp::quick), deck layers of higher orders and the dials Medium::ambient are the live picture's alone.
+/// What lies behind the air is looked at by every path (an estimate of what comes through times its direct light), what
+/// happens in the air and all further light by flights (flights.h) from event to event. Light comes in by next-event
+/// estimation at every vertex: the sun; lamps, by chance in proportion to what they give; what volumes give off and
+/// panoramas by brightness, balanced with the directions the vertex itself draws (multiple importance sampling, Veach &
+/// Guibas 1995). Lamps are also looked for on the first flights themselves, at equi-angular distances (Kulla & Fajardo
+/// 2012) balanced with free paths, so that a beam in thin air is found. Surfaces reflect in a matte and a GGX lobe;
+/// glowing surfaces are seen and light nothing (lamps do, as live); what is smoother than Brdf::mirrorRoughness
+/// mirrors. Russian roulette after the 8th event. The quick beams' own rule (Lamp::quick), deck layers of higher orders
+/// and the dials Medium::ambient are the live picture's alone.
 #include "geometry/camera.h"
 #include "render/accumulation.h"
 #include "render/flights.h"
@@ -33,11 +35,11 @@ public:
 
     /// One path's light arriving at `origin` from `direction`.
     struct PathLight {
-        Vec3 set{0.f}, air{0.f};  ///< of paths whose first event was on a surface, in the air
-        Vec3 seen{0.f};           ///< part of `set`: the sun's disk, lamps and glowing surfaces seen themselves
-        Vec3 through{0.f};        ///< by channel: what comes through the air to the surface
-        float depth = 0.f;        ///< of the surface [m]
-        float airDepth = -1.f;    ///< of the first event, if it was in the air [m]
+        Vec3 set{0.f}, air{0.f}; ///< of paths whose first event was on a surface, in the air
+        Vec3 seen{0.f};          ///< part of `set`: the sun's disk, lamps and glowing surfaces seen themselves
+        Vec3 through{0.f};       ///< by channel: what comes through the air to the surface
+        float depth = 0.f;       ///< of the surface [m]
+        float airDepth = -1.f;   ///< of the first event, if it was in the air [m]
         Vec3 albedo{0.f}, normal{0.f};
         bool matte = false;
     };
@@ -54,7 +56,8 @@ private:
     void path(Walk& walk, Vec3 origin, Vec3 direction, float limit, const Vec3* beyond) const;
     void searchBeams(Walk& walk, const BeamSearch& beams, const Vec3& o, const Vec3& d, float limit, bool clean) const;
     BeamSearch beamsAlong(const Vec3& o, const Vec3& d, float limit) const;
-    void lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::size_t scatterer, const BeamSearch* beams, float t, const Vec3& from, bool clean) const;
+    void lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::size_t scatterer, const BeamSearch* beams, float t,
+                  const Vec3& from, bool clean) const;
     void lightSurface(Walk& walk, const geometry::Hit& hit, const Brdf& brdf, const Vec3& p, const Vec3& d) const;
     Vec3 environment(const Vec3& direction, bool withDisk) const;
     bool meetsGround(const Vec3& o, const Vec3& d, geometry::Hit& hit) const;
@@ -67,7 +70,7 @@ private:
     Flights flights_;
     GlowSampler glow_;
     Accumulation sums_;
-    std::vector<std::size_t> lampSource_;     ///< of each lamp, in sums_.sources
+    std::vector<std::size_t> lampSource_; ///< of each lamp, in sums_.sources
     std::size_t sunSource_ = 0, skySource_ = 0, matterSource_ = 0, ownSource_ = 0;
     std::vector<std::uint16_t> everyLamp_;
     std::vector<float> plateColour_, plateDepth_; ///< as Frame's: by pixel; empty without a plate

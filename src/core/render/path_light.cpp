@@ -1,4 +1,5 @@
-/// Light that arrives at the events of a path: next-event estimation in the air and on surfaces, and the search for beams.
+/// Light that arrives at the events of a path: next-event estimation in the air and on surfaces, and the search for
+/// beams.
 #include "render/path_walk.h"
 
 #include "light/lamp_density.h"
@@ -20,7 +21,8 @@ PathIntegrator::BeamSearch PathIntegrator::beamsAlong(const Vec3& o, const Vec3&
         float t0 = 0.f, t1 = limit;
         if (!lamp.lightsAir() || !light::insideBeam(lamp, o, d, t0, t1) || !(t1 > t0))
             continue;
-        BeamSearch::Beam b{i, t0, t1, (lamp.position - o).dot(d), 0.f, 0.f, 0.f, lamp.shape == light::Lamp::Shape::Parallel, 0.f};
+        BeamSearch::Beam b{
+            i, t0, t1, (lamp.position - o).dot(d), 0.f, 0.f, 0.f, lamp.shape == light::Lamp::Shape::Parallel, 0.f};
         const Vec3 off = o + d * b.closest - lamp.position;
         b.distance = std::max(off.length(), std::max(1e-3f, 0.5f * lamp.radius));
         b.from = std::atan((t0 - b.closest) / b.distance);
@@ -39,7 +41,8 @@ PathIntegrator::BeamSearch PathIntegrator::beamsAlong(const Vec3& o, const Vec3&
     return search;
 }
 
-void PathIntegrator::searchBeams(Walk& walk, const BeamSearch& search, const Vec3& o, const Vec3& d, float limit, bool clean) const
+void PathIntegrator::searchBeams(Walk& walk, const BeamSearch& search, const Vec3& o, const Vec3& d, float limit,
+                                 bool clean) const
 {
     // One lamp, one distance.
     Random& random = walk.random;
@@ -50,7 +53,8 @@ void PathIntegrator::searchBeams(Walk& walk, const BeamSearch& search, const Vec
             b = &each;
             break;
         }
-    const float v = random.next(), t = b->even ? b->t0 + (b->t1 - b->t0) * v : b->closest + b->distance * std::tan(b->from + b->angle * v);
+    const float v = random.next(),
+                t = b->even ? b->t0 + (b->t1 - b->t0) * v : b->closest + b->distance * std::tan(b->from + b->angle * v);
     if (!(t > 0.f) || !(t < limit) || t < b->t0 || t > b->t1)
         return;
     const light::Lamp& lamp = shot_->lamps[b->lamp];
@@ -74,7 +78,8 @@ void PathIntegrator::searchBeams(Walk& walk, const BeamSearch& search, const Vec
     l *= flights_.through(o, d, t, clean, false, random);
     if (maxComponent(l) <= 0.f)
         return;
-    const bool blocked = lamp.shadows != light::Lamp::Shadows::None && shot_->shadowsOf(lamp).occluded(p, s.way, s.distance);
+    const bool blocked = lamp.shadows != light::Lamp::Shadows::None &&
+                         shot_->shadowsOf(lamp).occluded(p, s.way, s.distance);
     if (blocked && !walk.shadowBy)
         return;
     if (lamp.shadows == light::Lamp::Shadows::Full)
@@ -85,7 +90,8 @@ void PathIntegrator::searchBeams(Walk& walk, const BeamSearch& search, const Vec
         walk.gainAs(l, lampSource_[b->lamp], walk.first || walk.firstInAir);
 }
 
-void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::size_t k, const BeamSearch* beams, float t, const Vec3& from, bool clean) const
+void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::size_t k, const BeamSearch* beams, float t,
+                              const Vec3& from, bool clean) const
 {
     Random& random = walk.random;
     const media::Phase& phase = flights_.phase(k);
@@ -94,7 +100,8 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
         const float strength = flights_.reach(shot_->sunReach, k);
         const bool blocked = strength > 0.f && shot_->shadowsOfSun().occluded(p, sun, 1e6f);
         if (strength > 0.f && (!blocked || walk.shadowBy)) {
-            const Vec3 l = walk.weight * shot_->sky->sunIrradiance() * (strength * phase(sun.dot(d))) * flights_.through(p, sun, media::outsideDistance, false, true, random);
+            const Vec3 l = walk.weight * shot_->sky->sunIrradiance() * (strength * phase(sun.dot(d))) *
+                           flights_.through(p, sun, media::outsideDistance, false, true, random);
             if (blocked)
                 walk.shadow(l, sunSource_);
             else
@@ -105,7 +112,9 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
             const Vec3 way = shot_->sky->samplePanorama(random.next(), random.next(), density);
             const float own = phase(way.dot(d));
             if (density > 0.f && !shot_->scene->occluded(p, way, 1e6f))
-                walk.gain(walk.weight * shot_->sky->radiance(way) * (walk.skyReach * own / (density + own)) * flights_.through(p, way, media::outsideDistance, false, true, random), skySource_);
+                walk.gain(walk.weight * shot_->sky->radiance(way) * (walk.skyReach * own / (density + own)) *
+                              flights_.through(p, way, media::outsideDistance, false, true, random),
+                          skySource_);
         }
     }
     if (!glow_.empty()) {
@@ -113,8 +122,10 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
         const float density = glow_.density(p, way), own = phase(way.dot(d));
         if (density > 0.f) {
             geometry::Hit hit;
-            const float limit = shot_->scene->trace(p, way, 1e-3f, Shot::farDistance, hit) ? hit.t : media::outsideDistance;
-            walk.gain(walk.weight * (own / (density + own)) * flights_.glowThrough(p, way, limit, false, true, random), matterSource_);
+            const float limit = shot_->scene->trace(p, way, 1e-3f, Shot::farDistance, hit) ? hit.t
+                                                                                           : media::outsideDistance;
+            walk.gain(walk.weight * (own / (density + own)) * flights_.glowThrough(p, way, limit, false, true, random),
+                      matterSource_);
         }
     }
     if (shot_->lamps.empty())
@@ -147,7 +158,8 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
                 elsewhere = rough / (rough + found);
             }
         lit[i].strength = reach * own * elsewhere;
-        // Where the phase function is narrower than a source is wide, one of its own directions looks for the source as well; the two are balanced.
+        // Where the phase function is narrower than a source is wide, one of its own directions looks for the source as
+        // well; the two are balanced.
         const float area = light::facingArea(lamp), away2 = (lamp.position - p).length2();
         if (float distance = 0.f; area * peak > 0.1f * std::max(away2, area)) {
             const float density = light::directionDensity(lamp, p, lit[i].sample.way, distance);
@@ -156,16 +168,20 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
                 if (!drawn) {
                     drawn = true;
                     drawnCosine = media::samplePhase(phase, [&] { return random.next(); });
-                    const float turn = 2.f * pi * random.next(), sine = std::sqrt(std::max(0.f, 1.f - drawnCosine * drawnCosine));
+                    const float turn = 2.f * pi * random.next(),
+                                sine = std::sqrt(std::max(0.f, 1.f - drawnCosine * drawnCosine));
                     Vec3 u, v;
                     frameAround(d, u, v);
-                    drawnWay = (u * (sine * std::cos(turn)) + v * (sine * std::sin(turn)) + d * drawnCosine).normalized();
+                    drawnWay = (u * (sine * std::cos(turn)) + v * (sine * std::sin(turn)) + d * drawnCosine)
+                                   .normalized();
                 }
                 if (const float other = light::directionDensity(lamp, p, drawnWay, distance); other > 0.f) {
                     const float narrow = phase(drawnCosine);
-                    const bool blocked = lamp.shadows != light::Lamp::Shadows::None && shot_->shadowsOf(lamp).occluded(p, drawnWay, distance);
+                    const bool blocked = lamp.shadows != light::Lamp::Shadows::None &&
+                                         shot_->shadowsOf(lamp).occluded(p, drawnWay, distance);
                     if (!blocked || walk.shadowBy) {
-                        Vec3 l = walk.weight * lamp.intensity * lit[i].sample.irradiance * (density * reach * elsewhere * narrow / (narrow + other));
+                        Vec3 l = walk.weight * lamp.intensity * lit[i].sample.irradiance *
+                                 (density * reach * elsewhere * narrow / (narrow + other));
                         if (lamp.shadows == light::Lamp::Shadows::Full)
                             l *= flights_.through(p, drawnWay, distance, true, true, random);
                         if (blocked)
@@ -187,7 +203,8 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
         if (chance < 1.f && random.next() >= chance)
             continue;
         const light::LampSample& s = lit[i].sample;
-        const bool blocked = lamp.shadows != light::Lamp::Shadows::None && shot_->shadowsOf(lamp).occluded(p, s.way, s.distance);
+        const bool blocked = lamp.shadows != light::Lamp::Shadows::None &&
+                             shot_->shadowsOf(lamp).occluded(p, s.way, s.distance);
         if (blocked && !walk.shadowBy)
             continue;
         Vec3 l = walk.weight * lamp.intensity * s.irradiance * (lit[i].strength / chance);
@@ -200,7 +217,8 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
     }
 }
 
-void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Brdf& brdf, const Vec3& start, const Vec3& d) const
+void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Brdf& brdf, const Vec3& start,
+                                  const Vec3& d) const
 {
     Random& random = walk.random;
     const Vec3 v = -d, n = hit.normal;
@@ -210,15 +228,21 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
     if (shot_->sky && uniform_ < 0.f) {
         const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
         const float strength = reachOf(shot_->sunReach.sets);
-        if (strength > 0.f && sun.dot(hit.geometricNormal) > 0.f && sun.dot(n) > 0.f && !shot_->shadowsOfSun().occluded(start, sun, 1e6f))
-            walk.gain(walk.weight * brdf.reflect(n, sun, v) * shot_->sky->sunIrradiance() * strength * flights_.through(start, sun, media::outsideDistance, false, true, random), sunSource_);
+        if (strength > 0.f && sun.dot(hit.geometricNormal) > 0.f && sun.dot(n) > 0.f &&
+            !shot_->shadowsOfSun().occluded(start, sun, 1e6f))
+            walk.gain(walk.weight * brdf.reflect(n, sun, v) * shot_->sky->sunIrradiance() * strength *
+                          flights_.through(start, sun, media::outsideDistance, false, true, random),
+                      sunSource_);
         if (shot_->sky->panorama()) {
             float density;
             const Vec3 way = shot_->sky->samplePanorama(random.next(), random.next(), density);
-            if (density > 0.f && way.dot(n) > 0.f && way.dot(hit.geometricNormal) > 0.f && !shot_->scene->occluded(start, way, 1e6f)) {
+            if (density > 0.f && way.dot(n) > 0.f && way.dot(hit.geometricNormal) > 0.f &&
+                !shot_->scene->occluded(start, way, 1e6f)) {
                 const float own = brdf.mirror ? way.dot(n) / pi : brdf.density(n, way, v);
-                walk.gain(walk.weight * brdf.reflect(n, way, v, 1.f, glossy) * shot_->sky->radiance(way) * (walk.skyReach / (density + own)) *
-                              flights_.through(start, way, media::outsideDistance, false, true, random), skySource_);
+                walk.gain(walk.weight * brdf.reflect(n, way, v, 1.f, glossy) * shot_->sky->radiance(way) *
+                              (walk.skyReach / (density + own)) *
+                              flights_.through(start, way, media::outsideDistance, false, true, random),
+                          skySource_);
             }
         }
     }
@@ -228,8 +252,11 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
         if (density > 0.f) {
             const float own = brdf.mirror ? way.dot(n) / pi : brdf.density(n, way, v);
             geometry::Hit other;
-            const float limit = shot_->scene->trace(start, way, 0.f, Shot::farDistance, other) ? other.t : media::outsideDistance;
-            walk.gain(walk.weight * brdf.reflect(n, way, v, 1.f, glossy) * flights_.glowThrough(start, way, limit, false, true, random) / (density + own), matterSource_);
+            const float limit = shot_->scene->trace(start, way, 0.f, Shot::farDistance, other) ? other.t
+                                                                                               : media::outsideDistance;
+            walk.gain(walk.weight * brdf.reflect(n, way, v, 1.f, glossy) *
+                          flights_.glowThrough(start, way, limit, false, true, random) / (density + own),
+                      matterSource_);
         }
     }
     if (shot_->lamps.empty())
@@ -248,9 +275,11 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
         const light::Lamp& lamp = shot_->lamps[i];
         lit[i].own = 0.f;
         const float reach = lamp.reachOfSet(hit.set);
-        if (reach <= 0.f || !light::sampleLamp(lamp, start, random.next(), random.next(), lit[i].sample) || lit[i].sample.way.dot(hit.geometricNormal) <= 0.f)
+        if (reach <= 0.f || !light::sampleLamp(lamp, start, random.next(), random.next(), lit[i].sample) ||
+            lit[i].sample.way.dot(hit.geometricNormal) <= 0.f)
             continue;
-        lit[i].light = brdf.reflect(n, lit[i].sample.way, v, lamp.toDiffuse * reach, lamp.toGlossy * reach) * lit[i].sample.irradiance * lamp.intensity;
+        lit[i].light = brdf.reflect(n, lit[i].sample.way, v, lamp.toDiffuse * reach, lamp.toGlossy * reach) *
+                       lit[i].sample.irradiance * lamp.intensity;
         together += lit[i].own = luminance(lit[i].light);
     }
     for (std::size_t i = 0; i < shot_->lamps.size(); ++i) {

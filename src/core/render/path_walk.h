@@ -10,12 +10,13 @@ struct PathIntegrator::Walk {
     float pixelAngle;
     PathLight out;
     Vec3 weight{1.f};
-    bool first = true;         ///< before the first event
+    bool first = true; ///< before the first event
     bool firstInAir = false;
-    bool sharp = true;         ///< so far the eye, or a mirror: sources are seen themselves
-    float direction = -1.f;    ///< density the present direction was drawn with [1/sr]; < 0: it was not drawn, or nothing else finds what it meets
-    float skyReach = 1.f;      ///< of the last event
-    float* setBy = nullptr;    ///< one colour a source; null: not asked for
+    bool sharp = true;      ///< so far the eye, or a mirror: sources are seen themselves
+    float direction = -1.f; ///< density the present direction was drawn with [1/sr]; < 0: it was not drawn, or nothing
+                            ///< else finds what it meets
+    float skyReach = 1.f;   ///< of the last event
+    float* setBy = nullptr; ///< one colour a source; null: not asked for
     float* airBy = nullptr;
     float* shadowBy = nullptr;
 
@@ -44,7 +45,8 @@ struct PathIntegrator::Walk {
 struct PathIntegrator::BeamSearch {
     struct Beam {
         std::size_t lamp;
-        float t0, t1, closest, distance, from, angle; ///< `from`, `angle`: of the view from the lamp; a parallel beam is searched evenly
+        float t0, t1, closest, distance, from,
+            angle; ///< `from`, `angle`: of the view from the lamp; a parallel beam is searched evenly
         bool even;
         float chance;
     };
@@ -54,7 +56,8 @@ struct PathIntegrator::BeamSearch {
     {
         if (t < b.t0 || t > b.t1)
             return 0.f;
-        return b.even ? 1.f / (b.t1 - b.t0) : b.distance / (b.angle * (b.distance * b.distance + (t - b.closest) * (t - b.closest)));
+        return b.even ? 1.f / (b.t1 - b.t0)
+                      : b.distance / (b.angle * (b.distance * b.distance + (t - b.closest) * (t - b.closest)));
     }
     /// Chance that this lamp was looked for, times the density of the distance.
     float densityOf(std::size_t lamp, float t) const

@@ -8,9 +8,12 @@ namespace hygros::render {
 using Clock = std::chrono::steady_clock;
 namespace {
 double secondsSince(Clock::time_point t) { return std::chrono::duration<double>(Clock::now() - t).count(); }
-}
+} // namespace
 
-ReferenceRenderer::ReferenceRenderer(std::function<void(const ReferencePicture&)> onPicture) : onPicture_(std::move(onPicture)), thread_([this] { run(); }) {}
+ReferenceRenderer::ReferenceRenderer(std::function<void(const ReferencePicture&)> onPicture)
+    : onPicture_(std::move(onPicture)), thread_([this] { run(); })
+{
+}
 
 ReferenceRenderer::~ReferenceRenderer()
 {
@@ -91,20 +94,23 @@ void ReferenceRenderer::publish(const ReferenceTask& task, bool done, const std:
     p.trouble = trouble;
     p.rgb = paths_->picture();
     for (std::size_t i = 0; i < p.rgb.size(); i += 3)
-        p.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 / static_cast<double>(p.rgb.size());
+        p.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 /
+                   static_cast<double>(p.rgb.size());
     if (task.denoise > 0.f && p.paths >= 4.0) {
         Accumulation filtered = sums;
         JobControl job;
         denoise(filtered, {task.denoise, 6, 2}, job);
         for (std::size_t i = 0; i < p.rgb.size(); ++i)
-            p.rgb[i] = (filtered.set[i] + filtered.air[i] + (filtered.veils.empty() ? 0.f : filtered.veils[i])) / std::max(1.f, filtered.paths[i / 3]);
+            p.rgb[i] = (filtered.set[i] + filtered.air[i] + (filtered.veils.empty() ? 0.f : filtered.veils[i])) /
+                       std::max(1.f, filtered.paths[i / 3]);
     }
     onPicture_(p);
 }
 
 void ReferenceRenderer::follow(const ReferenceTask& task)
 {
-    if (!paths_ || shot_ != task.shot || paths_->gathered().width != task.width || paths_->gathered().height != task.height) {
+    if (!paths_ || shot_ != task.shot || paths_->gathered().width != task.width ||
+        paths_->gathered().height != task.height) {
         paths_ = std::make_unique<PathIntegrator>(task.shot, task.width, task.height);
         shot_ = task.shot;
         kept_ = 0.0;

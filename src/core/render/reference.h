@@ -1,6 +1,6 @@
 #pragma once
-/// The reference picture of a window: one worker thread that follows paths until the noise is where it should be, shows what it has
-/// now and then, and keeps it in a file, from which the same state goes on later.
+/// The reference picture of a window: one worker thread that follows paths until the noise is where it should be, shows
+/// what it has now and then, and keeps it in a file, from which the same state goes on later.
 #include "render/path_integrator.h"
 
 #include <condition_variable>
@@ -14,8 +14,8 @@ namespace hygros::render {
 struct ReferenceTask {
     std::shared_ptr<const shot::Shot> shot;
     int width = 0, height = 0;
-    float noise = 0.02f;   ///< it ends when Accumulation::noise() is under this, > 0
-    float denoise = 0.f;   ///< share of the denoised picture in what is shown, 0…1
+    float noise = 0.02f;        ///< it ends when Accumulation::noise() is under this, > 0
+    float denoise = 0.f;        ///< share of the denoised picture in what is shown, 0…1
     std::filesystem::path kept; ///< empty: not kept
     std::string keptFor;
     std::uint64_t revision = 0;
@@ -25,12 +25,12 @@ struct ReferencePicture {
     int width = 0, height = 0;
     std::vector<float> rgb; ///< linear
     shot::Look look;
-    double paths = 0.0;     ///< a pixel, in the mean
+    double paths = 0.0; ///< a pixel, in the mean
     float noise = 1.f;
-    double light = 0.0;     ///< mean luminance, before anything was denoised
+    double light = 0.0; ///< mean luminance, before anything was denoised
     bool done = false;
     std::uint64_t revision = 0;
-    std::string trouble;    ///< not empty: it could not be made, or not be kept
+    std::string trouble; ///< not empty: it could not be made, or not be kept
 };
 
 class ReferenceRenderer {

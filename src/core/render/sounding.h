@@ -7,9 +7,9 @@
 
 namespace hygros::render {
 
-/// All series run over `distance`, ascending from 0 (the eye) to the surface or the horizon. Light is cumulated radiance
-/// that reaches the eye from nearer than the distance [W/m²/sr], linear RGB; its last entries sum to the pixel's air light
-/// where one surface fills the pixel.
+/// All series run over `distance`, ascending from 0 (the eye) to the surface or the horizon. Light is cumulated
+/// radiance that reaches the eye from nearer than the distance [W/m²/sr], linear RGB; its last entries sum to the
+/// pixel's air light where one surface fills the pixel.
 struct Sounding {
     struct ByElement {
         std::string id;
@@ -37,7 +37,8 @@ struct Sounding {
             sum += lamp.light.back();
         return sum;
     }
-    /// The series as a table: a heading line, then a line a distance; decimal points, commas between. Light as luminance.
+    /// The series as a table: a heading line, then a line a distance; decimal points, commas between. Light as
+    /// luminance.
     std::string csv() const;
 };
 } // namespace hygros::render

@@ -14,7 +14,8 @@ double secondsSince(Clock::time_point start) { return std::chrono::duration<doub
 
 } // namespace
 
-Accumulation referenceSums(std::shared_ptr<const shot::Shot> shot, const StillSettings& s, JobControl& job, const std::function<void(const StillProgress&)>& progress)
+Accumulation referenceSums(std::shared_ptr<const shot::Shot> shot, const StillSettings& s, JobControl& job,
+                           const std::function<void(const StillProgress&)>& progress)
 {
     PathIntegrator paths(std::move(shot), s.width, s.height, s.layers);
     StillProgress now;
@@ -31,10 +32,13 @@ Accumulation referenceSums(std::shared_ptr<const shot::Shot> shot, const StillSe
         now.samples = paths.gathered().meanPaths();
         if (s.noise > 0.f)
             now.noise = paths.gathered().noise();
-        const double byNoise = s.noise > 0.f && now.samples >= 8.0 ? std::pow(static_cast<double>(s.noise / std::max(1e-6f, now.noise)), 2.0) : 0.0;
+        const double byNoise = s.noise > 0.f && now.samples >= 8.0
+                                   ? std::pow(static_cast<double>(s.noise / std::max(1e-6f, now.noise)), 2.0)
+                                   : 0.0;
         const double byTime = s.seconds > 0.0 && now.samples >= 1.0 ? secondsSince(start) / s.seconds : 0.0;
         now.share = static_cast<float>(std::min(1.0, std::max({now.samples / s.samples, byNoise, byTime})));
-        return now.samples >= static_cast<double>(s.samples) || byTime >= 1.0 || (s.noise > 0.f && now.samples >= 16.0 && now.noise <= s.noise);
+        return now.samples >= static_cast<double>(s.samples) || byTime >= 1.0 ||
+               (s.noise > 0.f && now.samples >= 16.0 && now.noise <= s.noise);
     };
     try {
         while (!isDone()) {
@@ -45,7 +49,8 @@ Accumulation referenceSums(std::shared_ptr<const shot::Shot> shot, const StillSe
             job.check();
             std::string said = std::to_string(std::lround(paths.gathered().meanPaths())) + " paths a pixel";
             if (s.noise > 0.f && now.noise < 1.f)
-                said += ", noise " + std::to_string(std::lround(now.noise * 1000.f) / 10) + "." + std::to_string(std::lround(now.noise * 1000.f) % 10) + " %";
+                said += ", noise " + std::to_string(std::lround(now.noise * 1000.f) / 10) + "." +
+                        std::to_string(std::lround(now.noise * 1000.f) % 10) + " %";
             job.report(now.share, said);
             if (progress)
                 progress(now);

@@ -23,8 +23,10 @@ struct StillSettings {
     /// Of the reference, where above 0: paths go where the picture is still noisy, and it ends early once its noise
     /// (Accumulation::noise) is under this.
     float noise = 0.f;
-    double seconds = 0.0; ///< of the reference, where above 0: it ends when they are over, with at least one path a pixel
-    /// Of the reference: sums are kept in this file, and those in it that belong to `keptFor` (elements::stateOf) are gone on from; empty: not kept.
+    double seconds =
+        0.0; ///< of the reference, where above 0: it ends when they are over, with at least one path a pixel
+    /// Of the reference: sums are kept in this file, and those in it that belong to `keptFor` (elements::stateOf) are
+    /// gone on from; empty: not kept.
     std::filesystem::path kept = {};
     std::string keptFor = {};
     float denoise = 0.f; ///< share of the denoised picture (denoise.h), 0…1; what is kept stays as it is
@@ -34,11 +36,12 @@ struct StillSettings {
 struct StillProgress {
     float share = 0.f; ///< of the way to its end
     double samples = 0.0;
-    float noise = 1.f;  ///< of the reference, 1 while it is not known
+    float noise = 1.f;    ///< of the reference, 1 while it is not known
     bool resumed = false; ///< it went on from kept sums
 };
 
-/// The reference's sums for settings with StillAir::Paths, nothing denoised: for sequences, whose frames denoise each other.
+/// The reference's sums for settings with StillAir::Paths, nothing denoised: for sequences, whose frames denoise each
+/// other.
 Accumulation referenceSums(std::shared_ptr<const shot::Shot> shot, const StillSettings& settings, JobControl& job,
                            const std::function<void(const StillProgress&)>& progress = {});
 

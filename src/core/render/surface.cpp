@@ -44,7 +44,8 @@ Vec3 SurfaceSampler::background(const Vec3& d, bool withDisk) const
 }
 
 LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const Vec3& d, const Vec3& base,
-                                 const PixelRandom& random, std::uint32_t shift, std::span<const std::uint16_t> which, std::span<Vec3> lamps, double* clock) const
+                                 const PixelRandom& random, std::uint32_t shift, std::span<const std::uint16_t> which,
+                                 std::span<Vec3> lamps, double* clock) const
 {
     const geometry::Material& material = *hit.material;
     const Brdf brdf(material, base);
@@ -56,8 +57,10 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
     out.emitted = material.emission;
     const auto reachOf = [&](const std::vector<float>& reach) { return hit.set < reach.size() ? reach[hit.set] : 1.f; };
     if (shot_.sky) {
-        const Vec3 sun = towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun + shift), random(purposeSun + shift + 1));
-        if (sun.dot(hit.geometricNormal) > 0.f && sun.dot(hit.normal) > 0.f && !shot_.shadowsOfSun().occluded(start, sun, 1e6f))
+        const Vec3 sun = towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun + shift),
+                                   random(purposeSun + shift + 1));
+        if (sun.dot(hit.geometricNormal) > 0.f && sun.dot(hit.normal) > 0.f &&
+            !shot_.shadowsOfSun().occluded(start, sun, 1e6f))
             out.sun = brdf.reflect(hit.normal, sun, v) * reachOf(shot_.sunReach.sets);
         if (shot_.sky->panorama()) {
             // One direction by the picture's brightness and one by the cosine, balanced (Veach & Guibas 1995).
@@ -68,7 +71,8 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
                     return;
                 const float both = shot_.sky->panoramaPdf(l) + cosine / pi;
                 if (both > 0.f && !shot_.scene->occluded(start, l, 1e6f))
-                    out.sky += brdf.reflect(hit.normal, l, v, 1.f, brdf.mirror ? 0.f : 1.f) * shot_.sky->radiance(l) * (1.f / both);
+                    out.sky += brdf.reflect(hit.normal, l, v, 1.f, brdf.mirror ? 0.f : 1.f) * shot_.sky->radiance(l) *
+                               (1.f / both);
                 else if (!byPicture)
                     out.sky += brdf.diffuse * bounce_;
             };
@@ -116,19 +120,25 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         // A mirror shows the glowing volume itself.
         const float glossy = lamp.ofVolume >= 0 && brdf.mirror ? 0.f : lamp.toGlossy * reach;
         light::LampSample& s = samples[j];
-        if (reach > 0.f && light::sampleLamp(lamp, p, random(purposeSun + shift), random(purposeSun + shift + 1), s) && s.way.dot(hit.geometricNormal) > 0.f) {
+        if (reach > 0.f && light::sampleLamp(lamp, p, random(purposeSun + shift), random(purposeSun + shift + 1), s) &&
+            s.way.dot(hit.geometricNormal) > 0.f) {
             lamps[j] = brdf.reflect(hit.normal, s.way, v, lamp.toDiffuse * reach, glossy) * s.irradiance;
             together += luminance(lamps[j] * lamp.intensity);
         }
-        // Beside a source its parts differ so much that one place on it tells little: four of them, each with its shadow.
-        if ((lamp.position - p).length2() < nearSource * lamp.radius * lamp.radius && lamp.shape != light::Lamp::Shape::Parallel) {
+        // Beside a source its parts differ so much that one place on it tells little: four of them, each with its
+        // shadow.
+        if ((lamp.position - p).length2() < nearSource * lamp.radius * lamp.radius &&
+            lamp.shape != light::Lamp::Shape::Parallel) {
             constexpr int places = 4;
             Vec3 all(0.f);
             for (int k = 0; reach > 0.f && k < places; ++k) {
                 light::LampSample one;
-                const float u = random(purposeSun + shift) + 0.754877666f * static_cast<float>(k), w = random(purposeSun + shift + 1) + 0.569840296f * static_cast<float>(k);
-                if (light::sampleLamp(lamp, p, u - std::floor(u), w - std::floor(w), one) && one.way.dot(hit.geometricNormal) > 0.f &&
-                    (lamp.shadows == light::Lamp::Shadows::None || !(one.distance > 0.f) || !shot_.shadowsOf(lamp).occluded(start, one.way, one.distance)))
+                const float u = random(purposeSun + shift) + 0.754877666f * static_cast<float>(k),
+                            w = random(purposeSun + shift + 1) + 0.569840296f * static_cast<float>(k);
+                if (light::sampleLamp(lamp, p, u - std::floor(u), w - std::floor(w), one) &&
+                    one.way.dot(hit.geometricNormal) > 0.f &&
+                    (lamp.shadows == light::Lamp::Shadows::None || !(one.distance > 0.f) ||
+                     !shot_.shadowsOf(lamp).occluded(start, one.way, one.distance)))
                     all += brdf.reflect(hit.normal, one.way, v, lamp.toDiffuse * reach, glossy) * one.irradiance;
             }
             together += luminance((all * (1.f / places) - lamps[j]) * lamp.intensity);
@@ -141,7 +151,8 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         const light::Lamp& lamp = shot_.lamps[which[j]];
         if (lamps[j].x + lamps[j].y + lamps[j].z <= 0.f)
             continue;
-        const float own = luminance(lamps[j] * lamp.intensity), chance = own > 0.f ? std::min(1.f, own * 8.f / together) : 1.f;
+        const float own = luminance(lamps[j] * lamp.intensity),
+                    chance = own > 0.f ? std::min(1.f, own * 8.f / together) : 1.f;
         const light::LampSample& s = samples[j];
         if (chance < 1.f) {
             const float u = random(purposeLamp + which[j]);
@@ -150,7 +161,8 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
             else
                 lamps[j] *= 1.f / chance;
         }
-        if (lamps[j].x + lamps[j].y + lamps[j].z > 0.f && lamp.shadows != light::Lamp::Shadows::None && s.distance > 0.f && shot_.shadowsOf(lamp).occluded(start, s.way, s.distance))
+        if (lamps[j].x + lamps[j].y + lamps[j].z > 0.f && lamp.shadows != light::Lamp::Shadows::None &&
+            s.distance > 0.f && shot_.shadowsOf(lamp).occluded(start, s.way, s.distance))
             lamps[j] = Vec3(0.f);
         spent(j);
     }
@@ -162,7 +174,8 @@ bool SurfaceSampler::meets(const Vec3& origin, const Vec3& direction, geometry::
     return shot_.scene->trace(origin, direction, 1e-3f, shot::Shot::farDistance, hit);
 }
 
-int SurfaceSampler::meetsLamp(const Vec3& o, const Vec3& d, float pixelAngle, std::span<const std::uint16_t> which, float& t, Vec3& radiance) const
+int SurfaceSampler::meetsLamp(const Vec3& o, const Vec3& d, float pixelAngle, std::span<const std::uint16_t> which,
+                              float& t, Vec3& radiance) const
 {
     int met = -1;
     for (std::size_t j = 0; j < which.size(); ++j) {
@@ -185,10 +198,14 @@ Vec3 SurfaceSampler::baseColour(const geometry::Hit& h, float angle, float along
     return c;
 }
 
-bool SurfaceSampler::isMirror(const geometry::Hit& hit) { return !hit.matte && hit.material->roughness < Brdf::mirrorRoughness; }
+bool SurfaceSampler::isMirror(const geometry::Hit& hit)
+{
+    return !hit.matte && hit.material->roughness < Brdf::mirrorRoughness;
+}
 
-SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origin, const Vec3& d, float pixelAngle, const PixelRandom& random,
-                                     std::span<const std::uint16_t> which, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock) const
+SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origin, const Vec3& d, float pixelAngle,
+                                     const PixelRandom& random, std::span<const std::uint16_t> which,
+                                     std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock) const
 {
     SurfaceSample s;
     if (!met) {

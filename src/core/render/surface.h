@@ -60,14 +60,17 @@ public:
     static bool isMirror(const geometry::Hit& hit);
     /// Colour of what was met `along` metres away under `angle` a pixel, texture included.
     static Vec3 baseColour(const geometry::Hit& hit, float angle, float along, float facing);
-    /// The glowing source of one of the lamps in `which` before distance t, which becomes its own; its place in `which`, −1 for none. `radiance` is per
-    /// unit of its intensity.
-    int meetsLamp(const Vec3& origin, const Vec3& direction, float pixelAngle, std::span<const std::uint16_t> which, float& t, Vec3& radiance) const;
+    /// The glowing source of one of the lamps in `which` before distance t, which becomes its own; its place in
+    /// `which`, −1 for none. `radiance` is per unit of its intensity.
+    int meetsLamp(const Vec3& origin, const Vec3& direction, float pixelAngle, std::span<const std::uint16_t> which,
+                  float& t, Vec3& radiance) const;
     std::span<const std::uint16_t> everyLamp() const { return everyLamp_; }
-    /// The light of what was met (`hit` null: the sky). `lamps` receives one colour for each of the lamps in `which`, `mirrorLamps` for all of the
-    /// shot's; pixelAngle chooses texture detail. `clock` (or null): ticks spent on each of the shot's lamps are added.
-    SurfaceSample shaded(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle, const PixelRandom& random,
-                         std::span<const std::uint16_t> which, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock = nullptr) const;
+    /// The light of what was met (`hit` null: the sky). `lamps` receives one colour for each of the lamps in `which`,
+    /// `mirrorLamps` for all of the shot's; pixelAngle chooses texture detail. `clock` (or null): ticks spent on each
+    /// of the shot's lamps are added.
+    SurfaceSample shaded(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle,
+                         const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
+                         std::span<Vec3> mirrorLamps, double* clock = nullptr) const;
     /// Both at once.
     SurfaceSample sample(const Vec3& origin, const Vec3& direction, float pixelAngle, const PixelRandom& random,
                          std::span<Vec3> lamps, std::span<Vec3> mirrorLamps) const
@@ -79,7 +82,8 @@ public:
 
 private:
     LightParts shade(const geometry::Hit& hit, const Vec3& point, const Vec3& direction, const Vec3& baseColour,
-                     const PixelRandom& random, std::uint32_t purposeShift, std::span<const std::uint16_t> which, std::span<Vec3> lamps, double* clock) const;
+                     const PixelRandom& random, std::uint32_t purposeShift, std::span<const std::uint16_t> which,
+                     std::span<Vec3> lamps, double* clock) const;
     Vec3 background(const Vec3& direction, bool withDisk) const;
     const shot::Shot& shot_;
     std::vector<std::uint16_t> everyLamp_;

@@ -25,7 +25,8 @@ Vec3 turned(const Vec3& d, float cosine, float u)
 bool crosses(const Box3& box, const Vec3& o, const Vec3& d, float& t0, float& t1)
 {
     for (int a = 0; a < 3; ++a) {
-        const float inverse = 1.f / (std::abs(d[a]) < 1e-9f ? 1e-9f : d[a]), u = (box.min[a] - o[a]) * inverse, v = (box.max[a] - o[a]) * inverse;
+        const float inverse = 1.f / (std::abs(d[a]) < 1e-9f ? 1e-9f : d[a]), u = (box.min[a] - o[a]) * inverse,
+                    v = (box.max[a] - o[a]) * inverse;
         t0 = std::max(t0, std::min(u, v));
         t1 = std::min(t1, std::max(u, v));
     }
@@ -34,10 +35,15 @@ bool crosses(const Box3& box, const Vec3& o, const Vec3& d, float& t0, float& t1
 constexpr int sunSource = 0, skySource = 1, ownSource = 2;
 } // namespace
 
-VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye, const VolumeLight* before, int cells)
-    : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index]), meanRelative_(media::meanRelative(volume_)), eye_(eye), cells_(cells), wide_{volume_.phase, volume_.phase, volume_.phase}
+VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye,
+                         const VolumeLight* before, int cells)
+    : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index]),
+      meanRelative_(media::meanRelative(volume_)), eye_(eye),
+      cells_(cells), wide_{volume_.phase, volume_.phase, volume_.phase}
 {
-    lattice_ = before && before->cells_ == cells && before->volume_.density == volume_.density ? before->lattice_ : std::make_shared<const media::BrickGrid::Means>(volume_.density->means(cells));
+    lattice_ = before && before->cells_ == cells && before->volume_.density == volume_.density
+                   ? before->lattice_
+                   : std::make_shared<const media::BrickGrid::Means>(volume_.density->means(cells));
     const media::BrickGrid::Means& density = *lattice_;
     origin_ = density.origin;
     cell_ = density.cell;
@@ -46,7 +52,9 @@ VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t ind
     mass_ = density.values;
     mass_.resize(std::max<std::size_t>(1, mass_.size()));
     const Mat4& m = volume_.toIndex;
-    const float determinant = std::abs(m[0][0] * (m[1][1] * m[2][2] - m[1][2] * m[2][1]) - m[0][1] * (m[1][0] * m[2][2] - m[1][2] * m[2][0]) + m[0][2] * (m[1][0] * m[2][1] - m[1][1] * m[2][0]));
+    const float determinant = std::abs(m[0][0] * (m[1][1] * m[2][2] - m[1][2] * m[2][1]) -
+                                       m[0][1] * (m[1][0] * m[2][2] - m[1][2] * m[2][0]) +
+                                       m[0][2] * (m[1][0] * m[2][1] - m[1][1] * m[2][0]));
     cellVolume_ = cell_ * cell_ * cell_ / determinant;
     centre_ = (volume_.bounds.min + volume_.bounds.max) * 0.5f;
     radius_ = std::max(1e-3f, (volume_.bounds.max - volume_.bounds.min).length() * 0.5f);
@@ -66,14 +74,17 @@ VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t ind
         glowSums_.resize(count);
         const Mat4 toWorld = volume_.toIndex.inverse();
         parallelFor(count, [&](std::size_t c) {
-            const Vec3 corner(static_cast<float>(c % static_cast<std::size_t>(size_[0])), static_cast<float>(c / static_cast<std::size_t>(size_[0]) % static_cast<std::size_t>(size_[1])),
-                              static_cast<float>(c / static_cast<std::size_t>(size_[0] * size_[1])));
+            const Vec3 corner(
+                static_cast<float>(c % static_cast<std::size_t>(size_[0])),
+                static_cast<float>(c / static_cast<std::size_t>(size_[0]) % static_cast<std::size_t>(size_[1])),
+                static_cast<float>(c / static_cast<std::size_t>(size_[0] * size_[1])));
             Random random(hash32(static_cast<std::uint32_t>(c), 71u));
             F8 all = f8(0.f);
             for (int k = 0; k < 4; ++k) {
                 F8 x, y, z;
                 for (int i = 0; i < lanes; ++i) {
-                    const Vec3 p = (origin_ + (corner + Vec3(random.next(), random.next(), random.next())) * cell_) * toWorld;
+                    const Vec3 p = (origin_ + (corner + Vec3(random.next(), random.next(), random.next())) * cell_) *
+                                   toWorld;
                     x[i] = p.x, y[i] = p.y, z[i] = p.z;
                 }
                 F8 l[3];
@@ -92,7 +103,9 @@ VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t ind
 
 std::size_t VolumeLight::cellOf(const Vec3& p) const
 {
-    const auto at = [&](int a) { return std::clamp(static_cast<int>((p[a] - origin_[a]) / cell_), 0, size_[static_cast<std::size_t>(a)] - 1); };
+    const auto at = [&](int a) {
+        return std::clamp(static_cast<int>((p[a] - origin_[a]) / cell_), 0, size_[static_cast<std::size_t>(a)] - 1);
+    };
     return static_cast<std::size_t>((at(2) * size_[1] + at(1)) * size_[0] + at(0));
 }
 
@@ -109,7 +122,8 @@ void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight
         // The flight to the next collision.
         float end = t1;
         bool collided = false;
-        Vec3 factor(1.f), left = weight, there = weight; // coloured: at the flight's end, at the place that is looked at
+        Vec3 factor(1.f), left = weight,
+                          there = weight; // coloured: at the flight's end, at the place that is looked at
         // Where light is left is drawn before the end is known, as a share of the way.
         const float part = random.next();
         passed.clear();
@@ -119,7 +133,8 @@ void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight
                 if (t >= b)
                     return true;
                 const float u = random.next();
-                if (grey ? u * bound < media::extinction(volume_, o + d * t) : media::collides(left, media::opticsAt(volume_, o + d * t).extinction, bound, u, factor)) {
+                if (grey ? u * bound < media::extinction(volume_, o + d * t)
+                         : media::collides(left, media::opticsAt(volume_, o + d * t).extinction, bound, u, factor)) {
                     end = t;
                     collided = true;
                     return false;
@@ -161,11 +176,13 @@ void VolumeLight::fromSun(const AirModel& air, int count, Random& random, std::v
     const Vec3 sun = shot_->sky->sunDirection(), d = -sun;
     Vec3 a, b;
     frameAround(sun, a, b);
-    const Vec3 share = shot_->sky->sunIrradiance() * (volume_.bySun * pi * radius_ * radius_ / static_cast<float>(count));
+    const Vec3 share = shot_->sky->sunIrradiance() *
+                       (volume_.bySun * pi * radius_ * radius_ / static_cast<float>(count));
     const float turn = random.next(), shift = random.next();
     for (int i = 0; i < count; ++i) {
         // Evenly over the disc that the ball shows the sun (a golden-ratio spiral).
-        const float r = radius_ * std::sqrt((static_cast<float>(i) + shift) / static_cast<float>(count)), angle = 2.f * pi * std::fmod(turn + 0.61803399f * static_cast<float>(i), 1.f);
+        const float r = radius_ * std::sqrt((static_cast<float>(i) + shift) / static_cast<float>(count)),
+                    angle = 2.f * pi * std::fmod(turn + 0.61803399f * static_cast<float>(i), 1.f);
         const Vec3 o = centre_ + a * (r * std::cos(angle)) + b * (r * std::sin(angle)) - d * (1.5f * radius_);
         float t0 = 0.f, t1 = 1e9f;
         if (!crosses(volume_.density->bounds(), volume_.indexOf(o), volume_.indexDirection(d), t0, t1))
@@ -213,7 +230,9 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
         filled = 0;
     };
     for (int i = 0; i < count; ++i) {
-        const Vec3 from = directionOf((static_cast<float>(i) + random.next()) / static_cast<float>(count), random.next()), d = -from;
+        const Vec3 from = directionOf((static_cast<float>(i) + random.next()) / static_cast<float>(count),
+                                      random.next()),
+                   d = -from;
         Vec3 a, b;
         frameAround(from, a, b);
         const float r = radius_ * std::sqrt(random.next()), angle = 2.f * pi * random.next();
@@ -221,19 +240,24 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
         float t0 = 0.f, t1 = 1e9f;
         if (!crosses(volume_.density->bounds(), volume_.indexOf(o), volume_.indexDirection(d), t0, t1))
             continue;
-        // The sky, or what of the set is in its place: lit by sun and sky, shaded by this volume too. And the air before it.
+        // The sky, or what of the set is in its place: lit by sun and sky, shaded by this volume too. And the air
+        // before it.
         Start start{o + d * t0, from, shot_->sky->radiance(from), shot::Shot::farDistance};
         geometry::Hit hit;
         if (sampler.meets(start.place, from, hit)) {
-            const PixelRandom own{static_cast<int>(random.next() * 64.f), static_cast<int>(random.next() * 64.f), static_cast<std::uint32_t>(random.next() * 1024.f)};
+            const PixelRandom own{static_cast<int>(random.next() * 64.f), static_cast<int>(random.next() * 64.f),
+                                  static_cast<std::uint32_t>(random.next() * 1024.f)};
             const SurfaceSample s = sampler.shaded(&hit, start.place, from, 0.01f, own, {}, {}, mirrorLamps);
             const auto lit = [&](const LightParts& light, const Vec3& at) {
-                return light.emitted + light.sky + light.sun * shot_->sky->sunIrradiance() * std::exp(-air.sunDepth(f8(at.x), f8(at.y), f8(at.z), nullptr)[0]);
+                return light.emitted + light.sky +
+                       light.sun * shot_->sky->sunIrradiance() *
+                           std::exp(-air.sunDepth(f8(at.x), f8(at.y), f8(at.z), nullptr)[0]);
             };
             start.t = hit.t;
             start.light = lit(s.light, start.place + from * hit.t);
             if (s.mirror)
-                start.light += lit(s.mirror->light, s.mirror->point + s.mirror->direction * s.mirror->t) * s.mirror->reflectance;
+                start.light += lit(s.mirror->light, s.mirror->point + s.mirror->direction * s.mirror->t) *
+                               s.mirror->reflectance;
         }
         waiting[filled++] = start;
         if (filled == lanes)
@@ -243,7 +267,8 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
         send();
 }
 
-void VolumeLight::fromLamp(const light::Lamp& lamp, int count, const AirModel& air, Random& random, std::vector<float>& to) const
+void VolumeLight::fromLamp(const light::Lamp& lamp, int count, const AirModel& air, Random& random,
+                           std::vector<float>& to) const
 {
     if (lamp.toAir <= 0.f || lamp.reachOfVolume(index_) <= 0.f)
         return;
@@ -259,7 +284,8 @@ void VolumeLight::fromLamp(const light::Lamp& lamp, int count, const AirModel& a
     for (int i = 0; i < count; ++i) {
         Vec3 o, d, share;
         light::LampSample s;
-        const float u = (static_cast<float>(i) + random.next()) / static_cast<float>(count), v = random.next(), r1 = random.next(), r2 = random.next();
+        const float u = (static_cast<float>(i) + random.next()) / static_cast<float>(count), v = random.next(),
+                    r1 = random.next(), r2 = random.next();
         if (parallel) {
             const float r = lamp.radius * std::sqrt(u);
             o = lamp.position + a * (r * std::cos(2.f * pi * v)) + b * (r * std::sin(2.f * pi * v));
@@ -268,7 +294,8 @@ void VolumeLight::fromLamp(const light::Lamp& lamp, int count, const AirModel& a
                 continue;
             share = s.irradiance * (pi * lamp.radius * lamp.radius);
         } else {
-            // Toward a far place in that direction: what arrives there, times the square of the way, is what leaves the source.
+            // Toward a far place in that direction: what arrives there, times the square of the way, is what leaves the
+            // source.
             const float c = 1.f - u * (1.f - cosine), sine = std::sqrt(std::max(0.f, 1.f - c * c));
             const Vec3 w = axis * c + a * (sine * std::cos(2.f * pi * v)) + b * (sine * std::sin(2.f * pi * v));
             const float far = std::max(distance, radius_);
@@ -300,19 +327,24 @@ void VolumeLight::fromGlow(int count, Random& random, std::vector<float>& to) co
     const float whole = glowSums_.back();
     for (int i = 0; i < count; ++i) {
         const float u = (static_cast<float>(i) + random.next()) / static_cast<float>(count) * whole;
-        const auto at = static_cast<std::size_t>(std::min<std::ptrdiff_t>(std::upper_bound(glowSums_.begin(), glowSums_.end(), u) - glowSums_.begin(), static_cast<std::ptrdiff_t>(glowSums_.size()) - 1));
+        const auto at = static_cast<std::size_t>(
+            std::min<std::ptrdiff_t>(std::upper_bound(glowSums_.begin(), glowSums_.end(), u) - glowSums_.begin(),
+                                     static_cast<std::ptrdiff_t>(glowSums_.size()) - 1));
         const float own = glowSums_[at] - (at > 0 ? glowSums_[at - 1] : 0.f);
         if (own <= 0.f)
             continue;
-        const Vec3 corner(static_cast<float>(at % static_cast<std::size_t>(size_[0])), static_cast<float>(at / static_cast<std::size_t>(size_[0]) % static_cast<std::size_t>(size_[1])),
-                          static_cast<float>(at / static_cast<std::size_t>(size_[0] * size_[1])));
+        const Vec3 corner(
+            static_cast<float>(at % static_cast<std::size_t>(size_[0])),
+            static_cast<float>(at / static_cast<std::size_t>(size_[0]) % static_cast<std::size_t>(size_[1])),
+            static_cast<float>(at / static_cast<std::size_t>(size_[0] * size_[1])));
         const Vec3 p = (origin_ + (corner + Vec3(random.next(), random.next(), random.next())) * cell_) * toWorld;
         F8 l[3];
         media::glow8(volume_, f8(p.x), f8(p.y), f8(p.z), l);
         const Vec3 given(l[0][0], l[1][0], l[2][0]);
         if (maxComponent(given) <= 0.f)
             continue;
-        photon(ownSource, random, p, directionOf(random.next(), random.next()), given * (4.f * pi * cellVolume_ * whole / (own * static_cast<float>(count))), to);
+        photon(ownSource, random, p, directionOf(random.next(), random.next()),
+               given * (4.f * pi * cellVolume_ * whole / (own * static_cast<float>(count))), to);
     }
 }
 
@@ -326,13 +358,16 @@ void VolumeLight::add(const AirModel& air, int photons)
     const int each = std::max(1, photons / static_cast<int>(parts));
     const auto weight = static_cast<float>(each);
     parallelFor(parts, [&](std::size_t part) {
-        Random random(hash32(static_cast<std::uint32_t>(batches_) * static_cast<std::uint32_t>(parts) + static_cast<std::uint32_t>(part), 4177u));
+        Random random(hash32(static_cast<std::uint32_t>(batches_) * static_cast<std::uint32_t>(parts) +
+                                 static_cast<std::uint32_t>(part),
+                             4177u));
         if (shot_->sky && volume_.bySun > 0.f)
             fromSun(air, each, random, own[part]);
         if (shot_->sky && volume_.bySky * volume_.ambient > 0.f)
             fromSky(each, air, random, own[part]);
         for (const light::Lamp& lamp : shot_->lamps)
-            fromLamp(lamp, std::max(64, each / 4 / static_cast<int>(std::max<std::size_t>(1, shot_->lamps.size() / 4))), air, random, own[part]);
+            fromLamp(lamp, std::max(64, each / 4 / static_cast<int>(std::max<std::size_t>(1, shot_->lamps.size() / 4))),
+                     air, random, own[part]);
         if (!glowSums_.empty())
             fromGlow(each / 2, random, own[part]);
     });
@@ -347,9 +382,13 @@ void VolumeLight::add(const AirModel& air, int photons)
             Random random(hash32(static_cast<std::uint32_t>(row), static_cast<std::uint32_t>(batches_), 9176u));
             const int y = static_cast<int>(row) % size_[1], z = static_cast<int>(row) / size_[1];
             for (int x = 0; x < size_[0]; ++x) {
-                const Vec3 p = (origin_ + (Vec3(static_cast<float>(x), static_cast<float>(y), static_cast<float>(z)) + Vec3(random.next(), random.next(), random.next())) * cell_) * toWorld;
+                const Vec3 p = (origin_ + (Vec3(static_cast<float>(x), static_cast<float>(y), static_cast<float>(z)) +
+                                           Vec3(random.next(), random.next(), random.next())) *
+                                              cell_) *
+                               toWorld;
                 const bool lit = !shot_->shadowsOfSun().occluded(p, sun, 1e6f);
-                open_[row * static_cast<std::size_t>(size_[0]) + static_cast<std::size_t>(x)] += lit ? weight * std::exp(-air.sunDepthBeside(index_, p)) : 0.f;
+                open_[row * static_cast<std::size_t>(size_[0]) + static_cast<std::size_t>(x)] +=
+                    lit ? weight * std::exp(-air.sunDepthBeside(index_, p)) : 0.f;
             }
         });
     }
@@ -368,8 +407,8 @@ void VolumeLight::gather()
         to[9] = open_[cell] * share;
         to[10] = to[11] = mass_[cell];
     }
-    // What comes from everywhere is smooth by nature and is evened more, all of it more while there are few photons. With the mass it is the
-    // mean over the matter, as it is between cells.
+    // What comes from everywhere is smooth by nature and is evened more, all of it more while there are few photons.
+    // With the mass it is the mean over the matter, as it is between cells.
     for (int i = 0; i < (batches_ < 4 ? 3 : 2); ++i) {
         smooth(3, 6);
         smooth(11, 1);
@@ -384,7 +423,8 @@ void VolumeLight::smooth(int first, int count)
 {
     // ¼ ½ ¼ along each axis; ends count twice.
     std::vector<float> line;
-    const std::size_t stride[3] = {12, static_cast<std::size_t>(size_[0]) * 12, static_cast<std::size_t>(size_[0]) * static_cast<std::size_t>(size_[1]) * 12};
+    const std::size_t stride[3] = {12, static_cast<std::size_t>(size_[0]) * 12,
+                                   static_cast<std::size_t>(size_[0]) * static_cast<std::size_t>(size_[1]) * 12};
     for (int axis = 0; axis < 3; ++axis) {
         const auto n = static_cast<std::size_t>(size_[static_cast<std::size_t>(axis)]);
         if (n < 3)
@@ -398,7 +438,8 @@ void VolumeLight::smooth(int first, int count)
                 for (std::size_t i = 0; i < n; ++i)
                     line[i] = at[i * stride[axis]];
                 for (std::size_t i = 0; i < n; ++i)
-                    at[i * stride[axis]] = 0.25f * (line[i > 0 ? i - 1 : 0] + 2.f * line[i] + line[std::min(n - 1, i + 1)]);
+                    at[i * stride[axis]] = 0.25f *
+                                           (line[i > 0 ? i - 1 : 0] + 2.f * line[i] + line[std::min(n - 1, i + 1)]);
             }
         }
     }
@@ -409,19 +450,22 @@ void VolumeLight::at8(F8 x, F8 y, F8 z, Scattered8& out) const
     const Mat4& m = volume_.toIndex;
     const auto place = [&](int a) {
         const F8 p = x * m[0][a] + y * m[1][a] + z * m[2][a] + m[3][a];
-        return clamp8((p - origin_[a]) * (1.f / cell_) - 0.5f, 0.f, std::max(0.f, static_cast<float>(size_[static_cast<std::size_t>(a)]) - 1.001f));
+        return clamp8((p - origin_[a]) * (1.f / cell_) - 0.5f, 0.f,
+                      std::max(0.f, static_cast<float>(size_[static_cast<std::size_t>(a)]) - 1.001f));
     };
     const F8 u = place(0), v = place(1), w = place(2);
     const I8 iu = toInt(u), iv = toInt(v), iw = toInt(w);
     const F8 fu = u - toFloat(iu), fv = v - toFloat(iv), fw = w - toFloat(iw);
-    const int dx = size_[0] > 1 ? 12 : 0, dy = size_[1] > 1 ? 12 * size_[0] : 0, dz = size_[2] > 1 ? 12 * size_[0] * size_[1] : 0;
+    const int dx = size_[0] > 1 ? 12 : 0, dy = size_[1] > 1 ? 12 * size_[0] : 0,
+              dz = size_[2] > 1 ? 12 * size_[0] * size_[1] : 0;
     alignas(32) float all[lanes][12];
     for (int i = 0; i < lanes; ++i) {
         const float* at = &toEye_[static_cast<std::size_t>((iw[i] * size_[1] + iv[i]) * size_[0] + iu[i]) * 12];
         F8 low = f8(0.f);
         __m128 high = _mm_setzero_ps();
         for (int k = 0; k < 8; ++k) {
-            const float weight = (k & 1 ? fu[i] : 1.f - fu[i]) * (k & 2 ? fv[i] : 1.f - fv[i]) * (k & 4 ? fw[i] : 1.f - fw[i]);
+            const float weight = (k & 1 ? fu[i] : 1.f - fu[i]) * (k & 2 ? fv[i] : 1.f - fv[i]) *
+                                 (k & 4 ? fw[i] : 1.f - fw[i]);
             const float* cell = at + (k & 1 ? dx : 0) + (k & 2 ? dy : 0) + (k & 4 ? dz : 0);
             low += load8(cell) * weight;
             high = _mm_add_ps(high, _mm_mul_ps(_mm_loadu_ps(cell + 8), _mm_set1_ps(weight)));

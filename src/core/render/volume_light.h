@@ -1,11 +1,13 @@
 #pragma once
 /// Light scattered inside a voxel volume, for the live picture.
 ///
-/// Photons from sun, sky and set, lamps and the volume's own glow are followed through it (free flights by delta tracking with the bricks'
-/// own bounds). At one place of every flight they leave what is scattered from there toward the eye, weighted with the flight's length and the
-/// extinction (a one-sample track-length estimator), on a coarse lattice; divided by a cell's mass it is light per unit of extinction where there is matter, and
-/// between cells both are interpolated, so that empty cells at the edge neither darken nor brighten it. Narrow phase functions are
-/// widened for that last step (to g = 0.85 for the sun's light, which was scattered before; 0.5 for the sky's, 0.7 for lamps and glow, which come from many sides). Sunlight that was not scattered yet is left out: rays work it out by
+/// Photons from sun, sky and set, lamps and the volume's own glow are followed through it (free flights by delta
+/// tracking with the bricks' own bounds). At one place of every flight they leave what is scattered from there toward
+/// the eye, weighted with the flight's length and the extinction (a one-sample track-length estimator), on a coarse
+/// lattice; divided by a cell's mass it is light per unit of extinction where there is matter, and between cells both
+/// are interpolated, so that empty cells at the edge neither darken nor brighten it. Narrow phase functions are widened
+/// for that last step (to g = 0.85 for the sun's light, which was scattered before; 0.5 for the sky's, 0.7 for lamps
+/// and glow, which come from many sides). Sunlight that was not scattered yet is left out: rays work it out by
 /// themselves at full detail.
 #include "base/random.h"
 #include "render/air_kernel.h"
@@ -18,12 +20,16 @@ namespace hygros::render {
 
 class VolumeLight {
 public:
-    /// Of shot.volumes[index], as seen from `eye`. `before` (or null) lends its lattice where grid and `cells`, along the longest side, are the same.
-    VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye, const VolumeLight* before = nullptr, int cells = most);
-    /// Follows more photons; the same batch gives the same ones. Uses all cores. `air` dims what comes from the sun and from lamps.
+    /// Of shot.volumes[index], as seen from `eye`. `before` (or null) lends its lattice where grid and `cells`, along
+    /// the longest side, are the same.
+    VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye,
+                const VolumeLight* before = nullptr, int cells = most);
+    /// Follows more photons; the same batch gives the same ones. Uses all cores. `air` dims what comes from the sun and
+    /// from lamps.
     void add(const AirModel& air, int photons);
     int batches() const { return batches_; }
-    /// Light scattered toward the eye at eight points, per unit of extinction and of albedo, from sun (scattered before), sky, and lamps and glow together.
+    /// Light scattered toward the eye at eight points, per unit of extinction and of albedo, from sun (scattered
+    /// before), sky, and lamps and glow together.
     struct Scattered8 {
         F8 sun[3], sky[3], own[3];
         F8 open; ///< share of the sun's light that comes to the volume's edge past set and air
@@ -43,7 +49,8 @@ private:
     void photon(int source, Random& random, Vec3 origin, Vec3 direction, Vec3 weight, std::vector<float>& to) const;
     void fromSun(const AirModel& air, int count, Random& random, std::vector<float>& to) const;
     void fromSky(int count, const AirModel& air, Random& random, std::vector<float>& to) const;
-    void fromLamp(const light::Lamp& lamp, int count, const AirModel& air, Random& random, std::vector<float>& to) const;
+    void fromLamp(const light::Lamp& lamp, int count, const AirModel& air, Random& random,
+                  std::vector<float>& to) const;
     void fromGlow(int count, Random& random, std::vector<float>& to) const;
 
     std::shared_ptr<const shot::Shot> shot_;
@@ -51,8 +58,8 @@ private:
     const media::Volume& volume_;
     Vec3 meanRelative_;
     std::array<int, 3> size_{1, 1, 1};
-    Vec3 origin_{0.f}; ///< of the lattice, index space
-    float cell_ = 1.f; ///< voxels
+    Vec3 origin_{0.f};       ///< of the lattice, index space
+    float cell_ = 1.f;       ///< voxels
     float cellVolume_ = 1.f; ///< [m³]
     Vec3 centre_{0.f};
     float radius_ = 1.f; ///< of a ball around it [m]
@@ -60,12 +67,13 @@ private:
     int cells_;
     media::Phase wide_[3]; ///< by source, no narrower than is told above
     int batches_ = 0;
-    float photons_ = 0.f; ///< what sums are weighted with, together
-    std::vector<float> sums_;  ///< [cell][source][channel], by sun, sky, own
-    std::vector<float> open_;  ///< [cell] sum over batches of what set and air let through from the sun
+    float photons_ = 0.f;     ///< what sums are weighted with, together
+    std::vector<float> sums_; ///< [cell][source][channel], by sun, sky, own
+    std::vector<float> open_; ///< [cell] sum over batches of what set and air let through from the sun
     std::shared_ptr<const media::BrickGrid::Means> lattice_; ///< mean density of every cell, whatever the look
-    std::vector<float> mass_;  ///< [cell] extinction × volume
-    std::vector<float> toEye_; ///< [cell][12]: what the cell scatters of sun, sky, own by channel; open; mass, and mass as smooth as sky and own
+    std::vector<float> mass_;                                ///< [cell] extinction × volume
+    std::vector<float> toEye_; ///< [cell][12]: what the cell scatters of sun, sky, own by channel; open; mass, and mass
+                               ///< as smooth as sky and own
     std::vector<float> glowSums_; ///< [cell] running sum of what is given off
 };
 } // namespace hygros::render

@@ -13,14 +13,16 @@ struct Crossing {
 };
 } // namespace
 
-void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<VolumeLight>> lights, const media::Ray8& ray, F8 end, F8 jitter, int most, VolumeSeen8& out)
+void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<VolumeLight>> lights, const media::Ray8& ray,
+                   F8 end, F8 jitter, int most, VolumeSeen8& out)
 {
     for (int c = 0; c < 3; ++c)
         out.sun[c] = out.sky[c] = out.own[c] = f8(0.f);
     out.through[0] = out.through[1] = out.through[2] = f8(1.f);
     out.distance = end;
     // One transmittance serves all channels unless something is coloured.
-    const bool coloured = std::any_of(shot.volumes.begin(), shot.volumes.end(), [](const media::Volume& v) { return !media::isGrey(v); });
+    const bool coloured = std::any_of(shot.volumes.begin(), shot.volumes.end(),
+                                      [](const media::Volume& v) { return !media::isGrey(v); });
     const int kinds = coloured ? 3 : 1;
     thread_local std::vector<Crossing> crossings;
     crossings.clear();
@@ -37,7 +39,8 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
     }
     if (crossings.empty())
         return;
-    std::sort(crossings.begin(), crossings.end(), [](const Crossing& a, const Crossing& b) { return a.nearest < b.nearest; });
+    std::sort(crossings.begin(), crossings.end(),
+              [](const Crossing& a, const Crossing& b) { return a.nearest < b.nearest; });
     const Vec3 sun = shot.sky ? shot.sky->sunDirection() : Vec3(0, 1, 0);
     const Vec3 sunLight = shot.sky ? shot.sky->sunIrradiance() : Vec3(0.f);
     const F8 cosine = ray.dx * sun.x + ray.dy * sun.y + ray.dz * sun.z;
@@ -63,7 +66,8 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
             const media::Volume& v = shot.volumes[c.volume];
             const Vec3 d(ray.dx[0], ray.dy[0], ray.dz[0]);
             // No fewer than forty across coarse grids, so that a preview is as bright as what it stands for.
-            finest = std::min({finest, 1.5f / std::max(1e-9f, v.indexDirection(d).length()), (v.bounds.max - v.bounds.min).length() / 40.f});
+            finest = std::min({finest, 1.5f / std::max(1e-9f, v.indexDirection(d).length()),
+                               (v.bounds.max - v.bounds.min).length() / 40.f});
         }
         t1 = max8(t0, t1);
         const F8 length = t1 - t0;
@@ -73,8 +77,10 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
         const int steps = std::clamp(static_cast<int>(longest / finest) + 1, 6, most);
         const F8 dt = length * (1.f / static_cast<float>(steps));
         for (int s = 0; s < steps; ++s) {
-            const F8 t = t0 + dt * (static_cast<float>(s) + pieceJitter(jitter, s)), x = ray.x(t), y = ray.y(t), z = ray.z(t);
-            F8 all[3] = {f8(0.f), f8(0.f), f8(0.f)}, sunGain[3] = {f8(0.f), f8(0.f), f8(0.f)}, skyGain[3] = {f8(0.f), f8(0.f), f8(0.f)}, ownGain[3] = {f8(0.f), f8(0.f), f8(0.f)};
+            const F8 t = t0 + dt * (static_cast<float>(s) + pieceJitter(jitter, s)), x = ray.x(t), y = ray.y(t),
+                     z = ray.z(t);
+            F8 all[3] = {f8(0.f), f8(0.f), f8(0.f)}, sunGain[3] = {f8(0.f), f8(0.f), f8(0.f)},
+               skyGain[3] = {f8(0.f), f8(0.f), f8(0.f)}, ownGain[3] = {f8(0.f), f8(0.f), f8(0.f)};
             bool glows = false;
             for (const Crossing& c : together) {
                 const media::Volume& v = shot.volumes[c.volume];
@@ -98,7 +104,8 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
                 F8 straight[3] = {f8(0.f), f8(0.f), f8(0.f)};
                 if (v.shadow && v.bySun > 0.f) {
                     const F8 fraction = jitter * 7.f + static_cast<float>(s) * 0.754877666f;
-                    const F8 depth = media::fineSunDepth8(v, x, y, z, fraction - floor8(fraction)), share = scattered.open * media::phase8(v.phase, cosine) * v.bySun;
+                    const F8 depth = media::fineSunDepth8(v, x, y, z, fraction - floor8(fraction)),
+                             share = scattered.open * media::phase8(v.phase, cosine) * v.bySun;
                     const Vec3& by = lights[c.volume]->meanRelative();
                     for (int ch = 0; ch < 3; ++ch)
                         straight[ch] = ch > 0 && by[ch] == by[0] ? straight[0] : exp8(depth * -by[ch]) * share;
@@ -114,7 +121,8 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
                 continue;
             F8 weight[3], gained = f8(0.f), visible = f8(0.f);
             for (int ch = 0; ch < kinds; ++ch) {
-                const F8 delta = all[ch] * dt, left = exp8(-delta), held = select(delta < 1e-3f, 1.f - 0.5f * delta, (1.f - left) / max8(delta, f8(1e-12f)));
+                const F8 delta = all[ch] * dt, left = exp8(-delta),
+                         held = select(delta < 1e-3f, 1.f - 0.5f * delta, (1.f - left) / max8(delta, f8(1e-12f)));
                 weight[ch] = out.through[ch] * held * dt;
                 gained += out.through[ch] * (1.f - left) * (1.f / static_cast<float>(kinds));
                 out.through[ch] = out.through[ch] * left;

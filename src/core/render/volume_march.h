@@ -6,12 +6,14 @@
 
 namespace hygros::render {
 
-/// What eight rays gather from all volumes: light from the sun, the sky, and lamps and the volumes' own glow; what comes through; and the
-/// distance where most of it is.
+/// What eight rays gather from all volumes: light from the sun, the sky, and lamps and the volumes' own glow; what
+/// comes through; and the distance where most of it is.
 struct VolumeSeen8 {
     F8 sun[3], sky[3], own[3], through[3], distance;
 };
-/// Marches front to back up to `end`, volumes that overlap together; `jitter` 0…1 by ray. Sunlight that comes straight is worked out at every step
-/// (fineSunDepth8), all other light is the lattices'. At most `steps` steps a volume and ray.
-void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<VolumeLight>> lights, const media::Ray8& ray, F8 end, F8 jitter, int steps, VolumeSeen8& out);
+/// Marches front to back up to `end`, volumes that overlap together; `jitter` 0…1 by ray. Sunlight that comes straight
+/// is worked out at every step (fineSunDepth8), all other light is the lattices'. At most `steps` steps a volume and
+/// ray.
+void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<VolumeLight>> lights, const media::Ray8& ray,
+                   F8 end, F8 jitter, int steps, VolumeSeen8& out);
 } // namespace hygros::render

@@ -232,8 +232,8 @@ std::string Parameter::shown(const Value& value) const
         {
             std::string out;
             for (const ColourStop& s : v)
-                out += (out.empty() ? "" : "; ") + formatNumber(s.at) + " " + formatNumber(s.colour.x) + " " + formatNumber(s.colour.y) + " " +
-                       formatNumber(s.colour.z) + " " + formatNumber(s.opacity);
+                out += (out.empty() ? "" : "; ") + formatNumber(s.at) + " " + formatNumber(s.colour.x) + " " +
+                       formatNumber(s.colour.y) + " " + formatNumber(s.colour.z) + " " + formatNumber(s.opacity);
             return out;
         }
     } const show{*this};

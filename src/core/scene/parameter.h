@@ -61,12 +61,12 @@ struct Parameter {
     double hardMin = -1e300, hardMax = 1e300; ///< values outside are refused
     double softMin = 0, softMax = 1;          ///< what a ruler spans
     bool logarithmic = false;
-    bool isLead = false; ///< shown on the folded card
-    bool keyable = true; ///< may change over time
+    bool isLead = false;  ///< shown on the folded card
+    bool keyable = true;  ///< may change over time
     bool mayFall = false; ///< of a curve: its values need not rise
     std::vector<std::string> choices;
     std::vector<Alias> aliases;
-    Value fallback; ///< the default
+    Value fallback;        ///< the default
     std::string linksTo;   ///< a text that is the id of an element of this kind
     std::string shownWhen; ///< "other=a|b": only of use while the choice or switch `other` has one of the values
     std::function<Value(const Settings&)> get;
@@ -107,57 +107,57 @@ bool applies(const ParameterTable& table, const Parameter& parameter, const Sett
 
 template <class T> class TableOf {
 public:
-    Parameter& number(std::string id, std::string label, double T::* field, Quantity quantity)
+    Parameter& number(std::string id, std::string label, double T::*field, Quantity quantity)
     {
         Parameter& p = add(std::move(id), std::move(label), ValueType::Number, field);
         p.quantity = quantity;
         return p;
     }
-    Parameter& whole(std::string id, std::string label, std::int64_t T::* field)
+    Parameter& whole(std::string id, std::string label, std::int64_t T::*field)
     {
         return add(std::move(id), std::move(label), ValueType::Whole, field).fixed();
     }
-    Parameter& toggle(std::string id, std::string label, bool T::* field)
+    Parameter& toggle(std::string id, std::string label, bool T::*field)
     {
         return add(std::move(id), std::move(label), ValueType::Switch, field).fixed();
     }
-    Parameter& choice(std::string id, std::string label, std::string T::* field, std::vector<std::string> choices)
+    Parameter& choice(std::string id, std::string label, std::string T::*field, std::vector<std::string> choices)
     {
         Parameter& p = add(std::move(id), std::move(label), ValueType::Choice, field).fixed();
         p.choices = std::move(choices);
         return p;
     }
-    Parameter& text(std::string id, std::string label, std::string T::* field)
+    Parameter& text(std::string id, std::string label, std::string T::*field)
     {
         return add(std::move(id), std::move(label), ValueType::Text, field).fixed();
     }
-    Parameter& file(std::string id, std::string label, std::string T::* field)
+    Parameter& file(std::string id, std::string label, std::string T::*field)
     {
         return add(std::move(id), std::move(label), ValueType::File, field).fixed();
     }
     /// Linear RGB.
-    Parameter& colour(std::string id, std::string label, Vec3 T::* field)
+    Parameter& colour(std::string id, std::string label, Vec3 T::*field)
     {
         return add(std::move(id), std::move(label), ValueType::Colour, field).hard(0, 1e6).soft(0, 1);
     }
-    Parameter& point(std::string id, std::string label, Vec3 T::* field, Quantity quantity = Quantity::Length)
+    Parameter& point(std::string id, std::string label, Vec3 T::*field, Quantity quantity = Quantity::Length)
     {
         Parameter& p = add(std::move(id), std::move(label), ValueType::Point, field).hard(-1e6, 1e6);
         p.quantity = quantity;
         return p;
     }
-    Parameter& curve(std::string id, std::string label, CurvePoints T::* field)
+    Parameter& curve(std::string id, std::string label, CurvePoints T::*field)
     {
         return add(std::move(id), std::move(label), ValueType::Curve, field);
     }
-    Parameter& stops(std::string id, std::string label, ColourStops T::* field)
+    Parameter& stops(std::string id, std::string label, ColourStops T::*field)
     {
         return add(std::move(id), std::move(label), ValueType::Stops, field);
     }
     ParameterTable take() { return std::move(table_); }
 
 private:
-    template <class F> Parameter& add(std::string id, std::string label, ValueType type, F T::* field)
+    template <class F> Parameter& add(std::string id, std::string label, ValueType type, F T::*field)
     {
         Parameter p;
         p.id = std::move(id);

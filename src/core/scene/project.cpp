@@ -153,7 +153,8 @@ void Project::setPath(const std::string& path, const std::string& text)
         if (parameter.starts_with("reach.") && e->kind->family == Family::Lights) {
             const std::string target = parameter.substr(6);
             std::string owner = target.starts_with("sky/") ? target.substr(4) : target;
-            if (const auto slash = owner.find('/'); slash != std::string::npos && find(owner.substr(0, slash)) && find(owner.substr(0, slash))->kind->id == "set")
+            if (const auto slash = owner.find('/'); slash != std::string::npos && find(owner.substr(0, slash)) &&
+                                                    find(owner.substr(0, slash))->kind->id == "set")
                 owner.resize(slash); // an object of a set
             if (!find(owner))
                 throw std::invalid_argument("there is no element '" + target + "' to reach");
@@ -180,7 +181,8 @@ void Project::setPath(const std::string& path, const std::string& text)
     std::string known;
     for (const Parameter& p : e->kind->parameters)
         known += (known.empty() ? "" : ", ") + p.id;
-    throw inputError("Setting", path, e->kind->label + " has no parameter '" + parameter + "'", "It has: " + known + ".");
+    throw inputError("Setting", path, e->kind->label + " has no parameter '" + parameter + "'",
+                     "It has: " + known + ".");
 }
 
 namespace {
@@ -203,7 +205,8 @@ json valueToJson(const Value& value)
         {
             json stops = json::array();
             for (const ColourStop& s : v)
-                stops.push_back({exact(s.at), exact(s.colour.x), exact(s.colour.y), exact(s.colour.z), exact(s.opacity)});
+                stops.push_back(
+                    {exact(s.at), exact(s.colour.x), exact(s.colour.y), exact(s.colour.z), exact(s.opacity)});
             return stops;
         }
         /// The shortest decimal that reads back as the same float.
@@ -229,7 +232,8 @@ Value valueFromJson(const Parameter& p, const json& j)
         return std::invalid_argument(p.label + " must be " + wanted + ", not " + j.dump().substr(0, 60));
     };
     const auto numbers = [&](std::size_t count) {
-        if (!j.is_array() || j.size() != count || !std::all_of(j.begin(), j.end(), [](const json& n) { return n.is_number(); }))
+        if (!j.is_array() || j.size() != count ||
+            !std::all_of(j.begin(), j.end(), [](const json& n) { return n.is_number(); }))
             throw bad(count == 3 ? "three numbers" : "two numbers");
     };
     switch (p.type) {
@@ -269,9 +273,11 @@ Value valueFromJson(const Parameter& p, const json& j)
             throw bad("a list of colour stops");
         ColourStops stops;
         for (const json& s : j) {
-            if (!s.is_array() || s.size() != 5 || !std::all_of(s.begin(), s.end(), [](const json& n) { return n.is_number(); }))
+            if (!s.is_array() || s.size() != 5 ||
+                !std::all_of(s.begin(), s.end(), [](const json& n) { return n.is_number(); }))
                 throw bad("a list of stops, five numbers each");
-            stops.push_back({s[0].get<float>(), Vec3(s[1].get<float>(), s[2].get<float>(), s[3].get<float>()), s[4].get<float>()});
+            stops.push_back(
+                {s[0].get<float>(), Vec3(s[1].get<float>(), s[2].get<float>(), s[3].get<float>()), s[4].get<float>()});
         }
         return stops;
     }
@@ -342,7 +348,8 @@ Element elementFromJson(const json& j, const ElementKind& kind)
                     for (const Parameter::Alias& alias : p.aliases)
                         if (alias.id == name) {
                             if (!setting.is_number() || !(setting.get<double>() > 0.0))
-                                throw std::invalid_argument(name + " must be a number greater than 0, not " + setting.dump());
+                                throw std::invalid_argument(name + " must be a number greater than 0, not " +
+                                                            setting.dump());
                             if (value.contains(p.id))
                                 throw std::invalid_argument(name + " and " + p.id + " say the same thing; keep one");
                             e.set(p.id, alias.toOwn(setting.get<double>()));

@@ -32,8 +32,8 @@ struct Element {
     const ElementKind* kind = nullptr;
     bool muted = false, soloed = false;
     std::shared_ptr<const Settings> settings;
-    /// Of a light: its strength in other elements, by their ids; those that are not here get 1. The sky's, which belongs to the sun's
-    /// element, begin with "sky/".
+    /// Of a light: its strength in other elements, by their ids; those that are not here get 1. The sky's, which
+    /// belongs to the sun's element, begin with "sky/".
     std::map<std::string, double> reach;
     void setReach(const std::string& target, double strength);
     double reachTo(const std::string& target) const;

@@ -17,7 +17,8 @@ Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds)
     if (!root.is_object() || !root.contains("format") || root["format"] != "hygros-recipe")
         throw inputError(doing, file.string(), "it is not a Hygros recipe");
     Recipe recipe;
-    recipe.name = root.contains("name") && root["name"].is_string() ? root["name"].get<std::string>() : file.stem().string();
+    recipe.name = root.contains("name") && root["name"].is_string() ? root["name"].get<std::string>()
+                                                                    : file.stem().string();
     if (root.contains("help") && root["help"].is_string())
         recipe.help = root["help"].get<std::string>();
     if (root.contains("depth")) {
@@ -38,11 +39,13 @@ Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds)
         throw inputError(doing, file.string(), "it holds no element of a kind that is known here");
     for (const Element& e : recipe.part.elements)
         if (e.kind->single)
-            throw inputError(doing, file.string(), "a project has one " + e.kind->label + " of its own; a recipe cannot bring another");
+            throw inputError(doing, file.string(),
+                             "a project has one " + e.kind->label + " of its own; a recipe cannot bring another");
     return recipe;
 }
 
-std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLookup& kinds, const std::function<void(const std::string&)>& problem)
+std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLookup& kinds,
+                              const std::function<void(const std::string&)>& problem)
 {
     std::vector<Recipe> all;
     std::error_code none;
@@ -69,8 +72,12 @@ std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe, dou
         renamed[e.id] = added.id;
         for (const Parameter& p : added.kind->parameters) {
             const Value own = p.get(*added.settings);
-            if (const auto* file = std::get_if<std::string>(&own); file && p.type == ValueType::File && !file->empty()) {
-                const auto full = std::filesystem::absolute(resolved(recipe.part, *file)).lexically_normal(), shorter = project.folder.empty() ? full : full.lexically_relative(std::filesystem::absolute(project.folder));
+            if (const auto* file = std::get_if<std::string>(&own);
+                file && p.type == ValueType::File && !file->empty()) {
+                const auto full = std::filesystem::absolute(resolved(recipe.part, *file)).lexically_normal(),
+                           shorter = project.folder.empty()
+                                         ? full
+                                         : full.lexically_relative(std::filesystem::absolute(project.folder));
                 added.set(p.id, (shorter.empty() ? full : shorter).generic_string());
             }
             if (const auto* place = std::get_if<Vec3>(&own); place && recipe.stands > 0.0 && p.id == "position")

@@ -2,10 +2,10 @@
 /// One frozen frame: everything a renderer needs, as values. Immutable once built and shared between threads;
 /// parts that cost time to build are shared by pointer and keep their identity while their content stays.
 #include "geometry/camera.h"
-#include "geometry/ray_scene.h"
 #include "geometry/plate.h"
-#include "light/sky.h"
+#include "geometry/ray_scene.h"
 #include "light/lamp.h"
+#include "light/sky.h"
 #include "media/deck.h"
 #include "media/medium.h"
 #include "media/veil.h"
@@ -36,18 +36,21 @@ struct Shot {
     std::vector<media::Medium> media;                ///< those that are not muted; all may overlap
     std::vector<media::CloudDeck> decks;             ///< settled
     std::vector<media::Volume> volumes;
-    std::vector<media::Veil> veils;                  ///< laid over the picture in this order
-    std::shared_ptr<const geometry::Plate> plate;    ///< null: none
-    float plateSky = 1.f;                            ///< how much the air covers the plate's sky, 0…1
-    std::shared_ptr<const light::Sky> sky;           ///< null: no sun and no sky
-    std::string sunId;                               ///< the element the sky came from
+    std::vector<media::Veil> veils;               ///< laid over the picture in this order
+    std::shared_ptr<const geometry::Plate> plate; ///< null: none
+    float plateSky = 1.f;                         ///< how much the air covers the plate's sky, 0…1
+    std::shared_ptr<const light::Sky> sky;        ///< null: no sun and no sky
+    std::string sunId;                            ///< the element the sky came from
     std::vector<light::Lamp> lamps;
     /// What Hit::set means: the placed set's element, and after a slash the object where it has several.
     std::vector<std::string> setIds;
     /// What shades the sun, where that is not all of the scene; null: the scene.
     std::shared_ptr<const geometry::RayScene> sunShadows;
     const geometry::RayScene& shadowsOfSun() const { return sunShadows ? *sunShadows : *scene; }
-    const geometry::RayScene& shadowsOf(const light::Lamp& lamp) const { return lamp.shadowScene ? *lamp.shadowScene : *scene; }
+    const geometry::RayScene& shadowsOf(const light::Lamp& lamp) const
+    {
+        return lamp.shadowScene ? *lamp.shadowScene : *scene;
+    }
     /// Reach of the sun and of the sky: strength in each medium, deck, placed set and volume; empty: 1 everywhere.
     struct SkyReach {
         std::vector<float> media, decks, sets, volumes;
@@ -63,7 +66,7 @@ struct Shot {
     /// Rays that miss everything end here [m].
     static constexpr float farDistance = 30000.f;
 };
-/// Height of the matte ground on which the air lies beyond the set [m]: under everything in the shot, and not above 0. It
-/// sends light up into the air; the eye does not see it.
+/// Height of the matte ground on which the air lies beyond the set [m]: under everything in the shot, and not above 0.
+/// It sends light up into the air; the eye does not see it.
 float groundLevel(const Shot& shot);
 } // namespace hygros::shot
