@@ -105,7 +105,7 @@ public:
     {
         project_ = scene::loadProject(std::string(SOURCE_DIR) + "/demo/first-light.hygros", elements::findKind);
         JobControl job;
-        shot_ = elements::freeze(project_, cache_, job);
+        shot_ = elements::freeze(project_, store_, job);
     }
     int run();
 
@@ -138,7 +138,7 @@ private:
 
     std::vector<std::string> wanted_;
     scene::Project project_;
-    elements::GeometryCache cache_;
+    Store store_;
     std::shared_ptr<const shot::Shot> shot_;
     double peer_ = 0.0;
     std::vector<Figure> figures_;
@@ -170,9 +170,9 @@ void Bench::firstPictures()
     if (wants("live.firstPictureLamps")) {
         // The same at night under eighteen lamps.
         JobControl job;
-        elements::GeometryCache cache;
+        Store store;
         const auto night = elements::freeze(
-            scene::loadProject(std::string(SOURCE_DIR) + "/demo/lamps.hygros", elements::findKind), cache, job);
+            scene::loadProject(std::string(SOURCE_DIR) + "/demo/lamps.hygros", elements::findKind), store, job);
         render::Frame dark(night, width, height);
         dark.traceSurfaces(0, never);
         dark.quickPicture(rgb, never);
@@ -268,7 +268,7 @@ void Bench::air()
     scene::Project p = project_;
     const auto frozen = [&] {
         JobControl job;
-        return elements::freeze(p, cache_, job);
+        return elements::freeze(p, store_, job);
     };
     scene::Element& bank = p.add(*elements::findKind("fogBank"), "hollows");
     bank.set("form", std::string("ground"));
@@ -496,7 +496,7 @@ void Bench::volumes()
             JobControl job;
             const auto project = scene::loadProject(std::string(SOURCE_DIR) + "/demo/" + file + ".hygros",
                                                     elements::findKind);
-            const auto shot = elements::freeze(project, cache_, job);
+            const auto shot = elements::freeze(project, store_, job);
             constexpr int w = 240, h = 135;
             render::PathIntegrator paths(shot, w, h);
             const double time = fastest(4, [&] { paths.pass(); });
@@ -506,7 +506,7 @@ void Bench::volumes()
     if (wants("live.volume")) {
         JobControl job;
         const auto project = scene::loadProject(std::string(SOURCE_DIR) + "/demo/cumulus.hygros", elements::findKind);
-        const auto shot = elements::freeze(project, cache_, job);
+        const auto shot = elements::freeze(project, store_, job);
         render::Frame frame(shot, width, height);
         std::vector<float> rgb;
         frame.traceSurfaces(0, never);

@@ -14,8 +14,9 @@ namespace {
 std::vector<media::VdbGrid> gridsOf(Session& session, const scene::Element& e)
 {
     const auto file = std::get<std::string>(e.value("file"));
-    const auto known = file.empty() ? nullptr
-                                    : session.cache().volumeFileAtHand(scene::resolved(session.project(), file));
+    const auto known = file.empty()
+                           ? nullptr
+                           : elements::volumeFileAtHand(session.store(), scene::resolved(session.project(), file));
     return known ? *known : std::vector<media::VdbGrid>();
 }
 QString count(std::uint64_t n)

@@ -210,8 +210,8 @@ void ExportDialog::start()
     close_->setText("Cancel");
     session_.runJob(
         "Exporting " + QFileInfo(file).fileName(),
-        [project, settings, all, file, &cache = session_.cache()](JobControl& job) {
-            const auto shot = elements::freeze(project, cache, job);
+        [project, settings, all, file, &store = session_.store()](JobControl& job) {
+            const auto shot = elements::freeze(project, store, job);
             const render::Layers layers = render::renderStill(shot, settings, job);
             const finish::Delivery delivery{project.name, project.frame, shot->look, all};
             if (file.endsWith(".exr", Qt::CaseInsensitive))

@@ -23,8 +23,7 @@ std::string relativeTo(const scene::Project& project, const QString& file)
 }
 } // namespace
 
-Session::Session(QObject* parent)
-    : QObject(parent), history_(elements::newProject()), cache_(std::make_shared<elements::GeometryCache>())
+Session::Session(QObject* parent) : QObject(parent), history_(elements::newProject()), store_(std::make_shared<Store>())
 {
     renderer_ = std::make_unique<render::LiveRenderer>(
         [this, display = std::shared_ptr<finish::Display>(), of = shot::Look()](const render::LivePicture& p) mutable {
@@ -134,7 +133,7 @@ bool Session::setValue(const std::string& element, const std::string& parameter,
                 own.set(parameter, value);
                 JobControl job;
                 const Mat4 into =
-                    elements::frameOf(next, std::get<std::string>(value), *cache_, job).value_or(Mat4()).inverse();
+                    elements::frameOf(next, std::get<std::string>(value), *store_, job).value_or(Mat4()).inverse();
                 if (own.kind->family == scene::Family::Air)
                     own.set("turn", std::get<double>(own.value("turn")) +
                                         static_cast<double>(elements::turnOf(before) + elements::turnOf(into)) * 180.0 /
@@ -158,7 +157,7 @@ Mat4 Session::frameOf(const std::string& element)
     if (!e || !scene::findParameter(e->kind->parameters, "follows"))
         return {};
     JobControl job;
-    return elements::frameOf(project(), std::get<std::string>(e->value("follows")), *cache_, job).value_or(Mat4());
+    return elements::frameOf(project(), std::get<std::string>(e->value("follows")), *store_, job).value_or(Mat4());
 }
 
 Vec3 Session::placeOf(const std::string& element, const std::string& parameter)
@@ -283,9 +282,9 @@ void Session::open(const QString& file)
     auto loaded = std::make_shared<scene::Project>();
     runJob(
         "Opening " + QFileInfo(file).fileName(),
-        [loaded, file, cache = cache_](JobControl& job) {
+        [loaded, file, store = store_](JobControl& job) {
             *loaded = scene::loadProject(file.toStdString(), elements::findKind);
-            elements::freeze(*loaded, *cache, job); // its sets must be readable before anything is replaced
+            elements::freeze(*loaded, *store, job); // its sets must be readable before anything is replaced
         },
         [this, loaded, file] {
             remember(file);
@@ -325,14 +324,14 @@ void Session::importSet(const QString& file)
 {
     runJob(
         "Importing " + QFileInfo(file).fileName(),
-        [file, cache = cache_](JobControl& job) { cache->set(file.toStdString(), job); },
+        [file, store = store_](JobControl& job) { elements::keptSet(*store, file.toStdString(), job); },
         [this, file] {
             std::string added;
             edit("Import " + QFileInfo(file).completeBaseName(), [&](scene::Project& p) {
                 scene::Element& e = p.add(*elements::findKind("set"), QFileInfo(file).completeBaseName().toStdString());
                 e.set("file", relativeTo(p, file));
                 JobControl none;
-                const float metres = cache_->set(file.toStdString(), none)->metresPerUnit;
+                const float metres = elements::keptSet(*store_, file.toStdString(), none)->metresPerUnit;
                 for (const auto& [unit, size] : {std::pair("centimetres", 0.01f), std::pair("millimetres", 0.001f),
                                                  std::pair("inches", 0.0254f), std::pair("feet", 0.3048f)})
                     if (std::abs(metres - size) < 0.01f * size)
@@ -365,8 +364,8 @@ void Session::exportVolume(const std::string& element, const QString& file, floa
 {
     runJob(
         "Exporting " + QFileInfo(file).fileName(),
-        [project = project(), element, file, voxel, cache = cache_](JobControl& job) {
-            elements::exportVolume(project, element, file.toStdString(), voxel, *cache, job);
+        [project = project(), element, file, voxel, store = store_](JobControl& job) {
+            elements::exportVolume(project, element, file.toStdString(), voxel, *store, job);
         },
         [] {});
 }
@@ -375,17 +374,19 @@ void Session::importVolume(const QString& file)
 {
     runJob(
         "Importing " + QFileInfo(file).fileName(),
-        [file, cache = cache_](JobControl& job) {
-            const auto grids = cache->volumeFile(file.toStdString());
+        [file, store = store_](JobControl& job) {
+            const auto grids = elements::keptVolumeFile(*store, file.toStdString(), job);
             std::string density = media::guessedGrid(*grids, "density");
             if (density.empty() && !grids->empty())
                 density = grids->front().name;
-            cache->grid(file.toStdString(), density, job);
+            elements::keptGrid(*store, file.toStdString(), density, job);
         },
         [this, file] {
             std::string added;
             edit("Import " + QFileInfo(file).completeBaseName(), [&](scene::Project& p) {
-                const auto& grids = *cache_->volumeFile(file.toStdString());
+                const JobControl none;
+                const auto listed = elements::keptVolumeFile(*store_, file.toStdString(), none);
+                const auto& grids = *listed;
                 scene::Element& e = p.add(*elements::findKind("volume"),
                                           QFileInfo(file).completeBaseName().toStdString());
                 e.set("file", relativeTo(p, file));
@@ -586,7 +587,7 @@ void Session::freezeLoop()
         lock.unlock();
         try {
             JobControl job;
-            auto frozen = elements::freeze(pending->project, *cache_, job);
+            auto frozen = elements::freeze(pending->project, *store_, job);
             if (pending->camera) {
                 auto copy = std::make_shared<shot::Shot>(*frozen);
                 copy->camera = *pending->camera;

@@ -127,7 +127,7 @@ public:
     /// The picture shown is the clean one of the project as it stands now.
     bool isSettled();
     render::LiveRenderer& renderer() { return *renderer_; }
-    elements::GeometryCache& cache() { return *cache_; }
+    Store& store() { return *store_; }
     QImage thumbnail(const std::string& element) const;
     void setWantedSamples(int samples) { renderer_->setWantedSamples(samples); }
 
@@ -222,7 +222,7 @@ private:
     scene::History history_;
     QString file_;
     bool changed_ = false, quiet_ = false; ///< quiet: nothing is frozen
-    std::shared_ptr<elements::GeometryCache> cache_;
+    std::shared_ptr<Store> store_;
     std::optional<geometry::Camera> freeCamera_;
     std::optional<scene::Project> previewed_;
     std::shared_ptr<const shot::Shot> shot_;

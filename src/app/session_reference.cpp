@@ -76,7 +76,7 @@ void Session::startReference()
                 facts.rgb.clear();
                 QMetaObject::invokeMethod(this, [this, facts, image] { takeReference(facts, image); });
             });
-    std::string state = elements::stateOf(project(), pictureSize_.width(), pictureSize_.height());
+    std::string state = elements::stateOf(project(), *shot_, pictureSize_.width(), pictureSize_.height());
     if (freeCamera_)
         for (const float v : {freeCamera_->position.x, freeCamera_->position.y, freeCamera_->position.z,
                               freeCamera_->aim.x, freeCamera_->aim.y, freeCamera_->aim.z})

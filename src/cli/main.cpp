@@ -88,17 +88,17 @@ struct RenderJob {
     scene::Project project;
     render::StillSettings settings;
     bool png = false;
-    elements::GeometryCache cache = {};
+    Store store = {};
     JobControl job = {};
     Progress progress = {};
 
     std::shared_ptr<const shot::Shot> frozen()
     {
-        auto shot = elements::freeze(project, cache, job);
+        auto shot = elements::freeze(project, store, job);
         tellNotes(project, *shot);
         settings.kept = options.keep.empty() ? "" : numbered(options.keep, project.frame);
         if (!options.keep.empty())
-            settings.keptFor = elements::stateOf(project, settings.width, settings.height);
+            settings.keptFor = elements::stateOf(project, *shot, settings.width, settings.height);
         return shot;
     }
     std::function<void(const render::StillProgress&)> watch(render::StillProgress& reached)
@@ -242,8 +242,8 @@ void infoProject(const fs::path& file)
     for (const auto& unknown : p.unknownElements)
         std::cout << "\nkept, but of a kind this version does not know: " << unknown.value("kind", "?") << "\n";
     JobControl job;
-    elements::GeometryCache cache;
-    const auto shot = elements::freeze(p, cache, job);
+    Store store;
+    const auto shot = elements::freeze(p, store, job);
     tellNotes(p, *shot);
     std::cout << "\nset     " << shot->scene->triangles() << " triangles\n";
 }
@@ -292,9 +292,9 @@ int volumeCommand(const std::string& project, const std::string& element, const 
     if (frame >= -1000000)
         p.frame = frame;
     JobControl job;
-    elements::GeometryCache cache;
-    tellNotes(p, *elements::freeze(p, cache, job));
-    elements::exportVolume(p, element, out, static_cast<float>(voxel), cache, job);
+    Store store;
+    tellNotes(p, *elements::freeze(p, store, job));
+    elements::exportVolume(p, element, out, static_cast<float>(voxel), store, job);
     return 0;
 }
 

@@ -389,8 +389,8 @@ private Q_SLOTS:
         bank.set("form", std::string("object"));
         bank.set("object", std::string("nobody"));
         JobControl job;
-        elements::GeometryCache cache;
-        const auto shot = elements::freeze(p, cache, job);
+        Store store;
+        const auto shot = elements::freeze(p, store, job);
         QCOMPARE(shot->media.size(), std::size_t{2});
         QVERIFY(shot->media[0].clean && !shot->media[1].clean);
         const double whole = 0.5 * extinctionOfVisibility(2500.0);
@@ -399,12 +399,12 @@ private Q_SLOTS:
         QCOMPARE(shot->notes.size(), std::size_t{1});
         QVERIFY(QString::fromStdString(shot->notes[0].text).contains("no set object 'nobody'"));
         p.find("bank")->set("form", std::string("ground"));
-        const auto grounded = elements::freeze(p, cache, job);
+        const auto grounded = elements::freeze(p, store, job);
         QVERIFY(grounded->notes.empty());
         QVERIFY(grounded->media.back().ground != nullptr);
         // The same ground serves the next frame.
         p.frame = 9;
-        QCOMPARE(elements::freeze(p, cache, job)->media.back().ground, grounded->media.back().ground);
+        QCOMPARE(elements::freeze(p, store, job)->media.back().ground, grounded->media.back().ground);
     }
 };
 

@@ -22,9 +22,9 @@ private Q_SLOTS:
         p.add(*elements::findKind("set"), "yard").set("file", std::string("yard.obj"));
         scene::Element& bulb = p.add(*elements::findKind("bulb"), "bulb");
         bulb.set("position", Vec3(0.f, 3.f, 0.f));
-        elements::GeometryCache cache;
+        Store store;
         JobControl job;
-        const auto frozen = [&] { return elements::freeze(p, cache, job); };
+        const auto frozen = [&] { return elements::freeze(p, store, job); };
         const auto whole = frozen();
         QCOMPARE(whole->setIds, (std::vector<std::string>{"yard/floor", "yard/post"}));
         p.setPath("bulb.reach.yard/post", "0");
@@ -70,11 +70,11 @@ private Q_SLOTS:
         bank.set("edge", 0.0);
         bank.set("contrast", 0.0);
         bank.set("follows", std::string("boat"));
-        elements::GeometryCache cache;
+        Store store;
         JobControl job;
-        const auto shot = elements::freeze(p, cache, job);
+        const auto shot = elements::freeze(p, store, job);
         // Turned by a quarter its long side lies along z, two metres from the boat's middle.
-        const auto frame = *elements::frameOf(p, "boat", cache, job);
+        const auto frame = *elements::frameOf(p, "boat", store, job);
         Vec3 middle;
         frame.multVecMatrix(Vec3(2.f, 1.f, 0.f), middle);
         QVERIFY((shot->media[0].centre - middle).length() < 1e-4f && std::abs(std::abs(middle.z) - 2.f) < 1e-4f);

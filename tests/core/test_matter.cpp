@@ -312,8 +312,8 @@ private Q_SLOTS:
         e.set("visibility", 3000.0); // hides nothing
         e.set("glow", std::string("blackbody"));
         e.set("emissive", 0.5);
-        elements::GeometryCache cache;
-        const auto shot = elements::freeze(p, cache, job);
+        Store store;
+        const auto shot = elements::freeze(p, store, job);
         QVERIFY(!shot->lamps.empty() && shot->lamps.size() <= 4);
         const media::Volume& v = shot->volumes.at(0);
         for (const Vec3& at : {Vec3(1.55f, -2.f, 1.55f), Vec3(5.f, -1.f, 1.f), Vec3(-6.f, -4.f, 9.f)}) {

@@ -349,15 +349,15 @@ private Q_SLOTS:
         project.setPath("bank.size", "12 6 12");
         project.setPath("bank.boil", "0.5");
         project.frame = 51; // two seconds in
-        elements::GeometryCache cache;
+        Store store;
         JobControl job;
-        const auto shot = elements::freeze(project, cache, job);
+        const auto shot = elements::freeze(project, store, job);
         QCOMPARE(shot->media.size(), 1u);
         QVERIFY(shot->media[0].shape == Shape::Sphere);
         QCOMPARE(shot->media[0].half, Vec3(6, 3, 6));
         NEAR(shot->media[0].noise.evolution, 1.0, 1e-6);
         project.frame = 1;
-        QCOMPARE(elements::freeze(project, cache, job)->media[0].noise.evolution, 0.f);
+        QCOMPARE(elements::freeze(project, store, job)->media[0].noise.evolution, 0.f);
         THROWS_SAYING(project.setPath("bank.stretch", "0 1 1"), "stretch");
         THROWS_SAYING(project.setPath("bank.form", "torus"), "form");
     }

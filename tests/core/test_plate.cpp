@@ -50,12 +50,12 @@ class TestPlate : public QObject {
     render::Layers still(const scene::Project& p, int w, int h, int samples = 3)
     {
         JobControl job;
-        elements::GeometryCache cache;
+        Store store;
         render::StillSettings settings;
         settings.width = w;
         settings.height = h;
         settings.samples = samples;
-        return render::renderStill(elements::freeze(p, cache, job), settings, job);
+        return render::renderStill(elements::freeze(p, store, job), settings, job);
     }
 
 private Q_SLOTS:
@@ -128,8 +128,8 @@ private Q_SLOTS:
         p.find("plate")->set("unit", unit.toStdString());
         p.find("plate")->set("maximum", 500.0);
         JobControl job;
-        elements::GeometryCache cache;
-        const auto shot = elements::freeze(p, cache, job);
+        Store store;
+        const auto shot = elements::freeze(p, store, job);
         const float d = shot->plate->depth[77];
         if (metres < 0.0)
             QVERIFY(std::isinf(d));
@@ -239,13 +239,13 @@ private Q_SLOTS:
         p.find("plate")->set("sequence", true);
         p.find("plate")->set("offset", std::int64_t{6});
         JobControl job;
-        elements::GeometryCache cache;
+        Store store;
         for (const auto& [frame, wanted] : {std::pair(1, 7.0), std::pair(2, 8.0), std::pair(4, 10.0)}) {
             p.frame = frame;
-            NEAR(elements::freeze(p, cache, job)->plate->depth[9], wanted, 1e-6);
+            NEAR(elements::freeze(p, store, job)->plate->depth[9], wanted, 1e-6);
         }
         p.frame = 3;
-        const auto gap = elements::freeze(p, cache, job);
+        const auto gap = elements::freeze(p, store, job);
         NEAR(gap->plate->depth[9], 8.0, 1e-6);
         QCOMPARE(gap->notes.size(), std::size_t{1});
     }
@@ -348,10 +348,10 @@ private Q_SLOTS:
         roof.set("file", std::string("roof.ply"));
         roof.set("unit", std::string("centimetres"));
         JobControl job;
-        elements::GeometryCache cache;
+        Store store;
         double distance = 0.0;
         const auto sees = [&] {
-            const auto s = elements::freeze(p, cache, job);
+            const auto s = elements::freeze(p, store, job);
             geometry::Hit hit;
             const bool seen = s->scene->trace(Vec3(0), Vec3(0, 1, 0), 0.f, 100.f, hit);
             distance = seen ? double(hit.t) : 0.0;
@@ -369,11 +369,11 @@ private Q_SLOTS:
         p.find("roof")->muted = false;
         // A four-millimetre roof is asked about; so is one of kilometres.
         p.find("roof")->set("scale", 0.0005);
-        QVERIFY(QString::fromStdString(elements::freeze(p, cache, job)->notes.at(0).text).contains("4 mm across"));
+        QVERIFY(QString::fromStdString(elements::freeze(p, store, job)->notes.at(0).text).contains("4 mm across"));
         p.find("roof")->set("scale", 1.0);
         p.find("roof")->set("unit", std::string("metres"));
         p.find("roof")->set("scale", 50.0);
-        QVERIFY(QString::fromStdString(elements::freeze(p, cache, job)->notes.at(0).text).contains("across"));
+        QVERIFY(QString::fromStdString(elements::freeze(p, store, job)->notes.at(0).text).contains("across"));
         // Faceless files are refused.
         QFile points(dir_.filePath("points.ply"));
         QVERIFY(points.open(QFile::WriteOnly));

@@ -195,7 +195,7 @@ private Q_SLOTS:
                                    [&](const std::string& why) { problems << QString::fromStdString(why); });
         QVERIFY2(problems.isEmpty(), qPrintable(problems.join("; ")));
         QVERIFY(all.size() >= 10);
-        elements::GeometryCache cache;
+        Store store;
         JobControl job;
         for (const Recipe& r : all) {
             QVERIFY2(r.help.ends_with('.') &&
@@ -204,7 +204,7 @@ private Q_SLOTS:
             Project p = elements::newProject();
             const auto ids = applyRecipe(p, r);
             QCOMPARE(ids.size(), r.part.elements.size());
-            const auto shot = elements::freeze(p, cache, job);
+            const auto shot = elements::freeze(p, store, job);
             // Each element is a medium (with clean air two of them), a deck or a veil.
             const auto contributors = [](const shot::Shot& of) {
                 std::set<std::string> seen;
@@ -221,7 +221,7 @@ private Q_SLOTS:
                 QVERIFY2(m.sigmaT > 0.f && m.sigmaT < 1.f, r.name.c_str());
             // Twice is possible, with ids of its own.
             applyRecipe(p, r);
-            QCOMPARE(contributors(*elements::freeze(p, cache, job)), 2 * ids.size());
+            QCOMPARE(contributors(*elements::freeze(p, store, job)), 2 * ids.size());
             QCOMPARE(toJson(parsed(toJson(p))), toJson(p));
         }
     }
@@ -233,7 +233,7 @@ private Q_SLOTS:
                                    [&](const std::string& why) { problems << QString::fromStdString(why); });
         QVERIFY2(problems.isEmpty(), qPrintable(problems.join("; ")));
         QCOMPARE(all.size(), std::size_t(8));
-        elements::GeometryCache cache;
+        Store store;
         JobControl job;
         const QTemporaryDir dir;
         for (const Recipe& r : all) {
@@ -243,7 +243,7 @@ private Q_SLOTS:
             const auto ids = applyRecipe(p, r, 1.0, Vec3(3.f, 1.f, -50.f));
             applyRecipe(p, r, 1.0, Vec3(100.f, 0.f, 0.f)); // twice is possible
             QVERIFY(!std::filesystem::path(std::get<std::string>(p.find(ids[0])->value("file"))).is_absolute());
-            const auto shot = elements::freeze(p, cache, job);
+            const auto shot = elements::freeze(p, store, job);
             QVERIFY2(shot->notes.empty(), shot->notes.empty() ? "" : shot->notes[0].text.c_str());
             QCOMPARE(shot->volumes.size(), std::size_t(2));
             QVERIFY(shot->volumes[0].bounds.min.x < 3.f && shot->volumes[0].bounds.max.x > 3.f &&

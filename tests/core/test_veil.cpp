@@ -203,8 +203,8 @@ private Q_SLOTS:
         e.set("brightness", 3.0);
         e.set("combine", std::string("multiply"));
         JobControl job;
-        elements::GeometryCache cache;
-        const auto shot = elements::freeze(p, cache, job);
+        Store store;
+        const auto shot = elements::freeze(p, store, job);
         QCOMPARE(shot->veils.size(), std::size_t{1});
         const Veil& v = shot->veils[0];
         QVERIFY(v.far > v.near && v.blend == Veil::Blend::Multiply && v.stopCount == 2);

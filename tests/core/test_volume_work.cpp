@@ -75,7 +75,7 @@ std::vector<float> filled(int n, float v) { return std::vector<float>(static_cas
 struct Stage {
     QTemporaryDir dir;
     scene::Project project = elements::newProject();
-    elements::GeometryCache cache;
+    Store store;
     JobControl job;
     std::string id;
     Stage()
@@ -91,7 +91,7 @@ struct Stage {
     }
     scene::Element& volume() { return *project.find(id); }
     scene::Element& add(const char* kind) { return project.add(*elements::findKind(kind), kind); }
-    std::shared_ptr<const shot::Shot> shot() { return elements::freeze(project, cache, job); }
+    std::shared_ptr<const shot::Shot> shot() { return elements::freeze(project, store, job); }
 };
 } // namespace
 
@@ -223,13 +223,13 @@ private Q_SLOTS:
         e.set("file", std::string("puff.vdb"));
         e.set("shutter", 1.0);
         e.set("velocityScale", 2.5); // 25 frames a second: a tenth of a second in all
-        elements::GeometryCache cache;
-        const auto shot = elements::freeze(p, cache, job);
+        Store store;
+        const auto shot = elements::freeze(p, store, job);
         QVERIFY(shot->notes.empty());
         NEAR(static_cast<double>(shot->volumes.at(0).density->most()), static_cast<double>(blurred.values->most()),
              1e-3);
         e.set("velocity", std::string("none of it"));
-        THROWS_SAYING(elements::freeze(p, cache, job), "none of it");
+        THROWS_SAYING(elements::freeze(p, store, job), "none of it");
     }
 
     void heatIsSpreadSoThatWhatItSendsOutStaysTheSame()
@@ -268,16 +268,16 @@ private Q_SLOTS:
         scene::Element& e = p.add(*elements::findKind("volume"), "ember");
         e.set("file", std::string("ember.vdb"));
         e.set("glow", std::string("blackbody"));
-        elements::GeometryCache cache;
-        NEAR(elements::freeze(p, cache, job)->volumes.at(0).glow.heat->most(), sharp.values->most(), 1e-3);
+        Store store;
+        NEAR(elements::freeze(p, store, job)->volumes.at(0).glow.heat->most(), sharp.values->most(), 1e-3);
         e.set("shutter", 1.0);
         e.set("velocityScale", 2.5);
-        NEAR(elements::freeze(p, cache, job)->volumes.at(0).glow.heat->most(), blurred.values->most(), 1e-3);
+        NEAR(elements::freeze(p, store, job)->volumes.at(0).glow.heat->most(), blurred.values->most(), 1e-3);
         // Written anew in other voxels it keeps its speed: in the shot's metres.
         e.set("shutter", 0.0);
         e.set("scale", 2.0);
         e.set("position", Vec3(5.f, 0.f, -3.f));
-        elements::exportVolume(p, e.id, pathIn(dir, "out.vdb"), 0.25f, cache, job);
+        elements::exportVolume(p, e.id, pathIn(dir, "out.vdb"), 0.25f, store, job);
         openvdb::initialize();
         openvdb::io::File f(pathIn(dir, "out.vdb").string());
         f.open();
@@ -328,7 +328,7 @@ private Q_SLOTS:
         s.project.find(blur)->muted = true;
         QVERIFY(media::extinction(s.shot()->volumes[0], Vec3(0.8f, 0.8f, 0.8f)) < 0.01f * sigma);
         // Exported, the combination is in the file.
-        elements::exportVolume(s.project, s.id, pathIn(s.dir, "cut.vdb"), 0.1f, s.cache, s.job);
+        elements::exportVolume(s.project, s.id, pathIn(s.dir, "cut.vdb"), 0.1f, s.store, s.job);
         const media::LoadedGrid back = media::loadVdb(pathIn(s.dir, "cut.vdb"), "density", s.job);
         QVERIFY(valueAt(back, Vec3(0.8f, 0.8f, 0.8f)) < 0.01 && valueAt(back, Vec3(0.2f, 0.2f, 0.8f)) > 0.99);
     }
@@ -423,16 +423,16 @@ private Q_SLOTS:
         scene::Element& e = p.add(*elements::findKind("volume"), "s");
         e.set("file", std::string("s_0003.vdb"));
         e.set("sequence", true);
-        elements::GeometryCache cache;
+        Store store;
         // Value of the grid by frame: 0 where there is nothing.
         const auto at = [&](int frame) {
             p.frame = frame;
-            const auto shot = elements::freeze(p, cache, job);
+            const auto shot = elements::freeze(p, store, job);
             return shot->volumes.empty() ? 0 : static_cast<int>(std::lround(shot->volumes[0].density->most()));
         };
         const auto notes = [&](int frame) {
             p.frame = frame;
-            return elements::freeze(p, cache, job)->notes.size();
+            return elements::freeze(p, store, job)->notes.size();
         };
         QCOMPARE(at(1), 3);
         QCOMPARE(at(4), 4);
@@ -579,7 +579,7 @@ private Q_SLOTS:
         s.volume().set("file", std::string("own.vdb"));
         s.volume().set("position", Vec3(7.f, 1.f, -2.f));
         s.volume().set("scale", 2.0);
-        elements::exportVolume(s.project, s.id, pathIn(s.dir, "copy.vdb"), 0.f, s.cache, s.job);
+        elements::exportVolume(s.project, s.id, pathIn(s.dir, "copy.vdb"), 0.f, s.store, s.job);
         openvdb::initialize();
         const std::function<openvdb::GridBase::Ptr(const char*, const char*)> gridOfFile = [&](const char* file,
                                                                                                const char* name) {
@@ -602,9 +602,9 @@ private Q_SLOTS:
                              is = b->indexToWorld(openvdb::Coord(1, 4, 9));
         QVERIFY((is - (was * 2.0 + openvdb::Vec3d(7, 1, -2))).length() < 1e-4);
         // Asked for another voxel it is sampled anew.
-        elements::exportVolume(s.project, s.id, pathIn(s.dir, "coarse.vdb"), 0.8f, s.cache, s.job);
+        elements::exportVolume(s.project, s.id, pathIn(s.dir, "coarse.vdb"), 0.8f, s.store, s.job);
         NEAR(media::vdbGrids(pathIn(s.dir, "coarse.vdb")).at(0).voxel.x, 0.8f, 1e-5);
-        THROWS_SAYING(elements::exportVolume(s.project, "nobody", pathIn(s.dir, "x.vdb"), 0.f, s.cache, s.job),
+        THROWS_SAYING(elements::exportVolume(s.project, "nobody", pathIn(s.dir, "x.vdb"), 0.f, s.store, s.job),
                       "nobody");
     }
 
@@ -671,10 +671,10 @@ private Q_SLOTS:
         e.set("file", std::string("ball.vdb"));
         e.set("albedo", Vec3(0.9f));
         e.set("visibility", 2.0);
-        elements::GeometryCache cache;
+        Store store;
         const auto picture = [&](bool& good) {
             render::StillSettings settings{64, 36, 12};
-            const render::Layers l = render::renderStill(elements::freeze(p, cache, job), settings, job);
+            const render::Layers l = render::renderStill(elements::freeze(p, store, job), settings, job);
             good = true;
             return l;
         };
@@ -751,22 +751,27 @@ private Q_SLOTS:
     void statesThatDifferInLightDifferInName()
     {
         Stage s;
-        const std::string now = elements::stateOf(s.project, 640, 360);
-        QCOMPARE(elements::stateOf(s.project, 640, 360), now);
-        QVERIFY(elements::stateOf(s.project, 640, 361) != now);
+        const auto state = [&](const scene::Project& p, int height = 360) {
+            return elements::stateOf(p, *elements::freeze(p, s.store, s.job), 640, height);
+        };
+        const std::string now = state(s.project);
+        QCOMPARE(state(s.project), now);
+        QVERIFY(state(s.project, 361) != now);
         scene::Project other = s.project;
         other.find("look")->set("exposure", 3.0);
         other.name = "something else";
-        QCOMPARE(elements::stateOf(other, 640, 360), now); // the same light
+        QCOMPARE(state(other), now); // the same light
         other.frame = 2;
-        QVERIFY(elements::stateOf(other, 640, 360) != now);
+        QVERIFY(state(other) != now);
         other = s.project;
         other.find(s.id)->set("visibility", 3.0);
-        QVERIFY(elements::stateOf(other, 640, 360) != now);
-        // Another file under the same name too.
+        QVERIFY(state(other) != now);
+        // Another file under the same name too: once it is what the shot was frozen from, and not before.
+        const auto before = elements::freeze(s.project, s.store, s.job);
         media::writeVdb(pathIn(s.dir, "cube.vdb"), {{"density", {0, 0, 0}, {8, 8, 8}, filled(512, 1.f), false}}, Mat4(),
                         s.job);
-        QVERIFY(elements::stateOf(s.project, 640, 360) != now);
+        QCOMPARE(elements::stateOf(s.project, *before, 640, 360), now);
+        QVERIFY(state(s.project) != now);
     }
 };
 

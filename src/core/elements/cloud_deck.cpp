@@ -21,6 +21,23 @@ struct CloudDeckSettings : scene::SettingsOf<CloudDeckSettings>, AirSettings {
 };
 } // namespace
 
+namespace {
+struct DeckShadowKey {
+    media::CloudDeck deck;
+    Vec3 sun, around;
+    bool operator==(const DeckShadowKey&) const = default;
+};
+
+std::shared_ptr<const media::DeckShadow> shadowOf(const FreezeContext& c, const media::CloudDeck& deck)
+{
+    // The grid is wide: it follows the camera in steps.
+    const auto even = [](float v) { return 500.f * std::floor(v / 500.f + 0.5f); };
+    const Vec3 sun = c.shot.sky->sunDirection(), eye = c.shot.camera.position, around(even(eye.x), 0.f, even(eye.z));
+    return c.store.get(DeckShadowKey{deck, sun, around},
+                       [&] { return std::make_shared<const media::DeckShadow>(deck, sun, around); });
+}
+} // namespace
+
 Kind cloudDeckKind()
 {
     using S = CloudDeckSettings;
@@ -119,7 +136,7 @@ Kind cloudDeckKind()
             return;
         d.settle();
         if (s.shadows && c.shot.sky)
-            d.shadow = c.cache.deckShadow(d, c.shot.sky->sunDirection(), c.shot.camera.position);
+            d.shadow = shadowOf(c, d);
         c.shot.decks.push_back(d);
     };
     return k;

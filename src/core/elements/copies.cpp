@@ -190,7 +190,7 @@ Kind copiesKind()
         const int count = static_cast<int>(s.count);
         if (s.onto == "surface") {
             const scene::Element* object = c.project.find(s.object);
-            const auto placed = object ? placedSet(c.project, *object, c.cache, c.job) : std::nullopt;
+            const auto placed = object ? placedSet(c, *object) : std::nullopt;
             if (!placed) {
                 c.note("Choose the set object on whose surface they stand.");
                 return;

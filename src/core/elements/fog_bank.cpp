@@ -29,6 +29,28 @@ struct FogBankSettings : scene::SettingsOf<FogBankSettings>, AirSettings {
 };
 } // namespace
 
+namespace {
+struct GroundKey {
+    Identity scene;
+    media::GroundSettings settings;
+    bool operator==(const GroundKey&) const = default;
+};
+struct InsideKey {
+    PlacedKey mesh;
+    bool operator==(const InsideKey&) const = default;
+};
+
+/// `settings.around` is brought to a coarse grid, so that small camera moves keep the ground.
+std::shared_ptr<const media::GroundHeights> groundUnder(const FreezeContext& c, media::GroundSettings settings)
+{
+    for (int axis = 0; axis < 3; ++axis)
+        settings.around[axis] = axis == 1 ? 0.f : 32.f * std::floor(settings.around[axis] / 32.f + 0.5f);
+    return c.store.get(
+        GroundKey{c.shot.scene, settings},
+        [&] { return std::make_shared<const media::GroundHeights>(*c.shot.scene, settings, c.job); }, &c.job);
+}
+} // namespace
+
 Kind fogBankKind()
 {
     using S = FogBankSettings;
@@ -199,12 +221,11 @@ Kind fogBankKind()
             m.shape = media::Shape::Ground;
             m.top = static_cast<float>(s.height);
             m.falloff = static_cast<float>(s.falloff);
-            m.ground = c.cache.ground(
-                c.shot.scene, {c.shot.camera.position, static_cast<float>(s.smoothing), static_cast<float>(s.ignore)},
-                c.job);
+            m.ground = groundUnder(
+                c, {c.shot.camera.position, static_cast<float>(s.smoothing), static_cast<float>(s.ignore)});
         } else if (s.form == "object") {
             const scene::Element* object = c.project.find(s.object);
-            const auto placed = object ? placedSet(c.project, *object, c.cache, c.job) : std::nullopt;
+            const auto placed = object ? placedSet(c, *object) : std::nullopt;
             if (!placed) {
                 c.note(s.object.empty() ? "Choose the set object that it fills; until then it is left out."
                                         : "There is no set object '" + s.object + "' to fill; it is left out.");
@@ -212,7 +233,9 @@ Kind fogBankKind()
             }
             m.shape = media::Shape::Inside;
             m.falloff = static_cast<float>(s.edge);
-            m.inside = c.cache.inside(*placed, c.job);
+            m.inside = c.store.get(
+                InsideKey{PlacedKey(*placed)},
+                [&] { return std::make_shared<const media::InsideField>(*placed, 96, c.job); }, &c.job);
             if (m.inside->openEdges() > 0)
                 c.note("'" + object->name + "' is not closed (" + std::to_string(m.inside->openEdges()) +
                        " open edges): its inside is taken where at least two of three directions agree.");
@@ -229,7 +252,7 @@ Kind fogBankKind()
             m.falloff = static_cast<float>(s.edge);
             float turn = radians(s.turn);
             if (!s.follows.empty()) {
-                if (const auto frame = frameOf(c.project, s.follows, c.cache, c.job)) {
+                if (const auto frame = frameOf(c, s.follows)) {
                     frame->multVecMatrix(s.centre, m.centre);
                     turn += turnOf(*frame);
                 } else {

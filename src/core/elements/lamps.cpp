@@ -66,6 +66,12 @@ light::Gobo::Pattern patternOf(const std::string& name)
                                : Drawn;
 }
 
+struct PlacedGoboKey {
+    Identity gobo;
+    light::Gobo::Placing placing;
+    bool operator==(const PlacedGoboKey&) const = default;
+};
+
 std::shared_ptr<const light::Gobo> goboOf(FreezeContext& c, const LampSettings& s)
 {
     if (s.gobo == "none" || (s.gobo == "picture" && s.goboFile.empty()))
@@ -73,7 +79,9 @@ std::shared_ptr<const light::Gobo> goboOf(FreezeContext& c, const LampSettings& 
     try {
         std::shared_ptr<const light::Gobo> gobo;
         if (s.gobo == "picture") {
-            gobo = c.cache.gobo(scene::resolved(c.project, s.goboFile), static_cast<float>(s.goboSoftness));
+            const auto softness = static_cast<float>(s.goboSoftness);
+            const auto file = scene::resolved(c.project, s.goboFile);
+            gobo = c.read(file, softness, [&] { return light::Gobo::load(file, softness); });
             if (gobo->refused() > 0)
                 c.note("The gobo holds " + std::to_string(gobo->refused()) +
                        " values that are negative or no numbers; they let nothing through.");
@@ -86,14 +94,14 @@ std::shared_ptr<const light::Gobo> goboOf(FreezeContext& c, const LampSettings& 
             g.softness = static_cast<float>(s.goboSoftness);
             if (s.gobo == "drawn")
                 g.outlines = light::outlinesOf(s.goboDrawing);
-            gobo = c.cache.gobo(g);
+            gobo = c.store.get(g, [&] { return std::make_shared<const light::Gobo>(g); });
         }
         const double way = s.goboDrift * 2.0 * c.seconds, heading = double(radians(s.goboHeading));
         light::Gobo::Placing placing;
         placing.turn = radians(s.goboTurn + 360.0 * std::fmod(s.goboSpin * c.seconds, 1.0));
         placing.shift = Vec2(static_cast<float>(way * std::cos(heading)), static_cast<float>(way * std::sin(heading)));
         placing.scale = static_cast<float>(s.goboScale);
-        return c.cache.placed(gobo, placing);
+        return c.store.get(PlacedGoboKey{gobo, placing}, [&] { return gobo->placed(placing); });
     } catch (const std::invalid_argument& e) {
         c.note(std::string("The drawn gobo: ") + e.what() + ". The lamp shines without it.");
     } catch (const Error& e) {
@@ -121,16 +129,20 @@ float turnOf(const Mat4& frame)
     return std::atan2(-x.z, x.x);
 }
 
-std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, GeometryCache& cache,
-                            JobControl& job)
+std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, Store& store, JobControl& job)
 {
     const scene::Element* set = follows.empty() ? nullptr : project.find(follows);
     if (!set)
         return std::nullopt;
-    const std::optional<geometry::PlacedSet> placed = placedSet(project, *set, cache, job);
+    const std::optional<geometry::PlacedSet> placed = placedSet(project, *set, store, job);
     if (!placed)
         return std::nullopt;
     return placed->frame;
+}
+
+std::optional<Mat4> frameOf(const FreezeContext& c, const std::string& follows)
+{
+    return frameOf(c.project, follows, c.store, c.job);
 }
 
 void finishLamp(FreezeContext& c, const LampSettings& s, light::Lamp lamp)
@@ -138,7 +150,7 @@ void finishLamp(FreezeContext& c, const LampSettings& s, light::Lamp lamp)
     lamp.id = c.element.id;
     Vec3 position = s.position, aim = s.aim;
     if (!s.follows.empty()) {
-        if (const auto frame = frameOf(c.project, s.follows, c.cache, c.job)) {
+        if (const auto frame = frameOf(c, s.follows)) {
             frame->multVecMatrix(s.position, position);
             frame->multVecMatrix(s.aim, aim);
         } else {
@@ -175,7 +187,8 @@ void finishLamp(FreezeContext& c, const LampSettings& s, light::Lamp lamp)
     lamp.quick = s.quick;
     if (!s.profile.empty())
         try {
-            lamp.profile = c.cache.profile(scene::resolved(c.project, s.profile));
+            const auto file = scene::resolved(c.project, s.profile);
+            lamp.profile = c.read(file, Whole(), [&] { return light::Profile::load(file); });
         } catch (const Error& e) {
             c.note(std::string(e.what()) + " The lamp shines without it.");
         }

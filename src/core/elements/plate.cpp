@@ -10,6 +10,26 @@ struct PlateSettings : scene::SettingsOf<PlateSettings> {
     bool fit = false, sequence = false, shades = true;
     std::int64_t offset = 0;
 };
+
+struct PlateKey {
+    geometry::PlateSource source;
+    FileVersion depth;
+    bool operator==(const PlateKey&) const = default;
+};
+struct ReliefKey {
+    Identity plate;
+    float focalMm, sensorMm;
+    bool operator==(const ReliefKey&) const = default;
+};
+
+/// The plate's surface; without triangles where it has no depth.
+std::shared_ptr<const geometry::SetGeometry> reliefOf(const FreezeContext& c, const geometry::PlateSource& source)
+{
+    return c.store.get(ReliefKey{c.shot.plate, source.focalMm, source.sensorMm}, [&] {
+        auto relief = geometry::reliefOf(*c.shot.plate, source.focalMm, source.sensorMm);
+        return relief ? relief : std::make_shared<const geometry::SetGeometry>();
+    });
+}
 } // namespace
 
 Kind plateKind()
@@ -118,11 +138,14 @@ Kind plateKind()
         source.brightness = static_cast<float>(s.brightness);
         source.focalMm = c.shot.camera.focalMm;
         source.sensorMm = c.shot.camera.sensorMm;
-        c.shot.plate = c.cache.plate(source);
+        c.shot.plate = c.read(source.picture, PlateKey{source, versionOf(source.depth)},
+                              [&] { return std::shared_ptr<const geometry::Plate>(geometry::loadPlate(source)); });
+        if (!source.depth.empty())
+            c.cameFrom(versionOf(source.depth));
         c.shot.plateSky = static_cast<float>(s.sky);
         for (const std::string& note : c.shot.plate->notes)
             c.note(note);
-        if (const auto relief = s.shades ? c.cache.relief(c.shot.plate, source.focalMm, source.sensorMm) : nullptr) {
+        if (const auto relief = s.shades ? reliefOf(c, source) : nullptr; relief && relief->triangles > 0) {
             const geometry::View view(c.shot.camera, 16, 16);
             geometry::PlacedSet placed;
             placed.set = relief;

@@ -31,14 +31,14 @@ struct LookSettings : scene::SettingsOf<LookSettings> {
 };
 } // namespace
 
-std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element,
-                                             GeometryCache& cache, JobControl& job)
+std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, Store& store,
+                                             JobControl& job)
 {
     if (element.kind->id != "set" || element.as<SetSettings>().file.empty())
         return std::nullopt;
     const auto& s = element.as<SetSettings>();
     geometry::PlacedSet placed;
-    placed.set = cache.set(scene::resolved(project, s.file), job);
+    placed.set = keptSet(store, scene::resolved(project, s.file), job);
     Mat4 scale, turn, move;
     scale.setScale(Vec3(static_cast<float>(s.scale * metresOf(s.unit))));
     turn.rotate(Vec3(0.f, -radians(s.turn), 0.f));
@@ -51,6 +51,17 @@ std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, cons
     placed.visible = s.visible;
     placed.casts = s.casts;
     placed.matte = s.matte;
+    return placed;
+}
+
+std::optional<geometry::PlacedSet> placedSet(const FreezeContext& c, const scene::Element& element)
+{
+    const auto placed = placedSet(c.project, element, c.store, c.job);
+    if (placed) {
+        c.cameFrom(versionOf(scene::resolved(c.project, element.as<SetSettings>().file)));
+        for (const FileVersion& beside : placed->set->beside)
+            c.cameFrom(beside);
+    }
     return placed;
 }
 
@@ -94,7 +105,7 @@ Kind setKind()
         const auto& s = c.element.as<S>();
         if (s.file.empty())
             return;
-        const geometry::PlacedSet placed = *placedSet(c.project, c.element, c.cache, c.job);
+        const geometry::PlacedSet placed = *placedSet(c, c.element);
         c.placed.push_back(placed);
         const Box3& b = placed.set->bounds;
         const auto metres = static_cast<float>(s.scale * metresOf(s.unit));

@@ -19,6 +19,15 @@ struct SunSettings : scene::SettingsOf<SunSettings> {
 };
 } // namespace
 
+namespace {
+struct SkyKey {
+    explicit SkyKey(const light::SkySettings& s) : settings(s), panorama(s.panorama) { settings.panorama.reset(); }
+    light::SkySettings settings;
+    Identity panorama;
+    bool operator==(const SkyKey&) const = default;
+};
+} // namespace
+
 Kind sunKind()
 {
     using S = SunSettings;
@@ -169,7 +178,8 @@ Kind sunKind()
         sky.stars = static_cast<float>(s.stars);
         if (!s.panorama.empty())
             try {
-                sky.panorama = c.cache.panorama(scene::resolved(c.project, s.panorama));
+                const auto file = scene::resolved(c.project, s.panorama);
+                sky.panorama = c.read(file, Whole(), [&] { return light::Panorama::load(file); });
                 sky.panoramaTurn = radians(s.panoramaTurn);
                 sky.panoramaSun = s.panoramaSun;
                 if (sky.panorama->refused() > 0)
@@ -178,7 +188,7 @@ Kind sunKind()
             } catch (const Error& e) {
                 c.note(std::string(e.what()) + " The computed sky stands in.");
             }
-        c.shot.sky = c.cache.sky(sky);
+        c.shot.sky = c.store.get(SkyKey(sky), [&] { return std::make_shared<const light::Sky>(sky); });
         c.shot.sunId = c.element.id;
     };
     return k;

@@ -5,6 +5,37 @@
 #include <cmath>
 
 namespace hygros::elements {
+namespace {
+struct DistanceKey {
+    PlacedKey set;
+    Vec3 low, high;
+    float reach;
+    bool operator==(const DistanceKey&) const = default;
+};
+
+/// How far a set's surface is from places in `bounds`, up to `reach` metres.
+std::shared_ptr<const media::DistanceField> distanceTo(const FreezeContext& c, const geometry::PlacedSet& set,
+                                                       const Box3& bounds, float reach)
+{
+    return c.store.get(
+        DistanceKey{PlacedKey(set), bounds.min, bounds.max, reach},
+        [&] {
+            std::vector<Vec3> corners;
+            const Box3 near(bounds.min - Vec3(reach), bounds.max + Vec3(reach));
+            for (const geometry::Mesh& m : set.set->meshes)
+                for (std::size_t i = 0; i + 2 < m.indices.size(); i += 3) {
+                    Box3 own;
+                    std::array<Vec3, 3> t;
+                    for (std::size_t k = 0; k < 3; ++k)
+                        own.extendBy(t[k] = m.positions[m.indices[i + k]] * set.toWorld);
+                    if (near.intersects(own))
+                        corners.insert(corners.end(), t.begin(), t.end());
+                }
+            return std::make_shared<const media::DistanceField>(media::distanceTo(corners, bounds, reach, c.job));
+        },
+        &c.job);
+}
+} // namespace
 
 media::Tint tintOf(const FreezeContext& c, const TintSettings& s, const media::Volume& v)
 {
@@ -19,9 +50,9 @@ media::Tint tintOf(const FreezeContext& c, const TintSettings& s, const media::V
     t.onto = s.onto == "absorption" ? media::Tint::Onto::Absorption : media::Tint::Onto::Scattering;
     if (t.by == By::Surface) {
         const scene::Element* object = c.project.find(s.object);
-        if (const auto placed = object ? placedSet(c.project, *object, c.cache, c.job) : std::nullopt) {
-            const auto field = c.cache.distance(
-                *placed, v.bounds, static_cast<float>(std::max(std::abs(s.first), std::abs(s.last))), c.job);
+        if (const auto placed = object ? placedSet(c, *object) : std::nullopt) {
+            const auto field = distanceTo(c, *placed, v.bounds,
+                                          static_cast<float>(std::max(std::abs(s.first), std::abs(s.last))));
             t.distance = field->values;
             t.toDistance = field->toWorld.inverse();
             t.farthest = field->farthest;

@@ -55,6 +55,47 @@ std::shared_ptr<const media::Remap> remapOf(const VolumeSettings& s, float most)
     return remap;
 }
 
+struct WorkedKey {
+    WorkedKey(const std::shared_ptr<const media::LoadedGrid>& base_, const Mat4& place,
+              const std::vector<media::GridStep>& work)
+        : base(base_), toWorld(place), steps(work)
+    {
+        for (media::GridStep& step : steps) {
+            others.emplace_back(step.other);
+            step.other.reset();
+        }
+    }
+    Identity base;
+    Mat4 toWorld;
+    std::vector<media::GridStep> steps;
+    std::vector<Identity> others;
+    bool operator==(const WorkedKey&) const = default;
+};
+struct ShadowKey {
+    Identity grid;
+    Mat4 toIndex;
+    Vec3 sun;
+    int most;
+    bool operator==(const ShadowKey&) const = default;
+};
+struct GlowKey {
+    /// Only the volume's values; what it points to is known by identity.
+    explicit GlowKey(const media::Volume& v) : volume(v), density(v.density), heat(v.glow.heat)
+    {
+        volume.density.reset();
+        volume.glow.heat.reset();
+        volume.shadow.reset();
+        for (media::Tint& t : volume.tints) {
+            distances.emplace_back(t.distance);
+            t.distance.reset();
+        }
+    }
+    media::Volume volume;
+    Identity density, heat;
+    std::vector<Identity> distances;
+    bool operator==(const GlowKey&) const = default;
+};
+
 /// What is done to a volume's grid before it is seen.
 std::vector<media::GridStep> stepsOf(const FreezeContext& c, const scene::Element& element)
 {
@@ -104,7 +145,8 @@ void addGlow(const FreezeContext& c, const VolumeSettings& s, const PlacedGrid& 
         c.note("A shape has no heat to glow with; only files do.");
         return;
     }
-    const auto& grids = *c.cache.volumeFile(source.file);
+    const auto listed = keptVolumeFile(c.store, source.file, c.job);
+    const auto& grids = *listed;
     std::string heat = s.heat;
     for (const char* what : {"temperature", "emission"})
         if (heat.empty())
@@ -116,13 +158,13 @@ void addGlow(const FreezeContext& c, const VolumeSettings& s, const PlacedGrid& 
     // Light from something hot goes by the fourth power of its temperature; what it sends out while it moves stays the
     // same.
     const std::string moving = s.shutter > 0.0 ? velocityOf(c, s, source.file) : "";
-    const auto hot = moving.empty() ? c.cache.grid(source.file, heat, c.job)
-                                    : c.cache.moved(source.file, heat, moving, shutterSeconds(c, s), c.job,
-                                                    s.glow == "blackbody" ? 4.f : 1.f);
+    const auto hot = moving.empty() ? gridOf(c, source.file, heat)
+                                    : movedGrid(c, source.file, heat, moving, shutterSeconds(c, s),
+                                                s.glow == "blackbody" ? 4.f : 1.f);
     if (hot->values->empty())
         return;
     const int coarse = halvings(hot->toWorld * source.place, s.preview);
-    v.glow.heat = c.cache.coarser(hot->values, coarse, c.job);
+    v.glow.heat = keptCoarser(c.store, hot->values, coarse, c.job);
     v.glow.toHeat = (halvedPlace(coarse) * hot->toWorld * source.place).inverse();
     v.glow.table = heatTable(s, hot->values->most(), v.glow.scale);
     v.glow.lights = static_cast<float>(s.lights);
@@ -152,7 +194,13 @@ std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::El
         const bool alone = std::all_of(steps.begin(), steps.end(), [](const media::GridStep& step) {
             return step.how == media::GridStep::How::Curve;
         });
-        grid = c.cache.worked(source.grid, alone ? source.grid->toWorld : source.grid->toWorld * place, steps, c.job);
+        const Mat4 stands = alone ? source.grid->toWorld : source.grid->toWorld * place;
+        grid = c.store.get(
+            WorkedKey(source.grid, stands, steps),
+            [&] {
+                return std::make_shared<const media::LoadedGrid>(media::worked(*source.grid, stands, steps, c.job));
+            },
+            &c.job);
         place = alone ? place : Mat4();
     }
     for (const std::string& note : grid->notes)
@@ -163,7 +211,7 @@ std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::El
     media::Volume v;
     v.id = element.id;
     const int times = halvings(grid->toWorld * place, s.preview);
-    v.density = c.cache.coarser(grid->values, times, c.job);
+    v.density = keptCoarser(c.store, grid->values, times, c.job);
     v.place(halvedPlace(times) * grid->toWorld * place);
     const Coefficients k = coefficientsOf(s, look.albedo);
     const Vec3 all = k.scattering + k.absorption;
@@ -190,10 +238,15 @@ std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::El
 
 void contributeVolume(FreezeContext& c, media::Volume v, float lights, bool coarseShadow)
 {
-    if (c.shot.sky)
-        v.shadow = c.cache.volumeShadow(v, c.shot.sky->sunDirection(), coarseShadow ? 40 : media::VolumeShadow::most);
+    if (c.shot.sky) {
+        const Vec3 sun = c.shot.sky->sunDirection();
+        const int cells = coarseShadow ? 40 : media::VolumeShadow::most;
+        v.shadow = c.store.get(ShadowKey{v.density, v.toIndex, sun, cells},
+                               [&] { return std::make_shared<const media::VolumeShadow>(v, sun, cells); });
+    }
     if (v.glow.heat && lights > 0.f)
-        for (light::Lamp lamp : *c.cache.glowLamps(v, [&] { return lampsOf(v); })) {
+        for (light::Lamp lamp :
+             *c.store.get(GlowKey(v), [&] { return std::make_shared<const std::vector<light::Lamp>>(lampsOf(v)); })) {
             lamp.intensity *= lights;
             lamp.ofVolume = static_cast<int>(c.shot.volumes.size());
             lamp.volumeReach.assign(c.shot.volumes.size() + 1, 1.f);
@@ -257,14 +310,14 @@ VolumeLook denserLook(const scene::Element& volume, const std::string& linking, 
 }
 
 void exportVolume(const scene::Project& project, const std::string& id, const std::filesystem::path& file, float voxel,
-                  GeometryCache& cache, JobControl& job)
+                  Store& store, JobControl& job)
 {
     const scene::Element* e = project.find(id);
     if (!e || e->kind->id != "volume")
         throw inputError("Exporting a volume of", project.name, "there is no volume '" + id + "' in its frame");
     shot::Shot shot;
     std::vector<geometry::PlacedSet> placed;
-    const FreezeContext c{project, *e, (project.frame - 1) / project.framesPerSecond, shot, placed, cache, job};
+    const FreezeContext c{project, *e, (project.frame - 1) / project.framesPerSecond, shot, placed, store, job};
     const auto& s = e->as<VolumeSettings>();
     const bool tinted = std::any_of(project.elements.begin(), project.elements.end(), [&](const scene::Element& t) {
         return t.kind->id == "tint" && !t.muted && t.as<TintSettings>().volume == id;
@@ -280,7 +333,8 @@ void exportVolume(const scene::Project& project, const std::string& id, const st
     media::ExportedMotion motion;
     if (s.source == "file")
         if (const PlacedGrid source = placedGrid(c, *e); source.grid) {
-            const auto& grids = *cache.volumeFile(source.file);
+            const auto listed = keptVolumeFile(store, source.file, job);
+            const auto& grids = *listed;
             motion = {source.file, s.velocity.empty() ? media::guessedGrid(grids, "velocity") : s.velocity,
                       source.place, static_cast<float>(s.velocityScale)};
         }

@@ -2,6 +2,7 @@
 /// What the kinds around voxel volumes share: the volume itself, tints over it, combinations of two, scattered copies.
 #include "elements/air.h"
 
+#include "elements/volume_shape.h"
 #include "media/vdb_tools.h"
 
 namespace hygros::elements {
@@ -82,6 +83,12 @@ PlacedGrid placedGrid(const FreezeContext& c, const scene::Element& element, int
 /// empty and noted where none does.
 double shutterSeconds(const FreezeContext& c, const VolumeSettings& s);
 std::string velocityOf(const FreezeContext& c, const VolumeSettings& s, const std::filesystem::path& file);
+/// A file's grid; and the same blurred by its motion, the sum of its values to the power kept.
+std::shared_ptr<const media::LoadedGrid> gridOf(const FreezeContext& c, const std::filesystem::path& file,
+                                                const std::string& name);
+std::shared_ptr<const media::LoadedGrid> movedGrid(const FreezeContext& c, const std::filesystem::path& file,
+                                                   const std::string& name, const std::string& velocity, double seconds,
+                                                   float power = 1.f);
 /// How often a grid is halved so that its voxels are at least `wanted` metres, and where a grid halved so often has its
 /// places.
 int halvings(const Mat4& toWorld, double wanted);

@@ -31,6 +31,25 @@ std::filesystem::path fileOf(const FreezeContext& c, const VolumeSettings& s, in
     return found;
 }
 
+struct ShapeKey {
+    explicit ShapeKey(const ShapeSource& s) : source(s)
+    {
+        if (s.object) {
+            object = s.object->set;
+            source.object->set.reset();
+        }
+    }
+    Identity object;
+    ShapeSource source;
+    bool operator==(const ShapeKey&) const = default;
+};
+struct MovedKey {
+    std::string name, velocity;
+    double seconds;
+    float power;
+    bool operator==(const MovedKey&) const = default;
+};
+
 std::shared_ptr<const media::LoadedGrid> shapeOf(const FreezeContext& c, const VolumeSettings& s)
 {
     ShapeSource shape;
@@ -41,7 +60,7 @@ std::shared_ptr<const media::LoadedGrid> shapeOf(const FreezeContext& c, const V
                                           : Body::Ball;
     if (shape.body == Body::Object) {
         const scene::Element* object = c.project.find(s.object);
-        shape.object = object ? placedSet(c.project, *object, c.cache, c.job) : std::nullopt;
+        shape.object = object ? placedSet(c, *object) : std::nullopt;
         if (!shape.object) {
             c.note(s.object.empty() ? "Choose the set object that becomes fog; until then it is left out."
                                     : "There is no set object '" + s.object + "'; it is left out.");
@@ -59,9 +78,29 @@ std::shared_ptr<const media::LoadedGrid> shapeOf(const FreezeContext& c, const V
     shape.noise.scale = static_cast<float>(s.scaleNoise);
     shape.noise.octaves = static_cast<int>(s.octaves);
     shape.noise.seed = static_cast<std::uint32_t>(s.seed);
-    return c.cache.shape(shape, c.job);
+    return c.store.get(
+        ShapeKey(shape), [&] { return std::make_shared<const media::LoadedGrid>(voxelsOf(shape, c.job)); }, &c.job);
 }
 } // namespace
+
+std::shared_ptr<const media::LoadedGrid> gridOf(const FreezeContext& c, const std::filesystem::path& file,
+                                                const std::string& name)
+{
+    FileVersion was;
+    auto grid = keptGrid(c.store, file, name, c.job, &was);
+    c.cameFrom(was);
+    return grid;
+}
+
+std::shared_ptr<const media::LoadedGrid> movedGrid(const FreezeContext& c, const std::filesystem::path& file,
+                                                   const std::string& name, const std::string& velocity, double seconds,
+                                                   float power)
+{
+    return c.read(file, MovedKey{name, velocity, seconds, power}, [&] {
+        return std::make_shared<const media::LoadedGrid>(
+            media::motionBlurred(file, name, velocity, seconds, c.job, power));
+    });
+}
 
 /// How often a grid is halved so that its voxels are at least `wanted` metres.
 int halvings(const Mat4& toWorld, double wanted)
@@ -96,7 +135,7 @@ double shutterSeconds(const FreezeContext& c, const VolumeSettings& s)
 
 std::string velocityOf(const FreezeContext& c, const VolumeSettings& s, const std::filesystem::path& file)
 {
-    const std::string name = s.velocity.empty() ? media::guessedGrid(*c.cache.volumeFile(file), "velocity")
+    const std::string name = s.velocity.empty() ? media::guessedGrid(*keptVolumeFile(c.store, file, c.job), "velocity")
                                                 : s.velocity;
     if (name.empty())
         c.note("None of the file's grids is known to be a velocity; choose one, or it is not blurred by its motion.");
@@ -115,16 +154,17 @@ PlacedGrid placedGrid(const FreezeContext& c, const scene::Element& element, int
         out.file = fileOf(c, s, shift);
         if (out.file.empty())
             return out;
-        const auto& grids = *c.cache.volumeFile(out.file);
+        const auto listed = keptVolumeFile(c.store, out.file, c.job);
+        const auto& grids = *listed;
         const std::string name = s.density.empty() ? media::guessedGrid(grids, "density") : s.density;
         if (name.empty() && grids.size() != 1) {
             c.note("None of the file's grids is known to be a density; choose one.");
             return out;
         }
         const std::string moving = s.shutter > 0.0 ? velocityOf(c, s, out.file) : "";
-        out.grid = moving.empty() ? c.cache.grid(out.file, name, c.job)
-                                  : c.cache.moved(out.file, name.empty() ? grids.front().name : name, moving,
-                                                  shutterSeconds(c, s), c.job);
+        out.grid = moving.empty()
+                       ? gridOf(c, out.file, name)
+                       : movedGrid(c, out.file, name.empty() ? grids.front().name : name, moving, shutterSeconds(c, s));
     } else {
         out.grid = shapeOf(c, s);
         if (!out.grid || s.source == "object")
@@ -143,7 +183,7 @@ PlacedGrid placedGrid(const FreezeContext& c, const scene::Element& element, int
     move.setTranslation(s.position);
     out.place = out.place * rotation * move;
     if (!s.follows.empty()) {
-        if (const auto frame = frameOf(c.project, s.follows, c.cache, c.job))
+        if (const auto frame = frameOf(c, s.follows))
             out.place = out.place * *frame;
         else
             c.note("The set it goes with is not there; its place is taken as it stands.");

@@ -234,6 +234,21 @@ SetGeometry Reader::read()
     return std::move(set_);
 }
 
+/// A relative address as a file's name: "two%20words.png" is "two words.png".
+std::string decoded(const std::string& uri)
+{
+    std::string out;
+    for (std::size_t i = 0; i < uri.size(); ++i)
+        if (uri[i] == '%' && i + 2 < uri.size() && std::isxdigit(static_cast<unsigned char>(uri[i + 1])) &&
+            std::isxdigit(static_cast<unsigned char>(uri[i + 2]))) {
+            out += static_cast<char>(std::stoi(uri.substr(i + 1, 2), nullptr, 16));
+            i += 2;
+        } else {
+            out += uri[i];
+        }
+    return out;
+}
+
 bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, int, int, const unsigned char* bytes,
                  int size, void*)
 {
@@ -267,6 +282,15 @@ SetGeometry readGltf(const std::filesystem::path& file, JobControl& job)
                       "it is damaged or truncated (" + (error.empty() ? std::string("no valid glTF") : error) + ")");
     }
     job.check();
-    return Reader(file, model, job).read();
+    SetGeometry set = Reader(file, model, job).read();
+    const auto alsoRead = [&](const std::string& uri) {
+        if (!uri.empty() && !uri.starts_with("data:"))
+            set.beside.push_back(versionOf(file.parent_path() / decoded(uri)));
+    };
+    for (const tinygltf::Buffer& b : model.buffers)
+        alsoRead(b.uri);
+    for (const tinygltf::Image& i : model.images)
+        alsoRead(i.uri);
+    return set;
 }
 } // namespace hygros::geometry::detail

@@ -1,6 +1,8 @@
 #include "base/error.h"
 #include "geometry/set_geometry.h"
 
+#include <algorithm>
+#include <assimp/DefaultIOSystem.h>
 #include <assimp/Importer.hpp>
 #include <assimp/ProgressHandler.hpp>
 #include <assimp/config.h>
@@ -22,6 +24,18 @@ public:
 private:
     JobControl& job_;
 };
+/// Remembers what was opened.
+class Files : public Assimp::DefaultIOSystem {
+public:
+    Assimp::IOStream* Open(const char* name, const char* mode) override
+    {
+        if (std::find(opened.begin(), opened.end(), name) == opened.end())
+            opened.emplace_back(name);
+        return DefaultIOSystem::Open(name, mode);
+    }
+    std::vector<std::string> opened;
+};
+
 Vec3 vec(const aiVector3D& v) { return {v.x, v.y, v.z}; }
 
 /// The meshes of a node and all below it, where they stand in the file's own world; several placings of one mesh become
@@ -61,6 +75,8 @@ void addNode(const aiScene& scene, const aiNode& node, const aiMatrix4x4& above,
 SetGeometry readMesh(const std::filesystem::path& file, JobControl& job)
 {
     Assimp::Importer importer;
+    auto* files = new Files; // the importer's own from here on
+    importer.SetIOHandler(files);
     Progress progress(job);
     importer.SetProgressHandler(&progress);
     const aiScene* scene = importer.ReadFile(file.string(), aiProcess_Triangulate | aiProcess_GenSmoothNormals |
@@ -95,6 +111,9 @@ SetGeometry readMesh(const std::filesystem::path& file, JobControl& job)
             m.metallic = number;
         set.materials.push_back(std::move(m));
     }
+    for (const std::string& name : files->opened)
+        if (const auto other = std::filesystem::path(name).lexically_normal(); other != file.lexically_normal())
+            set.beside.push_back(versionOf(other));
     if (scene->mRootNode)
         addNode(*scene, *scene->mRootNode, aiMatrix4x4(), set);
     return set;

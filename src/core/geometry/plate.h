@@ -40,6 +40,7 @@ struct Plate {
     std::vector<float> rgb; ///< linear, as in the file (8- and 16-bit pictures decoded from sRGB), times the brightness
     std::vector<float> depth;       ///< metres along the ray; infinite where there is sky
     std::vector<std::string> notes; ///< what the artist should know of the files
+    std::size_t bytes() const { return sizeof *this + (rgb.size() + depth.size()) * sizeof(float); }
 
     /// Colour and depth for pixel (x, y) of a frame of another size: the plate's width spans the frame's, centred in
     /// height; colours are area means, depths the middle's. The same size copies. Returns a depth below 0 outside the

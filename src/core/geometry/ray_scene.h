@@ -47,6 +47,7 @@ public:
 
     const Box3& bounds() const { return bounds_; }
     std::size_t triangles() const { return triangles_; }
+    std::size_t bytes() const;
     /// Whether a visible set is a matte.
     bool hasMatte() const;
     /// Nearest visible surface in (near, far); false if there is none.

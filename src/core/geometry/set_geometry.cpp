@@ -44,6 +44,25 @@ Texture::Texture(int width, int height, std::vector<std::uint8_t> rgb)
     }
 }
 
+std::size_t Texture::bytes() const
+{
+    std::size_t sum = 0;
+    for (const Level& l : levels_)
+        sum += l.rgb.size();
+    return sum;
+}
+
+std::size_t SetGeometry::bytes() const
+{
+    std::size_t sum = sizeof *this;
+    for (const Mesh& m : meshes)
+        sum += (m.positions.size() + m.normals.size()) * sizeof(Vec3) + m.uvs.size() * sizeof(Vec2) +
+               m.indices.size() * sizeof(std::uint32_t);
+    for (const Material& m : materials)
+        sum += m.texture ? m.texture->bytes() : 0;
+    return sum;
+}
+
 Vec3 Texture::sample(const Vec2& uv, float footprint) const
 {
     const float texels = footprint * static_cast<float>(std::max(levels_[0].width, levels_[0].height));
@@ -76,6 +95,31 @@ std::string objectName(std::string name)
 }
 } // namespace
 
+namespace {
+/// Coordinates farther out than this mean a damaged file [m].
+constexpr float farthest = 1e7f;
+
+/// Throws where a mesh's numbers are not finite or beyond what floats can place.
+void checkNumbers(const Mesh& m, float most, const std::filesystem::path& file)
+{
+    const auto refuse = [&](const std::string& what, bool finite) {
+        throw inputError("Importing", file.string(),
+                         "mesh '" + m.name + "' has a " + what +
+                             (finite ? " beyond 10 000 km" : " that is not a number"),
+                         "The file is damaged. Nothing was replaced.");
+    };
+    const auto check = [&](const auto& values, const char* what, float limit) {
+        for (const auto& v : values)
+            for (unsigned c = 0; c < v.dimensions(); ++c)
+                if (!(std::abs(v[static_cast<int>(c)]) <= limit))
+                    refuse(what, std::isfinite(v[static_cast<int>(c)]));
+    };
+    check(m.positions, "position", most);
+    check(m.normals, "normal", 1e7f);
+    check(m.uvs, "texture coordinate", 1e7f);
+}
+} // namespace
+
 std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, JobControl& job)
 {
     const char* doing = "Importing";
@@ -102,12 +146,9 @@ std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, 
         if (found == set->groups.end() && set->groups.size() < 250)
             set->groups.push_back(name);
         m.group = std::min<std::uint16_t>(m.group, 249); // the last one stands for all further ones
-        for (const Vec3& p : m.positions) {
-            if (!std::isfinite(p.x) || !std::isfinite(p.y) || !std::isfinite(p.z))
-                throw inputError(doing, file.string(), "mesh '" + m.name + "' has a position that is not a number",
-                                 "Nothing was replaced.");
+        checkNumbers(m, set->metresPerUnit > 0.f ? farthest / set->metresPerUnit : farthest, file);
+        for (const Vec3& p : m.positions)
             set->bounds.extendBy(p);
-        }
         for (const std::uint32_t i : m.indices)
             if (i >= m.positions.size())
                 throw inputError(doing, file.string(), "mesh '" + m.name + "' refers to a vertex that is not there",

@@ -1,6 +1,7 @@
 #pragma once
 /// What a set file holds: triangle meshes with metallic-roughness materials (glTF 2.0's model), in the file's own unit.
 #include "base/job.h"
+#include "base/store.h"
 #include "base/vec.h"
 
 #include <cstdint>
@@ -18,6 +19,7 @@ public:
     Texture(int width, int height, std::vector<std::uint8_t> rgb);
     /// Linear colour at uv (v down, as in glTF), from the level whose texels are about `footprint` wide in uv.
     Vec3 sample(const Vec2& uv, float footprint) const;
+    std::size_t bytes() const;
 
 private:
     struct Level {
@@ -51,7 +53,9 @@ struct SetGeometry {
     std::vector<std::string> groups; ///< names of its objects: meshes' names, endings like ".003" or "_12" left out
     Box3 bounds;
     std::size_t triangles = 0;
-    float metresPerUnit = 0.f; ///< as the file says; 0: it does not say
+    float metresPerUnit = 0.f;       ///< as the file says; 0: it does not say
+    std::vector<FileVersion> beside; ///< other files that were read for it: buffers, materials, pictures
+    std::size_t bytes() const;
 };
 
 /// Reads .gltf, .glb, .obj, .ply or .fbx. Throws an input Error (missing, truncated, damaged, no triangles, an index or

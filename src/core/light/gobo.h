@@ -45,6 +45,12 @@ public:
     Vec3 mean() const;
     /// Pixels of it that were not finite or negative.
     int refused() const { return refused_; }
+    /// Of this one alone; those that it was placed from share it.
+    std::size_t bytes() const
+    {
+        return sizeof *this +
+               (planes_ && planes_.use_count() == 1 ? planes_->size() * (size + 1) * (size + 1) * sizeof(float) : 0);
+    }
 
 private:
     Gobo() = default;

@@ -157,13 +157,16 @@ std::vector<Ball> ballsOf(const Lamp& l)
 
 bool sameBeam(const Lamp& a, const Lamp& b)
 {
-    return a.id == b.id && a.shape == b.shape && a.position == b.position && a.direction == b.direction &&
-           a.right == b.right && a.cosInner == b.cosInner && a.cosOuter == b.cosOuter && a.softEdge == b.softEdge &&
-           a.radius == b.radius && a.width == b.width && a.height == b.height && a.falloff == b.falloff &&
-           a.range == b.range && a.toDiffuse == b.toDiffuse && a.toGlossy == b.toGlossy && a.shadows == b.shadows &&
-           a.quick == b.quick && a.glow == b.glow && a.profile == b.profile && a.gobo == b.gobo &&
-           a.setReach == b.setReach && a.shadowScene == b.shadowScene && a.reach() == b.reach() &&
-           a.lightsAir() == b.lightsAir();
+    if (a.reach() != b.reach() || a.lightsAir() != b.lightsAir())
+        return false;
+    Lamp other = a;
+    other.intensity = b.intensity;
+    other.toAir = b.toAir;
+    other.mediaReach = b.mediaReach;
+    other.deckReach = b.deckReach;
+    other.volumeReach = b.volumeReach;
+    other.ofVolume = b.ofVolume;
+    return other == b;
 }
 
 bool sampleLamp(const Lamp& l, const Vec3& p, float u, float v, LampSample& out)

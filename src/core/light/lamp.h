@@ -69,6 +69,7 @@ struct Lamp {
     float reachOfMedium(std::size_t i) const { return i < mediaReach.size() ? mediaReach[i] : 1.f; }
     float reachOfVolume(std::size_t i) const { return i < volumeReach.size() ? volumeReach[i] : 1.f; }
     float reachOfSet(std::size_t i) const { return i < setReach.size() ? setReach[i] : 1.f; }
+    bool operator==(const Lamp&) const = default;
     /// Share of a spot's intensity toward a direction whose cosine to the axis is c: a smoothstep between the cones.
     float edge(float c) const
     {
@@ -115,7 +116,8 @@ struct Ball {
     float radius;
 };
 std::vector<Ball> ballsOf(const Lamp& lamp);
-/// Whether two lamps light the same places alike, strengths left out.
+/// Whether two lamps light the same places alike: they differ at most in how bright they are and in what air they
+/// light.
 bool sameBeam(const Lamp& a, const Lamp& b);
 
 /// Irradiance summed over all directions at eight points for an intensity of 1: Ω·L of spheres and rectangles in closed

@@ -25,6 +25,7 @@ public:
     Vec3 total() const { return total_; }
     /// Pixels that were not finite or negative.
     int refused() const { return refused_; }
+    std::size_t bytes() const { return rgb_.size() * sizeof(float) + (rows_.size() + cells_.size()) * sizeof(double); }
 
     /// The brightest small spot taken out, as a sun: direction and irradiance on a facing surface; what is left where
     /// it stood is like its surroundings. Nothing is taken where nothing stands out tenfold.

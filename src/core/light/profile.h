@@ -30,6 +30,7 @@ public:
     float ratedLumen() const { return ratedLumen_; }
     /// For drawing: relative intensity at γ [rad] in the half plane C [rad].
     float at(float gamma, float c) const;
+    std::size_t bytes() const { return table_.size() * sizeof(float); }
 
 private:
     static constexpr int gammas = 181, planes = 73; ///< one degree, five degrees; both ends in

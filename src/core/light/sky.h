@@ -68,6 +68,7 @@ public:
     float ring(float sine) const;
     /// Radiance of a matte ground of the given albedo lit by sun and sky.
     const Vec3& groundRadiance() const { return ground_; }
+    std::size_t bytes() const { return sizeof *this + (air_.size() + aerosol_.size()) * sizeof(Vec3); }
 
 private:
     static constexpr int azimuths = 48, elevations = 48;

@@ -48,14 +48,6 @@ inline F8 envelope(const CloudDeck& d, F8 u)
 constexpr float softness = 0.16f;
 } // namespace
 
-bool CloudDeck::sameAs(const CloudDeck& o) const
-{
-    return id == o.id && base == o.base && thickness == o.thickness && coverage == o.coverage && sigmaT == o.sigmaT &&
-           albedo == o.albedo && phase == o.phase && ambient == o.ambient && bySun == o.bySun && bySky == o.bySky &&
-           heaped == o.heaped && scale == o.scale && fine == o.fine && erosion == o.erosion && seed == o.seed &&
-           offset == o.offset && evolution == o.evolution && !shadow == !o.shadow;
-}
-
 void CloudDeck::settle()
 {
     // Where the noise has which quantile, at the height where most cloud is.

@@ -37,8 +37,7 @@ struct CloudDeck {
 
     /// Finds the threshold that gives the coverage and the mean column, from samples of the noise.
     void settle();
-    /// Whether two decks have the same shape, place and light.
-    bool sameAs(const CloudDeck& o) const;
+    bool operator==(const CloudDeck&) const = default;
 };
 
 /// Density 0…1 of the deck's densest; `step` is how far the samples lie apart [m].
@@ -55,6 +54,7 @@ public:
     F8 whole8(F8 x, F8 y, F8 z) const;
     F8 above8(F8 y) const;
     float mean() const { return mean_; } ///< transmittance
+    std::size_t bytes() const { return through_.size() * sizeof(float); }
 
 private:
     float at(int i, int j) const { return through_[static_cast<std::size_t>(j) * size + static_cast<std::size_t>(i)]; }

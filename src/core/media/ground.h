@@ -32,6 +32,11 @@ public:
     float height(float x, float z) const { return height8(f8(x), f8(z))[0]; }
     float lowest() const { return lowest_; }
     float highest() const { return highest_; }
+    std::size_t bytes() const
+    {
+        return (fine_.height.size() + fine_.floor.size() + coarse_.height.size() + coarse_.floor.size()) *
+               sizeof(float);
+    }
 
 private:
     struct Grid {

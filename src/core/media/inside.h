@@ -22,6 +22,7 @@ public:
     float fill() const { return fill_; }
     /// Edges that do not lie between two triangles; 0 for a closed mesh.
     std::size_t openEdges() const { return openEdges_; }
+    std::size_t bytes() const { return depth_.size() * sizeof(float); }
 
 private:
     Box3 bounds_;

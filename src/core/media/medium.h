@@ -62,6 +62,7 @@ struct Medium {
     Ends ends;
     std::shared_ptr<const GroundHeights> ground; ///< of Shape::Ground
     std::shared_ptr<const InsideField> inside;   ///< of Shape::Inside
+    bool operator==(const Medium&) const = default;
 };
 
 /// Rayleigh extinction at the centres of the three channels relative to green: λ⁻⁴ at about 680, 550 and 440 nm.

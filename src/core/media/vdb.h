@@ -29,6 +29,13 @@ struct LoadedGrid {
     std::shared_ptr<const BrickGrid> values;
     std::shared_ptr<const BrickGrid> more[2]; ///< second and third number of vectors; negative parts are lost
     Mat4 toWorld;                             ///< from index space, row vectors; metres
+    std::size_t bytes() const
+    {
+        std::size_t sum = sizeof *this;
+        for (const auto& grid : {values, more[0], more[1]})
+            sum += grid ? grid->bytes() : 0;
+        return sum;
+    }
     std::vector<std::string> notes; ///< what the artist should know: level set turned to fog, values refused …
 };
 /// The grid called `name` (or the only one, if empty). Level sets become fog (1 inside, falling to 0 over their band's

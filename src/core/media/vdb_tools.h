@@ -45,6 +45,7 @@ struct DistanceField {
     std::shared_ptr<const BrickGrid> values;
     Mat4 toWorld;
     float farthest = 0.f;
+    std::size_t bytes() const { return sizeof *this + (values ? values->bytes() : 0); }
 };
 /// To triangles (three corners each), for places in `bounds` and as far as `reach` metres; no finer than 1/96 of the
 /// bounds or 1/40 of the reach.

@@ -22,6 +22,7 @@ struct Veil {
         float at = 0.f; ///< 0 at near, 1 at far; rising
         Vec3 colour{1, 1, 1};
         float opacity = 0.f; ///< 0…1
+        bool operator==(const Stop&) const = default;
     };
     std::array<Stop, 8> stops{};
     int stopCount = 0; ///< 2…8
@@ -38,6 +39,7 @@ struct Veil {
     float horizonSize = 0.05f;   ///< of its wisps [rad]
     float horizonStrength = 0.f; ///< stops by which distances are shifted; 0: none
     std::uint32_t seed = 1;
+    bool operator==(const Veil&) const = default;
 };
 
 /// Adds a veil to the affine map `times`, `plus` of what is seen at `depth` along rays (the sky at `horizon` and

@@ -36,15 +36,6 @@ void Volume::place(const Mat4& toWorld)
             toWorld);
 }
 
-bool Volume::sameAs(const Volume& o) const
-{
-    return id == o.id && density == o.density && toIndex == o.toIndex && sigmaT == o.sigmaT && spectrum == o.spectrum &&
-           albedo == o.albedo && (remap == o.remap || (remap && o.remap && *remap == *o.remap)) && phase == o.phase &&
-           ambient == o.ambient && bySun == o.bySun && bySky == o.bySky && shadowShare == o.shadowShare &&
-           tints == o.tints && glow.sameAs(o.glow) && !shadow == !o.shadow &&
-           (!shadow || shadow->sun() == o.shadow->sun());
-}
-
 F8 extinction8(const Volume& v, F8 x, F8 y, F8 z)
 {
     const Place8 p = through(v.toIndex, x, y, z);

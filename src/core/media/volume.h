@@ -1,5 +1,6 @@
 #pragma once
 /// Voxel volumes placed in the world, and how much of them lies between a point and the sun.
+#include "base/content.h"
 #include "media/brick_grid.h"
 #include "media/medium.h"
 #include "media/phase.h"
@@ -17,12 +18,8 @@ struct Glow {
     float scale = 1.f;                     ///< table places a unit of the grid
     float lights = 1.f;                    ///< strength of it as light on everything else; 1 is physical
     /// Radiance it gains a metre, by heat·scale from 0 on [W/m³/sr]; the last entry holds beyond. The first is 0.
-    std::shared_ptr<const std::vector<Vec3>> table;
-    bool sameAs(const Glow& o) const
-    {
-        return heat == o.heat && toHeat == o.toHeat && scale == o.scale && lights == o.lights &&
-               (table == o.table || (table && o.table && *table == *o.table));
-    }
+    Content<std::vector<Vec3>> table;
+    bool operator==(const Glow&) const = default;
 };
 
 /// Colours laid over a volume's albedo.
@@ -64,7 +61,7 @@ struct Volume {
     float sigmaT = 1.f;     ///< extinction where the grid is 1 [1/m]
     Vec3 spectrum{1, 1, 1}; ///< extinction by channel, as a share of sigmaT
     Vec3 albedo{1, 1, 1};
-    std::shared_ptr<const Remap> remap; ///< null: scattering and absorption follow the density
+    Content<Remap> remap; ///< null: scattering and absorption follow the density
     Phase phase;
     float ambient = 1.f;            ///< as Medium::ambient
     float bySun = 1.f, bySky = 1.f; ///< reach of the sun and of the sky to it; 1 is physical
@@ -76,8 +73,7 @@ struct Volume {
     /// Sets toIndex and bounds from where the grid's index space lies in the world. Throws Error where that cannot be
     /// inverted.
     void place(const Mat4& toWorld);
-    /// Whether two have the same matter in the same place.
-    bool sameAs(const Volume& o) const;
+    bool operator==(const Volume&) const = default;
     Vec3 indexOf(const Vec3& p) const { return p * toIndex; }
     /// Direction in index space of a unit direction of the world: as long as the voxels a metre.
     Vec3 indexDirection(const Vec3& d) const
@@ -130,6 +126,7 @@ public:
     F8 column8(F8 x, F8 y, F8 z) const;
     /// A lattice cell's side [m]; never less than a voxel.
     float cell() const { return cell_; }
+    std::size_t bytes() const { return columns_.size() * sizeof(float); }
     const Vec3& sun() const { return sun_; }
     static constexpr int most = 112; ///< cells along the longest side
 

@@ -35,13 +35,8 @@ Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
 
 void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
 {
-    const auto sameDecks = [&] {
-        const auto &a = shot_->decks, &b = shot->decks;
-        return std::equal(a.begin(), a.end(), b.begin(), b.end(),
-                          [](const media::CloudDeck& c, const media::CloudDeck& d) { return c.sameAs(d); });
-    };
     // A volume's light depends on all air around it.
-    if (!air_ || !sameDecks() || !shot->volumes.empty() || !shot_->volumes.empty()) {
+    if (!air_ || shot_->decks != shot->decks || !shot->volumes.empty() || !shot_->volumes.empty()) {
         std::fill(rowBodies_.begin(), rowBodies_.end(), 0);
         quickBodiesKept_ = false;
         for (MirrorsSeen& row : mirrorsSeen_)

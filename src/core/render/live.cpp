@@ -7,36 +7,56 @@ using shot::Shot;
 using Clock = std::chrono::steady_clock;
 
 namespace {
+// What is asked here is always what may differ: whatever a struct gains makes a difference until it is listed.
+
+/// Whether two media are alike wherever noise is sampled: they differ at most in how dense and how bright they are.
 bool sameNoisePlaces(const media::Medium& a, const media::Medium& b)
 {
-    return a.shape == b.shape && a.base == b.base && a.top == b.top && a.falloff == b.falloff && a.centre == b.centre &&
-           a.half == b.half && a.cosYaw == b.cosYaw && a.sinYaw == b.sinYaw && a.noise == b.noise && a.axis == b.axis &&
-           a.cap == b.cap && a.ends == b.ends && a.ground == b.ground && a.inside == b.inside;
+    media::Medium other = a;
+    other.id = b.id;
+    other.sigmaT = b.sigmaT;
+    other.albedo = b.albedo;
+    other.phase = b.phase;
+    other.thinning = b.thinning;
+    other.ambient = b.ambient;
+    other.clean = b.clean;
+    other.clear = b.clear;
+    other.clearCentre = b.clearCentre;
+    return other == b;
 }
-bool sameAir(const media::Medium& a, const media::Medium& b)
+
+/// Whether two shots show the same things under the same light: they differ at most in what floats between, in how
+/// bright lamps are and what air they light, and in how the picture is shown.
+bool sameLight(const Shot& a, const Shot& b)
 {
-    return a.id == b.id && sameNoisePlaces(a, b) && a.sigmaT == b.sigmaT && a.albedo == b.albedo &&
-           a.phase == b.phase && a.thinning == b.thinning && a.ambient == b.ambient && a.clean == b.clean &&
-           a.clear == b.clear && a.clearCentre == b.clearCentre;
+    if (!std::equal(a.lamps.begin(), a.lamps.end(), b.lamps.begin(), b.lamps.end(), light::sameBeam))
+        return false;
+    Shot other = a;
+    other.lamps = b.lamps;
+    other.media = b.media;
+    other.decks = b.decks;
+    other.volumes = b.volumes;
+    other.veils = b.veils;
+    other.look = b.look;
+    other.notes = b.notes;
+    other.sources = b.sources;
+    other.frame = b.frame;
+    other.airDensity = b.airDensity;
+    other.scatteringOrders = b.scatteringOrders;
+    for (auto reach : {&Shot::sunReach, &Shot::skyReach}) {
+        (other.*reach).media = (b.*reach).media;
+        (other.*reach).decks = (b.*reach).decks;
+        (other.*reach).volumes = (b.*reach).volumes;
+    }
+    return other == b;
 }
 } // namespace
 
 Change changeBetween(const Shot& a, const Shot& b)
 {
-    if (a.scene != b.scene || !(a.camera == b.camera) || a.sky != b.sky || a.plate != b.plate ||
-        a.plateSky != b.plateSky || a.sunShadows != b.sunShadows || a.sunReach.sets != b.sunReach.sets ||
-        a.skyReach.sets != b.skyReach.sets || a.lamps.size() != b.lamps.size())
+    if (!sameLight(a, b))
         return Change::Light;
-    bool strengths = false;
-    for (std::size_t i = 0; i < a.lamps.size(); ++i) {
-        const light::Lamp &s = a.lamps[i], &t = b.lamps[i];
-        // Recorded beams depend on where the lamp is and how far it carries.
-        if (!light::sameBeam(s, t))
-            return Change::Light;
-        strengths = strengths || s.intensity != t.intensity || s.toAir != t.toAir || s.mediaReach != t.mediaReach ||
-                    s.deckReach != t.deckReach || s.volumeReach != t.volumeReach;
-    }
-    if (!a.lamps.empty() && !std::equal(a.media.begin(), a.media.end(), b.media.begin(), b.media.end(), sameAir)) {
+    if (!a.lamps.empty() && a.media != b.media) {
         // Lamps that begin to glow in thicker air are looked for in more places.
         const AirModel before(a), after(b);
         for (std::size_t l = 0; l < a.lamps.size(); ++l)
@@ -53,13 +73,13 @@ Change changeBetween(const Shot& a, const Shot& b)
     if (!std::equal(noisyA.begin(), noisyA.end(), noisyB.begin(), noisyB.end(),
                     [](const media::Medium* m, const media::Medium* n) { return sameNoisePlaces(*m, *n); }))
         return Change::AirAndNoise;
-    const bool air = !std::equal(a.media.begin(), a.media.end(), b.media.begin(), b.media.end(), sameAir);
-    const bool decks = !std::equal(a.decks.begin(), a.decks.end(), b.decks.begin(), b.decks.end(),
-                                   [](const media::CloudDeck& c, const media::CloudDeck& d) { return c.sameAs(d); });
-    const bool volumes = !std::equal(a.volumes.begin(), a.volumes.end(), b.volumes.begin(), b.volumes.end(),
-                                     [](const media::Volume& c, const media::Volume& d) { return c.sameAs(d); });
-    return air || strengths || decks || volumes || a.sunReach != b.sunReach || a.skyReach != b.skyReach ? Change::Air
-                                                                                                        : Change::None;
+    Shot other = a;
+    other.veils = b.veils; // laid over the finished picture
+    other.look = b.look;
+    other.notes = b.notes;
+    other.sources = b.sources;
+    other.frame = b.frame;
+    return other == b ? Change::None : Change::Air;
 }
 
 LiveRenderer::LiveRenderer(std::function<void(const LivePicture&)> onPicture)

@@ -1,6 +1,7 @@
 #pragma once
 /// One frozen frame: everything a renderer needs, as values. Immutable once built and shared between threads;
 /// parts that cost time to build are shared by pointer and keep their identity while their content stays.
+#include "base/store.h"
 #include "geometry/camera.h"
 #include "geometry/plate.h"
 #include "geometry/ray_scene.h"
@@ -29,6 +30,7 @@ struct Look {
 /// Something found while the frame was frozen that the artist should know; `element` is whose.
 struct Note {
     std::string element, text;
+    bool operator==(const Note&) const = default;
 };
 
 struct Shot {
@@ -59,9 +61,12 @@ struct Shot {
     geometry::Camera camera;
     Look look;
     std::vector<Note> notes;
-    float airDensity = 1.f; ///< what all densities were multiplied with
+    std::vector<FileVersion> sources; ///< the files that it was frozen from, as they were then
+    float airDensity = 1.f;           ///< what all densities were multiplied with
     int frame = 1;
     int scatteringOrders = 3; ///< of the live air: 1 is single scattering alone, 3 adds the higher-order approximation
+
+    bool operator==(const Shot&) const = default;
 
     /// Rays that miss everything end here [m].
     static constexpr float farDistance = 30000.f;

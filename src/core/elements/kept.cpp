@@ -1,0 +1,77 @@
+#include "elements/kept.h"
+
+#include <algorithm>
+
+namespace hygros::elements {
+
+std::vector<PlacedKey> keysOf(const std::vector<geometry::PlacedSet>& placed)
+{
+    std::vector<PlacedKey> keys;
+    for (const geometry::PlacedSet& p : placed)
+        keys.emplace_back(p);
+    return keys;
+}
+
+std::shared_ptr<const geometry::SetGeometry> keptSet(Store& store, const std::filesystem::path& file, JobControl& job)
+{
+    const auto import = [&] { return geometry::importSet(file, job); };
+    auto set = keptFromFile(store, job, file, Whole(), import);
+    // What stands beside the file may change while the file itself does not.
+    std::vector<FileVersion> now;
+    for (const FileVersion& beside : set->beside)
+        now.push_back(versionOf(beside.path));
+    return now == set->beside ? set : keptFromFile(store, job, file, now, import);
+}
+
+namespace {
+struct SceneKey {
+    std::vector<PlacedKey> placed;
+    bool operator==(const SceneKey&) const = default;
+};
+struct GridKey {
+    std::string name;
+    bool operator==(const GridKey&) const = default;
+};
+struct CoarseKey {
+    Identity grid;
+    int times;
+    bool operator==(const CoarseKey&) const = default;
+};
+} // namespace
+
+std::shared_ptr<const geometry::RayScene> keptScene(Store& store, const std::vector<geometry::PlacedSet>& placed,
+                                                    JobControl& job)
+{
+    return store.get(
+        SceneKey{keysOf(placed)}, [&] { return std::make_shared<const geometry::RayScene>(placed, job); }, &job);
+}
+
+std::shared_ptr<const std::vector<media::VdbGrid>> keptVolumeFile(Store& store, const std::filesystem::path& file,
+                                                                  const JobControl& job)
+{
+    return keptFromFile(store, job, file, Whole(),
+                        [&] { return std::make_shared<const std::vector<media::VdbGrid>>(media::vdbGrids(file)); });
+}
+
+std::shared_ptr<const std::vector<media::VdbGrid>> volumeFileAtHand(Store& store, const std::filesystem::path& file)
+{
+    return store.atHand<std::vector<media::VdbGrid>>(FileKey<Whole>{versionOf(file), {}});
+}
+
+std::shared_ptr<const media::LoadedGrid> keptGrid(Store& store, const std::filesystem::path& file,
+                                                  const std::string& name, JobControl& job, FileVersion* was)
+{
+    return keptFromFile(
+        store, job, file, GridKey{name},
+        [&] { return std::make_shared<const media::LoadedGrid>(media::loadVdb(file, name, job)); }, was);
+}
+
+std::shared_ptr<const media::BrickGrid> keptCoarser(Store& store, const std::shared_ptr<const media::BrickGrid>& grid,
+                                                    int times, JobControl& job)
+{
+    if (times <= 0)
+        return grid;
+    return store.get(
+        CoarseKey{grid, times}, [&] { return keptCoarser(store, grid, times - 1, job)->halved(job); }, &job);
+}
+} // namespace hygros::elements
