@@ -52,7 +52,8 @@ FileVersion versionOf(const std::filesystem::path& file);
 class Store {
 public:
     static constexpr std::size_t usualLimit = std::size_t{2} << 30;
-    explicit Store(std::size_t limit = usualLimit) : limit_(limit) {}
+    Store() = default;
+    explicit Store(std::size_t limit) : limit_(limit) {}
     Store(const Store&) = delete;
     Store& operator=(const Store&) = delete;
 
@@ -127,6 +128,6 @@ private:
     std::condition_variable made_;
     std::unordered_map<std::type_index, std::vector<std::unique_ptr<Slot>>> slots_;
     std::list<Slot*> ages_; ///< of those with a value, newest first
-    std::size_t limit_, bytes_ = 0;
+    std::size_t limit_ = usualLimit, bytes_ = 0;
 };
 } // namespace hygros
