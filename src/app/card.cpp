@@ -1,63 +1,26 @@
 #include "app/card.h"
 
 #include "app/card_actions.h"
-#include "app/colour_ramp.h"
-#include "app/lamp_drawings.h"
-#include "app/lead_ruler.h"
+#include "app/editors.h"
 #include "app/theme.h"
-#include "app/tone_curve.h"
 
-#include <QColorDialog>
 #include <QContextMenuEvent>
-#include <QFileDialog>
-#include <QGridLayout>
 #include <QInputDialog>
 #include <QKeyEvent>
 #include <QLabel>
-#include <QLineEdit>
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
-#include <cmath>
 
 namespace hygros::app {
 using scene::Parameter;
 using scene::Value;
-using scene::ValueType;
-
-QString plainButton()
-{
-    const Theme& t = Theme::now();
-    return QString("QPushButton{border:1px solid %1;background:transparent;color:%2;padding:2px "
-                   "8px}QPushButton:hover{color:%3}"
-                   "QPushButton:checked{color:%4;border-color:%4}QPushButton:focus{border-color:%4}")
-        .arg(t.rule.name(), t.quiet.name(), t.text.name(), t.accent.name());
-}
 
 namespace {
 constexpr int headHeight = 50, edge = 12;
-
-QString plainField()
-{
-    const Theme& t = Theme::now();
-    return QString(
-               "QLineEdit{border:1px solid %1;background:%2;color:%3;padding:2px 5px}QLineEdit:focus{border-color:%4}")
-        .arg(t.rule.name(), t.field.name(), t.text.name(), t.accent.name());
 }
-/// A drawing under its parameter's own line.
-QWidget* under(QWidget* row, QWidget* drawing)
-{
-    auto* both = new QWidget(row->parentWidget());
-    auto* column = new QVBoxLayout(both);
-    column->setContentsMargins(0, 0, 0, 4);
-    column->setSpacing(0);
-    column->addWidget(row);
-    column->addWidget(drawing);
-    return both;
-}
-} // namespace
 
 Card::Card(Session& session, const std::string& element, bool open, QWidget* parent)
     : QWidget(parent), session_(session), element_(element), open_(open)
@@ -69,13 +32,13 @@ Card::Card(Session& session, const std::string& element, bool open, QWidget* par
     layout->setContentsMargins(edge, headHeight + 6, 10, 8);
     layout->setSpacing(0);
     build();
-    connect(&session, &Session::thumbnailChanged, this, [this](const QString& id) {
+    connect(&session.picture(), &Picture::thumbnailChanged, this, [this](const QString& id) {
         if (id.toStdString() == element_)
             update();
     });
-    connect(&session, &Session::hoveredChanged, this, [this] { update(); });
-    connect(&session, &Session::costsChanged, this, [this] { update(); });
-    connect(&session, &Session::shotChanged, this, &Card::tellNotes);
+    connect(&session.selection(), &Selection::hoveredChanged, this, [this] { update(); });
+    connect(&session.picture(), &Picture::costsChanged, this, [this] { update(); });
+    connect(&session.picture(), &Picture::shotChanged, this, &Card::tellNotes);
 }
 
 const scene::Element& Card::now() const
@@ -85,241 +48,26 @@ const scene::Element& Card::now() const
     return e ? *e : gone;
 }
 
-QString Card::mergeKey(const Parameter& parameter) const
+Value Card::value(const Parameter& parameter) const { return parameter.get(*now().settings); }
+
+bool Card::set(const Parameter& parameter, const Value& value, bool dragging)
 {
-    return QString("%1.%2#%3")
-        .arg(QString::fromStdString(element_), QString::fromStdString(parameter.id))
-        .arg(gesture_);
+    const QString merge = QString("%1.%2#%3")
+                              .arg(QString::fromStdString(element_), QString::fromStdString(parameter.id))
+                              .arg(gesture_);
+    return session_.document().setValue(element_, parameter.id, value, dragging ? merge : QString());
 }
 
-LeadRuler* Card::rulerFor(const Parameter& parameter)
+void Card::endGesture()
 {
-    auto* ruler = new LeadRuler(parameter, this);
-    const auto pull = [this, ruler, &parameter] {
-        const Value v = parameter.get(*now().settings);
-        ruler->setValue(std::holds_alternative<double>(v) ? std::get<double>(v)
-                                                          : static_cast<double>(std::get<std::int64_t>(v)));
-    };
-    pull();
-    refreshers_.push_back(pull);
-    connect(ruler, &LeadRuler::valueEdited, this, [this, ruler, &parameter](double v, bool dragging) {
-        const Value value = parameter.type == ValueType::Whole ? Value(static_cast<std::int64_t>(v)) : Value(v);
-        if (!session_.setValue(element_, parameter.id, value, dragging ? mergeKey(parameter) : QString()))
-            refresh();
-    });
-    connect(ruler, &LeadRuler::editingEnded, this, [this] {
-        ++gesture_;
-        session_.endDrag();
-    });
-    connect(ruler, &LeadRuler::refused, &session_, &Session::failed);
-    if (parameter.id == "visibility")
-        visibilityForms(ruler);
-    return ruler;
+    ++gesture_;
+    session_.document().endDrag();
 }
 
-QWidget* Card::editorFor(const Parameter& parameter)
+void Card::onRefresh(std::function<void()> pull)
 {
-    if (parameter.id == "linking")
-        return ballEditor(parameter);
-    if (parameter.type == ValueType::Number || parameter.type == ValueType::Whole)
-        return rulerFor(parameter);
-    if (parameter.type == ValueType::Curve) {
-        auto* curve = new ToneCurve(this);
-        if (now().kind->family != scene::Family::Finish)
-            curve->useShares(parameter.mayFall, QString::fromStdString(parameter.label));
-        curve->setObjectName(QString::fromStdString(parameter.id));
-        const auto pull = [this, curve, &parameter] {
-            curve->setCurve(std::get<scene::CurvePoints>(parameter.get(*now().settings)));
-        };
-        pull();
-        refreshers_.push_back(pull);
-        connect(curve, &ToneCurve::curveEdited, this,
-                [this, &parameter](const scene::CurvePoints& points, bool dragging) {
-                    session_.setValue(element_, parameter.id, points, dragging ? mergeKey(parameter) : QString());
-                });
-        connect(curve, &ToneCurve::editingEnded, this, [this] {
-            ++gesture_;
-            session_.endDrag();
-        });
-        return curve;
-    }
-    auto* row = new QWidget(this);
-    auto* line = new QHBoxLayout(row);
-    line->setContentsMargins(3, 3, 3, 3);
-    line->setSpacing(6);
-    auto* label = new QLabel(QString::fromStdString(parameter.label), row);
-    label->setStyleSheet("color:" + Theme::now().quiet.name());
-    label->setToolTip(QString::fromStdString(parameter.help));
-    line->addWidget(label);
-    line->addStretch(1);
-    if (parameter.type == ValueType::Choice) {
-        // More than fit beside the label stand under it, in rows.
-        int wide = QFontMetrics(label->font()).horizontalAdvance(label->text()) + 12;
-        for (const std::string& choice : parameter.choices)
-            wide += QFontMetrics(row->font()).horizontalAdvance(QString::fromStdString(choice)) + 26;
-        QGridLayout* grid = nullptr;
-        if (wide > 268) {
-            auto* whole = new QWidget(this);
-            auto* column = new QVBoxLayout(whole);
-            column->setContentsMargins(0, 0, 0, 0);
-            column->setSpacing(0);
-            column->addWidget(row);
-            grid = new QGridLayout;
-            grid->setContentsMargins(3, 0, 3, 3);
-            grid->setSpacing(5);
-            column->addLayout(grid);
-            row = whole;
-        }
-        for (const std::string& choice : parameter.choices) {
-            auto* b = new QPushButton(QString::fromStdString(choice), row);
-            b->setCheckable(true);
-            b->setStyleSheet(plainButton());
-            b->setObjectName(QString::fromStdString(parameter.id + "=" + choice));
-            if (grid)
-                grid->addWidget(b, grid->count() / 3, grid->count() % 3);
-            else
-                line->addWidget(b);
-            const auto pull = [this, b, choice, &parameter] {
-                b->setChecked(std::get<std::string>(parameter.get(*now().settings)) == choice);
-            };
-            pull();
-            refreshers_.push_back(pull);
-            connect(b, &QPushButton::clicked, this,
-                    [this, choice, &parameter] { session_.setValue(element_, parameter.id, choice); });
-        }
-        return row;
-    }
-    if (parameter.type == ValueType::Switch) {
-        auto* b = new QPushButton(row);
-        b->setCheckable(true);
-        b->setStyleSheet(plainButton());
-        line->addWidget(b);
-        const auto pull = [this, b, &parameter] {
-            b->setChecked(std::get<bool>(parameter.get(*now().settings)));
-            b->setText(b->isChecked() ? "on" : "off");
-        };
-        pull();
-        refreshers_.push_back(pull);
-        connect(b, &QPushButton::clicked, this,
-                [this, &parameter](bool on) { session_.setValue(element_, parameter.id, on); });
-        return row;
-    }
-    if (parameter.type == ValueType::File) {
-        auto* name = new QPushButton(row);
-        name->setStyleSheet(plainButton());
-        line->addWidget(name);
-        const auto pull = [this, name, &parameter] {
-            const QString file = QString::fromStdString(std::get<std::string>(parameter.get(*now().settings)));
-            name->setText(file.isEmpty() ? "choose a file…" : QFileInfo(file).fileName());
-            name->setToolTip(file);
-        };
-        pull();
-        refreshers_.push_back(pull);
-        connect(name, &QPushButton::clicked, this, [this, &parameter] {
-            const QString file = QFileDialog::getOpenFileName(
-                this, QString::fromStdString(now().kind->label + ": " + parameter.label), {},
-                now().kind->id == "set"      ? geometryFiles
-                : now().kind->id == "volume" ? volumeFiles
-                                             : pictureFiles);
-            if (!file.isEmpty())
-                session_.setValue(element_, parameter.id, file.toStdString());
-        });
-        if (now().kind->id == "volume")
-            return under(row, gridFacts());
-        if (parameter.id != "profile")
-            return row;
-        auto* drawing = new ProfileDrawing(this);
-        const auto draw = [this, drawing] {
-            const auto shot = session_.shot();
-            const auto lamp = shot ? std::find_if(shot->lamps.begin(), shot->lamps.end(),
-                                                  [&](const light::Lamp& l) { return l.id == element_; })
-                                   : std::vector<light::Lamp>::const_iterator();
-            drawing->setProfile(shot && lamp != shot->lamps.end() ? lamp->profile : nullptr);
-        };
-        draw();
-        connect(&session_, &Session::shotChanged, drawing, draw);
-        return under(row, drawing);
-    }
-    if (parameter.type == ValueType::Stops) {
-        auto* ramp = new ColourRamp(this);
-        ramp->setObjectName(QString::fromStdString(parameter.id));
-        ramp->setToolTip(QString::fromStdString(parameter.help));
-        const auto pull = [this, ramp, &parameter] {
-            ramp->setStops(std::get<scene::ColourStops>(parameter.get(*now().settings)));
-        };
-        pull();
-        refreshers_.push_back(pull);
-        connect(ramp, &ColourRamp::stopsEdited, this,
-                [this, &parameter](const scene::ColourStops& stops, bool dragging) {
-                    session_.setValue(element_, parameter.id, stops, dragging ? mergeKey(parameter) : QString());
-                });
-        connect(ramp, &ColourRamp::editingEnded, this, [this] {
-            ++gesture_;
-            session_.endDrag();
-        });
-        delete row;
-        return ramp;
-    }
-    if (!parameter.linksTo.empty()) {
-        linkField(row, parameter);
-        return row;
-    }
-    if (parameter.type == ValueType::Colour) {
-        auto* swatch = new QPushButton(row);
-        swatch->setFixedSize(24, 18);
-        swatch->setToolTip("Choose a colour");
-        line->addWidget(swatch);
-        const auto pull = [this, swatch, &parameter] {
-            const QColor c = displayColour(std::get<Vec3>(parameter.get(*now().settings)));
-            swatch->setStyleSheet(
-                QString("QPushButton{background:%1;border:1px solid %2}").arg(c.name(), Theme::now().rule.name()));
-        };
-        pull();
-        refreshers_.push_back(pull);
-        connect(swatch, &QPushButton::clicked, this, [this, &parameter] {
-            const QColor c = QColorDialog::getColor(displayColour(std::get<Vec3>(parameter.get(*now().settings))), this,
-                                                    QString::fromStdString(parameter.label));
-            if (c.isValid())
-                session_.setValue(element_, parameter.id, parameter.parsed(c.name().toStdString()));
-        });
-    }
-    // Colours and points are typed as three numbers.
-    auto* field = new QLineEdit(row);
-    field->setFont(figureFont(11));
-    field->setAlignment(Qt::AlignRight);
-    field->setStyleSheet(plainField());
-    field->setFixedWidth(150);
-    field->setObjectName(QString::fromStdString(parameter.id));
-    field->setToolTip(QString::fromStdString(parameter.help));
-    line->addWidget(field);
-    const auto pull = [this, field, &parameter] {
-        field->setText(QString::fromStdString(parameter.shown(parameter.get(*now().settings))));
-    };
     pull();
-    refreshers_.push_back(pull);
-    connect(field, &QLineEdit::editingFinished, this, [this, field, pull, &parameter] {
-        if (field->text() == QString::fromStdString(parameter.shown(parameter.get(*now().settings))))
-            return;
-        try {
-            session_.setValue(element_, parameter.id, parameter.parsed(field->text().toStdString()));
-        } catch (const std::invalid_argument& bad) {
-            Q_EMIT session_.failed(QString("%1. It stays as it was.").arg(bad.what()));
-            pull();
-        }
-    });
-    if (parameter.id != "goboDrawing")
-        return row;
-    auto* pad = new GoboPad(this);
-    const auto draw = [this, pad, &parameter] {
-        pad->setDrawing(std::get<std::string>(parameter.get(*now().settings)));
-    };
-    draw();
-    refreshers_.push_back(draw);
-    connect(pad, &GoboPad::drawingEdited, this, [this, &parameter](const QString& text, bool dragging) {
-        session_.setValue(element_, parameter.id, text.toStdString(), dragging ? mergeKey(parameter) : QString());
-    });
-    connect(pad, &GoboPad::editingEnded, this, [this] { ++gesture_, session_.endDrag(); });
-    return under(row, pad);
+    refreshers_.push_back(std::move(pull));
 }
 
 void Card::addGroup(QVBoxLayout* column, const QString& name, const std::vector<const Parameter*>& parameters)
@@ -332,9 +80,8 @@ void Card::addGroup(QVBoxLayout* column, const QString& name, const std::vector<
     }
     QHBoxLayout* pair = nullptr;
     for (const Parameter* p : parameters) {
-        QWidget* editor = editorFor(*p);
-        const bool half = p->type == ValueType::Number || p->type == ValueType::Whole;
-        if (!half) {
+        QWidget* editor = editorFor(*this, *p);
+        if (!isNarrow(*p)) {
             pair = nullptr;
             column->addWidget(editor);
             continue;
@@ -387,7 +134,7 @@ void Card::build()
         for (const auto& [name, parameters] : groups)
             addGroup(column, QString::fromStdString(name), parameters);
     if (open_)
-        for (const CardAction& action : actionsOf(e.kind->id)) {
+        for (const CardAction& action : actionsOf(elements::kindOf(e))) {
             auto* button = new QPushButton(action.label, body_);
             button->setObjectName("do:" + action.id);
             button->setToolTip(action.help);
@@ -410,7 +157,7 @@ void Card::build()
 void Card::tellNotes()
 {
     QStringList all;
-    for (const QString& n : session_.notes(element_))
+    for (const QString& n : session_.picture().notes(element_))
         all << n;
     notes_->setText(all.join("\n"));
     notes_->setVisible(!all.isEmpty());
@@ -452,7 +199,7 @@ void Card::paintEvent(QPaintEvent*)
         return;
     const Theme& t = Theme::now();
     QPainter p(this);
-    const bool lit = hovered_ || session_.hovered() == element_;
+    const bool lit = hovered_ || session_.selection().hovered() == element_;
     p.fillRect(rect(), lit ? t.raised.lighter(106) : t.raised);
     const bool silent = session_.project().silent(e);
     QColor hue = familyHue(e.kind->family);
@@ -460,14 +207,14 @@ void Card::paintEvent(QPaintEvent*)
         hue.setAlpha(90);
     p.fillRect(QRect(0, 0, 3, height()), hue);
     int x = edge;
-    const QImage thumb = session_.thumbnail(element_);
+    const QImage thumb = session_.picture().thumbnail(element_);
     const bool pictured = e.kind->family == scene::Family::Air || e.kind->family == scene::Family::Lights;
     if (pictured) {
         const QRect frame(x, 8, 62, 36);
         p.fillRect(frame, Qt::black);
-        if (e.kind->id == "tint") { // it adds no light of its own: its colours
+        if (const std::string& swatch = elements::kindOf(e).swatch; !swatch.empty()) { // it adds no light of its own
             QLinearGradient colours(frame.bottomLeft(), frame.topLeft());
-            const scene::Value stops = e.value("colours");
+            const scene::Value stops = e.value(swatch);
             for (const scene::ColourStop& stop : std::get<scene::ColourStops>(stops))
                 colours.setColorAt(static_cast<double>(std::clamp(stop.at, 0.f, 1.f)), displayColour(stop.colour));
             p.setOpacity(silent ? 0.35 : 1.0);
@@ -484,24 +231,17 @@ void Card::paintEvent(QPaintEvent*)
     }
     p.setPen(silent ? t.quiet : t.text);
     p.setFont(textFont(13, QFont::DemiBold));
-    const bool mutes = !static_cast<const elements::Kind&>(*e.kind).staysWhenSilent;
+    const bool mutes = !elements::kindOf(e).staysWhenSilent;
     const int nameWidth = (mutes ? soloRect().left() : width() - 10) - x - 6;
     p.drawText(QRect(x, 8, nameWidth, 20), Qt::AlignVCenter,
                QFontMetrics(p.font()).elidedText(QString::fromStdString(e.name), Qt::ElideRight, nameWidth));
     p.setFont(textFont(11));
     p.setPen(t.quiet);
     QString second = QString::fromStdString(e.kind->label);
-    if (scene::findParameter(e.kind->parameters, "visibility")) {
-        const double v = std::get<double>(e.value("visibility"));
-        double sigma = extinctionOfVisibility(v);
-        if (e.kind->id == "volume") {
-            const elements::VolumeLook look = elements::lookOf(e);
-            sigma = static_cast<double>(luminance(look.scattering + look.absorption));
-        }
-        second += QString("  ·  %1 /m").arg(QString::fromStdString(formatNumber(sigma, 2)));
-    }
+    if (const auto& extinction = elements::kindOf(e).extinction)
+        second += QString("  ·  %1 /m").arg(QString::fromStdString(formatNumber(extinction(e), 2)));
     // What it takes of a pass stands at the right.
-    const QString cost = silent ? QString() : session_.costText(element_);
+    const QString cost = silent ? QString() : session_.picture().costText(element_);
     p.setFont(figureFont(10));
     const int costWidth = cost.isEmpty() ? 0 : p.fontMetrics().horizontalAdvance(cost) + 8;
     p.drawText(QRect(x, 27, width() - x - 32, 18), Qt::AlignVCenter | Qt::AlignRight, cost);
@@ -539,7 +279,7 @@ void Card::paintEvent(QPaintEvent*)
 
 void Card::toggle(bool scene::Element::*flag, const QString& name)
 {
-    session_.edit(name + " " + QString::fromStdString(now().name), [&](scene::Project& p) {
+    session_.document().edit(name + " " + QString::fromStdString(now().name), [&](scene::Project& p) {
         scene::Element& e = *p.find(element_);
         e.*flag = !(e.*flag);
     });
@@ -549,7 +289,7 @@ void Card::mousePressEvent(QMouseEvent* e)
 {
     if (e->button() != Qt::LeftButton || e->pos().y() > headHeight)
         return QWidget::mousePressEvent(e);
-    const bool mutes = !static_cast<const elements::Kind&>(*now().kind).staysWhenSilent;
+    const bool mutes = !elements::kindOf(now()).staysWhenSilent;
     if (mutes && muteRect().contains(e->pos()))
         toggle(&scene::Element::muted, "Mute");
     else if (mutes && soloRect().contains(e->pos()))
@@ -575,13 +315,13 @@ void Card::keyPressEvent(QKeyEvent* e)
 void Card::enterEvent(QEnterEvent*)
 {
     hovered_ = true;
-    session_.setHovered(element_);
+    session_.selection().setHovered(element_);
     update();
 }
 void Card::leaveEvent(QEvent*)
 {
     hovered_ = false;
-    session_.setHovered({});
+    session_.selection().setHovered({});
     update();
 }
 
@@ -593,13 +333,13 @@ void Card::contextMenuEvent(QContextMenuEvent* e)
         const QString name = QInputDialog::getText(this, "Rename", "Name", QLineEdit::Normal,
                                                    QString::fromStdString(now().name), &good);
         if (good && !name.trimmed().isEmpty())
-            session_.edit("Rename", [&](scene::Project& p) { p.find(element_)->name = name.trimmed().toStdString(); });
+            session_.document().edit("Rename", [&](scene::Project& p) { p.find(element_)->name = name.trimmed().toStdString(); });
     });
     QAction* gone = menu.addAction("Remove", this, [this] {
-        session_.edit("Remove " + QString::fromStdString(now().name),
+        session_.document().edit("Remove " + QString::fromStdString(now().name),
                       [id = element_](scene::Project& p) { p.remove(id); });
     });
-    gone->setEnabled(!static_cast<const elements::Kind&>(*now().kind).staysWhenSilent);
+    gone->setEnabled(!now().kind->permanent);
     menu.exec(e->globalPos());
 }
 } // namespace hygros::app

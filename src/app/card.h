@@ -10,11 +10,7 @@ class QVBoxLayout;
 
 namespace hygros::app {
 
-/// The look of a button that opens a menu or a file.
-QString plainButton();
-
 class LeadRuler;
-class ToneCurve;
 
 class Card : public QWidget {
     Q_OBJECT
@@ -25,6 +21,16 @@ public:
     void setOpen(bool open);
     /// Takes over what the project says now.
     void refresh();
+
+    // For the fields.
+    Session& session() { return session_; }
+    const scene::Element& now() const;
+    scene::Value value(const scene::Parameter& parameter) const;
+    /// Sets a parameter; more of the same gesture may follow while `dragging`. False when it is refused.
+    bool set(const scene::Parameter& parameter, const scene::Value& value, bool dragging = false);
+    void endGesture();
+    /// Calls `pull` now and whenever the project changes, as long as the card keeps its fields.
+    void onRefresh(std::function<void()> pull);
 
 Q_SIGNALS:
     void opened(const QString& element, bool open);
@@ -38,21 +44,9 @@ protected:
     void contextMenuEvent(QContextMenuEvent*) override;
 
 private:
-    const scene::Element& now() const;
     void build();
     void tellNotes();
     void addGroup(QVBoxLayout* column, const QString& name, const std::vector<const scene::Parameter*>& parameters);
-    QWidget* editorFor(const scene::Parameter& parameter);
-    /// A choice among elements, or among a volume file's grids, at the end of `row`.
-    void linkField(QWidget* row, const scene::Parameter& parameter);
-    /// A line for each grid of a volume's file.
-    QWidget* gridFacts();
-    /// The same density in several forms; a click on the ruler's word goes round.
-    void visibilityForms(LeadRuler* ruler);
-    /// How scattering and absorption are linked, by three drawn balls.
-    QWidget* ballEditor(const scene::Parameter& parameter);
-    LeadRuler* rulerFor(const scene::Parameter& parameter);
-    QString mergeKey(const scene::Parameter& parameter) const;
     QRect muteRect() const;
     QRect soloRect() const;
     void toggle(bool scene::Element::*flag, const QString& name);
@@ -61,7 +55,6 @@ private:
     std::string element_;
     bool open_, hovered_ = false;
     int gesture_ = 0; ///< numbers the drags so that each is one undo step
-    int visibilityForm_ = 0;
     QWidget* body_ = nullptr;
     QLabel* notes_ = nullptr;
     std::vector<std::function<void()>> refreshers_;

@@ -8,19 +8,11 @@
 
 namespace hygros::app {
 
-std::vector<CardAction> actionsOf(const std::string& kind)
+namespace {
+void exportVolume(Session& s, const std::string& id)
 {
-    if (kind == "veil")
-        return {{"fromSet", "Near and far from the set",
-                 "Takes the picture's depth: a tenth of it lies nearer than near, nearly all nearer than far.",
-                 [](Session& s, const std::string& id) { s.fitVeil(id); }}};
-    if (kind == "volume")
-        return {{"exportVolume", "Export as OpenVDB…",
-                 "Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your "
-                 "choice.",
-                 [](Session& s, const std::string& id) {
                      float voxel = 0.f;
-                     const auto shot = s.shot();
+                     const auto shot = s.picture().shot();
                      for (const media::Volume& v : shot ? shot->volumes : std::vector<media::Volume>())
                          if (v.id == id)
                              voxel = 1.f / v.indexDirection(Vec3(1, 0, 0)).length();
@@ -43,37 +35,43 @@ std::vector<CardAction> actionsOf(const std::string& kind)
                              }
                          }
                      }
-                     const QString file = QFileDialog::getSaveFileName(nullptr, "Export the volume", {}, volumeFiles);
+                     const QString file = QFileDialog::getSaveFileName(nullptr, "Export the volume", {}, elements::volumeFiles);
                      if (!file.isEmpty())
                          s.exportVolume(id, file.endsWith(".vdb") ? file : file + ".vdb", voxel);
-                 }}};
-    if (kind == "set")
-        return {{"knownLength", "Scale by a known length…",
-                 "Click two points in the Picture and type how far they are apart.",
-                 [](Session& s, const std::string& id) {
-                     s.begin({Session::Task::KnownLength, id});
-                 }}};
-    if (kind == "spot" || kind == "bulb" || kind == "panel" || kind == "tube" || kind == "beam") {
-        std::vector<CardAction> out{
-            {"place", "Place by a click…",
-             "Click a surface in the Picture: the lamp stands over it, or a little before it where it is a wall.",
-             [](Session& s, const std::string& id) {
-                 s.begin({Session::Task::PlaceLamp, id});
-             }}};
-        if (kind != "bulb")
-            out.push_back(
-                {"aim", "Aim by a click…", "Click what it is to shine at.", [](Session& s, const std::string& id) {
-                     s.begin({Session::Task::AimLamp, id});
-                 }});
-        return out;
-    }
-    if (kind == "plate")
-        return {{"horizon", "Horizon and ground…",
-                 "Drag the horizon's line in the Picture to where the plate's is, and the ground's mark to a place "
-                 "that lies on the ground.",
-                 [](Session& s, const std::string& id) {
-                     s.begin({Session::Task::Horizon, id});
-                 }}};
-    return {};
+}
+
+const std::vector<CardAction>& all()
+{
+    const auto task = [](Selection::Task::What what) {
+        return [what](Session& s, const std::string& id) {
+            s.selection().begin({what, id});
+        };
+    };
+    static const std::vector<CardAction> actions{
+        {"fit", "Near and far from the set", "Takes the picture's depth: a tenth of it lies nearer than near, nearly all nearer than far.",
+         [](Session& s, const std::string& id) { s.fit(id); }},
+        {"exportVolume", "Export as OpenVDB…",
+         "Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your choice.", exportVolume},
+        {"knownLength", "Scale by a known length…", "Click two points in the Picture and type how far they are apart.",
+         task(Selection::Task::KnownLength)},
+        {"place", "Place by a click…",
+         "Click a surface in the Picture: the lamp stands over it, or a little before it where it is a wall.",
+         task(Selection::Task::PlaceLamp)},
+        {"aim", "Aim by a click…", "Click what it is to shine at.", task(Selection::Task::AimLamp)},
+        {"horizon", "Horizon and ground…",
+         "Drag the horizon's line in the Picture to where the plate's is, and the ground's mark to a place that lies on the ground.",
+         task(Selection::Task::Horizon)}};
+    return actions;
+}
+} // namespace
+
+std::vector<CardAction> actionsOf(const elements::Kind& kind)
+{
+    std::vector<CardAction> out;
+    for (const std::string& id : kind.actions)
+        for (const CardAction& action : all())
+            if (action.id.toStdString() == id)
+                out.push_back(action);
+    return out;
 }
 } // namespace hygros::app

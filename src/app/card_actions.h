@@ -1,9 +1,13 @@
 #pragma once
-/// What a card offers beyond its parameters, by kind of element.
+/// What a card offers beyond its parameters: what its kind names.
 #include <QString>
 #include <functional>
 #include <string>
 #include <vector>
+
+namespace hygros::elements {
+struct Kind;
+}
 
 namespace hygros::app {
 class Session;
@@ -12,5 +16,5 @@ struct CardAction {
     QString id, label, help;
     std::function<void(Session&, const std::string& element)> run;
 };
-std::vector<CardAction> actionsOf(const std::string& kind);
+std::vector<CardAction> actionsOf(const elements::Kind& kind);
 } // namespace hygros::app

@@ -117,12 +117,16 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     list_->addStretch(1);
     scroll->setWidget(inner);
     column->addWidget(scroll, 1);
-    connect(&session, &Session::projectReplaced, this, [this] {
+    connect(&session.document(), &Document::projectReplaced, this, [this] {
         open_.clear();
         rebuild();
     });
-    connect(&session, &Session::projectChanged, this, &CardColumn::refresh);
-    connect(&session, &Session::shotChanged, this, &CardColumn::tellHowFarOneSees);
+    connect(&session.document(), &Document::projectChanged, this, &CardColumn::refresh);
+    connect(&session.picture(), &Picture::shotChanged, this, &CardColumn::tellHowFarOneSees);
+    connect(&session, &Session::brought, this, [this](const QString& id) {
+        if (Card* c = reveal(id.toStdString()))
+            c->setOpen(true);
+    });
     rebuild();
 }
 
@@ -134,10 +138,10 @@ void CardColumn::fillRecipes()
     fit->setObjectName("fitRecipes");
     fit->setCheckable(true);
     fit->setToolTip("Multiplies a recipe's distances so that they suit the depth of what the Picture shows.");
-    connect(fit, &QAction::toggled, this, [this](bool on) { session_.setFitsRecipes(on); });
+    connect(fit, &QAction::toggled, this, [this](bool on) { session_.library().setFits(on); });
     menu->addSeparator();
     bool matter = false;
-    for (const scene::Recipe& r : session_.recipes()) {
+    for (const scene::Recipe& r : session_.library().recipes()) {
         const auto recipe = std::make_shared<scene::Recipe>(r);
         if (r.stands > 0.0 && !matter) {
             matter = true;
@@ -145,14 +149,14 @@ void CardColumn::fillRecipes()
         }
         QAction* a = menu->addAction(QString::fromStdString(r.name));
         a->setToolTip(QString::fromStdString(r.help));
-        connect(a, &QAction::hovered, this, [this, recipe] { session_.preview(recipe.get()); });
-        connect(a, &QAction::triggered, this, [this, recipe] { session_.takeRecipe(*recipe); });
+        connect(a, &QAction::hovered, this, [this, recipe] { session_.library().preview(recipe.get()); });
+        connect(a, &QAction::triggered, this, [this, recipe] { session_.library().take(*recipe); });
     }
     // Without a choice the picture goes back to the project.
     connect(menu, &QMenu::aboutToHide, this,
-            [this] { QTimer::singleShot(0, this, [this] { session_.preview(nullptr); }); });
+            [this] { QTimer::singleShot(0, this, [this] { session_.library().preview(nullptr); }); });
     connect(menu, &QMenu::aboutToShow, this, [this, fit] {
-        const double depth = static_cast<double>(session_.depthQuantile(0.9));
+        const double depth = static_cast<double>(session_.picture().depthQuantile(0.9));
         fit->setEnabled(depth > 0.0);
         fit->setText(depth > 0.0
                          ? "Fit to the set's depth: " + QString::fromStdString(formatQuantity(depth, Quantity::Length))
@@ -163,7 +167,7 @@ void CardColumn::fillRecipes()
 
 void CardColumn::tellHowFarOneSees()
 {
-    const auto shot = session_.shot();
+    const auto shot = session_.picture().shot();
     const float sees = shot && family_ == Family::Air && !shot->media.empty() ? reading::seesTo(*shot) : 0.f;
     sees_->setText(sees <= 0.f        ? QString()
                    : std::isinf(sees) ? QString("sees over 100 km")
@@ -202,7 +206,7 @@ void CardColumn::rebuild()
             continue;
         auto* card = new Card(session_, e.id, open_.count(e.id) > 0, this);
         connect(card, &Card::opened, this, [this](const QString& id, bool open) {
-            session_.setSelected(open ? id.toStdString() : std::string());
+            session_.selection().setSelected(open ? id.toStdString() : std::string());
             if (open)
                 open_.insert(id.toStdString());
             else
@@ -236,7 +240,7 @@ void CardColumn::refresh()
     const auto silent = std::count_if(session_.project().elements.begin(), session_.project().elements.end(),
                                       [&](const scene::Element& e) {
                                           return e.kind->family == family_ && session_.project().silent(e) &&
-                                                 !static_cast<const elements::Kind&>(*e.kind).staysWhenSilent;
+                                                 !elements::kindOf(e).staysWhenSilent;
                                       });
     summary_->setText(QString("%1 element%2").arg(wanted.size()).arg(wanted.size() == 1 ? "" : "s") +
                       (silent ? QString(" · %1 silent").arg(silent) : QString()));
@@ -263,47 +267,19 @@ void CardColumn::scrollTo(Card* card)
     });
 }
 
-void CardColumn::add(const std::string& kind)
+void CardColumn::add(const std::string& id)
 {
-    const scene::ElementKind* k = elements::findKind(kind);
-    if (kind == "set") {
-        const QString file = QFileDialog::getOpenFileName(this, "Import a set", {}, geometryFiles);
+    const elements::Kind& kind = *elements::findKind(id);
+    family_ = kind.family;
+    if (!kind.begin && kind.bring) {
+        const QString file = QFileDialog::getOpenFileName(this, "Import a " + QString::fromStdString(kind.label).toLower(), {},
+                                                          QString::fromStdString(kind.brings));
         if (!file.isEmpty())
-            session_.importSet(file);
+            session_.bring(kind, file);
         return;
     }
-    if (kind == "plate") {
-        const QString file = QFileDialog::getOpenFileName(this, "Import a plate", {}, pictureFiles);
-        if (!file.isEmpty())
-            session_.importPlate(file);
-        if (!session_.selected().empty())
-            if (Card* c = reveal(session_.selected()))
-                c->setOpen(true);
-        return;
-    }
-    std::string id;
-    session_.edit("Add " + QString::fromStdString(k->label), [&](scene::Project& p) {
-        scene::Element& e = p.add(*k, k->label);
-        id = e.id;
-        // New lamps and boxes appear in front of the camera rather than somewhere.
-        const geometry::Camera camera = session_.camera();
-        const Vec3 ahead = camera.position + (camera.aim - camera.position).normalized() * 8.f;
-        if (kind == "spot") {
-            e.set("position", Vec3(ahead.x, camera.position.y + 2.5f, ahead.z));
-            e.set("aim", Vec3(ahead.x, camera.position.y - 2.f, ahead.z));
-        } else if (kind == "fogBank") {
-            e.set("centre", ahead);
-        } else if (kind == "volume") { // something to see at once; a file can be chosen on its card
-            e.set("source", std::string("ball"));
-            e.set("visibility", 1.0);
-            e.set("position", Vec3(ahead.x, std::max(0.f, camera.position.y - 1.7f), ahead.z));
-        }
-    });
-    if (kind == "veil" && session_.depthQuantile(0.5) > 0.f)
-        session_.fitVeil(id);
-    session_.setSelected(id);
-    family_ = k->family;
-    if (Card* c = reveal(id))
+    session_.add(kind);
+    if (Card* c = reveal(session_.selection().selected()))
         c->setOpen(true);
 }
 } // namespace hygros::app

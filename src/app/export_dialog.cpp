@@ -17,6 +17,8 @@
 #include <QPushButton>
 #include <QSpinBox>
 
+#include <QPointer>
+
 namespace hygros::app {
 
 ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent), session_(session)
@@ -27,9 +29,9 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     auto* table = new QGridLayout(this);
     table->setContentsMargins(18, 16, 18, 16);
     table->setVerticalSpacing(10);
-    const QString start = session.file().isEmpty() ? QDir::homePath() + "/picture.exr"
-                                                   : QFileInfo(session.file()).absolutePath() + "/" +
-                                                         QFileInfo(session.file()).completeBaseName() + ".exr";
+    const QString start = session.document().file().isEmpty() ? QDir::homePath() + "/picture.exr"
+                                                   : QFileInfo(session.document().file()).absolutePath() + "/" +
+                                                         QFileInfo(session.document().file()).completeBaseName() + ".exr";
     file_ = new QLineEdit(start, this);
     file_->setObjectName("exportFile");
     auto* choose = new QPushButton("Browse…", this);
@@ -123,25 +125,20 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     connect(go_, &QPushButton::clicked, this, &ExportDialog::start);
     connect(close_, &QPushButton::clicked, this, [this] {
         if (running_)
-            session_.cancelJob();
+            session_.jobs().cancel(job_);
         else
             reject();
     });
     connect(file_, &QLineEdit::textChanged, this, &ExportDialog::tell);
     connect(layers_, &QCheckBox::toggled, this, &ExportDialog::tell);
-    connect(&session, &Session::jobChanged, this, [this](const QString& name, double share, const QString& message) {
+    connect(&session.jobs(), &Jobs::changed, this, [this] {
         if (!running_)
             return;
-        if (name.isEmpty()) {
-            running_ = false;
-            progress_->hide();
-            go_->setEnabled(true);
-            close_->setText("Close");
-            tell();
-        } else {
-            progress_->setValue(static_cast<int>(share * 1000));
-            note_->setText(message);
-        }
+        for (const Jobs::State& job : session_.jobs().states())
+            if (job.id == job_) {
+                progress_->setValue(static_cast<int>(job.progress * 1000));
+                note_->setText(job.message);
+            }
     });
     tell();
 }
@@ -182,9 +179,18 @@ void ExportDialog::browse()
         file_->setText(f);
 }
 
+void ExportDialog::end()
+{
+    running_ = false;
+    progress_->hide();
+    go_->setEnabled(true);
+    close_->setText("Close");
+    tell();
+}
+
 void ExportDialog::start()
 {
-    if (session_.isBusy())
+    if (running_)
         return;
     render::StillSettings settings;
     settings.width = width_->value();
@@ -208,10 +214,10 @@ void ExportDialog::start()
     progress_->show();
     go_->setEnabled(false);
     close_->setText("Cancel");
-    session_.runJob(
+    job_ = session_.jobs().run(
         "Exporting " + QFileInfo(file).fileName(),
-        [project, settings, all, file, &store = session_.store()](JobControl& job) {
-            const auto shot = elements::freeze(project, store, job);
+        [project, settings, all, file, store = session_.sharedStore()](JobControl& job) {
+            const auto shot = elements::freeze(project, *store, job);
             const render::Layers layers = render::renderStill(shot, settings, job);
             const finish::Delivery delivery{project.name, project.frame, shot->look, all};
             if (file.endsWith(".exr", Qt::CaseInsensitive))
@@ -219,6 +225,15 @@ void ExportDialog::start()
             else
                 finish::deliverPng(file.toStdString(), layers, delivery);
         },
-        [this, file] { note_->setText("Written: " + file); });
+        [dialog = QPointer<ExportDialog>(this), file] {
+            if (dialog) {
+                dialog->end();
+                dialog->note_->setText("Written: " + file);
+            }
+        },
+        [dialog = QPointer<ExportDialog>(this)] {
+            if (dialog)
+                dialog->end();
+        });
 }
 } // namespace hygros::app

@@ -22,6 +22,8 @@ public:
 private:
     void browse();
     void start();
+    void end();
+    int job_ = 0;
     void tell();
 
     Session& session_;

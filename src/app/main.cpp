@@ -46,7 +46,7 @@ int main(int argc, char** argv)
     Theme::useLight(QSettings().value("lightWindow", false).toBool());
     applyTheme();
     MainWindow window;
-    window.session().setWantedSamples(parser.value(samples).toInt());
+    window.session().picture().setWantedSamples(parser.value(samples).toInt());
     if (!parser.positionalArguments().isEmpty())
         window.session().openAtStart(parser.positionalArguments().first());
     window.show();
@@ -55,7 +55,7 @@ int main(int argc, char** argv)
             window.chooseFamily(f);
     window.bench().showPage(parser.value(page));
     if (parser.value(show) == "both" || parser.value(show) == "reference")
-        window.session().setShown(parser.value(show) == "both" ? Session::Shown::Both : Session::Shown::Reference);
+        window.session().reference().setShown(parser.value(show) == "both" ? Reference::Shown::Both : Reference::Shown::Reference);
     int status = 0;
     if (parser.isSet(shot) || parser.isSet(report)) {
         QObject::connect(&window.session(), &Session::failed, &application, [&](const QString& what) {
@@ -66,9 +66,9 @@ int main(int argc, char** argv)
         bool first = true, over = false;
         const auto finished = [&] {
             const Session& session = window.session();
-            if (over || !session.picture().clean ||
-                (session.shown() != Session::Shown::Live && !session.reference().done &&
-                 session.reference().paths < parser.value(paths).toDouble()))
+            if (over || !session.picture().state().clean ||
+                (session.reference().shown() != Reference::Shown::Live && !session.reference().state().done &&
+                 session.reference().state().paths < parser.value(paths).toDouble()))
                 return;
             over = true;
             // A moment more for the thumbnails.
@@ -89,9 +89,9 @@ int main(int argc, char** argv)
                 QApplication::quit();
             });
         };
-        QObject::connect(&window.session(), &Session::referenceChanged, &application, finished);
-        QObject::connect(&window.session(), &Session::pictureChanged, &application, [&, finished] {
-            if (window.session().file().isEmpty())
+        QObject::connect(&window.session().reference(), &Reference::referenceChanged, &application, finished);
+        QObject::connect(&window.session().picture(), &Picture::pictureChanged, &application, [&, finished] {
+            if (window.session().document().file().isEmpty())
                 return; // that was the empty project the window starts with
             if (first && parser.isSet(report))
                 std::printf("firstPictureMs %lld\n", static_cast<long long>(clock.elapsed()));
@@ -99,7 +99,7 @@ int main(int argc, char** argv)
                 window.unfold(parser.value(unfold).toStdString());
             if (first && parser.isSet(pin)) {
                 const QStringList xy = parser.value(pin).split(',');
-                window.session().addPin(QPointF(xy.value(0).toDouble(), xy.value(1).toDouble()));
+                window.session().readings().addPin(QPointF(xy.value(0).toDouble(), xy.value(1).toDouble()));
             }
             first = false;
             finished();

@@ -87,26 +87,26 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     buildMenu();
 
     connect(bench_, &Bench::pageShown, this,
-            [this](const QString& name) { session_.setReadingsWanted(name == "Planes" || name == "Sounding"); });
+            [this](const QString& name) { session_.readings().setWanted(name == "Planes" || name == "Sounding"); });
     // A new pin is sounded where one can see it.
-    connect(&session_, &Session::readingsChanged, this, [this, pins = std::size_t{0}]() mutable {
-        if (session_.pins().size() > pins)
+    connect(&session_.readings(), &Readings::readingsChanged, this, [this, pins = std::size_t{0}]() mutable {
+        if (session_.readings().pins().size() > pins)
             bench_->showPage("Sounding");
-        pins = session_.pins().size();
+        pins = session_.readings().pins().size();
     });
     connect(rail_, &FamilyRail::chosen, this, &MainWindow::chooseFamily);
     connect(&session_, &Session::failed, this, &MainWindow::tell);
-    connect(&session_, &Session::projectChanged, this, [this] {
-        undo_->setEnabled(session_.history().canUndo());
-        redo_->setEnabled(session_.history().canRedo());
+    connect(&session_.document(), &Document::projectChanged, this, [this] {
+        undo_->setEnabled(session_.document().history().canUndo());
+        redo_->setEnabled(session_.document().history().canRedo());
         const auto named = [](const char* what, const std::string& name) {
             return name.empty() ? QString(what) : QString("%1: %2").arg(what, QString::fromStdString(name));
         };
-        undo_->setText(named("Undo", session_.history().undoName()));
-        redo_->setText(named("Redo", session_.history().redoName()));
+        undo_->setText(named("Undo", session_.document().history().undoName()));
+        redo_->setText(named("Redo", session_.document().history().redoName()));
         updateTitle();
     });
-    connect(&session_, &Session::fileChanged, this, [this] {
+    connect(&session_.document(), &Document::fileChanged, this, [this] {
         updateTitle();
         fillRecent();
     });
@@ -158,16 +158,16 @@ void MainWindow::buildMenu()
     });
     project->addAction("Import volume…", QKeySequence("Ctrl+Alt+I"), this, [this] {
         chooseFamily(scene::Family::Air);
-        const QString file = QFileDialog::getOpenFileName(this, "Import a volume", {}, volumeFiles);
+        const QString file = QFileDialog::getOpenFileName(this, "Import a volume", {}, elements::volumeFiles);
         if (!file.isEmpty())
-            session_.importVolume(file);
+            session_.bring(*elements::findKind("volume"), file);
     });
     project->addAction("Export picture…", QKeySequence("Ctrl+E"), this, &MainWindow::exportPicture);
     project->addSeparator();
     project->addAction("Quit", QKeySequence::Quit, this, &QWidget::close);
     QMenu* edit = bar->addMenu("Edit");
-    undo_ = edit->addAction("Undo", QKeySequence::Undo, &session_, &Session::undo);
-    redo_ = edit->addAction("Redo", QKeySequence("Ctrl+Shift+Z"), &session_, &Session::redo);
+    undo_ = edit->addAction("Undo", QKeySequence::Undo, &session_.document(), &Document::undo);
+    redo_ = edit->addAction("Redo", QKeySequence("Ctrl+Shift+Z"), &session_.document(), &Document::redo);
     undo_->setEnabled(false);
     redo_->setEnabled(false);
     QMenu* view = bar->addMenu("View");
@@ -183,7 +183,7 @@ void MainWindow::buildMenu()
     auto* tones = new QActionGroup(study);
     for (const int n : {0, 3, 4, 5, 6, 7}) {
         QAction* a = study->addAction(n == 0 ? QString("Off: the picture as it is") : QString("%1 tones").arg(n), this,
-                                      [this, n] { session_.setValueStudy(n); });
+                                      [this, n] { session_.picture().setValueStudy(n); });
         a->setCheckable(true);
         a->setChecked(n == 0);
         tones->addAction(a);
@@ -192,7 +192,7 @@ void MainWindow::buildMenu()
     auto* goals = new QActionGroup(reference);
     for (const double noise : {0.05, 0.02, 0.01, 0.005}) {
         QAction* a = reference->addAction(QString("Ends under %1 % noise").arg(noise * 100.0), this, [this, noise] {
-            session_.setReferenceGoal(static_cast<float>(noise), session_.referenceDenoise());
+            session_.reference().setGoal(static_cast<float>(noise), session_.reference().denoise());
         });
         a->setCheckable(true);
         a->setChecked(noise == 0.02);
@@ -203,13 +203,13 @@ void MainWindow::buildMenu()
     for (const int share : {0, 50, 80, 100}) {
         QAction* a = reference->addAction(
             share == 0 ? QString("As measured, not denoised") : QString("Denoised by %1 %").arg(share), this,
-            [this, share] { session_.setReferenceGoal(session_.referenceNoise(), static_cast<float>(share) / 100.f); });
+            [this, share] { session_.reference().setGoal(session_.reference().noise(), static_cast<float>(share) / 100.f); });
         a->setCheckable(true);
         a->setChecked(share == 100);
         shares->addAction(a);
     }
     view->addAction("Live, both or reference", QKeySequence("F7"), this, [this] {
-        session_.setShown(static_cast<Session::Shown>((static_cast<int>(session_.shown()) + 1) % 3));
+        session_.reference().setShown(static_cast<Reference::Shown>((static_cast<int>(session_.reference().shown()) + 1) % 3));
     });
     QAction* light = view->addAction("Light window (from the next start)");
     light->setCheckable(true);
@@ -217,7 +217,7 @@ void MainWindow::buildMenu()
     connect(light, &QAction::toggled, this, [](bool on) { QSettings().setValue("lightWindow", on); });
     QMenu* add = bar->addMenu("Add");
     for (const elements::Kind& k : elements::kinds())
-        if (!k.staysWhenSilent || k.id == "allAir")
+        if (!k.permanent)
             add->addAction(QString::fromStdString(k.label), this,
                            [this, id = k.id, family = k.family, single = k.single] {
                                if (single)
@@ -244,7 +244,7 @@ void MainWindow::buildMenu()
 void MainWindow::fillRecent()
 {
     recent_->clear();
-    for (const QString& f : session_.recentFiles())
+    for (const QString& f : session_.document().recentFiles())
         recent_->addAction(QFileInfo(f).fileName() + "   " + QFileInfo(f).absolutePath(), this, [this, f] {
             if (mayLeave())
                 session_.open(f);
@@ -255,12 +255,12 @@ void MainWindow::fillRecent()
 void MainWindow::updateTitle()
 {
     setWindowTitle(QString::fromStdString(session_.project().name) +
-                   (session_.hasUnsavedChanges() ? " · changed" : "") + " — Hygros");
+                   (session_.document().hasUnsavedChanges() ? " · changed" : "") + " — Hygros");
 }
 
 bool MainWindow::mayLeave()
 {
-    if (!session_.hasUnsavedChanges())
+    if (!session_.document().hasUnsavedChanges())
         return true;
     QMessageBox ask(
         QMessageBox::Question, "Unsaved changes",
@@ -285,29 +285,29 @@ void MainWindow::openProject()
 {
     if (!mayLeave())
         return;
-    const QString f = QFileDialog::getOpenFileName(this, "Open a project", QFileInfo(session_.file()).absolutePath(),
+    const QString f = QFileDialog::getOpenFileName(this, "Open a project", QFileInfo(session_.document().file()).absolutePath(),
                                                    "Hygros projects (*.hygros)");
     if (!f.isEmpty())
         session_.open(f);
 }
 
-bool MainWindow::saveProject() { return session_.file().isEmpty() ? saveProjectAs() : session_.save(session_.file()); }
+bool MainWindow::saveProject() { return session_.document().file().isEmpty() ? saveProjectAs() : session_.document().save(session_.document().file()); }
 
 bool MainWindow::saveProjectAs()
 {
-    QString f = QFileDialog::getSaveFileName(this, "Save the project", session_.file(), "Hygros projects (*.hygros)");
+    QString f = QFileDialog::getSaveFileName(this, "Save the project", session_.document().file(), "Hygros projects (*.hygros)");
     if (f.isEmpty())
         return false;
     if (!f.endsWith(".hygros"))
         f += ".hygros";
-    return session_.save(f);
+    return session_.document().save(f);
 }
 
 void MainWindow::importSet()
 {
-    const QString f = QFileDialog::getOpenFileName(this, "Import a set", {}, geometryFiles);
+    const QString f = QFileDialog::getOpenFileName(this, "Import a set", {}, elements::geometryFiles);
     if (!f.isEmpty())
-        session_.importSet(f);
+        session_.bring(*elements::findKind("set"), f);
 }
 
 void MainWindow::exportPicture()

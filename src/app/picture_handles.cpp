@@ -14,7 +14,7 @@ constexpr PictureHandles::Part everyPart[] = {
     PictureHandles::Part::Aim,  PictureHandles::Part::Cone, PictureHandles::Part::Range};
 View viewOf(Session& s, const QSize& size)
 {
-    return View(s.camera(), std::max(1, size.width()), std::max(1, size.height()));
+    return View(s.picture().camera(), std::max(1, size.width()), std::max(1, size.height()));
 }
 /// Where the line of sight of a pixel meets the level through `height`; false above the horizon or far away.
 bool onLevel(const View& view, const QPointF& p, float height, Vec3& point)
@@ -26,6 +26,11 @@ bool onLevel(const View& view, const QPointF& p, float height, Vec3& point)
     point = view.position() + d * t;
     return true;
 }
+bool isAngle(const scene::Element& e, const std::string& parameter)
+{
+    const scene::Parameter* p = scene::findParameter(e.kind->parameters, parameter);
+    return p && p->quantity == Quantity::Angle;
+}
 /// Values that read well: to three figures of a metre's hundredth.
 float even(float v) { return std::round(v * 100.f) / 100.f; }
 } // namespace
@@ -33,29 +38,17 @@ float even(float v) { return std::round(v * 100.f) / 100.f; }
 PictureHandles::Target PictureHandles::target() const
 {
     Target t;
-    const scene::Element* e = session_.selected().empty() ? nullptr : session_.project().find(session_.selected());
+    const scene::Element* e = session_.selection().selected().empty() ? nullptr : session_.project().find(session_.selection().selected());
     if (!e)
         return t;
-    if (e->kind->id == "set" || e->kind->id == "volume") {
-        t = {e, "position", "turn", "scale", {}, 0.0};
-    } else if (e->kind->id == "fogBank") {
-        const auto form = std::get<std::string>(e->value("form"));
-        if (form != "box" && form != "sphere" && form != "cylinder")
-            return t;
-        t = {e, "centre", "turn", "size", {}, 0.0};
-    } else if (e->kind->family == scene::Family::Lights && scene::findParameter(e->kind->parameters, "position")) {
-        t.element = e;
-        t.place = "position";
-        const auto has = [&](const char* id) { return scene::findParameter(e->kind->parameters, id) != nullptr; };
-        t.aim = has("aim") ? "aim" : "";
-        t.cone = e->kind->id == "spot" ? "angle" : e->kind->id == "beam" ? "radius" : "";
-        t.range = has("falloff") && std::get<std::string>(e->value("falloff")) == "linear" ? "range" : "";
-        if (!t.aim.empty())
-            t.target = session_.placeOf(e->id, t.aim);
-    } else {
+    const elements::Kind& kind = elements::kindOf(*e);
+    const elements::Handles h = kind.handles ? kind.handles(*e) : elements::Handles();
+    if (h.place.empty())
         return t;
-    }
-    t.position = session_.placeOf(e->id, t.place);
+    t = {e, h.place, h.turn, h.size, {}, 0.0, h.aim, h.cone, h.range, {}};
+    if (!t.aim.empty())
+        t.target = session_.document().placeOf(e->id, t.aim);
+    t.position = session_.document().placeOf(e->id, t.place);
     if (!t.turn.empty())
         t.heading = std::get<double>(e->value(t.turn));
     return t;
@@ -79,8 +72,8 @@ Vec3 PictureHandles::worldAt(const Target& t, Part part, const View& view) const
         const Vec3 axis = t.target - t.position;
         const Vec3 across = axis.cross(view.position() - t.target);
         const double value = std::get<double>(t.element->value(t.cone));
-        const float wide = t.cone == "radius" ? static_cast<float>(value)
-                                              : axis.length() * std::tan(std::min(1.5f, radians(0.5 * value)));
+        const float wide = isAngle(*t.element, t.cone) ? axis.length() * std::tan(std::min(1.5f, radians(0.5 * value)))
+                                                       : static_cast<float>(value);
         const Vec3 side = across.length2() > 1e-12f ? across.normalized() : view.right();
         return t.target + side * (side.dot(view.right()) < 0.f ? -wide : wide);
     }
@@ -247,13 +240,13 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
             const float metres = (startPlace_ - view.position()).dot(view.forward()) * view.pixelAngle();
             place += view.right() * (static_cast<float>(p.x() - pressed_.x()) * metres);
         }
-        session_.setPlace(t.element->id, held_ == Part::Aim ? t.aim : t.place,
+        session_.document().setPlace(t.element->id, held_ == Part::Aim ? t.aim : t.place,
                           Vec3(even(place.x), even(place.y), even(place.z)), merge);
         break;
     }
     case Part::Lift: {
         const float metres = std::max(0.1f, (startPlace_ - view.position()).dot(view.forward())) * view.pixelAngle();
-        session_.setPlace(
+        session_.document().setPlace(
             t.element->id, t.place,
             Vec3(startPlace_.x, even(startPlace_.y - static_cast<float>(p.y() - pressed_.y()) * metres), startPlace_.z),
             merge);
@@ -270,19 +263,19 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
             turn -= 360.0;
         while (turn < -180.0)
             turn += 360.0;
-        session_.setValue(t.element->id, t.turn, turn, merge);
+        session_.document().setValue(t.element->id, t.turn, turn, merge);
         break;
     }
     case Part::Size: {
         const double factor = std::clamp(QLineF(at(Part::Move, size), p).length() / startRadius_, 0.02, 50.0);
         if (std::holds_alternative<Vec3>(t.element->value(t.size)))
-            session_.setValue(t.element->id, t.size,
+            session_.document().setValue(t.element->id, t.size,
                               Vec3(std::max(0.01f, even(startSize_.x * static_cast<float>(factor))),
                                    std::max(0.01f, even(startSize_.y * static_cast<float>(factor))),
                                    std::max(0.01f, even(startSize_.z * static_cast<float>(factor)))),
                               merge);
         else
-            session_.setValue(t.element->id, t.size,
+            session_.document().setValue(t.element->id, t.size,
                               std::strtod(formatNumber(startScale_ * factor, 4).c_str(), nullptr), merge);
         break;
     }
@@ -293,10 +286,10 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
         const double factor = std::clamp(
             QLineF(at(held_ == Part::Cone ? Part::Aim : Part::Move, size), p).length() / startRadius_, 0.01, 100.0);
         double value = startScale_ * factor;
-        if (id == "angle")
+        if (q.quantity == Quantity::Angle)
             value = 2.0 * std::atan(std::tan(std::min(1.5, startScale_ * 0.5 / 57.295779513082321)) * factor) *
                     57.295779513082321;
-        session_.setValue(t.element->id, id,
+        session_.document().setValue(t.element->id, id,
                           std::clamp(std::strtod(formatNumber(value, 3).c_str(), nullptr), q.hardMin, q.hardMax),
                           merge);
         break;
@@ -308,7 +301,7 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
 void PictureHandles::release()
 {
     if (held_ != Part::None)
-        session_.endDrag();
+        session_.document().endDrag();
     held_ = Part::None;
 }
 } // namespace hygros::app

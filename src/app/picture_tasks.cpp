@@ -23,15 +23,15 @@ void PictureView::changeTask()
     heldMark_ = HeldMark::None;
     lengthField_->hide();
     lengthField_->clear();
-    const auto what = session_.task().what;
-    taskBar_->setVisible(what != Session::Task::Nothing);
-    if (what == Session::Task::KnownLength)
+    const auto what = session_.selection().task().what;
+    taskBar_->setVisible(what != Selection::Task::Nothing);
+    if (what == Selection::Task::KnownLength)
         taskText_->setText("Click one end of something whose length you know.");
-    else if (what == Session::Task::PlaceLamp)
+    else if (what == Selection::Task::PlaceLamp)
         taskText_->setText("Click the surface it is to stand over.");
-    else if (what == Session::Task::AimLamp)
+    else if (what == Selection::Task::AimLamp)
         taskText_->setText("Click what it is to shine at.");
-    else if (what == Session::Task::Horizon)
+    else if (what == Selection::Task::Horizon)
         taskText_->setText("Drag the line to the plate's horizon; drag the mark to a place on the ground, 0 m high.");
     taskBar_->adjustSize();
     taskBar_->move(12, 12);
@@ -40,11 +40,11 @@ void PictureView::changeTask()
 
 bool PictureView::pressLamp(const QPointF& p)
 {
-    const auto task = session_.task();
+    const auto task = session_.selection().task();
     const scene::Element* e = session_.project().find(task.element);
-    const auto shot = session_.shot();
+    const auto shot = session_.picture().shot();
     geometry::Hit hit;
-    const geometry::View view(session_.camera(), width(), height());
+    const geometry::View view(session_.picture().camera(), width(), height());
     const Vec3 d = view.direction(static_cast<float>(p.x()), static_cast<float>(p.y()));
     if (!e || !shot || !shot->scene->trace(view.position(), d, 1e-3f, shot::Shot::farDistance, hit)) {
         taskText_->setText("There is nothing but sky. Click on the set.");
@@ -52,20 +52,20 @@ bool PictureView::pressLamp(const QPointF& p)
         return true;
     }
     const Vec3 point = view.position() + d * hit.t;
-    if (task.what == Session::Task::AimLamp) {
-        session_.setPlace(task.element, "aim", point);
-        session_.begin({});
+    if (task.what == Selection::Task::AimLamp) {
+        session_.document().setPlace(task.element, "aim", point);
+        session_.selection().begin({});
         return true;
     }
     // Over level ground at a lamp post's height, before a wall by a hand's breadth; it goes on shining the way it did,
     // down at first.
     const bool level = hit.geometricNormal.y > 0.5f;
-    const float height = e->kind->id == "bulb" ? 1.f : 3.6f;
+    const float height = elements::kindOf(*e).standsOver;
     const Vec3 place = level ? point + Vec3(0.f, height, 0.f) : point + hit.geometricNormal * 0.2f;
     const bool aims = scene::findParameter(e->kind->parameters, "aim");
-    session_.edit("place the lamp", [&](scene::Project& next) {
+    session_.document().edit("place the lamp", [&](scene::Project& next) {
         Vec3 local, aim;
-        const Mat4 into = session_.frameOf(task.element).inverse();
+        const Mat4 into = session_.document().frameOf(task.element).inverse();
         into.multVecMatrix(place, local);
         into.multVecMatrix(level ? point : point + hit.geometricNormal * 4.f + Vec3(0.f, -1.f, 0.f), aim);
         scene::Element& own = *next.find(task.element);
@@ -73,25 +73,25 @@ bool PictureView::pressLamp(const QPointF& p)
         if (aims)
             own.set("aim", aim);
     });
-    session_.begin(aims ? Session::Task{Session::Task::AimLamp, task.element} : Session::Task{});
+    session_.selection().begin(aims ? Selection::Task{Selection::Task::AimLamp, task.element} : Selection::Task{});
     return true;
 }
 
 bool PictureView::pressTask(const QPointF& p)
 {
-    const auto what = session_.task().what;
-    if (what == Session::Task::Nothing)
+    const auto what = session_.selection().task().what;
+    if (what == Selection::Task::Nothing)
         return false;
-    if (what == Session::Task::PlaceLamp || what == Session::Task::AimLamp)
+    if (what == Selection::Task::PlaceLamp || what == Selection::Task::AimLamp)
         return pressLamp(p);
-    if (what == Session::Task::Horizon) {
+    if (what == Selection::Task::Horizon) {
         heldMark_ = QLineF(groundMark(), p).length() < 14 ? HeldMark::Ground
                     : std::abs(p.y() - horizonY()) < 9    ? HeldMark::Horizon
                                                           : HeldMark::None;
         ++taskGesture_;
         return true;
     }
-    const float d = session_.distanceAt(QPointF(p.x() / width(), p.y() / height()));
+    const float d = session_.picture().distanceAt(QPointF(p.x() / width(), p.y() / height()));
     if (d <= 0.f || d >= shot::Shot::farDistance * 0.999f) {
         taskText_->setText("There is nothing but sky. Click on the set.");
         taskBar_->adjustSize();
@@ -99,7 +99,7 @@ bool PictureView::pressTask(const QPointF& p)
     }
     if (lengthPoints_.size() == 2)
         lengthPoints_.clear();
-    const geometry::View view(session_.camera(), width(), height());
+    const geometry::View view(session_.picture().camera(), width(), height());
     lengthPoints_.push_back(view.position() + view.direction(static_cast<float>(p.x()), static_cast<float>(p.y())) * d);
     if (lengthPoints_.size() == 1) {
         taskText_->setText("Click its other end.");
@@ -118,15 +118,15 @@ bool PictureView::pressTask(const QPointF& p)
 void PictureView::takeLength()
 {
     const auto wanted = parseQuantity(lengthField_->text().toStdString(), Quantity::Length);
-    const scene::Element* e = session_.project().find(session_.task().element);
+    const scene::Element* e = session_.project().find(session_.selection().task().element);
     const float measured = lengthPoints_.size() == 2 ? (lengthPoints_[1] - lengthPoints_[0]).length() : 0.f;
     if (!wanted || *wanted <= 0.0 || !e || measured <= 0.f) {
         Q_EMIT session_.failed(QString("“%1” is no length. Type for example 2.1 m or 7 ft.").arg(lengthField_->text()));
         return;
     }
     const double scale = std::get<double>(e->value("scale")) * *wanted / double(measured);
-    if (session_.setValue(e->id, "scale", std::strtod(formatNumber(scale, 6).c_str(), nullptr)))
-        session_.begin({});
+    if (session_.document().setValue(e->id, "scale", std::strtod(formatNumber(scale, 6).c_str(), nullptr)))
+        session_.selection().begin({});
 }
 
 void PictureView::dragTask(const QPointF& p)
@@ -136,7 +136,7 @@ void PictureView::dragTask(const QPointF& p)
         update();
     } else if (heldMark_ == HeldMark::Horizon) {
         // The camera is pitched until level lines of sight fall on this row.
-        const auto shot = session_.shot();
+        const auto shot = session_.picture().shot();
         if (!shot)
             return;
         Camera c = shot->camera;
@@ -153,12 +153,11 @@ void PictureView::dragTask(const QPointF& p)
         const Vec3 aim = c.position + (level * static_cast<float>(std::cos(pitch)) +
                                        Vec3(0, static_cast<float>(std::sin(pitch)), 0)) *
                                           length;
-        session_.edit(
+        session_.document().edit(
             "Horizon",
             [&](scene::Project& project) {
-                for (scene::Element& e : project.elements)
-                    if (e.kind->id == "shot")
-                        e.set("aim", aim);
+                if (scene::Element* camera = elements::cameraOf(project))
+                    camera->set("aim", aim);
             },
             QString("horizon#%1").arg(taskGesture_));
     }
@@ -167,13 +166,13 @@ void PictureView::dragTask(const QPointF& p)
 void PictureView::releaseTask()
 {
     if (heldMark_ == HeldMark::Horizon)
-        session_.endDrag();
+        session_.document().endDrag();
     if (heldMark_ == HeldMark::Ground) {
-        const auto shot = session_.shot();
-        const geometry::View view(session_.camera(), width(), height());
+        const auto shot = session_.picture().shot();
+        const geometry::View view(session_.picture().camera(), width(), height());
         const QPointF at = groundMark();
         const Vec3 d = view.direction(static_cast<float>(at.x()), static_cast<float>(at.y()));
-        const float distance = session_.distanceAt(groundMark_);
+        const float distance = session_.picture().distanceAt(groundMark_);
         if (!shot || d.y > -1e-3f)
             Q_EMIT session_.failed("The ground's mark must lie below the horizon.");
         else if (distance <= 0.f || distance >= shot::Shot::farDistance * 0.999f)
@@ -182,12 +181,11 @@ void PictureView::releaseTask()
         else {
             // The camera stands as high as that place is deep under the level.
             const float height = std::round(-d.y * distance * 100.f) / 100.f, rise = height - shot->camera.position.y;
-            session_.edit("Camera height from the ground", [&](scene::Project& project) {
-                for (scene::Element& e : project.elements)
-                    if (e.kind->id == "shot") {
-                        e.set("position", shot->camera.position + Vec3(0.f, rise, 0.f));
-                        e.set("aim", shot->camera.aim + Vec3(0.f, rise, 0.f));
-                    }
+            session_.document().edit("Camera height from the ground", [&](scene::Project& project) {
+                if (scene::Element* camera = elements::cameraOf(project)) {
+                    camera->set("position", shot->camera.position + Vec3(0.f, rise, 0.f));
+                    camera->set("aim", shot->camera.aim + Vec3(0.f, rise, 0.f));
+                }
             });
         }
     }
@@ -198,8 +196,8 @@ void PictureView::drawTask(QPainter& p)
 {
     p.setRenderHint(QPainter::Antialiasing);
     const QColor accent("#B4C95A");
-    if (session_.task().what == Session::Task::KnownLength) {
-        const geometry::View view(session_.camera(), width(), height());
+    if (session_.selection().task().what == Selection::Task::KnownLength) {
+        const geometry::View view(session_.picture().camera(), width(), height());
         QPolygonF ends;
         for (const Vec3& v : lengthPoints_) {
             Vec2 q;
@@ -215,7 +213,7 @@ void PictureView::drawTask(QPainter& p)
                 p.drawLine(q - QPointF(0, 7), q + QPointF(0, 7));
             }
         }
-    } else if (session_.task().what == Session::Task::Horizon) {
+    } else if (session_.selection().task().what == Selection::Task::Horizon) {
         const double y = horizonY();
         const QPointF g = groundMark();
         for (const auto& [colour, w] : {std::pair(QColor(0, 0, 0, 160), 3.4), std::pair(accent, 1.5)}) {
@@ -224,8 +222,8 @@ void PictureView::drawTask(QPainter& p)
             p.drawPolygon(QPolygonF{g + QPointF(0, -9), g + QPointF(9, 0), g + QPointF(0, 9), g + QPointF(-9, 0)});
             p.drawLine(g - QPointF(16, 0), g + QPointF(16, 0));
         }
-        const auto shot = session_.shot();
-        const float d = session_.distanceAt(groundMark_);
+        const auto shot = session_.picture().shot();
+        const float d = session_.picture().distanceAt(groundMark_);
         p.setFont(figureFont(11));
         const auto word = [&](const QPointF& at, const QString& text) {
             const QRectF box(at, QSizeF(QFontMetrics(p.font()).horizontalAdvance(text) + 14, 20));

@@ -51,11 +51,11 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
                          "transparent;color:#b9bcbb;padding:2px 8px}"
                          "QPushButton:hover{color:#ffffff}QPushButton:focus{border-bottom-color:#8b8f8d}QPushButton:"
                          "checked{color:#e6e6e4;border-bottom-color:#B4C95A}");
-        connect(b, &QPushButton::clicked, this, [this, i] { session_.setShown(static_cast<Session::Shown>(i)); });
+        connect(b, &QPushButton::clicked, this, [this, i] { session_.reference().setShown(static_cast<Reference::Shown>(i)); });
     }
-    connect(&session, &Session::referenceChanged, this, [this] {
+    connect(&session.reference(), &Reference::referenceChanged, this, [this] {
         for (std::size_t i = 0; i < 3; ++i)
-            which_[i]->setChecked(static_cast<std::size_t>(session_.shown()) == i);
+            which_[i]->setChecked(static_cast<std::size_t>(session_.reference().shown()) == i);
         update();
     });
     taskBar_ = new QWidget(this);
@@ -83,24 +83,30 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
     taskBar_->hide();
     connect(lengthField_, &QLineEdit::returnPressed, this, &PictureView::takeLength);
     connect(done, &QPushButton::clicked, this, [this] {
-        if (session_.task().what == Session::Task::KnownLength && lengthPoints_.size() == 2 &&
+        if (session_.selection().task().what == Selection::Task::KnownLength && lengthPoints_.size() == 2 &&
             !lengthField_->text().isEmpty())
             takeLength();
         else
-            session_.begin({});
+            session_.selection().begin({});
     });
-    connect(&session, &Session::cursorPlaceChanged, this, qOverload<>(&QWidget::update));
-    connect(&session, &Session::cursorDistanceChanged, this, qOverload<>(&QWidget::update));
-    connect(&session, &Session::taskChanged, this, &PictureView::changeTask);
-    connect(&session, &Session::pictureChanged, this, qOverload<>(&QWidget::update));
-    connect(&session, &Session::readingsChanged, this, qOverload<>(&QWidget::update));
-    connect(&session, &Session::hoveredChanged, this, [this] {
-        const bool away = session_.freeCamera().has_value();
+    connect(&session.readings(), &Readings::sightChanged, this, qOverload<>(&QWidget::update));
+    connect(&session.selection(), &Selection::cursorDistanceChanged, this, qOverload<>(&QWidget::update));
+    connect(&session.selection(), &Selection::taskChanged, this, &PictureView::changeTask);
+    connect(&session.picture(), &Picture::pictureChanged, this, qOverload<>(&QWidget::update));
+    connect(&session.readings(), &Readings::readingsChanged, this, qOverload<>(&QWidget::update));
+    connect(&session.selection(), &Selection::hoveredChanged, this, [this] {
+        const bool away = session_.picture().freeCamera().has_value();
         back_->setVisible(away && aids_);
         take_->setVisible(away && aids_);
         update();
     });
-    connect(&session, &Session::projectReplaced, this, [this] {
+    connect(&session.picture(), &Picture::cameraChanged, this, [this] {
+        const bool away = session_.picture().freeCamera().has_value();
+        back_->setVisible(away && aids_);
+        take_->setVisible(away && aids_);
+        update();
+    });
+    connect(&session.document(), &Document::projectReplaced, this, [this] {
         back_->hide();
         take_->hide();
     });
@@ -109,33 +115,32 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
 void PictureView::setAids(bool shown)
 {
     aids_ = shown;
-    back_->setVisible(shown && session_.freeCamera());
-    take_->setVisible(shown && session_.freeCamera());
+    back_->setVisible(shown && session_.picture().freeCamera());
+    take_->setVisible(shown && session_.picture().freeCamera());
     for (QPushButton* b : which_)
         b->setVisible(shown);
     update();
 }
 
-void PictureView::returnToShot() { session_.setFreeCamera(std::nullopt); }
+void PictureView::returnToShot() { session_.picture().setFreeCamera(std::nullopt); }
 
 void PictureView::takeAsShot()
 {
-    const auto camera = session_.freeCamera();
+    const auto camera = session_.picture().freeCamera();
     if (!camera)
         return;
-    session_.edit("Make this the shot", [&](scene::Project& p) {
-        for (scene::Element& e : p.elements)
-            if (e.kind->id == "shot") {
-                e.set("position", camera->position);
-                e.set("aim", camera->aim);
-            }
+    session_.document().edit("Make this the shot", [&](scene::Project& p) {
+        if (scene::Element* shot = elements::cameraOf(p)) {
+            shot->set("position", camera->position);
+            shot->set("aim", camera->aim);
+        }
     });
-    session_.setFreeCamera(std::nullopt);
+    session_.picture().setFreeCamera(std::nullopt);
 }
 
 void PictureView::resizeEvent(QResizeEvent*)
 {
-    session_.setPictureSize(size());
+    session_.picture().setSize(size());
     back_->move(12, 12);
     take_->move(12 + back_->sizeHint().width() + 8, 12);
     int right = width() - 8;
@@ -149,21 +154,21 @@ void PictureView::resizeEvent(QResizeEvent*)
 void PictureView::paintEvent(QPaintEvent*)
 {
     QPainter p(this);
-    const QImage& image = session_.picture().image;
+    const QImage& image = session_.picture().state().image;
     if (image.isNull()) {
         p.fillRect(rect(), QColor("#1d1e1f"));
         return;
     }
     p.setRenderHint(QPainter::SmoothPixmapTransform, image.size() != size());
     const auto draw = [&](const QImage& what) {
-        p.drawImage(rect(), session_.valueStudy() ? inFlatTones(what, session_.valueStudy()) : what);
+        p.drawImage(rect(), session_.picture().valueStudy() ? inFlatTones(what, session_.picture().valueStudy()) : what);
     };
-    const QImage& reference = session_.reference().image;
-    if (session_.shown() != Session::Shown::Reference || reference.isNull())
+    const QImage& reference = session_.reference().state().image;
+    if (session_.reference().shown() != Reference::Shown::Reference || reference.isNull())
         draw(image);
-    if (session_.shown() != Session::Shown::Live && !reference.isNull()) {
+    if (session_.reference().shown() != Reference::Shown::Live && !reference.isNull()) {
         p.save();
-        if (session_.shown() == Session::Shown::Both)
+        if (session_.reference().shown() == Reference::Shown::Both)
             p.setClipRect(QRectF(seam(), 0, width() - seam(), height()));
         draw(reference);
         p.restore();
@@ -171,18 +176,18 @@ void PictureView::paintEvent(QPaintEvent*)
     if (aids_) {
         drawAids(p);
         drawPins(p);
-        if (session_.task().what == Session::Task::Nothing)
+        if (session_.selection().task().what == Selection::Task::Nothing)
             handles_.paint(p, size(), litHandle_);
     }
-    if (session_.shown() != Session::Shown::Live)
+    if (session_.reference().shown() != Reference::Shown::Live)
         drawReference(p);
     drawTask(p);
 }
 
 void PictureView::drawReference(QPainter& p)
 {
-    const ReferenceState& r = session_.reference();
-    const bool both = session_.shown() == Session::Shown::Both;
+    const ReferenceState& r = session_.reference().state();
+    const bool both = session_.reference().shown() == Reference::Shown::Both;
     p.setRenderHint(QPainter::Antialiasing);
     if (both) {
         const double x = std::round(seam()) + 0.5, y = height() * 0.5;
@@ -217,7 +222,7 @@ void PictureView::drawReference(QPainter& p)
 
 double PictureView::horizonY() const
 {
-    const geometry::View view(session_.camera(), width(), height());
+    const geometry::View view(session_.picture().camera(), width(), height());
     Vec3 level = view.forward();
     level.y = 0.f;
     Vec2 pixel;
@@ -260,9 +265,9 @@ QImage PictureView::inFlatTones(const QImage& image, int tones) const
 void PictureView::drawPins(QPainter& p)
 {
     p.setRenderHint(QPainter::Antialiasing);
-    for (std::size_t i = 0; i < session_.pins().size(); ++i) {
-        const QPointF at(session_.pins()[i].x() * width(), session_.pins()[i].y() * height());
-        const bool chosen = session_.chosenPin() == static_cast<int>(i);
+    for (std::size_t i = 0; i < session_.readings().pins().size(); ++i) {
+        const QPointF at(session_.readings().pins()[i].x() * width(), session_.readings().pins()[i].y() * height());
+        const bool chosen = session_.readings().chosenPin() == static_cast<int>(i);
         // A plumb line with its bob: a ring above, a short bar where it touches.
         for (const auto& [colour, w] :
              {std::pair(QColor(0, 0, 0, 150), 3.6), std::pair(chosen ? Theme::now().accent : QColor("#e6e6e4"), 1.5)}) {
@@ -272,9 +277,9 @@ void PictureView::drawPins(QPainter& p)
             p.drawLine(at - QPointF(0, 21), at);
             p.drawLine(at - QPointF(5, 0), at + QPointF(5, 0));
         }
-        if (!chosen || !session_.sounding() || !session_.sounding()->known())
+        if (!chosen || !session_.readings().sounding() || !session_.readings().sounding()->known())
             continue;
-        const render::Sounding& s = *session_.sounding();
+        const render::Sounding& s = *session_.readings().sounding();
         const QString text = (s.sky ? QString("sky")
                                     : QString::fromStdString(formatQuantity(double(s.depth), Quantity::Length))) +
                              QString("  T %1").arg(double(s.transmittance.back()), 0, 'f', 2);
@@ -290,12 +295,12 @@ void PictureView::drawPins(QPainter& p)
 
 void PictureView::drawAids(QPainter& p)
 {
-    if (const double d = session_.cursorDistance(); d > 0.0 && session_.picture().depth) {
+    if (const double d = session_.selection().cursorDistance(); d > 0.0 && session_.picture().state().depth) {
         // Where the distance pointed at in the Transect lies: the line between nearer and farther.
         constexpr int step = 3;
         p.setPen(QPen(QColor(0xB4, 0xC9, 0x5A, 210), 1.2));
         const auto nearer = [&](int x, int y) {
-            const float at = session_.distanceAt(QPointF((x + 0.5) / width(), (y + 0.5) / height()));
+            const float at = session_.picture().distanceAt(QPointF((x + 0.5) / width(), (y + 0.5) / height()));
             return at > 0.f && double(at) < d;
         };
         for (int y = 0; y + step < height(); y += step)
@@ -308,11 +313,11 @@ void PictureView::drawAids(QPainter& p)
             }
     }
     p.setRenderHint(QPainter::Antialiasing);
-    const scene::Element* e = session_.hovered().empty() ? nullptr : session_.project().find(session_.hovered());
-    const auto shot = session_.shot();
+    const scene::Element* e = session_.selection().hovered().empty() ? nullptr : session_.project().find(session_.selection().hovered());
+    const auto shot = session_.picture().shot();
     if (e && shot) {
         // Outline where the hovered element adds most: the edge of half its brightest part in its thumbnail.
-        const QImage thumb = session_.thumbnail(e->id);
+        const QImage thumb = session_.picture().thumbnail(e->id);
         const bool pictured = e->kind->family == scene::Family::Air || e->kind->family == scene::Family::Lights;
         if (!thumb.isNull() && pictured && !session_.project().silent(*e)) {
             int most = 0;
@@ -341,13 +346,13 @@ void PictureView::drawAids(QPainter& p)
     if (cursor_.x() >= 0 && button_ == Qt::NoButton && underMouse()) {
         // What is under the cursor: distance, and how much of it comes through the air; from the renderer's own march
         // as soon as it has answered.
-        const auto state = session_.shot();
-        const float d = session_.distanceAt(QPointF((cursor_.x() + 0.5) / width(), (cursor_.y() + 0.5) / height()));
+        const auto state = session_.picture().shot();
+        const float d = session_.picture().distanceAt(QPointF((cursor_.x() + 0.5) / width(), (cursor_.y() + 0.5) / height()));
         if (d > 0.f && state) {
-            const geometry::View view(session_.camera(), width(), height());
+            const geometry::View view(session_.picture().camera(), width(), height());
             const Vec3 dir = view.direction(static_cast<float>(cursor_.x()) + 0.5f,
                                             static_cast<float>(cursor_.y()) + 0.5f);
-            const render::Sounding& sight = session_.sight();
+            const render::Sounding& sight = session_.readings().sight();
             float depth = 0.f;
             for (const media::Medium& m : state->media)
                 depth += sight.known() ? 0.f : media::opticalDepth(m, view.position(), dir, 0.f, d);
@@ -368,16 +373,16 @@ void PictureView::drawAids(QPainter& p)
 
 float PictureView::distanceAt(const QPoint& p)
 {
-    const float d = session_.distanceAt(QPointF((p.x() + 0.5) / width(), (p.y() + 0.5) / height()));
-    const Camera c = session_.camera();
+    const float d = session_.picture().distanceAt(QPointF((p.x() + 0.5) / width(), (p.y() + 0.5) / height()));
+    const Camera c = session_.picture().camera();
     return d > 0.f && d < 3000.f ? d : std::max(1.f, (c.aim - c.position).length());
 }
 
-void PictureView::lookFrom(const Camera& camera) { session_.setFreeCamera(camera); }
+void PictureView::lookFrom(const Camera& camera) { session_.picture().setFreeCamera(camera); }
 
 void PictureView::mousePressEvent(QMouseEvent* e)
 {
-    if (e->button() == Qt::LeftButton && session_.shown() == Session::Shown::Both &&
+    if (e->button() == Qt::LeftButton && session_.reference().shown() == Reference::Shown::Both &&
         std::abs(e->position().x() - seam()) < 7.0) {
         heldSeam_ = true;
         return;
@@ -387,7 +392,7 @@ void PictureView::mousePressEvent(QMouseEvent* e)
     button_ = e->button();
     last_ = press_ = e->pos();
     pivotDistance_ = std::clamp(distanceAt(e->pos()), 0.5f, 200.f);
-    const geometry::View view(session_.camera(), width(), height());
+    const geometry::View view(session_.picture().camera(), width(), height());
     pivot_ = view.position() +
              view.direction(static_cast<float>(e->pos().x()), static_cast<float>(e->pos().y())) * pivotDistance_;
 }
@@ -400,7 +405,7 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
         update();
         return;
     }
-    if (button_ == Qt::NoButton && session_.shown() == Session::Shown::Both &&
+    if (button_ == Qt::NoButton && session_.reference().shown() == Reference::Shown::Both &&
         std::abs(e->position().x() - seam()) < 7.0) {
         setCursor(Qt::SplitHCursor);
         return;
@@ -416,17 +421,17 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
     if (button_ == Qt::NoButton) {
         litHandle_ = aids_ ? handles_.partAt(e->position(), size()) : PictureHandles::Part::None;
         setCursor(litHandle_ != PictureHandles::Part::None             ? Qt::PointingHandCursor
-                  : session_.task().what == Session::Task::KnownLength ? Qt::CrossCursor
+                  : session_.selection().task().what == Selection::Task::KnownLength ? Qt::CrossCursor
                                                                        : Qt::ArrowCursor);
-        session_.setCursorPlace(QPointF((e->position().x() + 0.5) / width(), (e->position().y() + 0.5) / height()));
+        session_.selection().setCursorPlace(QPointF((e->position().x() + 0.5) / width(), (e->position().y() + 0.5) / height()));
         update();
         return;
     }
-    if ((e->pos() - press_).manhattanLength() < 4 && !session_.freeCamera())
+    if ((e->pos() - press_).manhattanLength() < 4 && !session_.picture().freeCamera())
         return; // a click is not a drag
     const QPoint by = e->pos() - last_;
     last_ = e->pos();
-    Camera c = session_.camera();
+    Camera c = session_.picture().camera();
     const geometry::View view(c, width(), height());
     if (button_ == Qt::LeftButton) {
         const float yaw = -static_cast<float>(by.x()) * 0.005f;
@@ -461,23 +466,23 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e)
         return handles_.release();
     if (heldMark_ != HeldMark::None)
         return releaseTask();
-    if (session_.task().what != Session::Task::Nothing)
+    if (session_.selection().task().what != Selection::Task::Nothing)
         return;
     const bool click = button_ == Qt::LeftButton && (e->pos() - press_).manhattanLength() < 4;
     button_ = Qt::NoButton;
-    if (!click || session_.picture().image.isNull())
+    if (!click || session_.picture().state().image.isNull())
         return;
-    for (std::size_t i = 0; i < session_.pins().size(); ++i) {
-        const QPointF at(session_.pins()[i].x() * width(), session_.pins()[i].y() * height());
+    for (std::size_t i = 0; i < session_.readings().pins().size(); ++i) {
+        const QPointF at(session_.readings().pins()[i].x() * width(), session_.readings().pins()[i].y() * height());
         if (QLineF(at, e->position()).length() < 9 || QLineF(at - QPointF(0, 26), e->position()).length() < 9)
-            return session_.choosePin(static_cast<int>(i));
+            return session_.readings().choosePin(static_cast<int>(i));
     }
-    session_.addPin(QPointF(e->position().x() / width(), e->position().y() / height()));
+    session_.readings().addPin(QPointF(e->position().x() / width(), e->position().y() / height()));
 }
 
 void PictureView::wheelEvent(QWheelEvent* e)
 {
-    Camera c = session_.camera();
+    Camera c = session_.picture().camera();
     const float distance = std::clamp(distanceAt(e->position().toPoint()), 0.5f, 200.f);
     const geometry::View view(c, width(), height());
     const Vec3 toward = view.direction(static_cast<float>(e->position().x()), static_cast<float>(e->position().y()));
@@ -489,8 +494,8 @@ void PictureView::wheelEvent(QWheelEvent* e)
 
 void PictureView::keyPressEvent(QKeyEvent* e)
 {
-    if (e->key() == Qt::Key_Escape && session_.task().what != Session::Task::Nothing)
-        return session_.begin({});
+    if (e->key() == Qt::Key_Escape && session_.selection().task().what != Selection::Task::Nothing)
+        return session_.selection().begin({});
     if (e->key() == Qt::Key_Home)
         return returnToShot();
     QWidget::keyPressEvent(e);
@@ -499,7 +504,7 @@ void PictureView::keyPressEvent(QKeyEvent* e)
 void PictureView::leaveEvent(QEvent*)
 {
     cursor_ = {-1, -1};
-    session_.setCursorPlace({-1, -1});
+    session_.selection().setCursorPlace({-1, -1});
     update();
 }
 } // namespace hygros::app

@@ -22,7 +22,7 @@ PlanesView::PlanesView(Session& session, QWidget* parent) : QWidget(parent), ses
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setToolTip("Drag a border; double-click gives both back to the depth of the picture.");
-    connect(&session, &Session::readingsChanged, this, qOverload<>(&QWidget::update));
+    connect(&session.readings(), &Readings::readingsChanged, this, qOverload<>(&QWidget::update));
 }
 
 QRectF PlanesView::ruler() const { return QRectF(46, 10, width() - 92, 22); }
@@ -38,15 +38,15 @@ double PlanesView::distanceOf(double x) const
 
 QPointF PlanesView::borderPosition(std::size_t border) const
 {
-    const auto& borders = session_.planeBorders();
+    const auto& borders = session_.readings().planeBorders();
     return border < borders.size() ? QPointF(xOf(double(borders[border])), ruler().bottom()) : QPointF();
 }
 
 void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
 {
     const Theme& t = Theme::now();
-    const reading::Plane& plane = session_.planes().planes[index];
-    const bool first = index == 0, last = index + 1 == session_.planes().planes.size();
+    const reading::Plane& plane = session_.readings().planes().planes[index];
+    const bool first = index == 0, last = index + 1 == session_.readings().planes().planes.size();
     p.setFont(textFont(12, QFont::DemiBold));
     p.setPen(t.text);
     p.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt::AlignLeft | Qt::AlignVCenter,
@@ -68,7 +68,7 @@ void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
     p.fillRect(strip, t.field);
     const float most = *std::max_element(plane.tones.begin(), plane.tones.end());
     const double w = strip.width() / reading::toneBins;
-    const float exposure = session_.shot() ? session_.shot()->look.exposure : 0.f;
+    const float exposure = session_.picture().shot() ? session_.picture().shot()->look.exposure : 0.f;
     for (int i = 0; i < reading::toneBins; ++i) {
         const double h = strip.height() * double(plane.tones[static_cast<std::size_t>(i)] / most);
         if (h < 0.5)
@@ -86,7 +86,7 @@ void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
     p.setPen(QPen(t.text, 1));
     p.drawLine(QPointF(toneX(plane.meanStops), strip.top()), QPointF(toneX(plane.meanStops), strip.bottom()));
     // What the plane would be without its air: a second, dotted mark.
-    const auto& before = session_.planesWithoutAir().planes;
+    const auto& before = session_.readings().planesWithoutAir().planes;
     if (index < before.size() && before[index].pixels) {
         p.setPen(QPen(t.quiet, 1, Qt::DotLine));
         p.drawLine(QPointF(toneX(before[index].meanStops), strip.top()),
@@ -115,7 +115,7 @@ void PlanesView::paintEvent(QPaintEvent*)
     const Theme& t = Theme::now();
     QPainter p(this);
     p.fillRect(rect(), t.panel);
-    const reading::Planes& planes = session_.planes();
+    const reading::Planes& planes = session_.readings().planes();
     if (planes.planes.empty()) {
         p.setPen(t.quiet);
         p.setFont(textFont(12));
@@ -138,7 +138,7 @@ void PlanesView::paintEvent(QPaintEvent*)
                 p.drawText(QRectF(xOf(d) - 30, r.top() - 4, 60, 14), Qt::AlignCenter, metres(d));
         }
     p.setRenderHint(QPainter::Antialiasing);
-    const auto& borders = session_.planeBorders();
+    const auto& borders = session_.readings().planeBorders();
     for (std::size_t i = 0; i < borders.size(); ++i) {
         const QPointF at = borderPosition(i);
         const bool active = held_ == static_cast<int>(i) || (hasFocus() && chosen_ == i);
@@ -170,7 +170,7 @@ void PlanesView::paintEvent(QPaintEvent*)
                    empty    ? ""
                    : merges ? "stops: they\nmerge"
                             : "stops apart");
-        const auto& was = session_.planesWithoutAir().separation;
+        const auto& was = session_.readings().planesWithoutAir().separation;
         if (!empty && i < was.size()) {
             p.setPen(t.quiet);
             p.drawText(QRectF(between.left() - 8, between.top() + 50, between.width() + 16, 16), Qt::AlignCenter,
@@ -181,20 +181,20 @@ void PlanesView::paintEvent(QPaintEvent*)
 
 void PlanesView::moveBorder(std::size_t border, double distance)
 {
-    std::vector<float> borders = session_.planeBorders();
+    std::vector<float> borders = session_.readings().planeBorders();
     if (border >= borders.size())
         return;
     // Borders stay in order, a tenth apart.
     const double lo = border == 0 ? nearest : double(borders[border - 1]) * 1.1,
                  hi = border + 1 < borders.size() ? double(borders[border + 1]) / 1.1 : farthest;
     borders[border] = static_cast<float>(std::clamp(distance, lo, std::max(lo, hi)));
-    session_.setPlaneBorders(borders);
+    session_.readings().setPlaneBorders(borders);
 }
 
 void PlanesView::mousePressEvent(QMouseEvent* e)
 {
     double best = 12;
-    for (std::size_t i = 0; i < session_.planeBorders().size(); ++i)
+    for (std::size_t i = 0; i < session_.readings().planeBorders().size(); ++i)
         if (const double d = std::abs(borderPosition(i).x() - e->position().x());
             d < best && e->position().y() < ruler().bottom() + 16) {
             best = d;
@@ -216,11 +216,11 @@ void PlanesView::mouseReleaseEvent(QMouseEvent*)
     update();
 }
 
-void PlanesView::mouseDoubleClickEvent(QMouseEvent*) { session_.setPlaneBorders({}); }
+void PlanesView::mouseDoubleClickEvent(QMouseEvent*) { session_.readings().setPlaneBorders({}); }
 
 void PlanesView::keyPressEvent(QKeyEvent* e)
 {
-    const auto& borders = session_.planeBorders();
+    const auto& borders = session_.readings().planeBorders();
     if (borders.empty())
         return QWidget::keyPressEvent(e);
     chosen_ = std::min(chosen_, borders.size() - 1);

@@ -17,7 +17,7 @@ constexpr int nameWidth = 168, costWidth = 92, cellWidth = 96, rowHeight = 24, h
 QString figure(double v) { return QString::fromStdString(formatNumber(v, 2)); }
 QString costText(const Session& session, const std::string& id)
 {
-    const QString text = session.costText(id);
+    const QString text = session.picture().costText(id);
     return text.isEmpty() ? "–" : text;
 }
 } // namespace
@@ -30,16 +30,16 @@ ReachView::ReachView(Session& session, QWidget* parent) : QAbstractScrollArea(pa
     setFocusPolicy(Qt::StrongFocus);
     viewport()->setMouseTracking(true);
     setToolTip("Click a cell to turn a light off or on there; drag it up or down, or type a number, for its strength.");
-    connect(&session, &Session::projectChanged, this, [this] {
+    connect(&session.document(), &Document::projectChanged, this, [this] {
         gather();
         viewport()->update();
     });
-    connect(&session, &Session::shotChanged, this, [this] { // objects of a set that has just come in
+    connect(&session.picture(), &Picture::shotChanged, this, [this] { // objects of a set that has just come in
         gather();
         viewport()->update();
     });
-    connect(&session, &Session::costsChanged, viewport(), qOverload<>(&QWidget::update));
-    connect(&session, &Session::hoveredChanged, viewport(), qOverload<>(&QWidget::update));
+    connect(&session.picture(), &Picture::costsChanged, viewport(), qOverload<>(&QWidget::update));
+    connect(&session.selection(), &Selection::hoveredChanged, viewport(), qOverload<>(&QWidget::update));
     gather();
 }
 
@@ -51,22 +51,20 @@ void ReachView::gather()
     for (const scene::Element& e : project.elements) {
         const QString name = QString::fromStdString(e.name);
         const bool silent = project.silent(e);
-        if (e.kind->family == scene::Family::Lights) {
-            if (e.kind->id == "sun") {
-                rows_.push_back({e.id, "", name + ": sun", silent});
-                rows_.push_back({e.id, "sky/", name + ": sky", silent});
-            } else {
-                rows_.push_back({e.id, "", name, silent});
-            }
-        }
-        if (e.kind->id == "haze" || e.kind->id == "fogBank" || e.kind->id == "cloudDeck" || e.kind->id == "volume")
+        const elements::Kind& kind = elements::kindOf(e);
+        const bool twice = kind.row == elements::Kind::Row::LightAndSky;
+        if (kind.row != elements::Kind::Row::None)
+            rows_.push_back({e.id, "", twice ? name + ": sun" : name, silent});
+        if (twice)
+            rows_.push_back({e.id, "sky/", name + ": sky", silent});
+        if (kind.column == elements::Kind::Column::Air)
             columns_.push_back({e.id, name, true, silent});
     }
     for (const scene::Element& e : project.elements)
-        if (e.kind->id == "set") {
+        if (elements::kindOf(e).column == elements::Kind::Column::Objects) {
             // Its objects stand beside it where they are asked for.
             std::vector<std::string> objects;
-            if (const auto shot = session_.shot())
+            if (const auto shot = session_.picture().shot())
                 for (const std::string& id : shot->setIds)
                     if (id.starts_with(e.id + "/"))
                         objects.push_back(id);
@@ -179,7 +177,7 @@ void ReachView::setStrength(const Cell& c, double value, const QString& merge)
             cells.push_back({c.row, k});
     else
         cells.push_back(c);
-    session_.edit(
+    session_.document().edit(
         "reach",
         [&](scene::Project& next) {
             for (const Cell& cell : cells) {
@@ -266,7 +264,7 @@ void ReachView::paintEvent(QPaintEvent*)
     for (int r = 0; r < static_cast<int>(rows_.size()); ++r) {
         const Row& row = rows_[static_cast<std::size_t>(r)];
         const QRect cell = cellRect(r, -1);
-        const bool lit = session_.hovered() == row.element;
+        const bool lit = session_.selection().hovered() == row.element;
         p.setFont(textFont(12, lit ? QFont::DemiBold : QFont::Normal));
         p.setPen(row.silent ? t.faint : t.text);
         p.drawText(cell.adjusted(12, 0, -8, 0), Qt::AlignLeft | Qt::AlignVCenter,
@@ -358,7 +356,7 @@ void ReachView::mouseMoveEvent(QMouseEvent* e)
     pointed_ = cellAt(at).value_or(Cell{});
     if (before != pointed_) {
         const bool row = pointed_.row >= 0;
-        session_.setHovered(row                    ? rows_[static_cast<std::size_t>(pointed_.row)].element
+        session_.selection().setHovered(row                    ? rows_[static_cast<std::size_t>(pointed_.row)].element
                             : pointed_.column >= 0 ? columns_[static_cast<std::size_t>(pointed_.column)].id
                                                    : std::string());
         viewport()->update();
@@ -370,7 +368,7 @@ void ReachView::mouseReleaseEvent(QMouseEvent*)
     if (held_ && !dragged_)
         toggle(*held_);
     if (dragged_)
-        session_.endDrag();
+        session_.document().endDrag();
     held_.reset();
 }
 
@@ -452,7 +450,7 @@ void ReachView::pasteRow(int row)
     }
     if (strengths.empty())
         return;
-    session_.edit("reach", [&](scene::Project& next) {
+    session_.document().edit("reach", [&](scene::Project& next) {
         for (const auto& [target, value] : strengths)
             next.find(to.element)
                 ->setReach(to.prefix + target, std::get<double>(scene::reachParameter().checked(value)));

@@ -32,13 +32,13 @@ SoundingView::SoundingView(Session& session, QWidget* parent) : QWidget(parent),
     remove_ = new QPushButton("Remove the pin", this);
     remove_->setObjectName("removePin");
     connect(copy_, &QPushButton::clicked, this, &SoundingView::copyTable);
-    connect(remove_, &QPushButton::clicked, this, [this] { session_.removePin(session_.chosenPin()); });
+    connect(remove_, &QPushButton::clicked, this, [this] { session_.readings().removePin(session_.readings().chosenPin()); });
     copy_->hide();
     remove_->hide();
-    connect(&session, &Session::readingsChanged, this, [this] {
-        const render::Sounding* s = session_.sounding();
+    connect(&session.readings(), &Readings::readingsChanged, this, [this] {
+        const render::Sounding* s = session_.readings().sounding();
         copy_->setVisible(s && s->known());
-        remove_->setVisible(session_.chosenPin() >= 0);
+        remove_->setVisible(session_.readings().chosenPin() >= 0);
         update();
     });
 }
@@ -48,14 +48,14 @@ QRectF SoundingView::plot() const { return QRectF(52, 12, width() - 52 - legendW
 double SoundingView::xOf(double d) const
 {
     // From the eye on: even near it, logarithmic far away.
-    const render::Sounding* s = session_.sounding();
+    const render::Sounding* s = session_.readings().sounding();
     const double end = std::log1p(double(s && s->known() ? std::min(s->depth, 30000.f) : 1000.f) / 2.0);
     return plot().left() + std::log1p(d / 2.0) / end * plot().width();
 }
 
 void SoundingView::copyTable()
 {
-    if (const render::Sounding* s = session_.sounding(); s && s->known())
+    if (const render::Sounding* s = session_.readings().sounding(); s && s->known())
         QGuiApplication::clipboard()->setText(QString::fromStdString(s->csv()));
 }
 
@@ -84,12 +84,12 @@ void SoundingView::paintEvent(QPaintEvent*)
     const Theme& t = Theme::now();
     QPainter p(this);
     p.fillRect(rect(), t.panel);
-    const render::Sounding* s = session_.sounding();
+    const render::Sounding* s = session_.readings().sounding();
     if (!s || !s->known()) {
         p.setPen(t.quiet);
         p.setFont(textFont(12));
         p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                   session_.pins().empty() ? "Click in the Picture to drop a pin: its line of sight is sounded here."
+                   session_.readings().pins().empty() ? "Click in the Picture to drop a pin: its line of sight is sounded here."
                                            : "The pin is sounded with the next picture.");
         return;
     }

@@ -2,8 +2,10 @@
 
 #include "app/theme.h"
 
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
+#include <cmath>
 #include <QSpinBox>
 
 namespace hygros::app {
@@ -26,17 +28,32 @@ StatusLine::StatusLine(Session& session, QWidget* parent) : QWidget(parent), ses
     frame_->setKeyboardTracking(false);
     connect(frame_, &QSpinBox::valueChanged, this, [this](int f) {
         if (f != session_.project().frame)
-            session_.edit(
+            session_.document().edit(
                 "Frame", [f](scene::Project& p) { p.frame = f; }, "frame");
     });
-    connect(&session, &Session::projectChanged, this, [this] { frame_->setValue(session_.project().frame); });
-    connect(&session, &Session::pictureChanged, this, qOverload<>(&QWidget::update));
-    connect(&session, &Session::jobChanged, this, [this](const QString& name, double share, const QString& message) {
-        job_ = name;
-        jobShare_ = share;
-        jobMessage_ = message;
+    connect(&session.document(), &Document::projectChanged, this, [this] { frame_->setValue(session_.project().frame); });
+    connect(&session.picture(), &Picture::pictureChanged, this, qOverload<>(&QWidget::update));
+    connect(&session.jobs(), &Jobs::changed, this, qOverload<>(&QWidget::update));
+    timer_.setInterval(200);
+    connect(&session.picture(), &Picture::staled, &timer_, qOverload<>(&QTimer::start));
+    connect(&timer_, &QTimer::timeout, this, [this] {
+        if (session_.picture().freezer().isIdle())
+            timer_.stop();
         update();
     });
+}
+
+std::vector<StatusLine::Work> StatusLine::work() const
+{
+    std::vector<Work> all;
+    for (const Jobs::State& job : session_.jobs().states())
+        all.push_back({job.name + (job.message.isEmpty() ? QString() : " · " + job.message), job.progress,
+                       [this, id = job.id] { session_.jobs().cancel(id); }});
+    Freezer& freezer = session_.picture().freezer();
+    constexpr double soon = 0.7; // what is done sooner is not worth a word
+    if (freezer.secondsInWork() > soon)
+        all.push_back({"Preparing the picture · " + freezer.message(), double(freezer.progress()), [&freezer] { freezer.cancel(); }});
+    return all;
 }
 
 void StatusLine::paintEvent(QPaintEvent*)
@@ -52,16 +69,17 @@ void StatusLine::paintEvent(QPaintEvent*)
     };
     const QRect right(472, 0, width() - 476, height());
     p.setFont(textFont(13, QFont::DemiBold));
-    text(QString::fromStdString(session_.project().name) + (session_.hasUnsavedChanges() ? " ·" : ""),
+    text(QString::fromStdString(session_.project().name) + (session_.document().hasUnsavedChanges() ? " ·" : ""),
          QRect(0, 0, 240, height()), t.text);
-    if (!job_.isEmpty()) {
-        p.fillRect(QRect(bar.left(), bar.top(), static_cast<int>(bar.width() * jobShare_), bar.height()), t.accent);
+    if (const auto all = work(); !all.empty()) {
+        p.fillRect(QRect(bar.left(), bar.top(), static_cast<int>(bar.width() * all.front().share), bar.height()), t.accent);
         p.setFont(textFont(11));
-        text(job_ + (jobMessage_.isEmpty() ? QString() : " · " + jobMessage_), right.adjusted(0, 0, -64, 0));
-        text("Cancel", cancelRect(), t.accent);
+        const QString more = all.size() > 1 ? QString("%1 tasks: ").arg(all.size()) : QString();
+        text(more + all.front().name, right.adjusted(0, 0, -64, 0));
+        text(all.size() > 1 ? "Cancel…" : "Cancel", cancelRect(), t.accent);
         return;
     }
-    const PictureState& s = session_.picture();
+    const PictureState& s = session_.picture().state();
     if (s.wanted > 0)
         p.fillRect(QRect(bar.left(), bar.top(), bar.width() * std::min(s.samples, s.wanted) / s.wanted, bar.height()),
                    s.clean ? t.quiet : t.accent);
@@ -80,7 +98,14 @@ void StatusLine::paintEvent(QPaintEvent*)
 
 void StatusLine::mousePressEvent(QMouseEvent* e)
 {
-    if (!job_.isEmpty() && cancelRect().contains(e->pos()))
-        session_.cancelJob();
+    const auto all = work();
+    if (all.empty() || !cancelRect().contains(e->pos()))
+        return;
+    if (all.size() == 1)
+        return all.front().cancel();
+    QMenu menu(this);
+    for (const Work& w : all)
+        menu.addAction(QString("Cancel: %1 (%2 %)").arg(w.name).arg(std::lround(w.share * 100.0)), this, w.cancel);
+    menu.exec(e->globalPosition().toPoint());
 }
 } // namespace hygros::app

@@ -2,6 +2,7 @@
 /// Project name, frame, and how far the picture has come: in the menu's line.
 #include "app/session.h"
 
+#include <QTimer>
 #include <QWidget>
 
 class QSpinBox;
@@ -22,7 +23,13 @@ private:
     QRect cancelRect() const { return {width() - 58, 0, 56, height()}; }
     Session& session_;
     QSpinBox* frame_;
-    QString job_, jobMessage_;
-    double jobShare_ = 0.0;
+    /// What is told of: jobs, and a state that takes long to freeze.
+    struct Work {
+        QString name;
+        double share;
+        std::function<void()> cancel;
+    };
+    std::vector<Work> work() const;
+    QTimer timer_; ///< looks whether freezing takes long
 };
 } // namespace hygros::app

@@ -16,7 +16,7 @@ void TransectView::drawAir(QPainter& p)
         return;
     p.setRenderHint(QPainter::SmoothPixmapTransform);
     p.drawImage(r, air_);
-    if (const QImage* own = airOf(session_.hovered())) {
+    if (const QImage* own = airOf(session_.selection().hovered())) {
         p.setOpacity(0.45);
         p.drawImage(r, *own);
         p.setOpacity(1.0);
@@ -29,7 +29,7 @@ void TransectView::drawMarks(QPainter& p)
     p.setRenderHint(QPainter::Antialiasing, false);
     // Borders of the planes, from top to bottom; how far one sees, a flag at the foot.
     p.setFont(textFont(10));
-    for (const float border : session_.planeBorders()) {
+    for (const float border : session_.readings().planeBorders()) {
         const double x = xOf(double(border));
         if (x <= r.left() || x >= r.right())
             continue;
@@ -54,8 +54,8 @@ void TransectView::drawMarks(QPainter& p)
         p.drawText(QRectF(x + 11 + w < r.right() ? x + 11 : x - w - 4, r.bottom() - 24, w, 14), Qt::AlignVCenter, text);
     }
     // The line of sight under the Picture's cursor, up to what it meets.
-    const auto shot = session_.shot();
-    const render::Sounding& s = session_.sight();
+    const auto shot = session_.picture().shot();
+    const render::Sounding& s = session_.readings().sight();
     if (!shot || !s.known())
         return;
     const double drop = double(s.slope);
@@ -169,7 +169,7 @@ void TransectView::drawAxes(QPainter& p)
     // Transmittance, level along the heading.
     p.setRenderHint(QPainter::Antialiasing);
     QPainterPath curve;
-    const double end = session_.sight().known() ? double(session_.sight().depth) : 1e9;
+    const double end = session_.readings().sight().known() ? double(session_.readings().sight().depth) : 1e9;
     for (std::size_t i = 0; i < reading_.distance.size() && double(reading_.distance[i]) <= end; ++i) {
         const QPointF q(xOf(double(reading_.distance[i])),
                         r.bottom() - transmittanceAt(double(reading_.distance[i])) * r.height());
@@ -212,7 +212,7 @@ void TransectView::drawHandles(QPainter& p)
         const scene::Element* e = session_.project().find(h.element);
         const bool held = h.element == heldElement_ && h.parameter == heldParameter_;
         const bool on = held || (under && under->element == h.element && under->parameter == h.parameter) ||
-                        session_.hovered() == h.element;
+                        session_.selection().hovered() == h.element;
         const QColor colour = on ? QColor("#B4C95A") : familyHue(h.lamp ? scene::Family::Lights : scene::Family::Air);
         const scene::Parameter* q = scene::findParameter(e->kind->parameters, h.parameter);
         const QString value = QString::fromStdString(q->shown(q->get(*e->settings)));

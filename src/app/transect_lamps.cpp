@@ -10,7 +10,7 @@ namespace hygros::app {
 
 std::optional<TransectView::LampDrawing> TransectView::drawingOf(const light::Lamp& lamp) const
 {
-    const auto shot = session_.shot();
+    const auto shot = session_.picture().shot();
     const scene::Element* e = session_.project().find(lamp.id);
     if (!e || !shot)
         return std::nullopt;
@@ -29,7 +29,7 @@ std::optional<TransectView::LampDrawing> TransectView::drawingOf(const light::La
     const double shown = std::hypot(d.along.x(), d.along.y());
     double length = 4.5;
     if (scene::findParameter(e->kind->parameters, "aim"))
-        length = std::clamp(double((session_.placeOf(e->id, "aim") - lamp.position).length()), 0.2, 400.0);
+        length = std::clamp(double((session_.document().placeOf(e->id, "aim") - lamp.position).length()), 0.2, 400.0);
     d.length = length * std::max(0.05, shown);
     d.along = shown > 0.05 ? d.along / shown : QPointF(0.0, -1.0);
     d.across = QPointF(-d.along.y(), d.along.x());
@@ -45,11 +45,11 @@ std::optional<TransectView::LampDrawing> TransectView::drawingOf(const light::La
 
 void TransectView::addLampHandles(std::vector<Handle>& all) const
 {
-    const auto shot = session_.shot();
-    if (!shot || session_.selected().empty())
+    const auto shot = session_.picture().shot();
+    if (!shot || session_.selection().selected().empty())
         return;
     for (const light::Lamp& lamp : shot->lamps) {
-        if (lamp.id != session_.selected())
+        if (lamp.id != session_.selection().selected())
             continue;
         const scene::Element* e = session_.project().find(lamp.id);
         const auto d = drawingOf(lamp);
@@ -66,10 +66,9 @@ void TransectView::addLampHandles(std::vector<Handle>& all) const
         add("position", d->from);
         if (scene::findParameter(e->kind->parameters, "aim"))
             add("aim", d->foot);
-        if (e->kind->id == "spot")
-            add("angle", d->foot + d->across * d->wide);
-        if (e->kind->id == "beam")
-            add("radius", d->foot + d->across * d->wide);
+        if (const auto& handles = elements::kindOf(*e).handles)
+            if (const std::string cone = handles(*e).cone; !cone.empty())
+                add(cone.c_str(), d->foot + d->across * d->wide);
         if (lamp.falloff == light::Lamp::Falloff::Linear)
             add("range", d->from + d->along * double(lamp.range));
         return;
@@ -78,7 +77,7 @@ void TransectView::addLampHandles(std::vector<Handle>& all) const
 
 void TransectView::dragLamp(const QPointF& p)
 {
-    const auto shot = session_.shot();
+    const auto shot = session_.picture().shot();
     const scene::Element* e = session_.project().find(heldElement_);
     if (!shot || !e)
         return;
@@ -92,12 +91,12 @@ void TransectView::dragLamp(const QPointF& p)
     const QString merge = QString("transect#%1").arg(gesture_);
     if (heldParameter_ == "position" || heldParameter_ == "aim") {
         // Along the ground away from the camera, and up and down; to the side it stays.
-        const Vec3 was = session_.placeOf(e->id, heldParameter_), to = was - shot->camera.position;
+        const Vec3 was = session_.document().placeOf(e->id, heldParameter_), to = was - shot->camera.position;
         const double before = heldParameter_ == "position" ? d->from.x()
                                                            : double(Vec3(to.x, 0.f, to.z).dot(d->heading));
         Vec3 place = was + d->heading * static_cast<float>(metres.x() - before);
         place.y = static_cast<float>(metres.y());
-        session_.setPlace(e->id, heldParameter_, place, merge);
+        session_.document().setPlace(e->id, heldParameter_, place, merge);
         return;
     }
     const QPointF out = metres - d->from;
@@ -110,12 +109,12 @@ void TransectView::dragLamp(const QPointF& p)
     else
         value = std::strtod(formatNumber(std::max(0.01, along), 3).c_str(), nullptr);
     const scene::Parameter& q = *scene::findParameter(e->kind->parameters, heldParameter_);
-    session_.setValue(e->id, heldParameter_, std::clamp(value, q.hardMin, q.hardMax), merge);
+    session_.document().setValue(e->id, heldParameter_, std::clamp(value, q.hardMin, q.hardMax), merge);
 }
 
 void TransectView::drawLamps(QPainter& p)
 {
-    const auto shot = session_.shot();
+    const auto shot = session_.picture().shot();
     if (!shot)
         return;
     p.setRenderHint(QPainter::Antialiasing);
@@ -124,7 +123,7 @@ void TransectView::drawLamps(QPainter& p)
         if (!d)
             continue;
         QColor hue = familyHue(scene::Family::Lights);
-        const bool lit = session_.hovered() == lamp.id || session_.selected() == lamp.id;
+        const bool lit = session_.selection().hovered() == lamp.id || session_.selection().selected() == lamp.id;
         const auto at = [&](const QPointF& metres) {
             return QPointF(xOf(std::max(0.05, metres.x())), yOf(metres.y()));
         };

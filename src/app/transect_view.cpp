@@ -40,16 +40,16 @@ TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent),
     connect(scale_, &QPushButton::clicked, this, [this] { setLogarithmic(!logarithmic_); });
     connect(all_, &QPushButton::clicked, this, &TransectView::showAll);
     setLogarithmic(true);
-    connect(&session, &Session::shotChanged, this, [this] {
+    connect(&session.picture(), &Picture::shotChanged, this, [this] {
         if (!ranged_)
             showAll();
         else
             rangeChanged();
     });
-    connect(&session, &Session::projectReplaced, this, [this] { ranged_ = false; });
-    connect(&session, &Session::readingsChanged, this, qOverload<>(&QWidget::update));
-    connect(&session, &Session::cursorPlaceChanged, this, [this] {
-        const double x = session_.cursorPlace().x();
+    connect(&session.document(), &Document::projectReplaced, this, [this] { ranged_ = false; });
+    connect(&session.readings(), &Readings::readingsChanged, this, qOverload<>(&QWidget::update));
+    connect(&session.readings(), &Readings::sightChanged, this, [this] {
+        const double x = session_.selection().cursorPlace().x();
         const float wanted = x < 0.0 ? 0.5f : static_cast<float>(std::round(x * 200.0) / 200.0);
         if (wanted != across_) {
             across_ = wanted;
@@ -57,7 +57,7 @@ TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent),
         }
         update();
     });
-    connect(&session, &Session::hoveredChanged, this, qOverload<>(&QWidget::update));
+    connect(&session.selection(), &Selection::hoveredChanged, this, qOverload<>(&QWidget::update));
 }
 
 void TransectView::setLogarithmic(bool on)
@@ -74,7 +74,7 @@ void TransectView::showAll()
     lowest_ = -3.0;
     highest_ = 60.0;
     // As far and as high as there is something.
-    if (const auto shot = session_.shot()) {
+    if (const auto shot = session_.picture().shot()) {
         for (const media::CloudDeck& d : shot->decks) {
             highest_ = std::max(highest_, 1.12 * double(d.base + d.thickness));
             farthest_ = 30000.0;
@@ -133,9 +133,9 @@ double TransectView::heightOf(double y) const
 
 double TransectView::transmittanceAt(double distance) const
 {
-    const bool sight = session_.sight().known();
-    const std::vector<float>& d = sight ? session_.sight().distance : reading_.distance;
-    const std::vector<float>& t = sight ? session_.sight().transmittance : reading_.transmittance;
+    const bool sight = session_.readings().sight().known();
+    const std::vector<float>& d = sight ? session_.readings().sight().distance : reading_.distance;
+    const std::vector<float>& t = sight ? session_.readings().sight().transmittance : reading_.transmittance;
     if (d.empty())
         return 1.0;
     const auto after = std::lower_bound(d.begin(), d.end(), static_cast<float>(distance));
@@ -151,7 +151,7 @@ double TransectView::transmittanceAt(double distance) const
 
 void TransectView::measure()
 {
-    const auto shot = session_.shot();
+    const auto shot = session_.picture().shot();
     if (!shot)
         return;
     reading::TransectGrid grid;
@@ -228,68 +228,45 @@ std::string TransectView::elementAt(const QPointF& p) const
     return most->extinction[r * columns + c] > 1e-7f ? most->id : std::string();
 }
 
+double TransectView::groundUnder(const std::string& element, double column) const
+{
+    if (const auto shot = session_.picture().shot())
+        for (const media::Medium& m : shot->media)
+            if (m.id == element && m.ground) {
+                const Vec3 p = shot->camera.position +
+                               reading::sectionHeading(*shot, across_) * static_cast<float>(distanceOf(column));
+                return double(m.ground->height(p.x, p.z));
+            }
+    return 0.0;
+}
+
 std::vector<TransectView::Handle> TransectView::handles() const
 {
     std::vector<Handle> all;
     int place = 0;
-    const auto shot = session_.shot();
     for (const scene::Element& e : session_.project().elements) {
         if (e.kind->family != scene::Family::Air || session_.project().silent(e))
             continue;
-        const bool selected = session_.selected() == e.id;
-        const auto number = [&](const char* id) { return std::get<double>(e.value(id)); };
-        const auto text = [&](const char* id) { return std::get<std::string>(e.value(id)); };
-        double column = plot().left() + plot().width() * (0.42 + 0.11 * (place % 5));
-        const auto along = [&](const char* id) {
-            const double x = xOf(std::clamp(number(id), nearest_, farthest_));
-            if (number(id) >= nearest_ * 0.999 || selected)
-                all.push_back({e.id, id, QPointF(x, plot().top()), false, 0.0});
-        };
-        const auto up = [&](const char* id, double zero = 0.0) {
-            const double h = zero + number(id);
-            if (h >= lowest_ && h <= highest_)
-                all.push_back({e.id, id, QPointF(column, yOf(h)), true, zero});
-            column += 26;
-        };
-        if (e.kind->id == "haze") {
-            along("visibility");
-            if (!selected)
-                continue;
-            along("clear");
-            if (text("form") == "uniform") {
-                up("ceiling");
-            } else {
-                up("thinning", number("base"));
-                up("base");
-            }
-        } else if (e.kind->id == "fogBank" && text("form") == "layer") {
-            up("top");
-            up("base");
-        } else if (e.kind->id == "fogBank" && text("form") == "ground") {
-            // Over the ground that is there, at the handle's own distance.
-            double ground = 0.0;
-            if (shot)
-                for (const media::Medium& m : shot->media)
-                    if (m.id == e.id && m.ground) {
-                        const Vec3 p = shot->camera.position +
-                                       reading::sectionHeading(*shot, across_) * static_cast<float>(distanceOf(column));
-                        ground = double(m.ground->height(p.x, p.z));
-                    }
-            up("height", ground);
-        } else if (e.kind->id == "cloudDeck") {
-            up("base");
-            up("thickness", number("base"));
-        } else if (e.kind->id == "veil" && selected) {
-            along("near");
-            along("far");
-            if (number("heightShare") > 0.0 || text("combine") == "multiply") {
-                up("top");
-                up("base");
-            }
-        } else {
+        const elements::Kind& kind = elements::kindOf(e);
+        if (!kind.section)
             continue;
+        const bool selected = session_.selection().selected() == e.id;
+        double column = plot().left() + plot().width() * (0.42 + 0.11 * (place % 5));
+        const auto of = kind.section(e, selected);
+        for (const elements::SectionHandle& h : of) {
+            const double value = std::get<double>(e.value(h.parameter));
+            if (!h.upright) {
+                if (value >= nearest_ * 0.999 || selected)
+                    all.push_back({e.id, h.parameter, QPointF(xOf(std::clamp(value, nearest_, farthest_)), plot().top()), false, 0.0});
+                continue;
+            }
+            const double zero = h.zero + (h.overGround ? groundUnder(e.id, column) : 0.0);
+            if (zero + value >= lowest_ && zero + value <= highest_)
+                all.push_back({e.id, h.parameter, QPointF(column, yOf(zero + value)), true, zero});
+            column += 26;
         }
-        ++place;
+        if (std::any_of(of.begin(), of.end(), [](const elements::SectionHandle& h) { return h.upright; }))
+            ++place;
     }
     addLampHandles(all);
     return all;
@@ -340,7 +317,7 @@ void TransectView::mousePressEvent(QMouseEvent* e)
         heldVertical_ = h->vertical;
         heldLamp_ = h->lamp;
         ++gesture_;
-        session_.setHovered(h->element);
+        session_.selection().setHovered(h->element);
     } else if (e->button() == Qt::RightButton || e->button() == Qt::MiddleButton) {
         panning_ = true;
         pannedFrom_ = e->position();
@@ -402,15 +379,15 @@ void TransectView::mouseMoveEvent(QMouseEvent* e)
                                 ? 0.01
                                 : std::pow(10.0, std::floor(std::log10(std::max(1e-3, std::abs(v)))) - 2);
         v = std::clamp(std::round(v / unit) * unit, q->hardMin, q->hardMax);
-        session_.setValue(heldElement_, heldParameter_, v, QString("transect#%1").arg(gesture_));
+        session_.document().setValue(heldElement_, heldParameter_, v, QString("transect#%1").arg(gesture_));
         update();
         return;
     }
     const auto all = handles();
     const Handle* h = handleAt(all, cursor_);
     setCursor(h ? (h->vertical ? Qt::SizeVerCursor : Qt::SizeHorCursor) : Qt::ArrowCursor);
-    session_.setHovered(h ? h->element : elementAt(cursor_));
-    session_.setCursorDistance(plot().contains(cursor_) ? distanceOf(cursor_.x()) : 0.0);
+    session_.selection().setHovered(h ? h->element : elementAt(cursor_));
+    session_.selection().setCursorDistance(plot().contains(cursor_) ? distanceOf(cursor_.x()) : 0.0);
     update();
 }
 
@@ -421,7 +398,7 @@ void TransectView::mouseReleaseEvent(QMouseEvent*)
     if (heldElement_.empty())
         return;
     heldElement_.clear();
-    session_.endDrag();
+    session_.document().endDrag();
     update();
 }
 
@@ -479,8 +456,8 @@ void TransectView::keyPressEvent(QKeyEvent* e)
 void TransectView::leaveEvent(QEvent*)
 {
     cursor_ = {-1, -1};
-    session_.setHovered({});
-    session_.setCursorDistance(0.0);
+    session_.selection().setHovered({});
+    session_.selection().setCursorDistance(0.0);
     update();
 }
 } // namespace hygros::app

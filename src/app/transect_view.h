@@ -67,6 +67,8 @@ private:
     double yOf(double height) const;
     double heightOf(double y) const;
     std::vector<Handle> handles() const;
+    /// Height of the ground under a bank that lies on it, at a column of the drawing.
+    double groundUnder(const std::string& element, double column) const;
     const Handle* handleAt(const std::vector<Handle>& all, const QPointF& p) const;
     void rangeChanged();
     void measure();

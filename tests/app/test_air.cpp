@@ -43,8 +43,8 @@ class TestAir : public QObject {
     void open(const QString& file)
     {
         session().open(file);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
-        QCOMPARE(session().file(), file);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
+        QCOMPARE(session().document().file(), file);
     }
     bool press(const char* name) { return test::pressButton(*window_, name); }
 
@@ -54,7 +54,7 @@ private Q_SLOTS:
     {
         window_ = std::make_unique<MainWindow>();
         window_->resize(1000, 700);
-        session().setWantedSamples(1);
+        session().picture().setWantedSamples(1);
         window_->show();
     }
     void cleanup() { window_.reset(); }
@@ -63,20 +63,20 @@ private Q_SLOTS:
     {
         // Bring the lock; somebody exported it at half its size.
         session().newProject();
-        session().importSet(QString(SOURCE_DIR) + "/demo/marl.glb");
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
+        session().bring(*elements::findKind("set"), QString(SOURCE_DIR) + "/demo/marl.glb");
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
         QTRY_VERIFY(session().project().find("marl"));
-        session().setValue("marl", "scale", 0.5);
+        session().document().setValue("marl", "scale", 0.5);
         QVERIFY(settle());
         // Its card offers to scale it by a known length: two clicks and the true number.
         window_->unfold("marl");
         QVERIFY(press("do:knownLength"));
-        QCOMPARE(session().task().what, Session::Task::KnownLength);
+        QCOMPARE(session().selection().task().what, Selection::Task::KnownLength);
         const QPoint a(picture().width() / 4, picture().height() - 30),
             b(picture().width() * 3 / 4, picture().height() - 60);
-        const geometry::View view(session().camera(), picture().width(), picture().height());
+        const geometry::View view(session().picture().camera(), picture().width(), picture().height());
         const auto at = [&](const QPoint& p) {
-            const float d = session().distanceAt(
+            const float d = session().picture().distanceAt(
                 QPointF(double(p.x()) / picture().width(), double(p.y()) / picture().height()));
             return view.position() + view.direction(static_cast<float>(p.x()), static_cast<float>(p.y())) * d;
         };
@@ -96,9 +96,9 @@ private Q_SLOTS:
         QTest::keyClicks(field, QString("%1 cm").arg(200.0 * measured, 0, 'f', 2));
         QTest::keyClick(field, Qt::Key_Return);
         QVERIFY(std::abs(number("marl", "scale") - 1.0) < 2e-3);
-        QCOMPARE(session().task().what, Session::Task::Nothing);
+        QCOMPARE(session().selection().task().what, Selection::Task::Nothing);
         // Look along the canal, then the recipe.
-        session().edit("Camera", [](scene::Project& p) {
+        session().document().edit("Camera", [](scene::Project& p) {
             p.find("shot")->set("position", Vec3(-2.9f, 2.2f, 1.2f));
             p.find("shot")->set("aim", Vec3(1.6f, 2.35f, -30.f));
         });
@@ -114,7 +114,7 @@ private Q_SLOTS:
         QVERIFY(session().project().elements.back().kind->family == scene::Family::Air);
         // Tune it: denser mist, typed into the card.
         const std::string id = session().project().elements.back().id;
-        session().setValue(id, "visibility", 40.0);
+        session().document().setValue(id, "visibility", 40.0);
         QVERIFY(settle());
         // Deliver.
         window_->exportPicture();
@@ -125,7 +125,7 @@ private Q_SLOTS:
         dialog->findChild<QSpinBox*>("exportHeight")->setValue(72);
         dialog->findChild<QSpinBox*>("exportSamples")->setValue(2);
         QTest::mouseClick(dialog->findChild<QPushButton*>("exportGo"), Qt::LeftButton);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 60000);
         const image::Image out = image::readImage(file.toStdString());
         const auto channel = [&](const char* name, int x, int y) {
             return double(out.at(x, y)[static_cast<std::size_t>(out.channel(name))]);
@@ -144,8 +144,8 @@ private Q_SLOTS:
     {
         open(test::demo());
         window_->unfold("marl");
-        session().setSelected("marl");
-        session().setValue("marl", "position", Vec3(0.f, 0.f, -12.f));
+        session().selection().setSelected("marl");
+        session().document().setValue("marl", "position", Vec3(0.f, 0.f, -12.f));
         QVERIFY(settle());
         using Part = PictureHandles::Part;
         const auto place = [&] { return std::get<Vec3>(element("marl").value("position")); };
@@ -159,30 +159,30 @@ private Q_SLOTS:
         const QPointF tip = at(Part::Lift);
         drag(picture(), tip, tip - QPointF(0, 40));
         QVERIFY(place().y > 0.2f);
-        session().undo();
+        session().document().undo();
         QCOMPARE(place().y, before.y);
-        session().undo(); // one step a drag
+        session().document().undo(); // one step a drag
         QCOMPARE(place(), before);
         QVERIFY(settle());
         drag(picture(), at(Part::Turn), at(Part::Turn) + QPointF(40, 8));
         QVERIFY(std::abs(number("marl", "turn")) > 5.0);
-        session().undo();
+        session().document().undo();
         QCOMPARE(number("marl", "turn"), 0.0);
         QVERIFY(settle());
         const QPointF middle = at(Part::Move), rim = at(Part::Size);
         drag(picture(), rim, middle + (rim - middle) * 1.5);
         QVERIFY(std::abs(number("marl", "scale") - 1.5) < 0.1);
-        session().undo();
+        session().document().undo();
         // Nothing selected, no handles.
-        session().setSelected({});
+        session().selection().setSelected({});
         QVERIFY(at(Part::Move).isNull());
     }
 
     void aBoxOfFogHasHandlesToo()
     {
         open(test::demo());
-        session().setValue("mist", "form", std::string("box"));
-        session().setSelected("mist");
+        session().document().setValue("mist", "form", std::string("box"));
+        session().selection().setSelected("mist");
         QVERIFY(settle());
         const QPointF at = picture().handles().at(PictureHandles::Part::Move, picture().size());
         QVERIFY(!at.isNull());
@@ -197,31 +197,31 @@ private Q_SLOTS:
         QVERIFY(settle());
         const Vec3 eye = std::get<Vec3>(element("shot").value("position"));
         // The camera is as high as it was when the plate was made; somebody lost that.
-        session().edit("Lose it", [&](scene::Project& p) {
+        session().document().edit("Lose it", [&](scene::Project& p) {
             p.find("shot")->set("position", eye + Vec3(0, 3.f, 0));
             p.find("shot")->set("aim", Vec3(1.6f, 5.35f, -30.f));
         });
         QVERIFY(settle());
         window_->unfold("plate");
         QVERIFY(press("do:horizon"));
-        QCOMPARE(session().task().what, Session::Task::Horizon);
+        QCOMPARE(session().selection().task().what, Selection::Task::Horizon);
         const double y = picture().horizonY();
         QVERIFY(y > 0 && y < picture().height());
         drag(picture(), QPointF(90, y), QPointF(90, y + 40));
         QTRY_VERIFY(std::abs(picture().horizonY() - (y + 40)) < 3.0);
-        session().undo();
+        session().document().undo();
         QTRY_VERIFY(std::abs(picture().horizonY() - y) < 1.0);
         QVERIFY(settle());
         // The ground's mark onto the path: the camera stands as high over it as the depth says.
         const QPointF path(picture().width() * 0.15, picture().height() * 0.72);
-        const float d = session().distanceAt(QPointF(path.x() / picture().width(), path.y() / picture().height()));
+        const float d = session().picture().distanceAt(QPointF(path.x() / picture().width(), path.y() / picture().height()));
         QVERIFY(d > 0.5f && d < 100.f);
-        const geometry::View view(session().camera(), picture().width(), picture().height());
+        const geometry::View view(session().picture().camera(), picture().width(), picture().height());
         const float drop = -view.direction(static_cast<float>(path.x()), static_cast<float>(path.y())).y * d;
         drag(picture(), picture().groundMark(), path);
         QVERIFY(std::abs(std::get<Vec3>(element("shot").value("position")).y - drop) < 0.05f);
         QTest::keyClick(&picture(), Qt::Key_Escape);
-        QCOMPARE(session().task().what, Session::Task::Nothing);
+        QCOMPARE(session().selection().task().what, Selection::Task::Nothing);
     }
 
     void aPlateOfAnotherSizeSaysSoOnItsCard()
@@ -231,13 +231,13 @@ private Q_SLOTS:
         image::writeExr(dir_.filePath("small.exr").toStdString(), small);
         open(QString(SOURCE_DIR) + "/demo/plate.hygros");
         window_->unfold("plate");
-        session().setValue("plate", "depth", dir_.filePath("small.exr").toStdString());
+        session().document().setValue("plate", "depth", dir_.filePath("small.exr").toStdString());
         auto* notes = window_->column().reveal("plate")->findChild<QLabel*>("notes");
         QTRY_VERIFY_WITH_TIMEOUT(window_->column().reveal("plate")->findChild<QLabel*>("notes")->text().contains("8×8"),
                                  20000);
         notes = window_->column().reveal("plate")->findChild<QLabel*>("notes");
         QVERIFY(notes->isVisible());
-        session().undo();
+        session().document().undo();
         QTRY_VERIFY_WITH_TIMEOUT(!window_->column().reveal("plate")->findChild<QLabel*>("notes")->isVisible(), 20000);
     }
 
@@ -248,17 +248,17 @@ private Q_SLOTS:
         window_->column().add("veil");
         const std::string id = session().project().elements.back().id;
         const double far = number(id.c_str(), "far"), near = number(id.c_str(), "near");
-        NEAR(near, session().depthQuantile(0.1), 0.02);
-        NEAR(far, session().depthQuantile(0.97), 0.02);
+        NEAR(near, session().picture().depthQuantile(0.1), 0.02);
+        NEAR(far, session().picture().depthQuantile(0.97), 0.02);
         QVERIFY(settle());
-        const QImage before = session().picture().image;
+        const QImage before = session().picture().state().image;
         auto* ramp = window_->findChild<ColourRamp*>("stops");
         QVERIFY(ramp);
         // Opacity of the last stop down by its knob; a third stop by a click between the flags.
         drag(*ramp, ramp->knobAt(1), ramp->knobAt(1) + QPointF(0, 60));
         const auto stops = [&] { return std::get<scene::ColourStops>(session().project().find(id)->value("stops")); };
         QCOMPARE(stops()[1].opacity, 0.f);
-        session().undo();
+        session().document().undo();
         QVERIFY(stops()[1].opacity > 0.8f);
         const QPointF between = (ramp->flagAt(0) + ramp->flagAt(1)) / 2;
         QTest::mouseClick(ramp, Qt::LeftButton, {}, between.toPoint());
@@ -297,7 +297,7 @@ private Q_SLOTS:
         QVERIFY(!handle.isNull());
         drag(t, handle, handle - QPointF(60, 0));
         QVERIFY(number("haze", "visibility") < 2400.0);
-        session().undo();
+        session().document().undo();
         QTest::keyClick(&t, Qt::Key_L);
         QVERIFY(t.isLogarithmic());
     }
@@ -309,15 +309,15 @@ private Q_SLOTS:
         TransectView& t = transect();
         QVERIFY(t.handlePosition("haze", "clear").isNull());
         window_->unfold("haze");
-        session().setSelected("haze");
+        session().selection().setSelected("haze");
         for (const char* p : {"visibility", "clear", "base"})
             QVERIFY2(!t.handlePosition("haze", p).isNull(), p);
         const QPointF clear = t.handlePosition("haze", "clear");
         drag(t, clear, QPointF(t.width() * 0.4, clear.y()));
         QVERIFY(number("haze", "clear") > 5.0);
-        session().undo();
+        session().document().undo();
         QCOMPARE(number("haze", "clear"), 0.0);
-        session().setValue("mist", "form", std::string("ground"));
+        session().document().setValue("mist", "form", std::string("ground"));
         QVERIFY(settle());
         const QPointF height = t.handlePosition("mist", "height");
         QVERIFY(!height.isNull());
@@ -328,18 +328,18 @@ private Q_SLOTS:
     void theCurveUnderTheCursorIsTheRenderersOwn()
     {
         open(test::demo());
-        session().setWantedSamples(6);
+        session().picture().setWantedSamples(6);
         QVERIFY(settle());
-        const render::Layers layers = session().renderer().layers();
+        const render::Layers layers = session().picture().renderer().layers();
         int compared = 0;
         for (const QPointF& place : {QPointF(0.3, 0.8), QPointF(0.75, 0.62), QPointF(0.5, 0.75), QPointF(0.9, 0.9)}) {
             QTest::mouseMove(&picture(), QPoint(static_cast<int>(place.x() * picture().width()),
                                                 static_cast<int>(place.y() * picture().height())));
-            QTRY_VERIFY_WITH_TIMEOUT(session().sight().known(), 10000);
-            const int x = static_cast<int>(session().cursorPlace().x() * layers.width),
-                      y = static_cast<int>(session().cursorPlace().y() * layers.height);
+            QTRY_VERIFY_WITH_TIMEOUT(session().readings().sight().known(), 10000);
+            const int x = static_cast<int>(session().selection().cursorPlace().x() * layers.width),
+                      y = static_cast<int>(session().selection().cursorPlace().y() * layers.height);
             const auto p = static_cast<std::size_t>(y * layers.width + x);
-            const double end = double(session().sight().distance.back());
+            const double end = double(session().readings().sight().distance.back());
             // Where one surface fills the pixel its transmittance is the curve's at that surface.
             const double wanted = double(layers.transmittance[p * 3]), drawn = transect().transmittanceAt(end);
             if (std::abs(double(layers.depth[p]) - end) < 0.01 * end && std::abs(drawn - wanted) < 0.2) {
@@ -357,7 +357,7 @@ private Q_SLOTS:
         const auto grab = [&] { return picture().grab().toImage(); };
         const QImage before = grab();
         QTest::mouseMove(&transect(), QPoint(transect().width() / 2, 30));
-        QVERIFY(session().cursorDistance() > 5.0);
+        QVERIFY(session().selection().cursorDistance() > 5.0);
         const QImage with = grab();
         int changed = 0;
         for (int y = 0; y < with.height(); ++y)
@@ -380,7 +380,7 @@ private Q_SLOTS:
         fit->setChecked(true);
         mist->trigger();
         const scene::Element& haze = *(session().project().elements.end() - 2);
-        const double scale = double(session().depthQuantile(0.9)) / 600.0;
+        const double scale = double(session().picture().depthQuantile(0.9)) / 600.0;
         NEAR(std::get<double>(haze.value("visibility")), 3000.0 * scale, 0.02);
         fit->setChecked(false);
     }
@@ -389,9 +389,9 @@ private Q_SLOTS:
     {
         open(test::demo());
         window_->unfold("mist");
-        session().setValue("mist", "form", std::string("object"));
-        QTRY_VERIFY_WITH_TIMEOUT(!session().notes("mist").empty(), 20000);
-        QVERIFY(session().notes("mist")[0].contains("Choose the set object"));
+        session().document().setValue("mist", "form", std::string("object"));
+        QTRY_VERIFY_WITH_TIMEOUT(!session().picture().notes("mist").empty(), 20000);
+        QVERIFY(session().picture().notes("mist")[0].contains("Choose the set object"));
         auto* choose = window_->column().reveal("mist")->findChild<QPushButton*>("object");
         QVERIFY(choose && choose->menu());
         Q_EMIT choose->menu()->aboutToShow();

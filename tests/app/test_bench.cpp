@@ -53,10 +53,10 @@ private Q_SLOTS:
     {
         window_ = std::make_unique<MainWindow>();
         window_->resize(1000, 700);
-        session().setWantedSamples(1);
+        session().picture().setWantedSamples(1);
         window_->show();
         session().open(test::demo());
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
     }
     void cleanup() { window_.reset(); }
 
@@ -73,14 +73,14 @@ private Q_SLOTS:
         drag(t, b.toPoint(), b.toPoint() - QPoint(0, 20));
         QCOMPARE(value("mist", "top"), before);
         QVERIFY(value(second.c_str(), "top") > 3.2);
-        session().undo();
+        session().document().undo();
         QCOMPARE(value(second.c_str(), "top"), 3.0);
     }
 
     void aMutedBankHasNoHandles()
     {
         QVERIFY(!window_->transect().handlePosition("mist", "top").isNull());
-        session().edit("Mute", [](scene::Project& p) { p.find("mist")->muted = true; });
+        session().document().edit("Mute", [](scene::Project& p) { p.find("mist")->muted = true; });
         QVERIFY(window_->transect().handlePosition("mist", "top").isNull());
         QVERIFY(!window_->transect().handlePosition("haze", "visibility").isNull());
         QVERIFY(window_->transect().handlePosition("nobody", "top").isNull());
@@ -103,7 +103,7 @@ private Q_SLOTS:
         QVERIFY(settle());
         TransectView& t = window_->transect();
         QTest::mouseMove(&t, t.handlePosition("mist", "top").toPoint());
-        QTRY_COMPARE(session().hovered(), std::string("mist"));
+        QTRY_COMPARE(session().selection().hovered(), std::string("mist"));
     }
 
     void pagesOfTheBenchAreChosenByName()
@@ -126,37 +126,37 @@ private Q_SLOTS:
     {
         QVERIFY(settle());
         window_->bench().showPage("Planes");
-        QTRY_VERIFY_WITH_TIMEOUT(session().planeBorders().size() == 2, 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(session().readings().planeBorders().size() == 2, 20000);
         PlanesView& view = window_->planes();
         view.setFocus();
-        const auto before = session().planeBorders();
+        const auto before = session().readings().planeBorders();
         QTest::keyClick(&view, Qt::Key_Right);
-        QVERIFY(session().planeBorders()[0] > before[0] * 1.05f);
+        QVERIFY(session().readings().planeBorders()[0] > before[0] * 1.05f);
         QTest::keyClick(&view, Qt::Key_Left, Qt::ShiftModifier);
-        QVERIFY(session().planeBorders()[0] > before[0]);
+        QVERIFY(session().readings().planeBorders()[0] > before[0]);
         QTest::keyClick(&view, Qt::Key_Down);
         for (int i = 0; i < 80; ++i)
             QTest::keyClick(&view, Qt::Key_Left); // against the first border, not past it
-        QVERIFY(session().planeBorders()[1] >= session().planeBorders()[0] * 1.09f);
+        QVERIFY(session().readings().planeBorders()[1] >= session().readings().planeBorders()[0] * 1.09f);
         for (int i = 0; i < 120; ++i)
             QTest::keyClick(&view, Qt::Key_Right);
-        QVERIFY(session().planeBorders()[1] <= 4001.f);
+        QVERIFY(session().readings().planeBorders()[1] <= 4001.f);
     }
 
     void planesFollowTheAir()
     {
         QVERIFY(settle());
         window_->bench().showPage("Planes");
-        QTRY_VERIFY_WITH_TIMEOUT(session().planes().planes.size() == 3, 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(session().readings().planes().planes.size() == 3, 20000);
         PlanesView& view = window_->planes();
         QVERIFY(colours(view, view.rect()) > 20);
-        const float apart = session().planes().separation[1], back = session().planes().planes[2].meanStops;
-        session().setValue("haze", "visibility", 300.0);
+        const float apart = session().readings().planes().separation[1], back = session().readings().planes().planes[2].meanStops;
+        session().document().setValue("haze", "visibility", 300.0);
         QVERIFY(settle());
-        QTRY_VERIFY_WITH_TIMEOUT(std::abs(session().planes().planes[2].meanStops - back) > 0.02f, 20000);
-        QVERIFY(session().planes().separation[1] != apart);
+        QTRY_VERIFY_WITH_TIMEOUT(std::abs(session().readings().planes().planes[2].meanStops - back) > 0.02f, 20000);
+        QVERIFY(session().readings().planes().separation[1] != apart);
         // The picture without air does not know of it.
-        QVERIFY(session().planesWithoutAir().planes[0].pixels == session().planes().planes[0].pixels);
+        QVERIFY(session().readings().planesWithoutAir().planes[0].pixels == session().readings().planes().planes[0].pixels);
     }
 
     void beforeAPinTheSoundingSaysWhatToDo()
@@ -177,26 +177,26 @@ private Q_SLOTS:
         const QPoint a(picture.width() / 4, picture.height() / 2), b(picture.width() * 3 / 4, picture.height() / 2);
         QTest::mouseClick(&picture, Qt::LeftButton, {}, a);
         QTest::mouseClick(&picture, Qt::LeftButton, {}, b);
-        QCOMPARE(session().pins().size(), std::size_t{2});
-        QCOMPARE(session().chosenPin(), 1);
+        QCOMPARE(session().readings().pins().size(), std::size_t{2});
+        QCOMPARE(session().readings().chosenPin(), 1);
         QTest::mouseClick(&picture, Qt::LeftButton, {}, a + QPoint(2, -1));
-        QCOMPARE(session().pins().size(), std::size_t{2});
-        QCOMPARE(session().chosenPin(), 0);
-        QTRY_VERIFY_WITH_TIMEOUT(session().sounding() && session().sounding()->known(), 20000);
+        QCOMPARE(session().readings().pins().size(), std::size_t{2});
+        QCOMPARE(session().readings().chosenPin(), 0);
+        QTRY_VERIFY_WITH_TIMEOUT(session().readings().sounding() && session().readings().sounding()->known(), 20000);
         drag(picture, b + QPoint(0, 60), b + QPoint(40, 60));
-        QCOMPARE(session().pins().size(), std::size_t{2});
-        QVERIFY(session().freeCamera().has_value());
-        session().removePin(7);
-        QCOMPARE(session().pins().size(), std::size_t{2});
+        QCOMPARE(session().readings().pins().size(), std::size_t{2});
+        QVERIFY(session().picture().freeCamera().has_value());
+        session().readings().removePin(7);
+        QCOMPARE(session().readings().pins().size(), std::size_t{2});
         session().newProject();
-        QVERIFY(session().pins().empty() && session().chosenPin() == -1);
+        QVERIFY(session().readings().pins().empty() && session().readings().chosenPin() == -1);
     }
 
     void aRightClickIsNoPin()
     {
         QVERIFY(settle());
         QTest::mouseClick(&window_->picture(), Qt::RightButton, {}, QPoint(100, 100));
-        QVERIFY(session().pins().empty());
+        QVERIFY(session().readings().pins().empty());
     }
 
     void elementsAreAddedFromTheMenuAndRemovedByUndo()
@@ -249,7 +249,7 @@ private Q_SLOTS:
         QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
         QVERIFY(!card->findChild<LeadRuler*>("base"));
         QVERIFY(card->findChild<QLineEdit*>("size"));
-        session().undo();
+        session().document().undo();
         QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
         QVERIFY(card->findChild<LeadRuler*>("base"));
     }
@@ -280,27 +280,27 @@ private Q_SLOTS:
     void recentFilesAreListedAndOpenAgain()
     {
         const QString file = dir_.filePath("kept.hygros");
-        QVERIFY(session().save(file));
-        QCOMPARE(session().file(), file);
-        QVERIFY(session().recentFiles().contains(file));
-        QVERIFY(!session().hasUnsavedChanges());
-        session().setValue("haze", "visibility", 800.0);
-        QVERIFY(session().hasUnsavedChanges());
+        QVERIFY(session().document().save(file));
+        QCOMPARE(session().document().file(), file);
+        QVERIFY(session().document().recentFiles().contains(file));
+        QVERIFY(!session().document().hasUnsavedChanges());
+        session().document().setValue("haze", "visibility", 800.0);
+        QVERIFY(session().document().hasUnsavedChanges());
         QVERIFY(window_->windowTitle().contains("changed"));
         session().open(file);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
-        QVERIFY(!session().hasUnsavedChanges());
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
+        QVERIFY(!session().document().hasUnsavedChanges());
         QCOMPARE(value("haze", "visibility"), 2500.0);
         QFile::remove(file);
-        QVERIFY(!session().recentFiles().contains(file)); // gone files are not offered
+        QVERIFY(!session().document().recentFiles().contains(file)); // gone files are not offered
     }
 
     void savingWhereOneMayNotSaysSoAndKeepsTheWork()
     {
-        session().setValue("haze", "visibility", 900.0);
-        QVERIFY(!session().save(dir_.filePath("no/such/folder/a.hygros")));
+        session().document().setValue("haze", "visibility", 900.0);
+        QVERIFY(!session().document().save(dir_.filePath("no/such/folder/a.hygros")));
         QVERIFY(window_->message().contains("folder"));
-        QVERIFY(session().hasUnsavedChanges());
+        QVERIFY(session().document().hasUnsavedChanges());
         QCOMPARE(value("haze", "visibility"), 900.0);
     }
 
@@ -321,7 +321,7 @@ private Q_SLOTS:
         QCOMPARE(size(), before + 1);
         QTest::keyClick(curve, Qt::Key_Delete);
         QTRY_COMPARE(std::get<scene::CurvePoints>(session().project().find("look")->value("curve")).size(), before);
-        session().undo();
+        session().document().undo();
         QCOMPARE(std::get<scene::CurvePoints>(session().project().find("look")->value("curve")).size(), before + 1);
     }
 
@@ -332,16 +332,16 @@ private Q_SLOTS:
         QVERIFY(f.open(QIODevice::WriteOnly) && f.write("nothing like it") > 0);
         f.close();
         const std::size_t before = session().project().elements.size();
-        session().importSet(bad);
+        session().bring(*elements::findKind("set"), bad);
         QTRY_VERIFY_WITH_TIMEOUT(window_->message().contains("bad.glb"), 20000);
         QCOMPARE(session().project().elements.size(), before);
-        QVERIFY(!session().history().canUndo());
+        QVERIFY(!session().document().history().canUndo());
     }
 
     void aJobInWorkIsToldAndASecondOneWaits()
     {
         std::atomic<bool> go{false};
-        session().runJob(
+        session().jobs().run(
             "Counting",
             [&](JobControl& job) {
                 while (!go) {
@@ -351,12 +351,12 @@ private Q_SLOTS:
                 }
             },
             [] {});
-        QVERIFY(session().isBusy());
-        session().runJob(
+        QVERIFY(session().jobs().isBusy());
+        session().jobs().run(
             "Another", [](JobControl&) {}, [] {});
         QVERIFY(window_->message().contains("Counting is still running"));
-        session().cancelJob();
-        QTRY_VERIFY(!session().isBusy());
+        session().jobs().cancelAll();
+        QTRY_VERIFY(!session().jobs().isBusy());
         go = true;
     }
 
@@ -371,10 +371,10 @@ private Q_SLOTS:
                 smog = a;
         QVERIFY(smog && button->menu()->actions().size() >= 10);
         QVERIFY(settle());
-        const QImage before = session().picture().image;
+        const QImage before = session().picture().state().image;
         const std::size_t elements = session().project().elements.size();
         const auto unlike = [&] {
-            const QImage now = session().picture().image;
+            const QImage now = session().picture().state().image;
             if (now.size() != before.size())
                 return 0.0;
             double sum = 0.0;
@@ -387,14 +387,14 @@ private Q_SLOTS:
         smog->hover();
         QTRY_VERIFY_WITH_TIMEOUT(unlike() > 3.0, 20000);
         QCOMPARE(session().project().elements.size(), elements);
-        QVERIFY(!session().history().canUndo());
-        session().preview(nullptr);
+        QVERIFY(!session().document().history().canUndo());
+        session().library().preview(nullptr);
         QTRY_VERIFY_WITH_TIMEOUT(unlike() < 0.5, 20000);
         smog->trigger();
         QCOMPARE(session().project().elements.size(), elements + 1);
-        QCOMPARE(QString::fromStdString(session().history().undoName()), QString("Recipe City smog"));
+        QCOMPARE(QString::fromStdString(session().document().history().undoName()), QString("Recipe City smog"));
         QTRY_VERIFY_WITH_TIMEOUT(unlike() > 3.0, 20000);
-        session().undo();
+        session().document().undo();
         QCOMPARE(session().project().elements.size(), elements);
         QTRY_VERIFY_WITH_TIMEOUT(unlike() < 0.5, 20000);
         window_->chooseFamily(scene::Family::Lights);

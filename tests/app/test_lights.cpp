@@ -41,15 +41,15 @@ class TestLights : public QObject {
     bool press(const char* name) { return test::pressButton(*window_, name); }
     Vec3 seenAt(const QPoint& p)
     {
-        const geometry::View view(session().camera(), picture().width(), picture().height());
+        const geometry::View view(session().picture().camera(), picture().width(), picture().height());
         geometry::Hit hit;
         const Vec3 d = view.direction(static_cast<float>(p.x()), static_cast<float>(p.y()));
-        return session().shot()->scene->trace(view.position(), d, 1e-3f, 1e4f, hit) ? view.position() + d * hit.t
+        return session().picture().shot()->scene->trace(view.position(), d, 1e-3f, 1e4f, hit) ? view.position() + d * hit.t
                                                                                     : Vec3(0.f);
     }
     QPoint pixelOf(const Vec3& world)
     {
-        const geometry::View view(session().camera(), picture().width(), picture().height());
+        const geometry::View view(session().picture().camera(), picture().width(), picture().height());
         Vec2 p;
         float depth = 0.f;
         return view.project(world, p, depth) ? QPoint(static_cast<int>(p.x), static_cast<int>(p.y)) : QPoint();
@@ -61,10 +61,10 @@ private Q_SLOTS:
     {
         window_ = std::make_unique<MainWindow>();
         window_->resize(1100, 760);
-        session().setWantedSamples(1);
+        session().picture().setWantedSamples(1);
         window_->show();
         session().open(QString(SOURCE_DIR) + "/demo/first-light.hygros");
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
     }
     void cleanup() { window_.reset(); }
 
@@ -79,7 +79,7 @@ private Q_SLOTS:
         QCOMPARE(element(id).kind->id, std::string("spot"));
         window_->unfold(id);
         QVERIFY(press("do:place"));
-        QCOMPARE(session().task().what, Session::Task::PlaceLamp);
+        QCOMPARE(session().selection().task().what, Selection::Task::PlaceLamp);
         // On the towpath, to the left behind the gate.
         const QPoint path = pixelOf(Vec3(-4.f, 0.5f, -16.f));
         const Vec3 ground = seenAt(path);
@@ -87,16 +87,16 @@ private Q_SLOTS:
         QTest::mouseClick(&picture(), Qt::LeftButton, {}, path);
         QVERIFY((point(id, "position") - (ground + Vec3(0.f, 3.6f, 0.f))).length() < 0.05f);
         // Then what it shines at.
-        QCOMPARE(session().task().what, Session::Task::AimLamp);
+        QCOMPARE(session().selection().task().what, Selection::Task::AimLamp);
         QVERIFY(settle());
         const QPoint target = pixelOf(Vec3(-5.f, 0.5f, -20.f));
         const Vec3 seen = seenAt(target);
         QTest::mouseClick(&picture(), Qt::LeftButton, {}, target);
-        QCOMPARE(session().task().what, Session::Task::Nothing);
+        QCOMPARE(session().selection().task().what, Selection::Task::Nothing);
         QVERIFY((point(id, "aim") - seen).length() < 0.05f);
         QVERIFY(settle());
         // The cone's rim in the Transect.
-        session().setSelected(id);
+        session().selection().setSelected(id);
         const QPointF rim = transect().handlePosition(id, "angle");
         QVERIFY(!rim.isNull());
         const double angle = number(id, "angle");
@@ -109,12 +109,12 @@ private Q_SLOTS:
         const QPointF at = transect().handlePosition(id, "position");
         drag(transect(), at, at + QPointF(30, -20));
         QVERIFY(point(id, "position").y > place.y + 0.05f);
-        QVERIFY((point(id, "position") - session().camera().position).length() >
-                (place - session().camera().position).length());
+        QVERIFY((point(id, "position") - session().picture().camera().position).length() >
+                (place - session().picture().camera().position).length());
         // A gobo, by its choice on the card.
-        QVERIFY(press("gobo=window") || session().setValue(id, "gobo", std::string("window")));
+        QVERIFY(press("gobo=window") || session().document().setValue(id, "gobo", std::string("window")));
         QVERIFY(settle());
-        const auto& lamps = session().shot()->lamps;
+        const auto& lamps = session().picture().shot()->lamps;
         const auto lamp = std::find_if(lamps.begin(), lamps.end(), [&](const light::Lamp& l) { return l.id == id; });
         QVERIFY(lamp != lamps.end() && lamp->gobo);
         // A Reach cell.
@@ -144,14 +144,14 @@ private Q_SLOTS:
         QTest::mouseClick(&table, Qt::LeftButton, {}, cell);
         QCOMPARE(element("lamp").reachTo("mist"), 1.0);
         // Dragging up strengthens, in one step.
-        const auto steps = session().history().canUndo();
+        const auto steps = session().document().history().canUndo();
         QVERIFY(steps);
         QTest::mousePress(&table, Qt::LeftButton, {}, cell);
         for (int i = 1; i <= 10; ++i)
             QTest::mouseMove(&table, cell - QPoint(0, 2 * i));
         QTest::mouseRelease(&table, Qt::LeftButton, {}, cell - QPoint(0, 20));
         QVERIFY(element("lamp").reachTo("mist") > 1.2);
-        session().undo();
+        session().document().undo();
         QCOMPARE(element("lamp").reachTo("mist"), 1.0);
         // A typed number, then the row by its name.
         QTest::mouseClick(&table, Qt::LeftButton, {}, cell);
@@ -168,13 +168,13 @@ private Q_SLOTS:
         QTest::mouseClick(&table, Qt::LeftButton, {}, reach.columnNamePosition("haze"));
         QCOMPARE(element("sun").reachTo("haze"), 0.0);
         // What the passes cost stands beside, once measured.
-        QTRY_VERIFY_WITH_TIMEOUT(session().costs().count("haze") == 1, 20000);
-        QVERIFY(session().costs().at("haze") > 0.0 && session().costs().at("haze") < 1.0);
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture().costs().count("haze") == 1, 20000);
+        QVERIFY(session().picture().costs().at("haze") > 0.0 && session().picture().costs().at("haze") < 1.0);
         // Saved and read again.
         const QString file = dir_.filePath("reach.hygros");
-        QVERIFY(session().save(file));
+        QVERIFY(session().document().save(file));
         session().open(file);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
         QCOMPARE(element("sun").reachTo("sky/haze"), 0.0);
         QCOMPARE(element("lamp").reachTo("marl"), 0.0);
     }
@@ -192,9 +192,9 @@ private Q_SLOTS:
         QTest::mouseClick(&table, Qt::LeftButton, {}, reach.cellPosition("lamp", "marl/ground"));
         QCOMPARE(element("lamp").reachTo("marl/ground"), 0.0);
         QVERIFY(settle());
-        const auto& ids = session().shot()->setIds;
+        const auto& ids = session().picture().shot()->setIds;
         const auto at = static_cast<std::size_t>(std::find(ids.begin(), ids.end(), "marl/ground") - ids.begin());
-        QCOMPARE(session().shot()->lamps[0].setReach.at(at), 0.f);
+        QCOMPARE(session().picture().shot()->lamps[0].setReach.at(at), 0.f);
         // Closed again, what is not as usual stays in sight.
         QTest::mouseClick(&table, Qt::LeftButton, {}, reach.objectsPosition("marl"));
         QVERIFY(!reach.cellPosition("lamp", "marl/ground").isNull() &&
@@ -209,12 +209,12 @@ private Q_SLOTS:
         QCOMPARE(element("sun").reachTo("marl/ground"), 0.0);
         QCOMPARE(element("sun").reachTo("haze"), 1.0);
         // The card says what the lamp costs.
-        QTRY_VERIFY_WITH_TIMEOUT(session().costText("lamp").contains("%"), 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture().costText("lamp").contains("%"), 20000);
     }
 
     void aGoboIsDrawnPointByPoint()
     {
-        session().setValue("lamp", "gobo", std::string("drawn"));
+        session().document().setValue("lamp", "gobo", std::string("drawn"));
         window_->unfold("lamp");
         Card* card = window_->column().reveal("lamp");
         QVERIFY(card);
@@ -233,7 +233,7 @@ private Q_SLOTS:
         QCOMPARE(outlines[1].size(), std::size_t{4});
         QVERIFY(std::abs(outlines[1][2].x - 0.9f) < 0.02f && std::abs(outlines[1][2].y - 0.9f) < 0.02f);
         QVERIFY(settle());
-        QVERIFY(session().shot()->lamps[0].gobo);
+        QVERIFY(session().picture().shot()->lamps[0].gobo);
         // A point is dragged in one step, another taken away.
         const QPoint from = pad.toWidget(Vec2(-0.5f, -0.5f)).toPoint(), to = pad.toWidget(Vec2(-0.8f, -0.2f)).toPoint();
         QTest::mousePress(&pad, Qt::LeftButton, {}, from);
@@ -242,7 +242,7 @@ private Q_SLOTS:
         QTest::mouseRelease(&pad, Qt::LeftButton, {}, to);
         const auto dragged = light::outlinesOf(std::get<std::string>(element("lamp").value("goboDrawing")));
         QVERIFY(std::abs(dragged[0][0].x + 0.8f) < 0.03f && std::abs(dragged[0][0].y + 0.2f) < 0.03f);
-        session().undo();
+        session().document().undo();
         QVERIFY(light::outlinesOf(std::get<std::string>(element("lamp").value("goboDrawing"))) == outlines);
         click(0.9f, 0.9f, Qt::RightButton);
         QCOMPARE(light::outlinesOf(std::get<std::string>(element("lamp").value("goboDrawing")))[1].size(),
@@ -251,23 +251,23 @@ private Q_SLOTS:
 
     void aLampGoesWithTheSetItIsFixedTo()
     {
-        const Vec3 world = session().placeOf("lamp", "position");
-        session().setValue("marl", "turn", 90.0);
-        session().setValue("lamp", "follows", std::string("marl"));
-        QVERIFY((session().placeOf("lamp", "position") - world).length() < 1e-3f); // it stays where it is
-        session().setValue("marl", "position", Vec3(3.f, 0.f, 1.f));
-        QVERIFY((session().placeOf("lamp", "position") - world - Vec3(3.f, 0.f, 1.f)).length() < 1e-3f);
+        const Vec3 world = session().document().placeOf("lamp", "position");
+        session().document().setValue("marl", "turn", 90.0);
+        session().document().setValue("lamp", "follows", std::string("marl"));
+        QVERIFY((session().document().placeOf("lamp", "position") - world).length() < 1e-3f); // it stays where it is
+        session().document().setValue("marl", "position", Vec3(3.f, 0.f, 1.f));
+        QVERIFY((session().document().placeOf("lamp", "position") - world - Vec3(3.f, 0.f, 1.f)).length() < 1e-3f);
         QVERIFY(settle());
-        QVERIFY((session().shot()->lamps[0].position - world - Vec3(3.f, 0.f, 1.f)).length() < 1e-3f);
+        QVERIFY((session().picture().shot()->lamps[0].position - world - Vec3(3.f, 0.f, 1.f)).length() < 1e-3f);
         // Set free it stays as well.
-        session().setValue("lamp", "follows", std::string());
+        session().document().setValue("lamp", "follows", std::string());
         QVERIFY((point("lamp", "position") - world - Vec3(3.f, 0.f, 1.f)).length() < 1e-3f);
     }
 
     void anUnfoldedCardIsBroughtIntoSight()
     {
         session().open(QString(SOURCE_DIR) + "/demo/lamps.hygros");
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 60000);
         window_->unfold("window");
         Card* card = window_->column().reveal("window");
         QVERIFY(card && card->isOpen());
@@ -287,7 +287,7 @@ private Q_SLOTS:
         dialog.findChild<QCheckBox*>("exportLamps")->setChecked(true);
         dialog.findChild<QCheckBox*>("exportHoldout")->setChecked(true);
         QTest::mouseClick(dialog.findChild<QPushButton*>("exportGo"), Qt::LeftButton);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 60000);
         QVERIFY(QFileInfo::exists(file));
         const image::Image out = image::readImage(file.toStdString());
         for (const char* name :

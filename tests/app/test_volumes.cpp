@@ -56,12 +56,12 @@ private Q_SLOTS:
     void init()
     {
         window_ = std::make_unique<MainWindow>();
-        window_->session().setWantedSamples(2);
+        window_->session().picture().setWantedSamples(2);
         window_->resize(1100, 700);
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
         window_->session().newProject();
-        session().edit("camera", [](scene::Project& p) {
+        session().document().edit("camera", [](scene::Project& p) {
             p.find("shot")->set("position", Vec3(0.f, 1.7f, 8.f));
             p.find("shot")->set("aim", Vec3(0.f, 1.f, 0.f));
         });
@@ -72,15 +72,15 @@ private Q_SLOTS:
     void anImportedVolumeStandsBeforeTheCameraAndIsSeen()
     {
         const auto before = session().project().elements.size();
-        session().importVolume(file("ball.vdb"));
+        session().bring(*elements::findKind("volume"), file("ball.vdb"));
         QTRY_COMPARE_WITH_TIMEOUT(session().project().elements.size(), before + 1, 20000);
-        const std::string id = session().selected();
+        const std::string id = session().selection().selected();
         QCOMPARE(element(id).kind->id, std::string("volume"));
         QCOMPARE(element(id).name, std::string("ball"));
         QCOMPARE(std::get<std::string>(element(id).value("glow")),
                  std::string("blackbody")); // it brought a temperature
         QVERIFY(settle());
-        const auto shot = session().shot();
+        const auto shot = session().picture().shot();
         QCOMPARE(shot->volumes.size(), std::size_t(1));
         // On the ground, on the line of sight.
         QVERIFY(std::abs(shot->volumes[0].bounds.min.y) < 0.1f);
@@ -101,15 +101,15 @@ private Q_SLOTS:
         choose->menu()->actions()[0]->trigger();
         QCOMPARE(std::get<std::string>(element(id).value("heat")), std::string("density"));
         // One step back for the choice, one for the import.
-        session().undo();
-        session().undo();
+        session().document().undo();
+        session().document().undo();
         QCOMPARE(session().project().elements.size(), before);
     }
 
     void aFileThatIsNoVolumeIsSaidAndNothingChanges()
     {
         const auto before = scene::toJson(session().project());
-        session().importVolume(file("broken.vdb"));
+        session().bring(*elements::findKind("volume"), file("broken.vdb"));
         QTRY_VERIFY_WITH_TIMEOUT(window_->message().contains("no OpenVDB file"), 20000);
         QVERIFY(window_->message().contains("broken.vdb"));
         QCOMPARE(scene::toJson(session().project()), before);
@@ -117,13 +117,13 @@ private Q_SLOTS:
 
     void aTintedVolumeIsDeliveredInItsColour()
     {
-        session().importVolume(file("ball.vdb"));
-        QTRY_COMPARE_WITH_TIMEOUT(session().selected().empty(), false, 20000);
-        const std::string id = session().selected();
-        session().setValue(id, "glow", std::string("none"));
-        session().setValue(id, "visibility", 0.2);
+        session().bring(*elements::findKind("volume"), file("ball.vdb"));
+        QTRY_COMPARE_WITH_TIMEOUT(session().selection().selected().empty(), false, 20000);
+        const std::string id = session().selection().selected();
+        session().document().setValue(id, "glow", std::string("none"));
+        session().document().setValue(id, "visibility", 0.2);
         std::string tint;
-        session().edit("tint", [&](scene::Project& p) {
+        session().document().edit("tint", [&](scene::Project& p) {
             scene::Element& e = p.add(*elements::findKind("tint"), "Green");
             e.set("volume", id);
             e.set("colours",
@@ -141,31 +141,31 @@ private Q_SLOTS:
         QTest::mouseClick(dialog->findChild<QPushButton*>("exportGo"), Qt::LeftButton);
         QTRY_VERIFY_WITH_TIMEOUT(QFile::exists(out), 30000);
         const QImage picture(out);
-        const Vec3 middle = (session().shot()->volumes[0].bounds.min + session().shot()->volumes[0].bounds.max) * 0.5f;
+        const Vec3 middle = (session().picture().shot()->volumes[0].bounds.min + session().picture().shot()->volumes[0].bounds.max) * 0.5f;
         Vec2 at(0.f, 0.f);
         float depth = 0.f;
-        QVERIFY(geometry::View(session().shot()->camera, 96, 60).project(middle, at, depth));
+        QVERIFY(geometry::View(session().picture().shot()->camera, 96, 60).project(middle, at, depth));
         const QColor c = picture.pixelColor(static_cast<int>(at.x), static_cast<int>(at.y));
         QVERIFY2(c.green() > 1.5 * c.red() && c.green() > 1.5 * c.blue(), qPrintable(c.name()));
     }
 
     void theReferenceStandsBesideTheLivePictureAndGoesOnAfterARestart()
     {
-        session().importVolume(file("ball.vdb"));
-        QTRY_COMPARE_WITH_TIMEOUT(session().selected().empty(), false, 20000);
-        const std::string id = session().selected();
-        session().setValue(id, "glow", std::string("none"));
+        session().bring(*elements::findKind("volume"), file("ball.vdb"));
+        QTRY_COMPARE_WITH_TIMEOUT(session().selection().selected().empty(), false, 20000);
+        const std::string id = session().selection().selected();
+        session().document().setValue(id, "glow", std::string("none"));
         window_->resize(1000, 640);
-        session().setReferenceGoal(0.4f, 1.f);
+        session().reference().setGoal(0.4f, 1.f);
         QVERIFY(settle());
-        QVERIFY(session().reference().image.isNull());
+        QVERIFY(session().reference().state().image.isNull());
         // One click shows both.
         QVERIFY(test::pressButton(*window_, "showBoth"));
-        QTRY_VERIFY_WITH_TIMEOUT(session().reference().done, 90000);
-        const double paths = session().reference().paths;
-        QVERIFY(paths >= 16.0 && session().reference().noise <= 0.4f);
-        QVERIFY2(session().reference().ratio > 0.8 && session().reference().ratio < 1.25,
-                 qPrintable(QString::number(session().reference().ratio)));
+        QTRY_VERIFY_WITH_TIMEOUT(session().reference().state().done, 90000);
+        const double paths = session().reference().state().paths;
+        QVERIFY(paths >= 16.0 && session().reference().state().noise <= 0.4f);
+        QVERIFY2(session().reference().state().ratio > 0.8 && session().reference().state().ratio < 1.25,
+                 qPrintable(QString::number(session().reference().state().ratio)));
         // Left of the seam the live picture, right of it the reference; the seam is dragged.
         auto* picture = window_->findChild<PictureView*>("picture");
         picture->setAids(false);
@@ -179,32 +179,32 @@ private Q_SLOTS:
         const auto near = [](const QColor& a, const QColor& b) {
             return std::abs(a.red() - b.red()) + std::abs(a.green() - b.green()) + std::abs(a.blue() - b.blue()) <= 6;
         };
-        QVERIFY(near(at(0.25, 0.7), of(session().picture().image, 0.25, 0.7)));
-        QVERIFY(near(at(0.75, 0.7), of(session().reference().image, 0.75, 0.7)));
+        QVERIFY(near(at(0.25, 0.7), of(session().picture().state().image, 0.25, 0.7)));
+        QVERIFY(near(at(0.75, 0.7), of(session().reference().state().image, 0.75, 0.7)));
         picture->setAids(true);
         test::drag(*picture, QPointF(picture->seam(), picture->height() * 0.5),
                    QPointF(picture->width() * 0.2, picture->height() * 0.5));
         NEAR(picture->seam() / picture->width(), 0.2, 0.01);
-        QVERIFY(!session().freeCamera()); // it was no turn of the view
+        QVERIFY(!session().picture().freeCamera()); // it was no turn of the view
         // An edit drops it; undone, it goes on from what was kept.
-        session().setValue(id, "visibility", 3.0);
-        QVERIFY(session().reference().image.isNull());
-        session().undo();
+        session().document().setValue(id, "visibility", 3.0);
+        QVERIFY(session().reference().state().image.isNull());
+        session().document().undo();
         QVERIFY(settle());
-        QTRY_VERIFY_WITH_TIMEOUT(session().reference().done, 30000);
-        QCOMPARE(session().reference().paths, paths);
+        QTRY_VERIFY_WITH_TIMEOUT(session().reference().state().done, 30000);
+        QCOMPARE(session().reference().state().paths, paths);
         // A key goes on to the next; alone, and back to live.
         QTest::keyClick(window_.get(), Qt::Key_F7);
-        QCOMPARE(static_cast<int>(session().shown()), static_cast<int>(Session::Shown::Reference));
+        QCOMPARE(static_cast<int>(session().reference().shown()), static_cast<int>(Reference::Shown::Reference));
         QVERIFY(window_->findChild<QPushButton*>("showReference")->isChecked());
         QVERIFY(test::pressButton(*window_, "showLive"));
-        QCOMPARE(static_cast<int>(session().shown()), static_cast<int>(Session::Shown::Live));
+        QCOMPARE(static_cast<int>(session().reference().shown()), static_cast<int>(Reference::Shown::Live));
     }
 
     void theReferenceIsExportedWithItsNoiseOrTime()
     {
-        session().importVolume(file("ball.vdb"));
-        QTRY_COMPARE_WITH_TIMEOUT(session().selected().empty(), false, 20000);
+        session().bring(*elements::findKind("volume"), file("ball.vdb"));
+        QTRY_COMPARE_WITH_TIMEOUT(session().selection().selected().empty(), false, 20000);
         QVERIFY(settle());
         window_->exportPicture();
         auto* dialog = window_->findChild<QDialog*>("exportDialog");
@@ -225,7 +225,7 @@ private Q_SLOTS:
         dialog->findChild<QSpinBox*>("exportDenoise")->setValue(50);
         QTest::mouseClick(go, Qt::LeftButton);
         QTRY_VERIFY_WITH_TIMEOUT(QFile::exists(out), 60000);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 20000);
         const image::FileFacts facts = image::imageFacts(out.toStdString());
         QVERIFY(std::find(facts.channels.begin(), facts.channels.end(), "transmittance.G") != facts.channels.end());
         QVERIFY(std::find(facts.channels.begin(), facts.channels.end(), "air.sky.G") != facts.channels.end());
@@ -233,12 +233,12 @@ private Q_SLOTS:
 
     void ballsLinkScatteringAndAbsorptionAndTheLookStays()
     {
-        session().importVolume(file("ball.vdb"));
-        QTRY_COMPARE_WITH_TIMEOUT(session().selected().empty(), false, 20000);
-        const std::string id = session().selected();
-        session().setValue(id, "albedo", Vec3(0.9f, 0.6f, 0.5f));
+        session().bring(*elements::findKind("volume"), file("ball.vdb"));
+        QTRY_COMPARE_WITH_TIMEOUT(session().selection().selected().empty(), false, 20000);
+        const std::string id = session().selection().selected();
+        session().document().setValue(id, "albedo", Vec3(0.9f, 0.6f, 0.5f));
         QVERIFY(settle());
-        const media::Volume before = session().shot()->volumes.at(0);
+        const media::Volume before = session().picture().shot()->volumes.at(0);
         window_->unfold(id);
         QTest::qWait(100); // cards are made anew
         QTRY_VERIFY(window_->column().reveal(id)->findChild<BallView*>("linking"));
@@ -258,28 +258,28 @@ private Q_SLOTS:
         QTest::mouseClick(balls, Qt::LeftButton, {}, balls->ballRect(2).center());
         QCOMPARE(std::get<std::string>(element(id).value("linking")), std::string("free"));
         QVERIFY(settle());
-        const media::Volume after = session().shot()->volumes.at(0);
+        const media::Volume after = session().picture().shot()->volumes.at(0);
         const Vec3 p = (before.bounds.min + before.bounds.max) * 0.5f;
         QVERIFY((media::opticsAt(after, p).extinction - media::opticsAt(before, p).extinction).length() <
                 2e-3f * media::opticsAt(before, p).extinction.length());
         QVERIFY((media::opticsAt(after, p).albedo - media::opticsAt(before, p).albedo).length() < 2e-3f);
         // The card has the numbers of that way now; one step takes all of it back.
         QTRY_VERIFY(window_->column().reveal(id)->findChild<QLineEdit*>("scatterColour"));
-        session().undo();
+        session().document().undo();
         QCOMPARE(std::get<std::string>(element(id).value("linking")), std::string("albedo"));
     }
 
     void twoVolumesAreCombinedAndExportedFromTheirCards()
     {
-        session().importVolume(file("ball.vdb"));
-        QTRY_COMPARE_WITH_TIMEOUT(session().selected().empty(), false, 20000);
-        const std::string id = session().selected();
+        session().bring(*elements::findKind("volume"), file("ball.vdb"));
+        QTRY_COMPARE_WITH_TIMEOUT(session().selection().selected().empty(), false, 20000);
+        const std::string id = session().selection().selected();
         QTest::qWait(50);
         test::menuAction(*window_, "Add", "Volume")->trigger();
         QTRY_COMPARE(session().project().elements.back().kind->id, std::string("volume"));
         const std::string other = session().project().elements.back().id;
         QVERIFY(settle());
-        QCOMPARE(session().shot()->volumes.size(), std::size_t(2));
+        QCOMPARE(session().picture().shot()->volumes.size(), std::size_t(2));
         test::menuAction(*window_, "Add", "Combination")->trigger();
         QTRY_COMPARE(session().project().elements.back().kind->id, std::string("combination"));
         const std::string how = session().project().elements.back().id;
@@ -299,9 +299,9 @@ private Q_SLOTS:
         QTest::qWait(100);
         QVERIFY(pick("other", other));
         QVERIFY(settle());
-        QCOMPARE(session().shot()->volumes.size(), std::size_t(1));
+        QCOMPARE(session().picture().shot()->volumes.size(), std::size_t(1));
         session().exportVolume(id, file("both.vdb"), 0.2f);
-        QTRY_VERIFY_WITH_TIMEOUT(QFile::exists(file("both.vdb")) && !session().isBusy(), 30000);
+        QTRY_VERIFY_WITH_TIMEOUT(QFile::exists(file("both.vdb")) && !session().jobs().isBusy(), 30000);
         NEAR(media::vdbGrids(file("both.vdb").toStdString()).at(0).voxel.x, 0.2f, 1e-5);
     }
 
@@ -315,17 +315,17 @@ private Q_SLOTS:
         const auto before = session().project().elements.size();
         // Rested on, it is shown; left, it is gone.
         Q_EMIT fire->hovered();
-        QTRY_VERIFY_WITH_TIMEOUT(session().shot() && session().shot()->volumes.size() == 1, 20000);
-        session().preview(nullptr);
-        QTRY_VERIFY_WITH_TIMEOUT(session().shot()->volumes.empty(), 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture().shot() && session().picture().shot()->volumes.size() == 1, 20000);
+        session().library().preview(nullptr);
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture().shot()->volumes.empty(), 20000);
         fire->trigger();
         QCOMPARE(session().project().elements.size(), before + 1);
         QVERIFY(settle());
-        const auto& v = session().shot()->volumes.at(0);
+        const auto& v = session().picture().shot()->volumes.at(0);
         QVERIFY(v.glow.heat && v.bounds.max.z < 8.f - 15.f);
         // It lights others: lamps stand for its glow, and no card or row of Reach is theirs.
-        QVERIFY(!session().shot()->lamps.empty());
-        session().undo();
+        QVERIFY(!session().picture().shot()->lamps.empty());
+        session().document().undo();
         QCOMPARE(session().project().elements.size(), before);
     }
 };

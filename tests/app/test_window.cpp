@@ -39,8 +39,8 @@ class TestWindow : public QObject {
     {
         const auto start = QDateTime::currentMSecsSinceEpoch();
         while (QDateTime::currentMSecsSinceEpoch() - start < 90000) {
-            if (session().isSettled())
-                return session().picture().image;
+            if (session().picture().isSettled())
+                return session().picture().state().image;
             QTest::qWait(20);
         }
         return {};
@@ -50,8 +50,8 @@ class TestWindow : public QObject {
     QImage replayedPicture()
     {
         cleanPicture();
-        session().setValue("look", "exposure", -9.0);
-        session().undo();
+        session().document().setValue("look", "exposure", -9.0);
+        session().document().undo();
         return cleanPicture();
     }
     static double difference(const QImage& a, const QImage& b)
@@ -67,8 +67,8 @@ class TestWindow : public QObject {
     void open(const QString& file)
     {
         session().open(file);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
-        QCOMPARE(session().file(), file);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
+        QCOMPARE(session().document().file(), file);
     }
     Card* card(const char* id) { return window_->column().reveal(id); }
     void type(LeadRuler* ruler, const QString& text)
@@ -90,7 +90,7 @@ private Q_SLOTS:
     {
         window_ = std::make_unique<MainWindow>();
         window_->resize(1000, 700);
-        session().setWantedSamples(2);
+        session().picture().setWantedSamples(2);
         window_->show();
         open(test::demo());
     }
@@ -115,37 +115,37 @@ private Q_SLOTS:
     {
         window_ = std::make_unique<MainWindow>();
         window_->resize(1000, 700);
-        session().setWantedSamples(1);
+        session().picture().setWantedSamples(1);
         session().openAtStart(dir_.filePath("gone.hygros"));
         window_->show();
         QTRY_VERIFY_WITH_TIMEOUT(window_->message().contains("gone.hygros"), 10000);
         QVERIFY(!cleanPicture().isNull());
-        QVERIFY(session().file().isEmpty());
+        QVERIFY(session().document().file().isEmpty());
     }
 
     void planesAreMeasuredFromWhatIsDelivered()
     {
         cleanPicture();
         QTest::qWait(200);
-        QVERIFY(session().planes().planes.empty()); // nobody looks, nothing is measured
+        QVERIFY(session().readings().planes().planes.empty()); // nobody looks, nothing is measured
         QTest::mouseClick(window_->findChild<QPushButton*>("page:Planes"), Qt::LeftButton);
-        QTRY_VERIFY_WITH_TIMEOUT(session().planes().planes.size() == 3, 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(session().readings().planes().planes.size() == 3, 20000);
         QCOMPARE(window_->bench().shownPage(), QString("Planes"));
         // Drag the first border to the left; the planes follow.
         PlanesView& view = window_->planes();
-        const float before = session().planeBorders()[0];
+        const float before = session().readings().planeBorders()[0];
         const QPoint from = view.borderPosition(0).toPoint() + QPoint(0, 4);
         QTest::mousePress(&view, Qt::LeftButton, {}, from);
         QTest::mouseMove(&view, from - QPoint(40, 0));
         QTest::mouseRelease(&view, Qt::LeftButton, {}, from - QPoint(40, 0));
-        QVERIFY(session().planeBorders()[0] < before * 0.8f);
-        QTRY_VERIFY_WITH_TIMEOUT(std::abs(session().planes().planes[0].to - session().planeBorders()[0]) < 1e-3f,
+        QVERIFY(session().readings().planeBorders()[0] < before * 0.8f);
+        QTRY_VERIFY_WITH_TIMEOUT(std::abs(session().readings().planes().planes[0].to - session().readings().planeBorders()[0]) < 1e-3f,
                                  20000);
         // The same numbers from the layers that an export would write.
-        const render::Layers l = session().renderer().layers();
+        const render::Layers l = session().picture().renderer().layers();
         double sum = 0.0, n = 0.0;
         for (std::size_t i = 0; i < l.pixels(); ++i) {
-            if (l.depth[i] >= session().planeBorders()[0])
+            if (l.depth[i] >= session().readings().planeBorders()[0])
                 continue;
             double y = 0.0;
             const double weights[3] = {0.2126, 0.7152, 0.0722};
@@ -154,10 +154,10 @@ private Q_SLOTS:
             sum += std::log2(std::max(1e-6, y) / 0.18);
             n += 1.0;
         }
-        QTRY_VERIFY_WITH_TIMEOUT(std::abs(double(session().planes().planes[0].meanStops) - sum / n) < 1e-3, 20000);
-        QCOMPARE(session().planes().planes[0].pixels, static_cast<std::size_t>(n));
+        QTRY_VERIFY_WITH_TIMEOUT(std::abs(double(session().readings().planes().planes[0].meanStops) - sum / n) < 1e-3, 20000);
+        QCOMPARE(session().readings().planes().planes[0].pixels, static_cast<std::size_t>(n));
         QTest::mouseDClick(&view, Qt::LeftButton, {}, QPoint(view.width() / 2, view.height() - 20));
-        QTRY_COMPARE_WITH_TIMEOUT(session().planeBorders()[0], before, 20000);
+        QTRY_COMPARE_WITH_TIMEOUT(session().readings().planeBorders()[0], before, 20000);
     }
 
     void aClickDropsAPinWhoseSoundingEqualsThePicture()
@@ -166,11 +166,11 @@ private Q_SLOTS:
         PictureView& picture = window_->picture();
         const QPoint at(picture.width() * 3 / 4, picture.height() * 2 / 3);
         QTest::mouseClick(&picture, Qt::LeftButton, {}, at);
-        QCOMPARE(session().pins().size(), std::size_t{1});
+        QCOMPARE(session().readings().pins().size(), std::size_t{1});
         QCOMPARE(window_->bench().shownPage(), QString("Sounding"));
-        QTRY_VERIFY_WITH_TIMEOUT(session().sounding() && session().sounding()->known(), 20000);
-        const render::Sounding s = *session().sounding();
-        const render::Layers l = session().renderer().layers();
+        QTRY_VERIFY_WITH_TIMEOUT(session().readings().sounding() && session().readings().sounding()->known(), 20000);
+        const render::Sounding s = *session().readings().sounding();
+        const render::Layers l = session().picture().renderer().layers();
         const auto p = static_cast<std::size_t>(at.y() * l.width + at.x());
         QVERIFY(std::abs(double(s.depth - l.depth[p])) < 1e-3 * double(l.depth[p]));
         QVERIFY2(std::abs(double(s.transmittance.back() - l.transmittance[p * 3])) < 1e-3,
@@ -186,20 +186,20 @@ private Q_SLOTS:
         QVERIFY(lines[0].startsWith("distance_m,transmittance") && lines[0].contains("mist light"));
         QVERIFY(std::abs(lines.last().split(',')[1].toDouble() - double(s.transmittance.back())) < 1e-4);
         QTest::mouseClick(window_->findChild<QPushButton*>("removePin"), Qt::LeftButton);
-        QVERIFY(session().pins().empty());
+        QVERIFY(session().readings().pins().empty());
     }
 
     void theValueStudyShowsFlatTones()
     {
         cleanPicture();
-        session().setValueStudy(4);
+        session().picture().setValueStudy(4);
         QImage shown = window_->picture().grab().toImage();
         std::set<int> tones;
         for (int y = 40; y < shown.height() - 40; ++y)
             for (int x = 0; x < shown.width(); ++x)
                 tones.insert(qGray(shown.pixel(x, y)));
         QVERIFY2(tones.size() == 4, qPrintable(QString::number(tones.size())));
-        session().setValueStudy(0);
+        session().picture().setValueStudy(0);
         shown = window_->picture().grab().toImage();
         tones.clear();
         for (int x = 0; x < shown.width(); ++x)
@@ -222,7 +222,7 @@ private Q_SLOTS:
         QVERIFY2(raised > top + 2.0, qPrintable(QString::number(raised)));
         QVERIFY(difference(cleanPicture(), before) > 1.0);
         const QString file = dir_.filePath("dragged.hygros");
-        QVERIFY(session().save(file));
+        QVERIFY(session().document().save(file));
         QFile f(file);
         QVERIFY(f.open(QIODevice::ReadOnly));
         const auto json = nlohmann::json::parse(f.readAll().toStdString());
@@ -280,9 +280,9 @@ private Q_SLOTS:
         type(ruler, "fog");
         QVERIFY(window_->message().contains("does not understand 'fog'"));
         NEAR(value("haze", "visibility"), 299.573, 1e-5);
-        session().undo();
+        session().document().undo();
         QCOMPARE(value("haze", "visibility"), 2000.0);
-        session().undo();
+        session().document().undo();
         QCOMPARE(value("haze", "visibility"), 2500.0);
     }
 
@@ -294,7 +294,7 @@ private Q_SLOTS:
         QVERIFY(session().project().find("mist")->muted);
         const QImage muted = cleanPicture();
         QVERIFY(difference(muted, with) > 1.0);
-        QVERIFY(session().edit("Remove", [](scene::Project& p) { p.remove("mist"); }));
+        QVERIFY(session().document().edit("Remove", [](scene::Project& p) { p.remove("mist"); }));
         const QImage without = cleanPicture();
         QVERIFY2(difference(muted, without) < 0.01, qPrintable(QString::number(difference(muted, without))));
     }
@@ -304,14 +304,14 @@ private Q_SLOTS:
         type(card("mist")->findChild<LeadRuler*>("visibility"), "40 m");
         const QImage before = cleanPicture();
         const QString file = dir_.filePath("again.hygros");
-        QVERIFY(session().save(file));
-        QVERIFY(!session().hasUnsavedChanges());
+        QVERIFY(session().document().save(file));
+        QVERIFY(!session().document().hasUnsavedChanges());
         session().newProject();
         QVERIFY(!session().project().find("mist"));
         open(file);
         QCOMPARE(value("mist", "visibility"), 40.0);
         QVERIFY(difference(cleanPicture(), before) < 0.01);
-        QVERIFY(session().recentFiles().contains(file));
+        QVERIFY(session().document().recentFiles().contains(file));
     }
 
     void thePictureIsExportedThroughTheDialog()
@@ -329,7 +329,7 @@ private Q_SLOTS:
         dialog->findChild<QSpinBox*>("exportHeight")->setValue(54);
         dialog->findChild<QSpinBox*>("exportSamples")->setValue(2);
         QTest::mouseClick(go, Qt::LeftButton);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 60000);
         const image::Image in = image::readImage(file.toStdString());
         QCOMPARE(in.width, 96);
         QVERIFY(in.channel("air.lamp.R") >= 0 && in.channel("depth.Z") >= 0);
@@ -346,9 +346,9 @@ private Q_SLOTS:
         dialog->findChild<QSpinBox*>("exportSamples")->setValue(5000);
         QTest::mouseClick(dialog->findChild<QPushButton*>("exportGo"), Qt::LeftButton);
         QTest::qWait(400);
-        QVERIFY(session().isBusy());
+        QVERIFY(session().jobs().isBusy());
         QTest::mouseClick(dialog->findChild<QPushButton*>("exportClose"), Qt::LeftButton); // reads Cancel while it runs
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 20000);
         QVERIFY(!QFile::exists(file));
         QVERIFY(window_->message().isEmpty());
         QVERIFY(session().project().find("mist"));
@@ -362,7 +362,7 @@ private Q_SLOTS:
         QVERIFY(session().project().find("haze")->soloed);
         QVERIFY(session().project().silent(*session().project().find("mist")));
         const QImage alone = cleanPicture();
-        QVERIFY(session().edit("Mute", [](scene::Project& p) {
+        QVERIFY(session().document().edit("Mute", [](scene::Project& p) {
             p.find("haze")->soloed = false;
             p.find("mist")->muted = true;
         }));
@@ -380,7 +380,7 @@ private Q_SLOTS:
         frame->setValue(400);
         QCOMPARE(session().project().frame, 400);
         QVERIFY(difference(cleanPicture(), first) > 0.05);
-        session().undo();
+        session().document().undo();
         QCOMPARE(session().project().frame, 1);
         QCOMPARE(frame->value(), 1);
         {
@@ -397,7 +397,7 @@ private Q_SLOTS:
         QVERIFY(c->isOpen());
         QTest::keyClick(c, Qt::Key_M);
         QVERIFY(session().project().find("haze")->muted);
-        session().undo();
+        session().document().undo();
         QVERIFY(!session().project().find("haze")->muted);
         auto* ruler = c->findChild<LeadRuler*>("visibility");
         ruler->setFocus(Qt::TabFocusReason);
@@ -412,9 +412,9 @@ private Q_SLOTS:
     void theLookChangesThePictureWithoutTracingAnything()
     {
         const QImage before = replayedPicture();
-        QVERIFY(session().setValue("look", "exposure", 4.0));
+        QVERIFY(session().document().setValue("look", "exposure", 4.0));
         QVERIFY(difference(cleanPicture(), before) > 15.0);
-        session().undo();
+        session().document().undo();
         {
             const double d = difference(cleanPicture(), before);
             QVERIFY2(d < replayTolerance, qPrintable(QString::number(d)));
@@ -423,10 +423,10 @@ private Q_SLOTS:
 
     void aRefusedEditChangesNothingAndSaysWhy()
     {
-        QVERIFY(!session().setValue("haze", "visibility", -3.0));
+        QVERIFY(!session().document().setValue("haze", "visibility", -3.0));
         QVERIFY(window_->message().contains("must lie within"));
         QCOMPARE(value("haze", "visibility"), 2500.0);
-        QVERIFY(!session().history().canUndo());
+        QVERIFY(!session().document().history().canUndo());
     }
 
     void damagedFilesReplaceNothing()
@@ -437,7 +437,7 @@ private Q_SLOTS:
                 f.write(text);
             f.close();
             session().open(f.fileName());
-            QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 20000);
+            QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 20000);
             QCOMPARE(session().project().name, std::string("First light"));
             QVERIFY(session().project().find("mist"));
         };
@@ -459,13 +459,13 @@ private Q_SLOTS:
         for (int i = 1; i < 6; ++i)
             QTest::mouseMove(&p, QPoint(300 + 20 * i, 200 + 4 * i));
         QTest::mouseRelease(&p, Qt::LeftButton, {}, QPoint(400, 220));
-        QVERIFY(session().freeCamera().has_value());
+        QVERIFY(session().picture().freeCamera().has_value());
         QVERIFY(std::get<Vec3>(session().project().find("shot")->value("position")) == position);
         QVERIFY(difference(cleanPicture(), shot) > 2.0);
         auto* back = p.findChild<QPushButton*>("backToShot");
         QVERIFY(back->isVisible());
         QTest::mouseClick(back, Qt::LeftButton);
-        QVERIFY(!session().freeCamera());
+        QVERIFY(!session().picture().freeCamera());
         QVERIFY(difference(cleanPicture(), shot) < 0.01);
         // The wheel goes nearer; "make this the shot" keeps it, and undo gives the old shot back.
         QWheelEvent turn(QPointF(300, 200), p.mapToGlobal(QPointF(300, 200)), {}, QPoint(0, 240), Qt::NoButton,
@@ -473,7 +473,7 @@ private Q_SLOTS:
         QCoreApplication::sendEvent(&p, &turn);
         QTest::mouseClick(p.findChild<QPushButton*>("takeAsShot"), Qt::LeftButton);
         QVERIFY(!(std::get<Vec3>(session().project().find("shot")->value("position")) == position));
-        session().undo();
+        session().document().undo();
         QVERIFY(std::get<Vec3>(session().project().find("shot")->value("position")) == position);
     }
 
@@ -481,8 +481,8 @@ private Q_SLOTS:
     {
         session().newProject();
         QVERIFY(session().project().find("sun"));
-        session().importSet(QString(SOURCE_DIR) + "/demo/marl.glb");
-        QTRY_VERIFY_WITH_TIMEOUT(!session().isBusy(), 30000);
+        session().bring(*elements::findKind("set"), QString(SOURCE_DIR) + "/demo/marl.glb");
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
         QVERIFY(session().project().find("marl"));
         window_->column().add("fogBank");
         Card* c = card("fog-bank");
@@ -504,12 +504,12 @@ private Q_SLOTS:
         cleanPicture();
         QEnterEvent enter(QPointF(5, 5), QPointF(5, 5), QPointF(5, 5));
         QCoreApplication::sendEvent(c, &enter);
-        QCOMPARE(session().hovered(), std::string("mist"));
+        QCOMPARE(session().selection().hovered(), std::string("mist"));
         QEvent leave(QEvent::Leave);
         QCoreApplication::sendEvent(c, &leave);
-        QVERIFY(session().hovered().empty());
-        QTRY_VERIFY_WITH_TIMEOUT(!session().thumbnail("mist").isNull(), 20000);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().thumbnail("lamp").isNull(), 20000);
+        QVERIFY(session().selection().hovered().empty());
+        QTRY_VERIFY_WITH_TIMEOUT(!session().picture().thumbnail("mist").isNull(), 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().picture().thumbnail("lamp").isNull(), 20000);
     }
 };
 QTEST_MAIN(TestWindow)

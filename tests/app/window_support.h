@@ -20,7 +20,7 @@ inline void prepareApplication()
 inline bool settle(app::Session& session)
 {
     for (int i = 0; i < 4500; ++i) {
-        if (session.isSettled())
+        if (session.picture().isSettled())
             return true;
         QTest::qWait(20);
     }

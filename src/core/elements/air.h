@@ -23,6 +23,7 @@ template <class T> scene::Parameter& describeDensity(scene::TableOf<T>& t, doubl
         .soft(softMin, softMax)
         .log()
         .lead()
+        .edited("density")
         .in("Scattering")
         .orAs({"extinction", "/m", visibilityOfExtinction, extinctionOfVisibility})
         .orAs({"meanFreePath", "m", visibilityOfMeanFreePath, [](double v) { return v / visibilityConstant; }})
@@ -78,6 +79,9 @@ template <class T> void describeScattering(scene::TableOf<T>& t)
         .in("Scattering")
         .says("Scales what it takes from the sky and from around; 1 is physical.");
 }
+
+/// Extinction for the card of a kind whose settings are S.
+template <class S> double plainExtinction(const scene::Element& e) { return extinctionOfVisibility(e.as<S>().visibility); }
 
 template <class S> media::Medium mediumOf(const scene::Element& element, const S& s)
 {

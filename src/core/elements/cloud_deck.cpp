@@ -43,6 +43,11 @@ Kind cloudDeckKind()
     using S = CloudDeckSettings;
     Kind k;
     k.id = "cloudDeck";
+    k.column = Kind::Column::Air;
+    k.extinction = plainExtinction<S>;
+    k.section = [](const scene::Element& e, bool) {
+        return std::vector<SectionHandle>{{"base"}, {"thickness", true, e.as<S>().base}};
+    };
     k.label = "Cloud deck";
     k.help = "A layer of cloud aloft, to the horizon, with gaps and a shadow.";
     k.family = scene::Family::Air;

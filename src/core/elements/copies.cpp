@@ -103,7 +103,7 @@ Kind combinationKind()
         const auto& s = c.element.as<S>();
         const auto isVolume = [&](const std::string& id) {
             const scene::Element* e = id.empty() ? nullptr : c.project.find(id);
-            return e && e->kind->id == "volume";
+            return settingsOf<VolumeSettings>(e) != nullptr;
         };
         if (!isVolume(s.volume))
             c.note(s.volume.empty() ? "Choose the volume that is worked on."
@@ -132,7 +132,7 @@ Kind copiesKind()
     t.choice("onto", "scattered in", &S::onto, {"box", "surface"})
         .in("Where")
         .says("A box, or the surface of a set object.");
-    t.point("centre", "centre", &S::centre).in("Where").when("onto=box").says("Middle of the box.");
+    t.point("centre", "centre", &S::centre).place().in("Where").when("onto=box").says("Middle of the box.");
     t.point("size", "size", &S::size).hard(0, 1e5).in("Where").when("onto=box").says("Its width, height and depth.");
     t.text("object", "object", &S::object)
         .linked("set")
@@ -179,7 +179,7 @@ Kind copiesKind()
     k.complete = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         const scene::Element* volume = s.volume.empty() ? nullptr : c.project.find(s.volume);
-        if (!volume || volume->kind->id != "volume") {
+        if (!settingsOf<VolumeSettings>(volume)) {
             c.note(s.volume.empty() ? "Choose the volume that is copied." : "The volume that is copied is not there.");
             return;
         }

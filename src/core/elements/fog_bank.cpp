@@ -56,6 +56,21 @@ Kind fogBankKind()
     using S = FogBankSettings;
     Kind k;
     k.id = "fogBank";
+    k.column = Kind::Column::Air;
+    k.extinction = plainExtinction<S>;
+    k.begin = [](scene::Element& e, const Seen& seen) { e.set("centre", aheadOf(seen.camera, 8.f)); };
+    k.handles = [](const scene::Element& e) {
+        const std::string& form = e.as<S>().form;
+        return form == "box" || form == "sphere" || form == "cylinder" ? Handles{"centre", "turn", "size", {}, {}, {}} : Handles();
+    };
+    k.section = [](const scene::Element& e, bool) -> std::vector<SectionHandle> {
+        const std::string& form = e.as<S>().form;
+        if (form == "layer")
+            return {{"top"}, {"base"}};
+        if (form == "ground")
+            return {{"height", true, 0.0, true}};
+        return {};
+    };
     k.label = "Fog bank";
     k.help = "Bounded fog with noise: a layer, a box, a sphere, a cylinder, the inside of a set object, or what lies "
              "on the ground.";
@@ -115,19 +130,22 @@ Kind fogBankKind()
         .in("Shape")
         .when("form=layer|ground")
         .says("How much of its upper part thins to nothing; never more than its height.");
-    t.point("centre", "centre", &S::centre).in("Shape").when("form=box|sphere|cylinder").says("Its middle.");
+    t.point("centre", "centre", &S::centre)
+        .place().in("Shape").when("form=box|sphere|cylinder").says("Its middle.");
     t.point("size", "size", &S::size)
         .hard(0.01, 1e5)
         .in("Shape")
         .when("form=box|sphere|cylinder")
         .says("Its width, height and depth.");
     t.number("turn", "turn", &S::turn, Quantity::Angle)
+        .heading()
         .hard(-3600, 3600)
         .soft(-180, 180)
         .in("Shape")
         .when("form=box|sphere|cylinder")
         .says("Turn about the vertical.");
     t.text("follows", "goes with", &S::follows)
+        .carrier()
         .linked("set")
         .in("Shape")
         .when("form=box|sphere|cylinder")

@@ -13,6 +13,20 @@ Kind hazeKind()
 {
     Kind k;
     k.id = "haze";
+    k.column = Kind::Column::Air;
+    k.extinction = plainExtinction<HazeSettings>;
+    k.section = [](const scene::Element& e, bool selected) {
+        const auto& s = e.as<HazeSettings>();
+        std::vector<SectionHandle> all{{"visibility", false}};
+        if (!selected)
+            return all;
+        all.push_back({"clear", false});
+        if (s.form == "uniform")
+            all.push_back({"ceiling"});
+        else
+            all.insert(all.end(), {{"thinning", true, s.base}, {"base"}});
+        return all;
+    };
     k.label = "Haze";
     k.help = "The air everywhere: even, or thinning with height.";
     k.family = scene::Family::Air;

@@ -12,6 +12,12 @@
 
 namespace hygros::elements {
 
+/// What file dialogs offer.
+inline constexpr const char* geometryFiles = "Geometry (*.glb *.gltf *.obj *.ply *.fbx)";
+inline constexpr const char* volumeFiles = "OpenVDB volumes (*.vdb)";
+inline constexpr const char* pictureFiles = "Pictures (*.exr *.png *.jpg *.jpeg *.tif *.tiff *.hdr)";
+inline constexpr const char* profileFiles = "Photometric profiles (*.ies)";
+
 /// What a kind sees while a project is frozen.
 struct FreezeContext {
     const scene::Project& project;
@@ -39,27 +45,83 @@ struct FreezeContext {
             shot.sources.push_back(source);
     }
 };
-/// The geometry of a set element where it stands, hidden or not; nothing without a file or for another kind.
+/// The geometry of an element where it stands, hidden or not; nothing without a file or for a kind that has none.
 std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, Store& store,
                                              JobControl& job);
 /// The same for a kind: its file stands among the shot's sources.
 std::optional<geometry::PlacedSet> placedSet(const FreezeContext& c, const scene::Element& element);
 
+/// Where what an element's places are measured in stands: that of the set it goes with, else the world.
+Mat4 frameOf(const scene::Project& project, const scene::Element& element, Store& store, JobControl& job);
 /// The transform of the set an element is fixed to; nothing when it is fixed to none.
+std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, Store& store, JobControl& job);
 /// Turn of a frame about the vertical, as a bank's turn counts it [rad].
 float turnOf(const Mat4& frame);
-std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, Store& store, JobControl& job);
 std::optional<Mat4> frameOf(const FreezeContext& c, const std::string& follows);
 
-struct Kind : scene::ElementKind {
-    std::function<void(FreezeContext&)> contribute;
-    /// Once everything is in the shot; for what depends on other elements. May be empty.
-    std::function<void(FreezeContext&)> complete;
-    bool staysWhenSilent = false; ///< the shot and the look are not muted
+/// What the window shows while an element begins or is fitted.
+struct Seen {
+    geometry::Camera camera;
+    float near = 0.f, middle = 0.f, far = 0.f; ///< depths that 10, 50 and 97 % of the picture lie before [m]; 0: not known
+    float exposure = 0.f;                      ///< of the look [EV]
 };
 
+/// The parameters that handles drive, by id; empty where it has none. Aim, cone and range are those of what shines.
+struct Handles {
+    std::string place, turn, size, aim, cone, range;
+};
+/// A handle in the Transect: a parameter that is a height (over `zero`, or over the ground under it) or a distance.
+struct SectionHandle {
+    std::string parameter;
+    bool upright = true;
+    double zero = 0.0;
+    bool overGround = false;
+};
+
+/// Everything there is to say of a kind. What is left empty it does not have.
+struct Kind : scene::ElementKind {
+    /// When it contributes: the camera first, then what stands in the scene; air may lie on the ground or fill an object.
+    enum class Stage { Camera, Set, Rest } stage = Stage::Rest;
+    std::function<void(FreezeContext&)> contribute;
+    /// Once everything is in the shot; for what depends on other elements.
+    std::function<void(FreezeContext&)> complete;
+    bool staysWhenSilent = false; ///< it is not muted
+    bool isCamera = false;        ///< the shot's: its position and aim are where the picture is looked from
+    bool onlyLook = false;        ///< says how the picture is shown, not what light there is
+    /// Its geometry where it stands, hidden or not.
+    std::function<std::optional<geometry::PlacedSet>(const scene::Project&, const scene::Element&, Store&, JobControl&)> placed;
+
+    // In Reach: a light has a row (with the sky's own, of which its element has one), air and sets have columns.
+    enum class Row { None, Light, LightAndSky } row = Row::None;
+    enum class Column { None, Air, Objects } column = Column::None;
+
+    /// All that is set when one parameter is: itself, and what goes along so that the rest stays as it looks.
+    std::function<std::vector<std::pair<std::string, scene::Value>>(const scene::Element&, const std::string& parameter, const scene::Value&)>
+        along;
+    /// A new one, set where it can be seen.
+    std::function<void(scene::Element&, const Seen&)> begin;
+    /// Brought to the depth of the picture; needs a known depth.
+    std::function<void(scene::Element&, const Seen&)> fit;
+    /// It comes from a file: what a dialog offers; what is read beforehand, so that a bad file changes nothing (it
+    /// throws); and the element that is made of it. `name` is the file's as the project keeps it.
+    std::string brings;
+    std::function<void(const std::filesystem::path&, Store&, JobControl&)> readBefore;
+    std::function<scene::Element&(scene::Project&, const std::filesystem::path&, const std::string& name, const Seen&, Store&)> bring;
+
+    std::function<Handles(const scene::Element&)> handles;
+    std::function<std::vector<SectionHandle>(const scene::Element&, bool selected)> section;
+    float standsOver = 0.f;           ///< a click sets it down so high over level ground [m]
+    std::vector<std::string> actions; ///< what its card offers beside its parameters: names that the window knows
+    std::string swatch;               ///< the colour stops that stand for it on its card; else what it adds to the picture
+    /// Extinction at full density, for its card [1/m].
+    std::function<double(const scene::Element&)> extinction;
+};
+inline const Kind& kindOf(const scene::Element& e) { return static_cast<const Kind&>(*e.kind); }
+/// Its settings if they are of this type; null otherwise.
+template <class S> const S* settingsOf(const scene::Element* e) { return e ? dynamic_cast<const S*>(e->settings.get()) : nullptr; }
+
 const std::vector<Kind>& kinds();
-const scene::ElementKind* findKind(const std::string& id);
+const Kind* findKind(const std::string& id);
 
 /// One frame of the project. Throws an input Error when a set cannot be imported; Cancelled.
 std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Store& store, JobControl& job);
@@ -88,31 +150,18 @@ VolumeLook denserLook(const scene::Element& volume, const std::string& linking, 
 /// it.
 std::vector<std::pair<std::string, scene::Value>> relinked(const scene::Element& volume, const std::string& linking);
 
+/// Sets one parameter and what its kind says goes along. An element that is fixed to something else, or to nothing any
+/// more, stays where it stands. Throws std::invalid_argument.
+void setValue(scene::Project& project, const std::string& element, const std::string& parameter, const scene::Value& value, Store& store);
+/// A point so far before a camera.
+inline Vec3 aheadOf(const geometry::Camera& camera, float metres) { return camera.position + (camera.aim - camera.position).normalized() * metres; }
+/// The camera's element; null in a project without one.
+scene::Element* cameraOf(scene::Project& project);
+
 /// Holds a set out of the picture: black with alpha 0 where it stands, hiding and shading as before. "all" is every
 /// set. Throws an input Error when there is no such set.
 void holdOut(scene::Project& project, const std::string& element);
 
 /// A project with a shot, a look, a sun and nothing else.
 scene::Project newProject();
-
-// The kinds of this version.
-Kind allAirKind();
-Kind hazeKind();
-Kind fogBankKind();
-Kind cloudDeckKind();
-Kind volumeKind();
-Kind tintKind();
-Kind combinationKind();
-Kind copiesKind();
-Kind veilKind();
-Kind plateKind();
-Kind sunKind();
-Kind spotKind();
-Kind bulbKind();
-Kind panelKind();
-Kind tubeKind();
-Kind beamKind();
-Kind setKind();
-Kind shotKind();
-Kind lookKind();
 } // namespace hygros::elements

@@ -111,11 +111,13 @@ template <class T> void describeLamp(scene::TableOf<T>& t, const LampTraits& tra
             .says("The source itself as the camera and mirrors see it; 1 is physical, 0 hides it.");
     if (traits.profiled)
         t.file("profile", "photometric profile", &T::profile)
+            .opens(profileFiles)
+            .edited("profile")
             .in("Light")
             .says("An IES file: how a real fixture spreads its light.");
-    t.point("position", "position", &T::position).in("Place").says("Where the lamp is.");
+    t.point("position", "position", &T::position).place().in("Place").says("Where the lamp is.");
     if (traits.aims)
-        t.point("aim", "aim", &T::aim).in("Place").says("The point it shines at.");
+        t.point("aim", "aim", &T::aim).place().in("Place").says("The point it shines at.");
     t.number("turn", "turn", &T::turn, Quantity::Angle)
         .hard(-3600, 3600)
         .soft(-180, 180)
@@ -123,6 +125,7 @@ template <class T> void describeLamp(scene::TableOf<T>& t, const LampTraits& tra
         .says("About its own axis.");
     t.text("follows", "goes with", &T::follows)
         .linked("set")
+        .carrier()
         .in("Place")
         .says("A set it is fixed to: place and aim are then in that set's own metres and move with it.");
     if (traits.sweeps) {
@@ -205,6 +208,7 @@ template <class T> void describeLamp(scene::TableOf<T>& t, const LampTraits& tra
         .in("Gobo")
         .says("What it shines through. A colour picture throws itself into the fog.");
     t.file("goboFile", "picture", &T::goboFile)
+        .opens(pictureFiles)
         .in("Gobo")
         .when("gobo=picture")
         .says("The picture, fitted into the beam.");
@@ -227,6 +231,7 @@ template <class T> void describeLamp(scene::TableOf<T>& t, const LampTraits& tra
         .when("gobo=foliage|breakup|stars")
         .says("Another pattern of the same kind.");
     t.text("goboDrawing", "drawing", &T::goboDrawing)
+        .edited("goboDrawing")
         .in("Gobo")
         .when("gobo=drawn")
         .says("Outlines light passes through, from −1 to 1 across the beam: x and y apart by a blank, points by "

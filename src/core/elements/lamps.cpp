@@ -118,6 +118,27 @@ template <class S> Kind lampKind(std::string id, std::string label, std::string 
     k.help = std::move(help);
     k.family = scene::Family::Lights;
     k.make = [] { return std::make_shared<S>(); };
+    k.row = Kind::Row::Light;
+    k.standsOver = 3.6f;
+    k.actions = {"place", "aim"};
+    k.handles = [](const scene::Element& e) {
+        Handles h;
+        h.place = "position";
+        h.aim = "aim";
+        h.range = e.as<S>().falloff == "linear" && scene::findParameter(e.kind->parameters, "falloff") ? "range" : "";
+        return h;
+    };
+    return k;
+}
+
+/// The same with a mark on the rim of its beam.
+Kind withCone(Kind k, std::string cone)
+{
+    k.handles = [plain = k.handles, cone = std::move(cone)](const scene::Element& e) {
+        Handles h = plain(e);
+        h.cone = cone;
+        return h;
+    };
     return k;
 }
 } // namespace
@@ -225,8 +246,14 @@ void finishLamp(FreezeContext& c, const LampSettings& s, light::Lamp lamp)
 Kind spotKind()
 {
     using S = SpotSettings;
-    Kind k = lampKind<S>("spot", "Spot lamp",
-                         "A lamp that fills a cone; its beam leaves the lamp as wide as the lamp is.");
+    Kind k = withCone(
+        lampKind<S>("spot", "Spot lamp", "A lamp that fills a cone; its beam leaves the lamp as wide as the lamp is."), "angle");
+    k.begin = [](scene::Element& e, const Seen& seen) {
+        const Vec3 ahead = aheadOf(seen.camera, 8.f);
+        const float eye = seen.camera.position.y;
+        e.set("position", Vec3(ahead.x, eye + 2.5f, ahead.z));
+        e.set("aim", Vec3(ahead.x, eye - 2.f, ahead.z));
+    };
     scene::TableOf<S> t;
     describeLamp(t, {.gobo = true, .sweeps = true});
     t.number("angle", "beam angle", &S::angle, Quantity::Angle)
@@ -258,6 +285,8 @@ Kind bulbKind()
 {
     using S = BulbSettings;
     Kind k = lampKind<S>("bulb", "Bulb", "A glowing ball that shines all around.");
+    k.standsOver = 1.f;
+    k.actions = {"place"};
     scene::TableOf<S> t;
     describeLamp(t, {});
     k.parameters = t.take();
@@ -341,9 +370,9 @@ Kind tubeKind()
 Kind beamKind()
 {
     using S = BeamSettings;
-    Kind k = lampKind<S>(
+    Kind k = withCone(lampKind<S>(
         "beam", "Parallel beam",
-        "Light whose rays run side by side, as wide as you like: a searchlight, a shaft, another sun.");
+        "Light whose rays run side by side, as wide as you like: a searchlight, a shaft, another sun."), "radius");
     scene::TableOf<S> t;
     describeLamp(t,
                  {.sized = false, .profiled = false, .gobo = true, .sweeps = true, .glows = false, .luminous = false});

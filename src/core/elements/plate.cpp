@@ -37,13 +37,30 @@ Kind plateKind()
     using S = PlateSettings;
     Kind k;
     k.id = "plate";
+    k.stage = Kind::Stage::Set;
+    k.actions = {"horizon"};
+    k.brings = pictureFiles;
+    k.readBefore = [](const std::filesystem::path& file, Store&, JobControl&) { geometry::hasDepth(file); };
+    k.bring = [](scene::Project& project, const std::filesystem::path& file, const std::string& name, const Seen&,
+                 Store&) -> scene::Element& {
+        const scene::ElementKind* kind = findKind("plate");
+        scene::Element* e = nullptr;
+        for (scene::Element& other : project.elements)
+            if (other.kind == kind)
+                e = &other;
+        if (!e)
+            e = &project.add(*kind, file.stem().string());
+        e->set("picture", name);
+        return *e;
+    };
     k.label = "Plate";
     k.help = "A picture with its depth; its pixels are never changed.";
     k.family = scene::Family::Set;
     k.single = true;
     scene::TableOf<S> t;
-    t.file("picture", "picture", &S::picture).in("Files").says("EXR (linear), or PNG, JPEG, TIFF, HDR.");
+    t.file("picture", "picture", &S::picture).opens(pictureFiles).in("Files").says("EXR (linear), or PNG, JPEG, TIFF, HDR.");
     t.file("depth", "depth", &S::depth)
+        .opens(pictureFiles)
         .in("Files")
         .says("The depth: a channel of the picture's own EXR, or a picture of its own. Empty: the picture's own Z, if "
               "it has one.");

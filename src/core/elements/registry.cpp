@@ -7,16 +7,23 @@
 
 namespace hygros::elements {
 
+// Every kind there is, in the order in which they are offered. To add one: its file, and its name here.
+#define HYGROS_KINDS(kind)                                                                                             \
+    kind(allAir) kind(haze) kind(fogBank) kind(cloudDeck) kind(volume) kind(tint) kind(combination) kind(copies)      \
+    kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(plate) kind(shot)     \
+    kind(look)
+
+#define HYGROS_DECLARE(name) Kind name##Kind();
+HYGROS_KINDS(HYGROS_DECLARE)
+
 const std::vector<Kind>& kinds()
 {
-    static const std::vector<Kind> all{allAirKind(), hazeKind(),        fogBankKind(), cloudDeckKind(), volumeKind(),
-                                       tintKind(),   combinationKind(), copiesKind(),  veilKind(),      sunKind(),
-                                       spotKind(),   bulbKind(),        panelKind(),   tubeKind(),      beamKind(),
-                                       setKind(),    plateKind(),       shotKind(),    lookKind()};
+#define HYGROS_CALL(name) name##Kind(),
+    static const std::vector<Kind> all{HYGROS_KINDS(HYGROS_CALL)};
     return all;
 }
 
-const scene::ElementKind* findKind(const std::string& id)
+const Kind* findKind(const std::string& id)
 {
     for (const Kind& k : kinds())
         if (k.id == id)
@@ -96,7 +103,7 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Store& s
     // Camera and set first: air may lie on the ground or fill an object.
     const auto forEach = [&](const auto& wanted, std::function<void(FreezeContext&)> Kind::*step) {
         for (const scene::Element& e : project.elements) {
-            const Kind& kind = static_cast<const Kind&>(*e.kind);
+            const Kind& kind = kindOf(e);
             if (!wanted(kind) || !(kind.*step) || (project.silent(e) && !kind.staysWhenSilent))
                 continue;
             FreezeContext context{project, e,  (project.frame - 1) / project.framesPerSecond, *result, placed,
@@ -104,9 +111,9 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Store& s
             (kind.*step)(context);
         }
     };
-    const auto isShot = [](const Kind& k) { return k.id == "shot"; };
-    forEach(isShot, &Kind::contribute);
-    forEach([&](const Kind& k) { return k.family == scene::Family::Set && !isShot(k); }, &Kind::contribute);
+    const auto at = [&](Kind::Stage stage) { return [stage](const Kind& k) { return k.stage == stage; }; };
+    forEach(at(Kind::Stage::Camera), &Kind::contribute);
+    forEach(at(Kind::Stage::Set), &Kind::contribute);
     for (geometry::PlacedSet& p : placed) {
         p.order = static_cast<std::uint16_t>(result->setIds.size());
         if (p.set->groups.size() <= 1)
@@ -116,17 +123,72 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Store& s
                 result->setIds.push_back(p.element + "/" + object);
     }
     result->scene = keptScene(store, placed, job);
-    forEach([](const Kind& k) { return k.family != scene::Family::Set; }, &Kind::contribute);
+    forEach(at(Kind::Stage::Rest), &Kind::contribute);
     forEach([](const Kind&) { return true; }, &Kind::complete);
     resolveReach(project, *result, placed, store, job);
     return result;
+}
+
+std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, Store& store, JobControl& job)
+{
+    const Kind& kind = kindOf(element);
+    return kind.placed ? kind.placed(project, element, store, job) : std::nullopt;
+}
+
+Mat4 frameOf(const scene::Project& project, const scene::Element& element, Store& store, JobControl& job)
+{
+    for (const scene::Parameter& p : element.kind->parameters)
+        if (p.isCarrier)
+            return frameOf(project, std::get<std::string>(element.value(p.id)), store, job).value_or(Mat4());
+    return {};
+}
+
+void setValue(scene::Project& project, const std::string& id, const std::string& parameter, const scene::Value& value, Store& store)
+{
+    scene::Element* e = project.find(id);
+    if (!e)
+        throw std::invalid_argument("there is no element '" + id + "' any more");
+    const scene::Parameter* p = scene::findParameter(e->kind->parameters, parameter);
+    if (p && p->isCarrier) {
+        // It stays where it stands: its places are put into the metres of what it goes with.
+        JobControl job;
+        const Mat4 before = frameOf(project, *e, store, job);
+        const scene::Element was = *e;
+        e->set(parameter, value);
+        const Mat4 into = frameOf(project, *e, store, job).inverse();
+        for (const scene::Parameter& q : e->kind->parameters)
+            if (q.isPlace) {
+                Vec3 world, local;
+                before.multVecMatrix(std::get<Vec3>(was.value(q.id)), world);
+                into.multVecMatrix(world, local);
+                e->set(q.id, local);
+            } else if (q.isHeading) {
+                const double turned = static_cast<double>(turnOf(before) + turnOf(into)) * 180.0 / static_cast<double>(pi);
+                e->set(q.id, std::get<double>(was.value(q.id)) + turned);
+            }
+        return;
+    }
+    const Kind& kind = kindOf(*e);
+    const auto all = kind.along ? kind.along(*e, parameter, value) : std::vector<std::pair<std::string, scene::Value>>();
+    if (all.empty())
+        e->set(parameter, value);
+    for (const auto& [other, v] : all)
+        e->set(other, v);
+}
+
+scene::Element* cameraOf(scene::Project& project)
+{
+    for (scene::Element& e : project.elements)
+        if (kindOf(e).isCamera)
+            return &e;
+    return nullptr;
 }
 
 void holdOut(scene::Project& project, const std::string& id)
 {
     bool found = false;
     for (scene::Element& e : project.elements)
-        if (e.kind->id == "set" && (id == "all" || e.id == id)) {
+        if (kindOf(e).placed && (id == "all" || e.id == id)) {
             e.set("matte", true);
             found = true;
         }

@@ -31,10 +31,10 @@ struct LookSettings : scene::SettingsOf<LookSettings> {
 };
 } // namespace
 
-std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, Store& store,
-                                             JobControl& job)
+namespace {
+std::optional<geometry::PlacedSet> placedFile(const scene::Project& project, const scene::Element& element, Store& store, JobControl& job)
 {
-    if (element.kind->id != "set" || element.as<SetSettings>().file.empty())
+    if (element.as<SetSettings>().file.empty())
         return std::nullopt;
     const auto& s = element.as<SetSettings>();
     geometry::PlacedSet placed;
@@ -53,6 +53,7 @@ std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, cons
     placed.matte = s.matte;
     return placed;
 }
+} // namespace
 
 std::optional<geometry::PlacedSet> placedSet(const FreezeContext& c, const scene::Element& element)
 {
@@ -70,11 +71,31 @@ Kind setKind()
     using S = SetSettings;
     Kind k;
     k.id = "set";
+    k.stage = Kind::Stage::Set;
+    k.hasObjects = true;
+    k.column = Kind::Column::Objects;
+    k.placed = placedFile;
+    k.handles = [](const scene::Element&) { return Handles{"position", "turn", "scale", {}, {}, {}}; };
+    k.actions = {"knownLength"};
+    k.brings = geometryFiles;
+    k.readBefore = [](const std::filesystem::path& file, Store& store, JobControl& job) { keptSet(store, file, job); };
+    k.bring = [](scene::Project& project, const std::filesystem::path& file, const std::string& name, const Seen&,
+                 Store& store) -> scene::Element& {
+        scene::Element& e = project.add(*findKind("set"), file.stem().string());
+        e.set("file", name);
+        JobControl none;
+        const float metres = keptSet(store, file, none)->metresPerUnit;
+        for (const auto& [unit, size] :
+             {std::pair("centimetres", 0.01f), std::pair("millimetres", 0.001f), std::pair("inches", 0.0254f), std::pair("feet", 0.3048f)})
+            if (std::abs(metres - size) < 0.01f * size)
+                e.set("unit", std::string(unit));
+        return e;
+    };
     k.label = "Set";
     k.help = "Geometry from a glTF, OBJ, PLY or FBX file.";
     k.family = scene::Family::Set;
     scene::TableOf<S> t;
-    t.file("file", "file", &S::file).in("File").says("The geometry file, relative to the project.");
+    t.file("file", "file", &S::file).opens(geometryFiles).in("File").says("The geometry file, relative to the project.");
     t.number("scale", "scale", &S::scale, Quantity::Plain)
         .hard(1e-6, 1e6)
         .soft(0.001, 1000)
@@ -86,9 +107,10 @@ Kind setKind()
         .hard(-3600, 3600)
         .soft(-180, 180)
         .lead()
+        .heading()
         .in("Place")
         .says("Turn about the vertical.");
-    t.point("position", "position", &S::position).in("Place").says("Where the file's origin stands.");
+    t.point("position", "position", &S::position).place().in("Place").says("Where the file's origin stands.");
     t.choice("unit", "file's unit", &S::unit, {"metres", "centimetres", "millimetres", "inches", "feet"})
         .in("Place")
         .says("What one unit of the file is.");
@@ -106,8 +128,17 @@ Kind setKind()
         if (s.file.empty())
             return;
         const geometry::PlacedSet placed = *placedSet(c, c.element);
-        c.placed.push_back(placed);
         const Box3& b = placed.set->bounds;
+        // What floats can tell apart ends long before this.
+        constexpr float farthest = 1e7f;
+        for (const Vec3& corner : {b.min, b.max}) {
+            const Vec3 there = corner * placed.toWorld;
+            if (!(maxComponent(Vec3(std::abs(there.x), std::abs(there.y), std::abs(there.z))) <= farthest)) {
+                c.note("It reaches farther than 10 000 km and is left out: check its scale, its unit and its position.");
+                return;
+            }
+        }
+        c.placed.push_back(placed);
         const auto metres = static_cast<float>(s.scale * metresOf(s.unit));
         const Vec3 size = (b.max - b.min) * metres;
         const double widest = static_cast<double>(maxComponent(size));
@@ -126,6 +157,8 @@ Kind shotKind()
     using S = ShotSettings;
     Kind k;
     k.id = "shot";
+    k.stage = Kind::Stage::Camera;
+    k.isCamera = k.permanent = true;
     k.label = "Shot camera";
     k.help = "The camera the picture is for.";
     k.family = scene::Family::Set;
@@ -145,8 +178,8 @@ Kind shotKind()
         .lead()
         .in("Lens")
         .says("Width of the recorded frame.");
-    t.point("position", "position", &S::position).in("Place").says("Where the camera stands.");
-    t.point("aim", "aim", &S::aim).in("Place").says("The point in the middle of the picture.");
+    t.point("position", "position", &S::position).place().in("Place").says("Where the camera stands.");
+    t.point("aim", "aim", &S::aim).place().in("Place").says("The point in the middle of the picture.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
@@ -161,6 +194,7 @@ Kind lookKind()
     using S = LookSettings;
     Kind k;
     k.id = "look";
+    k.onlyLook = k.permanent = true;
     k.label = "Look";
     k.help = "How the linear picture is shown; what is delivered as EXR stays linear.";
     k.family = scene::Family::Finish;
@@ -181,6 +215,7 @@ Kind lookKind()
         .in("Tone")
         .says("Colour temperature of the light that is to look white: lower cools the picture, higher warms it.");
     t.curve("curve", "tone curve", &S::curve)
+        .edited("tones")
         .in("Tone")
         .says("From stops around middle grey to displayed light; always rising.");
     k.parameters = t.take();

@@ -9,7 +9,7 @@ std::string stateOf(const scene::Project& project, const shot::Shot& shot, int w
 {
     scene::Project light = project;
     light.name.clear();
-    std::erase_if(light.elements, [](const scene::Element& e) { return e.kind->id == "look"; });
+    std::erase_if(light.elements, [](const scene::Element& e) { return kindOf(e).onlyLook; });
     std::string all = scene::toJson(light) + std::to_string(width) + "x" + std::to_string(height);
     for (const FileVersion& source : shot.sources)
         all += source.path.string() + std::to_string(source.size) + "," + std::to_string(source.modified);

@@ -33,6 +33,7 @@ Kind sunKind()
     using S = SunSettings;
     Kind k;
     k.id = "sun";
+    k.row = Kind::Row::LightAndSky;
     k.label = "Sun and sky";
     k.help = "The sun, or the moon, with the sky around it.";
     k.family = scene::Family::Lights;
@@ -134,6 +135,7 @@ Kind sunKind()
         .in("Light")
         .says("Colour of the country around, which lights the sky and shows below the horizon.");
     t.file("panorama", "panorama", &S::panorama)
+        .opens(pictureFiles)
         .in("Panorama")
         .says("A picture of the whole sphere (EXR, HDR) instead of the computed sky; twice as wide as high.");
     t.number("panoramaTurn", "turned", &S::panoramaTurn, Quantity::Angle)

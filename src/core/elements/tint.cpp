@@ -81,6 +81,7 @@ Kind tintKind()
     using S = TintSettings;
     Kind k;
     k.id = "tint";
+    k.swatch = "colours";
     k.label = "Tint";
     k.help =
         "Colours laid over a volume: along an axis, from a point, by its density, its heat or noise. Several stack.";
@@ -105,6 +106,7 @@ Kind tintKind()
         .says("What decides on the colour: height over the volume's foot, metres along an axis, metres from a point or "
               "from a set object's surface, the density's value, the heat's, or noise.");
     t.point("origin", "from place", &S::origin)
+        .place()
         .in("Where")
         .when("by=axis|point")
         .says("Where metres are counted from, in the world.");
@@ -165,7 +167,7 @@ Kind tintKind()
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         const scene::Element* volume = s.volume.empty() ? nullptr : c.project.find(s.volume);
-        if (!volume || volume->kind->id != "volume")
+        if (!settingsOf<VolumeSettings>(volume))
             c.note(s.volume.empty() ? "Choose the volume that it colours."
                                     : "The volume that it colours is not there.");
         else if (s.by == "heat" && std::get<std::string>(volume->value("glow")) == "none")

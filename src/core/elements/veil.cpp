@@ -25,6 +25,27 @@ Kind veilKind()
     using S = VeilSettings;
     Kind k;
     k.id = "veil";
+    k.actions = {"fit"};
+    k.fit = [](scene::Element& e, const Seen& seen) {
+        const auto even = [](float v) { return std::strtod(formatNumber(static_cast<double>(v)).c_str(), nullptr); };
+        e.set("near", even(seen.near));
+        e.set("far", even(std::max(seen.far, seen.near * 1.05f)));
+        // A veil of colour 1 shows as bright as a lit white.
+        e.set("brightness", std::round(10.0 * (-static_cast<double>(seen.exposure) - 0.5)) / 10.0);
+    };
+    k.begin = [fit = k.fit](scene::Element& e, const Seen& seen) {
+        if (seen.middle > 0.f)
+            fit(e, seen);
+    };
+    k.section = [](const scene::Element& e, bool selected) {
+        std::vector<SectionHandle> all;
+        if (!selected)
+            return all;
+        all = {{"near", false}, {"far", false}};
+        if (const auto& s = e.as<S>(); s.heightShare > 0.0 || s.combine == "multiply")
+            all.insert(all.end(), {{"top"}, {"base"}});
+        return all;
+    };
     k.label = "Veil";
     k.help = "The cheap haze: colours laid over the picture by distance and height. No light acts on it.";
     k.family = scene::Family::Air;

@@ -109,9 +109,10 @@ std::vector<media::GridStep> stepsOf(const FreezeContext& c, const scene::Elemen
     }
     using How = media::GridStep::How;
     for (const scene::Element& e : c.project.elements) {
-        if (e.kind->id != "combination" || e.muted || e.as<CombinationSettings>().volume != element.id)
+        const auto* combination = settingsOf<CombinationSettings>(&e);
+        if (!combination || e.muted || combination->volume != element.id)
             continue;
-        const auto& m = e.as<CombinationSettings>();
+        const CombinationSettings& m = *combination;
         media::GridStep step;
         step.how = m.how == "add"        ? How::Add
                    : m.how == "multiply" ? How::Multiply
@@ -126,7 +127,7 @@ std::vector<media::GridStep> stepsOf(const FreezeContext& c, const scene::Elemen
                 continue;
         } else {
             const scene::Element* other = c.project.find(m.other);
-            if (!other || other->kind->id != "volume" || other->id == element.id)
+            if (!settingsOf<VolumeSettings>(other) || other->id == element.id)
                 continue; // the combination's own card says so
             const PlacedGrid placed = placedGrid(c, *other);
             if (!placed.grid)
@@ -230,9 +231,8 @@ std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::El
     if (s.glow != "none")
         addGlow(c, s, source, v);
     for (const scene::Element& e : c.project.elements)
-        if (e.kind->id == "tint" && e.as<TintSettings>().volume == element.id && !e.muted &&
-            e.as<TintSettings>().share > 0.0)
-            v.tints.push_back(tintOf(c, e.as<TintSettings>(), v));
+        if (const auto* tint = settingsOf<TintSettings>(&e); tint && tint->volume == element.id && !e.muted && tint->share > 0.0)
+            v.tints.push_back(tintOf(c, *tint, v));
     return v;
 }
 
@@ -313,14 +313,15 @@ void exportVolume(const scene::Project& project, const std::string& id, const st
                   Store& store, JobControl& job)
 {
     const scene::Element* e = project.find(id);
-    if (!e || e->kind->id != "volume")
+    if (!settingsOf<VolumeSettings>(e))
         throw inputError("Exporting a volume of", project.name, "there is no volume '" + id + "' in its frame");
     shot::Shot shot;
     std::vector<geometry::PlacedSet> placed;
     const FreezeContext c{project, *e, (project.frame - 1) / project.framesPerSecond, shot, placed, store, job};
     const auto& s = e->as<VolumeSettings>();
     const bool tinted = std::any_of(project.elements.begin(), project.elements.end(), [&](const scene::Element& t) {
-        return t.kind->id == "tint" && !t.muted && t.as<TintSettings>().volume == id;
+        const auto* tint = settingsOf<TintSettings>(&t);
+        return tint && !t.muted && tint->volume == id;
     });
     if (voxel <= 0.f && s.source == "file" && s.preview <= 0.0 && s.shutter <= 0.0 && !tinted &&
         stepsOf(c, *e).empty()) {
@@ -341,11 +342,80 @@ void exportVolume(const scene::Project& project, const std::string& id, const st
     media::exportVolume(*v, voxel > 0.f ? voxel : 1.f / v->indexDirection(Vec3(1, 0, 0)).length(), file, job, motion);
 }
 
+namespace {
+/// Something to see at once; a file can be chosen on its card.
+void beginShape(scene::Element& e, const Seen& seen)
+{
+    const Vec3 ahead = aheadOf(seen.camera, 8.f);
+    e.set("source", std::string("ball"));
+    e.set("visibility", 1.0);
+    e.set("position", Vec3(ahead.x, std::max(0.f, seen.camera.position.y - 1.7f), ahead.z));
+}
+
+/// The grid taken as density where none is chosen; of a file with one of no known name that one.
+std::string densityOf(const std::vector<media::VdbGrid>& grids)
+{
+    const std::string guessed = media::guessedGrid(grids, "density");
+    return guessed.empty() && !grids.empty() ? grids.front().name : guessed;
+}
+
+void readDensity(const std::filesystem::path& file, Store& store, JobControl& job)
+{
+    keptGrid(store, file, densityOf(*keptVolumeFile(store, file, job)), job);
+}
+
+/// A file's volume stands on the ground in front of the camera, as dense as its size asks for.
+scene::Element& bringFile(scene::Project& project, const std::filesystem::path& file, const std::string& name, const Seen& seen, Store& store)
+{
+    const JobControl none;
+    const auto listed = keptVolumeFile(store, file, none);
+    scene::Element& e = project.add(*findKind("volume"), file.stem().string());
+    e.set("file", name);
+    const std::string density = densityOf(*listed), heat = media::guessedGrid(*listed, "temperature");
+    if (media::guessedGrid(*listed, "density").empty())
+        e.set("density", density);
+    const auto rounded = [](double v) { return std::strtod(formatNumber(v).c_str(), nullptr); };
+    const auto even = [](float v) { return std::round(v * 100.f) / 100.f; };
+    for (const media::VdbGrid& g : *listed) {
+        if (g.name == density) {
+            const Vec3 size = g.high - g.low, middle = (g.low + g.high) * 0.5f;
+            const double thick = std::max(1e-3, double(std::min({size.x, size.y, size.z})));
+            // A third of its thinnest side is what lets a twentieth through at its mean, and it fills the view in part.
+            e.set("visibility", rounded(std::max(0.01, thick / 3.0 * std::max(1e-6, g.most))));
+            const Vec3 ahead = aheadOf(seen.camera, std::max(4.f, 1.6f * size.length()));
+            e.set("position", Vec3(even(ahead.x - middle.x), even(-g.low.y), even(ahead.z - middle.z)));
+        }
+        if (!heat.empty() && g.name == heat && g.most > 0.0) {
+            e.set("glow", std::string("blackbody"));
+            // Grids that do not count in kelvin reach from nothing to about one.
+            if (g.most < 100.0)
+                e.set("kelvin", rounded(2000.0 / g.most));
+        }
+    }
+    return e;
+}
+} // namespace
+
 Kind volumeKind()
 {
     using S = VolumeSettings;
     Kind k;
     k.id = "volume";
+    k.column = Kind::Column::Air;
+    k.actions = {"exportVolume"};
+    k.handles = [](const scene::Element&) { return Handles{"position", "turn", "scale", {}, {}, {}}; };
+    k.extinction = [](const scene::Element& e) {
+        const VolumeLook look = lookOf(e);
+        return static_cast<double>(luminance(look.scattering + look.absorption));
+    };
+    k.along = [](const scene::Element& e, const std::string& parameter, const scene::Value& value) {
+        // Its look stays: the other way's numbers are worked out from this one's.
+        return parameter == "linking" ? relinked(e, std::get<std::string>(value)) : std::vector<std::pair<std::string, scene::Value>>();
+    };
+    k.begin = beginShape;
+    k.brings = volumeFiles;
+    k.readBefore = readDensity;
+    k.bring = bringFile;
     k.label = "Volume";
     k.help = "Smoke, fire or cloud from an OpenVDB file or a numbered sequence of them, or from a shape.";
     k.family = scene::Family::Air;
@@ -354,6 +424,8 @@ Kind volumeKind()
         .in("Source")
         .says("An OpenVDB file, what a set object encloses, or a plain body.");
     t.file("file", "file", &S::file)
+        .opens(volumeFiles)
+        .edited("grids")
         .in("Source")
         .when("source=file")
         .says("The OpenVDB file, relative to the project.");
@@ -475,6 +547,7 @@ Kind volumeKind()
         .when("source=file")
         .says("Density over the grid's value, both as shares of its largest.");
     t.choice("linking", "when it gets denser", &S::linking, {"albedo", "scattering", "free"})
+        .edited("balls")
         .in("Scattering")
         .says("Keep albedo: scattering and absorption grow together. Keep scattering: only absorption grows. Free: "
               "each has its own number and colour.");
@@ -523,8 +596,10 @@ Kind volumeKind()
         .soft(0, 2)
         .in("Scattering")
         .says("Scales the shadow it casts on set and air; not physical, 1 leaves it.");
-    t.point("position", "position", &S::position).in("Place").says("Where the file's origin stands.");
+    t.point("position", "position", &S::position)
+        .place().in("Place").says("Where the file's origin stands.");
     t.number("turn", "turn", &S::turn, Quantity::Angle)
+        .heading()
         .hard(-3600, 3600)
         .soft(-180, 180)
         .in("Place")
@@ -547,6 +622,7 @@ Kind volumeKind()
         .in("Place")
         .says("Metres for one of the file's.");
     t.text("follows", "goes with", &S::follows)
+        .carrier()
         .linked("set")
         .in("Place")
         .says("A set it is fixed to: its place is then in that set's own metres and moves with it.");
@@ -601,14 +677,16 @@ Kind volumeKind()
     k.make = [] { return std::make_shared<S>(); };
     k.complete = [](FreezeContext& c) {
         // What stands for another's part is not seen itself.
-        for (const scene::Element& e : c.project.elements)
-            if ((e.kind->id == "combination" && !e.muted && e.as<CombinationSettings>().hides &&
-                 e.as<CombinationSettings>().other == c.element.id &&
-                 e.as<CombinationSettings>().volume != c.element.id && e.as<CombinationSettings>().how != "blur" &&
-                 e.as<CombinationSettings>().how != "resample") ||
-                (e.kind->id == "copies" && !c.project.silent(e) && !e.as<CopiesSettings>().original &&
-                 e.as<CopiesSettings>().volume == c.element.id))
+        for (const scene::Element& e : c.project.elements) {
+            const std::string& own = c.element.id;
+            const auto* part = settingsOf<CombinationSettings>(&e);
+            if (part && !e.muted && part->hides && part->other == own && part->volume != own && part->how != "blur" &&
+                part->how != "resample")
                 return;
+            const auto* copied = settingsOf<CopiesSettings>(&e);
+            if (copied && !c.project.silent(e) && !copied->original && copied->volume == own)
+                return;
+        }
         if (auto v = builtVolume(c, c.element))
             contributeVolume(c, std::move(*v), static_cast<float>(c.element.as<S>().lights));
     };

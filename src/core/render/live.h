@@ -26,6 +26,7 @@ struct LivePicture {
     std::shared_ptr<const std::vector<float>>
         depth;                  ///< metres along the ray for each pixel of rgb; may be null or of an earlier pass
     std::uint64_t revision = 0; ///< which setShot() it answers
+    std::string trouble;        ///< why there is no picture of it; all else is empty then
 };
 
 /// Which of a frame's recordings a new shot invalidates.

@@ -67,7 +67,12 @@ struct Parameter {
     std::vector<std::string> choices;
     std::vector<Alias> aliases;
     Value fallback;        ///< the default
-    std::string linksTo;   ///< a text that is the id of an element of this kind
+    bool isPlace = false;   ///< a point of the world that moves with the element; measured from what it goes with
+    bool isHeading = false; ///< an angle about the vertical that turns with it
+    bool isCarrier = false; ///< names the set that the element goes with
+    std::string editor;     ///< how it is edited, where its type does not say enough: a name that the window knows
+    std::string files;      ///< of a file: what a dialog offers, "Pictures (*.exr *.png)"
+    std::string linksTo;    ///< a text that is the id of an element of this kind
     std::string shownWhen; ///< "other=a|b": only of use while the choice or switch `other` has one of the values
     std::function<Value(const Settings&)> get;
     std::function<void(Settings&, const Value&)> assign; ///< unchecked; use checked() first
@@ -79,6 +84,11 @@ struct Parameter {
     Parameter& falls() { return mayFall = true, *this; }
     Parameter& fixed() { return keyable = false, *this; }
     Parameter& in(std::string name) { return group = std::move(name), *this; }
+    Parameter& place() { return isPlace = true, *this; }
+    Parameter& heading() { return isHeading = true, *this; }
+    Parameter& carrier() { return isCarrier = true, *this; }
+    Parameter& edited(std::string by) { return editor = std::move(by), *this; }
+    Parameter& opens(std::string text) { return files = std::move(text), *this; }
     Parameter& says(std::string text) { return help = std::move(text), *this; }
     Parameter& when(std::string text) { return shownWhen = std::move(text), *this; }
     Parameter& linked(std::string kind) { return linksTo = std::move(kind), *this; }

@@ -154,7 +154,7 @@ void Project::setPath(const std::string& path, const std::string& text)
             const std::string target = parameter.substr(6);
             std::string owner = target.starts_with("sky/") ? target.substr(4) : target;
             if (const auto slash = owner.find('/'); slash != std::string::npos && find(owner.substr(0, slash)) &&
-                                                    find(owner.substr(0, slash))->kind->id == "set")
+                                                    find(owner.substr(0, slash))->kind->hasObjects)
                 owner.resize(slash); // an object of a set
             if (!find(owner))
                 throw std::invalid_argument("there is no element '" + target + "' to reach");

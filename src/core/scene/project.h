@@ -18,7 +18,9 @@ std::string familyName(Family family);
 struct ElementKind {
     std::string id, label, help;
     Family family = Family::Air;
-    bool single = false; ///< a project has exactly one (the shot, the look)
+    bool single = false;     ///< a project has at most one (the shot, the look)
+    bool permanent = false;  ///< a project always has it; it is not added or removed
+    bool hasObjects = false; ///< Reach tells its objects apart, as "element/object"
     ParameterTable parameters;
     std::function<std::shared_ptr<Settings>()> make;
 };

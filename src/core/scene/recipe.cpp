@@ -80,7 +80,7 @@ std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe, dou
                                          : full.lexically_relative(std::filesystem::absolute(project.folder));
                 added.set(p.id, (shorter.empty() ? full : shorter).generic_string());
             }
-            if (const auto* place = std::get_if<Vec3>(&own); place && recipe.stands > 0.0 && p.id == "position")
+            if (const auto* place = std::get_if<Vec3>(&own); place && recipe.stands > 0.0 && p.isPlace)
                 added.set(p.id, *place + at);
             if (scale == 1.0 || (p.quantity != Quantity::Length && p.quantity != Quantity::Visibility))
                 continue;

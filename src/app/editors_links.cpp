@@ -1,6 +1,5 @@
 /// Fields of a card that name something else: an element of the project, a grid of a volume's file.
-#include "app/card.h"
-#include "app/session.h"
+#include "app/editors.h"
 #include "app/theme.h"
 
 #include <QBoxLayout>
@@ -27,8 +26,9 @@ QString count(std::uint64_t n)
 }
 } // namespace
 
-void Card::linkField(QWidget* row, const scene::Parameter& parameter)
+QWidget* linkEditor(Card& card, const scene::Parameter& parameter)
 {
+    QWidget* row = labelled(card, parameter);
     auto* choose = new QPushButton(row);
     choose->setObjectName(QString::fromStdString(parameter.id));
     choose->setStyleSheet(plainButton() + "QPushButton::menu-indicator{width:0}");
@@ -36,33 +36,29 @@ void Card::linkField(QWidget* row, const scene::Parameter& parameter)
     row->layout()->addWidget(choose);
     const bool vectors = parameter.linksTo == "vectorGrid", grids = vectors || parameter.linksTo == "grid";
     auto* menu = new QMenu(choose);
-    connect(menu, &QMenu::aboutToShow, this, [this, menu, grids, vectors, &parameter] {
+    QObject::connect(menu, &QMenu::aboutToShow, &card, [&card, menu, grids, vectors, &parameter] {
         menu->clear();
         if (grids) {
-            for (const media::VdbGrid& g : gridsOf(session_, now()))
+            for (const media::VdbGrid& g : gridsOf(card.session(), card.now()))
                 if (g.vector == vectors)
-                    menu->addAction(QString::fromStdString(g.name), this, [this, name = g.name, &parameter] {
-                        session_.setValue(element_, parameter.id, name);
-                    });
+                    menu->addAction(QString::fromStdString(g.name), &card, [&card, name = g.name, &parameter] { card.set(parameter, name); });
         } else {
-            for (const scene::Element& e : session_.project().elements)
+            for (const scene::Element& e : card.session().project().elements)
                 if (e.kind->id == parameter.linksTo)
-                    menu->addAction(QString::fromStdString(e.name), this,
-                                    [this, id = e.id, &parameter] { session_.setValue(element_, parameter.id, id); });
+                    menu->addAction(QString::fromStdString(e.name), &card, [&card, id = e.id, &parameter] { card.set(parameter, id); });
         }
-        if (!std::get<std::string>(parameter.get(*now().settings)).empty())
-            menu->addAction(grids ? "by its name" : "nothing", this,
-                            [this, &parameter] { session_.setValue(element_, parameter.id, std::string()); });
+        if (!std::get<std::string>(card.value(parameter)).empty())
+            menu->addAction(grids ? "by its name" : "nothing", &card, [&card, &parameter] { card.set(parameter, std::string()); });
         if (menu->isEmpty())
-            menu->addAction(grids ? "Choose a file first" : "There is none yet: import a set first")->setEnabled(false);
+            menu->addAction(grids ? "Choose a file first" : "There is none yet: add one first")->setEnabled(false);
     });
     choose->setMenu(menu);
-    const auto pull = [this, choose, grids, vectors, &parameter] {
-        const auto id = std::get<std::string>(parameter.get(*now().settings));
+    const auto pull = [&card, choose, grids, vectors, &parameter] {
+        const auto id = std::get<std::string>(card.value(parameter));
         if (grids) {
             std::string guessed;
             if (id.empty()) {
-                const auto all = gridsOf(session_, now());
+                const auto all = gridsOf(card.session(), card.now());
                 guessed = media::guessedGrid(all, parameter.id == "density" ? "density"
                                                   : vectors                 ? "velocity"
                                                                             : "temperature");
@@ -74,28 +70,28 @@ void Card::linkField(QWidget* row, const scene::Parameter& parameter)
                                               : QString::fromStdString(guessed) + " (by its name)");
             return;
         }
-        const scene::Element* e = session_.project().find(id);
+        const scene::Element* e = card.session().project().find(id);
         choose->setText(id.empty() ? QString("choose…")
                         : e        ? QString::fromStdString(e->name)
                                    : QString::fromStdString(id) + " (gone)");
     };
-    pull();
-    refreshers_.push_back(pull);
+    card.onRefresh(pull);
     if (grids)
-        connect(&session_, &Session::shotChanged, choose, pull);
+        QObject::connect(&card.session().picture(), &Picture::shotChanged, choose, pull);
+    return row;
 }
 
-QWidget* Card::gridFacts()
+QWidget* gridsEditor(Card& card, const scene::Parameter& parameter)
 {
-    auto* facts = new QLabel(this);
+    auto* facts = new QLabel(&card);
     facts->setObjectName("gridFacts");
     facts->setFont(figureFont(10));
     facts->setWordWrap(true);
     facts->setTextFormat(Qt::PlainText);
-    facts->setStyleSheet(QString("color:%1").arg(Theme::now().quiet.name()));
-    const auto pull = [this, facts] {
+    facts->setStyleSheet(QString("color:%1").arg(Theme::card.now().quiet.name()));
+    const auto pull = [&card, facts] {
         QStringList lines, memory;
-        for (const media::VdbGrid& g : gridsOf(session_, now())) {
+        for (const media::VdbGrid& g : gridsOf(card.session(), card.now())) {
             lines << QString("%1 %2, %3 m, %4 voxels, %5…%6")
                          .arg(QString::fromStdString(g.name.empty() ? "(no name)" : g.name),
                               QString::fromStdString(g.kind == "level set" ? g.kind : g.type),
@@ -106,12 +102,12 @@ QWidget* Card::gridFacts()
                           .arg(QString::fromStdString(g.name),
                                QString::fromStdString(formatNumber(double(g.bytes) / 1e6, 2)));
         }
-        if (const auto shot = session_.shot())
+        if (const auto shot = card.session().picture().shot())
             for (const media::Volume& v : shot->volumes)
-                if (v.id == element_ && !lines.isEmpty()) {
+                if (v.id == card.element() && !lines.isEmpty()) {
                     // Its own voxels beside those of the file, as large as they are in the shot.
-                    const auto chosen = std::get<std::string>(now().value("density"));
-                    const auto all = gridsOf(session_, now());
+                    const auto chosen = std::get<std::string>(card.now().value("density"));
+                    const auto all = gridsOf(card.session(), card.now());
                     const std::string name = chosen.empty() ? media::guessedGrid(all, "density") : chosen;
                     for (const media::VdbGrid& g : all)
                         if (g.name == name || all.size() == 1) {
@@ -120,7 +116,7 @@ QWidget* Card::gridFacts()
                                                   formatQuantity(1.0 / double(v.indexDirection(Vec3(1, 0, 0)).length()),
                                                                  Quantity::Length)),
                                               QString::fromStdString(formatQuantity(
-                                                  double(g.voxel.x) * std::get<double>(now().value("scale")),
+                                                  double(g.voxel.x) * std::get<double>(card.now().value("scale")),
                                                   Quantity::Length)));
                             break;
                         }
@@ -130,9 +126,8 @@ QWidget* Card::gridFacts()
         facts->setText(lines.join("\n"));
         facts->setVisible(!lines.isEmpty());
     };
-    pull();
-    refreshers_.push_back(pull);
-    connect(&session_, &Session::shotChanged, facts, pull);
-    return facts;
+    card.onRefresh(pull);
+    QObject::connect(&card.session().picture(), &Picture::shotChanged, facts, pull);
+    return under(fileEditor(card, parameter), facts);
 }
 } // namespace hygros::app

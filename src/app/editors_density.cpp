@@ -1,13 +1,13 @@
 /// Fields of a card that tell density in other words: as extinction or opacity, as scattering and absorption.
 #include "app/ball_view.h"
-#include "app/card.h"
+#include "app/editors.h"
 #include "app/lead_ruler.h"
-#include "app/session.h"
 
 namespace hygros::app {
 
-void Card::visibilityForms(LeadRuler* ruler)
+QWidget* densityEditor(Card& card, const scene::Parameter& parameter)
 {
+    LeadRuler* ruler = rulerFor(card, parameter);
     struct Form {
         const char* word;
         double factor; ///< visibility ÷ what is shown; 0: extinction
@@ -17,9 +17,9 @@ void Card::visibilityForms(LeadRuler* ruler)
                                             {"mean free path", visibilityConstant},
                                             {"hides half over", visibilityConstant / std::log(2.0)},
                                             {"hides 99 % over", visibilityConstant / std::log(100.0)}}};
-    const auto form = [this, ruler] {
-        const Form& f = forms[static_cast<std::size_t>(visibilityForm_)];
-        if (visibilityForm_ == 0)
+    const auto form = [ruler](std::size_t which) {
+        const Form& f = forms[which];
+        if (which == 0)
             ruler->setForm(f.word, nullptr, nullptr);
         else if (f.factor == 0.0)
             ruler->setForm(
@@ -40,28 +40,29 @@ void Card::visibilityForms(LeadRuler* ruler)
                     return bare && *bare > 0 ? std::optional(*bare * factor) : std::nullopt;
                 });
     };
-    form();
+    form(0);
     ruler->setToolTip(
         ruler->toolTip() +
         "\nClick the word to see it as extinction, as mean free path, or as the thickness that hides half or 99 %.");
-    connect(ruler, &LeadRuler::labelClicked, this, [this, form] {
-        visibilityForm_ = (visibilityForm_ + 1) % static_cast<int>(forms.size());
-        form();
+    QObject::connect(ruler, &LeadRuler::labelClicked, ruler, [form, which = std::size_t{0}]() mutable {
+        which = (which + 1) % forms.size();
+        form(which);
     });
+    return ruler;
 }
 
-QWidget* Card::ballEditor(const scene::Parameter& parameter)
+QWidget* ballEditor(Card& card, const scene::Parameter& parameter)
 {
-    auto* view = new BallView(this);
-    const auto pull = [this, view, &parameter] {
-        const scene::Element& e = now();
+    auto* view = new BallView(&card);
+    const auto pull = [&card, view, &parameter] {
+        const scene::Element& e = card.now();
         // No larger than the volume's shortest side, and so that one still sees into it: four mean free paths.
         const elements::VolumeLook look = elements::lookOf(e);
         const float sigma = luminance(look.scattering + look.absorption);
         float diameter = sigma > 0.f ? 4.f / sigma : 4.f;
-        if (const auto shot = session_.shot())
+        if (const auto shot = card.session().picture().shot())
             for (const media::Volume& v : shot->volumes)
-                if (v.id == element_) {
+                if (v.id == card.element()) {
                     const Vec3 extent = v.bounds.max - v.bounds.min;
                     diameter = std::max(0.001f, std::min({diameter, extent.x, extent.y, extent.z}));
                 }
@@ -69,7 +70,7 @@ QWidget* Card::ballEditor(const scene::Parameter& parameter)
             return reading::BallOf{of.scattering, of.absorption, of.phase, diameter};
         };
         std::array<reading::BallOf, 3> denser;
-        const auto own = std::get<std::string>(parameter.get(*e.settings));
+        const auto own = std::get<std::string>(card.value(parameter));
         int linked = 0;
         for (std::size_t i = 0; i < 3; ++i) {
             denser[i] = ball(elements::denserLook(e, BallView::ways[i], 2.0));
@@ -78,11 +79,9 @@ QWidget* Card::ballEditor(const scene::Parameter& parameter)
         }
         view->setBalls(ball(look), denser, linked);
     };
-    pull();
-    refreshers_.push_back(pull);
-    connect(&session_, &Session::shotChanged, view, pull);
-    connect(view, &BallView::chosen, this,
-            [this, &parameter](const QString& way) { session_.setValue(element_, parameter.id, way.toStdString()); });
+    card.onRefresh(pull);
+    QObject::connect(&card.session().picture(), &Picture::shotChanged, view, pull);
+    QObject::connect(view, &BallView::chosen, &card, [&card, &parameter](const QString& way) { card.set(parameter, way.toStdString()); });
     return view;
 }
 } // namespace hygros::app

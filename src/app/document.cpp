@@ -1,0 +1,148 @@
+#include "app/document.h"
+
+#include "base/error.h"
+#include "elements/kinds.h"
+
+#include <QFileInfo>
+#include <QSettings>
+#include <cmath>
+
+namespace hygros::app {
+
+Document::Document(std::shared_ptr<Store> store, QObject* parent)
+    : QObject(parent), store_(std::move(store)), history_(elements::newProject())
+{
+}
+
+void Document::changed()
+{
+    changed_ = true;
+    Q_EMIT projectChanged();
+}
+
+bool Document::edit(const QString& name, const std::function<void(scene::Project&)>& change, const QString& merge)
+{
+    scene::Project next = project();
+    try {
+        change(next);
+    } catch (const std::invalid_argument& bad) {
+        Q_EMIT failed(QString("%1: %2. Nothing was changed.").arg(name, bad.what()));
+        return false;
+    } catch (const Error& bad) {
+        Q_EMIT failed(bad.what());
+        return false;
+    }
+    history_.push(std::move(next), name.toStdString(), merge.toStdString());
+    changed();
+    return true;
+}
+
+bool Document::setValue(const std::string& element, const std::string& parameter, const scene::Value& value, const QString& merge)
+{
+    const scene::Element* e = project().find(element);
+    if (!e)
+        return false;
+    const scene::Parameter* p = scene::findParameter(e->kind->parameters, parameter);
+    return edit(
+        QString::fromStdString(e->name + " " + (p ? p->label : parameter)),
+        [&](scene::Project& next) { elements::setValue(next, element, parameter, value, *store_); }, merge);
+}
+
+Mat4 Document::frameOf(const std::string& element) const
+{
+    const scene::Element* e = project().find(element);
+    if (!e)
+        return {};
+    JobControl job;
+    return elements::frameOf(project(), *e, *store_, job);
+}
+
+Vec3 Document::placeOf(const std::string& element, const std::string& parameter) const
+{
+    Vec3 world;
+    frameOf(element).multVecMatrix(std::get<Vec3>(project().find(element)->value(parameter)), world);
+    return world;
+}
+
+bool Document::setPlace(const std::string& element, const std::string& parameter, const Vec3& world, const QString& merge)
+{
+    Vec3 local;
+    frameOf(element).inverse().multVecMatrix(world, local);
+    for (int i = 0; i < 3; ++i)
+        local[i] = std::round(local[i] * 1000.f) / 1000.f;
+    return setValue(element, parameter, local, merge);
+}
+
+void Document::undo()
+{
+    if (!history_.canUndo())
+        return;
+    history_.undo();
+    changed();
+}
+
+void Document::redo()
+{
+    if (!history_.canRedo())
+        return;
+    history_.redo();
+    changed();
+}
+
+void Document::replace(scene::Project project, const QString& file)
+{
+    history_ = scene::History(std::move(project));
+    file_ = file;
+    changed_ = false;
+    Q_EMIT projectReplaced();
+    Q_EMIT projectChanged();
+    Q_EMIT fileChanged();
+}
+
+bool Document::save(const QString& file)
+{
+    try {
+        scene::saveProject(project(), file.toStdString());
+    } catch (const std::exception& e) {
+        Q_EMIT failed(e.what());
+        return false;
+    }
+    // File names are now relative to the new place; take them over without a step in the history.
+    if (file != file_) {
+        try {
+            replace(scene::loadProject(file.toStdString(), elements::findKind), file);
+        } catch (const std::exception& e) {
+            Q_EMIT failed(e.what());
+        }
+    }
+    changed_ = false;
+    remember(file);
+    Q_EMIT fileChanged();
+    return true;
+}
+
+std::string Document::relative(const QString& file) const
+{
+    const std::filesystem::path path = file.toStdString();
+    const auto shorter = project().folder.empty() ? std::filesystem::path() : path.lexically_relative(project().folder);
+    return (shorter.empty() ? path : shorter).generic_string();
+}
+
+QStringList Document::recentFiles()
+{
+    QStringList existing;
+    for (const QString& f : QSettings().value("recentFiles").toStringList())
+        if (QFileInfo::exists(f))
+            existing << f;
+    return existing;
+}
+
+void Document::remember(const QString& file)
+{
+    QStringList list = recentFiles();
+    const QString full = QFileInfo(file).absoluteFilePath();
+    list.removeAll(full);
+    list.prepend(full);
+    QSettings().setValue("recentFiles", QStringList(list.mid(0, 10)));
+}
+} // namespace hygros::app

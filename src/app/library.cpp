@@ -1,0 +1,66 @@
+#include "app/library.h"
+
+#include "elements/kinds.h"
+
+#include <QCoreApplication>
+#include <QDir>
+#include <cmath>
+
+namespace hygros::app {
+
+Library::Library(Document& document, Picture& picture, QObject* parent) : QObject(parent), document_(document), picture_(picture)
+{
+    connect(&document, &Document::projectChanged, this, [this] { previews_ = false; });
+}
+
+std::vector<scene::Recipe> Library::recipes()
+{
+    // Beside an installed program, else where it was built.
+    const QString installed = QCoreApplication::applicationDirPath() + "/../share/hygros/recipes";
+    const std::string folder = QDir(installed).exists() ? installed.toStdString() : HYGROS_RECIPES;
+    const auto tell = [this](const std::string& why) { Q_EMIT failed(QString::fromStdString(why)); };
+    std::vector<scene::Recipe> all = scene::recipesIn(folder, elements::findKind, tell);
+    for (scene::Recipe& r : scene::recipesIn(folder + "/matter", elements::findKind, tell))
+        all.push_back(std::move(r));
+    return all;
+}
+
+void Library::take(const scene::Recipe& recipe)
+{
+    document_.edit("Recipe " + QString::fromStdString(recipe.name),
+                   [&](scene::Project& p) { scene::applyRecipe(p, recipe, scaleOf(recipe), placeOf(recipe)); });
+}
+
+double Library::scaleOf(const scene::Recipe& recipe) const
+{
+    const double depth = static_cast<double>(picture_.depthQuantile(0.9));
+    return fits_ && depth > 0.0 ? depth / recipe.depth : 1.0;
+}
+
+Vec3 Library::placeOf(const scene::Recipe& recipe) const
+{
+    const geometry::Camera c = picture_.camera();
+    const Vec3 ahead = c.aim - c.position;
+    const Vec3 level = Vec3(ahead.x, 0.f, ahead.z).length2() > 1e-8f ? Vec3(ahead.x, 0.f, ahead.z).normalized() : Vec3(0, 0, -1);
+    const auto even = [](float v) { return std::round(v * 100.f) / 100.f; };
+    Vec3 at = c.position + level * static_cast<float>(recipe.stands);
+    at.y = 0.f;
+    // On what lies there, where the set has a ground.
+    geometry::Hit hit;
+    if (const auto shot = picture_.shot();
+        shot && shot->scene->trace(Vec3(at.x, c.position.y + 0.5f, at.z), Vec3(0, -1, 0), 0.f, 200.f, hit))
+        at.y = c.position.y + 0.5f - hit.t;
+    return {even(at.x), even(at.y), even(at.z)};
+}
+
+void Library::preview(const scene::Recipe* recipe)
+{
+    if (!recipe && !previews_)
+        return;
+    previews_ = recipe != nullptr;
+    scene::Project shown = document_.project();
+    if (recipe)
+        scene::applyRecipe(shown, *recipe, scaleOf(*recipe), placeOf(*recipe));
+    picture_.setProject(shown);
+}
+} // namespace hygros::app

@@ -1,0 +1,36 @@
+#pragma once
+/// Recipes: those there are, shown and taken.
+#include "app/document.h"
+#include "app/picture.h"
+#include "scene/recipe.h"
+
+namespace hygros::app {
+
+class Library : public QObject {
+    Q_OBJECT
+public:
+    Library(Document& document, Picture& picture, QObject* parent = nullptr);
+    /// Recipes that ship with the program.
+    std::vector<scene::Recipe> recipes();
+    /// Puts a recipe into the project as one step.
+    void take(const scene::Recipe& recipe);
+    /// Whether a recipe's distances are brought to the set's depth when it is previewed or taken.
+    void setFits(bool fits) { fits_ = fits; }
+    bool fits() const { return fits_; }
+    /// What a recipe's lengths would be multiplied with.
+    double scaleOf(const scene::Recipe& recipe) const;
+    /// Where a recipe that stands before the camera stands now.
+    Vec3 placeOf(const scene::Recipe& recipe) const;
+    /// Shows the picture as it would be with the recipe, the project untouched; null ends it.
+    void preview(const scene::Recipe* recipe);
+    bool previews() const { return previews_; }
+
+Q_SIGNALS:
+    void failed(const QString& message);
+
+private:
+    Document& document_;
+    Picture& picture_;
+    bool fits_ = false, previews_ = false;
+};
+} // namespace hygros::app

@@ -1,0 +1,96 @@
+#pragma once
+/// The picture shown: what it is of, from where it is looked, how far it has come, and what elements add to it.
+#include "app/freezer.h"
+#include "render/live.h"
+
+#include <QImage>
+#include <QObject>
+#include <QPointF>
+#include <QTimer>
+#include <map>
+#include <memory>
+
+namespace hygros::app {
+
+struct PictureState {
+    QImage image;
+    int samples = 0, wanted = 0;
+    double secondsSinceEdit = 0.0, secondsPerPass = 0.0;
+    bool clean = false;
+    std::uint64_t revision = 0;
+    std::shared_ptr<const std::vector<float>> depth; ///< as many as image's pixels; null before there is any
+    double light = 0.0;                              ///< mean luminance, linear; known of the clean picture
+};
+
+class Picture : public QObject {
+    Q_OBJECT
+public:
+    explicit Picture(std::shared_ptr<Store> store, QObject* parent = nullptr);
+    ~Picture() override;
+
+    /// What is to be seen. Nothing is drawn before the first of these.
+    void setProject(const scene::Project& project);
+    void setSize(const QSize& pixels);
+    QSize size() const { return size_; }
+    /// Looks from elsewhere than the shot; empty returns to it.
+    void setFreeCamera(std::optional<geometry::Camera> camera);
+    const std::optional<geometry::Camera>& freeCamera() const { return freeCamera_; }
+    /// The camera of the picture shown.
+    geometry::Camera camera() const;
+    void setWantedSamples(int samples) { renderer_->setWantedSamples(samples); }
+    /// Another project: seen from its shot, nothing known of its elements.
+    void clear();
+
+    std::shared_ptr<const shot::Shot> shot() const { return shot_; }
+    const PictureState& state() const { return state_; }
+    /// The picture shown is the clean one of the project as it stands now.
+    bool isSettled() const;
+    render::LiveRenderer& renderer() { return *renderer_; }
+    Freezer& freezer() { return *freezer_; }
+
+    /// Metres to what is seen at a place of the picture, 0…1 of its width and height; 0 while nothing is known.
+    float distanceAt(const QPointF& place) const;
+    /// That distance for a share of the picture's pixels that are not sky: 0.5 is their middle; 0 while nothing is known.
+    float depthQuantile(double share) const;
+    /// What the artist should know of an element, or of all (empty id), as it stands in the shot.
+    std::vector<QString> notes(const std::string& element) const;
+    /// What an element alone adds.
+    QImage thumbnail(const std::string& element) const;
+    /// What elements and lamps take of a pass, as shares measured by the renderer.
+    const render::Costs& costs() const { return costs_; }
+    /// "12 ms  8 %" of a pass, or empty while nothing was measured.
+    QString costText(const std::string& element) const;
+    /// Flat tones the picture is shown in, to judge its staging: 3…7; 0 shows it as it is.
+    int valueStudy() const { return valueStudy_; }
+    void setValueStudy(int tones);
+
+Q_SIGNALS:
+    void shotChanged();
+    void pictureChanged();
+    void cameraChanged(); ///< free, or the shot's again
+    void staled();        ///< what is shown is not what is wanted any more
+    void thumbnailChanged(const QString& element);
+    void costsChanged();
+    void failed(const QString& message);
+
+private:
+    void refreeze();
+    void take(const PictureState& state);
+    void askThumbnails();
+    void askCosts();
+
+    std::optional<scene::Project> project_;
+    std::optional<geometry::Camera> freeCamera_;
+    std::shared_ptr<const shot::Shot> shot_;
+    PictureState state_;
+    QSize size_{8, 8};
+    std::map<std::string, QImage> thumbnails_;
+    render::Costs costs_;
+    int valueStudy_ = 0;
+    QTimer thumbnailTimer_;
+    std::atomic<int> width_{8}, height_{8};
+    std::atomic<std::uint64_t> lastRevision_{0}; ///< of the newest shot handed to the renderer
+    std::unique_ptr<render::LiveRenderer> renderer_;
+    std::unique_ptr<Freezer> freezer_;
+};
+} // namespace hygros::app

@@ -1,0 +1,125 @@
+#include "app/readings.h"
+
+#include <algorithm>
+#include <utility>
+
+namespace hygros::app {
+
+Readings::Readings(Picture& picture, Selection& selection, QObject* parent)
+    : QObject(parent), picture_(picture), selection_(selection)
+{
+    timer_.setSingleShot(true);
+    connect(&timer_, &QTimer::timeout, this, &Readings::ask);
+    connect(&picture, &Picture::pictureChanged, this, [this] {
+        const PictureState& s = picture_.state();
+        if (s.samples >= 1 && (s.clean || !timer_.isActive()))
+            timer_.start(s.samples == 1 || s.clean ? 60 : 1500);
+    });
+    connect(&selection, &Selection::cursorPlaceChanged, this, &Readings::askSight);
+}
+
+void Readings::askSight()
+{
+    const QPointF place = selection_.cursorPlace();
+    sight_ = {};
+    Q_EMIT sightChanged();
+    if (place.x() < 0)
+        return;
+    picture_.renderer().ask("sight", [this, place](const render::Frame& frame) {
+        const render::Sounding s =
+            frame.soundingAt(std::min(frame.width() - 1, static_cast<int>(place.x() * frame.width())),
+                             std::min(frame.height() - 1, static_cast<int>(place.y() * frame.height())));
+        QMetaObject::invokeMethod(this, [this, place, s] {
+            if (place != selection_.cursorPlace())
+                return;
+            sight_ = s;
+            Q_EMIT sightChanged();
+        });
+    });
+}
+
+void Readings::setWanted(bool wanted)
+{
+    if (std::exchange(wanted_, wanted) != wanted)
+        ask();
+}
+
+void Readings::ask()
+{
+    if (!wanted_ && pins_.empty())
+        return;
+    // Measured on the renderer's thread from the very layers that would be delivered.
+    picture_.renderer().ask("readings", [this, own = ownBorders_, pins = pins_](const render::Frame& frame) {
+        const render::Layers layers = frame.layers();
+        std::vector<float> beauty(layers.plate.size());
+        for (std::size_t i = 0; i < beauty.size(); ++i)
+            beauty[i] = layers.plate[i] * layers.transmittance[i] + layers.air[i];
+        Measured m;
+        reading::PlanePicture picture{layers.width, layers.height, beauty, layers.depth};
+        m.borders = reading::bordersFromDepth(picture);
+        const std::vector<float>& borders = own.empty() ? m.borders : own;
+        m.planes = reading::planesOf(picture, borders);
+        picture.rgb = layers.plate;
+        m.without = reading::planesOf(picture, borders);
+        std::vector<render::Sounding> soundings;
+        for (const QPointF& pin : pins)
+            soundings.push_back(
+                frame.soundingAt(std::min(layers.width - 1, static_cast<int>(pin.x() * layers.width)),
+                                 std::min(layers.height - 1, static_cast<int>(pin.y() * layers.height))));
+        QMetaObject::invokeMethod(this, [this, m, own, pins, soundings] {
+            if (own == ownBorders_)
+                measured_ = m;
+            if (pins == pins_)
+                soundings_ = soundings;
+            Q_EMIT readingsChanged();
+        });
+    });
+}
+
+void Readings::setPlaneBorders(std::vector<float> borders)
+{
+    ownBorders_ = std::move(borders);
+    Q_EMIT readingsChanged();
+    ask();
+}
+
+void Readings::addPin(const QPointF& place)
+{
+    pins_.push_back(place);
+    soundings_.emplace_back();
+    choosePin(static_cast<int>(pins_.size()) - 1);
+    ask();
+}
+
+void Readings::choosePin(int index)
+{
+    chosenPin_ = index >= 0 && index < static_cast<int>(pins_.size()) ? index : -1;
+    Q_EMIT readingsChanged();
+}
+
+void Readings::removePin(int index)
+{
+    if (index < 0 || index >= static_cast<int>(pins_.size()))
+        return;
+    pins_.erase(pins_.begin() + index);
+    soundings_.erase(soundings_.begin() + index);
+    choosePin(std::min(index, static_cast<int>(pins_.size()) - 1));
+}
+
+const render::Sounding* Readings::sounding() const
+{
+    return chosenPin_ >= 0 && chosenPin_ < static_cast<int>(soundings_.size())
+               ? &soundings_[static_cast<std::size_t>(chosenPin_)]
+               : nullptr;
+}
+
+void Readings::clear()
+{
+    measured_ = {};
+    ownBorders_.clear();
+    pins_.clear();
+    soundings_.clear();
+    chosenPin_ = -1;
+    Q_EMIT readingsChanged();
+}
+} // namespace hygros::app

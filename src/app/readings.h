@@ -1,0 +1,56 @@
+#pragma once
+/// What is measured of the picture shown: planes, pins and their soundings, the line of sight under the cursor.
+#include "app/picture.h"
+#include "app/selection.h"
+#include "reading/planes.h"
+
+namespace hygros::app {
+
+class Readings : public QObject {
+    Q_OBJECT
+public:
+    Readings(Picture& picture, Selection& selection, QObject* parent = nullptr);
+
+    /// Measuring takes the renderer's time: only while somebody looks.
+    void setWanted(bool wanted);
+    /// The planes of the picture shown, with its air and without; empty before the first full picture.
+    const reading::Planes& planes() const { return measured_.planes; }
+    const reading::Planes& planesWithoutAir() const { return measured_.without; }
+    /// Distances that part the planes [m]; an empty list gives them back to the picture's depth.
+    const std::vector<float>& planeBorders() const { return ownBorders_.empty() ? measured_.borders : ownBorders_; }
+    void setPlaneBorders(std::vector<float> borders);
+    /// Pins on the picture, 0…1 of its width and height, and the soundings under them.
+    const std::vector<QPointF>& pins() const { return pins_; }
+    int chosenPin() const { return chosenPin_; }
+    void addPin(const QPointF& place);
+    void choosePin(int index);
+    void removePin(int index);
+    /// Of the chosen pin; null when there is none, not known() before it is measured.
+    const render::Sounding* sounding() const;
+    /// What the line of sight under the cursor meets, from the renderer's own march; not known() while there is none.
+    const render::Sounding& sight() const { return sight_; }
+    void clear();
+
+Q_SIGNALS:
+    void readingsChanged(); ///< planes, pins or soundings
+    void sightChanged();
+
+private:
+    void ask();
+    void askSight();
+    Picture& picture_;
+    Selection& selection_;
+    struct Measured {
+        reading::Planes planes, without;
+        std::vector<float> borders;
+    };
+    Measured measured_;
+    std::vector<float> ownBorders_;
+    std::vector<QPointF> pins_;
+    std::vector<render::Sounding> soundings_; ///< as many as pins
+    int chosenPin_ = -1;
+    bool wanted_ = false;
+    render::Sounding sight_;
+    QTimer timer_;
+};
+} // namespace hygros::app
