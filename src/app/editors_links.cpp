@@ -88,7 +88,7 @@ QWidget* gridsEditor(Card& card, const scene::Parameter& parameter)
     facts->setFont(figureFont(10));
     facts->setWordWrap(true);
     facts->setTextFormat(Qt::PlainText);
-    facts->setStyleSheet(QString("color:%1").arg(Theme::card.now().quiet.name()));
+    facts->setStyleSheet(QString("color:%1").arg(Theme::now().quiet.name()));
     const auto pull = [&card, facts] {
         QStringList lines, memory;
         for (const media::VdbGrid& g : gridsOf(card.session(), card.now())) {

@@ -18,15 +18,15 @@ public:
     explicit Session(QObject* parent = nullptr);
     ~Session() override;
 
-    Document& document() { return *document_; }
-    Selection& selection() { return *selection_; }
-    Jobs& jobs() { return *jobs_; }
-    Picture& picture() { return *picture_; }
-    Readings& readings() { return *readings_; }
-    Reference& reference() { return *reference_; }
-    Library& library() { return *library_; }
-    Store& store() { return *store_; }
-    std::shared_ptr<Store> sharedStore() { return store_; }
+    Document& document() const { return *document_; }
+    Selection& selection() const { return *selection_; }
+    Jobs& jobs() const { return *jobs_; }
+    Picture& picture() const { return *picture_; }
+    Readings& readings() const { return *readings_; }
+    Reference& reference() const { return *reference_; }
+    Library& library() const { return *library_; }
+    Store& store() const { return *store_; }
+    std::shared_ptr<Store> sharedStore() const { return store_; }
     const scene::Project& project() const { return document_->project(); }
 
     void newProject();

@@ -1,6 +1,7 @@
 #include "render/live.h"
 
 #include <algorithm>
+#include <new>
 
 namespace hygros::render {
 using shot::Shot;
@@ -200,9 +201,34 @@ int samplesOf(const Frame& frame, int wanted)
 void LiveRenderer::run()
 {
     std::unique_lock lock(mutex_);
-    while (!quit_)
-        if (!step(lock))
-            wake_.wait(lock);
+    while (!quit_) {
+        std::string trouble;
+        try {
+            if (!step(lock))
+                wake_.wait(lock);
+            continue;
+        } catch (const std::bad_alloc&) {
+            trouble = "There is not enough memory for the picture. Make it smaller, or use coarser volumes.";
+        } catch (const std::exception& e) {
+            trouble = std::string("The picture could not be made: ") + e.what();
+        }
+        // The next shot begins with nothing of this one.
+        if (lock.owns_lock())
+            lock.unlock();
+        {
+            const std::lock_guard frames(frameMutex_);
+            fine_.reset();
+            coarse_.reset();
+            depth_.reset();
+            shot_.reset();
+        }
+        LivePicture none;
+        none.trouble = trouble;
+        none.revision = revision_;
+        onPicture_(none);
+        if (!lock.owns_lock())
+            lock.lock();
+    }
 }
 
 /// One unit of work; false when there is nothing to do. `lock` is held on entry and on return.

@@ -108,6 +108,7 @@ double Element::reachTo(const std::string& target) const
 void Project::remove(const std::string& id)
 {
     std::erase_if(elements, [&](const Element& e) { return e.id == id; });
+    dropEmptyGroups();
     // Reach to what is gone.
     for (Element& e : elements) {
         std::erase_if(e.reach, [&](const auto& entry) {
@@ -119,15 +120,38 @@ void Project::remove(const std::string& id)
     }
 }
 
+Group* Project::findGroup(const std::string& id)
+{
+    for (Group& g : groups)
+        if (!id.empty() && g.id == id)
+            return &g;
+    return nullptr;
+}
+const Group* Project::findGroup(const std::string& id) const { return const_cast<Project*>(this)->findGroup(id); }
+
+void Project::dropEmptyGroups()
+{
+    std::erase_if(groups, [&](const Group& g) {
+        return std::none_of(elements.begin(), elements.end(), [&](const Element& e) { return e.group == g.id; });
+    });
+}
+
 bool Project::silent(const Element& element) const
 {
-    if (element.muted)
+    const auto mutes = [&](const Element& e) {
+        const Group* g = findGroup(e.group);
+        return e.muted || (g && g->muted);
+    };
+    const auto solos = [&](const Element& e) {
+        const Group* g = findGroup(e.group);
+        return e.soloed || (g && g->soloed);
+    };
+    if (mutes(element))
         return true;
-    if (element.soloed)
+    if (solos(element))
         return false;
-    return std::any_of(elements.begin(), elements.end(), [&](const Element& other) {
-        return other.soloed && other.kind->family == element.kind->family;
-    });
+    return std::any_of(elements.begin(), elements.end(),
+                       [&](const Element& other) { return other.kind->family == element.kind->family && solos(other); });
 }
 
 void Project::setPath(const std::string& path, const std::string& text)
@@ -135,6 +159,20 @@ void Project::setPath(const std::string& path, const std::string& text)
     const auto dot = path.find('.');
     const std::string id = path.substr(0, dot);
     Element* e = find(id);
+    if (Group* g = findGroup(id); dot != std::string::npos && !e && g) {
+        const std::string flagName = path.substr(dot + 1);
+        if (flagName != "muted" && flagName != "soloed")
+            throw inputError("Setting", path, "a group has no parameter '" + flagName + "'", "It has: muted, soloed.");
+        Parameter flag;
+        flag.type = ValueType::Switch;
+        flag.label = flagName;
+        try {
+            (flagName == "muted" ? g->muted : g->soloed) = std::get<bool>(flag.parsed(text));
+        } catch (const std::invalid_argument& bad) {
+            throw inputError("Setting", path, bad.what());
+        }
+        return;
+    }
     if (dot == std::string::npos || !e) {
         std::string known;
         for (const Element& each : elements)
@@ -225,11 +263,23 @@ json valueToJson(const Value& value)
     return std::visit(convert, value);
 }
 
+/// What a value is, in few words, however large it is.
+std::string brief(const json& j)
+{
+    if (j.is_array())
+        return "a list of " + std::to_string(j.size());
+    if (j.is_object())
+        return "an object";
+    if (j.is_string() && j.get_ref<const std::string&>().size() > 40)
+        return "a text of " + std::to_string(j.get_ref<const std::string&>().size()) + " characters";
+    return j.dump(-1, ' ', false, json::error_handler_t::replace);
+}
+
 /// Throws std::invalid_argument when the JSON type cannot be the parameter's.
 Value valueFromJson(const Parameter& p, const json& j)
 {
     const auto bad = [&](const char* wanted) {
-        return std::invalid_argument(p.label + " must be " + wanted + ", not " + j.dump().substr(0, 60));
+        return std::invalid_argument(p.label + " must be " + wanted + ", not " + brief(j));
     };
     const auto numbers = [&](std::size_t count) {
         if (!j.is_array() || j.size() != count ||
@@ -291,6 +341,8 @@ json elementToJson(const Element& e)
     out["id"] = e.id;
     out["kind"] = e.kind->id;
     out["name"] = e.name;
+    if (!e.group.empty())
+        out["group"] = e.group;
     if (e.muted)
         out["muted"] = true;
     if (e.soloed)
@@ -323,6 +375,10 @@ Element elementFromJson(const json& j, const ElementKind& kind)
             if (!value.is_string() || value.get<std::string>().empty())
                 throw std::invalid_argument(key + " must be text");
             (key == "id" ? e.id : e.name) = value.get<std::string>();
+        } else if (key == "group") {
+            if (!value.is_string())
+                throw std::invalid_argument("group must be text");
+            e.group = value.get<std::string>();
         } else if (key == "muted" || key == "soloed") {
             if (!value.is_boolean())
                 throw std::invalid_argument(key + " must be true or false");
@@ -332,7 +388,7 @@ Element elementFromJson(const json& j, const ElementKind& kind)
                 throw std::invalid_argument("reach must be an object");
             for (const auto& [target, strength] : value.items()) {
                 if (!strength.is_number())
-                    throw std::invalid_argument("reach to " + target + " must be a number, not " + strength.dump());
+                    throw std::invalid_argument("reach to " + target + " must be a number, not " + brief(strength));
                 e.setReach(target, std::get<double>(reachParameter().checked(strength.get<double>())));
             }
         } else if (key == "settings") {
@@ -348,8 +404,7 @@ Element elementFromJson(const json& j, const ElementKind& kind)
                     for (const Parameter::Alias& alias : p.aliases)
                         if (alias.id == name) {
                             if (!setting.is_number() || !(setting.get<double>() > 0.0))
-                                throw std::invalid_argument(name + " must be a number greater than 0, not " +
-                                                            setting.dump());
+                                throw std::invalid_argument(name + " must be a number greater than 0, not " + brief(setting));
                             if (value.contains(p.id))
                                 throw std::invalid_argument(name + " and " + p.id + " say the same thing; keep one");
                             e.set(p.id, alias.toOwn(setting.get<double>()));
@@ -379,6 +434,20 @@ std::string toJson(const Project& project)
     out["name"] = project.name;
     out["frame"] = project.frame;
     out["framesPerSecond"] = project.framesPerSecond;
+    if (!project.groups.empty()) {
+        nlohmann::ordered_json groups = nlohmann::ordered_json::array();
+        for (const Group& g : project.groups) {
+            nlohmann::ordered_json one{{"id", g.id}, {"name", g.name}};
+            for (const auto& [key, on] : {std::pair("muted", g.muted), std::pair("soloed", g.soloed), std::pair("folded", g.folded)})
+                if (on)
+                    one[key] = true;
+            if (g.unknown.is_object())
+                for (const auto& [key, value] : g.unknown.items())
+                    one[key] = nlohmann::ordered_json(value);
+            groups.push_back(one);
+        }
+        out["groups"] = groups;
+    }
     nlohmann::ordered_json list = nlohmann::ordered_json::array();
     for (const Element& e : project.elements)
         list.push_back(nlohmann::ordered_json(elementToJson(e)));
@@ -391,9 +460,62 @@ std::string toJson(const Project& project)
     return out.dump(2) + "\n";
 }
 
+void checkDepth(const std::string& text, const std::string& doing, const std::string& subject)
+{
+    int depth = 0;
+    bool inText = false;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (inText) {
+            if (c == '\\')
+                ++i;
+            else if (c == '"')
+                inText = false;
+        } else if (c == '"') {
+            inText = true;
+        } else if (c == '[' || c == '{') {
+            if (++depth > deepestJson)
+                throw inputError(doing, subject,
+                                 "its brackets are nested deeper than " + std::to_string(deepestJson) + " levels; it is damaged",
+                                 "Nothing was replaced.");
+        } else if (c == ']' || c == '}') {
+            --depth;
+        }
+    }
+}
+
+namespace {
+Group groupFromJson(const json& j)
+{
+    if (!j.is_object())
+        throw std::invalid_argument("a group must be an object");
+    Group g;
+    g.unknown = json::object();
+    for (const auto& [key, value] : j.items()) {
+        if (key == "id" || key == "name") {
+            if (!value.is_string() || value.get_ref<const std::string&>().empty())
+                throw std::invalid_argument("a group's " + key + " must be text");
+            (key == "id" ? g.id : g.name) = value.get<std::string>();
+        } else if (key == "muted" || key == "soloed" || key == "folded") {
+            if (!value.is_boolean())
+                throw std::invalid_argument("a group's " + key + " must be true or false");
+            (key == "muted" ? g.muted : key == "soloed" ? g.soloed : g.folded) = value.get<bool>();
+        } else {
+            g.unknown[key] = value;
+        }
+    }
+    if (g.id.empty())
+        throw std::invalid_argument("a group has no id");
+    if (g.name.empty())
+        g.name = g.id;
+    return g;
+}
+} // namespace
+
 Project fromJson(const std::string& text, const std::string& subject, const KindLookup& kinds)
 {
     const std::string doing = "Opening", kept = "Nothing was replaced.";
+    checkDepth(text, doing, subject);
     json root;
     try {
         root = json::parse(text);
@@ -431,6 +553,15 @@ Project fromJson(const std::string& text, const std::string& subject, const Kind
                 if (!value.is_number() || !(value.get<double>() >= 1.0 && value.get<double>() <= 1000.0))
                     throw std::invalid_argument("framesPerSecond must lie within 1 to 1000");
                 project.framesPerSecond = value.get<double>();
+            } else if (key == "groups") {
+                if (!value.is_array())
+                    throw std::invalid_argument("groups must be a list");
+                for (const json& j : value) {
+                    Group g = groupFromJson(j);
+                    if (project.findGroup(g.id))
+                        throw std::invalid_argument("the group '" + g.id + "' is there twice");
+                    project.groups.push_back(std::move(g));
+                }
             } else if (key == "elements") {
                 if (!value.is_array())
                     throw std::invalid_argument("elements must be a list");
@@ -461,6 +592,9 @@ Project fromJson(const std::string& text, const std::string& subject, const Kind
                     for (const Element& other : project.elements)
                         if (other.kind == kind)
                             throw std::invalid_argument("there can be only one " + kind->label);
+                // A group that only its elements tell of.
+                if (!e.group.empty() && !project.findGroup(e.group))
+                    project.groups.push_back({e.group, e.group, false, false, false, json::object()});
                 project.elements.push_back(std::move(e));
             } catch (const std::invalid_argument& bad) {
                 throw inputError(doing, subject, "element '" + label + "': " + bad.what(), kept);

@@ -32,6 +32,7 @@ struct Element {
     std::string id;   ///< unique in the project; the first part of a parameter path
     std::string name; ///< what the artist calls it
     const ElementKind* kind = nullptr;
+    std::string group; ///< id of the group it belongs to; empty: none
     bool muted = false, soloed = false;
     std::shared_ptr<const Settings> settings;
     /// Of a light: its strength in other elements, by their ids; those that are not here get 1. The sky's, which
@@ -50,11 +51,22 @@ struct Element {
 /// What a strength in Element::reach may be.
 const Parameter& reachParameter();
 
+/// Elements that belong together: they are muted, soloed, folded away and moved as one.
+struct Group {
+    std::string id, name;
+    bool muted = false, soloed = false, folded = false;
+    nlohmann::json unknown; ///< as Element::unknown
+};
+
+/// Deeper files are refused: nothing that is one goes so deep.
+inline constexpr int deepestJson = 64;
+
 struct Project {
     std::string name = "Untitled";
     int frame = 1;
     double framesPerSecond = 25.0;
     std::vector<Element> elements;
+    std::vector<Group> groups;
     std::filesystem::path folder; ///< relative file names start here; not saved
     nlohmann::json unknown;
     std::vector<nlohmann::json> unknownElements; ///< of kinds this version does not know
@@ -64,9 +76,12 @@ struct Project {
     /// A new element with default settings and an unused id made from the name.
     Element& add(const ElementKind& kind, const std::string& elementName);
     void remove(const std::string& id);
-    /// Muted, or another element of its family is soloed and it is not.
+    Group* findGroup(const std::string& id);
+    const Group* findGroup(const std::string& id) const;
+    void dropEmptyGroups();
+    /// Muted itself or by its group, or another of its family is soloed and it is not.
     bool silent(const Element& element) const;
-    /// Sets "element.parameter" from text with units; throws an input Error that lists what exists.
+    /// Sets "element.parameter" from text with units, or "group.muted"; throws an input Error that lists what exists.
     void setPath(const std::string& path, const std::string& text);
 };
 
@@ -78,6 +93,8 @@ std::string toJson(const Project& project);
 /// format, a newer version, a wrong type, a value out of range. Unknown keys and kinds are kept.
 Project fromJson(const std::string& text, const std::string& subject, const KindLookup& kinds);
 
+/// Throws an input Error where brackets in JSON text nest deeper than deepestJson.
+void checkDepth(const std::string& text, const std::string& doing, const std::string& subject);
 /// A setting's value as it stands in a project file.
 nlohmann::json jsonOf(const Value& value);
 

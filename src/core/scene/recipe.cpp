@@ -3,14 +3,16 @@
 #include "base/atomic_file.h"
 #include "base/error.h"
 
+#include "scene/arrange.h"
+
 #include <algorithm>
-#include <map>
 
 namespace hygros::scene {
 
 Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds)
 {
     const std::string doing = "Reading the recipe", text = readText(file, doing);
+    checkDepth(text, doing, file.string());
     nlohmann::json root = nlohmann::json::parse(text, nullptr, false);
     if (root.is_discarded())
         throw inputError(doing, file.string(), "it is damaged (not valid JSON)");
@@ -63,47 +65,10 @@ std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLoo
 
 std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe, double scale, const Vec3& at)
 {
-    std::vector<std::string> ids;
-    std::map<std::string, std::string> renamed;
-    for (const Element& e : recipe.part.elements) {
-        Element& added = project.add(*e.kind, e.name);
-        added.settings = e.settings;
-        added.unknown = e.unknown;
-        renamed[e.id] = added.id;
-        for (const Parameter& p : added.kind->parameters) {
-            const Value own = p.get(*added.settings);
-            if (const auto* file = std::get_if<std::string>(&own);
-                file && p.type == ValueType::File && !file->empty()) {
-                const auto full = std::filesystem::absolute(resolved(recipe.part, *file)).lexically_normal(),
-                           shorter = project.folder.empty()
-                                         ? full
-                                         : full.lexically_relative(std::filesystem::absolute(project.folder));
-                added.set(p.id, (shorter.empty() ? full : shorter).generic_string());
-            }
-            if (const auto* place = std::get_if<Vec3>(&own); place && recipe.stands > 0.0 && p.isPlace)
-                added.set(p.id, *place + at);
-            if (scale == 1.0 || (p.quantity != Quantity::Length && p.quantity != Quantity::Visibility))
-                continue;
-            const auto within = [&](double v) { return std::clamp(v * scale, p.hardMin, p.hardMax); };
-            const Value now = p.get(*added.settings);
-            if (const auto* number = std::get_if<double>(&now)) {
-                added.set(p.id, within(*number));
-            } else if (const auto* point = std::get_if<Vec3>(&now)) {
-                Vec3 scaled;
-                for (int i = 0; i < 3; ++i)
-                    scaled[i] = static_cast<float>(within(static_cast<double>((*point)[i])));
-                added.set(p.id, scaled);
-            }
-        }
-        ids.push_back(added.id);
-    }
-    for (const std::string& id : ids) {
-        Element& e = *project.find(id);
-        for (const Parameter& p : e.kind->parameters)
-            if (!p.linksTo.empty())
-                if (const auto known = renamed.find(std::get<std::string>(p.get(*e.settings))); known != renamed.end())
-                    e.set(p.id, known->second);
-    }
-    return ids;
+    Putting how;
+    how.scale = scale;
+    if (recipe.stands > 0.0)
+        how.move = at;
+    return putPart(project, recipe.part, how);
 }
 } // namespace hygros::scene
