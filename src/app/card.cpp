@@ -3,15 +3,20 @@
 #include "app/card_actions.h"
 #include "app/editors.h"
 #include "app/theme.h"
+#include "scene/arrange.h"
 
-#include <QContextMenuEvent>
-#include <QInputDialog>
+#include <QApplication>
+#include <QFileDialog>
+#include <QFileInfo>
 #include <QKeyEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
+#include <QSettings>
+#include <QTimer>
 #include <QVBoxLayout>
 
 namespace hygros::app {
@@ -20,10 +25,15 @@ using scene::Value;
 
 namespace {
 constexpr int headHeight = 50, edge = 12;
-}
 
-Card::Card(Session& session, const std::string& element, bool open, QWidget* parent)
-    : QWidget(parent), session_(session), element_(element), open_(open)
+QString foldKey(const scene::Element& e, const std::string& group)
+{
+    return QString("folded/%1/%2").arg(QString::fromStdString(e.kind->id), QString::fromStdString(group));
+}
+} // namespace
+
+Card::Card(Session& session, const std::string& element, bool open, const CardFilter& filter, QWidget* parent)
+    : QWidget(parent), session_(session), element_(element), open_(open), filter_(filter)
 {
     setObjectName("card:" + QString::fromStdString(element));
     setFocusPolicy(Qt::TabFocus);
@@ -36,8 +46,8 @@ Card::Card(Session& session, const std::string& element, bool open, QWidget* par
         if (id.toStdString() == element_)
             update();
     });
-    connect(&session.selection(), &Selection::hoveredChanged, this, [this] { update(); });
-    connect(&session.picture(), &Picture::costsChanged, this, [this] { update(); });
+    connect(&session.selection(), &Selection::hoveredChanged, this, qOverload<>(&QWidget::update));
+    connect(&session.picture(), &Picture::costsChanged, this, qOverload<>(&QWidget::update));
     connect(&session.picture(), &Picture::shotChanged, this, &Card::tellNotes);
 }
 
@@ -52,10 +62,10 @@ Value Card::value(const Parameter& parameter) const { return parameter.get(*now(
 
 bool Card::set(const Parameter& parameter, const Value& value, bool dragging)
 {
-    const QString merge = QString("%1.%2#%3")
-                              .arg(QString::fromStdString(element_), QString::fromStdString(parameter.id))
-                              .arg(gesture_);
-    return session_.document().setValue(element_, parameter.id, value, dragging ? merge : QString());
+    const QString merge =
+        QString("%1.%2#%3").arg(QString::fromStdString(element_), QString::fromStdString(parameter.id)).arg(gesture_);
+    Arranger& arranger = session_.arranger();
+    return arranger.setValues(arranger.with(element_), parameter, value, dragging ? merge : QString());
 }
 
 void Card::endGesture()
@@ -70,17 +80,54 @@ void Card::onRefresh(std::function<void()> pull)
     refreshers_.push_back(std::move(pull));
 }
 
-void Card::addGroup(QVBoxLayout* column, const QString& name, const std::vector<const Parameter*>& parameters)
+bool Card::shows(const Parameter& parameter) const
 {
-    if (!name.isEmpty()) {
-        auto* title = new QLabel(name, body_);
+    const scene::Element& e = now();
+    if (!scene::applies(e.kind->parameters, parameter, *e.settings))
+        return false;
+    if (filter_.changedOnly && scene::isDefault(e, parameter))
+        return false;
+    if (!filter_.text.isEmpty())
+        return QString::fromStdString(parameter.label).contains(filter_.text, Qt::CaseInsensitive) ||
+               QString::fromStdString(parameter.group).contains(filter_.text, Qt::CaseInsensitive);
+    return true;
+}
+
+std::string Card::shapeNow() const
+{
+    std::string shape;
+    for (const Parameter& p : now().kind->parameters)
+        if (shows(p))
+            shape += p.id + " ";
+    return shape;
+}
+
+void Card::addGroup(QVBoxLayout* column, const std::string& name, const std::vector<const Parameter*>& parameters)
+{
+    if (!name.empty()) {
+        const QString key = foldKey(now(), name);
+        const bool folded = !filter_.isOn() && QSettings().value(key, false).toBool();
+        auto* title = new QPushButton(QString::fromStdString(name) + (folded ? "  …" : ""), body_);
+        title->setObjectName("group:" + QString::fromStdString(name));
+        title->setProperty("group", QString::fromStdString(name));
         title->setFont(textFont(12, QFont::DemiBold));
-        title->setContentsMargins(3, 8, 0, 3);
+        title->setFlat(true);
+        title->setStyleSheet(QString("QPushButton{border:none;text-align:left;padding:8px 3px 3px 3px;color:%1}"
+                                     "QPushButton:hover,QPushButton:focus{color:%2}")
+                                 .arg(Theme::now().text.name(), Theme::now().accent.name()));
+        title->setToolTip(folded ? "Show these settings" : "Fold these settings away");
+        connect(title, &QPushButton::clicked, this, [this, key, folded] {
+            QSettings().setValue(key, !folded);
+            QTimer::singleShot(0, this, &Card::build); // the title itself is made anew
+        });
         column->addWidget(title);
+        if (folded)
+            return;
     }
     QHBoxLayout* pair = nullptr;
     for (const Parameter* p : parameters) {
         QWidget* editor = editorFor(*this, *p);
+        editor->setProperty("parameter", QString::fromStdString(p->id));
         if (!isNarrow(*p)) {
             pair = nullptr;
             column->addWidget(editor);
@@ -97,6 +144,18 @@ void Card::addGroup(QVBoxLayout* column, const QString& name, const std::vector<
         pair->addStretch(1);
 }
 
+void Card::addActions(QVBoxLayout* column)
+{
+    for (const CardAction& action : actionsOf(elements::kindOf(now()))) {
+        auto* button = new QPushButton(action.label, body_);
+        button->setObjectName("do:" + action.id);
+        button->setToolTip(action.help);
+        button->setStyleSheet(plainButton());
+        column->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [this, run = action.run] { run(session_, element_); });
+    }
+}
+
 void Card::build()
 {
     delete body_;
@@ -106,47 +165,40 @@ void Card::build()
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
     const scene::Element& e = now();
-    const Theme& t = Theme::now();
     std::vector<const Parameter*> lead;
     std::vector<std::pair<std::string, std::vector<const Parameter*>>> groups;
-    shape_.clear();
+    shape_ = shapeNow();
     for (const Parameter& p : e.kind->parameters) {
-        if (!scene::applies(e.kind->parameters, p, *e.settings))
+        if (!shows(p))
             continue;
-        shape_ += p.id + " ";
         if (p.isLead) {
             lead.push_back(&p);
             continue;
         }
-        if (groups.empty() || groups.back().first != p.group) {
-            const auto same = std::find_if(groups.begin(), groups.end(),
-                                           [&](const auto& g) { return g.first == p.group; });
-            if (same != groups.end()) {
-                same->second.push_back(&p);
-                continue;
-            }
-            groups.emplace_back(p.group, std::vector<const Parameter*>());
-        }
-        groups.back().second.push_back(&p);
+        auto group = std::find_if(groups.begin(), groups.end(), [&](const auto& g) { return g.first == p.group; });
+        if (group == groups.end())
+            group = groups.insert(groups.end(), {p.group, {}});
+        group->second.push_back(&p);
     }
     addGroup(column, {}, lead);
-    if (open_)
+    // A search looks into folded cards too.
+    if (open_ || !filter_.text.isEmpty())
         for (const auto& [name, parameters] : groups)
-            addGroup(column, QString::fromStdString(name), parameters);
-    if (open_)
-        for (const CardAction& action : actionsOf(elements::kindOf(e))) {
-            auto* button = new QPushButton(action.label, body_);
-            button->setObjectName("do:" + action.id);
-            button->setToolTip(action.help);
-            button->setStyleSheet(plainButton());
-            column->addWidget(button);
-            connect(button, &QPushButton::clicked, this, [this, run = action.run] { run(session_, element_); });
-        }
+            addGroup(column, name, parameters);
+    if (open_ && !filter_.isOn())
+        addActions(column);
     notes_ = new QLabel(body_);
     notes_->setObjectName("notes");
     notes_->setWordWrap(true);
-    notes_->setStyleSheet(QString("color:%1;border-left:2px solid #D0654B;padding:2px 6px").arg(t.text.name()));
+    notes_->setStyleSheet(
+        QString("color:%1;border-left:2px solid #D0654B;padding:2px 6px").arg(Theme::now().text.name()));
     column->addWidget(notes_);
+    find_ = new QPushButton("Choose its new place…", body_);
+    find_->setObjectName("findFile");
+    find_->setToolTip("Other missing files of the same folder are found along with it.");
+    find_->setStyleSheet(plainButton());
+    column->addWidget(find_);
+    connect(find_, &QPushButton::clicked, this, &Card::findFile);
     tellNotes();
     layout()->addWidget(body_);
     body_->show();
@@ -161,7 +213,36 @@ void Card::tellNotes()
         all << n;
     notes_->setText(all.join("\n"));
     notes_->setVisible(!all.isEmpty());
+    find_->setVisible(!missing().empty());
     updateGeometry();
+}
+
+std::string Card::missing() const
+{
+    if (const auto shot = session_.picture().shot())
+        for (const shot::Note& n : shot->notes)
+            if (n.element == element_ && !n.missing.empty())
+                return n.missing;
+    return {};
+}
+
+void Card::findFile()
+{
+    const std::string parameter = missing();
+    const Parameter* p = scene::findParameter(now().kind->parameters, parameter);
+    if (!p)
+        return;
+    const QString was = QFileInfo(QString::fromStdString(std::get<std::string>(value(*p)))).fileName();
+    const QString file = QFileDialog::getOpenFileName(this, "Where is " + was + "?", {},
+                                                      QString::fromStdString(p->files));
+    if (file.isEmpty())
+        return;
+    int found = 0;
+    session_.document().edit("Find " + was, [&](scene::Project& project) {
+        found = elements::findFiles(project, element_, parameter, file.toStdString());
+    });
+    if (found > 1)
+        Q_EMIT session_.told(QString("%1 files were found there.").arg(found));
 }
 
 void Card::setOpen(bool open)
@@ -173,17 +254,29 @@ void Card::setOpen(bool open)
     Q_EMIT opened(QString::fromStdString(element_), open);
 }
 
+void Card::setFilter(const CardFilter& filter)
+{
+    if (filter == filter_)
+        return;
+    filter_ = filter;
+    build();
+}
+
 void Card::refresh()
 {
-    const scene::Element& e = now();
-    if (!e.kind)
+    if (!now().kind)
         return;
-    std::string shape;
-    for (const Parameter& p : e.kind->parameters)
-        if (scene::applies(e.kind->parameters, p, *e.settings))
-            shape += p.id + " ";
-    if (shape != shape_)
+    if (shapeNow() != shape_) {
+        // A field that is being used may be the one that goes.
+        if (filter_.isOn()) {
+            QTimer::singleShot(0, this, [this] {
+                if (now().kind && shapeNow() != shape_)
+                    build();
+            });
+            return;
+        }
         build();
+    }
     for (const auto& pull : refreshers_)
         pull();
     update();
@@ -191,6 +284,14 @@ void Card::refresh()
 
 QRect Card::muteRect() const { return {width() - 52, 8, 44, 20}; }
 QRect Card::soloRect() const { return {width() - 92, 8, 38, 20}; }
+QRect Card::nameRect() const
+{
+    const scene::Element& e = now();
+    const bool pictured = e.kind->family == scene::Family::Air || e.kind->family == scene::Family::Lights;
+    const int left = edge + (pictured ? 72 : 0);
+    const bool mutes = !elements::kindOf(e).staysWhenSilent;
+    return {left, 8, (mutes ? soloRect().left() : width() - 10) - left - 6, 20};
+}
 
 void Card::paintEvent(QPaintEvent*)
 {
@@ -206,12 +307,28 @@ void Card::paintEvent(QPaintEvent*)
     if (silent)
         hue.setAlpha(90);
     p.fillRect(QRect(0, 0, 3, height()), hue);
-    int x = edge;
-    const QImage thumb = session_.picture().thumbnail(element_);
-    const bool pictured = e.kind->family == scene::Family::Air || e.kind->family == scene::Family::Lights;
-    if (pictured) {
-        const QRect frame(x, 8, 62, 36);
+    // Chosen together with others: a rule all around.
+    const auto& chosen = session_.selection().chosen();
+    if (chosen.size() > 1 && session_.selection().isChosen(element_)) {
+        p.setPen(QPen(t.accent, 1));
+        p.drawRect(rect().adjusted(0, 0, -1, -1));
+    }
+    paintHead(p, e, silent);
+    if (hasFocus()) {
+        p.setPen(QPen(t.accent, 1));
+        p.setBrush(Qt::NoBrush);
+        p.drawRect(rect().adjusted(0, 0, -1, -1));
+    }
+}
+
+void Card::paintHead(QPainter& p, const scene::Element& e, bool silent)
+{
+    const Theme& t = Theme::now();
+    const int x = nameRect().left();
+    if (x > edge) {
+        const QRect frame(edge, 8, 62, 36);
         p.fillRect(frame, Qt::black);
+        const QImage thumb = session_.picture().thumbnail(element_);
         if (const std::string& swatch = elements::kindOf(e).swatch; !swatch.empty()) { // it adds no light of its own
             QLinearGradient colours(frame.bottomLeft(), frame.topLeft());
             const scene::Value stops = e.value(swatch);
@@ -227,14 +344,11 @@ void Card::paintEvent(QPaintEvent*)
                         QRect((scaled.width() - frame.width()) / 2, (scaled.height() - frame.height()) / 2,
                               frame.width(), frame.height()));
         }
-        x += 72;
     }
     p.setPen(silent ? t.quiet : t.text);
     p.setFont(textFont(13, QFont::DemiBold));
-    const bool mutes = !elements::kindOf(e).staysWhenSilent;
-    const int nameWidth = (mutes ? soloRect().left() : width() - 10) - x - 6;
-    p.drawText(QRect(x, 8, nameWidth, 20), Qt::AlignVCenter,
-               QFontMetrics(p.font()).elidedText(QString::fromStdString(e.name), Qt::ElideRight, nameWidth));
+    p.drawText(nameRect(), Qt::AlignVCenter,
+               QFontMetrics(p.font()).elidedText(QString::fromStdString(e.name), Qt::ElideRight, nameRect().width()));
     p.setFont(textFont(11));
     p.setPen(t.quiet);
     QString second = QString::fromStdString(e.kind->label);
@@ -246,12 +360,11 @@ void Card::paintEvent(QPaintEvent*)
     const int costWidth = cost.isEmpty() ? 0 : p.fontMetrics().horizontalAdvance(cost) + 8;
     p.drawText(QRect(x, 27, width() - x - 32, 18), Qt::AlignVCenter | Qt::AlignRight, cost);
     p.setFont(textFont(11));
-    if (const auto dot = second.indexOf("  ·  ");
-        dot > 0 && p.fontMetrics().horizontalAdvance(second) > width() - x - 32 - costWidth)
+    const int room = width() - x - 32 - costWidth;
+    if (const auto dot = second.indexOf("  ·  "); dot > 0 && p.fontMetrics().horizontalAdvance(second) > room)
         second = second.mid(dot + 5); // the number says more than the kind
-    p.drawText(QRect(x, 27, width() - x - 32 - costWidth, 18), Qt::AlignVCenter,
-               p.fontMetrics().elidedText(second, Qt::ElideRight, width() - x - 32 - costWidth));
-    if (mutes) {
+    p.drawText(QRect(x, 27, room, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(second, Qt::ElideRight, room));
+    if (!elements::kindOf(e).staysWhenSilent) {
         const auto word = [&](const QRect& r, const QString& text, bool on) {
             p.setFont(textFont(11, on ? QFont::DemiBold : QFont::Normal));
             p.setPen(on ? t.accent : t.quiet);
@@ -266,80 +379,8 @@ void Card::paintEvent(QPaintEvent*)
     p.setRenderHint(QPainter::Antialiasing);
     p.setPen(QPen(t.quiet, 1.5));
     const QPointF c(width() - 22, 37);
-    if (open_)
-        p.drawPolyline(QPolygonF{c + QPointF(-4, 2), c + QPointF(0, -2), c + QPointF(4, 2)});
-    else
-        p.drawPolyline(QPolygonF{c + QPointF(-4, -2), c + QPointF(0, 2), c + QPointF(4, -2)});
-    if (hasFocus()) {
-        p.setPen(QPen(t.accent, 1));
-        p.setBrush(Qt::NoBrush);
-        p.drawRect(rect().adjusted(0, 0, -1, -1));
-    }
-}
-
-void Card::toggle(bool scene::Element::*flag, const QString& name)
-{
-    session_.document().edit(name + " " + QString::fromStdString(now().name), [&](scene::Project& p) {
-        scene::Element& e = *p.find(element_);
-        e.*flag = !(e.*flag);
-    });
-}
-
-void Card::mousePressEvent(QMouseEvent* e)
-{
-    if (e->button() != Qt::LeftButton || e->pos().y() > headHeight)
-        return QWidget::mousePressEvent(e);
-    const bool mutes = !elements::kindOf(now()).staysWhenSilent;
-    if (mutes && muteRect().contains(e->pos()))
-        toggle(&scene::Element::muted, "Mute");
-    else if (mutes && soloRect().contains(e->pos()))
-        toggle(&scene::Element::soloed, "Solo");
-    else
-        setOpen(!open_);
-}
-
-void Card::keyPressEvent(QKeyEvent* e)
-{
-    // Keys that a field inside has done with (Return ends typing) are not the card's.
-    if (QWidget* f = window()->focusWidget(); f && f != this && isAncestorOf(f))
-        return QWidget::keyPressEvent(e);
-    switch (e->key()) {
-    case Qt::Key_Space:
-    case Qt::Key_Return: setOpen(!open_); break;
-    case Qt::Key_M: toggle(&scene::Element::muted, "Mute"); break;
-    case Qt::Key_S: toggle(&scene::Element::soloed, "Solo"); break;
-    default: QWidget::keyPressEvent(e);
-    }
-}
-
-void Card::enterEvent(QEnterEvent*)
-{
-    hovered_ = true;
-    session_.selection().setHovered(element_);
-    update();
-}
-void Card::leaveEvent(QEvent*)
-{
-    hovered_ = false;
-    session_.selection().setHovered({});
-    update();
-}
-
-void Card::contextMenuEvent(QContextMenuEvent* e)
-{
-    QMenu menu(this);
-    menu.addAction("Rename…", this, [this] {
-        bool good = false;
-        const QString name = QInputDialog::getText(this, "Rename", "Name", QLineEdit::Normal,
-                                                   QString::fromStdString(now().name), &good);
-        if (good && !name.trimmed().isEmpty())
-            session_.document().edit("Rename", [&](scene::Project& p) { p.find(element_)->name = name.trimmed().toStdString(); });
-    });
-    QAction* gone = menu.addAction("Remove", this, [this] {
-        session_.document().edit("Remove " + QString::fromStdString(now().name),
-                      [id = element_](scene::Project& p) { p.remove(id); });
-    });
-    gone->setEnabled(!now().kind->permanent);
-    menu.exec(e->globalPos());
+    const double tip = open_ ? -2 : 2;
+    p.drawPolyline(QPolygonF{c + QPointF(-4, -tip), c + QPointF(0, tip), c + QPointF(4, -tip)});
+    p.setRenderHint(QPainter::Antialiasing, false);
 }
 } // namespace hygros::app

@@ -1,17 +1,19 @@
 #include "app/card_column.h"
 
-#include "app/card.h"
+#include "app/editors.h"
 #include "app/theme.h"
 #include "reading/transect.h"
 
 #include <QFileDialog>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 namespace hygros::app {
@@ -91,6 +93,27 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     right->addWidget(add_);
     head->addLayout(right);
     column->addLayout(head);
+    auto* search = new QHBoxLayout;
+    search->setSpacing(6);
+    find_ = new QLineEdit(this);
+    find_->setObjectName("findSetting");
+    find_->setPlaceholderText("find a setting");
+    find_->setClearButtonEnabled(true);
+    find_->setFont(textFont(11));
+    find_->setStyleSheet(
+        QString("QLineEdit{border:1px solid %1;background:%2;color:%3;padding:2px 6px}QLineEdit:focus{border-color:%4}")
+            .arg(t.rule.name(), t.field.name(), t.text.name(), t.accent.name()));
+    changed_ = new QPushButton("changed", this);
+    changed_->setObjectName("changedOnly");
+    changed_->setCheckable(true);
+    changed_->setFont(textFont(11));
+    changed_->setStyleSheet(plainButton());
+    changed_->setToolTip("Only settings that differ from those of a new element.");
+    search->addWidget(find_, 1);
+    search->addWidget(changed_);
+    column->addLayout(search);
+    connect(find_, &QLineEdit::textChanged, this, &CardColumn::applyFilter);
+    connect(changed_, &QPushButton::toggled, this, &CardColumn::applyFilter);
     auto* scroll = scroll_ = new QScrollArea(this);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setWidgetResizable(true);
@@ -132,6 +155,7 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
 
 void CardColumn::fillRecipes()
 {
+    delete recipes_->menu();
     auto* menu = new QMenu(recipes_);
     menu->setToolTipsVisible(true);
     auto* fit = menu->addAction("Fit to the set's depth");
@@ -140,15 +164,22 @@ void CardColumn::fillRecipes()
     fit->setToolTip("Multiplies a recipe's distances so that they suit the depth of what the Picture shows.");
     connect(fit, &QAction::toggled, this, [this](bool on) { session_.library().setFits(on); });
     menu->addSeparator();
-    bool matter = false;
+    bool matter = false, own = false;
     for (const scene::Recipe& r : session_.library().recipes()) {
         const auto recipe = std::make_shared<scene::Recipe>(r);
-        if (r.stands > 0.0 && !matter) {
+        if (Library::isOwn(r) && !own) {
+            own = true;
+            menu->addSection("Your own");
+        }
+        if (r.stands > 0.0 && !matter && !own) {
             matter = true;
             menu->addSection("Matter before the camera");
         }
         QAction* a = menu->addAction(QString::fromStdString(r.name));
-        a->setToolTip(QString::fromStdString(r.help));
+        const QString words = QString::fromStdString(r.help);
+        a->setToolTip(r.picture.empty() ? words
+                                        : QString("<img src=\"data:image/png;base64,%1\"><br>%2")
+                                              .arg(QString::fromStdString(r.picture), words.toHtmlEscaped()));
         connect(a, &QAction::hovered, this, [this, recipe] { session_.library().preview(recipe.get()); });
         connect(a, &QAction::triggered, this, [this, recipe] { session_.library().take(*recipe); });
     }
@@ -200,20 +231,17 @@ void CardColumn::rebuild()
     delete add_->menu();
     add_->setMenu(menu);
     add_->setVisible(!menu->isEmpty());
+    for (GroupHead* h : heads_) {
+        h->hide();
+        h->deleteLater();
+    }
+    heads_.clear();
+    layout_ = wantedLayout();
     int at = 0;
-    for (const scene::Element& e : session_.project().elements) {
-        if (e.kind->family != family_)
-            continue;
-        auto* card = new Card(session_, e.id, open_.count(e.id) > 0, this);
-        connect(card, &Card::opened, this, [this](const QString& id, bool open) {
-            session_.selection().setSelected(open ? id.toStdString() : std::string());
-            if (open)
-                open_.insert(id.toStdString());
-            else
-                open_.erase(id.toStdString());
-        });
-        list_->insertWidget(at++, card);
-        cards_.push_back(card);
+    for (const std::string& id : layout_) {
+        QWidget* w = id[0] == '#' ? makeHead(*session_.project().findGroup(id.substr(1)))
+                                  : makeCard(*session_.project().find(id));
+        list_->insertWidget(at++, w);
     }
     empty_->setVisible(cards_.empty());
     recipes_->setVisible(family_ == Family::Air && !recipes_->menu()->isEmpty());
@@ -226,24 +254,158 @@ void CardColumn::rebuild()
 
 void CardColumn::refresh()
 {
-    std::vector<std::string> wanted, shown;
-    for (const scene::Element& e : session_.project().elements)
-        if (e.kind->family == family_)
-            wanted.push_back(e.id);
-    for (Card* c : cards_)
-        shown.push_back(c->element());
-    if (wanted != shown)
+    if (wantedLayout() != layout_)
         return rebuild();
+    for (GroupHead* h : heads_)
+        h->update();
     for (Card* c : cards_)
         c->refresh();
     title_->setText(QString::fromStdString(scene::familyName(family_)));
-    const auto silent = std::count_if(session_.project().elements.begin(), session_.project().elements.end(),
-                                      [&](const scene::Element& e) {
-                                          return e.kind->family == family_ && session_.project().silent(e) &&
-                                                 !elements::kindOf(e).staysWhenSilent;
-                                      });
-    summary_->setText(QString("%1 element%2").arg(wanted.size()).arg(wanted.size() == 1 ? "" : "s") +
+    const auto silent = std::count_if(
+        session_.project().elements.begin(), session_.project().elements.end(), [&](const scene::Element& e) {
+            return e.kind->family == family_ && session_.project().silent(e) && !elements::kindOf(e).staysWhenSilent;
+        });
+    const auto count = std::count_if(session_.project().elements.begin(), session_.project().elements.end(),
+                                     [&](const scene::Element& e) { return e.kind->family == family_; });
+    summary_->setText(QString("%1 element%2").arg(count).arg(count == 1 ? "" : "s") +
                       (silent ? QString(" · %1 silent").arg(silent) : QString()));
+}
+
+std::vector<std::string> CardColumn::wantedLayout() const
+{
+    std::vector<std::string> out;
+    const scene::Project& project = session_.project();
+    std::string last;
+    for (const scene::Element& e : project.elements) {
+        if (e.kind->family != family_)
+            continue;
+        const scene::Group* g = project.findGroup(e.group);
+        if (g && g->id != last)
+            out.push_back("#" + g->id);
+        last = g ? g->id : std::string();
+        if (!g || !g->folded)
+            out.push_back(e.id);
+    }
+    return out;
+}
+
+QWidget* CardColumn::makeCard(const scene::Element& e)
+{
+    auto* card = new Card(session_, e.id, open_.count(e.id) > 0, filter_, this);
+    connect(card, &Card::opened, this, [this](const QString& id, bool open) {
+        anchor_ = id.toStdString();
+        session_.selection().setSelected(open ? id.toStdString() : std::string());
+        if (open)
+            open_.insert(id.toStdString());
+        else
+            open_.erase(id.toStdString());
+    });
+    connect(card, &Card::pressed, this,
+            [this](const QString& id, Qt::KeyboardModifiers modifiers) { choose(id.toStdString(), modifiers); });
+    connect(card, &Card::dragged, this, [this](const QString&, const QPoint& at) { showDrop(at); });
+    connect(card, &Card::dropped, this,
+            [this](const QString& id, const QPoint& at) { drop(session_.arranger().with(id.toStdString()), at); });
+    connect(card, &Card::recipeWanted, this, &CardColumn::recipeWanted);
+    cards_.push_back(card);
+    if (e.group.empty())
+        return card;
+    // Members stand a little to the right of their group's head.
+    auto* holder = new QWidget(this);
+    auto* row = new QHBoxLayout(holder);
+    row->setContentsMargins(8, 0, 0, 0);
+    row->addWidget(card);
+    connect(card, &QObject::destroyed, holder, &QObject::deleteLater);
+    return holder;
+}
+
+QWidget* CardColumn::makeHead(const scene::Group& g)
+{
+    auto* head = new GroupHead(session_, g.id, this);
+    connect(head, &GroupHead::dragged, this, [this](const QString&, const QPoint& at) { showDrop(at); });
+    connect(head, &GroupHead::dropped, this,
+            [this](const QString& id, const QPoint& at) { dropGroup(id.toStdString(), at); });
+    connect(head, &GroupHead::recipeWanted, this, &CardColumn::recipeWanted);
+    heads_.push_back(head);
+    return head;
+}
+
+void CardColumn::choose(const std::string& element, Qt::KeyboardModifiers modifiers)
+{
+    Selection& selection = session_.selection();
+    if (!(modifiers & Qt::ShiftModifier) || anchor_.empty()) {
+        anchor_ = element;
+        return selection.toggle(element);
+    }
+    std::vector<std::string> between;
+    bool in = false;
+    for (const Card* c : cards_) {
+        const bool end = c->element() == element || c->element() == anchor_;
+        if (end || in)
+            between.push_back(c->element());
+        if (end)
+            in = !in && element != anchor_;
+    }
+    // The one that was clicked last is the selected one.
+    if (!between.empty() && between.back() != element)
+        std::reverse(between.begin(), between.end());
+    selection.setChosen(between);
+}
+
+void CardColumn::chooseAll()
+{
+    std::vector<std::string> all;
+    for (const Card* c : cards_)
+        all.push_back(c->element());
+    session_.selection().setChosen(all);
+}
+
+std::string CardColumn::beforeAt(const QPoint& global) const
+{
+    for (const Card* c : cards_)
+        if (global.y() < c->mapToGlobal(QPoint(0, std::min(c->height() / 2, 40))).y())
+            return c->element();
+    return {};
+}
+
+void CardColumn::showDrop(const QPoint& global)
+{
+    if (!mark_) {
+        mark_ = new QWidget(scroll_->widget());
+        mark_->setStyleSheet("background:" + Theme::now().accent.name());
+    }
+    const std::string before = beforeAt(global);
+    int y = cards_.empty() ? 0 : cards_.back()->mapTo(scroll_->widget(), QPoint(0, cards_.back()->height() + 4)).y();
+    for (const Card* c : cards_)
+        if (c->element() == before)
+            y = c->mapTo(scroll_->widget(), QPoint(0, -5)).y();
+    mark_->setGeometry(0, std::max(0, y), scroll_->widget()->width() - 6, 2);
+    mark_->raise();
+    mark_->show();
+}
+
+void CardColumn::drop(const std::vector<std::string>& elements, const QPoint& global)
+{
+    if (mark_)
+        mark_->hide();
+    const std::string before = beforeAt(global);
+    // Where it stands already nothing is done.
+    if (std::find(elements.begin(), elements.end(), before) == elements.end())
+        QTimer::singleShot(0, this, [this, elements, before] { session_.arranger().moveBefore(elements, before); });
+}
+
+void CardColumn::dropGroup(const std::string& group, const QPoint& global)
+{
+    if (mark_)
+        mark_->hide();
+    const std::string before = beforeAt(global);
+    QTimer::singleShot(0, this, [this, group, before] { session_.arranger().moveGroupBefore(group, before); });
+}
+
+void CardColumn::applyFilter()
+{
+    filter_ = {find_->text().trimmed(), changed_->isChecked()};
+    for (Card* c : cards_)
+        c->setFilter(filter_);
 }
 
 Card* CardColumn::reveal(const std::string& element)
@@ -251,6 +413,8 @@ Card* CardColumn::reveal(const std::string& element)
     const scene::Element* e = session_.project().find(element);
     if (!e)
         return nullptr;
+    if (const scene::Group* g = session_.project().findGroup(e->group); g && g->folded)
+        session_.arranger().setGroupFlag(g->id, &scene::Group::folded, false);
     if (e->kind->family != family_)
         showFamily(e->kind->family);
     for (Card* c : cards_)
@@ -272,8 +436,8 @@ void CardColumn::add(const std::string& id)
     const elements::Kind& kind = *elements::findKind(id);
     family_ = kind.family;
     if (!kind.begin && kind.bring) {
-        const QString file = QFileDialog::getOpenFileName(this, "Import a " + QString::fromStdString(kind.label).toLower(), {},
-                                                          QString::fromStdString(kind.brings));
+        const QString file = QFileDialog::getOpenFileName(
+            this, "Import a " + QString::fromStdString(kind.label).toLower(), {}, QString::fromStdString(kind.brings));
         if (!file.isEmpty())
             session_.bring(kind, file);
         return;

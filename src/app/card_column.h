@@ -1,18 +1,17 @@
 #pragma once
 /// The right-hand side: cards of one family, and the narrow rail that chooses it.
-#include "app/session.h"
+#include "app/card.h"
 
 #include <QWidget>
 #include <set>
 
 class QLabel;
+class QLineEdit;
 class QPushButton;
 class QScrollArea;
 class QVBoxLayout;
 
 namespace hygros::app {
-
-class Card;
 
 class FamilyRail : public QWidget {
     Q_OBJECT
@@ -37,14 +36,31 @@ public:
     /// The card of an element, its family shown first; null if there is none.
     Card* reveal(const std::string& element);
     void scrollTo(Card* card);
+    /// Choosing with the keyboard's modifiers: Ctrl adds or takes away, Shift takes all between.
+    void choose(const std::string& element, Qt::KeyboardModifiers modifiers);
+    void chooseAll();
+    /// Recipes anew, after one was saved.
+    void fillRecipes();
     /// Adds an element of a kind, opened.
     void add(const std::string& kind);
 
+Q_SIGNALS:
+    void recipeWanted(); ///< of what is chosen
+
 private:
     void rebuild();
+    QWidget* makeCard(const scene::Element& e);
+    QWidget* makeHead(const scene::Group& g);
+    /// What is dropped at a place comes before this element; empty: at the end of the family.
+    std::string beforeAt(const QPoint& global) const;
+    void showDrop(const QPoint& global);
+    void drop(const std::vector<std::string>& elements, const QPoint& global);
+    void dropGroup(const std::string& group, const QPoint& global);
+    /// What is to stand in the list now.
+    std::vector<std::string> wantedLayout() const;
+    void applyFilter();
     void refresh();
     void tellHowFarOneSees();
-    void fillRecipes();
 
     Session& session_;
     QScrollArea* scroll_ = nullptr;
@@ -53,6 +69,13 @@ private:
     QPushButton *add_, *recipes_;
     QVBoxLayout* list_;
     std::vector<Card*> cards_;
+    std::vector<GroupHead*> heads_;
+    std::vector<std::string> layout_; ///< what stands in the list: ids of elements, and of groups after a '#'
+    QWidget* mark_ = nullptr;         ///< where what is dragged would stand
+    QLineEdit* find_ = nullptr;
+    QPushButton* changed_ = nullptr;
+    CardFilter filter_;
+    std::string anchor_; ///< from where Shift chooses
     std::set<std::string> open_;
 };
 } // namespace hygros::app

@@ -6,11 +6,12 @@
 #include <QFileInfo>
 #include <QSettings>
 #include <cmath>
+#include <utility>
 
 namespace hygros::app {
 
 Document::Document(std::shared_ptr<Store> store, QObject* parent)
-    : QObject(parent), store_(std::move(store)), history_(elements::newProject())
+    : QObject(parent), store_(std::move(store)), history_(elements::newProject()), frame_(history_.now().frame)
 {
 }
 
@@ -37,7 +38,16 @@ bool Document::edit(const QString& name, const std::function<void(scene::Project
     return true;
 }
 
-bool Document::setValue(const std::string& element, const std::string& parameter, const scene::Value& value, const QString& merge)
+void Document::amend(const std::function<void(scene::Project&)>& change)
+{
+    scene::Project next = project();
+    change(next);
+    history_.amend(std::move(next));
+    changed();
+}
+
+bool Document::setValue(const std::string& element, const std::string& parameter, const scene::Value& value,
+                        const QString& merge)
 {
     const scene::Element* e = project().find(element);
     if (!e)
@@ -64,13 +74,20 @@ Vec3 Document::placeOf(const std::string& element, const std::string& parameter)
     return world;
 }
 
-bool Document::setPlace(const std::string& element, const std::string& parameter, const Vec3& world, const QString& merge)
+bool Document::setPlace(const std::string& element, const std::string& parameter, const Vec3& world,
+                        const QString& merge)
 {
     Vec3 local;
     frameOf(element).inverse().multVecMatrix(world, local);
     for (int i = 0; i < 3; ++i)
         local[i] = std::round(local[i] * 1000.f) / 1000.f;
     return setValue(element, parameter, local, merge);
+}
+
+void Document::setFrame(int frame)
+{
+    if (std::exchange(frame_, frame) != frame)
+        Q_EMIT frameChanged();
 }
 
 void Document::undo()
@@ -91,18 +108,41 @@ void Document::redo()
 
 void Document::replace(scene::Project project, const QString& file)
 {
+    frame_ = project.frame;
     history_ = scene::History(std::move(project));
     file_ = file;
     changed_ = false;
+    onDisk_ = versionOf(file.toStdString());
+    lock_.acquire(file);
     Q_EMIT projectReplaced();
     Q_EMIT projectChanged();
     Q_EMIT fileChanged();
 }
 
+void Document::restore(scene::Project project, const QString& file)
+{
+    replace(std::move(project), file);
+    onDisk_ = {}; // whoever saved since then is asked about
+    changed();
+    Q_EMIT fileChanged();
+}
+
+Document::Clash Document::clash() const
+{
+    if (file_.isEmpty())
+        return Clash::None;
+    if (lock_.other(file_))
+        return Clash::Open;
+    const FileVersion now = versionOf(file_.toStdString());
+    // What is not there any more is not written over.
+    return now.size > 0 && (now.size != onDisk_.size || now.modified != onDisk_.modified) ? Clash::Changed
+                                                                                          : Clash::None;
+}
+
 bool Document::save(const QString& file)
 {
     try {
-        scene::saveProject(project(), file.toStdString());
+        scene::saveProject(atFrame(), file.toStdString());
     } catch (const std::exception& e) {
         Q_EMIT failed(e.what());
         return false;
@@ -116,6 +156,8 @@ bool Document::save(const QString& file)
         }
     }
     changed_ = false;
+    onDisk_ = versionOf(file.toStdString());
+    lock_.takeOver(file);
     remember(file);
     Q_EMIT fileChanged();
     return true;

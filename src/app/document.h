@@ -1,6 +1,8 @@
 #pragma once
 /// The open project: edits with undo, and its file.
+#include "app/project_lock.h"
 #include "base/store.h"
+#include "scene/evaluate.h"
 #include "scene/history.h"
 
 #include <QObject>
@@ -18,6 +20,11 @@ public:
     explicit Document(std::shared_ptr<Store> store, QObject* parent = nullptr);
 
     const scene::Project& project() const { return history_.now(); }
+    /// The frame that is looked at: of the window, not of the project's history. It is saved with the project.
+    int frame() const { return frame_; }
+    void setFrame(int frame);
+    /// The project at that frame.
+    scene::Project atFrame() const { return scene::evaluated(project(), frame_); }
     const scene::History& history() const { return history_; }
     QString file() const { return file_; }
     bool hasUnsavedChanges() const { return changed_; }
@@ -25,6 +32,8 @@ public:
     /// Applies `change` to a copy and makes it the present as one undo step (`merge` joins the steps of a drag).
     /// What the change throws as std::invalid_argument is shown; nothing is changed then. False on refusal.
     bool edit(const QString& name, const std::function<void(scene::Project&)>& change, const QString& merge = {});
+    /// A change that is not worth an undo step.
+    void amend(const std::function<void(scene::Project&)>& change);
     /// One setting, and what its kind says goes with it.
     bool setValue(const std::string& element, const std::string& parameter, const scene::Value& value,
                   const QString& merge = {});
@@ -36,10 +45,18 @@ public:
     Mat4 frameOf(const std::string& element) const;
     /// A point setting in the world, and setting it so.
     Vec3 placeOf(const std::string& element, const std::string& parameter) const;
-    bool setPlace(const std::string& element, const std::string& parameter, const Vec3& world, const QString& merge = {});
+    bool setPlace(const std::string& element, const std::string& parameter, const Vec3& world,
+                  const QString& merge = {});
 
     /// Another project in place of this one, without undo.
     void replace(scene::Project project, const QString& file);
+    /// The same for one that was not saved: it stays changed.
+    void restore(scene::Project project, const QString& file);
+    /// Whether saving to its own file would write over somebody else's work: the file has changed since it was read or
+    /// saved here, or another window works on it.
+    enum class Clash { None, Changed, Open };
+    Clash clash() const;
+    std::optional<ProjectLock::Holder> otherHolder() const { return lock_.other(file_); }
     /// False and a message when it fails.
     bool save(const QString& file);
     /// A file's name as the project keeps it.
@@ -50,7 +67,8 @@ public:
 Q_SIGNALS:
     void projectChanged();  ///< anything in it
     void projectReplaced(); ///< another project
-    void fileChanged();     ///< or whether it is saved
+    void frameChanged();
+    void fileChanged(); ///< or whether it is saved
     void failed(const QString& message);
 
 private:
@@ -59,5 +77,8 @@ private:
     scene::History history_;
     QString file_;
     bool changed_ = false;
+    int frame_ = 1;
+    ProjectLock lock_;
+    FileVersion onDisk_; ///< of the file as it was read or saved here
 };
 } // namespace hygros::app

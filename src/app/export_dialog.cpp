@@ -29,9 +29,10 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     auto* table = new QGridLayout(this);
     table->setContentsMargins(18, 16, 18, 16);
     table->setVerticalSpacing(10);
-    const QString start = session.document().file().isEmpty() ? QDir::homePath() + "/picture.exr"
-                                                   : QFileInfo(session.document().file()).absolutePath() + "/" +
-                                                         QFileInfo(session.document().file()).completeBaseName() + ".exr";
+    const QString start = session.document().file().isEmpty()
+                              ? QDir::homePath() + "/picture.exr"
+                              : QFileInfo(session.document().file()).absolutePath() + "/" +
+                                    QFileInfo(session.document().file()).completeBaseName() + ".exr";
     file_ = new QLineEdit(start, this);
     file_->setObjectName("exportFile");
     auto* choose = new QPushButton("Browse…", this);
@@ -202,7 +203,7 @@ void ExportDialog::start()
         settings.noise = static_cast<float>(parseQuantity(noise_->text().toStdString(), Quantity::Share).value_or(0.0));
         settings.seconds = parseQuantity(time_->text().toStdString(), Quantity::Time).value_or(0.0);
     }
-    scene::Project project = session_.project();
+    scene::Project project = session_.document().atFrame();
     if (holdout_->isChecked())
         elements::holdOut(project, "all");
     settings.layers = {layers_->isChecked() && lamps_->isChecked(), layers_->isChecked() && lamps_->isChecked(),

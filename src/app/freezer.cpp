@@ -109,7 +109,7 @@ void Freezer::loop()
         lock.unlock();
         QString problem;
         try {
-            auto frozen = elements::freeze(task->project, *store_, task->job);
+            auto frozen = elements::freeze(task->project, *store_, task->job, elements::Missing::Told);
             if (task->camera) {
                 auto copy = std::make_shared<shot::Shot>(*frozen);
                 copy->camera = *task->camera;

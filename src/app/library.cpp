@@ -1,14 +1,18 @@
 #include "app/library.h"
 
 #include "elements/kinds.h"
+#include "scene/arrange.h"
 
+#include <QBuffer>
 #include <QCoreApplication>
 #include <QDir>
+#include <QStandardPaths>
 #include <cmath>
 
 namespace hygros::app {
 
-Library::Library(Document& document, Picture& picture, QObject* parent) : QObject(parent), document_(document), picture_(picture)
+Library::Library(Document& document, Picture& picture, QObject* parent)
+    : QObject(parent), document_(document), picture_(picture)
 {
     connect(&document, &Document::projectChanged, this, [this] { previews_ = false; });
 }
@@ -22,7 +26,60 @@ std::vector<scene::Recipe> Library::recipes()
     std::vector<scene::Recipe> all = scene::recipesIn(folder, elements::findKind, tell);
     for (scene::Recipe& r : scene::recipesIn(folder + "/matter", elements::findKind, tell))
         all.push_back(std::move(r));
+    for (scene::Recipe& r : scene::recipesIn(ownFolder().toStdString(), elements::findKind, tell))
+        all.push_back(std::move(r));
     return all;
+}
+
+QString Library::ownFolder() { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recipes"; }
+
+bool Library::isOwn(const scene::Recipe& recipe)
+{
+    return recipe.part.folder == std::filesystem::absolute(ownFolder().toStdString());
+}
+
+bool Library::save(const std::vector<std::string>& elements, const QString& name, const QString& words,
+                   const QImage& picture, bool stands)
+{
+    try {
+        scene::Recipe recipe;
+        recipe.name = name.toStdString();
+        recipe.help = words.toStdString();
+        QByteArray bytes;
+        QBuffer buffer(&bytes);
+        if (!picture.isNull() && picture.save(&buffer, "PNG"))
+            recipe.picture = bytes.toBase64().toStdString();
+        recipe.part = scene::partOf(document_.project(), elements);
+        const double depth = static_cast<double>(picture_.depthQuantile(0.9));
+        if (depth > 0.0)
+            recipe.depth = std::round(depth * 10.0) / 10.0;
+        if (stands) {
+            const geometry::Camera c = picture_.camera();
+            Vec3 middle(0.f);
+            int places = 0;
+            for (const scene::Element& e : recipe.part.elements)
+                for (const scene::Parameter& p : e.kind->parameters)
+                    if (p.isPlace) {
+                        middle += std::get<Vec3>(e.value(p.id));
+                        ++places;
+                    }
+            middle = places ? middle / static_cast<float>(places) : c.position;
+            const Vec3 away(middle.x - c.position.x, 0.f, middle.z - c.position.z);
+            recipe.stands = std::max(0.5, std::round(static_cast<double>(away.length()) * 10.0) / 10.0);
+            scene::Recipe there = recipe;
+            const Vec3 origin = placeOf(there);
+            for (scene::Element& e : recipe.part.elements)
+                for (const scene::Parameter& p : e.kind->parameters)
+                    if (p.isPlace)
+                        e.set(p.id, std::get<Vec3>(e.value(p.id)) - origin);
+        }
+        QDir().mkpath(ownFolder());
+        scene::saveRecipe(recipe, scene::freeRecipeFile(ownFolder().toStdString(), recipe.name));
+        return true;
+    } catch (const std::exception& e) {
+        Q_EMIT failed(e.what());
+        return false;
+    }
 }
 
 void Library::take(const scene::Recipe& recipe)
@@ -41,7 +98,8 @@ Vec3 Library::placeOf(const scene::Recipe& recipe) const
 {
     const geometry::Camera c = picture_.camera();
     const Vec3 ahead = c.aim - c.position;
-    const Vec3 level = Vec3(ahead.x, 0.f, ahead.z).length2() > 1e-8f ? Vec3(ahead.x, 0.f, ahead.z).normalized() : Vec3(0, 0, -1);
+    const Vec3 level = Vec3(ahead.x, 0.f, ahead.z).length2() > 1e-8f ? Vec3(ahead.x, 0.f, ahead.z).normalized()
+                                                                     : Vec3(0, 0, -1);
     const auto even = [](float v) { return std::round(v * 100.f) / 100.f; };
     Vec3 at = c.position + level * static_cast<float>(recipe.stands);
     at.y = 0.f;
@@ -58,7 +116,7 @@ void Library::preview(const scene::Recipe* recipe)
     if (!recipe && !previews_)
         return;
     previews_ = recipe != nullptr;
-    scene::Project shown = document_.project();
+    scene::Project shown = document_.atFrame();
     if (recipe)
         scene::applyRecipe(shown, *recipe, scaleOf(*recipe), placeOf(*recipe));
     picture_.setProject(shown);

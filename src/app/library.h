@@ -10,7 +10,7 @@ class Library : public QObject {
     Q_OBJECT
 public:
     Library(Document& document, Picture& picture, QObject* parent = nullptr);
-    /// Recipes that ship with the program.
+    /// Recipes that ship with the program, and behind them those of one's own.
     std::vector<scene::Recipe> recipes();
     /// Puts a recipe into the project as one step.
     void take(const scene::Recipe& recipe);
@@ -23,6 +23,12 @@ public:
     Vec3 placeOf(const scene::Recipe& recipe) const;
     /// Shows the picture as it would be with the recipe, the project untouched; null ends it.
     void preview(const scene::Recipe* recipe);
+    /// Keeps elements as a recipe of one's own; `stands`: their places are counted from the ground before the camera.
+    /// False and a message when it fails.
+    bool save(const std::vector<std::string>& elements, const QString& name, const QString& words,
+              const QImage& picture, bool stands);
+    static QString ownFolder();
+    static bool isOwn(const scene::Recipe& recipe);
     bool previews() const { return previews_; }
 
 Q_SIGNALS:

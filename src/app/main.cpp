@@ -47,15 +47,23 @@ int main(int argc, char** argv)
     applyTheme();
     MainWindow window;
     window.session().picture().setWantedSamples(parser.value(samples).toInt());
-    if (!parser.positionalArguments().isEmpty())
-        window.session().openAtStart(parser.positionalArguments().first());
+    const bool alone = parser.isSet(shot) || parser.isSet(report); // nobody is there to be asked
+    const QString project = parser.positionalArguments().value(0);
+    if (alone && !project.isEmpty())
+        window.session().openAtStart(project);
     window.show();
+    if (!alone)
+        QTimer::singleShot(0, &window, [&window, project] {
+            if (!window.offerRecovery() && !project.isEmpty())
+                window.session().openAtStart(project);
+        });
     for (const auto f : {hygros::scene::Family::Lights, hygros::scene::Family::Set, hygros::scene::Family::Finish})
         if (parser.value(family) == QString::fromStdString(hygros::scene::familyName(f)))
             window.chooseFamily(f);
     window.bench().showPage(parser.value(page));
     if (parser.value(show) == "both" || parser.value(show) == "reference")
-        window.session().reference().setShown(parser.value(show) == "both" ? Reference::Shown::Both : Reference::Shown::Reference);
+        window.session().reference().setShown(parser.value(show) == "both" ? Reference::Shown::Both
+                                                                           : Reference::Shown::Reference);
     int status = 0;
     if (parser.isSet(shot) || parser.isSet(report)) {
         QObject::connect(&window.session(), &Session::failed, &application, [&](const QString& what) {

@@ -7,6 +7,7 @@
 #include "app/picture_view.h"
 #include "app/planes_view.h"
 #include "app/reach_view.h"
+#include "app/recipe_dialog.h"
 #include "app/sounding_view.h"
 #include "app/status_line.h"
 #include "app/theme.h"
@@ -17,6 +18,7 @@
 #include <QCloseEvent>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QInputDialog>
 #include <QLabel>
 #include <QMenuBar>
 #include <QMessageBox>
@@ -96,6 +98,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     });
     connect(rail_, &FamilyRail::chosen, this, &MainWindow::chooseFamily);
     connect(&session_, &Session::failed, this, &MainWindow::tell);
+    connect(&session_, &Session::told, this, &MainWindow::tell);
     connect(&session_.document(), &Document::projectChanged, this, [this] {
         undo_->setEnabled(session_.document().history().canUndo());
         redo_->setEnabled(session_.document().history().canRedo());
@@ -170,6 +173,41 @@ void MainWindow::buildMenu()
     redo_ = edit->addAction("Redo", QKeySequence("Ctrl+Shift+Z"), &session_.document(), &Document::redo);
     undo_->setEnabled(false);
     redo_->setEnabled(false);
+    edit->addSeparator();
+    Arranger& arranger = session_.arranger();
+    const auto hand = [&](const QString& text, const QKeySequence& keys, std::function<void()> act) {
+        QAction* a = edit->addAction(text, this, std::move(act));
+        a->setShortcut(keys);
+        return a;
+    };
+    std::vector<QAction*> needChosen{
+        hand("Cut", QKeySequence::Cut,
+             [&arranger] {
+                 arranger.copy(arranger.with({}));
+                 arranger.remove(arranger.with({}));
+             }),
+        hand("Copy", QKeySequence::Copy, [&arranger] { arranger.copy(arranger.with({})); }),
+        hand("Duplicate", QKeySequence("Ctrl+D"), [&arranger] { arranger.duplicate(arranger.with({})); }),
+        hand("Remove", QKeySequence::Delete, [&arranger] { arranger.remove(arranger.with({})); }),
+        hand("Group…", QKeySequence("Ctrl+G"),
+             [this, &arranger] {
+                 bool good = false;
+                 const QString name = QInputDialog::getText(this, "Group", "Name of the group", QLineEdit::Normal,
+                                                            "Group", &good);
+                 if (good && !name.trimmed().isEmpty())
+                     arranger.group(arranger.with({}), name.trimmed());
+             }),
+        hand("Save as recipe…", {}, [this] { saveRecipe(); })};
+    QAction* paste = hand("Paste", QKeySequence::Paste, [&arranger] { arranger.paste(); });
+    edit->insertAction(needChosen[2], paste);
+    hand("Choose all cards shown", QKeySequence("Ctrl+A"), [this] { column_->chooseAll(); });
+    const auto enable = [this, needChosen] {
+        for (QAction* a : needChosen)
+            a->setEnabled(!session_.selection().chosen().empty());
+    };
+    enable();
+    connect(&session_.selection(), &Selection::chosenChanged, this, enable);
+    connect(column_, &CardColumn::recipeWanted, this, &MainWindow::saveRecipe);
     QMenu* view = bar->addMenu("View");
     view->addAction("Back to the shot", QKeySequence("Home"), picture_, &PictureView::returnToShot);
     view->addAction("Make this the shot", QKeySequence("Ctrl+Home"), picture_, &PictureView::takeAsShot);
@@ -203,13 +241,16 @@ void MainWindow::buildMenu()
     for (const int share : {0, 50, 80, 100}) {
         QAction* a = reference->addAction(
             share == 0 ? QString("As measured, not denoised") : QString("Denoised by %1 %").arg(share), this,
-            [this, share] { session_.reference().setGoal(session_.reference().noise(), static_cast<float>(share) / 100.f); });
+            [this, share] {
+                session_.reference().setGoal(session_.reference().noise(), static_cast<float>(share) / 100.f);
+            });
         a->setCheckable(true);
         a->setChecked(share == 100);
         shares->addAction(a);
     }
     view->addAction("Live, both or reference", QKeySequence("F7"), this, [this] {
-        session_.reference().setShown(static_cast<Reference::Shown>((static_cast<int>(session_.reference().shown()) + 1) % 3));
+        session_.reference().setShown(
+            static_cast<Reference::Shown>((static_cast<int>(session_.reference().shown()) + 1) % 3));
     });
     QAction* light = view->addAction("Light window (from the next start)");
     light->setCheckable(true);
@@ -285,22 +326,83 @@ void MainWindow::openProject()
 {
     if (!mayLeave())
         return;
-    const QString f = QFileDialog::getOpenFileName(this, "Open a project", QFileInfo(session_.document().file()).absolutePath(),
-                                                   "Hygros projects (*.hygros)");
+    const QString f = QFileDialog::getOpenFileName(
+        this, "Open a project", QFileInfo(session_.document().file()).absolutePath(), "Hygros projects (*.hygros)");
     if (!f.isEmpty())
         session_.open(f);
 }
 
-bool MainWindow::saveProject() { return session_.document().file().isEmpty() ? saveProjectAs() : session_.document().save(session_.document().file()); }
+bool MainWindow::saveProject()
+{
+    const QString file = session_.document().file();
+    if (file.isEmpty())
+        return saveProjectAs();
+    const Document::Clash clash = session_.document().clash();
+    if (clash == Document::Clash::None)
+        return session_.document().save(file);
+    QString why = QString("“%1” was changed by somebody else since it was opened here.")
+                      .arg(QFileInfo(file).fileName());
+    if (const auto other = session_.document().otherHolder())
+        why = QString("“%1” is open in another window (process %2 on %3, since %4).")
+                  .arg(QFileInfo(file).fileName())
+                  .arg(other->process)
+                  .arg(other->host, other->since);
+    QMessageBox ask(QMessageBox::Question, "Save", why + " What is to become of it?", QMessageBox::NoButton, this);
+    ask.setObjectName("clash");
+    QPushButton* aside = ask.addButton("Save under another name…", QMessageBox::AcceptRole);
+    QPushButton* over = ask.addButton("Write over it", QMessageBox::DestructiveRole);
+    ask.addButton("Do not save", QMessageBox::RejectRole);
+    ask.setDefaultButton(aside);
+    ask.exec();
+    if (ask.clickedButton() == aside)
+        return saveProjectAs();
+    return ask.clickedButton() == over && session_.document().save(file);
+}
+
+bool MainWindow::offerRecovery()
+{
+    for (const Recovery::Found& found : Recovery::found()) {
+        QMessageBox ask(
+            QMessageBox::NoIcon, "Unsaved work",
+            QString("“%1” was not saved when Hygros ended. It is kept as it was at %2.%3")
+                .arg(QString::fromStdString(found.name.toStdString()), found.time,
+                     found.file.isEmpty() ? QString() : "\n" + found.file + " stays as it is until you save."),
+            QMessageBox::NoButton, this);
+        ask.setObjectName("recovery");
+        if (!found.picture.isNull())
+            ask.setIconPixmap(QPixmap::fromImage(found.picture));
+        QPushButton* take = ask.addButton("Go on with it", QMessageBox::AcceptRole);
+        QPushButton* drop = ask.addButton("Throw it away", QMessageBox::DestructiveRole);
+        ask.addButton("Ask again next time", QMessageBox::RejectRole);
+        ask.setDefaultButton(take);
+        ask.exec();
+        if (ask.clickedButton() == drop)
+            Recovery::discard(found.journal);
+        if (ask.clickedButton() == take) {
+            session_.recover(found.journal);
+            return true;
+        }
+    }
+    return false;
+}
 
 bool MainWindow::saveProjectAs()
 {
-    QString f = QFileDialog::getSaveFileName(this, "Save the project", session_.document().file(), "Hygros projects (*.hygros)");
+    QString f = QFileDialog::getSaveFileName(this, "Save the project", session_.document().file(),
+                                             "Hygros projects (*.hygros)");
     if (f.isEmpty())
         return false;
     if (!f.endsWith(".hygros"))
         f += ".hygros";
     return session_.document().save(f);
+}
+
+void MainWindow::saveRecipe()
+{
+    auto* dialog = new RecipeDialog(session_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &RecipeDialog::saved, column_, &CardColumn::fillRecipes);
+    dialog->open();
 }
 
 void MainWindow::importSet()

@@ -41,6 +41,9 @@ public Q_SLOTS:
     void openProject();
     bool saveProject();
     bool saveProjectAs();
+    /// Offers what an earlier window left unsaved; true when the artist goes on with some of it.
+    bool offerRecovery();
+    void saveRecipe();
     void importSet();
     void exportPicture();
 

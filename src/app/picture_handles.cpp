@@ -38,7 +38,9 @@ float even(float v) { return std::round(v * 100.f) / 100.f; }
 PictureHandles::Target PictureHandles::target() const
 {
     Target t;
-    const scene::Element* e = session_.selection().selected().empty() ? nullptr : session_.project().find(session_.selection().selected());
+    const scene::Element* e = session_.selection().selected().empty()
+                                  ? nullptr
+                                  : session_.project().find(session_.selection().selected());
     if (!e)
         return t;
     const elements::Kind& kind = elements::kindOf(*e);
@@ -199,6 +201,9 @@ bool PictureHandles::press(const QPointF& p, const QSize& size)
     pressed_ = p;
     ++gesture_;
     startPlace_ = t.position;
+    // With others that are chosen it moves as one with them.
+    const auto& chosen = session_.selection().chosen();
+    starts_ = chosen.size() > 1 ? session_.arranger().placesOf(chosen) : std::vector<Arranger::Place>();
     startTurn_ = t.heading;
     if (!t.size.empty()) {
         const scene::Value v = t.element->value(t.size);
@@ -240,16 +245,20 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
             const float metres = (startPlace_ - view.position()).dot(view.forward()) * view.pixelAngle();
             place += view.right() * (static_cast<float>(p.x() - pressed_.x()) * metres);
         }
-        session_.document().setPlace(t.element->id, held_ == Part::Aim ? t.aim : t.place,
-                          Vec3(even(place.x), even(place.y), even(place.z)), merge);
+        const Vec3 to3(even(place.x), even(place.y), even(place.z));
+        if (held_ == Part::Move && starts_.size() > 1)
+            session_.arranger().movePlaces(starts_, to3 - startPlace_, merge);
+        else
+            session_.document().setPlace(t.element->id, held_ == Part::Aim ? t.aim : t.place, to3, merge);
         break;
     }
     case Part::Lift: {
         const float metres = std::max(0.1f, (startPlace_ - view.position()).dot(view.forward())) * view.pixelAngle();
-        session_.document().setPlace(
-            t.element->id, t.place,
-            Vec3(startPlace_.x, even(startPlace_.y - static_cast<float>(p.y() - pressed_.y()) * metres), startPlace_.z),
-            merge);
+        const float height = even(startPlace_.y - static_cast<float>(p.y() - pressed_.y()) * metres);
+        if (starts_.size() > 1)
+            session_.arranger().movePlaces(starts_, Vec3(0.f, height - startPlace_.y, 0.f), merge);
+        else
+            session_.document().setPlace(t.element->id, t.place, Vec3(startPlace_.x, height, startPlace_.z), merge);
         break;
     }
     case Part::Turn: {
@@ -270,13 +279,13 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
         const double factor = std::clamp(QLineF(at(Part::Move, size), p).length() / startRadius_, 0.02, 50.0);
         if (std::holds_alternative<Vec3>(t.element->value(t.size)))
             session_.document().setValue(t.element->id, t.size,
-                              Vec3(std::max(0.01f, even(startSize_.x * static_cast<float>(factor))),
-                                   std::max(0.01f, even(startSize_.y * static_cast<float>(factor))),
-                                   std::max(0.01f, even(startSize_.z * static_cast<float>(factor)))),
-                              merge);
+                                         Vec3(std::max(0.01f, even(startSize_.x * static_cast<float>(factor))),
+                                              std::max(0.01f, even(startSize_.y * static_cast<float>(factor))),
+                                              std::max(0.01f, even(startSize_.z * static_cast<float>(factor)))),
+                                         merge);
         else
             session_.document().setValue(t.element->id, t.size,
-                              std::strtod(formatNumber(startScale_ * factor, 4).c_str(), nullptr), merge);
+                                         std::strtod(formatNumber(startScale_ * factor, 4).c_str(), nullptr), merge);
         break;
     }
     case Part::Cone:
@@ -289,9 +298,9 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
         if (q.quantity == Quantity::Angle)
             value = 2.0 * std::atan(std::tan(std::min(1.5, startScale_ * 0.5 / 57.295779513082321)) * factor) *
                     57.295779513082321;
-        session_.document().setValue(t.element->id, id,
-                          std::clamp(std::strtod(formatNumber(value, 3).c_str(), nullptr), q.hardMin, q.hardMax),
-                          merge);
+        session_.document().setValue(
+            t.element->id, id, std::clamp(std::strtod(formatNumber(value, 3).c_str(), nullptr), q.hardMin, q.hardMax),
+            merge);
         break;
     }
     case Part::None: break;

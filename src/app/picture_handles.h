@@ -42,6 +42,7 @@ private:
     Session& session_;
     Part held_ = Part::None;
     QPointF pressed_;
+    std::vector<Arranger::Place> starts_; ///< of all that are chosen, where several are
     Vec3 startPlace_{0.f}, startSize_{1.f};
     double startTurn_ = 0.0, startScale_ = 1.0, startAngle_ = 0.0, startRadius_ = 1.0;
     int gesture_ = 0;

@@ -23,7 +23,7 @@ std::filesystem::path keptFile(const std::string& state)
 }
 } // namespace
 
-Reference::Reference(Picture& picture, std::function<const scene::Project*()> project, QObject* parent)
+Reference::Reference(Picture& picture, std::function<std::optional<scene::Project>()> project, QObject* parent)
     : QObject(parent), picture_(picture), project_(std::move(project))
 {
     connect(&picture, &Picture::staled, this, &Reference::drop);
@@ -66,26 +66,28 @@ void Reference::drop()
 
 void Reference::start()
 {
-    const scene::Project* project = project_();
+    const auto project = project_();
     const auto shot = picture_.shot();
     if (shown_ == Shown::Live || !project || !picture_.isSettled() || !shot)
         return;
     if (!renderer_)
-        renderer_ = std::make_unique<render::ReferenceRenderer>([this, display = std::shared_ptr<finish::Display>(),
-                                                                 of = shot::Look()](const render::ReferencePicture& p) mutable {
-            if (!display || !(of == p.look)) {
-                display = std::make_shared<finish::Display>(p.look);
-                of = p.look;
-            }
-            QImage image;
-            if (!p.rgb.empty()) {
-                image = QImage(p.width, p.height, QImage::Format_RGB32);
-                display->apply(p.rgb.data(), p.width, p.height, image.bits(), static_cast<std::size_t>(image.bytesPerLine()), 4);
-            }
-            render::ReferencePicture facts = p;
-            facts.rgb.clear();
-            QMetaObject::invokeMethod(this, [this, facts, image] { take(facts, image); });
-        });
+        renderer_ = std::make_unique<render::ReferenceRenderer>(
+            [this, display = std::shared_ptr<finish::Display>(),
+             of = shot::Look()](const render::ReferencePicture& p) mutable {
+                if (!display || !(of == p.look)) {
+                    display = std::make_shared<finish::Display>(p.look);
+                    of = p.look;
+                }
+                QImage image;
+                if (!p.rgb.empty()) {
+                    image = QImage(p.width, p.height, QImage::Format_RGB32);
+                    display->apply(p.rgb.data(), p.width, p.height, image.bits(),
+                                   static_cast<std::size_t>(image.bytesPerLine()), 4);
+                }
+                render::ReferencePicture facts = p;
+                facts.rgb.clear();
+                QMetaObject::invokeMethod(this, [this, facts, image] { take(facts, image); });
+            });
     const QSize size = picture_.size();
     std::string state = elements::stateOf(*project, *shot, size.width(), size.height());
     if (const auto& c = picture_.freeCamera())

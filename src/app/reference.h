@@ -19,7 +19,7 @@ class Reference : public QObject {
 public:
     /// `project` is what the picture shows, by the time it is asked; nothing while that is not the project (a recipe's
     /// preview).
-    Reference(Picture& picture, std::function<const scene::Project*()> project, QObject* parent = nullptr);
+    Reference(Picture& picture, std::function<std::optional<scene::Project>()> project, QObject* parent = nullptr);
 
     /// Which picture the window shows: the live one, the reference (path-traced, once the live one is clean), or both
     /// beside each other.
@@ -41,7 +41,7 @@ private:
     void drop();
     void take(const render::ReferencePicture& picture, const QImage& image);
     Picture& picture_;
-    std::function<const scene::Project*()> project_;
+    std::function<std::optional<scene::Project>()> project_;
     Shown shown_ = Shown::Live;
     ReferenceState state_;
     float noise_ = 0.02f, denoise_ = 1.f;

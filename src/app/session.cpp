@@ -7,23 +7,29 @@ namespace hygros::app {
 
 Session::Session(QObject* parent)
     : QObject(parent), store_(std::make_shared<Store>()), document_(std::make_unique<Document>(store_)),
-      selection_(std::make_unique<Selection>()), jobs_(std::make_unique<Jobs>()), picture_(std::make_unique<Picture>(store_)),
-      library_(std::make_unique<Library>(*document_, *picture_)), readings_(std::make_unique<Readings>(*picture_, *selection_)),
-      reference_(std::make_unique<Reference>(*picture_, [this]() -> const scene::Project* {
-          return library_->previews() ? nullptr : &document_->project();
-      }))
+      selection_(std::make_unique<Selection>()), arranger_(std::make_unique<Arranger>(*document_, *selection_, store_)),
+      jobs_(std::make_unique<Jobs>()), picture_(std::make_unique<Picture>(store_)),
+      library_(std::make_unique<Library>(*document_, *picture_)),
+      readings_(std::make_unique<Readings>(*picture_, *selection_)),
+      reference_(std::make_unique<Reference>(
+          *picture_, [this] { return library_->previews() ? std::nullopt : std::optional(document_->atFrame()); })),
+      recovery_(std::make_unique<Recovery>(*document_, *picture_))
 {
     connect(document_.get(), &Document::failed, this, &Session::failed);
+    connect(arranger_.get(), &Arranger::failed, this, &Session::failed);
+    connect(arranger_.get(), &Arranger::told, this, &Session::told);
     connect(jobs_.get(), &Jobs::failed, this, &Session::failed);
     connect(picture_.get(), &Picture::failed, this, &Session::failed);
     connect(library_.get(), &Library::failed, this, &Session::failed);
     connect(reference_.get(), &Reference::failed, this, &Session::failed);
+    connect(recovery_.get(), &Recovery::failed, this, &Session::failed);
     connect(document_.get(), &Document::projectReplaced, this, [this] {
         picture_->clear();
         selection_->clear();
         readings_->clear();
     });
     connect(document_.get(), &Document::projectChanged, this, &Session::show);
+    connect(document_.get(), &Document::frameChanged, this, &Session::show);
     connect(selection_.get(), &Selection::taskChanged, this, [this] {
         if (selection_->task().what != Selection::Task::Nothing)
             picture_->setFreeCamera(std::nullopt); // distances and horizon are the shot's
@@ -36,15 +42,27 @@ Session::~Session()
     // Threads end before what they speak to.
     jobs_.reset();
     reference_.reset();
+    recovery_.reset();
 }
 
 void Session::show()
 {
     if (!quiet_)
-        picture_->setProject(document_->project());
+        picture_->setProject(document_->atFrame());
 }
 
 void Session::newProject() { document_->replace(elements::newProject(), {}); }
+
+void Session::recover(const QString& journal)
+{
+    try {
+        const QString file = Recovery::fileOf(journal);
+        document_->restore(Recovery::read(journal), file);
+        Recovery::discard(journal);
+    } catch (const std::exception& e) {
+        Q_EMIT failed(e.what());
+    }
+}
 
 void Session::open(const QString& file)
 {
@@ -53,12 +71,17 @@ void Session::open(const QString& file)
         "Opening " + QFileInfo(file).fileName(),
         [loaded, file, store = store_](JobControl& job) {
             *loaded = scene::loadProject(file.toStdString(), elements::findKind);
-            elements::freeze(*loaded, *store, job); // its sets must be readable before anything is replaced
+            elements::freeze(*loaded, *store, job, elements::Missing::Told); // what is there must be readable
         },
         [this, loaded, file] {
             quiet_ = false;
             Document::remember(file);
             document_->replace(std::move(*loaded), file);
+            if (const auto other = document_->otherHolder())
+                Q_EMIT told(
+                    QString("This project is open in another window (process %1 on %2, since %3). Saving asks first.")
+                        .arg(other->process)
+                        .arg(other->host, other->since));
         },
         [this] {
             if (std::exchange(quiet_, false))
@@ -76,8 +99,8 @@ void Session::openAtStart(const QString& file)
 elements::Seen Session::seen() const
 {
     const auto shot = picture_->shot();
-    return {picture_->camera(), picture_->depthQuantile(0.1), picture_->depthQuantile(0.5), picture_->depthQuantile(0.97),
-            shot ? shot->look.exposure : 0.f};
+    return {picture_->camera(), picture_->depthQuantile(0.1), picture_->depthQuantile(0.5),
+            picture_->depthQuantile(0.97), shot ? shot->look.exposure : 0.f};
 }
 
 void Session::add(const elements::Kind& kind)
@@ -85,6 +108,7 @@ void Session::add(const elements::Kind& kind)
     std::string id;
     document_->edit("Add " + QString::fromStdString(kind.label), [&](scene::Project& p) {
         scene::Element& e = p.add(kind, kind.label);
+        Arranger::applyDefault(e);
         if (kind.begin)
             kind.begin(e, seen());
         id = e.id;
@@ -119,7 +143,8 @@ void Session::fit(const std::string& element)
     if (!e || !elements::kindOf(*e).fit)
         return;
     if (seen().near <= 0.f) {
-        Q_EMIT failed("The set's depth is not known yet: wait for the first picture, or bring a set or a plate with depth.");
+        Q_EMIT failed(
+            "The set's depth is not known yet: wait for the first picture, or bring a set or a plate with depth.");
         return;
     }
     document_->edit(QString::fromStdString(e->kind->label) + " from the set",
@@ -130,7 +155,7 @@ void Session::exportVolume(const std::string& element, const QString& file, floa
 {
     jobs_->run(
         "Exporting " + QFileInfo(file).fileName(),
-        [project = project(), element, file, voxel, store = store_](JobControl& job) {
+        [project = document_->atFrame(), element, file, voxel, store = store_](JobControl& job) {
             elements::exportVolume(project, element, file.toStdString(), voxel, *store, job);
         },
         [] {});

@@ -1,11 +1,13 @@
 #pragma once
 /// The open project and everything that happens to it: owns the parts and ties them together. Widgets ask and tell the
 /// parts; these tell them with signals on the window's thread.
+#include "app/arranger.h"
 #include "app/document.h"
 #include "app/jobs.h"
 #include "app/library.h"
 #include "app/picture.h"
 #include "app/readings.h"
+#include "app/recovery.h"
 #include "app/reference.h"
 #include "app/selection.h"
 #include "elements/kinds.h"
@@ -25,11 +27,15 @@ public:
     Readings& readings() const { return *readings_; }
     Reference& reference() const { return *reference_; }
     Library& library() const { return *library_; }
+    Arranger& arranger() const { return *arranger_; }
     Store& store() const { return *store_; }
     std::shared_ptr<Store> sharedStore() const { return store_; }
     const scene::Project& project() const { return document_->project(); }
 
     void newProject();
+    /// Unsaved work from a journal; the journal goes once this window keeps its own.
+    void recover(const QString& journal);
+    Recovery& recovery() const { return *recovery_; }
     /// Loads with its sets in the background; the present project stays until all of it is there.
     void open(const QString& file);
     /// The same for the file the window starts with: nothing is drawn of the empty project meanwhile.
@@ -47,6 +53,7 @@ public:
 
 Q_SIGNALS:
     void failed(const QString& message);  ///< of any part
+    void told(const QString& message);    ///< what is good to know and no failure
     void brought(const QString& element); ///< a file has become an element
 
 private:
@@ -56,10 +63,12 @@ private:
     // In the order in which they need one another.
     std::unique_ptr<Document> document_;
     std::unique_ptr<Selection> selection_;
+    std::unique_ptr<Arranger> arranger_;
     std::unique_ptr<Jobs> jobs_;
     std::unique_ptr<Picture> picture_;
     std::unique_ptr<Library> library_;
     std::unique_ptr<Readings> readings_;
     std::unique_ptr<Reference> reference_;
+    std::unique_ptr<Recovery> recovery_;
 };
 } // namespace hygros::app

@@ -5,8 +5,8 @@
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
-#include <cmath>
 #include <QSpinBox>
+#include <cmath>
 
 namespace hygros::app {
 
@@ -26,12 +26,10 @@ StatusLine::StatusLine(Session& session, QWidget* parent) : QWidget(parent), ses
     frame_->setGeometry(252, 3, 90, 20);
     frame_->setToolTip("The frame shown: noise drifts with it. Arrow keys step.");
     frame_->setKeyboardTracking(false);
-    connect(frame_, &QSpinBox::valueChanged, this, [this](int f) {
-        if (f != session_.project().frame)
-            session_.document().edit(
-                "Frame", [f](scene::Project& p) { p.frame = f; }, "frame");
-    });
-    connect(&session.document(), &Document::projectChanged, this, [this] { frame_->setValue(session_.project().frame); });
+    connect(frame_, &QSpinBox::valueChanged, this, [this](int f) { session_.document().setFrame(f); });
+    const auto pull = [this] { frame_->setValue(session_.document().frame()); };
+    connect(&session.document(), &Document::projectReplaced, this, pull);
+    connect(&session.document(), &Document::frameChanged, this, pull);
     connect(&session.picture(), &Picture::pictureChanged, this, qOverload<>(&QWidget::update));
     connect(&session.jobs(), &Jobs::changed, this, qOverload<>(&QWidget::update));
     timer_.setInterval(200);
@@ -52,7 +50,8 @@ std::vector<StatusLine::Work> StatusLine::work() const
     Freezer& freezer = session_.picture().freezer();
     constexpr double soon = 0.7; // what is done sooner is not worth a word
     if (freezer.secondsInWork() > soon)
-        all.push_back({"Preparing the picture · " + freezer.message(), double(freezer.progress()), [&freezer] { freezer.cancel(); }});
+        all.push_back({"Preparing the picture · " + freezer.message(), double(freezer.progress()),
+                       [&freezer] { freezer.cancel(); }});
     return all;
 }
 
@@ -72,7 +71,8 @@ void StatusLine::paintEvent(QPaintEvent*)
     text(QString::fromStdString(session_.project().name) + (session_.document().hasUnsavedChanges() ? " ·" : ""),
          QRect(0, 0, 240, height()), t.text);
     if (const auto all = work(); !all.empty()) {
-        p.fillRect(QRect(bar.left(), bar.top(), static_cast<int>(bar.width() * all.front().share), bar.height()), t.accent);
+        p.fillRect(QRect(bar.left(), bar.top(), static_cast<int>(bar.width() * all.front().share), bar.height()),
+                   t.accent);
         p.setFont(textFont(11));
         const QString more = all.size() > 1 ? QString("%1 tasks: ").arg(all.size()) : QString();
         text(more + all.front().name, right.adjusted(0, 0, -64, 0));

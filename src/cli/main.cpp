@@ -1,7 +1,7 @@
 /// hygros-cli: renders projects and tells what is in them. Exit codes: 0 done, 2 bad arguments or input, 3 failed
 /// while working. Results on stdout, messages on stderr.
 #include "base/error.h"
-#include "elements/kinds.h"
+#include "cli/commands.h"
 #include "finish/deliver.h"
 #include "finish/display.h"
 #include "geometry/set_geometry.h"
@@ -16,6 +16,7 @@
 
 namespace {
 using namespace hygros;
+using namespace hygros::cli;
 namespace fs = std::filesystem;
 
 class Progress {
@@ -41,7 +42,7 @@ private:
 struct RenderOptions {
     std::string project, out, size = "960x540", layers, air = "live", keep, noise, time, denoise = "0", frames;
     int samples = 64, frame = 0;
-    bool hasFrame = false, hasSamples = false;
+    bool hasFrame = false, hasSamples = false, strict = false;
     std::vector<std::string> sets, holdouts;
 };
 
@@ -51,13 +52,6 @@ void parseSize(const std::string& text, int& width, int& height)
     if (std::sscanf(text.c_str(), "%dx%d%c", &width, &height, &rest) != 2 || width < 8 || height < 8 || width > 16384 ||
         height > 16384)
         throw inputError("Reading --size", text, "a size is WIDTHxHEIGHT, each from 8 to 16384");
-}
-
-/// What was found while the frame was frozen, to stderr: the picture is made all the same.
-void tellNotes(const scene::Project& project, const shot::Shot& shot)
-{
-    for (const shot::Note& n : shot.notes)
-        std::cerr << "note: " << project.find(n.element)->name << ": " << n.text << "\n";
 }
 
 /// A number with its unit within limits; an input Error says what is wrong with it.
@@ -95,7 +89,7 @@ struct RenderJob {
     std::shared_ptr<const shot::Shot> frozen()
     {
         auto shot = elements::freeze(project, store, job);
-        tellNotes(project, *shot);
+        tellNotes(project, *shot, options.strict);
         settings.kept = options.keep.empty() ? "" : numbered(options.keep, project.frame);
         if (!options.keep.empty())
             settings.keptFor = elements::stateOf(project, *shot, settings.width, settings.height);
@@ -226,74 +220,15 @@ int renderCommand(const RenderOptions& o)
     return 0;
 }
 
-void infoProject(const fs::path& file)
-{
-    const scene::Project p = scene::loadProject(file, elements::findKind);
-    std::cout << p.name << "\nformat  hygros-project " << scene::projectVersion << "\nframe   " << p.frame << " at "
-              << formatNumber(p.framesPerSecond) << " frames a second\n";
-    for (const scene::Element& e : p.elements) {
-        std::cout << "\n"
-                  << e.id << "  (" << e.kind->label << ", " << scene::familyName(e.kind->family) << ")  " << e.name
-                  << (e.muted ? "  muted" : "") << (e.soloed ? "  solo" : "") << "\n";
-        for (const scene::Parameter& q : e.kind->parameters)
-            if (scene::applies(e.kind->parameters, q, *e.settings))
-                std::cout << "    " << q.id << " = " << q.shown(q.get(*e.settings)) << "\n";
-    }
-    for (const auto& unknown : p.unknownElements)
-        std::cout << "\nkept, but of a kind this version does not know: " << unknown.value("kind", "?") << "\n";
-    JobControl job;
-    Store store;
-    const auto shot = elements::freeze(p, store, job);
-    tellNotes(p, *shot);
-    std::cout << "\nset     " << shot->scene->triangles() << " triangles\n";
-}
-
-int infoCommand(const std::string& name)
-{
-    const fs::path file(name);
-    const std::string ending = file.extension().string();
-    if (!fs::exists(file))
-        throw inputError("Reading", name, "there is no such file");
-    if (ending == ".hygros") {
-        infoProject(file);
-    } else if (ending == ".glb" || ending == ".gltf" || ending == ".obj" || ending == ".ply" || ending == ".fbx") {
-        JobControl job;
-        const auto set = geometry::importSet(file, job);
-        const Vec3 size = set->bounds.max - set->bounds.min;
-        std::cout << set->triangles << " triangles in " << set->meshes.size() << " meshes, " << set->materials.size()
-                  << " materials\nsize    " << formatNumber(size.x) << " × " << formatNumber(size.y) << " × "
-                  << formatNumber(size.z) << " m\n";
-    } else if (ending == ".vdb") {
-        for (const media::VdbGrid& g : media::vdbGrids(file)) {
-            const Vec3 size = g.high - g.low;
-            std::cout << (g.name.empty() ? "(no name)" : g.name) << "\n    type    " << g.type << ", " << g.kind
-                      << "\n    voxel   " << formatNumber(g.voxel.x, 4) << " × " << formatNumber(g.voxel.y, 4) << " × "
-                      << formatNumber(g.voxel.z, 4) << " m\n    active  " << g.active << " voxels\n    values  "
-                      << formatNumber(g.least, 4) << " to " << formatNumber(g.most, 4) << "\n    size    "
-                      << formatNumber(size.x) << " × " << formatNumber(size.y) << " × " << formatNumber(size.z)
-                      << " m\n    memory  " << formatNumber(double(g.bytes) / 1e6) << " MB\n";
-        }
-    } else {
-        const image::FileFacts facts = image::imageFacts(file);
-        std::cout << facts.width << " × " << facts.height << ", " << facts.format << "\nchannels ";
-        for (const std::string& c : facts.channels)
-            std::cout << " " << c;
-        std::cout << "\n";
-        for (const auto& [key, value] : facts.metadata)
-            std::cout << "    " << key << " = " << value << "\n";
-    }
-    return 0;
-}
-
 int volumeCommand(const std::string& project, const std::string& element, const std::string& out, double voxel,
-                  int frame)
+                  int frame, bool strict)
 {
     scene::Project p = scene::loadProject(project, elements::findKind);
     if (frame >= -1000000)
         p.frame = frame;
     JobControl job;
     Store store;
-    tellNotes(p, *elements::freeze(p, store, job));
+    tellNotes(p, *elements::freeze(p, store, job), strict);
     elements::exportVolume(p, element, out, static_cast<float>(voxel), store, job);
     return 0;
 }
@@ -355,7 +290,8 @@ int main(int argc, char** argv)
     std::string volumeProject, volumeElement, volumeOut;
     double volumeVoxel = 0.0;
     int volumeFrame = -1000001;
-    bool asJson = false;
+    bool asJson = false, strict = false;
+    RecipeOptions recipe;
     CLI::App* r = app.add_subcommand("render", "Render one frame to an EXR or PNG file");
     r->add_option("project", o.project, "project file")->required();
     r->add_option("--out", o.out, "picture to write (.exr linear, .png as displayed)")->required();
@@ -387,14 +323,43 @@ int main(int argc, char** argv)
                   "live: the window's own; reference (or paths): multiple scattering by path tracing, slow and exact")
         ->check(CLI::IsMember({"live", "reference", "paths"}))
         ->capture_default_str();
+    const char* const strictly =
+        "what would only be a note (a grid that cannot be used, a lamp without its profile) is an error";
+    r->add_flag("--strict", o.strict, strictly);
     CLI::App* i = app.add_subcommand("info", "Tell what is in a project, set, volume or picture file");
     i->add_option("file", infoFile)->required();
+    i->add_flag("--json", asJson, "of a project: as JSON, its notes included");
+    i->add_flag("--strict", strict, strictly);
     CLI::App* v = app.add_subcommand("volume", "Write a volume of a project, its look included, as an OpenVDB file");
     v->add_option("project", volumeProject, "project file")->required();
     v->add_option("element", volumeElement, "the volume's id")->required();
     v->add_option("--out", volumeOut, "file to write (.vdb)")->required();
     v->add_option("--voxel", volumeVoxel, "voxel size in metres; its own without")->check(CLI::PositiveNumber);
     v->add_option("--frame", volumeFrame, "frame instead of the project's own")->check(CLI::Range(-1000000, 1000000));
+    v->add_flag("--strict", strict, strictly);
+    CLI::App* recipes = app.add_subcommand("recipe", "List, apply and make recipes");
+    recipes->require_subcommand(1);
+    CLI::App* list = recipes->add_subcommand("list",
+                                             "Recipes of a folder; without one those that come with the program");
+    list->add_option("folder", recipe.file);
+    list->add_flag("--json", recipe.asJson, "as JSON");
+    CLI::App* apply = recipes->add_subcommand("apply", "Put a recipe into a project; prints the ids of its elements");
+    apply->add_option("recipe", recipe.file, "recipe file")->required();
+    apply->add_option("project", recipe.project, "project file")->required();
+    apply->add_option("--out", recipe.out, "project to write; the same one without");
+    apply->add_option("--scale", recipe.scale, "multiplies its lengths and visibilities")
+        ->check(CLI::PositiveNumber)
+        ->capture_default_str();
+    apply->add_option("--at", recipe.at, "X Y Z in metres: where one stands that is placed before the camera")
+        ->expected(3);
+    CLI::App* make = recipes->add_subcommand("make", "Make a recipe of elements of a project");
+    make->add_option("project", recipe.project, "project file")->required();
+    make->add_option("elements", recipe.elements, "ids of the elements")->required();
+    make->add_option("--out", recipe.file, "recipe to write (.hygros-recipe)")->required();
+    make->add_option("--name", recipe.name, "what it is called");
+    make->add_option("--words", recipe.words, "what it is good for");
+    make->add_option("--depth", recipe.depth, "metres within which nine tenths of its set lie")
+        ->check(CLI::PositiveNumber);
     CLI::App* p = app.add_subcommand("params", "List every parameter with unit, range and default");
     p->add_flag("--json", asJson, "as JSON");
     try {
@@ -409,9 +374,11 @@ int main(int argc, char** argv)
         if (*r)
             return renderCommand(o);
         if (*i)
-            return infoCommand(infoFile);
+            return infoCommand(infoFile, asJson, strict);
         if (*v)
-            return volumeCommand(volumeProject, volumeElement, volumeOut, volumeVoxel, volumeFrame);
+            return volumeCommand(volumeProject, volumeElement, volumeOut, volumeVoxel, volumeFrame, strict);
+        if (*recipes)
+            return *list ? recipeList(recipe) : *apply ? recipeApply(recipe) : recipeMake(recipe);
         return paramsCommand(asJson);
     } catch (const Error& e) {
         std::fprintf(stderr, "hygros-cli: %s\n", e.what());

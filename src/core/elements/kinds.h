@@ -29,6 +29,8 @@ struct FreezeContext {
     JobControl& job;
     /// Something the artist should know about the element; freezing goes on.
     void note(std::string text) const { shot.notes.push_back({element.id, std::move(text)}); }
+    /// Something that is good to know and no trouble.
+    void tell(std::string text) const { shot.notes.push_back({element.id, std::move(text), {}, false}); }
     /// What `make` reads from a file, kept by the file's version and `extra` (what else decides); the version that was
     /// read stands among the shot's sources.
     template <class Extra, class Make>
@@ -62,8 +64,9 @@ std::optional<Mat4> frameOf(const FreezeContext& c, const std::string& follows);
 /// What the window shows while an element begins or is fitted.
 struct Seen {
     geometry::Camera camera;
-    float near = 0.f, middle = 0.f, far = 0.f; ///< depths that 10, 50 and 97 % of the picture lie before [m]; 0: not known
-    float exposure = 0.f;                      ///< of the look [EV]
+    float near = 0.f, middle = 0.f,
+          far = 0.f;      ///< depths that 10, 50 and 97 % of the picture lie before [m]; 0: not known
+    float exposure = 0.f; ///< of the look [EV]
 };
 
 /// The parameters that handles drive, by id; empty where it has none. Aim, cone and range are those of what shines.
@@ -80,7 +83,8 @@ struct SectionHandle {
 
 /// Everything there is to say of a kind. What is left empty it does not have.
 struct Kind : scene::ElementKind {
-    /// When it contributes: the camera first, then what stands in the scene; air may lie on the ground or fill an object.
+    /// When it contributes: the camera first, then what stands in the scene; air may lie on the ground or fill an
+    /// object.
     enum class Stage { Camera, Set, Rest } stage = Stage::Rest;
     std::function<void(FreezeContext&)> contribute;
     /// Once everything is in the shot; for what depends on other elements.
@@ -89,14 +93,16 @@ struct Kind : scene::ElementKind {
     bool isCamera = false;        ///< the shot's: its position and aim are where the picture is looked from
     bool onlyLook = false;        ///< says how the picture is shown, not what light there is
     /// Its geometry where it stands, hidden or not.
-    std::function<std::optional<geometry::PlacedSet>(const scene::Project&, const scene::Element&, Store&, JobControl&)> placed;
+    std::function<std::optional<geometry::PlacedSet>(const scene::Project&, const scene::Element&, Store&, JobControl&)>
+        placed;
 
     // In Reach: a light has a row (with the sky's own, of which its element has one), air and sets have columns.
     enum class Row { None, Light, LightAndSky } row = Row::None;
     enum class Column { None, Air, Objects } column = Column::None;
 
     /// All that is set when one parameter is: itself, and what goes along so that the rest stays as it looks.
-    std::function<std::vector<std::pair<std::string, scene::Value>>(const scene::Element&, const std::string& parameter, const scene::Value&)>
+    std::function<std::vector<std::pair<std::string, scene::Value>>(const scene::Element&, const std::string& parameter,
+                                                                    const scene::Value&)>
         along;
     /// A new one, set where it can be seen.
     std::function<void(scene::Element&, const Seen&)> begin;
@@ -106,25 +112,44 @@ struct Kind : scene::ElementKind {
     /// throws); and the element that is made of it. `name` is the file's as the project keeps it.
     std::string brings;
     std::function<void(const std::filesystem::path&, Store&, JobControl&)> readBefore;
-    std::function<scene::Element&(scene::Project&, const std::filesystem::path&, const std::string& name, const Seen&, Store&)> bring;
+    std::function<scene::Element&(scene::Project&, const std::filesystem::path&, const std::string& name, const Seen&,
+                                  Store&)>
+        bring;
 
     std::function<Handles(const scene::Element&)> handles;
     std::function<std::vector<SectionHandle>(const scene::Element&, bool selected)> section;
     float standsOver = 0.f;           ///< a click sets it down so high over level ground [m]
     std::vector<std::string> actions; ///< what its card offers beside its parameters: names that the window knows
-    std::string swatch;               ///< the colour stops that stand for it on its card; else what it adds to the picture
+    std::string swatch; ///< the colour stops that stand for it on its card; else what it adds to the picture
     /// Extinction at full density, for its card [1/m].
     std::function<double(const scene::Element&)> extinction;
 };
 inline const Kind& kindOf(const scene::Element& e) { return static_cast<const Kind&>(*e.kind); }
 /// Its settings if they are of this type; null otherwise.
-template <class S> const S* settingsOf(const scene::Element* e) { return e ? dynamic_cast<const S*>(e->settings.get()) : nullptr; }
+template <class S> const S* settingsOf(const scene::Element* e)
+{
+    return e ? dynamic_cast<const S*>(e->settings.get()) : nullptr;
+}
 
 const std::vector<Kind>& kinds();
 const Kind* findKind(const std::string& id);
 
-/// One frame of the project. Throws an input Error when a set cannot be imported; Cancelled.
-std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Store& store, JobControl& job);
+/// A file that a project names and that is not there.
+struct MissingFile {
+    std::string element, parameter;
+    std::filesystem::path file;
+};
+std::vector<MissingFile> missingFiles(const scene::Project& project);
+/// Gives a missing file another place, and all others of the same folder that are found beside it there. Returns how
+/// many.
+int findFiles(scene::Project& project, const std::string& element, const std::string& parameter,
+              const std::filesystem::path& file);
+
+/// One frame of the project. Throws an input Error when a file cannot be read, also when it is not there unless that is
+/// to be told in the notes; Cancelled.
+enum class Missing { Refused, Told };
+std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Store& store, JobControl& job,
+                                         Missing missing = Missing::Refused);
 
 /// What a frame's light depends on, in short: everything of the project but names and the look, the files that
 /// `shot` was frozen from as they were then, and the picture's size. Two states that differ in any of it differ in
@@ -152,9 +177,13 @@ std::vector<std::pair<std::string, scene::Value>> relinked(const scene::Element&
 
 /// Sets one parameter and what its kind says goes along. An element that is fixed to something else, or to nothing any
 /// more, stays where it stands. Throws std::invalid_argument.
-void setValue(scene::Project& project, const std::string& element, const std::string& parameter, const scene::Value& value, Store& store);
+void setValue(scene::Project& project, const std::string& element, const std::string& parameter,
+              const scene::Value& value, Store& store);
 /// A point so far before a camera.
-inline Vec3 aheadOf(const geometry::Camera& camera, float metres) { return camera.position + (camera.aim - camera.position).normalized() * metres; }
+inline Vec3 aheadOf(const geometry::Camera& camera, float metres)
+{
+    return camera.position + (camera.aim - camera.position).normalized() * metres;
+}
 /// The camera's element; null in a project without one.
 scene::Element* cameraOf(scene::Project& project);
 

@@ -1,17 +1,19 @@
 #include "elements/kinds.h"
 
 #include "base/error.h"
+#include "geometry/plate.h"
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace hygros::elements {
 
 // Every kind there is, in the order in which they are offered. To add one: its file, and its name here.
 #define HYGROS_KINDS(kind)                                                                                             \
-    kind(allAir) kind(haze) kind(fogBank) kind(cloudDeck) kind(volume) kind(tint) kind(combination) kind(copies)      \
-    kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(plate) kind(shot)     \
-    kind(look)
+    kind(allAir) kind(haze) kind(fogBank) kind(cloudDeck) kind(volume) kind(tint) kind(combination) kind(copies)       \
+        kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(plate) kind(shot)  \
+            kind(look)
 
 #define HYGROS_DECLARE(name) Kind name##Kind();
 HYGROS_KINDS(HYGROS_DECLARE)
@@ -95,9 +97,64 @@ void resolveReach(const scene::Project& project, shot::Shot& shot, const std::ve
 }
 } // namespace
 
-std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Store& store, JobControl& job)
+std::vector<MissingFile> missingFiles(const scene::Project& project)
+{
+    std::vector<MissingFile> all;
+    for (const scene::Element& e : project.elements)
+        for (const scene::Parameter& p : e.kind->parameters)
+            if (p.type == scene::ValueType::File && scene::applies(e.kind->parameters, p, *e.settings)) {
+                const scene::Value name = e.value(p.id);
+                const std::filesystem::path file = scene::resolved(project, std::get<std::string>(name));
+                std::error_code none;
+                // Of a numbered sequence any frame will do.
+                if (!std::get<std::string>(name).empty() && !std::filesystem::exists(file, none) &&
+                    !geometry::frameRange(file))
+                    all.push_back({e.id, p.id, file});
+            }
+    return all;
+}
+
+int findFiles(scene::Project& project, const std::string& element, const std::string& parameter,
+              const std::filesystem::path& file)
+{
+    const auto missing = missingFiles(project);
+    std::filesystem::path folder;
+    for (const MissingFile& m : missing)
+        if (m.element == element && m.parameter == parameter)
+            folder = m.file.parent_path();
+    const auto name = [&](const std::filesystem::path& f) {
+        const auto full = std::filesystem::absolute(f).lexically_normal();
+        const auto shorter = project.folder.empty()
+                                 ? full
+                                 : full.lexically_relative(std::filesystem::absolute(project.folder));
+        return (shorter.empty() ? full : shorter).generic_string();
+    };
+    scene::Element* own = project.find(element);
+    if (!own)
+        throw std::invalid_argument("there is no element '" + element + "' any more");
+    own->set(parameter, name(file));
+    int found = 1;
+    for (const MissingFile& m : missing) {
+        const auto there = file.parent_path() / m.file.filename();
+        if ((m.element == element && m.parameter == parameter) || m.file.parent_path() != folder ||
+            !std::filesystem::exists(there))
+            continue;
+        project.find(m.element)->set(m.parameter, name(there));
+        ++found;
+    }
+    return found;
+}
+
+std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& store, JobControl& job, Missing howMissing)
 {
     auto result = std::make_shared<shot::Shot>();
+    // Without its file an element is as if none were chosen.
+    scene::Project project = whole;
+    if (howMissing == Missing::Told)
+        for (const MissingFile& m : missingFiles(whole)) {
+            project.find(m.element)->set(m.parameter, std::string());
+            result->notes.push_back({m.element, "Its file is not there: " + m.file.string(), m.parameter});
+        }
     result->frame = project.frame;
     std::vector<geometry::PlacedSet> placed;
     // Camera and set first: air may lie on the ground or fill an object.
@@ -126,10 +183,18 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Store& s
     forEach(at(Kind::Stage::Rest), &Kind::contribute);
     forEach([](const Kind&) { return true; }, &Kind::complete);
     resolveReach(project, *result, placed, store, job);
+    // Where a file is missing nothing else is worth saying of the element.
+    std::set<std::string> without;
+    for (const shot::Note& n : result->notes)
+        if (!n.missing.empty())
+            without.insert(n.element);
+    std::erase_if(result->notes,
+                  [&](const shot::Note& n) { return n.missing.empty() && without.count(n.element) > 0; });
     return result;
 }
 
-std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, Store& store, JobControl& job)
+std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, Store& store,
+                                             JobControl& job)
 {
     const Kind& kind = kindOf(element);
     return kind.placed ? kind.placed(project, element, store, job) : std::nullopt;
@@ -143,7 +208,8 @@ Mat4 frameOf(const scene::Project& project, const scene::Element& element, Store
     return {};
 }
 
-void setValue(scene::Project& project, const std::string& id, const std::string& parameter, const scene::Value& value, Store& store)
+void setValue(scene::Project& project, const std::string& id, const std::string& parameter, const scene::Value& value,
+              Store& store)
 {
     scene::Element* e = project.find(id);
     if (!e)
@@ -163,13 +229,15 @@ void setValue(scene::Project& project, const std::string& id, const std::string&
                 into.multVecMatrix(world, local);
                 e->set(q.id, local);
             } else if (q.isHeading) {
-                const double turned = static_cast<double>(turnOf(before) + turnOf(into)) * 180.0 / static_cast<double>(pi);
+                const double turned = static_cast<double>(turnOf(before) + turnOf(into)) * 180.0 /
+                                      static_cast<double>(pi);
                 e->set(q.id, std::get<double>(was.value(q.id)) + turned);
             }
         return;
     }
     const Kind& kind = kindOf(*e);
-    const auto all = kind.along ? kind.along(*e, parameter, value) : std::vector<std::pair<std::string, scene::Value>>();
+    const auto all = kind.along ? kind.along(*e, parameter, value)
+                                : std::vector<std::pair<std::string, scene::Value>>();
     if (all.empty())
         e->set(parameter, value);
     for (const auto& [other, v] : all)

@@ -162,7 +162,7 @@ Kind sunKind()
                 const light::SunPosition at = light::sunPosition(s.latitude, s.longitude, s.date, s.hour, s.zone);
                 sky.elevation = radians(std::max(-18.0, at.elevation));
                 sky.azimuth = radians(at.azimuth + s.north);
-                c.note("It stands at " + formatQuantity(at.elevation, Quantity::Angle) + ", " +
+                c.tell("It stands at " + formatQuantity(at.elevation, Quantity::Angle) + ", " +
                        formatQuantity(at.azimuth, Quantity::Angle) + " from north.");
             } catch (const std::invalid_argument& bad) {
                 c.note(std::string(bad.what()) + "; it is placed by its angles.");

@@ -1,4 +1,6 @@
+#include "base/atomic_file.h"
 #include "base/error.h"
+#include "base/json_depth.h"
 #include "base/parallel.h"
 #include "geometry/set_geometry.h"
 
@@ -257,6 +259,23 @@ bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, 
 }
 } // namespace
 
+namespace {
+/// The reader goes as deep as its JSON does.
+void checkDepth(const std::filesystem::path& file, bool binary)
+{
+    std::string text = readText(file, "Importing");
+    if (binary) {
+        constexpr std::size_t head = 20; // magic, version, length; then the length and name of the JSON chunk
+        std::uint32_t length = 0;
+        if (text.size() < head)
+            return; // told by the reader
+        std::memcpy(&length, text.data() + 12, sizeof length);
+        text = text.substr(head, length);
+    }
+    checkJsonDepth(text, "Importing", file.string());
+}
+} // namespace
+
 SetGeometry readGltf(const std::filesystem::path& file, JobControl& job)
 {
     job.report(0.1f, "Reading " + file.filename().string());
@@ -265,6 +284,7 @@ SetGeometry readGltf(const std::filesystem::path& file, JobControl& job)
     tinygltf::Model model;
     std::string error, warning;
     const bool binary = file.extension() == ".glb" || file.extension() == ".GLB";
+    checkDepth(file, binary);
     bool good = false;
     try {
         good = binary ? loader.LoadBinaryFromFile(&model, &error, &warning, file.string())

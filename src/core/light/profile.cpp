@@ -99,9 +99,9 @@ std::shared_ptr<const Profile> Profile::parse(const std::string& text, const std
     }
     const float lamps = n.next("number of lamps"), rated = n.next("lumens"), multiplier = n.next("multiplier");
     const int rows = n.count("number of vertical angles", 2000), columns = n.count("number of horizontal angles", 2000);
-    const int type = static_cast<int>(n.next("photometric type"));
-    if (type != 1)
-        refuse(subject, type == 2 || type == 3
+    const float type = n.next("photometric type");
+    if (type != 1.f)
+        refuse(subject, type == 2.f || type == 3.f
                             ? "it is of photometric type B or A (floodlights, vehicles); type C is read."
                             : "its photometric type is none of 1, 2, 3.");
     for (int i = 0; i < 4; ++i)

@@ -24,6 +24,8 @@ public:
         }
         lastMerge_ = merge;
     }
+    /// Changes the present without a step: for what is not worth one (folding a group).
+    void amend(Project now) { states_[at_].project = std::move(now); }
     /// Ends a drag: the next push is a step of its own.
     void close() { lastMerge_.clear(); }
     bool canUndo() const { return at_ > 0; }

@@ -2,6 +2,7 @@
 
 #include "base/atomic_file.h"
 #include "base/error.h"
+#include "base/json_depth.h"
 
 #include <algorithm>
 #include <cctype>
@@ -150,8 +151,9 @@ bool Project::silent(const Element& element) const
         return true;
     if (solos(element))
         return false;
-    return std::any_of(elements.begin(), elements.end(),
-                       [&](const Element& other) { return other.kind->family == element.kind->family && solos(other); });
+    return std::any_of(elements.begin(), elements.end(), [&](const Element& other) {
+        return other.kind->family == element.kind->family && solos(other);
+    });
 }
 
 void Project::setPath(const std::string& path, const std::string& text)
@@ -404,7 +406,8 @@ Element elementFromJson(const json& j, const ElementKind& kind)
                     for (const Parameter::Alias& alias : p.aliases)
                         if (alias.id == name) {
                             if (!setting.is_number() || !(setting.get<double>() > 0.0))
-                                throw std::invalid_argument(name + " must be a number greater than 0, not " + brief(setting));
+                                throw std::invalid_argument(name + " must be a number greater than 0, not " +
+                                                            brief(setting));
                             if (value.contains(p.id))
                                 throw std::invalid_argument(name + " and " + p.id + " say the same thing; keep one");
                             e.set(p.id, alias.toOwn(setting.get<double>()));
@@ -424,6 +427,7 @@ Element elementFromJson(const json& j, const ElementKind& kind)
 } // namespace
 
 nlohmann::json jsonOf(const Value& value) { return valueToJson(value); }
+Value valueOf(const Parameter& parameter, const nlohmann::json& j) { return valueFromJson(parameter, j); }
 
 std::string toJson(const Project& project)
 {
@@ -438,7 +442,8 @@ std::string toJson(const Project& project)
         nlohmann::ordered_json groups = nlohmann::ordered_json::array();
         for (const Group& g : project.groups) {
             nlohmann::ordered_json one{{"id", g.id}, {"name", g.name}};
-            for (const auto& [key, on] : {std::pair("muted", g.muted), std::pair("soloed", g.soloed), std::pair("folded", g.folded)})
+            for (const auto& [key, on] :
+                 {std::pair("muted", g.muted), std::pair("soloed", g.soloed), std::pair("folded", g.folded)})
                 if (on)
                     one[key] = true;
             if (g.unknown.is_object())
@@ -458,30 +463,6 @@ std::string toJson(const Project& project)
         for (const auto& [key, value] : project.unknown.items())
             out[key] = nlohmann::ordered_json(value);
     return out.dump(2) + "\n";
-}
-
-void checkDepth(const std::string& text, const std::string& doing, const std::string& subject)
-{
-    int depth = 0;
-    bool inText = false;
-    for (std::size_t i = 0; i < text.size(); ++i) {
-        const char c = text[i];
-        if (inText) {
-            if (c == '\\')
-                ++i;
-            else if (c == '"')
-                inText = false;
-        } else if (c == '"') {
-            inText = true;
-        } else if (c == '[' || c == '{') {
-            if (++depth > deepestJson)
-                throw inputError(doing, subject,
-                                 "its brackets are nested deeper than " + std::to_string(deepestJson) + " levels; it is damaged",
-                                 "Nothing was replaced.");
-        } else if (c == ']' || c == '}') {
-            --depth;
-        }
-    }
 }
 
 namespace {
@@ -515,7 +496,7 @@ Group groupFromJson(const json& j)
 Project fromJson(const std::string& text, const std::string& subject, const KindLookup& kinds)
 {
     const std::string doing = "Opening", kept = "Nothing was replaced.";
-    checkDepth(text, doing, subject);
+    checkJsonDepth(text, doing, subject);
     json root;
     try {
         root = json::parse(text);
@@ -610,20 +591,26 @@ Project loadProject(const fs::path& file, const KindLookup& kinds)
     return project;
 }
 
-void saveProject(const Project& project, const fs::path& file)
+Project namedFrom(const Project& project, const fs::path& folder)
 {
     Project copy = project;
-    const fs::path target = fs::absolute(file).parent_path();
     for (Element& e : copy.elements)
         for (const Parameter& p : e.kind->parameters)
             if (p.type == ValueType::File) {
                 const auto name = std::get<std::string>(p.get(*e.settings));
                 if (!name.empty()) {
-                    const fs::path full = resolved(project, name), shorter = full.lexically_relative(target);
+                    const fs::path full = fs::absolute(resolved(project, name)),
+                                   shorter = full.lexically_relative(folder);
                     e.set(p.id, (shorter.empty() ? full : shorter).generic_string());
                 }
             }
-    writeTextAtomically(file, toJson(copy));
+    copy.folder = folder;
+    return copy;
+}
+
+void saveProject(const Project& project, const fs::path& file)
+{
+    writeTextAtomically(file, toJson(namedFrom(project, fs::absolute(file).parent_path())));
 }
 
 fs::path resolved(const Project& project, const std::string& file)

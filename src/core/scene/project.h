@@ -58,9 +58,6 @@ struct Group {
     nlohmann::json unknown; ///< as Element::unknown
 };
 
-/// Deeper files are refused: nothing that is one goes so deep.
-inline constexpr int deepestJson = 64;
-
 struct Project {
     std::string name = "Untitled";
     int frame = 1;
@@ -93,12 +90,14 @@ std::string toJson(const Project& project);
 /// format, a newer version, a wrong type, a value out of range. Unknown keys and kinds are kept.
 Project fromJson(const std::string& text, const std::string& subject, const KindLookup& kinds);
 
-/// Throws an input Error where brackets in JSON text nest deeper than deepestJson.
-void checkDepth(const std::string& text, const std::string& doing, const std::string& subject);
 /// A setting's value as it stands in a project file.
 nlohmann::json jsonOf(const Value& value);
+/// And back; throws std::invalid_argument when the JSON type cannot be the parameter's.
+Value valueOf(const Parameter& parameter, const nlohmann::json& json);
 
 Project loadProject(const std::filesystem::path& file, const KindLookup& kinds);
+/// The same with file names as seen from another folder.
+Project namedFrom(const Project& project, const std::filesystem::path& folder);
 /// Atomic; file names inside are made relative to the new place.
 void saveProject(const Project& project, const std::filesystem::path& file);
 

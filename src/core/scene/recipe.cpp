@@ -2,17 +2,27 @@
 
 #include "base/atomic_file.h"
 #include "base/error.h"
-
+#include "base/json_depth.h"
 #include "scene/arrange.h"
 
 #include <algorithm>
 
 namespace hygros::scene {
 
+namespace {
+void checkPart(const Project& part, const std::string& doing, const std::string& subject)
+{
+    for (const Element& e : part.elements)
+        if (e.kind->single)
+            throw inputError(doing, subject,
+                             "a project has one " + e.kind->label + " of its own; a recipe cannot bring another");
+}
+} // namespace
+
 Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds)
 {
     const std::string doing = "Reading the recipe", text = readText(file, doing);
-    checkDepth(text, doing, file.string());
+    checkJsonDepth(text, doing, file.string());
     nlohmann::json root = nlohmann::json::parse(text, nullptr, false);
     if (root.is_discarded())
         throw inputError(doing, file.string(), "it is damaged (not valid JSON)");
@@ -23,6 +33,8 @@ Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds)
                                                                     : file.stem().string();
     if (root.contains("help") && root["help"].is_string())
         recipe.help = root["help"].get<std::string>();
+    if (root.contains("picture") && root["picture"].is_string())
+        recipe.picture = root["picture"].get<std::string>();
     if (root.contains("depth")) {
         if (!root["depth"].is_number() || !(root["depth"].get<double>() > 0.0))
             throw inputError(doing, file.string(), "its depth must be a number of metres above 0");
@@ -39,10 +51,7 @@ Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds)
     recipe.part.folder = file.parent_path();
     if (recipe.part.elements.empty())
         throw inputError(doing, file.string(), "it holds no element of a kind that is known here");
-    for (const Element& e : recipe.part.elements)
-        if (e.kind->single)
-            throw inputError(doing, file.string(),
-                             "a project has one " + e.kind->label + " of its own; a recipe cannot bring another");
+    checkPart(recipe.part, doing, file.string());
     return recipe;
 }
 
@@ -61,6 +70,49 @@ std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLoo
         }
     std::sort(all.begin(), all.end(), [](const Recipe& a, const Recipe& b) { return a.name < b.name; });
     return all;
+}
+
+void saveRecipe(const Recipe& recipe, const std::filesystem::path& file)
+{
+    const std::string doing = "Saving the recipe";
+    if (recipe.part.elements.empty())
+        throw inputError(doing, recipe.name, "there is nothing in it");
+    checkPart(recipe.part, doing, recipe.name);
+    nlohmann::ordered_json root = nlohmann::ordered_json::parse(
+        toJson(namedFrom(recipe.part, std::filesystem::absolute(file).parent_path())));
+    nlohmann::ordered_json out;
+    out["format"] = "hygros-recipe";
+    out["version"] = root["version"];
+    out["name"] = recipe.name;
+    if (!recipe.help.empty())
+        out["help"] = recipe.help;
+    out["depth"] = recipe.depth;
+    if (recipe.stands > 0.0)
+        out["stands"] = recipe.stands;
+    if (root.contains("groups"))
+        out["groups"] = root["groups"];
+    out["elements"] = root["elements"];
+    if (!recipe.picture.empty())
+        out["picture"] = recipe.picture;
+    writeTextAtomically(file, out.dump(2) + "\n");
+}
+
+std::filesystem::path freeRecipeFile(const std::filesystem::path& folder, const std::string& name)
+{
+    std::string stem;
+    for (const char c : name)
+        if (std::isalnum(static_cast<unsigned char>(c)))
+            stem += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        else if (!stem.empty() && stem.back() != '-')
+            stem += '-';
+    while (stem.ends_with('-'))
+        stem.pop_back();
+    if (stem.empty())
+        stem = "recipe";
+    std::filesystem::path file = folder / (stem + ".hygros-recipe");
+    for (int n = 2; std::filesystem::exists(file); ++n)
+        file = folder / (stem + "-" + std::to_string(n) + ".hygros-recipe");
+    return file;
 }
 
 std::vector<std::string> applyRecipe(Project& project, const Recipe& recipe, double scale, const Vec3& at)

@@ -8,6 +8,7 @@ namespace hygros::scene {
 
 struct Recipe {
     std::string name, help;
+    std::string picture;  ///< what it looks like: a PNG in base 64; may be empty
     double depth = 600.0; ///< the depth of set it was made in [m]: the distance that nine tenths of the set lie within
     double stands =
         0.0;      ///< its places are counted from the ground this far before the camera [m]; 0: from the world's origin
@@ -21,6 +22,11 @@ Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds);
 /// none.
 std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLookup& kinds,
                               const std::function<void(const std::string&)>& problem);
+/// Writes it whole or not at all; file names inside become relative to the new place. Throws an input Error for what a
+/// recipe cannot hold (the sun, the shot, the look; nothing), and workingError when it cannot be written.
+void saveRecipe(const Recipe& recipe, const std::filesystem::path& file);
+/// A file's name for a recipe that no other has yet in that folder.
+std::filesystem::path freeRecipeFile(const std::filesystem::path& folder, const std::string& name);
 /// Adds the recipe's elements, each with an id of its own; returns their ids. `scale` multiplies all their lengths and
 /// visibilities (as far as the parameters' ranges allow), to fit a set of another depth.
 /// Files are named from the project's folder again, elements that name each other go on doing so, and `at` is added to

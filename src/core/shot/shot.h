@@ -30,6 +30,8 @@ struct Look {
 /// Something found while the frame was frozen that the artist should know; `element` is whose.
 struct Note {
     std::string element, text;
+    std::string missing = {}; ///< the parameter whose file is not there; empty: something else
+    bool isTrouble = true;    ///< else it is only good to know
     bool operator==(const Note&) const = default;
 };
 
