@@ -11,47 +11,45 @@ namespace hygros::app {
 namespace {
 void exportVolume(Session& s, const std::string& id)
 {
-                     float voxel = 0.f;
-                     const auto shot = s.picture().shot();
-                     for (const media::Volume& v : shot ? shot->volumes : std::vector<media::Volume>())
-                         if (v.id == id)
-                             voxel = 1.f / v.indexDirection(Vec3(1, 0, 0)).length();
-                     if (voxel > 0.f) {
-                         bool good = false;
-                         QString text = QString::fromStdString(formatQuantity(double(voxel), Quantity::Length));
-                         for (;;) {
-                             text = QInputDialog::getText(nullptr, "Export as OpenVDB",
-                                                          "Size of the voxels; as it is shown now they are this large:",
-                                                          QLineEdit::Normal, text, &good);
-                             if (!good)
-                                 return;
-                             if (const auto size = parseQuantity(text.toStdString(), Quantity::Length);
-                                 size && *size > 0.0) {
-                                 // Left as it was offered, it is its own: untouched files are then copied value for
-                                 // value.
-                                 voxel = std::abs(*size / double(voxel) - 1.0) < 0.006 ? 0.f
-                                                                                       : static_cast<float>(*size);
-                                 break;
-                             }
-                         }
-                     }
-                     const QString file = QFileDialog::getSaveFileName(nullptr, "Export the volume", {}, elements::volumeFiles);
-                     if (!file.isEmpty())
-                         s.exportVolume(id, file.endsWith(".vdb") ? file : file + ".vdb", voxel);
+    float voxel = 0.f;
+    const auto shot = s.picture().shot();
+    for (const media::Volume& v : shot ? shot->volumes : std::vector<media::Volume>())
+        if (v.id == id)
+            voxel = 1.f / v.indexDirection(Vec3(1, 0, 0)).length();
+    if (voxel > 0.f) {
+        bool good = false;
+        QString text = QString::fromStdString(formatQuantity(double(voxel), Quantity::Length));
+        for (;;) {
+            text = QInputDialog::getText(
+                nullptr, "Export as OpenVDB",
+                "Size of the voxels; as it is shown now they are this large:", QLineEdit::Normal, text, &good);
+            if (!good)
+                return;
+            if (const auto size = parseQuantity(text.toStdString(), Quantity::Length); size && *size > 0.0) {
+                // Left as it was offered, it is its own: untouched files are then copied value for
+                // value.
+                voxel = std::abs(*size / double(voxel) - 1.0) < 0.006 ? 0.f : static_cast<float>(*size);
+                break;
+            }
+        }
+    }
+    const QString file = QFileDialog::getSaveFileName(nullptr, "Export the volume", {}, elements::volumeFiles);
+    if (!file.isEmpty())
+        s.exportVolume(id, file.endsWith(".vdb") ? file : file + ".vdb", voxel);
 }
 
 const std::vector<CardAction>& all()
 {
     const auto task = [](Selection::Task::What what) {
-        return [what](Session& s, const std::string& id) {
-            s.selection().begin({what, id});
-        };
+        return [what](Session& s, const std::string& id) { s.selection().begin({what, id}); };
     };
     static const std::vector<CardAction> actions{
-        {"fit", "Near and far from the set", "Takes the picture's depth: a tenth of it lies nearer than near, nearly all nearer than far.",
+        {"fit", "Near and far from the set",
+         "Takes the picture's depth: a tenth of it lies nearer than near, nearly all nearer than far.",
          [](Session& s, const std::string& id) { s.fit(id); }},
         {"exportVolume", "Export as OpenVDB…",
-         "Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your choice.", exportVolume},
+         "Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your choice.",
+         exportVolume},
         {"knownLength", "Scale by a known length…", "Click two points in the Picture and type how far they are apart.",
          task(Selection::Task::KnownLength)},
         {"place", "Place by a click…",
@@ -59,7 +57,8 @@ const std::vector<CardAction>& all()
          task(Selection::Task::PlaceLamp)},
         {"aim", "Aim by a click…", "Click what it is to shine at.", task(Selection::Task::AimLamp)},
         {"horizon", "Horizon and ground…",
-         "Drag the horizon's line in the Picture to where the plate's is, and the ground's mark to a place that lies on the ground.",
+         "Drag the horizon's line in the Picture to where the plate's is, and the ground's mark to a place that lies "
+         "on the ground.",
          task(Selection::Task::Horizon)}};
     return actions;
 }

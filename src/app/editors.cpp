@@ -76,9 +76,12 @@ ToneCurve* curveFor(Card& card, const Parameter& parameter)
 {
     auto* curve = new ToneCurve(&card);
     curve->setObjectName(QString::fromStdString(parameter.id));
-    card.onRefresh([&card, curve, &parameter] { curve->setCurve(std::get<scene::CurvePoints>(card.value(parameter))); });
+    card.onRefresh(
+        [&card, curve, &parameter] { curve->setCurve(std::get<scene::CurvePoints>(card.value(parameter))); });
     QObject::connect(curve, &ToneCurve::curveEdited, &card,
-                     [&card, &parameter](const scene::CurvePoints& points, bool dragging) { card.set(parameter, points, dragging); });
+                     [&card, &parameter](const scene::CurvePoints& points, bool dragging) {
+                         card.set(parameter, points, dragging);
+                     });
     QObject::connect(curve, &ToneCurve::editingEnded, &card, &Card::endGesture);
     return curve;
 }
@@ -117,7 +120,8 @@ QWidget* choiceEditor(Card& card, const Parameter& parameter)
             grid->addWidget(b, grid->count() / 3, grid->count() % 3);
         else
             line->addWidget(b);
-        card.onRefresh([&card, b, choice, &parameter] { b->setChecked(std::get<std::string>(card.value(parameter)) == choice); });
+        card.onRefresh(
+            [&card, b, choice, &parameter] { b->setChecked(std::get<std::string>(card.value(parameter)) == choice); });
         QObject::connect(b, &QPushButton::clicked, &card, [&card, choice, &parameter] { card.set(parameter, choice); });
     }
     return row;
@@ -145,8 +149,9 @@ QWidget* stopsEditor(Card& card, const Parameter& parameter)
     ramp->setObjectName(QString::fromStdString(parameter.id));
     ramp->setToolTip(QString::fromStdString(parameter.help));
     card.onRefresh([&card, ramp, &parameter] { ramp->setStops(std::get<scene::ColourStops>(card.value(parameter))); });
-    QObject::connect(ramp, &ColourRamp::stopsEdited, &card,
-                     [&card, &parameter](const scene::ColourStops& stops, bool dragging) { card.set(parameter, stops, dragging); });
+    QObject::connect(
+        ramp, &ColourRamp::stopsEdited, &card,
+        [&card, &parameter](const scene::ColourStops& stops, bool dragging) { card.set(parameter, stops, dragging); });
     QObject::connect(ramp, &ColourRamp::editingEnded, &card, &Card::endGesture);
     return ramp;
 }
@@ -165,7 +170,9 @@ void typedField(Card& card, const Parameter& parameter, QWidget* row)
     field->setObjectName(QString::fromStdString(parameter.id));
     field->setToolTip(QString::fromStdString(parameter.help));
     row->layout()->addWidget(field);
-    const auto pull = [&card, field, &parameter] { field->setText(QString::fromStdString(parameter.shown(card.value(parameter)))); };
+    const auto pull = [&card, field, &parameter] {
+        field->setText(QString::fromStdString(parameter.shown(card.value(parameter))));
+    };
     card.onRefresh(pull);
     QObject::connect(field, &QLineEdit::editingFinished, &card, [&card, field, pull, &parameter] {
         if (field->text() == QString::fromStdString(parameter.shown(card.value(parameter))))
@@ -188,7 +195,8 @@ QWidget* colourEditor(Card& card, const Parameter& parameter)
     row->layout()->addWidget(swatch);
     card.onRefresh([&card, swatch, &parameter] {
         const QColor c = displayColour(std::get<Vec3>(card.value(parameter)));
-        swatch->setStyleSheet(QString("QPushButton{background:%1;border:1px solid %2}").arg(c.name(), Theme::now().rule.name()));
+        swatch->setStyleSheet(
+            QString("QPushButton{background:%1;border:1px solid %2}").arg(c.name(), Theme::now().rule.name()));
     });
     QObject::connect(swatch, &QPushButton::clicked, &card, [&card, &parameter] {
         const QColor c = QColorDialog::getColor(displayColour(std::get<Vec3>(card.value(parameter))), &card,
@@ -223,9 +231,9 @@ QWidget* fileEditor(Card& card, const Parameter& parameter)
         name->setToolTip(file);
     });
     QObject::connect(name, &QPushButton::clicked, &card, [&card, &parameter] {
-        const QString file =
-            QFileDialog::getOpenFileName(&card, QString::fromStdString(card.now().kind->label + ": " + parameter.label), {},
-                                         QString::fromStdString(parameter.files));
+        const QString file = QFileDialog::getOpenFileName(
+            &card, QString::fromStdString(card.now().kind->label + ": " + parameter.label), {},
+            QString::fromStdString(parameter.files));
         if (!file.isEmpty())
             card.set(parameter, card.session().document().relative(file));
     });
@@ -255,8 +263,9 @@ QWidget* goboEditor(Card& card, const Parameter& parameter)
     QWidget* row = textEditor(card, parameter);
     auto* pad = new GoboPad(&card);
     card.onRefresh([&card, pad, &parameter] { pad->setDrawing(std::get<std::string>(card.value(parameter))); });
-    QObject::connect(pad, &GoboPad::drawingEdited, &card,
-                     [&card, &parameter](const QString& text, bool dragging) { card.set(parameter, text.toStdString(), dragging); });
+    QObject::connect(pad, &GoboPad::drawingEdited, &card, [&card, &parameter](const QString& text, bool dragging) {
+        card.set(parameter, text.toStdString(), dragging);
+    });
     QObject::connect(pad, &GoboPad::editingEnded, &card, &Card::endGesture);
     return under(row, pad);
 }

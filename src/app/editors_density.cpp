@@ -81,7 +81,8 @@ QWidget* ballEditor(Card& card, const scene::Parameter& parameter)
     };
     card.onRefresh(pull);
     QObject::connect(&card.session().picture(), &Picture::shotChanged, view, pull);
-    QObject::connect(view, &BallView::chosen, &card, [&card, &parameter](const QString& way) { card.set(parameter, way.toStdString()); });
+    QObject::connect(view, &BallView::chosen, &card,
+                     [&card, &parameter](const QString& way) { card.set(parameter, way.toStdString()); });
     return view;
 }
 } // namespace hygros::app

@@ -41,14 +41,17 @@ QWidget* linkEditor(Card& card, const scene::Parameter& parameter)
         if (grids) {
             for (const media::VdbGrid& g : gridsOf(card.session(), card.now()))
                 if (g.vector == vectors)
-                    menu->addAction(QString::fromStdString(g.name), &card, [&card, name = g.name, &parameter] { card.set(parameter, name); });
+                    menu->addAction(QString::fromStdString(g.name), &card,
+                                    [&card, name = g.name, &parameter] { card.set(parameter, name); });
         } else {
             for (const scene::Element& e : card.session().project().elements)
                 if (e.kind->id == parameter.linksTo)
-                    menu->addAction(QString::fromStdString(e.name), &card, [&card, id = e.id, &parameter] { card.set(parameter, id); });
+                    menu->addAction(QString::fromStdString(e.name), &card,
+                                    [&card, id = e.id, &parameter] { card.set(parameter, id); });
         }
         if (!std::get<std::string>(card.value(parameter)).empty())
-            menu->addAction(grids ? "by its name" : "nothing", &card, [&card, &parameter] { card.set(parameter, std::string()); });
+            menu->addAction(grids ? "by its name" : "nothing", &card,
+                            [&card, &parameter] { card.set(parameter, std::string()); });
         if (menu->isEmpty())
             menu->addAction(grids ? "Choose a file first" : "There is none yet: add one first")->setEnabled(false);
     });

@@ -2,8 +2,8 @@
 /// Makes shots of the newest project, beside the window.
 ///
 /// A state that freezes quickly is waited for; while one takes longer the next begins beside it, so that an edit never
-/// waits for what it does not need. Both share the store: what both need is made once. When a newer state is ready, older
-/// ones are cancelled.
+/// waits for what it does not need. Both share the store: what both need is made once. When a newer state is ready,
+/// older ones are cancelled.
 #include "base/store.h"
 #include "geometry/camera.h"
 #include "scene/project.h"

@@ -9,49 +9,52 @@ namespace hygros::app {
 
 Picture::Picture(std::shared_ptr<Store> store, QObject* parent) : QObject(parent)
 {
-    renderer_ = std::make_unique<render::LiveRenderer>(
-        [this, display = std::shared_ptr<finish::Display>(), of = shot::Look()](const render::LivePicture& p) mutable {
-            // On the renderer's thread: only the finished image crosses over. The display's tables are kept with their
-            // look.
-            if (!p.trouble.empty()) {
-                QMetaObject::invokeMethod(this, [this, what = QString::fromStdString(p.trouble)] { Q_EMIT failed(what); });
-                return;
-            }
-            if (!display || !(of == p.look)) {
-                display = std::make_shared<finish::Display>(p.look);
-                of = p.look;
-            }
-            PictureState state;
-            state.image = QImage(p.width, p.height, QImage::Format_RGB32);
-            display->apply(p.rgb.data(), p.width, p.height, state.image.bits(),
-                           static_cast<std::size_t>(state.image.bytesPerLine()), 4);
-            state.samples = p.samples;
-            state.wanted = p.wantedSamples;
-            state.secondsSinceEdit = p.secondsSinceEdit;
-            state.secondsPerPass = p.secondsPerPass;
-            state.clean = p.isClean;
-            state.revision = p.revision;
-            state.depth = p.depth;
-            for (std::size_t i = 0; p.isClean && i < p.rgb.size(); i += 3)
-                state.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 /
-                               static_cast<double>(p.rgb.size());
-            QMetaObject::invokeMethod(this, [this, state] { take(state); });
-        });
-    freezer_ = std::make_unique<Freezer>(std::move(store), [this](const std::shared_ptr<const shot::Shot>& shot, std::uint64_t) {
-        if (width_ >= 32)
-            lastRevision_ = renderer_->setShot(shot, width_, height_);
-        QMetaObject::invokeMethod(this, [this, shot] {
-            shot_ = shot;
-            Q_EMIT shotChanged();
-        });
+    renderer_ = std::make_unique<render::LiveRenderer>([this, display = std::shared_ptr<finish::Display>(),
+                                                        of = shot::Look()](const render::LivePicture& p) mutable {
+        // On the renderer's thread: only the finished image crosses over. The display's tables are kept with their
+        // look.
+        if (!p.trouble.empty()) {
+            QMetaObject::invokeMethod(this, [this, what = QString::fromStdString(p.trouble)] { Q_EMIT failed(what); });
+            return;
+        }
+        if (!display || !(of == p.look)) {
+            display = std::make_shared<finish::Display>(p.look);
+            of = p.look;
+        }
+        PictureState state;
+        state.image = QImage(p.width, p.height, QImage::Format_RGB32);
+        display->apply(p.rgb.data(), p.width, p.height, state.image.bits(),
+                       static_cast<std::size_t>(state.image.bytesPerLine()), 4);
+        state.samples = p.samples;
+        state.wanted = p.wantedSamples;
+        state.secondsSinceEdit = p.secondsSinceEdit;
+        state.secondsPerPass = p.secondsPerPass;
+        state.clean = p.isClean;
+        state.revision = p.revision;
+        state.depth = p.depth;
+        for (std::size_t i = 0; p.isClean && i < p.rgb.size(); i += 3)
+            state.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 /
+                           static_cast<double>(p.rgb.size());
+        QMetaObject::invokeMethod(this, [this, state] { take(state); });
     });
+    freezer_ = std::make_unique<Freezer>(std::move(store),
+                                         [this](const std::shared_ptr<const shot::Shot>& shot, std::uint64_t) {
+                                             if (width_ >= 32)
+                                                 lastRevision_ = renderer_->setShot(shot, width_, height_);
+                                             QMetaObject::invokeMethod(this, [this, shot] {
+                                                 shot_ = shot;
+                                                 Q_EMIT shotChanged();
+                                             });
+                                         });
     connect(freezer_.get(), &Freezer::failed, this, &Picture::failed);
     thumbnailTimer_.setSingleShot(true);
     thumbnailTimer_.setInterval(150);
     connect(&thumbnailTimer_, &QTimer::timeout, this, &Picture::askThumbnails);
 }
 
-Picture::~Picture()
+Picture::~Picture() { end(); }
+
+void Picture::end()
 {
     freezer_.reset();
     renderer_.reset();
@@ -121,7 +124,8 @@ float Picture::distanceAt(const QPointF& place) const
     if (!state_.depth || x < 0 || y < 0 || x >= size.width() || y >= size.height() ||
         state_.depth->size() != static_cast<std::size_t>(size.width()) * static_cast<std::size_t>(size.height()))
         return 0.f;
-    return (*state_.depth)[static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width()) + static_cast<std::size_t>(x)];
+    return (*state_.depth)[static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width()) +
+                           static_cast<std::size_t>(x)];
 }
 
 float Picture::depthQuantile(double share) const
@@ -134,8 +138,8 @@ float Picture::depthQuantile(double share) const
             near.push_back(d);
     if (near.empty())
         return 0.f;
-    const auto at =
-        near.begin() + static_cast<std::ptrdiff_t>(std::clamp(share, 0.0, 1.0) * static_cast<double>(near.size() - 1));
+    const auto at = near.begin() +
+                    static_cast<std::ptrdiff_t>(std::clamp(share, 0.0, 1.0) * static_cast<double>(near.size() - 1));
     std::nth_element(near.begin(), at, near.end());
     return *at;
 }
@@ -162,16 +166,17 @@ void Picture::askThumbnails()
             lamps.push_back(e.id);
     }
     const shot::Look look = shot_ ? shot_->look : shot::Look();
-    renderer_->wantContributions(media, lamps, [this, look](const std::string& id, const render::Frame::Contribution& c) {
-        QImage image(c.width, c.height, QImage::Format_RGB32);
-        if (c.width > 0)
-            finish::Display(look).apply(c.rgb.data(), c.width, c.height, image.bits(),
-                                        static_cast<std::size_t>(image.bytesPerLine()), 4);
-        QMetaObject::invokeMethod(this, [this, id, image] {
-            thumbnails_[id] = image;
-            Q_EMIT thumbnailChanged(QString::fromStdString(id));
-        });
-    });
+    renderer_->wantContributions(media, lamps,
+                                 [this, look](const std::string& id, const render::Frame::Contribution& c) {
+                                     QImage image(c.width, c.height, QImage::Format_RGB32);
+                                     if (c.width > 0)
+                                         finish::Display(look).apply(c.rgb.data(), c.width, c.height, image.bits(),
+                                                                     static_cast<std::size_t>(image.bytesPerLine()), 4);
+                                     QMetaObject::invokeMethod(this, [this, id, image] {
+                                         thumbnails_[id] = image;
+                                         Q_EMIT thumbnailChanged(QString::fromStdString(id));
+                                     });
+                                 });
 }
 
 void Picture::askCosts()

@@ -27,6 +27,8 @@ class Picture : public QObject {
 public:
     explicit Picture(std::shared_ptr<Store> store, QObject* parent = nullptr);
     ~Picture() override;
+    /// Ends both threads, which may be asking and telling other parts: before these go.
+    void end();
 
     /// What is to be seen. Nothing is drawn before the first of these.
     void setProject(const scene::Project& project);
@@ -50,7 +52,8 @@ public:
 
     /// Metres to what is seen at a place of the picture, 0…1 of its width and height; 0 while nothing is known.
     float distanceAt(const QPointF& place) const;
-    /// That distance for a share of the picture's pixels that are not sky: 0.5 is their middle; 0 while nothing is known.
+    /// That distance for a share of the picture's pixels that are not sky: 0.5 is their middle; 0 while nothing is
+    /// known.
     float depthQuantile(double share) const;
     /// What the artist should know of an element, or of all (empty id), as it stands in the shot.
     std::vector<QString> notes(const std::string& element) const;

@@ -51,7 +51,8 @@ PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), s
                          "transparent;color:#b9bcbb;padding:2px 8px}"
                          "QPushButton:hover{color:#ffffff}QPushButton:focus{border-bottom-color:#8b8f8d}QPushButton:"
                          "checked{color:#e6e6e4;border-bottom-color:#B4C95A}");
-        connect(b, &QPushButton::clicked, this, [this, i] { session_.reference().setShown(static_cast<Reference::Shown>(i)); });
+        connect(b, &QPushButton::clicked, this,
+                [this, i] { session_.reference().setShown(static_cast<Reference::Shown>(i)); });
     }
     connect(&session.reference(), &Reference::referenceChanged, this, [this] {
         for (std::size_t i = 0; i < 3; ++i)
@@ -161,7 +162,8 @@ void PictureView::paintEvent(QPaintEvent*)
     }
     p.setRenderHint(QPainter::SmoothPixmapTransform, image.size() != size());
     const auto draw = [&](const QImage& what) {
-        p.drawImage(rect(), session_.picture().valueStudy() ? inFlatTones(what, session_.picture().valueStudy()) : what);
+        p.drawImage(rect(),
+                    session_.picture().valueStudy() ? inFlatTones(what, session_.picture().valueStudy()) : what);
     };
     const QImage& reference = session_.reference().state().image;
     if (session_.reference().shown() != Reference::Shown::Reference || reference.isNull())
@@ -184,42 +186,6 @@ void PictureView::paintEvent(QPaintEvent*)
     drawTask(p);
 }
 
-void PictureView::drawReference(QPainter& p)
-{
-    const ReferenceState& r = session_.reference().state();
-    const bool both = session_.reference().shown() == Reference::Shown::Both;
-    p.setRenderHint(QPainter::Antialiasing);
-    if (both) {
-        const double x = std::round(seam()) + 0.5, y = height() * 0.5;
-        for (const auto& [colour, w] : {std::pair(QColor(0, 0, 0, 120), 3.0), std::pair(QColor("#e6e6e4"), 1.0)}) {
-            p.setPen(QPen(colour, w));
-            p.drawLine(QPointF(x, 0), QPointF(x, height()));
-            // What one holds it by: a plumb bob on the line.
-            p.setBrush(QColor(20, 21, 22, 200));
-            p.drawPolygon(QPolygonF{QPointF(x - 6, y - 9), QPointF(x + 6, y - 9), QPointF(x + 6, y + 1),
-                                    QPointF(x, y + 10), QPointF(x - 6, y + 1)});
-        }
-    }
-    QString text = "the reference begins when the live picture is clean";
-    if (!r.image.isNull()) {
-        text = QString("reference  %1 paths").arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0);
-        if (r.noise < 1.f)
-            text += QString("   noise %1 %").arg(double(r.noise) * 100.0, 0, 'f', 1);
-        if (r.ratio > 0.0)
-            text += QString("   live is %1%2 % of its light")
-                        .arg(r.noise > 0.1f ? "about " : "")
-                        .arg(r.ratio * 100.0, 0, 'f', 0);
-        if (r.done)
-            text += "   done";
-    }
-    p.setFont(figureFont(11));
-    const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 16;
-    const QRect box(width() - w - 8, which_[0]->geometry().bottom() + 5, w, 21);
-    p.fillRect(box, QColor(20, 21, 22, 190));
-    p.setPen(QColor("#e6e6e4"));
-    p.drawText(box, Qt::AlignCenter, text);
-}
-
 double PictureView::horizonY() const
 {
     const geometry::View view(session_.picture().camera(), width(), height());
@@ -230,145 +196,6 @@ double PictureView::horizonY() const
     return level.length2() > 1e-8f && view.project(view.position() + level.normalized() * 100.f, pixel, depth)
                ? double(pixel.y)
                : -1e6;
-}
-
-QImage PictureView::inFlatTones(const QImage& image, int tones) const
-{
-    // As with half-shut eyes: a little blur first, then greys between the darkest and the brightest hundredth.
-    const QImage soft = image
-                            .scaled(std::max(1, image.width() / 3), std::max(1, image.height() / 3),
-                                    Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
-                            .scaled(image.size(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
-                            .convertToFormat(QImage::Format_Grayscale8);
-    std::array<int, 256> count{};
-    for (int y = 0; y < soft.height(); ++y)
-        for (int x = 0; x < soft.width(); ++x)
-            ++count[soft.constScanLine(y)[x]];
-    const int hundredth = soft.width() * soft.height() / 100;
-    int lo = 0, hi = 255;
-    for (int sum = 0; lo < 254 && (sum += count[static_cast<std::size_t>(lo)]) < hundredth;)
-        ++lo;
-    for (int sum = 0; hi > lo + 1 && (sum += count[static_cast<std::size_t>(hi)]) < hundredth;)
-        --hi;
-    std::array<uchar, 256> flat{};
-    for (int v = 0; v < 256; ++v) {
-        const int step = std::clamp((v - lo) * tones / std::max(1, hi - lo), 0, tones - 1);
-        flat[static_cast<std::size_t>(v)] = static_cast<uchar>(lo + (hi - lo) * step / (tones - 1));
-    }
-    QImage out(soft.size(), QImage::Format_Grayscale8);
-    for (int y = 0; y < soft.height(); ++y)
-        for (int x = 0; x < soft.width(); ++x)
-            out.scanLine(y)[x] = flat[soft.constScanLine(y)[x]];
-    return out;
-}
-
-void PictureView::drawPins(QPainter& p)
-{
-    p.setRenderHint(QPainter::Antialiasing);
-    for (std::size_t i = 0; i < session_.readings().pins().size(); ++i) {
-        const QPointF at(session_.readings().pins()[i].x() * width(), session_.readings().pins()[i].y() * height());
-        const bool chosen = session_.readings().chosenPin() == static_cast<int>(i);
-        // A plumb line with its bob: a ring above, a short bar where it touches.
-        for (const auto& [colour, w] :
-             {std::pair(QColor(0, 0, 0, 150), 3.6), std::pair(chosen ? Theme::now().accent : QColor("#e6e6e4"), 1.5)}) {
-            p.setPen(QPen(colour, w));
-            p.setBrush(Qt::NoBrush);
-            p.drawEllipse(at - QPointF(0, 26), 4.5, 4.5);
-            p.drawLine(at - QPointF(0, 21), at);
-            p.drawLine(at - QPointF(5, 0), at + QPointF(5, 0));
-        }
-        if (!chosen || !session_.readings().sounding() || !session_.readings().sounding()->known())
-            continue;
-        const render::Sounding& s = *session_.readings().sounding();
-        const QString text = (s.sky ? QString("sky")
-                                    : QString::fromStdString(formatQuantity(double(s.depth), Quantity::Length))) +
-                             QString("  T %1").arg(double(s.transmittance.back()), 0, 'f', 2);
-        p.setFont(figureFont(11));
-        const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 14;
-        const QRectF box(std::clamp(at.x() + 10, 4.0, std::max(4.0, double(width() - w - 4))),
-                         std::max(4.0, at.y() - 36), w, 20);
-        p.fillRect(box, QColor(20, 21, 22, 190));
-        p.setPen(QColor("#e6e6e4"));
-        p.drawText(box, Qt::AlignCenter, text);
-    }
-}
-
-void PictureView::drawAids(QPainter& p)
-{
-    if (const double d = session_.selection().cursorDistance(); d > 0.0 && session_.picture().state().depth) {
-        // Where the distance pointed at in the Transect lies: the line between nearer and farther.
-        constexpr int step = 3;
-        p.setPen(QPen(QColor(0xB4, 0xC9, 0x5A, 210), 1.2));
-        const auto nearer = [&](int x, int y) {
-            const float at = session_.picture().distanceAt(QPointF((x + 0.5) / width(), (y + 0.5) / height()));
-            return at > 0.f && double(at) < d;
-        };
-        for (int y = 0; y + step < height(); y += step)
-            for (int x = 0; x + step < width(); x += step) {
-                const bool here = nearer(x, y);
-                if (here != nearer(x + step, y))
-                    p.drawLine(x + step / 2, y, x + step / 2, y + step);
-                if (here != nearer(x, y + step))
-                    p.drawLine(x, y + step / 2, x + step, y + step / 2);
-            }
-    }
-    p.setRenderHint(QPainter::Antialiasing);
-    const scene::Element* e = session_.selection().hovered().empty() ? nullptr : session_.project().find(session_.selection().hovered());
-    const auto shot = session_.picture().shot();
-    if (e && shot) {
-        // Outline where the hovered element adds most: the edge of half its brightest part in its thumbnail.
-        const QImage thumb = session_.picture().thumbnail(e->id);
-        const bool pictured = e->kind->family == scene::Family::Air || e->kind->family == scene::Family::Lights;
-        if (!thumb.isNull() && pictured && !session_.project().silent(*e)) {
-            int most = 0;
-            for (int y = 0; y < thumb.height(); ++y)
-                for (int x = 0; x < thumb.width(); ++x)
-                    most = std::max(most, qGray(thumb.pixel(x, y)));
-            const int half = std::max(6, most / 2);
-            p.setPen(QPen(Theme::now().accent, 1.2));
-            const double sx = width() / double(thumb.width()), sy = height() / double(thumb.height());
-            for (int y = 0; y + 1 < thumb.height(); ++y)
-                for (int x = 0; x + 1 < thumb.width(); ++x) {
-                    const bool a = qGray(thumb.pixel(x, y)) >= half;
-                    if (a != (qGray(thumb.pixel(x + 1, y)) >= half))
-                        p.drawLine(QPointF((x + 1) * sx, y * sy), QPointF((x + 1) * sx, (y + 1) * sy));
-                    if (a != (qGray(thumb.pixel(x, y + 1)) >= half))
-                        p.drawLine(QPointF(x * sx, (y + 1) * sy), QPointF((x + 1) * sx, (y + 1) * sy));
-                }
-        }
-        p.setFont(textFont(12, QFont::Medium));
-        const QString name = QString::fromStdString(e->name);
-        const QRect label(10, height() - 30, QFontMetrics(p.font()).horizontalAdvance(name) + 18, 21);
-        p.fillRect(label, QColor(20, 21, 22, 190));
-        p.setPen(Theme::now().isLight() ? QColor("#B4C95A") : Theme::now().accent);
-        p.drawText(label, Qt::AlignCenter, name);
-    }
-    if (cursor_.x() >= 0 && button_ == Qt::NoButton && underMouse()) {
-        // What is under the cursor: distance, and how much of it comes through the air; from the renderer's own march
-        // as soon as it has answered.
-        const auto state = session_.picture().shot();
-        const float d = session_.picture().distanceAt(QPointF((cursor_.x() + 0.5) / width(), (cursor_.y() + 0.5) / height()));
-        if (d > 0.f && state) {
-            const geometry::View view(session_.picture().camera(), width(), height());
-            const Vec3 dir = view.direction(static_cast<float>(cursor_.x()) + 0.5f,
-                                            static_cast<float>(cursor_.y()) + 0.5f);
-            const render::Sounding& sight = session_.readings().sight();
-            float depth = 0.f;
-            for (const media::Medium& m : state->media)
-                depth += sight.known() ? 0.f : media::opticalDepth(m, view.position(), dir, 0.f, d);
-            const double through = sight.known() ? double(sight.transmittance.back()) : std::exp(-double(depth));
-            const QString text = (d >= shot::Shot::farDistance * 0.999f
-                                      ? QString("sky")
-                                      : QString::fromStdString(formatQuantity(d, Quantity::Length))) +
-                                 QString("   T %1").arg(through, 0, 'f', 2);
-            p.setFont(figureFont(11));
-            const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 16;
-            const QRect box(width() - w - 10, height() - 30, w, 21);
-            p.fillRect(box, QColor(20, 21, 22, 190));
-            p.setPen(QColor("#e6e6e4"));
-            p.drawText(box, Qt::AlignCenter, text);
-        }
-    }
 }
 
 float PictureView::distanceAt(const QPoint& p)
@@ -420,10 +247,11 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
     }
     if (button_ == Qt::NoButton) {
         litHandle_ = aids_ ? handles_.partAt(e->position(), size()) : PictureHandles::Part::None;
-        setCursor(litHandle_ != PictureHandles::Part::None             ? Qt::PointingHandCursor
+        setCursor(litHandle_ != PictureHandles::Part::None                           ? Qt::PointingHandCursor
                   : session_.selection().task().what == Selection::Task::KnownLength ? Qt::CrossCursor
-                                                                       : Qt::ArrowCursor);
-        session_.selection().setCursorPlace(QPointF((e->position().x() + 0.5) / width(), (e->position().y() + 0.5) / height()));
+                                                                                     : Qt::ArrowCursor);
+        session_.selection().setCursorPlace(
+            QPointF((e->position().x() + 0.5) / width(), (e->position().y() + 0.5) / height()));
         update();
         return;
     }

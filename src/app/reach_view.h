@@ -62,6 +62,13 @@ private:
     void pasteRow(int row);
     void typed(const QString& text);
 
+    static constexpr int nameWidth = 168, costWidth = 92, cellWidth = 96, rowHeight = 24, headHeight = 38;
+    static QString figure(double v) { return QString::fromStdString(formatNumber(v, 2)); }
+    QString costText(const std::string& id) const
+    {
+        const QString text = session_.picture().costText(id);
+        return text.isEmpty() ? "–" : text;
+    }
     Session& session_;
     std::vector<Row> rows_;
     std::vector<Column> columns_;

@@ -26,9 +26,9 @@ void Readings::askSight()
     if (place.x() < 0)
         return;
     picture_.renderer().ask("sight", [this, place](const render::Frame& frame) {
-        const render::Sounding s =
-            frame.soundingAt(std::min(frame.width() - 1, static_cast<int>(place.x() * frame.width())),
-                             std::min(frame.height() - 1, static_cast<int>(place.y() * frame.height())));
+        const render::Sounding s = frame.soundingAt(
+            std::min(frame.width() - 1, static_cast<int>(place.x() * frame.width())),
+            std::min(frame.height() - 1, static_cast<int>(place.y() * frame.height())));
         QMetaObject::invokeMethod(this, [this, place, s] {
             if (place != selection_.cursorPlace())
                 return;

@@ -25,7 +25,8 @@ public:
     void setChosen(std::vector<std::string> elements);
     void toggle(const std::string& element);
 
-    /// The place under the cursor in the Picture, 0…1 of its width and height; negative for none: the Transect follows it.
+    /// The place under the cursor in the Picture, 0…1 of its width and height; negative for none: the Transect follows
+    /// it.
     void setCursorPlace(const QPointF& place);
     const QPointF& cursorPlace() const { return cursorPlace_; }
     /// A distance pointed at in the Transect [m]; 0 for none: the Picture shows where it lies.

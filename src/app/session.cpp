@@ -41,6 +41,7 @@ Session::~Session()
 {
     // Threads end before what they speak to.
     jobs_.reset();
+    picture_->end();
     reference_.reset();
     recovery_.reset();
 }

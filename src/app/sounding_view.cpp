@@ -32,7 +32,8 @@ SoundingView::SoundingView(Session& session, QWidget* parent) : QWidget(parent),
     remove_ = new QPushButton("Remove the pin", this);
     remove_->setObjectName("removePin");
     connect(copy_, &QPushButton::clicked, this, &SoundingView::copyTable);
-    connect(remove_, &QPushButton::clicked, this, [this] { session_.readings().removePin(session_.readings().chosenPin()); });
+    connect(remove_, &QPushButton::clicked, this,
+            [this] { session_.readings().removePin(session_.readings().chosenPin()); });
     copy_->hide();
     remove_->hide();
     connect(&session.readings(), &Readings::readingsChanged, this, [this] {
@@ -89,8 +90,9 @@ void SoundingView::paintEvent(QPaintEvent*)
         p.setPen(t.quiet);
         p.setFont(textFont(12));
         p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                   session_.readings().pins().empty() ? "Click in the Picture to drop a pin: its line of sight is sounded here."
-                                           : "The pin is sounded with the next picture.");
+                   session_.readings().pins().empty()
+                       ? "Click in the Picture to drop a pin: its line of sight is sounded here."
+                       : "The pin is sounded with the next picture.");
         return;
     }
     const QRectF r = plot();

@@ -9,6 +9,7 @@
 #include "reading/transect.h"
 
 #include <QWidget>
+#include <cmath>
 
 class QPushButton;
 
@@ -84,6 +85,9 @@ private:
     /// One element's air, drawn when it is first pointed at; null when it has none here.
     const QImage* airOf(const std::string& element);
 
+    static constexpr int rows = 72, columns = 260; ///< of what is measured of the air
+    /// Heights are drawn by asinh: metres near the ground have room, tree tops still fit.
+    static double bend(double h) { return std::asinh(h / 2.5); }
     Session& session_;
     reading::Transect reading_;
     QImage air_;

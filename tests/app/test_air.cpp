@@ -214,7 +214,8 @@ private Q_SLOTS:
         QVERIFY(settle());
         // The ground's mark onto the path: the camera stands as high over it as the depth says.
         const QPointF path(picture().width() * 0.15, picture().height() * 0.72);
-        const float d = session().picture().distanceAt(QPointF(path.x() / picture().width(), path.y() / picture().height()));
+        const float d = session().picture().distanceAt(
+            QPointF(path.x() / picture().width(), path.y() / picture().height()));
         QVERIFY(d > 0.5f && d < 100.f);
         const geometry::View view(session().picture().camera(), picture().width(), picture().height());
         const float drop = -view.direction(static_cast<float>(path.x()), static_cast<float>(path.y())).y * d;

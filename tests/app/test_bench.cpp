@@ -150,13 +150,15 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(session().readings().planes().planes.size() == 3, 20000);
         PlanesView& view = window_->planes();
         QVERIFY(colours(view, view.rect()) > 20);
-        const float apart = session().readings().planes().separation[1], back = session().readings().planes().planes[2].meanStops;
+        const float apart = session().readings().planes().separation[1],
+                    back = session().readings().planes().planes[2].meanStops;
         session().document().setValue("haze", "visibility", 300.0);
         QVERIFY(settle());
         QTRY_VERIFY_WITH_TIMEOUT(std::abs(session().readings().planes().planes[2].meanStops - back) > 0.02f, 20000);
         QVERIFY(session().readings().planes().separation[1] != apart);
         // The picture without air does not know of it.
-        QVERIFY(session().readings().planesWithoutAir().planes[0].pixels == session().readings().planes().planes[0].pixels);
+        QVERIFY(session().readings().planesWithoutAir().planes[0].pixels ==
+                session().readings().planes().planes[0].pixels);
     }
 
     void beforeAPinTheSoundingSaysWhatToDo()

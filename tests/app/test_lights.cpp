@@ -44,8 +44,9 @@ class TestLights : public QObject {
         const geometry::View view(session().picture().camera(), picture().width(), picture().height());
         geometry::Hit hit;
         const Vec3 d = view.direction(static_cast<float>(p.x()), static_cast<float>(p.y()));
-        return session().picture().shot()->scene->trace(view.position(), d, 1e-3f, 1e4f, hit) ? view.position() + d * hit.t
-                                                                                    : Vec3(0.f);
+        return session().picture().shot()->scene->trace(view.position(), d, 1e-3f, 1e4f, hit)
+                   ? view.position() + d * hit.t
+                   : Vec3(0.f);
     }
     QPoint pixelOf(const Vec3& world)
     {

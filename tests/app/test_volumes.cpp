@@ -141,7 +141,9 @@ private Q_SLOTS:
         QTest::mouseClick(dialog->findChild<QPushButton*>("exportGo"), Qt::LeftButton);
         QTRY_VERIFY_WITH_TIMEOUT(QFile::exists(out), 30000);
         const QImage picture(out);
-        const Vec3 middle = (session().picture().shot()->volumes[0].bounds.min + session().picture().shot()->volumes[0].bounds.max) * 0.5f;
+        const Vec3 middle = (session().picture().shot()->volumes[0].bounds.min +
+                             session().picture().shot()->volumes[0].bounds.max) *
+                            0.5f;
         Vec2 at(0.f, 0.f);
         float depth = 0.f;
         QVERIFY(geometry::View(session().picture().shot()->camera, 96, 60).project(middle, at, depth));

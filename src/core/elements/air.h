@@ -81,7 +81,10 @@ template <class T> void describeScattering(scene::TableOf<T>& t)
 }
 
 /// Extinction for the card of a kind whose settings are S.
-template <class S> double plainExtinction(const scene::Element& e) { return extinctionOfVisibility(e.as<S>().visibility); }
+template <class S> double plainExtinction(const scene::Element& e)
+{
+    return extinctionOfVisibility(e.as<S>().visibility);
+}
 
 template <class S> media::Medium mediumOf(const scene::Element& element, const S& s)
 {

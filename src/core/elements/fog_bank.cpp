@@ -61,7 +61,8 @@ Kind fogBankKind()
     k.begin = [](scene::Element& e, const Seen& seen) { e.set("centre", aheadOf(seen.camera, 8.f)); };
     k.handles = [](const scene::Element& e) {
         const std::string& form = e.as<S>().form;
-        return form == "box" || form == "sphere" || form == "cylinder" ? Handles{"centre", "turn", "size", {}, {}, {}} : Handles();
+        return form == "box" || form == "sphere" || form == "cylinder" ? Handles{"centre", "turn", "size", {}, {}, {}}
+                                                                       : Handles();
     };
     k.section = [](const scene::Element& e, bool) -> std::vector<SectionHandle> {
         const std::string& form = e.as<S>().form;
@@ -130,8 +131,7 @@ Kind fogBankKind()
         .in("Shape")
         .when("form=layer|ground")
         .says("How much of its upper part thins to nothing; never more than its height.");
-    t.point("centre", "centre", &S::centre)
-        .place().in("Shape").when("form=box|sphere|cylinder").says("Its middle.");
+    t.point("centre", "centre", &S::centre).place().in("Shape").when("form=box|sphere|cylinder").says("Its middle.");
     t.point("size", "size", &S::size)
         .hard(0.01, 1e5)
         .in("Shape")

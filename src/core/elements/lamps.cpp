@@ -247,7 +247,8 @@ Kind spotKind()
 {
     using S = SpotSettings;
     Kind k = withCone(
-        lampKind<S>("spot", "Spot lamp", "A lamp that fills a cone; its beam leaves the lamp as wide as the lamp is."), "angle");
+        lampKind<S>("spot", "Spot lamp", "A lamp that fills a cone; its beam leaves the lamp as wide as the lamp is."),
+        "angle");
     k.begin = [](scene::Element& e, const Seen& seen) {
         const Vec3 ahead = aheadOf(seen.camera, 8.f);
         const float eye = seen.camera.position.y;
@@ -370,9 +371,10 @@ Kind tubeKind()
 Kind beamKind()
 {
     using S = BeamSettings;
-    Kind k = withCone(lampKind<S>(
-        "beam", "Parallel beam",
-        "Light whose rays run side by side, as wide as you like: a searchlight, a shaft, another sun."), "radius");
+    Kind k = withCone(
+        lampKind<S>("beam", "Parallel beam",
+                    "Light whose rays run side by side, as wide as you like: a searchlight, a shaft, another sun."),
+        "radius");
     scene::TableOf<S> t;
     describeLamp(t,
                  {.sized = false, .profiled = false, .gobo = true, .sweeps = true, .glows = false, .luminous = false});

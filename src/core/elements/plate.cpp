@@ -58,7 +58,10 @@ Kind plateKind()
     k.family = scene::Family::Set;
     k.single = true;
     scene::TableOf<S> t;
-    t.file("picture", "picture", &S::picture).opens(pictureFiles).in("Files").says("EXR (linear), or PNG, JPEG, TIFF, HDR.");
+    t.file("picture", "picture", &S::picture)
+        .opens(pictureFiles)
+        .in("Files")
+        .says("EXR (linear), or PNG, JPEG, TIFF, HDR.");
     t.file("depth", "depth", &S::depth)
         .opens(pictureFiles)
         .in("Files")

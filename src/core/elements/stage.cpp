@@ -32,7 +32,8 @@ struct LookSettings : scene::SettingsOf<LookSettings> {
 } // namespace
 
 namespace {
-std::optional<geometry::PlacedSet> placedFile(const scene::Project& project, const scene::Element& element, Store& store, JobControl& job)
+std::optional<geometry::PlacedSet> placedFile(const scene::Project& project, const scene::Element& element,
+                                              Store& store, JobControl& job)
 {
     if (element.as<SetSettings>().file.empty())
         return std::nullopt;
@@ -85,8 +86,8 @@ Kind setKind()
         e.set("file", name);
         JobControl none;
         const float metres = keptSet(store, file, none)->metresPerUnit;
-        for (const auto& [unit, size] :
-             {std::pair("centimetres", 0.01f), std::pair("millimetres", 0.001f), std::pair("inches", 0.0254f), std::pair("feet", 0.3048f)})
+        for (const auto& [unit, size] : {std::pair("centimetres", 0.01f), std::pair("millimetres", 0.001f),
+                                         std::pair("inches", 0.0254f), std::pair("feet", 0.3048f)})
             if (std::abs(metres - size) < 0.01f * size)
                 e.set("unit", std::string(unit));
         return e;
@@ -95,7 +96,10 @@ Kind setKind()
     k.help = "Geometry from a glTF, OBJ, PLY or FBX file.";
     k.family = scene::Family::Set;
     scene::TableOf<S> t;
-    t.file("file", "file", &S::file).opens(geometryFiles).in("File").says("The geometry file, relative to the project.");
+    t.file("file", "file", &S::file)
+        .opens(geometryFiles)
+        .in("File")
+        .says("The geometry file, relative to the project.");
     t.number("scale", "scale", &S::scale, Quantity::Plain)
         .hard(1e-6, 1e6)
         .soft(0.001, 1000)
@@ -134,7 +138,8 @@ Kind setKind()
         for (const Vec3& corner : {b.min, b.max}) {
             const Vec3 there = corner * placed.toWorld;
             if (!(maxComponent(Vec3(std::abs(there.x), std::abs(there.y), std::abs(there.z))) <= farthest)) {
-                c.note("It reaches farther than 10 000 km and is left out: check its scale, its unit and its position.");
+                c.note(
+                    "It reaches farther than 10 000 km and is left out: check its scale, its unit and its position.");
                 return;
             }
         }

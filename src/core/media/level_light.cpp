@@ -243,6 +243,39 @@ double cosineOf(double height, double azimuth, double sun)
     return height * sun + std::sqrt((1.0 - height * height) * (1.0 - sun * sun)) * std::cos(azimuth);
 }
 
+/// Moments of one azimuth order of scattered sunlight; what the ground sends up of sunlight that was not scattered is
+/// left out: surfaces meet that themselves.
+template <class Around>
+Around aroundOf(const Solver& s, int m, const Field& f, double ground, double above, double below)
+{
+    double sum = 0.0, toward = 0.0, up = 0.0, upUp = 0.0, towardToward = 0.0, towardUp = 0.0;
+    const double lit = m == 0 ? ground * s.mu[n] / M_PI * std::exp(-(above + below) * s.depthScale / s.mu[n]) : 0.0;
+    for (std::size_t k = 0; k < n; ++k) {
+        const double mu = s.mu[k], side = std::sqrt(1.0 - mu * mu), w = s.weight[k];
+        const double fromBelow = f.up[k] - lit * std::exp(-below * s.depthScale / mu);
+        const double all = f.down[k] + fromBelow, net = f.down[k] - fromBelow;
+        if (m == 0) {
+            sum += 2.0 * M_PI * w * all;
+            up += 2.0 * M_PI * w * mu * net;
+            upUp += 2.0 * M_PI * w * mu * mu * all;
+            towardToward += M_PI * w * side * side * all;
+        } else if (m == 1) {
+            toward += M_PI * w * side * all;
+            towardUp += M_PI * w * mu * side * net;
+        } else {
+            towardToward += 0.5 * M_PI * w * side * side * all;
+        }
+    }
+    Around out;
+    out.sum = static_cast<float>(sum);
+    out.toward = static_cast<float>(toward);
+    out.up = static_cast<float>(up);
+    out.upUp = static_cast<float>(upUp);
+    out.towardToward = static_cast<float>(towardToward);
+    out.towardUp = static_cast<float>(towardUp);
+    return out;
+}
+
 Row fromSun()
 {
     Row r{};
@@ -349,7 +382,8 @@ float LevelLight::aboveNode(int i) { return i == 0 ? 0.f : std::ldexp((i - 1) & 
 float LevelLight::belowNode(int i) { return i == 0 ? 0.f : std::ldexp(1.f, finest + i - 1); }
 
 LevelLight::LevelLight(const LevelAir& first, const LevelAir& second)
-    : two_(!(first == second)), table_(static_cast<std::size_t>(aboveNodes * belowNodes * stride))
+    : two_(!(first == second)), table_(static_cast<std::size_t>(aboveNodes * belowNodes * stride)),
+      around_(static_cast<std::size_t>(aboveNodes * belowNodes * aroundStride))
 {
     solve(first, 0);
     if (two_)
@@ -365,6 +399,8 @@ void LevelLight::solve(const LevelAir& air, int second)
     };
     std::vector<PerOrder> byOrder(orders);
     std::vector<LevelShares> shares(nodes);
+    std::vector<std::array<Around, 3>> around(nodes); // by azimuth order
+    depthScale_[second] = static_cast<float>(s.depthScale);
     const double sun = s.mu[n];
     parallelFor(orders, [&](std::size_t order) {
         const int m = static_cast<int>(order);
@@ -387,6 +423,10 @@ void LevelLight::solve(const LevelAir& air, int second)
                 const Field f = fieldBetween(above, below, fromSun());
                 for (std::size_t h = 0; h < heights; ++h)
                     byOrder[order].outward[i * belowNodes + j][h] = out[h].of(f);
+                if (m < 3)
+                    around[i * belowNodes + j][order] = aroundOf<Around>(s, m, f, double(air.ground),
+                                                                         double(aboveNode(static_cast<int>(i))),
+                                                                         double(belowNode(static_cast<int>(j))));
                 if (m > 0)
                     continue;
                 const Field even = fieldBetween(above, below, sky);
@@ -395,6 +435,13 @@ void LevelLight::solve(const LevelAir& air, int second)
                     down += 2.0 * M_PI * s.weight[k] * s.mu[k] * f.down[k];
                     mean += 0.5 * s.weight[k] * (even.down[k] + even.up[k]);
                     evenDown += 2.0 * s.weight[k] * s.mu[k] * even.down[k];
+                }
+                Around& sky3 = around[i * belowNodes + j][0];
+                for (std::size_t k = 0; k < n; ++k) {
+                    const double w = 2.0 * M_PI * s.weight[k];
+                    sky3.skySum += static_cast<float>(w * (even.down[k] + even.up[k]));
+                    sky3.skyUp += static_cast<float>(w * s.mu[k] * (even.down[k] - even.up[k]));
+                    sky3.skyUpUp += static_cast<float>(w * s.mu[k] * s.mu[k] * (even.down[k] + even.up[k]));
                 }
                 LevelShares& to = shares[i * belowNodes + j];
                 to.sunDown = static_cast<float>(down / sun + f.down[n] -
@@ -433,27 +480,104 @@ void LevelLight::solve(const LevelAir& air, int second)
                              of.sky,
                              of.skyDown};
         std::copy(std::begin(all), std::end(all), to);
+        float* at = &around_[node * aroundStride + static_cast<std::size_t>(second) * 16];
+        Around sum;
+        for (const Around& a : around[node]) {
+            sum.sum += a.sum;
+            sum.toward += a.toward;
+            sum.up += a.up;
+            sum.upUp += a.upUp;
+            sum.towardToward += a.towardToward;
+            sum.towardUp += a.towardUp;
+            sum.skySum += a.skySum;
+            sum.skyUp += a.skyUp;
+            sum.skyUpUp += a.skyUpUp;
+        }
+        const float values[] = {sum.sum, sum.toward, sum.up,   sum.skySum,       sum.skyUp,   sum.skyUpUp,
+                                0.f,     0.f,        sum.upUp, sum.towardToward, sum.towardUp};
+        std::copy(std::begin(values), std::end(values), at);
+        if (node == 0 && second == 0)
+            std::copy(values + 3, values + 6, clearSky_);
     });
+}
+
+struct LevelLight::Node8 {
+    I8 i, j;
+    F8 wa, wb;
+    explicit Node8(F8 above, F8 below)
+    {
+        constexpr float smallest = 1.f / static_cast<float>(1 << -finest);
+        const F8 a = clamp8(above, 0.f, aboveNode(aboveNodes - 1) * 0.999999f),
+                 b = clamp8(below, 0.f, belowNode(belowNodes - 1) * 0.999999f);
+        i = (bits(a) >> 22) - i8((std::bit_cast<std::int32_t>(smallest) >> 22) - 1);
+        j = (bits(b) >> 23) - i8((std::bit_cast<std::int32_t>(smallest) >> 23) - 1);
+        const I8 firstA = i < i8(1), firstB = j < i8(1), zero = i8(0);
+        i = select(firstA, zero, i);
+        j = select(firstB, zero, j);
+        wa = select(firstA, a * (1.f / smallest), toFloat(bits(a) & i8(0x3fffff)) * 0x1p-22f);
+        wb = select(firstB, b * (1.f / smallest), toFloat(bits(b) & i8(0x7fffff)) * 0x1p-23f);
+    }
+};
+
+LevelLight::Surfaces8 LevelLight::surfaces8(F8 above, F8 below, F8 mix, F8 slant, F8 toward, F8 up) const
+{
+    const Node8 node(above, below);
+    const I8 place = (node.i * belowNodes + node.j) * aroundStride;
+    F8 low[lanes], high[lanes];
+    for (int l = 0; l < lanes; ++l) {
+        const float* p = &around_[static_cast<std::size_t>(place[l])];
+        const F8 v = f8(node.wa[l]), w = f8(node.wb[l]);
+        const auto read = [&](const float* at) {
+            const F8 near = load8(at) + (load8(at + aroundStride) - load8(at)) * w;
+            const float* q = at + belowNodes * aroundStride;
+            const F8 far = load8(q) + (load8(q + aroundStride) - load8(q)) * w;
+            return near + (far - near) * v;
+        };
+        low[l] = read(p);
+        high[l] = read(p + 8);
+        if (two_) {
+            low[l] += (read(p + 16) - low[l]) * f8(mix[l]);
+            high[l] += (read(p + 24) - high[l]) * f8(mix[l]);
+        }
+    }
+    transpose8(low);
+    transpose8(high);
+    const F8 across = max8(f8(0.f), 1.f - toward * toward - up * up);
+    // Clamped cosine: 1/4, 1/2 and 5/16 of the moments of order 0, 1 and 2.
+    const auto facing = [&](F8 sum, F8 flux, F8 second) {
+        return max8(f8(0.f), 0.25f * sum + 0.5f * flux + 0.3125f * (1.5f * second - 0.5f * sum));
+    };
+    const F8 sum = low[0], upUp = high[0], ahead2 = high[1], both = high[2];
+    Surfaces8 out;
+    out.sun = facing(sum, low[1] * toward + low[2] * up,
+                     ahead2 * toward * toward + upUp * up * up + (sum - ahead2 - upUp) * across +
+                         2.f * both * toward * up);
+    const auto level = [&](F8 all, F8 flux, F8 second) {
+        const F8 side = 0.5f * (all - second);
+        return facing(all, flux * up, second * up * up + side * (toward * toward + across));
+    };
+    const F8 clear = level(f8(clearSky_[0]), f8(clearSky_[1]), f8(clearSky_[2]));
+    out.sky = level(low[3], low[4], low[5]) / max8(clear, f8(1e-3f * clearSky_[0]));
+    const F8 scale = f8(depthScale_[0]) + (two_ ? mix * (depthScale_[1] - depthScale_[0]) : f8(0.f));
+    out.ahead = exp8(-slant * scale) - exp8(-slant);
+    const float most = aboveNode(aboveNodes - 1);
+    if (any(above > most)) {
+        const F8 deeper = most / max8(above, f8(most));
+        out.sun = out.sun * deeper;
+        out.sky = out.sky * deeper;
+    }
+    return out;
 }
 
 LevelLight::Shares8 LevelLight::at8(F8 above, F8 below, F8 mix) const
 {
-    constexpr float smallest = 1.f / static_cast<float>(1 << -finest);
-    const float most = aboveNode(aboveNodes - 1), mostBelow = belowNode(belowNodes - 1);
-    const F8 a = clamp8(above, 0.f, most * 0.999999f), b = clamp8(below, 0.f, mostBelow * 0.999999f);
-    const I8 zero = i8(0);
-    I8 i = (bits(a) >> 22) - i8((std::bit_cast<std::int32_t>(smallest) >> 22) - 1);
-    I8 j = (bits(b) >> 23) - i8((std::bit_cast<std::int32_t>(smallest) >> 23) - 1);
-    const I8 firstA = i < i8(1), firstB = j < i8(1);
-    i = select(firstA, zero, i);
-    j = select(firstB, zero, j);
-    const F8 wa = select(firstA, a * (1.f / smallest), toFloat(bits(a) & i8(0x3fffff)) * 0x1p-22f);
-    const F8 wb = select(firstB, b * (1.f / smallest), toFloat(bits(b) & i8(0x7fffff)) * 0x1p-23f);
-    const I8 place = (i * belowNodes + j) * stride;
+    const float most = aboveNode(aboveNodes - 1);
+    const Node8 node(above, below);
+    const I8 place = (node.i * belowNodes + node.j) * stride;
     F8 lane[lanes];
     for (int l = 0; l < lanes; ++l) {
         const float* p = &table_[static_cast<std::size_t>(place[l])];
-        const F8 v = f8(wa[l]), w = f8(wb[l]);
+        const F8 v = f8(node.wa[l]), w = f8(node.wb[l]);
         const auto read = [&](const float* at) {
             const F8 near = load8(at) + (load8(at + stride) - load8(at)) * w;
             const float* q = at + belowNodes * stride;

@@ -57,6 +57,18 @@ public:
     };
     Shares8 at8(F8 above, F8 below, F8 mix) const;
     LevelShares at(float above, float below, float mix = 0.f) const;
+    /// What reaches surfaces there, whichever way they face: the light around them up to its second harmonics, which
+    /// tell irradiance within a few per cent (Ramamoorthi & Hanrahan 2001).
+    struct Surfaces8 {
+        F8 sun; ///< irradiance by scattered sunlight, per what the sun gives a plane that faces it without air
+        F8 sky; ///< irradiance by the sky and the ground it lights, per the same without air
+        /// Sunlight that was turned so little that it still comes from the sun, per the same as `sun`; `slant` is the
+        /// depth toward the sun.
+        F8 ahead;
+    };
+    /// `toward` and `up`: of the surface's normal, toward the sun along the level and upward. `slant`: depth of the air
+    /// on the way to the sun.
+    Surfaces8 surfaces8(F8 above, F8 below, F8 mix, F8 slant, F8 toward, F8 up) const;
 
     /// Radiance that air of extinction 1 /m sends on per metre toward `view` (unit vector, a ray from the eye; y is up,
     /// the sun stands toward +x), from sunlight scattered at least once before: the unfitted solution, for tests. Only
@@ -73,8 +85,17 @@ private:
     static float aboveNode(int i);
     static float belowNode(int i);
     void solve(const LevelAir& air, int second);
+    /// Moments of the light around a place: its sum over all directions, its flux, its second moments.
+    struct Around {
+        float sum = 0.f, toward = 0.f, up = 0.f, upUp = 0.f, towardToward = 0.f, towardUp = 0.f;
+        float skySum = 0.f, skyUp = 0.f, skyUpUp = 0.f;
+    };
+    static constexpr int aroundStride = 32; ///< floats a node, sixteen of each kind
+    struct Node8;                           ///< eight places in the tables
     bool two_;
-    std::vector<float> table_;
+    float depthScale_[2] = {1.f, 1.f};    ///< what is left of a depth without the forward peak
+    float clearSky_[3] = {1.f, 0.f, 0.f}; ///< moments of the sky without air, of the first kind
+    std::vector<float> table_, around_;
 };
 
 /// The same, kept for the mixtures asked for last.

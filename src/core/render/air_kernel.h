@@ -57,9 +57,16 @@ public:
     struct LightWays {
         F8 sunDepth;              ///< optical depth to the sun
         F8 turned, broad, around; ///< of sunlight that was scattered before (media::LevelShares)
-        F8 sunDown;               ///< of that, what comes down on a level surface
-        F8 sky, skyDown;          ///< what is left of the sky's light in the air; on a level surface
+        F8 sky;                   ///< what is left of the sky's light in the air
     };
+    /// What reaches surfaces.
+    struct SurfaceWays {
+        F8 sun;     ///< of sunlight that comes from the sun: straight, or turned by less than one can see
+        F8 diffuse; ///< irradiance by sunlight that the air has scattered, per what the sun gives a plane that faces it
+        F8 sky;     ///< irradiance by the sky, per the same without air
+    };
+    /// `normal`: of eight surfaces; as lightWays() for the rest.
+    SurfaceWays surfaceWays(F8 x, F8 y, F8 z, const F8 normal[3], const F8* modulation, float* kept = nullptr) const;
     /// From one look at what lies above points. `kept` (or null): [keptCount()][8] what does not depend on the media's
     /// densities at these points, the ground's height, the decks' shadow and the volumes' columns; looked up where it
     /// holds `unkept`, else read.
@@ -124,6 +131,11 @@ private:
     /// Optical depth of the volumes on straight ways, from a few places on each; `share` of a volume scales it.
     template <class Share>
     F8 volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share, int without = -1) const;
+    /// What lies about points: depths above and below, toward the sun, how many decks.
+    struct Depths {
+        F8 above, below, toSun, airToSun, mix, clouds, throughAir, aside;
+    };
+    Depths depthsAbout(F8 x, F8 y, F8 z, const F8* modulation, float* kept) const;
     F8 columnTo(const MediumData& m, const Vec3& direction, float flatScale, F8 x, F8 y, F8 z) const;
     void solveLevels();
     std::shared_ptr<const media::LevelLight> level_; ///< with sun and air that scatters

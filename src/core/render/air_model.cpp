@@ -186,7 +186,7 @@ F8 AirModel::columnTo(const MediumData& d, const Vec3& direction, float flatScal
     return media::profileIntegral8(*d.medium, ray, f8(0.f), f8(media::outsideDistance)) * (d.sigma * share);
 }
 
-AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, float* kept) const
+AirModel::Depths AirModel::depthsAbout(F8 x, F8 y, F8 z, const F8* modulation, float* kept) const
 {
     const auto keptOr = [&](const auto& lookUp) {
         if (!kept)
@@ -246,35 +246,65 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         toSun += slant;
         aside += slant * (1.f - luminance(v.albedo) * v.phase.meanCosine());
     }
+    return {above, below, toSun, airToSun, mixed / max8(above + below, f8(1e-9f)), clouds, throughAir, aside};
+}
+
+AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, float* kept) const
+{
+    const Depths d = depthsAbout(x, y, z, modulation, kept);
     if (!level_)
-        return {toSun, f8(0.f), f8(0.f), f8(0.f), f8(0.f), f8(1.f), f8(1.f)};
+        return {d.toSun, f8(0.f), f8(0.f), f8(0.f), f8(1.f)};
     // What lies toward the sun, as if it lay level.
-    const F8 mix = mixed / max8(above + below, f8(1e-9f));
-    const media::LevelLight::Shares8 s = level_->at8(airToSun * (1.f / sunScale_), below, mix);
-    LightWays out{toSun, s.turned, s.broad, s.around, s.sunDown, s.sky, s.skyDown};
-    if (skyApart_) {
-        const media::LevelLight::Shares8 up = level_->at8(above, below, mix);
-        out.sky = up.sky;
-        out.skyDown = up.skyDown;
-    }
+    const media::LevelLight::Shares8 s = level_->at8(d.airToSun * (1.f / sunScale_), d.below, d.mix);
+    LightWays out{d.toSun, s.turned, s.broad, s.around, s.sky};
+    if (skyApart_)
+        out.sky = level_->at8(d.above, d.below, d.mix).sky;
     if (overcast_.clouds > 0.f) {
         // Light from all around comes from clouds and gaps together; from about the sun, half of it through what stands
         // before it.
-        const F8 here = clouds * (1.f / overcast_.clouds), around = here * overcast_.covered;
-        const F8 before = 0.5f * here * (overcast_.covered + 1.f - exp8(airToSun - throughAir));
+        const F8 here = d.clouds * (1.f / overcast_.clouds), around = here * overcast_.covered;
+        const F8 before = 0.5f * here * (overcast_.covered + 1.f - exp8(d.airToSun - d.throughAir));
         const auto share = [](F8& clear, F8 under, F8 of) { clear += (under - clear) * of; };
         share(out.turned, out.sky * overcast_.by.turned, before);
-        share(out.sunDown, out.skyDown * overcast_.by.sunDown, before);
         share(out.broad, out.sky * overcast_.by.broad, around);
         share(out.around, out.sky * overcast_.by.around, around);
         out.sky = out.sky * (1.f + (overcast_.by.sky - 1.f) * around);
-        out.skyDown = out.skyDown * (1.f + (overcast_.by.skyDown - 1.f) * around);
     }
     if (!shot_.volumes.empty()) {
-        const F8 left = exp8(-aside);
-        for (F8* lobe : {&out.turned, &out.broad, &out.around, &out.sunDown})
+        const F8 left = exp8(-d.aside);
+        for (F8* lobe : {&out.turned, &out.broad, &out.around})
             *lobe = *lobe * left;
     }
+    return out;
+}
+
+AirModel::SurfaceWays AirModel::surfaceWays(F8 x, F8 y, F8 z, const F8 normal[3], const F8* modulation,
+                                            float* kept) const
+{
+    const Depths d = depthsAbout(x, y, z, modulation, kept);
+    SurfaceWays out{exp8(-d.toSun), f8(0.f), f8(1.f)};
+    if (!level_)
+        return out;
+    const float level = std::sqrt(std::max(1e-12f, sun_.x * sun_.x + sun_.z * sun_.z));
+    const F8 toward = (normal[0] * sun_.x + normal[2] * sun_.z) * (1.f / level);
+    const media::LevelLight::Surfaces8 s = level_->surfaces8(d.airToSun * (1.f / sunScale_), d.below, d.mix, d.airToSun,
+                                                             toward, normal[1]);
+    out.diffuse = s.sun;
+    out.sky = s.sky;
+    if (skyApart_)
+        out.sky = level_->surfaces8(d.above, d.below, d.mix, d.airToSun, toward, normal[1]).sky;
+    // Turned by less than one can see it goes through what else stands in its way, as the rest does.
+    out.sun += s.ahead * exp8(d.airToSun - d.toSun);
+    if (overcast_.clouds > 0.f) {
+        const F8 here = d.clouds * (1.f / overcast_.clouds), around = here * overcast_.covered;
+        const F8 before = 0.5f * here * (overcast_.covered + 1.f - exp8(d.airToSun - d.throughAir));
+        // Under cloud it comes down as from a sky.
+        const F8 under = out.sky * overcast_.by.sunDown * (std::max(0.f, sun_.y)) * (0.5f + 0.5f * normal[1]);
+        out.diffuse += (under - out.diffuse) * before;
+        out.sky = out.sky * (1.f + (overcast_.by.skyDown - 1.f) * around);
+    }
+    if (!shot_.volumes.empty())
+        out.diffuse = out.diffuse * exp8(-d.aside);
     return out;
 }
 

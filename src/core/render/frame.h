@@ -124,7 +124,7 @@ private:
     /// One mirrored pixel for quick pictures, in halves: per sample emitted, sun, sky, reflectance; then the distance
     /// along the mirrored ray and the share of the pixel; 0 there: more than one thing is mirrored, or lamps light it.
     struct MirrorSheet {
-        std::uint16_t emitted[4], sun[4], sky[4], reflectance[3], share;
+        std::uint16_t emitted[4], sun[4], sky[4], open[4], reflectance[3], share;
         float t;
     };
     struct QuickCell {
@@ -207,9 +207,10 @@ private:
     __m128 airUpTo(std::size_t cell, float t, float logT, float& trust) const;
     void makeNoiseRoom();
     bool hasNoise() const { return air_->noisyCount() > 0; }
-    /// Air between surfaces and their light: sun, sky share, diffused sun; at eight points.
-    void surfaceAir(const media::Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky,
-                    F8& diffuse, float* kept = nullptr) const;
+    /// Air between surfaces and their light: sun, sky share, irradiance by diffused sun (per the sun's own); at eight
+    /// points on surfaces that face `normal`.
+    void surfaceAir(const media::Ray8& ray, F8 depth, const F8 normal[3], F8 jitter, const NoiseRecord& noise, F8& sun,
+                    F8& sky, F8& diffuse, float* kept = nullptr) const;
     void findEdges();
     /// Lamps' share of what a pixel's first cluster reflects, air left out, and their light itself.
     float lampShare(int x, int y, float& lamps) const;
@@ -277,8 +278,7 @@ private:
     std::shared_ptr<const shot::Shot> shot_;
     std::unique_ptr<AirModel> air_;
     std::unique_ptr<SurfaceSampler> sampler_;
-    Vec3 sunLight_{0.f};    ///< irradiance of the sun
-    Vec3 diffuseTint_{0.f}; ///< diffused sunlight relative to the sky's, by channel
+    Vec3 sunLight_{0.f}; ///< irradiance of the sun
     int width_, height_;
     geometry::View view_;
     std::size_t lampCount_;
@@ -289,10 +289,10 @@ private:
     std::vector<std::uint16_t> lampList_; ///< [slot] which lamp; rising within a group
     std::vector<std::uint16_t> everyLamp_;
     std::vector<Vec3> lampLight_; ///< [slot][3][8], sums
-    static constexpr std::size_t sheetPlanes = 10;
-    std::vector<std::uint16_t>
-        sheet_; // halves: quick pictures are as fast as memory is
-                ///< [group][10][8] cluster 0 per sample: t, emitted, sun, sky; together, so that reading is one stream
+    static constexpr std::size_t sheetPlanes = 14;
+    std::vector<std::uint16_t> sheet_; // halves: quick pictures are as fast as memory is
+                                       ///< [group][14][8] cluster 0 per sample: t, emitted, sun, sky, open, facing;
+                                       ///< together: reading is one stream
     /// Lamps' light on cluster 0 in one row, for quick pictures: those of a group's lamps that light any of its eight
     /// pixels.
     struct LampSheet {

@@ -2,6 +2,7 @@
 #include "render/frame.h"
 
 #include "base/parallel.h"
+#include "render/frame_lit.h"
 #include "render/frame_rows.h"
 
 #include <algorithm>
@@ -19,8 +20,8 @@ NoiseRecord Frame::surfaceNoise(std::size_t group, int cluster, bool sample, F8 
             sample, weight};
 }
 
-void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& noise, F8& sun, F8& sky, F8& diffuse,
-                       float* kept) const
+void Frame::surfaceAir(const Ray8& ray, F8 depth, const F8 normal[3], F8 jitter, const NoiseRecord& noise, F8& sun,
+                       F8& sky, F8& diffuse, float* kept) const
 {
     sun = sky = f8(1.f);
     diffuse = f8(0.f);
@@ -54,74 +55,11 @@ void Frame::surfaceAir(const Ray8& ray, F8 depth, F8 jitter, const NoiseRecord& 
             mod = keepNoise(means, media[k].bound, mod, noise.weight);
         modulation[media[k].noisyIndex] = mod;
     }
-    const AirModel::LightWays ways = air_->lightWays(x, y, z, modulation, kept);
-    sky = ways.skyDown;
-    sun = exp8(-ways.sunDepth);
+    const AirModel::SurfaceWays ways = air_->surfaceWays(x, y, z, normal, modulation, kept);
+    sky = ways.sky;
+    sun = ways.sun;
     // Sunlight the air has scattered on its way still reaches the surface from around.
-    diffuse = shot_->scatteringOrders > 1 ? ways.sunDown : f8(0.f);
-}
-
-template <class Point>
-inline Vec3 Frame::lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps,
-                       std::size_t stride, const Point& point, float sun, float sky, float diffuse, float samples,
-                       const float* through, int source) const
-{
-    const bool all = source == allSources;
-    Vec3 l = all || source == sourceOwn ? light.emitted : Vec3(0.f);
-    if (shot_->sky) {
-        if (all || source == sourceSun)
-            l += light.sun * sunLight_ * sun;
-        if (all || source == sourceSky)
-            l += light.sky * Vec3(sky);
-        if (all || source == sourceSun) // diffused by the air on its way
-            l += light.sky * diffuseTint_ * diffuse;
-    }
-    for (std::size_t j = 0; j < which.size() && (all || source >= sourceLamps); ++j)
-        if (const Vec3& own = lamps[j * stride];
-            own.x + own.y + own.z > 0.f && (all || source == sourceLamps + which[j])) {
-            const light::Lamp& lamp = shot_->lamps[which[j]];
-            l += own * lamp.intensity * (through ? through[j * lanes] : std::exp(-air_->depthToLamp(lamp, point())));
-        }
-    return l * (1.f / samples);
-}
-
-Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int source) const
-{
-    const auto at = static_cast<std::size_t>(mirrorOf_[pixel]);
-    const Mirror& mirror = mirrors_[static_cast<std::size_t>(y)][at];
-    Vec3 out(0.f);
-    for (std::size_t i = 0; i < 2; ++i) {
-        const MirrorCluster& c = mirror.clusters[i];
-        if (c.weight == 0.f)
-            continue;
-        const MirrorCluster* leading = lead >= 0
-                                           ? leadingMirror(static_cast<int>(pixel % static_cast<std::size_t>(width_)),
-                                                           lead, c.t)
-                                           : nullptr;
-        const MirrorCluster& air = leading ? *leading : c;
-        if (air.view < 0.f)
-            continue;
-        const Vec3 airLight = source == allSources  ? air.airSun + air.airSky
-                              : source == sourceSun ? air.airSun
-                              : source == sourceSky ? air.airSky
-                                                    : Vec3(0.f);
-        // The air before the mirror is that of the surface cluster it lies in.
-        int front = 0;
-        for (int k = 1; k < clusterCount; ++k) {
-            const Cluster* cl = &clusters_[pixel * clusterCount];
-            if (cl[k].weight > 0.f && std::abs(cl[k].t - c.t1) < std::abs(cl[front].t - c.t1))
-                front = k;
-        }
-        const Vec3 l = lit(
-                           c.light, everyLamp_,
-                           &mirrorLampLight_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_], 1,
-                           [&] { return c.point + c.direction * c.t; }, air.sun, air.sky, air.diffuse, c.weight,
-                           nullptr, source) *
-                           air.tint * air.view +
-                       airLight * c.reflectance;
-        out += l * view[front] * (c.weight / samples_[pixel]);
-    }
-    return out;
+    diffuse = shot_->scatteringOrders > 1 ? ways.diffuse : f8(0.f);
 }
 
 /// Without plate, veils and clean air: what most pictures are made of.
@@ -215,149 +153,6 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
     if (mirrorOf_[pixel] >= 0)
         out.behind += litMirrors(pixel, y, view, lead, source);
     return out;
-}
-
-const Frame::MirrorCluster* Frame::leadingMirror(int x, int lead, float t) const
-{
-    const std::int32_t at = mirrorOf_[index(x, lead)];
-    if (at < 0)
-        return nullptr;
-    const MirrorCluster* best = nullptr;
-    for (const MirrorCluster& other : mirrors_[static_cast<std::size_t>(lead)][static_cast<std::size_t>(at)].clusters)
-        if (other.weight > 0.f && other.view >= 0.f && (!best || std::abs(other.t - t) < std::abs(best->t - t)))
-            best = &other;
-    return best;
-}
-
-void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
-{
-    auto& row = mirrors_[static_cast<std::size_t>(y)];
-    MirrorsSeen& seen = mirrorsSeen_[static_cast<std::size_t>(y)];
-    // Only clusters that exist take a lane. For a quick picture one of up to six alike neighbours is marched for all.
-    std::vector<std::uint32_t> slots, led;
-    slots.reserve(row.size() * 2);
-    led.reserve(row.size() * 2);
-    for (std::uint32_t which = 0; which < 2; ++which)
-        for (std::uint32_t i = 0; i < row.size(); ++i) {
-            if (lead >= 0 &&
-                mirrorOf_[index(static_cast<int>(row[i].pixel % static_cast<std::uint32_t>(width_)), lead)] >= 0)
-                continue;
-            const MirrorCluster& c = row[i].clusters[which];
-            if (c.weight == 0.f)
-                continue;
-            const std::uint32_t slot = i * 2 + which;
-            bool follows = false;
-            if (share && !slots.empty() && slots.back() % 2 == which && slot - slots.back() <= 10) {
-                const Mirror& leader = row[slots.back() / 2];
-                const float ratio = leader.clusters[which].t / c.t;
-                follows = row[i].pixel - leader.pixel <= 5 && ratio > 0.85f && ratio < 1.18f;
-            }
-            if (!follows) {
-                slots.push_back(slot);
-                led.push_back(0);
-            } else {
-                led.back() = slot; // the last that follows
-            }
-        }
-    const std::size_t noisy = air_->noisyCount(), perSlot = noisy * (2 * mirrorSegments + 1);
-    // Mirrors found before any look from the air have neither counts nor noise of their own yet.
-    if (seen.noiseLooks.size() < row.size() * 2) {
-        seen.noise.resize(row.size() * 2 * perSlot, 0);
-        seen.noiseLooks.resize(row.size() * 2, 0);
-    }
-    std::vector<std::uint16_t> means(std::max<std::size_t>(1, perSlot * lanes));
-    AirSums8 sums;
-    for (std::size_t first = 0; first < slots.size(); first += lanes) {
-        AirRays8 rays;
-        rays.ray = media::ray8(Vec3(0.f), Vec3(0, 1, 0));
-        rays.fromEye = false;
-        rays.end = f8(1.f);
-        rays.segments = mirrorSegments;
-        rays.jitter = f8(0.5f);
-        const std::size_t count = std::min<std::size_t>(lanes, slots.size() - first);
-        F8 seenSun[mirrorSegments];
-        std::fill(std::begin(seenSun), std::end(seenSun), f8(1.f));
-        rays.sunSeen = seenSun;
-        bool sample = false;
-        F8 weight = f8(0.f);
-        for (std::size_t i = 0; i < count; ++i) {
-            const std::uint32_t slot = slots[first + i];
-            const MirrorCluster& c = row[slot / 2].clusters[slot % 2];
-            rays.ray.ox[i] = c.point.x, rays.ray.oy[i] = c.point.y, rays.ray.oz[i] = c.point.z;
-            rays.ray.dx[i] = c.direction.x, rays.ray.dy[i] = c.direction.y, rays.ray.dz[i] = c.direction.z;
-            rays.end[i] = c.t;
-            if (slot < seen.looks.size() && seen.looks[slot] > 0)
-                for (std::size_t s = 0; s < mirrorSegments; ++s)
-                    seenSun[s][i] = static_cast<float>(seen.sunLit[slot * mirrorSegments + s]) /
-                                    static_cast<float>(seen.looks[slot]);
-            const int looks = seen.noiseLooks[slot];
-            rays.jitter[i] = jitterAt(static_cast<int>(slot), y + 17, looks);
-            weight[i] = looks == 0 ? 1.f : (sampleNoise && looks < 250 ? 1.f / static_cast<float>(looks + 1) : 0.f);
-            sample = sample || weight[i] > 0.f;
-            for (std::size_t v = 0; v < perSlot; ++v)
-                means[v * lanes + i] = seen.noise[slot * perSlot + v];
-        }
-        rays.depth[0] = rays.end;
-        rays.weight[0] = f8(1.f);
-        NoiseRecord atSurface;
-        if (noisy) {
-            // [segment][noisy][2][8] as the march wants it, then [noisy][8] for the surface.
-            rays.noise = {means.data(), sample, weight};
-            atSurface = {means.data() + mirrorSegments * noisy * 2 * lanes, sample, weight};
-        }
-        F8 body[2 * bodyPlanes], tint[3] = {f8(1.f), f8(1.f), f8(1.f)};
-        if (const std::size_t planes = bodyFloats() / lanes) {
-            alignas(32) float seenBodies[2 * bodyPlanes * lanes];
-            float looks = 1e9f;
-            const std::size_t stride = planes + 1;
-            if (seen.bodies.size() < row.size() * 2 * stride)
-                seen.bodies.resize(row.size() * 2 * stride, 0.f);
-            for (std::size_t i = 0; i < lanes; ++i) {
-                const float* kept = &seen.bodies[slots[first + std::min(i, count - 1)] * stride];
-                looks = std::min(looks, kept[0]);
-                for (std::size_t v = 0; v < planes; ++v)
-                    seenBodies[v * lanes + i] = kept[1 + v];
-            }
-            if (looks < noiseEnough && (sampleNoise || looks == 0.f || !hasNoise())) {
-                lookAtBodies(rays.ray, rays.end, jitters(static_cast<int>(first), y + 31, static_cast<int>(looks)),
-                             looks, seenBodies);
-                for (std::size_t i = 0; i < count; ++i) {
-                    float* kept = &seen.bodies[slots[first + i] * stride];
-                    kept[0] = looks + 1.f;
-                    for (std::size_t v = 0; v < planes; ++v)
-                        kept[1 + v] = seenBodies[v * lanes + i];
-                }
-            }
-            rays.bodyCount = bodiesSeen(seenBodies, body);
-            rays.bodies = body;
-        }
-        if (air_->hasClean())
-            air_->cleanTint(rays.ray, rays.end, tint);
-        marchAir(*air_, rays, sums);
-        F8 sun[3], sky[3], toSun, toSky, diffuse;
-        colourAir(*air_, rays.ray, sums, sun, sky);
-        surfaceAir(rays.ray, rays.end, rays.jitter, atSurface, toSun, toSky, diffuse);
-        for (std::size_t i = 0; i < count; ++i) {
-            if (noisy && weight[i] > 0.f) {
-                const std::uint32_t slot = slots[first + i];
-                ++seen.noiseLooks[slot];
-                for (std::size_t v = 0; v < perSlot; ++v)
-                    seen.noise[slot * perSlot + v] = means[v * lanes + i];
-            }
-            const std::uint32_t last = std::max(slots[first + i], led[first + i]);
-            for (std::uint32_t slot = slots[first + i]; slot <= last; slot += 2) {
-                MirrorCluster& c = row[slot / 2].clusters[slot % 2];
-                c.airSun = Vec3(sun[0][i] + sums.body[2][0][i], sun[1][i] + sums.body[2][1][i],
-                                sun[2][i] + sums.body[2][2][i]);
-                c.airSky = Vec3(sky[0][i], sky[1][i], sky[2][i]);
-                c.view = sums.transmittance[0][i];
-                c.tint = Vec3(tint[0][i], tint[1][i], tint[2][i]);
-                c.sun = toSun[i];
-                c.sky = toSky[i];
-                c.diffuse = diffuse[i];
-            }
-        }
-    }
 }
 
 void Frame::seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const
@@ -503,9 +298,15 @@ void Frame::lightRow(int y, Unshadowed* out)
         F8 sun[3], sky[3];
         colourAir(*air_, rays.ray, sums, sun, sky);
         F8 toSun[clusterCount], toSky[clusterCount], diffuse[clusterCount];
-        for (int k = 0; k < rays.depths && !out; ++k)
-            surfaceAir(rays.ray, rays.depth[k], rays.jitter, surfaceNoise(group, k, sample, noiseWeight), toSun[k],
-                       toSky[k], diffuse[k]);
+        for (int k = 0; k < rays.depths && !out; ++k) {
+            F8 normal[3] = {f8(0.f), f8(1.f), f8(0.f)};
+            for (int i = 0; i < lanes; ++i)
+                setNormal(normal, i,
+                          clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount + static_cast<std::size_t>(k)]
+                              .light);
+            surfaceAir(rays.ray, rays.depth[k], normal, rays.jitter, surfaceNoise(group, k, sample, noiseWeight),
+                       toSun[k], toSky[k], diffuse[k]);
+        }
         for (int i = 0; i < lanes && x + i < width_; ++i) {
             const std::size_t p = index(x + i, y);
             for (std::size_t c = 0; c < 3; ++c) {

@@ -2,6 +2,7 @@
 #include "render/frame.h"
 
 #include "base/parallel.h"
+#include "render/frame_lit.h"
 #include "render/frame_rows.h"
 
 #include <algorithm>
@@ -304,6 +305,17 @@ void Frame::makeKeptRoom()
     surfaceKeptAt_ = surfacePasses_;
 }
 
+namespace {
+/// Whether two rows of packed normals are about the same.
+bool alike(const std::uint16_t* a, const std::uint16_t* b)
+{
+    F8 m[3], n[3];
+    unpackNormals(a, m);
+    unpackNormals(b, n);
+    return !any(m[0] * n[0] + m[1] * n[1] + m[2] * n[2] < 0.94f);
+}
+} // namespace
+
 inline __m128 Frame::litFromSheet(const MirrorSheet& sheet, const MirrorCluster& air, __m128 view) const
 {
     const auto halves = [](const std::uint16_t* v) {
@@ -311,11 +323,10 @@ inline __m128 Frame::litFromSheet(const MirrorSheet& sheet, const MirrorCluster&
     };
     const auto vector = [](const Vec3& v) { return _mm_set_ps(0.f, v.z, v.y, v.x); };
     const __m128 reflectance = halves(sheet.reflectance), share = _mm_shuffle_ps(reflectance, reflectance, 0xff);
-    const __m128 sky = _mm_add_ps(_mm_set1_ps(air.sky), _mm_mul_ps(vector(diffuseTint_), _mm_set1_ps(air.diffuse)));
-    const __m128 light = _mm_add_ps(
-        _mm_add_ps(halves(sheet.emitted),
-                   _mm_mul_ps(halves(sheet.sun), _mm_mul_ps(vector(sunLight_), _mm_set1_ps(air.sun)))),
-        _mm_mul_ps(halves(sheet.sky), sky));
+    const __m128 bySun = _mm_add_ps(_mm_mul_ps(halves(sheet.sun), _mm_set1_ps(air.sun)),
+                                    _mm_mul_ps(halves(sheet.open), _mm_set1_ps(air.diffuse)));
+    const __m128 light = _mm_add_ps(_mm_add_ps(halves(sheet.emitted), _mm_mul_ps(bySun, vector(sunLight_))),
+                                    _mm_mul_ps(halves(sheet.sky), _mm_set1_ps(air.sky)));
     const __m128 all = _mm_add_ps(_mm_mul_ps(light, _mm_mul_ps(vector(air.tint), _mm_set1_ps(air.view))),
                                   _mm_mul_ps(vector(air.airSun + air.airSky), reflectance));
     return _mm_mul_ps(all, _mm_mul_ps(view, share));
@@ -335,6 +346,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         int depths = 0; ///< of clusters; 0: nothing to follow
         F8 depth[clusterCount], sun[clusterCount], sky[clusterCount], diffuse[clusterCount];
         bool plain = false;
+        std::uint16_t facing[lanes] = {};
         F8 tint[3], times[3], plus[3]; ///< of plain ones: clean air and veils
         std::vector<F8> lamps;         ///< what the air leaves of lamps' light; of plain ones −1: not known
     };
@@ -394,18 +406,32 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 }
             }
             bool follows = !sample && y != first && over.depths == depths && over.plain == plain;
+            // Surfaces that face another way get other light.
+            if (follows)
+                follows = std::memcmp(over.facing, sheet + 13 * lanes, sizeof over.facing) == 0 ||
+                          alike(over.facing, sheet + 13 * lanes);
             for (int k = 0; k < depths && follows; ++k)
                 follows = !any(abs8(depth[k] - over.depth[k]) > over.depth[k] * 0.06f);
             const Ray8 ray = raysAt(x, y);
             if (!follows) {
+                std::memcpy(over.facing, sheet + 13 * lanes, sizeof over.facing);
                 over.depths = depths;
                 over.plain = plain;
             }
             for (int k = 0; k < depths; ++k) {
                 if (!follows) {
                     over.depth[k] = depth[k];
-                    surfaceAir(ray, depth[k], jitter, surfaceNoise(group, k, sample, f8(1.f)), over.sun[k], over.sky[k],
-                               over.diffuse[k], surfaceKept(group, k));
+                    F8 normal[3] = {f8(0.f), f8(1.f), f8(0.f)};
+                    if (k == 0)
+                        unpackNormals(sheet + 13 * lanes, normal);
+                    else
+                        for (int i = 0; i < lanes; ++i)
+                            setNormal(normal, i,
+                                      clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount +
+                                                static_cast<std::size_t>(k)]
+                                          .light);
+                    surfaceAir(ray, depth[k], normal, jitter, surfaceNoise(group, k, sample, f8(1.f)), over.sun[k],
+                               over.sky[k], over.diffuse[k], surfaceKept(group, k));
                 }
                 toSun[k] = over.sun[k];
                 toSky[k] = over.sky[k];
@@ -421,8 +447,10 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             if (inside) {
                 for (int c = 0; c < 3; ++c)
                     behind[c] = loadHalf8(sheet + (1 + c) * lanes) +
-                                loadHalf8(sheet + (4 + c) * lanes) * (toSun[0] * sunLight_[c]) +
-                                loadHalf8(sheet + (7 + c) * lanes) * (toSky[0] + diffuse[0] * diffuseTint_[c]);
+                                (loadHalf8(sheet + (4 + c) * lanes) * toSun[0] +
+                                 loadHalf8(sheet + (10 + c) * lanes) * diffuse[0]) *
+                                    sunLight_[c] +
+                                loadHalf8(sheet + (7 + c) * lanes) * toSky[0];
             }
             if (!plain && lampCount_ > 0 && !follows)
                 lampsThrough(x, y, ray, over.lamps);

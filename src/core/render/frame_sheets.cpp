@@ -1,5 +1,5 @@
 /// What quick pictures read of surfaces, packed: they are as fast as memory is.
-#include "render/frame.h"
+#include "render/frame_lit.h"
 
 #include "base/parallel.h"
 
@@ -28,7 +28,9 @@ void Frame::packSurfaces()
                                                  (plate > 0.f ? plateAt(p)[ch] * plate : 0.f));
                 sheet[(4 + ch) * lanes] = halfOf(c[0].light.sun[ch] * inv);
                 sheet[(7 + ch) * lanes] = halfOf(c[0].light.sky[ch] * inv);
+                sheet[(10 + ch) * lanes] = halfOf(c[0].light.open[ch] * inv);
             }
+            sheet[13 * lanes] = packedNormal(c[0].light.normal());
             if (const std::int32_t at = mirrorOf_[p]; at >= 0) {
                 const MirrorCluster* m = mirrors_[static_cast<std::size_t>(row)][static_cast<std::size_t>(at)].clusters;
                 const Vec3* byLamp = mirrorLampLight_[static_cast<std::size_t>(row)].data() +
@@ -43,6 +45,7 @@ void Frame::packSurfaces()
                     own.emitted[ch] = halfOf(m[0].light.emitted[ch] / m[0].weight);
                     own.sun[ch] = halfOf(m[0].light.sun[ch] / m[0].weight);
                     own.sky[ch] = halfOf(m[0].light.sky[ch] / m[0].weight);
+                    own.open[ch] = halfOf(m[0].light.open[ch] / m[0].weight);
                     own.reflectance[ch] = halfOf(m[0].reflectance[ch]);
                 }
                 mirrorSheet_[p] = own;

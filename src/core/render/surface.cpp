@@ -32,7 +32,7 @@ SurfaceSampler::SurfaceSampler(const shot::Shot& shot) : shot_(shot)
         frameAround(shot.sky->sunDirection(), sunTangent_, sunBitangent_);
         // Where a sky ray is blocked, what blocks it is taken as lit a little by everything.
         const Vec3 up = shot.sky->irradiance(Vec3(0, 1, 0));
-        bounce_ = (up * 0.10f + shot.sky->sunIrradiance() * 0.015f) * (1.f / pi);
+        bounce_ = up * (bounceOfSky / pi);
     }
 }
 
@@ -55,13 +55,18 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
     const Vec3 start = p + hit.geometricNormal * lift;
     LightParts out;
     out.emitted = material.emission;
+    const auto blocked = [&](float share) {
+        out.sky += brdf.diffuse * bounce_ * share;
+        out.sun += brdf.diffuse * (bounceOfSun / pi * share);
+        out.open += brdf.diffuse * (bounceOfSky / pi * share);
+    };
     const auto reachOf = [&](const std::vector<float>& reach) { return hit.set < reach.size() ? reach[hit.set] : 1.f; };
     if (shot_.sky) {
         const Vec3 sun = towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun + shift),
                                    random(purposeSun + shift + 1));
         if (sun.dot(hit.geometricNormal) > 0.f && sun.dot(hit.normal) > 0.f &&
             !shot_.shadowsOfSun().occluded(start, sun, 1e6f))
-            out.sun = brdf.reflect(hit.normal, sun, v) * reachOf(shot_.sunReach.sets);
+            out.sun = brdf.reflect(hit.normal, sun, v);
         if (shot_.sky->panorama()) {
             // One direction by the picture's brightness and one by the cosine, balanced (Veach & Guibas 1995).
             const float u = random(purposeSky + shift), w = random(purposeSky + shift + 1);
@@ -70,11 +75,14 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
                 if (cosine <= 0.f || l.dot(hit.geometricNormal) <= 0.f)
                     return;
                 const float both = shot_.sky->panoramaPdf(l) + cosine / pi;
-                if (both > 0.f && !shot_.scene->occluded(start, l, 1e6f))
+                const bool open = both > 0.f && !shot_.scene->occluded(start, l, 1e6f);
+                if (open)
                     out.sky += brdf.reflect(hit.normal, l, v, 1.f, brdf.mirror ? 0.f : 1.f) * shot_.sky->radiance(l) *
                                (1.f / both);
+                if (!byPicture && open)
+                    out.open += brdf.diffuse * (1.f / pi);
                 else if (!byPicture)
-                    out.sky += brdf.diffuse * bounce_;
+                    blocked(1.f);
             };
             float pdf;
             add(shot_.sky->samplePanorama(u, w, pdf), true);
@@ -84,18 +92,23 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
             const bool open = up.dot(hit.geometricNormal) > 0.f && !shot_.scene->occluded(start, up, 1e6f);
             if (open) {
                 out.sky = brdf.diffuse * shot_.sky->irradiance(hit.normal) * (1.f / pi);
+                out.open = brdf.diffuse * (1.f / pi);
                 if (!brdf.mirror) {
                     const Vec3 r = (d - hit.normal * (2.f * d.dot(hit.normal))).normalized();
                     const float rough = std::sqrt(brdf.alpha);
                     // Grazing reflection of rough surfaces is weaker than Fresnel's (Lagarde 2011).
                     const Vec3 f = fresnel(brdf.f0, std::max(0.f, hit.normal.dot(v)) * (1.f - rough) + rough);
                     out.sky += f * shot_.sky->scattered(r, 1.f - 0.6f * rough);
+                    out.open += f * (1.f / pi);
                 }
             } else {
-                out.sky = brdf.diffuse * bounce_;
+                blocked(1.f);
             }
         }
+        out.sun *= reachOf(shot_.sunReach.sets);
+        out.open *= reachOf(shot_.sunReach.sets); // it carries scattered sunlight
         out.sky *= reachOf(shot_.skyReach.sets);
+        out.facing = hit.normal * luminance(out.open);
     }
     // What each lamp would give without shadows says which are worth a ray: those under an eighth of all are looked at
     // by chance in proportion and count the more (Russian roulette).
@@ -253,9 +266,7 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
         m.light.emitted = background(m.direction, false);
         std::fill(mirrorLamps.begin(), mirrorLamps.end(), Vec3(0.f));
     }
-    m.light.emitted *= m.reflectance;
-    m.light.sun *= m.reflectance;
-    m.light.sky *= m.reflectance;
+    m.light = m.light * m.reflectance;
     for (Vec3& c : mirrorLamps)
         c *= m.reflectance;
     s.mirror = m;

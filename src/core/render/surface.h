@@ -14,8 +14,27 @@ namespace hygros::render {
 /// Reflected light of one surface point toward the viewer, by source. `sun` is per unit of the sun's irradiance,
 /// `lamps[i]` per unit of lamp i's axial intensity; both include shadows of the set, not of the air. `sky` and
 /// `emitted` are radiance [W/m²/sr].
+/// `open` is what comes back of an irradiance of 1 from where the surface is open to the outside, whatever its colours;
+/// and `facing` the normals it comes from, weighted by its luminance.
 struct LightParts {
-    Vec3 emitted{0.f}, sun{0.f}, sky{0.f};
+    Vec3 emitted{0.f}, sun{0.f}, sky{0.f}, open{0.f}, facing{0.f};
+    LightParts& operator+=(const LightParts& o)
+    {
+        emitted += o.emitted;
+        sun += o.sun;
+        sky += o.sky;
+        open += o.open;
+        facing += o.facing;
+        return *this;
+    }
+    LightParts operator*(const Vec3& by) const
+    {
+        // The normals' weight is a luminance.
+        const float was = luminance(open), now = luminance(open * by);
+        return {emitted * by, sun * by, sky * by, open * by, was > 0.f ? facing * (now / was) : facing};
+    }
+    /// The mean normal; upward where nothing is open.
+    Vec3 normal() const { return facing.length2() > 1e-20f ? facing.normalized() : Vec3(0, 1, 0); }
 };
 
 struct SurfaceSample {
@@ -87,7 +106,8 @@ private:
     Vec3 background(const Vec3& direction, bool withDisk) const;
     const shot::Shot& shot_;
     std::vector<std::uint16_t> everyLamp_;
-    Vec3 bounce_{0.f};
+    Vec3 bounce_{0.f}; ///< radiance of what stands in the sky's way, lit by the sky
+    static constexpr float bounceOfSky = 0.10f, bounceOfSun = 0.015f;
     Vec3 sunTangent_, sunBitangent_;
 };
 

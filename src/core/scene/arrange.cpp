@@ -18,7 +18,8 @@ std::string fileFrom(const Project& part, const std::filesystem::path& folder, c
 }
 
 /// A light's Reach, with what was renamed under its new names. Targets may begin with "sky/" and end with "/object".
-std::map<std::string, double> renamedReach(const std::map<std::string, double>& reach, const std::map<std::string, std::string>& renamed)
+std::map<std::string, double> renamedReach(const std::map<std::string, double>& reach,
+                                           const std::map<std::string, std::string>& renamed)
 {
     std::map<std::string, double> out;
     for (const auto& [target, strength] : reach) {
@@ -26,8 +27,9 @@ std::map<std::string, double> renamedReach(const std::map<std::string, double>& 
         const std::string rest = target.substr(sky.size());
         const auto slash = rest.find('/');
         const auto known = renamed.find(rest.substr(0, slash));
-        out[known == renamed.end() ? target
-                                   : sky + known->second + (slash == std::string::npos ? "" : rest.substr(slash))] = strength;
+        out[known == renamed.end()
+                ? target
+                : sky + known->second + (slash == std::string::npos ? "" : rest.substr(slash))] = strength;
     }
     return out;
 }
@@ -70,7 +72,8 @@ Project partOf(const Project& project, Ids ids)
 std::string freeName(const Project& project, const std::string& name)
 {
     const auto taken = [&](const std::string& n) {
-        return std::any_of(project.elements.begin(), project.elements.end(), [&](const Element& e) { return e.name == n; });
+        return std::any_of(project.elements.begin(), project.elements.end(),
+                           [&](const Element& e) { return e.name == n; });
     };
     if (!taken(name))
         return name;
@@ -78,7 +81,8 @@ std::string freeName(const Project& project, const std::string& name)
     std::string stem = name;
     const auto blank = stem.find_last_of(' ');
     if (blank != std::string::npos && blank > 0 && blank + 1 < stem.size() &&
-        std::all_of(stem.begin() + static_cast<std::ptrdiff_t>(blank) + 1, stem.end(), [](char c) { return c >= '0' && c <= '9'; }))
+        std::all_of(stem.begin() + static_cast<std::ptrdiff_t>(blank) + 1, stem.end(),
+                    [](char c) { return c >= '0' && c <= '9'; }))
         stem.resize(blank);
     for (int n = 2;; ++n)
         if (const std::string next = stem + " " + std::to_string(n); !taken(next))
@@ -158,7 +162,8 @@ std::vector<std::string> duplicate(Project& project, Ids ids)
             kept[e.id] = e.group;
         e.name = freeName(project, e.name);
     }
-    std::erase_if(part.groups, [&](const Group& g) { return std::find(joined.begin(), joined.end(), g.id) != joined.end(); });
+    std::erase_if(part.groups,
+                  [&](const Group& g) { return std::find(joined.begin(), joined.end(), g.id) != joined.end(); });
     for (Group& g : part.groups)
         g.name += " copy";
     std::vector<std::string> originals;
@@ -219,7 +224,8 @@ void moveBefore(Project& project, Ids ids, const std::string& before)
             moved.back().group = group;
         }
     std::erase_if(project.elements, [&](const Element& e) { return has(ids, e.id); });
-    const auto at = std::find_if(project.elements.begin(), project.elements.end(), [&](const Element& e) { return e.id == before; });
+    const auto at = std::find_if(project.elements.begin(), project.elements.end(),
+                                 [&](const Element& e) { return e.id == before; });
     project.elements.insert(at, moved.begin(), moved.end());
 }
 
@@ -275,5 +281,8 @@ std::vector<std::string> membersOf(const Project& project, const std::string& gr
     return ids;
 }
 
-bool isDefault(const Element& element, const Parameter& parameter) { return parameter.get(*element.settings) == parameter.fallback; }
+bool isDefault(const Element& element, const Parameter& parameter)
+{
+    return parameter.get(*element.settings) == parameter.fallback;
+}
 } // namespace hygros::scene

@@ -14,13 +14,13 @@ Project partOf(const Project& project, Ids ids);
 
 /// How a part comes into a project.
 struct Putting {
-    std::string after;   ///< stands behind this element; empty: at the end
-    double scale = 1.0;  ///< lengths and visibilities are multiplied with it
-    Vec3 move{0, 0, 0};  ///< added to places [m]
+    std::string after;     ///< stands behind this element; empty: at the end
+    double scale = 1.0;    ///< lengths and visibilities are multiplied with it
+    Vec3 move{0, 0, 0};    ///< added to places [m]
     bool keepsIds = false; ///< where they are free
 };
-/// Adds a part's elements, with unused ids; links, Reach and groups among them follow. File names are taken over as seen
-/// from the project's folder. What a project can have only once and has already is left out. Returns the new ids.
+/// Adds a part's elements, with unused ids; links, Reach and groups among them follow. File names are taken over as
+/// seen from the project's folder. What a project can have only once and has already is left out. Returns the new ids.
 std::vector<std::string> putPart(Project& project, const Project& part, const Putting& how);
 /// The same elements once more, each behind the last of them, under names of their own; lights reach what they reached
 /// and are reached alike. What there can be only one of is left out.

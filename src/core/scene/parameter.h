@@ -66,14 +66,14 @@ struct Parameter {
     bool mayFall = false; ///< of a curve: its values need not rise
     std::vector<std::string> choices;
     std::vector<Alias> aliases;
-    Value fallback;        ///< the default
+    Value fallback;         ///< the default
     bool isPlace = false;   ///< a point of the world that moves with the element; measured from what it goes with
     bool isHeading = false; ///< an angle about the vertical that turns with it
     bool isCarrier = false; ///< names the set that the element goes with
     std::string editor;     ///< how it is edited, where its type does not say enough: a name that the window knows
     std::string files;      ///< of a file: what a dialog offers, "Pictures (*.exr *.png)"
     std::string linksTo;    ///< a text that is the id of an element of this kind
-    std::string shownWhen; ///< "other=a|b": only of use while the choice or switch `other` has one of the values
+    std::string shownWhen;  ///< "other=a|b": only of use while the choice or switch `other` has one of the values
     std::function<Value(const Settings&)> get;
     std::function<void(Settings&, const Value&)> assign; ///< unchecked; use checked() first
 

@@ -1,0 +1,58 @@
+#pragma once
+/// What surfaces send back, lit through the present air.
+#include "render/frame.h"
+
+#include <cmath>
+
+namespace hygros::render {
+
+template <class Point>
+inline Vec3 Frame::lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps,
+                       std::size_t stride, const Point& point, float sun, float sky, float diffuse, float samples,
+                       const float* through, int source) const
+{
+    const bool all = source == allSources;
+    Vec3 l = all || source == sourceOwn ? light.emitted : Vec3(0.f);
+    if (shot_->sky) {
+        if (all || source == sourceSun)
+            l += light.sun * sunLight_ * sun;
+        if (all || source == sourceSky)
+            l += light.sky * Vec3(sky);
+        if (all || source == sourceSun) // diffused by the air on its way
+            l += light.open * sunLight_ * diffuse;
+    }
+    for (std::size_t j = 0; j < which.size() && (all || source >= sourceLamps); ++j)
+        if (const Vec3& own = lamps[j * stride];
+            own.x + own.y + own.z > 0.f && (all || source == sourceLamps + which[j])) {
+            const light::Lamp& lamp = shot_->lamps[which[j]];
+            l += own * lamp.intensity * (through ? through[j * lanes] : std::exp(-air_->depthToLamp(lamp, point())));
+        }
+    return l * (1.f / samples);
+}
+
+/// The normals of eight pixels' clusters, lanes apart.
+inline void setNormal(F8 normal[3], int lane, const LightParts& light)
+{
+    const Vec3 n = light.normal();
+    for (int c = 0; c < 3; ++c)
+        normal[c][lane] = n[c];
+}
+
+/// A normal in 16 bits, five a number: good to three degrees.
+inline std::uint16_t packedNormal(const Vec3& n)
+{
+    const auto five = [](float v) { return static_cast<unsigned>(std::lround((v * 0.5f + 0.5f) * 30.f)); };
+    return static_cast<std::uint16_t>(five(n.x) | five(n.y) << 5 | five(n.z) << 10);
+}
+inline void unpackNormals(const std::uint16_t* packed, F8 normal[3])
+{
+    const I8 all = reinterpret_cast<I8>(
+        _mm256_cvtepu16_epi32(_mm_loadu_si128(reinterpret_cast<const __m128i*>(packed))));
+    const F8 x = toFloat(all & i8(31)) * (1.f / 15.f) - 1.f, y = toFloat((all >> 5) & i8(31)) * (1.f / 15.f) - 1.f,
+             z = toFloat((all >> 10) & i8(31)) * (1.f / 15.f) - 1.f;
+    const F8 inverse = 1.f / sqrt8(max8(x * x + y * y + z * z, f8(1e-6f)));
+    normal[0] = x * inverse;
+    normal[1] = y * inverse;
+    normal[2] = z * inverse;
+}
+} // namespace hygros::render

@@ -1,0 +1,190 @@
+/// Surfaces of a frame: what pixels see and mirror, by distance.
+#include "render/frame.h"
+
+#include "base/parallel.h"
+#include "render/frame_rows.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::render {
+using media::Ray8;
+using shot::Shot;
+
+void Frame::addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* lamps)
+{
+    auto& row = mirrors_[static_cast<std::size_t>(y)];
+    auto& rowLamps = mirrorLampLight_[static_cast<std::size_t>(y)];
+    if (mirrorOf_[pixel] < 0) {
+        mirrorOf_[pixel] = static_cast<std::int32_t>(row.size());
+        row.push_back({static_cast<std::uint32_t>(pixel), {}});
+        rowLamps.resize(row.size() * 2 * lampCount_, Vec3(0.f));
+    }
+    const auto at = static_cast<std::size_t>(mirrorOf_[pixel]);
+    Mirror& mirror = row[at];
+    // The nearer in distance of the two, or a free one for something clearly elsewhere.
+    int use = 0;
+    for (int i = 0; i < 2; ++i) {
+        const MirrorCluster& c = mirror.clusters[i];
+        if (c.weight == 0.f || std::abs(std::log(c.t / m.t)) < 0.25f) {
+            use = i;
+            break;
+        }
+        use = 1;
+    }
+    MirrorCluster& c = mirror.clusters[use];
+    const float w = c.weight, inv = 1.f / (w + 1.f);
+    c.t1 = (c.t1 * w + t1) * inv;
+    c.t = (c.t * w + m.t) * inv;
+    c.point = (c.point * w + m.point) * inv;
+    c.direction = (c.direction * w + m.direction).normalized();
+    c.reflectance = (c.reflectance * w + m.reflectance) * inv;
+    c.weight = w + 1.f;
+    c.light += m.light;
+    for (std::size_t l = 0; l < lampCount_; ++l)
+        rowLamps[(at * 2 + static_cast<std::size_t>(use)) * lampCount_ + l] += lamps[l];
+}
+
+namespace {
+constexpr int meterEvery = 16; ///< one pixel or group of so many is measured and stands for the others
+} // namespace
+
+void Frame::surfacesRow(int y, int pass)
+{
+    std::vector<Vec3> lamps(lampCount_ + 1), mirrorLamps(lampCount_);
+    Meter meter;
+    meter.prepare(lampCount_, 0);
+    const std::uint64_t begun = ticks();
+    for (int x = 0; x < width_; ++x) {
+        // Where several distances meet most of the error is in how much of a pixel each covers: looked at six times a
+        // pass, as is where a lamp stands so near that its light is never the same; bare sky only now and then.
+        const std::size_t pixel = index(x, y);
+        const Coverage coverage = coverage_.empty() ? Coverage::Even : coverage_[pixel];
+        const bool steep = coverage == Coverage::Steep;
+        const int looks = coverage == Coverage::Edge || steep ? 6
+                          : coverage == Coverage::BareSky     ? ((x + 3 * y + pass) & 7) == 0
+                                                              : 1;
+        for (int look = 0; look < looks; ++look)
+            lookAtSurface(x, y, look == 0 || steep, lamps, mirrorLamps,
+                          (x * 5 + y) % meterEvery == 0 ? meter.lamps.data() : nullptr);
+    }
+    for (double& lamp : meter.lamps)
+        lamp *= meterEvery;
+    meter.total = static_cast<double>(ticks() - begun);
+    meterRow(meter);
+}
+
+int Frame::clusterFor(std::size_t pixel, float t)
+{
+    Cluster* c = &clusters_[pixel * clusterCount];
+    float gap[clusterCount];
+    for (int i = 0; i < clusterCount; ++i) {
+        if (c[i].weight == 0.f)
+            return i;
+        gap[i] = std::abs(std::log(c[i].t / t));
+        if (gap[i] < 0.12f)
+            return i;
+    }
+    // More distances than clusters: the two most alike become one, be it two clusters or one of them and this sample.
+    // The sky is farther from everything than anything else, so it keeps a cluster of its own.
+    const int nearest = static_cast<int>(std::min_element(gap, gap + clusterCount) - gap);
+    int into = -1, from = -1;
+    float least = gap[nearest];
+    for (int i = 0; i < clusterCount; ++i)
+        for (int j = i + 1; j < clusterCount; ++j)
+            if (const float between = std::abs(std::log(c[i].t / c[j].t)); between < least) {
+                least = between;
+                into = i;
+                from = j;
+            }
+    if (into < 0)
+        return nearest;
+    Cluster &a = c[into], &b = c[from];
+    a.t = (a.t * a.weight + b.t * b.weight) / (a.weight + b.weight);
+    a.weight += b.weight;
+    // Their mean light by coverage, as a sum over as many looks as both have had.
+    const float looks = a.shaded + b.shaded, shareB = b.weight / a.weight,
+                weightA = a.shaded > 0.f ? (1.f - shareB) * looks / a.shaded : 0.f,
+                weightB = b.shaded > 0.f ? shareB * looks / b.shaded : 0.f;
+    a.fromPlate = static_cast<std::uint16_t>(a.fromPlate + b.fromPlate);
+    a.held = static_cast<std::uint16_t>(a.held + b.held);
+    a.light = a.light * Vec3(weightA);
+    a.light += b.light * Vec3(weightB);
+    const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_)),
+              y = static_cast<int>(pixel / static_cast<std::size_t>(width_));
+    const std::size_t group = groupAt(x, y);
+    for (std::size_t j = 0; j < lampsOf(group).size(); ++j) {
+        Vec3 &lampA = lampLight_[lampAt(group, into, x % lanes) + j * lampStride],
+             &lampB = lampLight_[lampAt(group, from, x % lanes) + j * lampStride];
+        lampA = lampA * weightA + lampB * weightB;
+        lampB = Vec3(0.f);
+    }
+    a.shaded = looks;
+    b = Cluster();
+    for (std::size_t q = 0; q < air_->noisyCount() && !surfaceNoise_.empty(); ++q)
+        surfaceNoise_[((groupAt(x, y) * clusterCount + static_cast<std::size_t>(from)) * air_->noisyCount() + q) *
+                          lanes +
+                      static_cast<std::size_t>(x % lanes)] = 0;
+    return from;
+}
+
+void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock)
+{
+    const Vec3 origin = view_.position();
+    const std::size_t pixel = index(x, y);
+    if (samples_[pixel] >= 60000.f)
+        return; // counts are 16 bits, and nothing is left to find
+    const PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel])};
+    const Vec3 direction = view_.direction(static_cast<float>(x) + tent(random(purposePixel)),
+                                           static_cast<float>(y) + tent(random(purposePixel + 1)));
+    geometry::Hit hit;
+    bool met = sampler_->meets(origin, direction, hit);
+    const std::size_t group = groupAt(x, y);
+    const auto which = lampsOf(group);
+    float lampDistance = met ? hit.t : Shot::farDistance;
+    Vec3 radiance(0.f);
+    const int source = which.empty()
+                           ? -1
+                           : sampler_->meetsLamp(origin, direction, view_.pixelAngle(), which, lampDistance, radiance);
+    const float plate = plateDepth_.empty() ? -1.f : plateDepth_[pixel];
+    // A matte stands for something that is on the plate.
+    if (source >= 0 && (plate < 0.f || lampDistance < plate)) {
+        // A lamp's own glow is light of that lamp.
+        samples_[pixel] += 1.f;
+        const int use = clusterFor(pixel, lampDistance);
+        Cluster& to = clusters_[pixel * clusterCount + static_cast<std::size_t>(use)];
+        to.t = (to.t * to.weight + lampDistance) / (to.weight + 1.f);
+        to.weight += 1.f;
+        to.shaded += 1.f;
+        lampLight_[lampAt(group, use, x % lanes) + static_cast<std::size_t>(source) * lampStride] += radiance;
+        return;
+    }
+    const bool matte = met && hit.matte, onPlate = plate >= 0.f && (!met || hit.t > plate || matte);
+    const float t = onPlate && !(matte && hit.t < plate) ? plate : met ? hit.t : Shot::farDistance;
+    samples_[pixel] += 1.f;
+    const int use = clusterFor(pixel, t);
+    Cluster& to = clusters_[pixel * clusterCount + static_cast<std::size_t>(use)];
+    to.t = (to.t * to.weight + t) / (to.weight + 1.f);
+    to.weight += 1.f;
+    if (onPlate) {
+        ++to.fromPlate;
+        return;
+    }
+    if (matte) {
+        ++to.held;
+        to.shaded += 1.f;
+        return;
+    }
+    // Coverage alone is cheap; light is looked at once a pass, and always where there is little of it yet.
+    if (!shade && to.shaded >= 8.f && !(met && SurfaceSampler::isMirror(hit)) && mirrorOf_[pixel] < 0)
+        return;
+    const SurfaceSample s = sampler_->shaded(met ? &hit : nullptr, origin, direction, view_.pixelAngle(), random, which,
+                                             lamps.first(which.size()), mirrorLamps, clock);
+    to.shaded += 1.f;
+    to.light += s.light;
+    for (std::size_t j = 0; j < which.size(); ++j)
+        lampLight_[lampAt(group, use, x % lanes) + j * lampStride] += lamps[j];
+    if (s.mirror)
+        addMirror(y, pixel, *s.mirror, s.t, mirrorLamps.data());
+}
+} // namespace hygros::render
