@@ -1,0 +1,48 @@
+/// hygros-edit-loop PROJECT SEED: opens a project and goes on editing and saving it until it is killed; says what it
+/// does, a line each: "edit N", "saved N". For kill_check.py.
+#include "app/session.h"
+
+#include <QApplication>
+#include <QStandardPaths>
+#include <cstdio>
+#include <random>
+
+using namespace hygros;
+
+int main(int argc, char** argv)
+{
+    QApplication application(argc, argv);
+    QApplication::setOrganizationName("hygros-tests");
+    QApplication::setApplicationName("hygros");
+    app::Session session;
+    const QString file = argv[1];
+    std::mt19937 random(static_cast<unsigned>(std::atoi(argv[2])));
+    session.picture().setSize({64, 40});
+    session.picture().setWantedSamples(1);
+    session.openAtStart(file);
+    int n = 0;
+    const auto say = [](const char* what, int number) {
+        std::printf("%s %d\n", what, number);
+        std::fflush(stdout);
+    };
+    QTimer timer;
+    QObject::connect(&timer, &QTimer::timeout, &session, [&] {
+        if (session.jobs().isBusy() || session.document().file().isEmpty())
+            return;
+        ++n;
+        session.document().edit("edit", [&](scene::Project& p) {
+            p.name = "edit " + std::to_string(n);
+            if (random() % 7 == 0 && p.elements.size() < 40)
+                p.add(*elements::findKind("fogBank"), "bank");
+            for (scene::Element& e : p.elements)
+                if (scene::findParameter(e.kind->parameters, "visibility"))
+                    e.set("visibility", 100.0 + static_cast<double>(random() % 5000));
+        });
+        say("edit", n);
+        if (random() % 25 == 0 && session.document().save(file))
+            say("saved", n);
+        timer.setInterval(10 + static_cast<int>(random() % 80));
+    });
+    timer.start(20);
+    return QApplication::exec();
+}
