@@ -89,12 +89,13 @@ private:
     struct Around {
         float sum = 0.f, toward = 0.f, up = 0.f, upUp = 0.f, towardToward = 0.f, towardUp = 0.f;
         float skySum = 0.f, skyUp = 0.f, skyUpUp = 0.f;
+        float level = 0.f, skyLevel = 0.f; ///< what comes down on a level surface
     };
     static constexpr int aroundStride = 32; ///< floats a node, sixteen of each kind
     struct Node8;                           ///< eight places in the tables
     bool two_;
-    float depthScale_[2] = {1.f, 1.f};    ///< what is left of a depth without the forward peak
-    float clearSky_[3] = {1.f, 0.f, 0.f}; ///< moments of the sky without air, of the first kind
+    float depthScale_[2] = {1.f, 1.f};         ///< what is left of a depth without the forward peak
+    float clearSky_[4] = {1.f, 0.f, 0.f, 1.f}; ///< moments of the sky without air, of the first kind
     std::vector<float> table_, around_;
 };
 
