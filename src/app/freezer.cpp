@@ -1,5 +1,7 @@
 #include "app/freezer.h"
 
+#include "app/post.h"
+
 #include "base/random.h"
 #include "elements/kinds.h"
 #include "finish/display.h"
@@ -138,7 +140,7 @@ void Freezer::loop()
         std::erase(working_, task);
         // What an older state cannot do is of no interest once a newer one is there.
         if (!problem.isEmpty() && task->number > delivered_ && !task->job.cancelled())
-            QMetaObject::invokeMethod(this, [this, problem] { Q_EMIT failed(problem); });
+            post(this, [this, problem] { Q_EMIT failed(problem); });
         wake_.notify_all();
     }
 }

@@ -1,5 +1,7 @@
 #include "app/jobs.h"
 
+#include "app/post.h"
+
 #include <algorithm>
 #include <new>
 
@@ -39,7 +41,7 @@ int Jobs::run(const QString& name, const std::function<void(JobControl&)>& work,
         } catch (const std::exception& e) {
             problem = e.what();
         }
-        QMetaObject::invokeMethod(this, [this, job, good, problem, done, ended] {
+        post(this, [this, job, good, problem, done, ended] {
             job->thread.join();
             std::erase(jobs_, job);
             if (jobs_.empty())

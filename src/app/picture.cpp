@@ -1,5 +1,7 @@
 #include "app/picture.h"
 
+#include "app/post.h"
+
 #include "elements/kinds.h"
 #include "finish/display.h"
 
@@ -9,39 +11,39 @@ namespace hygros::app {
 
 Picture::Picture(std::shared_ptr<Store> store, QObject* parent) : QObject(parent)
 {
-    renderer_ = std::make_unique<render::LiveRenderer>([this, display = std::shared_ptr<finish::Display>(),
-                                                        of = shot::Look()](const render::LivePicture& p) mutable {
-        // On the renderer's thread: only the finished image crosses over. The display's tables are kept with their
-        // look.
-        if (!p.trouble.empty()) {
-            QMetaObject::invokeMethod(this, [this, what = QString::fromStdString(p.trouble)] { Q_EMIT failed(what); });
-            return;
-        }
-        if (!display || !(of == p.look)) {
-            display = std::make_shared<finish::Display>(p.look);
-            of = p.look;
-        }
-        PictureState state;
-        state.image = QImage(p.width, p.height, QImage::Format_RGB32);
-        display->apply(p.rgb.data(), p.width, p.height, state.image.bits(),
-                       static_cast<std::size_t>(state.image.bytesPerLine()), 4);
-        state.samples = p.samples;
-        state.wanted = p.wantedSamples;
-        state.secondsSinceEdit = p.secondsSinceEdit;
-        state.secondsPerPass = p.secondsPerPass;
-        state.clean = p.isClean;
-        state.revision = p.revision;
-        state.depth = p.depth;
-        for (std::size_t i = 0; p.isClean && i < p.rgb.size(); i += 3)
-            state.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 /
-                           static_cast<double>(p.rgb.size());
-        QMetaObject::invokeMethod(this, [this, state] { take(state); });
-    });
+    renderer_ = std::make_unique<render::LiveRenderer>(
+        [this, display = std::shared_ptr<finish::Display>(), of = shot::Look()](const render::LivePicture& p) mutable {
+            // On the renderer's thread: only the finished image crosses over. The display's tables are kept with their
+            // look.
+            if (!p.trouble.empty()) {
+                post(this, [this, what = QString::fromStdString(p.trouble)] { Q_EMIT failed(what); });
+                return;
+            }
+            if (!display || !(of == p.look)) {
+                display = std::make_shared<finish::Display>(p.look);
+                of = p.look;
+            }
+            PictureState state;
+            state.image = QImage(p.width, p.height, QImage::Format_RGB32);
+            display->apply(p.rgb.data(), p.width, p.height, state.image.bits(),
+                           static_cast<std::size_t>(state.image.bytesPerLine()), 4);
+            state.samples = p.samples;
+            state.wanted = p.wantedSamples;
+            state.secondsSinceEdit = p.secondsSinceEdit;
+            state.secondsPerPass = p.secondsPerPass;
+            state.clean = p.isClean;
+            state.revision = p.revision;
+            state.depth = p.depth;
+            for (std::size_t i = 0; p.isClean && i < p.rgb.size(); i += 3)
+                state.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 /
+                               static_cast<double>(p.rgb.size());
+            post(this, [this, state] { take(state); });
+        });
     freezer_ = std::make_unique<Freezer>(std::move(store),
                                          [this](const std::shared_ptr<const shot::Shot>& shot, std::uint64_t) {
                                              if (width_ >= 32)
                                                  lastRevision_ = renderer_->setShot(shot, width_, height_);
-                                             QMetaObject::invokeMethod(this, [this, shot] {
+                                             post(this, [this, shot] {
                                                  shot_ = shot;
                                                  Q_EMIT shotChanged();
                                              });
@@ -172,7 +174,7 @@ void Picture::askThumbnails()
                                      if (c.width > 0)
                                          finish::Display(look).apply(c.rgb.data(), c.width, c.height, image.bits(),
                                                                      static_cast<std::size_t>(image.bytesPerLine()), 4);
-                                     QMetaObject::invokeMethod(this, [this, id, image] {
+                                     post(this, [this, id, image] {
                                          thumbnails_[id] = image;
                                          Q_EMIT thumbnailChanged(QString::fromStdString(id));
                                      });
@@ -182,7 +184,7 @@ void Picture::askThumbnails()
 void Picture::askCosts()
 {
     renderer_->ask("costs", [this](const render::Frame& frame) {
-        QMetaObject::invokeMethod(this, [this, costs = frame.costs()] {
+        post(this, [this, costs = frame.costs()] {
             costs_ = costs;
             Q_EMIT costsChanged();
         });

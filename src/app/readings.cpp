@@ -1,5 +1,7 @@
 #include "app/readings.h"
 
+#include "app/post.h"
+
 #include <algorithm>
 #include <utility>
 
@@ -29,7 +31,7 @@ void Readings::askSight()
         const render::Sounding s = frame.soundingAt(
             std::min(frame.width() - 1, static_cast<int>(place.x() * frame.width())),
             std::min(frame.height() - 1, static_cast<int>(place.y() * frame.height())));
-        QMetaObject::invokeMethod(this, [this, place, s] {
+        post(this, [this, place, s] {
             if (place != selection_.cursorPlace())
                 return;
             sight_ = s;
@@ -66,7 +68,7 @@ void Readings::ask()
             soundings.push_back(
                 frame.soundingAt(std::min(layers.width - 1, static_cast<int>(pin.x() * layers.width)),
                                  std::min(layers.height - 1, static_cast<int>(pin.y() * layers.height))));
-        QMetaObject::invokeMethod(this, [this, m, own, pins, soundings] {
+        post(this, [this, m, own, pins, soundings] {
             if (own == ownBorders_)
                 measured_ = m;
             if (pins == pins_)

@@ -1,5 +1,7 @@
 #include "app/recovery.h"
 
+#include "app/post.h"
+
 #include "base/atomic_file.h"
 #include "base/error.h"
 #include "base/json_depth.h"
@@ -108,7 +110,7 @@ void Recovery::loop()
             write(state);
         } catch (const std::exception& e) {
             const QString what = e.what();
-            QMetaObject::invokeMethod(this, [this, what] {
+            post(this, [this, what] {
                 if (!std::exchange(told_, true))
                     Q_EMIT failed("Unsaved work cannot be kept for recovery: " + what);
             });

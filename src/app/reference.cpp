@@ -1,5 +1,7 @@
 #include "app/reference.h"
 
+#include "app/post.h"
+
 #include "elements/kinds.h"
 #include "finish/display.h"
 
@@ -86,7 +88,7 @@ void Reference::start()
                 }
                 render::ReferencePicture facts = p;
                 facts.rgb.clear();
-                QMetaObject::invokeMethod(this, [this, facts, image] { take(facts, image); });
+                post(this, [this, facts, image] { take(facts, image); });
             });
     const QSize size = picture_.size();
     std::string state = elements::stateOf(*project, *shot, size.width(), size.height());

@@ -1,5 +1,7 @@
 #pragma once
 /// Data-parallel loops over all cores (oneTBB underneath).
+#include "base/sanitize.h"
+
 #include <cstddef>
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
@@ -11,8 +13,15 @@ template <class Body> void parallelRanges(std::size_t count, std::size_t grain, 
 {
     if (count == 0)
         return;
+    const HandOver begin, end;
+    begin.release();
     tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, grain),
-                      [&](const tbb::blocked_range<std::size_t>& range) { body(range.begin(), range.end()); });
+                      [&](const tbb::blocked_range<std::size_t>& range) {
+                          begin.acquire();
+                          body(range.begin(), range.end());
+                          end.release();
+                      });
+    end.acquire();
 }
 
 /// Calls body(index) for every index in [0, count).
