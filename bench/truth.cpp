@@ -214,9 +214,10 @@ void addLamps(scene::Project& p, Dice& dice, std::string& what)
     if (!dice.chance(0.4))
         return;
     // At night as bright as they are; by day as floodlights.
-    const bool night = !p.find("sun")->value("panorama").index() ||
-                       std::get<double>(p.find("sun")->value("elevation")) < 3.0 ||
-                       std::get<std::string>(p.find("sun")->value("body")) == "moon";
+    const scene::Element& sun = *p.find("sun");
+    const bool night = std::get<std::string>(sun.value("panorama")).empty() &&
+                       (std::get<double>(sun.value("elevation")) < 3.0 ||
+                        std::get<std::string>(sun.value("body")) == "moon");
     for (int i = 1 + dice.below(4); i > 0; --i) {
         const std::string kind = dice.any({"spot", "bulb", "panel", "tube", "beam"});
         scene::Element& lamp = p.add(*elements::findKind(kind), kind);
@@ -248,24 +249,24 @@ scene::Project scene(std::uint64_t seed, const std::filesystem::path& folder, co
     addSky(p, folder, dice, what);
     addAir(p, dice, what);
     const double set = dice.from(0, 1);
-    scene::Element& shot = *elements::cameraOf(p);
+    Vec3 eye, aim;
     if (set < 0.35) {
         p.add(*elements::findKind("set"), "marl").set("file", (demo / "marl.glb").string());
         const auto heading = static_cast<float>(dice.from(-0.5, 0.5));
-        const Vec3 eye(static_cast<float>(dice.from(-6, 6)), static_cast<float>(dice.from(1.7, 6)),
-                       static_cast<float>(dice.from(0, 14)));
-        shot.set("position", eye);
-        shot.set("aim",
-                 eye + Vec3(std::sin(heading) * 20.f, static_cast<float>(dice.from(-2, 1)), -std::cos(heading) * 20.f));
+        eye = Vec3(static_cast<float>(dice.from(-6, 6)), static_cast<float>(dice.from(1.7, 6)),
+                   static_cast<float>(dice.from(0, 14)));
+        aim = eye + Vec3(std::sin(heading) * 20.f, static_cast<float>(dice.from(-2, 1)), -std::cos(heading) * 20.f);
         what += "; at Marl";
     } else {
         writeYard(folder / "yard.obj", dice);
         p.add(*elements::findKind("set"), "yard").set("file", (folder / "yard.obj").string());
-        const Vec3 eye(0.f, static_cast<float>(dice.spread(0.8, 12)), static_cast<float>(dice.from(-3, 3)));
-        shot.set("position", eye);
-        shot.set("aim", eye + Vec3(0.f, static_cast<float>(dice.from(-3, 1.5)), -20.f));
+        eye = Vec3(0.f, static_cast<float>(dice.spread(0.8, 12)), static_cast<float>(dice.from(-3, 3)));
+        aim = eye + Vec3(0.f, static_cast<float>(dice.from(-3, 1.5)), -20.f);
         what += "; in a yard";
     }
+    scene::Element& shot = *elements::cameraOf(p);
+    shot.set("position", eye);
+    shot.set("aim", aim);
     shot.set("focal", dice.spread(18, 70));
     addLamps(p, dice, what);
     p.name = what;

@@ -14,6 +14,7 @@ using scene::ColourStop;
 
 ColourRamp::ColourRamp(QWidget* parent) : QWidget(parent)
 {
+    setProperty("ownKeys", true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumHeight(92);
     setAccessibleName("Colours");

@@ -87,6 +87,7 @@ void ProfileDrawing::paintEvent(QPaintEvent*)
 
 GoboPad::GoboPad(QWidget* parent) : QWidget(parent)
 {
+    setProperty("ownKeys", true);
     setObjectName("goboPad");
     setFixedHeight(200);
     setFocusPolicy(Qt::StrongFocus);

@@ -35,6 +35,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     setWindowIcon(QIcon(":/hygros/icons/hygros.svg"));
     resize(1280, 800);
     setMinimumSize(1000, 640);
+    qApp->installEventFilter(this);
     const Theme& t = Theme::now();
     auto* centre = new QWidget(this);
     auto* row = new QHBoxLayout(centre);
@@ -213,6 +214,13 @@ void MainWindow::exportPicture()
     auto* dialog = new ExportDialog(session_, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
+}
+
+bool MainWindow::eventFilter(QObject* watched, QEvent* event)
+{
+    if (event->type() == QEvent::ShortcutOverride && watched->property("ownKeys").toBool())
+        event->accept();
+    return QMainWindow::eventFilter(watched, event);
 }
 
 void MainWindow::closeEvent(QCloseEvent* e)

@@ -49,6 +49,8 @@ public Q_SLOTS:
 
 protected:
     void closeEvent(QCloseEvent*) override;
+    /// Lets what has focus keep keys that the menu would take: Delete on a curve's point, Copy in a table.
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
     void buildMenu();

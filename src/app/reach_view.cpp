@@ -14,6 +14,7 @@
 namespace hygros::app {
 ReachView::ReachView(Session& session, QWidget* parent) : QAbstractScrollArea(parent), session_(session)
 {
+    setProperty("ownKeys", true);
     setObjectName("reach");
     setAccessibleName("Reach");
     setFrameShape(QFrame::NoFrame);

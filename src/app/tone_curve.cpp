@@ -11,6 +11,7 @@
 namespace hygros::app {
 ToneCurve::ToneCurve(QWidget* parent) : QWidget(parent)
 {
+    setProperty("ownKeys", true);
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setFixedHeight(190);

@@ -384,7 +384,6 @@ private Q_SLOTS:
         QVERIFY(difference(cleanPicture(), first) > 0.05);
         // Where one looks is not the project's history.
         QVERIFY(!session().document().history().canUndo());
-        QVERIFY(!session().document().hasUnsavedChanges());
         frame->setValue(1);
         {
             const double d = difference(cleanPicture(), first);
@@ -448,9 +447,39 @@ private Q_SLOTS:
         QVERIFY(window_->message().contains("damaged"));
         tryOpen(R"({"format":"hygros-project","version":7})");
         QVERIFY(window_->message().contains("newer"));
+        // A set that is there but cannot be read.
+        QFile broken(dir_.filePath("broken.glb"));
+        QVERIFY(broken.open(QIODevice::WriteOnly));
+        broken.write("no set at all");
+        broken.close();
         tryOpen(
-            R"({"format":"hygros-project","version":1,"elements":[{"id":"s","kind":"set","settings":{"file":"gone.glb"}}]})");
-        QVERIFY2(window_->message().contains("gone.glb"), qPrintable(window_->message()));
+            R"({"format":"hygros-project","version":1,"elements":[{"id":"s","kind":"set","settings":{"file":"broken.glb"}}]})");
+        QVERIFY2(window_->message().contains("broken.glb"), qPrintable(window_->message()));
+    }
+
+    void aProjectOpensWithoutASetThatIsGoneAndItsCardSaysWhich()
+    {
+        QFile f(dir_.filePath("moved.hygros"));
+        QVERIFY(f.open(QIODevice::WriteOnly));
+        f.write(
+            R"({"format":"hygros-project","version":1,"name":"Moved","elements":[{"id":"shot","kind":"shot","settings":{}},
+            {"id":"s","kind":"set","name":"Set","settings":{"file":"gone.glb"}}]})");
+        f.close();
+        session().open(f.fileName());
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 20000);
+        QCOMPARE(session().project().name, std::string("Moved"));
+        window_->chooseFamily(scene::Family::Set);
+        const auto notes = [&] {
+            auto* label = card("s") ? card("s")->findChild<QLabel*>("notes") : nullptr;
+            return label ? label->text() : QString();
+        };
+        QTRY_VERIFY_WITH_TIMEOUT(notes().contains("gone.glb"), 10000);
+        auto* find = card("s")->findChild<QPushButton*>("findFile");
+        QVERIFY(find && !find->isHidden());
+        // Saved as it is it keeps the name that it has.
+        QVERIFY(session().document().save(f.fileName()));
+        QVERIFY(f.open(QIODevice::ReadOnly));
+        QVERIFY(f.readAll().contains("gone.glb"));
     }
 
     void freeLookLeavesTheShotAloneAndComesBack()
