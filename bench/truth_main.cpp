@@ -64,7 +64,9 @@ int main(int argc, char** argv)
     for (int i = 0; i < scenes; ++i)
         try {
             const std::uint64_t own = seed + static_cast<std::uint64_t>(i);
-            const scene::Project p = truth::scene(own, folder, std::string(SOURCE_DIR) + "/demo");
+            const fs::path files = out.empty() ? folder : fs::path(out) / ("scene-" + std::to_string(own));
+            fs::create_directories(files);
+            const scene::Project p = truth::scene(own, fs::absolute(files), std::string(SOURCE_DIR) + "/demo");
             all.push_back(truth::compare(p, own, settings));
             const truth::Result& r = all.back();
             std::fprintf(stderr, "%5llu  %.2f  noise %.3f  %.1f s  %s\n", static_cast<unsigned long long>(own),

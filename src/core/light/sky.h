@@ -66,6 +66,8 @@ public:
     void scattered8(F8 x, F8 y, F8 z, float g, F8 out[3]) const;
     /// Mean radiance over azimuths at a height above the horizon whose sine is `sine`, to luminance.
     float ring(float sine) const;
+    /// Mean luminance over all directions, the ground lit by the sky alone.
+    float meanRadiance() const { return luminance(withoutSun_[0]) * 0.282095f; }
     /// Radiance of a matte ground of the given albedo lit by sun and sky.
     const Vec3& groundRadiance() const { return ground_; }
     std::size_t bytes() const { return sizeof *this + (air_.size() + aerosol_.size()) * sizeof(Vec3); }

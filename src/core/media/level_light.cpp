@@ -106,19 +106,35 @@ void LevelLight::solve(const LevelAir& air, int second)
                     mean += 0.5 * s.weight[k] * (even.down[k] + even.up[k]);
                     evenDown += 2.0 * s.weight[k] * s.mu[k] * even.down[k];
                 }
+                // What comes straight: dimmed by the depth without the forward peak; what the ground makes of it too.
+                const double depthAbove = double(aboveNode(static_cast<int>(i))) * s.depthScale,
+                             depthBelow = double(belowNode(static_cast<int>(j))) * s.depthScale;
+                double onGround = 0.0, straightLevel = 0.0, straightMean = 0.0;
+                for (std::size_t k = 0; k < n; ++k) {
+                    onGround += 2.0 * s.weight[k] * s.mu[k] * sky[k] * std::exp(-(depthAbove + depthBelow) / s.mu[k]);
+                    straightLevel += 2.0 * s.weight[k] * s.mu[k] * sky[k] * std::exp(-depthAbove / s.mu[k]);
+                }
                 Around& sky3 = around[i * belowNodes + j][0];
                 for (std::size_t k = 0; k < n; ++k) {
                     const double w = 2.0 * M_PI * s.weight[k];
-                    sky3.skySum += static_cast<float>(w * (even.down[k] + even.up[k]));
-                    sky3.skyUp += static_cast<float>(w * s.mu[k] * (even.down[k] - even.up[k]));
-                    sky3.skyUpUp += static_cast<float>(w * s.mu[k] * s.mu[k] * (even.down[k] + even.up[k]));
-                    sky3.skyLevel += static_cast<float>(w * s.mu[k] * even.down[k]);
+                    const double fromAbove = sky[k] * std::exp(-depthAbove / s.mu[k]),
+                                 fromBelow = double(air.ground) * onGround * std::exp(-depthBelow / s.mu[k]);
+                    straightMean += 0.5 * s.weight[k] * (fromAbove + fromBelow);
+                    const double down = even.down[k] - fromAbove, up = even.up[k] - fromBelow;
+                    sky3.skySum += static_cast<float>(w * (down + up));
+                    sky3.skyUp += static_cast<float>(w * s.mu[k] * (down - up));
+                    sky3.skyUpUp += static_cast<float>(w * s.mu[k] * s.mu[k] * (down + up));
+                    sky3.skyLevel += static_cast<float>(w * s.mu[k] * down);
                 }
+                sky3.skyStraight = static_cast<float>(straightLevel / std::max(dark, level));
+                if (i == 0 && j == 0 && second == 0)
+                    clearSky_ = static_cast<float>(M_PI * level);
                 LevelShares& to = shares[i * belowNodes + j];
                 to.sunDown = static_cast<float>(down / sun + f.down[n] -
                                                 std::exp(-double(aboveNode(static_cast<int>(i))) / sun));
                 to.sky = static_cast<float>(mean / std::max(dark, without));
                 to.skyDown = static_cast<float>(evenDown / std::max(dark, level));
+                to.straight = static_cast<float>(straightMean / std::max(dark, without));
             }
         }
     });
@@ -149,7 +165,8 @@ void LevelLight::solve(const LevelAir& air, int second)
                              static_cast<float>(x[2]),
                              of.sunDown,
                              of.sky,
-                             of.skyDown};
+                             of.skyDown,
+                             of.straight};
         std::copy(std::begin(all), std::end(all), to);
         float* at = &around_[node * aroundStride + static_cast<std::size_t>(second) * 16];
         Around sum;
@@ -165,14 +182,11 @@ void LevelLight::solve(const LevelAir& air, int second)
             sum.skyUpUp += a.skyUpUp;
             sum.level += a.level;
             sum.skyLevel += a.skyLevel;
+            sum.skyStraight += a.skyStraight;
         }
-        const float values[] = {sum.sum,   sum.toward,   sum.up,   sum.skySum,       sum.skyUp,   sum.skyUpUp,
-                                sum.level, sum.skyLevel, sum.upUp, sum.towardToward, sum.towardUp};
+        const float values[] = {sum.sum,   sum.toward,   sum.up,   sum.skySum,       sum.skyUp,    sum.skyUpUp,
+                                sum.level, sum.skyLevel, sum.upUp, sum.towardToward, sum.towardUp, sum.skyStraight};
         std::copy(std::begin(values), std::end(values), at);
-        if (node == 0 && second == 0) {
-            std::copy(values + 3, values + 6, clearSky_);
-            clearSky_[3] = values[7];
-        }
     });
 }
 
@@ -233,20 +247,18 @@ LevelLight::Surfaces8 LevelLight::surfaces8(F8 above, F8 below, F8 mix, F8 slant
         facing(sum, low[1] * toward + low[2] * up,
                ahead2 * toward * toward + upUp * up * up + (sum - ahead2 - upUp) * across + 2.f * both * toward * up),
         facing(sum, low[2], upUp), low[6]);
-    const auto sky = [&](F8 all, F8 flux, F8 second, F8 onLevel) {
-        const F8 side = 0.5f * (all - second);
-        return exact(facing(all, flux * up, second * up * up + side * (toward * toward + across)),
-                     facing(all, flux, second), onLevel);
-    };
-    const F8 clear = sky(f8(clearSky_[0]), f8(clearSky_[1]), f8(clearSky_[2]), f8(clearSky_[3]));
-    out.sky = sky(low[3], low[4], low[5], low[7]) / max8(clear, f8(1e-3f * clearSky_[0]));
+    const F8 side = 0.5f * (low[3] - low[5]);
+    out.around = exact(facing(low[3], low[4] * up, low[5] * up * up + side * (toward * toward + across)),
+                       facing(low[3], low[4], low[5]), low[7]) *
+                 (1.f / clearSky_);
+    out.sky = high[3];
     const F8 scale = f8(depthScale_[0]) + (two_ ? mix * (depthScale_[1] - depthScale_[0]) : f8(0.f));
     out.ahead = exp8(-slant * scale) - exp8(-slant);
     const float most = aboveNode(aboveNodes - 1);
     if (any(above > most)) {
         const F8 deeper = most / max8(above, f8(most));
         out.sun = out.sun * deeper;
-        out.sky = out.sky * deeper;
+        out.around = out.around * deeper;
     }
     return out;
 }
@@ -277,13 +289,13 @@ LevelLight::Shares8 LevelLight::at8(F8 above, F8 below, F8 mix) const
         for (F8& v : lane)
             v = v * deeper;
     }
-    return {lane[0], lane[1], lane[2], lane[3], lane[4], lane[5]};
+    return {lane[0], lane[1], lane[2], lane[3], lane[4], lane[5], lane[6]};
 }
 
 LevelShares LevelLight::at(float above, float below, float mix) const
 {
     const Shares8 s = at8(f8(above), f8(below), f8(mix));
-    return {s.turned[0], s.broad[0], s.around[0], s.sunDown[0], s.sky[0], s.skyDown[0]};
+    return {s.turned[0], s.broad[0], s.around[0], s.sunDown[0], s.sky[0], s.skyDown[0], s.straight[0]};
 }
 
 namespace {

@@ -27,6 +27,8 @@ struct LevelShares {
     float sunDown = 0.f; ///< irradiance of a level surface by scattered sunlight, per what the sun gives it without air
     float sky = 1.f;     ///< mean radiance from the sky and the ground under it, per the same without air
     float skyDown = 1.f; ///< irradiance of a level surface by the sky, per the same without air
+    float straight =
+        1.f; ///< part of `sky` that comes from where it came from: not scattered, or by less than one can see
 };
 
 /// Level air of one kind under one height of the sun.
@@ -53,15 +55,16 @@ public:
 
     /// For vertical optical depths above and below eight places; `mix` 0…1 of the second kind.
     struct Shares8 {
-        F8 turned, broad, around, sunDown, sky, skyDown;
+        F8 turned, broad, around, sunDown, sky, skyDown, straight;
     };
     Shares8 at8(F8 above, F8 below, F8 mix) const;
     LevelShares at(float above, float below, float mix = 0.f) const;
     /// What reaches surfaces there, whichever way they face: the light around them up to its second harmonics, which
     /// tell irradiance within a few per cent (Ramamoorthi & Hanrahan 2001).
     struct Surfaces8 {
-        F8 sun; ///< irradiance by scattered sunlight, per what the sun gives a plane that faces it without air
-        F8 sky; ///< irradiance by the sky and the ground it lights, per the same without air
+        F8 sun;    ///< irradiance by scattered sunlight, per what the sun gives a plane that faces it without air
+        F8 sky;    ///< what is left of the sky's light that comes from where it came from, 0…1
+        F8 around; ///< irradiance by the rest of the sky's light, per what a level surface gets of it without air
         /// Sunlight that was turned so little that it still comes from the sun, per the same as `sun`; `slant` is the
         /// depth toward the sun.
         F8 ahead;
@@ -78,8 +81,8 @@ public:
     static std::array<double, 2> albedoOf(const LevelAir& air, double depth);
 
 private:
-    static constexpr int finest = -10; ///< the first node above 0 is 2^finest
-    static constexpr int aboveNodes = 30, belowNodes = 16;
+    static constexpr int finest = -10;                     ///< the first node above 0 is 2^finest
+    static constexpr int aboveNodes = 36, belowNodes = 19; ///< up to a depth of 128
     static constexpr int stride =
         16; ///< floats a node: LevelShares of the one kind and, in the second eight, of the other
     static float aboveNode(int i);
@@ -90,12 +93,13 @@ private:
         float sum = 0.f, toward = 0.f, up = 0.f, upUp = 0.f, towardToward = 0.f, towardUp = 0.f;
         float skySum = 0.f, skyUp = 0.f, skyUpUp = 0.f;
         float level = 0.f, skyLevel = 0.f; ///< what comes down on a level surface
+        float skyStraight = 0.f;           ///< of the sky: share that was not scattered
     };
     static constexpr int aroundStride = 32; ///< floats a node, sixteen of each kind
     struct Node8;                           ///< eight places in the tables
     bool two_;
-    float depthScale_[2] = {1.f, 1.f};         ///< what is left of a depth without the forward peak
-    float clearSky_[4] = {1.f, 0.f, 0.f, 1.f}; ///< moments of the sky without air, of the first kind
+    float depthScale_[2] = {1.f, 1.f}; ///< what is left of a depth without the forward peak
+    float clearSky_ = 1.f;             ///< irradiance of a level surface by the sky without air
     std::vector<float> table_, around_;
 };
 

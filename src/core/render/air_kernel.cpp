@@ -55,7 +55,7 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
     const F8 cosine = ray.dx * sun.x + ray.dy * sun.y + ray.dz * sun.z;
     for (std::size_t k = 0; k < media.size(); ++k) {
         const Medium& m = *media[k].medium;
-        F8* to = tint + k * (sunSlots + 1) * 3;
+        F8* to = tint + k * allSlots * 3;
         const auto reachOf = [k](const std::vector<float>& reach) { return k < reach.size() ? reach[k] : 1.f; };
         const float bySun = reachOf(model.shot().sunReach.media), bySky = reachOf(model.shot().skyReach.media);
         const bool silent = !sky || (only >= 0 && media[static_cast<std::size_t>(only)].element != media[k].element);
@@ -79,8 +79,11 @@ static void tintsOf(const AirModel& model, const Ray8& ray, int only, F8* tint)
         F8 around[3] = {f8(0.f), f8(0.f), f8(0.f)};
         if (!silent)
             sky->scattered8(ray.dx, ray.dy, ray.dz, m.phase.meanCosine(), around);
-        for (int c = 0; c < 3; ++c)
-            to[sunSlots * 3 + c] = around[c] * (m.albedo[c] * m.ambient * bySky);
+        for (int c = 0; c < 3; ++c) {
+            const float sent = m.albedo[c] * m.ambient * bySky;
+            to[sunSlots * 3 + c] = around[c] * sent;
+            to[(sunSlots + 1) * 3 + c] = f8(silent ? 0.f : model.skyAround()[c] * sent);
+        }
     }
 }
 
@@ -129,8 +132,8 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
 
     // For the optional profile the colours are needed on the way.
     F8 rgb[3] = {f8(0.f), f8(0.f), f8(0.f)};
-    F8 smallTint[few * (sunSlots + 1) * 3];
-    std::vector<F8> bigTint((profile || clean) && count > few ? count * (sunSlots + 1) * 3 : 0);
+    F8 smallTint[few * allSlots * 3];
+    std::vector<F8> bigTint((profile || clean) && count > few ? count * allSlots * 3 : 0);
     F8* tint = count > few ? bigTint.data() : smallTint;
     if (profile || clean)
         tintsOf(model, in.ray, onlyMedium, tint);
@@ -256,9 +259,9 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
             // Broadly spread light has half of the sun's shadows.
             const F8 lobe[sunSlots] = {sunny * exp8(-ways.sunDepth), sunny * ways.turned,
                                        0.5f * (sunny + around) * ways.broad, around * ways.around};
-            const F8 skyShare = around * ways.sky;
+            const F8 skyShare[skySlots] = {around * ways.straight, around * ways.sky};
             for (std::size_t k = 0; clean && k < count; ++k) {
-                const F8* c = &tint[k * (sunSlots + 1) * 3];
+                const F8* c = &tint[k * allSlots * 3];
                 const F8 plain = media[k].clean ? f8(0.f) : through * held * toSky * carried[k].delta;
                 for (int ch = 0; ch < 3; ++ch) {
                     const F8 w = tintedWeight[ch] * carried[k].delta *
@@ -266,24 +269,26 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
                                  plain;
                     const F8 bySun = w * (c[ch] * lobe[0] + c[3 + ch] * lobe[1] + c[6 + ch] * lobe[2] +
                                           c[9 + ch] * lobe[3]),
-                             bySky = w * skyShare * c[sunSlots * 3 + ch];
+                             bySky = w *
+                                     (skyShare[0] * c[sunSlots * 3 + ch] + skyShare[1] * c[(sunSlots + 1) * 3 + ch]);
                     sums.tinted[0][ch] += bySun;
                     sums.tinted[1][ch] += bySky;
                     rgb[ch] += bySun + bySky;
                 }
             }
             for (std::size_t k = 0; !clean && k < count; ++k) {
-                const F8 w = weight * carried[k].delta, sk = w * skyShare;
+                const F8 w = weight * carried[k].delta;
                 F8* to = &sums.sun[k * sunSlots];
                 for (int o = 0; o < sunSlots; ++o)
                     to[o] += w * lobe[o];
-                sums.sky[k] += sk;
+                for (int o = 0; o < skySlots; ++o)
+                    sums.sky[k * skySlots + static_cast<std::size_t>(o)] += w * skyShare[o];
                 if (profile) {
-                    const F8* c = &tint[k * (sunSlots + 1) * 3];
+                    const F8* c = &tint[k * allSlots * 3];
                     for (int ch = 0; ch < 3; ++ch)
-                        rgb[ch] += w * (c[ch] * lobe[0] + c[3 + ch] * lobe[1] + c[6 + ch] * lobe[2] +
-                                        c[9 + ch] * lobe[3]) +
-                                   c[sunSlots * 3 + ch] * sk;
+                        rgb[ch] += w *
+                                   (c[ch] * lobe[0] + c[3 + ch] * lobe[1] + c[6 + ch] * lobe[2] + c[9 + ch] * lobe[3] +
+                                    c[sunSlots * 3 + ch] * skyShare[0] + c[(sunSlots + 1) * 3 + ch] * skyShare[1]);
                 }
             }
         }
@@ -364,16 +369,17 @@ void colourAir(const AirModel& model, const Ray8& ray, const AirSums8& sums, F8 
         skyOut[c] = sums.body[1][c];
     }
     const std::size_t count = model.mediumCount();
-    F8 small[8 * (sunSlots + 1) * 3];
-    std::vector<F8> big(count > 8 ? count * (sunSlots + 1) * 3 : 0);
+    F8 small[8 * allSlots * 3];
+    std::vector<F8> big(count > 8 ? count * allSlots * 3 : 0);
     F8* tint = count > 8 ? big.data() : small;
     tintsOf(model, ray, only, tint);
     for (std::size_t k = 0; k < count; ++k)
         for (int c = 0; c < 3; ++c) {
-            const F8* t = tint + k * (sunSlots + 1) * 3 + c;
+            const F8* t = tint + k * allSlots * 3 + c;
             for (std::size_t o = 0; o < sunSlots; ++o)
                 sunOut[c] += sums.sun[k * sunSlots + o] * t[o * 3];
-            skyOut[c] += sums.sky[k] * t[sunSlots * 3];
+            for (std::size_t o = 0; o < skySlots; ++o)
+                skyOut[c] += sums.sky[k * skySlots + o] * t[(sunSlots + o) * 3];
         }
 }
 } // namespace hygros::render

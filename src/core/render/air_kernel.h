@@ -27,6 +27,8 @@ namespace hygros::render {
 
 /// Sums a medium keeps for sunlight: what comes straight, and the three lobes of what was scattered before.
 inline constexpr int sunSlots = 4;
+/// And for the sky's: from where it came, and spread by the air.
+inline constexpr int skySlots = 2, allSlots = sunSlots + skySlots;
 inline constexpr int maxSegments = 24;
 /// What a shot's media, sun and sky come down to for marching. Holds pointers into the shot.
 class AirModel {
@@ -57,13 +59,14 @@ public:
     struct LightWays {
         F8 sunDepth;              ///< optical depth to the sun
         F8 turned, broad, around; ///< of sunlight that was scattered before (media::LevelShares)
-        F8 sky;                   ///< what is left of the sky's light in the air
+        F8 straight, sky;         ///< what is left of the sky's light: from where it came, and spread by the air
     };
     /// What reaches surfaces.
     struct SurfaceWays {
         F8 sun;     ///< of sunlight that comes from the sun: straight, or turned by less than one can see
         F8 diffuse; ///< irradiance by sunlight that the air has scattered, per what the sun gives a plane that faces it
-        F8 sky;     ///< irradiance by the sky, per the same without air
+        F8 sky;     ///< what is left of the sky's light that comes from where it came from
+        F8 around;  ///< irradiance by what the air has spread of it, per what a level surface gets without air
     };
     /// `normal`: of eight surfaces; as lightWays() for the rest.
     SurfaceWays surfaceWays(F8 x, F8 y, F8 z, const F8 normal[3], const F8* modulation, float* kept = nullptr) const;
@@ -123,6 +126,10 @@ public:
     };
     std::span<const MediumData> media() const { return media_; }
     const Vec3& sunDirection() const { return sun_; }
+    /// Of the sky without air: irradiance of a level surface; and what it is where it comes from all around alike, as
+    /// radiance.
+    const Vec3& skyOnLevel() const { return skyOnLevel_; }
+    const Vec3& skyAround() const { return skyAround_; }
 
 private:
     /// Calls use(medium, optical depth) for what is on the ways.
@@ -152,7 +159,7 @@ private:
     std::vector<Glow> glows_; ///< [lamp]
     std::size_t noisy_ = 0, grounds_ = 0;
     bool clean_ = false;
-    Vec3 sun_{0, 1, 0};
+    Vec3 sun_{0, 1, 0}, skyOnLevel_{0.f}, skyAround_{0.f};
 };
 
 inline F8 AirModel::MediumData::above(F8 y) const
@@ -237,7 +244,7 @@ struct AirRays8 {
 /// Scalar sums that only need colours put to them; per medium.
 struct AirSums8 {
     std::vector<F8> sun;          ///< [medium][slot]
-    std::vector<F8> sky;          ///< [medium]
+    std::vector<F8> sky;          ///< [medium][slot]
     F8 boundary[maxSegments + 1]; ///< transmittance at piece boundaries, clean air left out
     F8 transmittance[3];          ///< at the given depths, clean air left out
     F8 body[3][3]; ///< light of the bodies from sun, sky, and lamps and themselves, by channel, through the air before
@@ -246,7 +253,7 @@ struct AirSums8 {
     void prepare(std::size_t media)
     {
         sun.assign(media * sunSlots, f8(0.f));
-        sky.assign(media, f8(0.f));
+        sky.assign(media * skySlots, f8(0.f));
     }
 };
 

@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <list>
 #include <mutex>
 
 namespace hygros::render {
@@ -78,27 +79,37 @@ inline F8 rampUp(F8 u)
 } // namespace
 
 namespace {
-/// Mean reflectance of what lies below the air, seen straight from above: of the set, and of the sky's ground where it
-/// has gaps.
+/// Mean reflectance of what lies below the air around the camera, seen straight from above: of the set, and of the
+/// sky's ground where it has gaps.
 float groundReflectance(const shot::Shot& shot)
 {
     const float beyond = luminance(shot.sky->settings().groundAlbedo);
     if (!shot.scene || shot.scene->triangles() == 0)
         return beyond;
-    // Edits of the air leave the set as it is: the last one is remembered.
+    // So far around it counts, by the light of thick air and of thin; in steps, so that small moves change nothing.
+    constexpr float half = 150.f, step = 64.f;
+    const auto even = [](float v) { return step * std::floor(v / step + 0.5f); };
+    const Vec3 middle(even(shot.camera.position.x), 0.f, even(shot.camera.position.z));
+    // Edits of the air leave the set as it is: the last few are remembered.
+    struct Known {
+        Identity scene;
+        Vec3 middle;
+        float share, found;
+    };
     static std::mutex mutex;
-    static std::weak_ptr<const geometry::RayScene> last;
-    static float share = 0.f, found = 0.f;
+    static std::list<Known> known;
+    const Identity own(shot.scene);
     const std::lock_guard lock(mutex);
-    if (last.lock() != shot.scene) {
+    auto at = std::find_if(known.begin(), known.end(),
+                           [&](const Known& k) { return k.scene == own && k.middle == middle; });
+    if (at == known.end()) {
         constexpr int side = 24;
         const Box3& box = shot.scene->bounds();
         float hits = 0.f, sum = 0.f;
         for (int i = 0; i < side * side; ++i) {
-            const float u = (static_cast<float>(i % side) + 0.5f) / side,
-                        v = (static_cast<float>(i / side) + 0.5f) / side;
-            const Vec3 from(box.min.x + (box.max.x - box.min.x) * u, box.max.y + 1.f,
-                            box.min.z + (box.max.z - box.min.z) * v);
+            const float u = (static_cast<float>(i % side) + 0.5f) / side - 0.5f,
+                        v = (static_cast<float>(i / side) + 0.5f) / side - 0.5f;
+            const Vec3 from(middle.x + 2.f * half * u, box.max.y + 1.f, middle.z + 2.f * half * v);
             geometry::Hit hit;
             if (!shot.scene->trace(from, Vec3(0.f, -1.f, 0.f), 0.f, box.max.y - box.min.y + 2.f, hit) || hit.matte)
                 continue;
@@ -106,11 +117,13 @@ float groundReflectance(const shot::Shot& shot)
             hits += 1.f;
             sum += std::min(1.f, luminance(brdf.diffuse + brdf.f0));
         }
-        share = hits / (side * side);
-        found = hits > 0.f ? sum / hits : 0.f;
-        last = shot.scene;
+        constexpr std::size_t most = 8;
+        known.push_front({own, middle, hits / (side * side), hits > 0.f ? sum / hits : 0.f});
+        if (known.size() > most)
+            known.pop_back();
+        at = known.begin();
     }
-    return beyond + (found - beyond) * share;
+    return beyond + (at->found - beyond) * at->share;
 }
 } // namespace
 
@@ -134,6 +147,10 @@ void AirModel::solveLevels()
         kinds.push_back({media::rayleighPhase, 1.f, height, albedo});
     for (media::LevelAir& kind : kinds)
         kind.sky = ring;
+    // What the air has spread has the colour of what comes down: from near the zenith most comes through.
+    skyOnLevel_ = shot_.sky->irradiance(Vec3(0, 1, 0));
+    const float onLevel = std::max(1e-20f, luminance(skyOnLevel_));
+    skyAround_ = skyOnLevel_ * (shot_.sky->meanRadiance() / onLevel);
     const auto losing = [](const media::LevelAir& a) { return 1.f - a.albedo * a.phase.meanCosine(); };
     const auto [low, high] = std::ranges::minmax_element(kinds, {}, losing);
     level_ = media::levelLight(*low, *high);
@@ -253,28 +270,35 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
 {
     const Depths d = depthsAbout(x, y, z, modulation, kept);
     if (!level_)
-        return {d.toSun, f8(0.f), f8(0.f), f8(0.f), f8(1.f)};
+        return {d.toSun, f8(0.f), f8(0.f), f8(0.f), f8(1.f), f8(0.f)};
     // What lies toward the sun, as if it lay level.
     const media::LevelLight::Shares8 s = level_->at8(d.airToSun * (1.f / sunScale_), d.below, d.mix);
-    LightWays out{d.toSun, s.turned, s.broad, s.around, s.sky};
-    if (skyApart_)
-        out.sky = level_->at8(d.above, d.below, d.mix).sky;
+    F8 sky = s.sky, straight = s.straight;
+    LightWays out{d.toSun, s.turned, s.broad, s.around, straight, sky};
+    if (skyApart_) {
+        const media::LevelLight::Shares8 up = level_->at8(d.above, d.below, d.mix);
+        sky = up.sky;
+        straight = up.straight;
+    }
     if (overcast_.clouds > 0.f) {
         // Light from all around comes from clouds and gaps together; from about the sun, half of it through what stands
         // before it.
         const F8 here = d.clouds * (1.f / overcast_.clouds), around = here * overcast_.covered;
         const F8 before = 0.5f * here * (overcast_.covered + 1.f - exp8(d.airToSun - d.throughAir));
         const auto share = [](F8& clear, F8 under, F8 of) { clear += (under - clear) * of; };
-        share(out.turned, out.sky * overcast_.by.turned, before);
-        share(out.broad, out.sky * overcast_.by.broad, around);
-        share(out.around, out.sky * overcast_.by.around, around);
-        out.sky = out.sky * (1.f + (overcast_.by.sky - 1.f) * around);
+        share(out.turned, sky * overcast_.by.turned, before);
+        share(out.broad, sky * overcast_.by.broad, around);
+        share(out.around, sky * overcast_.by.around, around);
+        sky = sky * (1.f + (overcast_.by.sky - 1.f) * around);
+        straight = straight * (1.f - around);
     }
     if (!shot_.volumes.empty()) {
         const F8 left = exp8(-d.aside);
         for (F8* lobe : {&out.turned, &out.broad, &out.around})
             *lobe = *lobe * left;
     }
+    out.straight = straight;
+    out.sky = max8(f8(0.f), sky - straight);
     return out;
 }
 
@@ -282,26 +306,28 @@ AirModel::SurfaceWays AirModel::surfaceWays(F8 x, F8 y, F8 z, const F8 normal[3]
                                             float* kept) const
 {
     const Depths d = depthsAbout(x, y, z, modulation, kept);
-    SurfaceWays out{exp8(-d.toSun), f8(0.f), f8(1.f)};
+    SurfaceWays out{exp8(-d.toSun), f8(0.f), f8(1.f), f8(0.f)};
     if (!level_)
         return out;
     const float level = std::sqrt(std::max(1e-12f, sun_.x * sun_.x + sun_.z * sun_.z));
     const F8 toward = (normal[0] * sun_.x + normal[2] * sun_.z) * (1.f / level);
-    const media::LevelLight::Surfaces8 s = level_->surfaces8(d.airToSun * (1.f / sunScale_), d.below, d.mix, d.airToSun,
-                                                             toward, normal[1]);
+    media::LevelLight::Surfaces8 s = level_->surfaces8(d.airToSun * (1.f / sunScale_), d.below, d.mix, d.airToSun,
+                                                       toward, normal[1]);
     out.diffuse = s.sun;
-    out.sky = s.sky;
-    if (skyApart_)
-        out.sky = level_->surfaces8(d.above, d.below, d.mix, d.airToSun, toward, normal[1]).sky;
     // Turned by less than one can see it goes through what else stands in its way, as the rest does.
     out.sun += s.ahead * exp8(d.airToSun - d.toSun);
+    if (skyApart_)
+        s = level_->surfaces8(d.above, d.below, d.mix, d.airToSun, toward, normal[1]);
+    out.sky = s.sky;
+    out.around = s.around;
     if (overcast_.clouds > 0.f) {
+        // Under cloud all of it comes down as from a sky.
         const F8 here = d.clouds * (1.f / overcast_.clouds), around = here * overcast_.covered;
         const F8 before = 0.5f * here * (overcast_.covered + 1.f - exp8(d.airToSun - d.throughAir));
-        // Under cloud it comes down as from a sky.
-        const F8 under = out.sky * overcast_.by.sunDown * (std::max(0.f, sun_.y)) * (0.5f + 0.5f * normal[1]);
-        out.diffuse += (under - out.diffuse) * before;
-        out.sky = out.sky * (1.f + (overcast_.by.skyDown - 1.f) * around);
+        const F8 upward = 0.5f + 0.5f * normal[1], under = (s.sky * upward + s.around);
+        out.diffuse += (under * (overcast_.by.sunDown * std::max(0.f, sun_.y)) - out.diffuse) * before;
+        out.around += (under * overcast_.by.skyDown - out.around) * around;
+        out.sky = out.sky * (1.f - around);
     }
     if (!shot_.volumes.empty())
         out.diffuse = out.diffuse * exp8(-d.aside);

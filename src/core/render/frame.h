@@ -91,8 +91,17 @@ private:
         LightParts light; ///< sums over these
     };
     /// The air before and above the surfaces of a pixel: view < 0 where the cluster was not marched yet.
+    /// What the air leaves of light on its way to a surface, as AirModel::SurfaceWays.
+    struct Onto {
+        float sun = 0.f, diffuse = 0.f, sky = 0.f, around = 0.f;
+    };
+    static Onto laneOf(const AirModel::SurfaceWays& w, int i)
+    {
+        return {w.sun[i], w.diffuse[i], w.sky[i], w.around[i]};
+    }
     struct Through {
-        float view[clusterCount]{-1.f, -1.f, -1.f}, sun[clusterCount]{}, sky[clusterCount]{}, diffuse[clusterCount]{};
+        float view[clusterCount]{-1.f, -1.f, -1.f};
+        Onto onto[clusterCount];
     };
     /// How much there is to find out about a pixel's coverage.
     enum class Coverage : std::uint8_t {
@@ -106,8 +115,9 @@ private:
         Vec3 point{0.f}, direction{0.f}, reflectance{0.f};
         LightParts light;
         Vec3 airSun{0.f}, airSky{0.f};
-        float view = -1.f, sun = 0.f, sky = 0.f, diffuse = 0.f; ///< of the last march; view < 0: none yet
-        Vec3 tint{1.f};                                         ///< of clean air on the mirrored way
+        float view = -1.f; ///< of the last march; below 0: none yet
+        Onto onto;         ///< of the same
+        Vec3 tint{1.f};    ///< of clean air on the mirrored way
     };
     struct Mirror {
         std::uint32_t pixel = 0;
@@ -207,10 +217,9 @@ private:
     __m128 airUpTo(std::size_t cell, float t, float logT, float& trust) const;
     void makeNoiseRoom();
     bool hasNoise() const { return air_->noisyCount() > 0; }
-    /// Air between surfaces and their light: sun, sky share, irradiance by diffused sun (per the sun's own); at eight
-    /// points on surfaces that face `normal`.
-    void surfaceAir(const media::Ray8& ray, F8 depth, const F8 normal[3], F8 jitter, const NoiseRecord& noise, F8& sun,
-                    F8& sky, F8& diffuse, float* kept = nullptr) const;
+    /// Air between surfaces and their light at eight points on surfaces that face `normal`.
+    AirModel::SurfaceWays surfaceAir(const media::Ray8& ray, F8 depth, const F8 normal[3], F8 jitter,
+                                     const NoiseRecord& noise, float* kept = nullptr) const;
     void findEdges();
     /// Lamps' share of what a pixel's first cluster reflects, air left out, and their light itself.
     float lampShare(int x, int y, float& lamps) const;
@@ -223,7 +232,7 @@ private:
     /// `lamps`: what the air leaves of each lamp's light, lanes apart; null: worked out at point().
     template <class Point>
     Vec3 lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps, std::size_t stride,
-             const Point& point, float sun, float sky, float diffuse, float samples, const float* through = nullptr,
+             const Point& point, const Onto& onto, float samples, const float* through = nullptr,
              int source = allSources) const;
     /// What the air leaves of the lamps' light at eight pixels' clusters: [cluster][lamp of the group] lanes; ones
     /// where a lamp lights none of them.

@@ -20,14 +20,12 @@ NoiseRecord Frame::surfaceNoise(std::size_t group, int cluster, bool sample, F8 
             sample, weight};
 }
 
-void Frame::surfaceAir(const Ray8& ray, F8 depth, const F8 normal[3], F8 jitter, const NoiseRecord& noise, F8& sun,
-                       F8& sky, F8& diffuse, float* kept) const
+AirModel::SurfaceWays Frame::surfaceAir(const Ray8& ray, F8 depth, const F8 normal[3], F8 jitter,
+                                        const NoiseRecord& noise, float* kept) const
 {
-    sun = sky = f8(1.f);
-    diffuse = f8(0.f);
     // What lies at the far distance is sky and shines by itself.
     if (air_->clear() || !shot_->sky || !any(depth < shot::Shot::farDistance))
-        return;
+        return {f8(1.f), f8(0.f), f8(1.f), f8(0.f)};
     F8 few[8];
     std::vector<F8> many(air_->noisyCount() > 8 ? air_->noisyCount() : 0);
     F8* modulation = many.empty() ? few : many.data();
@@ -55,11 +53,10 @@ void Frame::surfaceAir(const Ray8& ray, F8 depth, const F8 normal[3], F8 jitter,
             mod = keepNoise(means, media[k].bound, mod, noise.weight);
         modulation[media[k].noisyIndex] = mod;
     }
-    const AirModel::SurfaceWays ways = air_->surfaceWays(x, y, z, normal, modulation, kept);
-    sky = ways.sky;
-    sun = ways.sun;
-    // Sunlight the air has scattered on its way still reaches the surface from around.
-    diffuse = shot_->scatteringOrders > 1 ? ways.diffuse : f8(0.f);
+    AirModel::SurfaceWays ways = air_->surfaceWays(x, y, z, normal, modulation, kept);
+    if (shot_->scatteringOrders <= 1)
+        ways.diffuse = ways.around = f8(0.f);
+    return ways;
 }
 
 /// Without plate, veils and clean air: what most pictures are made of.
@@ -87,7 +84,7 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
                    view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
         };
         const Vec3 l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point,
-                           through.sun[k], through.sky[k], through.diffuse[k], c[k].shaded,
+                           through.onto[k], c[k].shaded,
                            lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lanes : nullptr, source);
         out.behind += l * (share * through.view[k]);
     }
@@ -136,8 +133,8 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
                 return view_.position() +
                        view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
             };
-            l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.sun[k],
-                    through.sky[k], through.diffuse[k], std::max(1.f, c[k].shaded),
+            l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.onto[k],
+                    std::max(1.f, c[k].shaded),
                     lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lanes : nullptr, source);
             if (plate > 0.f)
                 l *= 1.f - plate;
@@ -297,15 +294,15 @@ void Frame::lightRow(int y, Unshadowed* out)
         marchAir(*air_, rays, sums);
         F8 sun[3], sky[3];
         colourAir(*air_, rays.ray, sums, sun, sky);
-        F8 toSun[clusterCount], toSky[clusterCount], diffuse[clusterCount];
+        AirModel::SurfaceWays ways[clusterCount];
         for (int k = 0; k < rays.depths && !out; ++k) {
             F8 normal[3] = {f8(0.f), f8(1.f), f8(0.f)};
             for (int i = 0; i < lanes; ++i)
                 setNormal(normal, i,
                           clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount + static_cast<std::size_t>(k)]
                               .light);
-            surfaceAir(rays.ray, rays.depth[k], normal, rays.jitter, surfaceNoise(group, k, sample, noiseWeight),
-                       toSun[k], toSky[k], diffuse[k]);
+            ways[k] = surfaceAir(rays.ray, rays.depth[k], normal, rays.jitter,
+                                 surfaceNoise(group, k, sample, noiseWeight));
         }
         for (int i = 0; i < lanes && x + i < width_; ++i) {
             const std::size_t p = index(x + i, y);
@@ -322,9 +319,7 @@ void Frame::lightRow(int y, Unshadowed* out)
                 if (rays.weight[k][i] == 0.f)
                     continue;
                 t.view[k] = sums.transmittance[k][i];
-                t.sun[k] = toSun[k][i];
-                t.sky[k] = toSky[k][i];
-                t.diffuse[k] = diffuse[k][i];
+                t.onto[k] = laneOf(ways[k], i);
             }
             const auto which = lampsOf(group);
             if (which.empty())

@@ -8,18 +8,17 @@ namespace hygros::render {
 
 template <class Point>
 inline Vec3 Frame::lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps,
-                       std::size_t stride, const Point& point, float sun, float sky, float diffuse, float samples,
-                       const float* through, int source) const
+                       std::size_t stride, const Point& point, const Onto& onto, float samples, const float* through,
+                       int source) const
 {
     const bool all = source == allSources;
     Vec3 l = all || source == sourceOwn ? light.emitted : Vec3(0.f);
     if (shot_->sky) {
+        // Straight, and what the air has scattered on its way.
         if (all || source == sourceSun)
-            l += light.sun * sunLight_ * sun;
+            l += (light.sun * onto.sun + light.open * onto.diffuse) * sunLight_;
         if (all || source == sourceSky)
-            l += light.sky * Vec3(sky);
-        if (all || source == sourceSun) // diffused by the air on its way
-            l += light.open * sunLight_ * diffuse;
+            l += light.sky * onto.sky + light.open * air_->skyOnLevel() * onto.around;
     }
     for (std::size_t j = 0; j < which.size() && (all || source >= sourceLamps); ++j)
         if (const Vec3& own = lamps[j * stride];

@@ -41,8 +41,7 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int
         const Vec3 l = lit(
                            c.light, everyLamp_,
                            &mirrorLampLight_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_], 1,
-                           [&] { return c.point + c.direction * c.t; }, air.sun, air.sky, air.diffuse, c.weight,
-                           nullptr, source) *
+                           [&] { return c.point + c.direction * c.t; }, air.onto, c.weight, nullptr, source) *
                            air.tint * air.view +
                        airLight * c.reflectance;
         out += l * view[front] * (c.weight / samples_[pixel]);
@@ -168,9 +167,9 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
         if (air_->hasClean())
             air_->cleanTint(rays.ray, rays.end, tint);
         marchAir(*air_, rays, sums);
-        F8 sun[3], sky[3], toSun, toSky, diffuse;
+        F8 sun[3], sky[3];
         colourAir(*air_, rays.ray, sums, sun, sky);
-        surfaceAir(rays.ray, rays.end, normal, rays.jitter, atSurface, toSun, toSky, diffuse);
+        const AirModel::SurfaceWays ways = surfaceAir(rays.ray, rays.end, normal, rays.jitter, atSurface);
         for (std::size_t i = 0; i < count; ++i) {
             if (noisy && weight[i] > 0.f) {
                 const std::uint32_t slot = slots[first + i];
@@ -186,9 +185,7 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
                 c.airSky = Vec3(sky[0][i], sky[1][i], sky[2][i]);
                 c.view = sums.transmittance[0][i];
                 c.tint = Vec3(tint[0][i], tint[1][i], tint[2][i]);
-                c.sun = toSun[i];
-                c.sky = toSky[i];
-                c.diffuse = diffuse[i];
+                c.onto = laneOf(ways, static_cast<int>(i));
             }
         }
     }

@@ -74,7 +74,8 @@ Frame::Contribution Frame::lampAlone(const std::string& id)
             const float view = std::max(0.f, t.view[0]),
                         beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[gy]));
             if (shot_->sky && id == shot_->sunId) {
-                l = (c.light.sun * shot_->sky->sunIrradiance() * t.sun[0] + c.light.sky * t.sky[0]) *
+                l = ((c.light.sun * t.onto[0].sun + c.light.open * t.onto[0].diffuse) * sunLight_ +
+                     c.light.sky * t.onto[0].sky + c.light.open * air_->skyOnLevel() * t.onto[0].around) *
                     (view / std::max(1.f, c.shaded));
                 for (int ch = 0; ch < 3; ++ch)
                     l[ch] += airSun_[p * 3 + static_cast<std::size_t>(ch)] +
@@ -323,10 +324,13 @@ inline __m128 Frame::litFromSheet(const MirrorSheet& sheet, const MirrorCluster&
     };
     const auto vector = [](const Vec3& v) { return _mm_set_ps(0.f, v.z, v.y, v.x); };
     const __m128 reflectance = halves(sheet.reflectance), share = _mm_shuffle_ps(reflectance, reflectance, 0xff);
-    const __m128 bySun = _mm_add_ps(_mm_mul_ps(halves(sheet.sun), _mm_set1_ps(air.sun)),
-                                    _mm_mul_ps(halves(sheet.open), _mm_set1_ps(air.diffuse)));
-    const __m128 light = _mm_add_ps(_mm_add_ps(halves(sheet.emitted), _mm_mul_ps(bySun, vector(sunLight_))),
-                                    _mm_mul_ps(halves(sheet.sky), _mm_set1_ps(air.sky)));
+    const Onto& onto = air.onto;
+    const __m128 open = halves(sheet.open);
+    const __m128 bySun = _mm_add_ps(_mm_mul_ps(halves(sheet.sun), _mm_set1_ps(onto.sun)),
+                                    _mm_mul_ps(open, _mm_set1_ps(onto.diffuse)));
+    const __m128 bySky = _mm_add_ps(_mm_mul_ps(halves(sheet.sky), _mm_set1_ps(onto.sky)),
+                                    _mm_mul_ps(open, _mm_mul_ps(vector(air_->skyOnLevel()), _mm_set1_ps(onto.around))));
+    const __m128 light = _mm_add_ps(_mm_add_ps(halves(sheet.emitted), _mm_mul_ps(bySun, vector(sunLight_))), bySky);
     const __m128 all = _mm_add_ps(_mm_mul_ps(light, _mm_mul_ps(vector(air.tint), _mm_set1_ps(air.view))),
                                   _mm_mul_ps(vector(air.airSun + air.airSky), reflectance));
     return _mm_mul_ps(all, _mm_mul_ps(view, share));
@@ -344,7 +348,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
     std::vector<char> done(static_cast<std::size_t>((height_ + 3) / 4), 0);
     struct Lit {
         int depths = 0; ///< of clusters; 0: nothing to follow
-        F8 depth[clusterCount], sun[clusterCount], sky[clusterCount], diffuse[clusterCount];
+        F8 depth[clusterCount];
+        AirModel::SurfaceWays ways[clusterCount];
         bool plain = false;
         std::uint16_t facing[lanes] = {};
         F8 tint[3], times[3], plus[3]; ///< of plain ones: clean air and veils
@@ -382,7 +387,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             const std::size_t p0 = index(x, y);
             const std::uint16_t* sheet = &sheet_[group * sheetPlanes * lanes];
             const bool inside = x + lanes <= width_;
-            F8 toSun[clusterCount], toSky[clusterCount], diffuse[clusterCount], depth[clusterCount];
+            F8 depth[clusterCount];
             std::uint64_t allPlain = 0x0101010101010101u;
             if (inside)
                 std::memcpy(&allPlain, &plain_[p0], 8);
@@ -430,12 +435,9 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                                       clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount +
                                                 static_cast<std::size_t>(k)]
                                           .light);
-                    surfaceAir(ray, depth[k], normal, jitter, surfaceNoise(group, k, sample, f8(1.f)), over.sun[k],
-                               over.sky[k], over.diffuse[k], surfaceKept(group, k));
+                    over.ways[k] = surfaceAir(ray, depth[k], normal, jitter, surfaceNoise(group, k, sample, f8(1.f)),
+                                              surfaceKept(group, k));
                 }
-                toSun[k] = over.sun[k];
-                toSky[k] = over.sky[k];
-                diffuse[k] = over.diffuse[k];
             }
             // Light of the nearest-sampled surfaces of all eight pixels, before the air in front of them.
             F8 behind[3] = {f8(0.f), f8(0.f), f8(0.f)};
@@ -447,10 +449,10 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             if (inside) {
                 for (int c = 0; c < 3; ++c)
                     behind[c] = loadHalf8(sheet + (1 + c) * lanes) +
-                                (loadHalf8(sheet + (4 + c) * lanes) * toSun[0] +
-                                 loadHalf8(sheet + (10 + c) * lanes) * diffuse[0]) *
-                                    sunLight_[c] +
-                                loadHalf8(sheet + (7 + c) * lanes) * toSky[0];
+                                loadHalf8(sheet + (4 + c) * lanes) * (over.ways[0].sun * sunLight_[c]) +
+                                loadHalf8(sheet + (7 + c) * lanes) * over.ways[0].sky +
+                                loadHalf8(sheet + (10 + c) * lanes) *
+                                    (over.ways[0].diffuse * sunLight_[c] + over.ways[0].around * air_->skyOnLevel()[c]);
             }
             if (!plain && lampCount_ > 0 && !follows)
                 lampsThrough(x, y, ray, over.lamps);
@@ -563,9 +565,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     _mm_storeu_ps(v, lookUp(i, c.t, logT[k][i]));
                     airLight += Vec3(v[0], v[1], v[2]) * (c.weight / samples_[p]);
                     through.view[k] = v[3];
-                    through.sun[k] = toSun[k][i];
-                    through.sky[k] = toSky[k][i];
-                    through.diffuse[k] = diffuse[k][i];
+                    through.onto[k] = laneOf(over.ways[k], i);
                 }
                 const Seen all = behindAir(p, y, through, overlaid ? overlays[i] : nullptr,
                                            lampCount_ ? reinterpret_cast<const float*>(over.lamps.data()) + i : nullptr,

@@ -174,9 +174,7 @@ Vec3 Frame::behindSurface(std::size_t pixel, int y, int cluster) const
     // As behindAir() does for this cluster alone, before the air in front of it.
     Through one;
     one.view[cluster] = 1.f;
-    one.sun[cluster] = t.sun[cluster];
-    one.sky[cluster] = t.sky[cluster];
-    one.diffuse[cluster] = t.diffuse[cluster];
+    one.onto[cluster] = t.onto[cluster];
     return behindAir(pixel, y, one, nullptr).behind;
 }
 } // namespace hygros::render

@@ -106,7 +106,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
             }
         }
         out.sun *= reachOf(shot_.sunReach.sets);
-        out.open *= reachOf(shot_.sunReach.sets); // it carries scattered sunlight
+        out.open *= 0.5f * (reachOf(shot_.sunReach.sets) + reachOf(shot_.skyReach.sets)); // it carries both
         out.sky *= reachOf(shot_.skyReach.sets);
         out.facing = hit.normal * luminance(out.open);
     }
