@@ -120,11 +120,11 @@ void LevelLight::solve(const LevelAir& air, int second)
                     const double fromAbove = sky[k] * std::exp(-depthAbove / s.mu[k]),
                                  fromBelow = double(air.ground) * onGround * std::exp(-depthBelow / s.mu[k]);
                     straightMean += 0.5 * s.weight[k] * (fromAbove + fromBelow);
-                    const double down = even.down[k] - fromAbove, up = even.up[k] - fromBelow;
-                    sky3.skySum += static_cast<float>(w * (down + up));
-                    sky3.skyUp += static_cast<float>(w * s.mu[k] * (down - up));
-                    sky3.skyUpUp += static_cast<float>(w * s.mu[k] * s.mu[k] * (down + up));
-                    sky3.skyLevel += static_cast<float>(w * s.mu[k] * down);
+                    const double spread = even.down[k] - fromAbove, up = even.up[k] - fromBelow;
+                    sky3.skySum += static_cast<float>(w * (spread + up));
+                    sky3.skyUp += static_cast<float>(w * s.mu[k] * (spread - up));
+                    sky3.skyUpUp += static_cast<float>(w * s.mu[k] * s.mu[k] * (spread + up));
+                    sky3.skyLevel += static_cast<float>(w * s.mu[k] * spread);
                 }
                 sky3.skyStraight = static_cast<float>(straightLevel / std::max(dark, level));
                 if (i == 0 && j == 0 && second == 0)
