@@ -33,8 +33,8 @@ struct Result {
     std::vector<float> live, reference; ///< RGB
 };
 struct Settings {
-    int width = 96, height = 64, passes = 24, paths = 1024;
-    double seconds = 12.0; ///< a reference takes at most
+    int width = 64, height = 48, passes = 24, paths = 20000;
+    double seconds = 15.0; ///< a reference takes at most
     float noise = 0.02f;
 };
 Result compare(const scene::Project& project, std::uint64_t seed, const Settings& settings);

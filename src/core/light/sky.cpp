@@ -147,11 +147,21 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
             const float a = (static_cast<float>(j) + 0.5f) / spokes * 2.f * pi;
             skyOnGround += lookup(Vec3(r * std::cos(a), y, r * std::sin(a))) * (y * 2.f * pi / (rings * spokes));
         }
+    onLevel_ = skyOnGround;
     ground_ = s.groundAlbedo * (skyOnGround + sunIrradiance_ * std::max(0.f, sunDirection_.y)) * (1.f / pi);
     project(true, ground_, harmonics_);
     withoutSun_ = harmonics_;
     project(false, ground_, harmonics_);
     project(false, s.groundAlbedo * skyOnGround * (1.f / pi), withoutSun_);
+    Vec3 told(0.f);
+    for (int i = 0; i < rings; ++i)
+        for (int j = 0; j < spokes; ++j) {
+            const float y = (static_cast<float>(i) + 0.5f) / rings, r = std::sqrt(1.f - y * y);
+            const float a = (static_cast<float>(j) + 0.5f) / spokes * 2.f * pi;
+            told += evened(Vec3(r * std::cos(a), y, r * std::sin(a))) * (y * 2.f * pi / (rings * spokes));
+        }
+    for (int c = 0; c < 3; ++c)
+        evenedScale_[c] = told[c] > 0.f ? skyOnGround[c] / told[c] : 1.f;
 }
 
 void Sky::usePanorama()
@@ -250,6 +260,19 @@ Vec3 Sky::scattered(const Vec3& d, float g) const
     for (unsigned k = 0; k < 9; ++k)
         l += harmonics_[k] * (h[k] * lobe[static_cast<unsigned>(bandOf[k])]);
     return {std::max(0.f, l.x), std::max(0.f, l.y), std::max(0.f, l.z)};
+}
+
+Vec3 Sky::evened(const Vec3& d) const
+{
+    if (d.y <= 0.f)
+        return ground_;
+    constexpr float g = 0.8f;
+    const std::array<float, 3> lobe{1.f, g, g * g};
+    const auto h = harmonicsAt(d);
+    Vec3 l(0.f);
+    for (unsigned k = 0; k < 9; ++k)
+        l += withoutSun_[k] * (h[k] * lobe[static_cast<unsigned>(bandOf[k])]);
+    return Vec3(std::max(0.f, l.x), std::max(0.f, l.y), std::max(0.f, l.z)) * evenedScale_;
 }
 
 void Sky::scattered8(F8 x, F8 y, F8 z, float g, F8 out[3]) const

@@ -61,11 +61,16 @@ public:
     /// Mean over directions of radiance × phase function about `d` (a Henyey–Greenstein lobe of mean cosine g):
     /// what one isotropically lit scattering event sends on [W/m²/sr]. From nine spherical harmonics.
     Vec3 scattered(const Vec3& d, float g) const;
+    /// The sky's own radiance about a direction, smooth, so that a few directions tell irradiance: its cosine-weighted
+    /// mean over the upper half is what a level surface gets ÷ π. Below the horizon: the lit ground.
+    Vec3 evened(const Vec3& d) const;
     /// The same for eight directions, by channel, the ground lit by the sky alone: what the sun's light on the ground
     /// sends up, air counts with the sun's (media/level_light.h).
     void scattered8(F8 x, F8 y, F8 z, float g, F8 out[3]) const;
     /// Mean radiance over azimuths at a height above the horizon whose sine is `sine`, to luminance.
     float ring(float sine) const;
+    /// Irradiance of a level surface by the sky alone [W/m²].
+    const Vec3& onLevel() const { return onLevel_; }
     /// Mean luminance over all directions, the ground lit by the sky alone.
     float meanRadiance() const { return luminance(withoutSun_[0]) * 0.282095f; }
     /// Radiance of a matte ground of the given albedo lit by sun and sky.
@@ -90,7 +95,8 @@ private:
     Vec3 night_{0.f}; ///< radiance of the starry floor
     SkySettings settings_;
     Vec3 sunDirection_, sunIrradiance_, ground_{0, 0, 0};
-    std::vector<Vec3> air_, aerosol_;                ///< scattered light before the phase function; elevation-major
+    std::vector<Vec3> air_, aerosol_; ///< scattered light before the phase function; elevation-major
+    Vec3 evenedScale_{1.f}, onLevel_{0.f};
     std::array<Vec3, 9> harmonics_{}, withoutSun_{}; ///< the second: the ground lit by the sky alone
 };
 } // namespace hygros::light

@@ -76,18 +76,27 @@ void CloudDeck::settle()
         threshold = 10.f;
     // The mean column from straight lines up.
     constexpr int steps = 8;
-    double total = 0.0;
+    double total = 0.0, through = 0.0;
+    // Light that is scattered on and on goes through 1 ÷ (1 + ¾·(1 − g)·τ) of a sheet; thin edges let more through than
+    // their share of the depth says.
+    const float turning = 0.75f * std::max(0.02f, 1.f - luminance(albedo) * phase.meanCosine());
     for (int i = 0; i < 64; ++i) {
-        F8 x, z;
+        F8 x, z, column = f8(0.f);
         for (int k = 0; k < lanes; ++k) {
             x[k] = (random.next() - 0.5f) * 400.f * scale;
             z[k] = (random.next() - 0.5f) * 400.f * scale;
         }
         for (int s = 0; s < steps; ++s)
-            total += static_cast<double>(sum(deckDensity8(
-                *this, x, f8(base + thickness * (static_cast<float>(s) + 0.5f) / steps), z, f8(thickness / steps))));
+            column += deckDensity8(*this, x, f8(base + thickness * (static_cast<float>(s) + 0.5f) / steps), z,
+                                   f8(thickness / steps)) *
+                      (thickness * sigmaT / steps);
+        total += static_cast<double>(sum(column));
+        through += static_cast<double>(sum(1.f / (1.f + turning * column)));
     }
-    meanColumn = static_cast<float>(total / (64.0 * lanes * steps)) * thickness * sigmaT;
+    meanColumn = static_cast<float>(total / (64.0 * lanes));
+    const double covered = std::max(0.01, static_cast<double>(coverage)),
+                 byClouds = std::clamp((through / (64.0 * lanes) - (1.0 - covered)) / covered, 1e-3, 1.0);
+    evenColumn = static_cast<float>((1.0 / byClouds - 1.0) / static_cast<double>(turning));
 }
 
 F8 deckDensity8(const CloudDeck& d, F8 x, F8 y, F8 z, F8 step)

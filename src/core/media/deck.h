@@ -28,11 +28,12 @@ struct CloudDeck {
     float scale = 900.f, fine = 120.f; ///< size of clouds and of wisps [m]
     float erosion = 0.5f;              ///< how far wisps eat into the edges, 0…1
     std::uint32_t seed = 1;
-    Vec3 offset{0, 0, 0};                     ///< metres it has drifted
-    float evolution = 0.f;                    ///< as Noise::evolution
-    float threshold = 0.f;                    ///< of the large noise; set by settle()
-    float bySun = 1.f, bySky = 1.f;           ///< reach of the sun and of the sky to it; 1 is physical
-    float meanColumn = 0.f;                   ///< mean optical depth straight up; set by settle()
+    Vec3 offset{0, 0, 0};           ///< metres it has drifted
+    float evolution = 0.f;          ///< as Noise::evolution
+    float threshold = 0.f;          ///< of the large noise; set by settle()
+    float bySun = 1.f, bySky = 1.f; ///< reach of the sun and of the sky to it; 1 is physical
+    float meanColumn = 0.f;         ///< mean optical depth straight up; set by settle()
+    float evenColumn = 0.f; ///< that of an even sheet that lets as much light through as its clouds do; set by settle()
     std::shared_ptr<const DeckShadow> shadow; ///< null: casts none
 
     /// Finds the threshold that gives the coverage and the mean column, from samples of the noise.

@@ -148,7 +148,7 @@ void AirModel::solveLevels()
     for (media::LevelAir& kind : kinds)
         kind.sky = ring;
     // What the air has spread has the colour of what comes down: from near the zenith most comes through.
-    skyOnLevel_ = shot_.sky->irradiance(Vec3(0, 1, 0));
+    skyOnLevel_ = shot_.sky->onLevel();
     const float onLevel = std::max(1e-20f, luminance(skyOnLevel_));
     skyAround_ = skyOnLevel_ * (shot_.sky->meanRadiance() / onLevel);
     const auto losing = [](const media::LevelAir& a) { return 1.f - a.albedo * a.phase.meanCosine(); };
@@ -162,19 +162,19 @@ void AirModel::solveLevels()
         skyApart_ = skyApart_ || !(d.flat || d.medium->ground || d.clean);
     }
     // Under clouds light comes down from them as from a sky: in the depth of the air it changes as the sky's does.
-    float air = 0.f, ofAir = 0.f, ofClouds = 0.f, gaps = 1.f;
+    float air = 0.f, ofAir = 0.f, ofClouds = 0.f, gaps = 1.f, column = 0.f;
     for (const MediumData& d : media_) {
         air += d.clean ? 0.f : d.column;
         ofAir += d.clean ? 0.f : d.column * d.mix;
     }
     for (const media::CloudDeck& deck : shot_.decks) {
         overcast_.clouds += deck.meanColumn;
+        column += deck.evenColumn;
         ofClouds += deck.meanColumn * mixOf();
         gaps *= 1.f - deck.coverage;
     }
     if (overcast_.clouds <= 0.f)
         return;
-    const float column = overcast_.clouds / std::max(0.01f, 1.f - gaps);
     overcast_.covered = 1.f - std::pow(gaps, 1.4f); // seen from below aslant, gaps are narrower
     const media::LevelShares clear = level_->at(air, 0.f, ofAir / std::max(air, 1e-9f));
     media::LevelShares& by = overcast_.by;
@@ -351,7 +351,9 @@ media::DeckSun AirModel::deckSun() const
     if (shot_.sky) {
         s.irradiance = shot_.sky->sunIrradiance();
         s.zenith = shot_.sky->irradiance(Vec3(0, 1, 0)) * (1.f / pi);
-        s.ground = shot_.sky->groundRadiance() * 0.7f; // part of it lies in the deck's own shadow
+        // The ground lies in the deck's own shadow, as far as it covers the sky.
+        s.ground = shot_.sky->groundRadiance() *
+                   (1.f - overcast_.covered * (1.f - std::min(1.f, overcast_.by.skyDown)));
     }
     return s;
 }

@@ -91,7 +91,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
             const Vec3 up = cosineDirection(hit.normal, random(purposeSky + shift), random(purposeSky + shift + 1));
             const bool open = up.dot(hit.geometricNormal) > 0.f && !shot_.scene->occluded(start, up, 1e6f);
             if (open) {
-                out.sky = brdf.diffuse * shot_.sky->irradiance(hit.normal) * (1.f / pi);
+                out.sky = brdf.diffuse * shot_.sky->evened(up);
                 out.open = brdf.diffuse * (1.f / pi);
                 if (!brdf.mirror) {
                     const Vec3 r = (d - hit.normal * (2.f * d.dot(hit.normal))).normalized();
