@@ -142,6 +142,7 @@ private:
     struct Depths {
         F8 above, below, toSun, airToSun, mix, clouds, throughAir, aside;
     };
+    F8 sidesOf(const MediumData& d, F8 x, F8 z, F8 up) const;
     Depths depthsAbout(F8 x, F8 y, F8 z, const F8* modulation, float* kept) const;
     F8 columnTo(const MediumData& m, const Vec3& direction, float flatScale, F8 x, F8 y, F8 z) const;
     void solveLevels();

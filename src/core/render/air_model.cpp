@@ -203,6 +203,29 @@ F8 AirModel::columnTo(const MediumData& d, const Vec3& direction, float flatScal
     return media::profileIntegral8(*d.medium, ray, f8(0.f), f8(media::outsideDistance)) * (d.sigma * share);
 }
 
+/// What is bounded on all sides is also lit through these: the depth that stands above a place in it, as if it were
+/// level, when light comes as well by the shorter ways to its four sides. A wide slab keeps its own.
+F8 AirModel::sidesOf(const MediumData& d, F8 x, F8 z, F8 up) const
+{
+    const media::Medium& m = *d.medium;
+    Vec3 centre = m.centre, half = m.half;
+    if (m.inside) {
+        centre = m.inside->bounds().center();
+        half = m.inside->bounds().size() * 0.5f;
+    } else if (m.shape != Shape::Box && m.shape != Shape::Sphere && m.shape != Shape::Cylinder) {
+        return up;
+    }
+    const F8 dx = x - centre.x, dz = z - centre.z, along = dx * m.cosYaw + dz * m.sinYaw,
+             across = dz * m.cosYaw - dx * m.sinYaw;
+    const auto ways = [](F8 at, float side) {
+        const F8 least = f8(0.02f * side + 1e-4f);
+        return 1.f / max8(side - at, least) + 1.f / max8(side + at, least);
+    };
+    const float share = m.inside ? std::max(0.05f, m.inside->fill()) : 1.f;
+    const F8 open = (ways(along, half.x) + ways(across, half.z)) * (0.25f / std::max(1e-9f, d.sigma * share));
+    return select(up > 0.f, 1.f / (1.f / max8(up, f8(1e-9f)) + open), up);
+}
+
 AirModel::Depths AirModel::depthsAbout(F8 x, F8 y, F8 z, const F8* modulation, float* kept) const
 {
     const auto keptOr = [&](const auto& lookUp) {
@@ -232,7 +255,7 @@ AirModel::Depths AirModel::depthsAbout(F8 x, F8 y, F8 z, const F8* modulation, f
             slant = up * sunScale_;
             under = max8(d.column - up, f8(0.f));
         } else {
-            up = columnTo(d, Vec3(0, 1, 0), 1.f, x, y, z);
+            up = sidesOf(d, x, z, columnTo(d, Vec3(0, 1, 0), 1.f, x, y, z));
             slant = columnTo(d, sun_, sunScale_, x, y, z);
         }
         toSun += modulation && d.noisyIndex >= 0 ? slant * modulation[d.noisyIndex] : slant;
