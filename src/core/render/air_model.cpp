@@ -215,8 +215,8 @@ F8 AirModel::sidesOf(const MediumData& d, F8 x, F8 z, F8 up) const
     } else if (m.shape != Shape::Box && m.shape != Shape::Sphere && m.shape != Shape::Cylinder) {
         return up;
     }
-    const F8 dx = x - centre.x, dz = z - centre.z, along = dx * m.cosYaw + dz * m.sinYaw,
-             across = dz * m.cosYaw - dx * m.sinYaw;
+    const F8 dx = x - centre.x, dz = z - centre.z, along = dx * m.cosYaw - dz * m.sinYaw,
+             across = dx * m.sinYaw + dz * m.cosYaw;
     const auto ways = [](F8 at, float side) {
         const F8 least = f8(0.02f * side + 1e-4f);
         return 1.f / max8(side - at, least) + 1.f / max8(side + at, least);
