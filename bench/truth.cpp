@@ -311,18 +311,18 @@ Result compare(const scene::Project& project, std::uint64_t seed, const Settings
     r.what = project.name;
     r.noise = static_cast<double>(sums.noise());
     // Of the picture's mean: a pixel's variance over its paths.
-    double variance = 0.0, light = 0.0;
+    double variance = 0.0, all = 0.0;
     for (std::size_t i = 0; i < sums.pixels(); ++i) {
         const double paths2 = std::max(1.0, double(sums.paths[i]));
         const auto lum = [&](const std::vector<float>& v) {
             return (0.2126 * double(v[i * 3]) + 0.7152 * double(v[i * 3 + 1]) + 0.0722 * double(v[i * 3 + 2])) / paths2;
         };
         const double set = lum(sums.set), air = lum(sums.air), seen = lum(sums.seen);
-        light += set + air;
+        all += set + air;
         variance += std::max(0.0, double(sums.setSquares[i]) / paths2 - (set - seen) * (set - seen)) / paths2 +
                     std::max(0.0, double(sums.airSquares[i]) / paths2 - air * air) / paths2;
     }
-    r.error = light > 0.0 ? std::sqrt(variance) / light : 1.0;
+    r.error = all > 0.0 ? std::sqrt(variance) / all : 1.0;
     r.width = s.width;
     r.height = s.height;
     const std::size_t n = a.pixels() * 3;

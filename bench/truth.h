@@ -27,6 +27,7 @@ struct Result {
     std::uint64_t seed = 0;
     std::string what;   ///< the scene in words
     double noise = 0.0; ///< of the reference, 95 of 100 blocks are under it
+    double error = 0.0; ///< standard error of its mean light, as a share
     double seconds = 0.0;
     std::vector<Compared> layers; ///< "picture" first
     int width = 0, height = 0;

@@ -138,7 +138,7 @@ void AirModel::solveLevels()
             kinds.push_back({d.medium->phase, luminance(d.medium->albedo), height, albedo});
     for (const media::CloudDeck& deck : shot_.decks)
         kinds.push_back({deck.phase, luminance(deck.albedo), height, albedo});
-    if (!shot_.sky || media_.empty())
+    if (!shot_.sky || (media_.empty() && shot_.decks.empty()))
         return;
     std::array<float, media::LevelAir::skyHeights> ring = media::LevelAir::skySines();
     for (float& r : ring)

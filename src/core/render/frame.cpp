@@ -207,6 +207,14 @@ void Frame::findEdges()
                         steep = steep || other > 1.4f * own || own > 1.4f * other;
                     }
             }
+            // The sun's own disc is small and bright: how much of a pixel it covers is all there is to it.
+            if (t >= Shot::farDistance && shot_->sky && shot_->sky->hasSun() &&
+                view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)
+                        .dot(shot_->sky->sunDirection()) >
+                    std::cos(std::min(1.5f, shot_->sky->sunRadius() + 1.5f * view_.pixelAngle()))) {
+                coverage_[index(x, y)] = Coverage::Steep;
+                continue;
+            }
             coverage_[index(x, y)] = edge                     ? Coverage::Edge
                                      : t >= Shot::farDistance ? Coverage::BareSky
                                      : steep                  ? Coverage::Steep

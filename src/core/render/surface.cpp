@@ -30,9 +30,6 @@ SurfaceSampler::SurfaceSampler(const shot::Shot& shot) : shot_(shot)
         everyLamp_.push_back(static_cast<std::uint16_t>(i));
     if (shot.sky) {
         frameAround(shot.sky->sunDirection(), sunTangent_, sunBitangent_);
-        // Where a sky ray is blocked, what blocks it is taken as lit a little by everything.
-        const Vec3 up = shot.sky->irradiance(Vec3(0, 1, 0));
-        bounce_ = up * (bounceOfSky / pi);
     }
 }
 
@@ -55,10 +52,23 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
     const Vec3 start = p + hit.geometricNormal * lift;
     LightParts out;
     out.emitted = material.emission;
-    const auto blocked = [&](float share) {
-        out.sky += brdf.diffuse * bounce_ * share;
-        out.sun += brdf.diffuse * (bounceOfSun / pi * share);
-        out.open += brdf.diffuse * (bounceOfSky / pi * share);
+    // What stands in the sky's way, lit by sun and sky once; what it gets from elsewhere by a share of its own light.
+    const auto blocked = [&](const Vec3& way) {
+        geometry::Hit other;
+        if (!shot_.scene->trace(start, way, 0.f, shot::Shot::farDistance, other) || other.matte)
+            return;
+        const Brdf far(*other.material, baseColour(other, 0.02f, other.t, std::max(0.05f, -way.dot(other.normal))));
+        const Vec3 albedo = far.diffuse + far.f0 * 0.5f, again = Vec3(1.f) / (Vec3(1.f) - albedo * 0.4f);
+        const Vec3 sent = brdf.diffuse * albedo * again * (1.f / pi);
+        const Vec3& sun = shot_.sky->sunDirection();
+        const float cosine = other.normal.dot(sun);
+        if (cosine > 0.f && other.geometricNormal.dot(sun) > 0.f && shot_.sky->hasSun() &&
+            !shot_.shadowsOfSun().occluded(start + way * other.t + other.geometricNormal * (lift + 1e-4f * other.t),
+                                           sun, 1e6f))
+            out.sun += sent * cosine;
+        const float open = openOfBlocking * (0.5f + 0.5f * other.normal.y);
+        out.sky += sent * shot_.sky->onLevel() * open;
+        out.open += sent * open;
     };
     const auto reachOf = [&](const std::vector<float>& reach) { return hit.set < reach.size() ? reach[hit.set] : 1.f; };
     if (shot_.sky) {
@@ -82,7 +92,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
                 if (!byPicture && open)
                     out.open += brdf.diffuse * (1.f / pi);
                 else if (!byPicture)
-                    blocked(1.f);
+                    blocked(l);
             };
             float pdf;
             add(shot_.sky->samplePanorama(u, w, pdf), true);
@@ -102,7 +112,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
                     out.open += f * (1.f / pi);
                 }
             } else {
-                blocked(1.f);
+                blocked(up);
             }
         }
         out.sun *= reachOf(shot_.sunReach.sets);

@@ -106,8 +106,8 @@ private:
     Vec3 background(const Vec3& direction, bool withDisk) const;
     const shot::Shot& shot_;
     std::vector<std::uint16_t> everyLamp_;
-    Vec3 bounce_{0.f}; ///< radiance of what stands in the sky's way, lit by the sky
-    static constexpr float bounceOfSky = 0.10f, bounceOfSun = 0.015f;
+    static constexpr float openOfBlocking =
+        0.7f; ///< of what stands in the sky's way: how open it is itself, in the mean
     Vec3 sunTangent_, sunBitangent_;
 };
 
