@@ -176,7 +176,8 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
         return;
     }
     // Coverage alone is cheap; light is looked at once a pass, and always where there is little of it yet.
-    if (!shade && to.shaded >= 8.f && !(met && SurfaceSampler::isMirror(hit)) && mirrorOf_[pixel] < 0)
+    // (The sky is as cheap, and the sun's disc in it is not even.)
+    if (!shade && met && to.shaded >= 8.f && !SurfaceSampler::isMirror(hit) && mirrorOf_[pixel] < 0)
         return;
     const SurfaceSample s = sampler_->shaded(met ? &hit : nullptr, origin, direction, view_.pixelAngle(), random, which,
                                              lamps.first(which.size()), mirrorLamps, clock);
