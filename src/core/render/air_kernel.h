@@ -218,11 +218,15 @@ inline F8 countsTimes(const std::uint8_t* counts, float share)
 }
 
 /// Bodies are what rays look at by themselves, beside the march through the air: voxel volumes (all together) and cloud
-/// decks (all together). What eight rays gathered from one: light by channel from the sun, from the sky, from lamps and
-/// its own; what comes through; and the distance where most of it is; and what comes through by channel, of which the
-/// one before is the mean.
+/// decks (all together). Each is cut into slabs by depth, so that air and surfaces between their parts are in the right
+/// order: what eight rays gathered from one slab is light by channel from the sun, from the sky, from lamps and its
+/// own; what comes through; the distance where most of it is; and what comes through by channel, of which the one
+/// before is the mean.
 inline constexpr int bodyPlanes = 14, bodyThrough = 9, bodyAt = 10, bodyColour = 11;
-inline int bodiesOf(const shot::Shot& shot) { return (shot.volumes.empty() ? 0 : 1) + (shot.decks.empty() ? 0 : 1); }
+inline constexpr int mostSlabs = 5;
+/// Slabs of all volumes: a single one needs few.
+inline int volumeSlabs(const shot::Shot& shot) { return shot.volumes.empty() ? 0 : shot.volumes.size() == 1 ? 2 : 4; }
+inline int bodiesOf(const shot::Shot& shot) { return volumeSlabs(shot) + (shot.decks.empty() ? 0 : 1); }
 
 struct AirRays8 {
     media::Ray8 ray;

@@ -271,7 +271,7 @@ private:
     /// One more look at the bodies (air_kernel.h) for eight rays, into their means.
     void lookAtBodies(const media::Ray8& ray, F8 end, F8 jitter, float looksBefore, float* means) const;
     /// The means as marchAir() wants them, and how many bodies they are of.
-    int bodiesSeen(const float* means, F8 out[2 * bodyPlanes]) const;
+    int bodiesSeen(const float* means, F8 out[mostSlabs * bodyPlanes]) const;
     /// Multiplies `tint` with what volumes make of the colour of light from behind them.
     void tintByBodies(int x, int y, F8 depth, F8 tint[3]) const;
     /// Floats kept for eight rays.

@@ -51,24 +51,36 @@ void Frame::lookAtBodies(const Ray8& ray, F8 end, F8 jitter, float before, float
             store8(to + v * lanes, before > 0.f ? mean + (values[v] - mean) * weight : values[v]);
         }
     };
-    if (!shot_->volumes.empty()) {
-        VolumeSeen8 seen;
-        lightVolumes8(*shot_, volumeLights_, ray, end, jitter, before > 0.f ? 64 : 32, seen);
-        // Distances are weighted by how much was met; glow counts a little, so that a bare flame has one.
-        const F8 through = (seen.through[0] + seen.through[1] + seen.through[2]) * (1.f / 3.f);
-        F8 met = 1.f - through;
-        for (int c = 0; c < 3; ++c)
-            met += seen.own[c] * 1e-6f;
+    // The slabs of a ray are the same from look to look, or their means would mix.
+    const int slabs = volumeSlabs(*shot_);
+    F8 t0 = f8(0.f), t1 = f8(0.f), left = f8(1.f);
+    if (slabs > 0)
+        volumesOn8(*shot_, ray, end, t0, t1);
+    for (int slab = 0; slab < slabs; ++slab) {
+        const F8 from = t0 + (t1 - t0) * (static_cast<float>(slab) / static_cast<float>(slabs)),
+                 to = slab + 1 == slabs ? t1
+                                        : t0 + (t1 - t0) * (static_cast<float>(slab + 1) / static_cast<float>(slabs));
         F8 values[bodyPlanes];
-        for (int c = 0; c < 3; ++c) {
-            values[c] = seen.sun[c];
-            values[3 + c] = seen.sky[c];
-            values[6 + c] = seen.own[c];
+        std::fill(values, values + bodyPlanes, f8(0.f));
+        values[bodyThrough] = values[bodyColour] = values[bodyColour + 1] = values[bodyColour + 2] = f8(1.f);
+        if (any((to > from) & (left > 1e-3f))) {
+            VolumeSeen8 seen;
+            lightVolumes8(*shot_, volumeLights_, ray, from, to, jitter, (before > 0.f ? 64 : 32) / slabs, seen);
+            // Distances are weighted by how much was met; glow counts a little, so that a bare flame has one.
+            const F8 through = (seen.through[0] + seen.through[1] + seen.through[2]) * (1.f / 3.f);
+            F8 met = 1.f - through;
+            for (int c = 0; c < 3; ++c)
+                met += seen.own[c] * 1e-6f;
+            for (int c = 0; c < 3; ++c) {
+                values[c] = seen.sun[c];
+                values[3 + c] = seen.sky[c];
+                values[6 + c] = seen.own[c];
+                values[bodyColour + c] = seen.through[c];
+            }
+            values[bodyThrough] = through;
+            values[bodyAt] = seen.distance * met;
+            left = left * through;
         }
-        values[bodyThrough] = through;
-        for (int c = 0; c < 3; ++c)
-            values[bodyColour + c] = seen.through[c];
-        values[bodyAt] = seen.distance * met;
         keep(values, means);
         means += bodyPlanes * lanes;
     }
@@ -97,15 +109,18 @@ void Frame::tintByBodies(int x, int y, F8 depth, F8 tint[3]) const
 {
     if (bodySeen_.empty())
         return;
-    F8 body[2 * bodyPlanes];
+    F8 body[mostSlabs * bodyPlanes];
     bodiesSeen(&bodySeen_[groupAt(x, y) * bodyFloats()], body);
     // The march counts their mean over channels.
-    const I8 behind = (depth > body[bodyAt]) & (body[bodyThrough] > 1e-6f);
-    for (int c = 0; c < 3; ++c)
-        tint[c] = tint[c] * select(behind, body[bodyColour + c] / max8(body[bodyThrough], f8(1e-6f)), f8(1.f));
+    for (int b = 0; b < volumeSlabs(*shot_); ++b) {
+        const F8* seen = body + b * bodyPlanes;
+        const I8 behind = (depth > seen[bodyAt]) & (seen[bodyThrough] > 1e-6f);
+        for (int c = 0; c < 3; ++c)
+            tint[c] = tint[c] * select(behind, seen[bodyColour + c] / max8(seen[bodyThrough], f8(1e-6f)), f8(1.f));
+    }
 }
 
-int Frame::bodiesSeen(const float* means, F8 out[2 * bodyPlanes]) const
+int Frame::bodiesSeen(const float* means, F8 out[mostSlabs * bodyPlanes]) const
 {
     const int count = bodiesOf(*shot_);
     for (int v = 0; v < count * bodyPlanes; ++v)

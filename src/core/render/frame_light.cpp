@@ -279,7 +279,7 @@ void Frame::lightRow(int y, Unshadowed* out)
         rays.skySeen = skySeen;
         if (noisy)
             rays.noise = {&airNoise_[group * maxSegments * noisy * 2 * lanes], sample, noiseWeight};
-        F8 body[2 * bodyPlanes];
+        F8 body[mostSlabs * bodyPlanes];
         if (bodyFloats() > 0) {
             float* seenBodies = &bodySeen_[group * bodyFloats()];
             if (!out && bodyLooks < noiseEnough && (bodyLooks < rowLooks_[row] || bodyLooks == 0)) {

@@ -138,9 +138,9 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
             rays.noise = {means.data(), sample, weight};
             atSurface = {means.data() + mirrorSegments * noisy * 2 * lanes, sample, weight};
         }
-        F8 body[2 * bodyPlanes], tint[3] = {f8(1.f), f8(1.f), f8(1.f)};
+        F8 body[mostSlabs * bodyPlanes], tint[3] = {f8(1.f), f8(1.f), f8(1.f)};
         if (const std::size_t planes = bodyFloats() / lanes) {
-            alignas(32) float seenBodies[2 * bodyPlanes * lanes];
+            alignas(32) float seenBodies[mostSlabs * bodyPlanes * lanes];
             float looks = 1e9f;
             const std::size_t stride = planes + 1;
             if (seen.bodies.size() < row.size() * 2 * stride)

@@ -33,14 +33,20 @@ Frame::Contribution Frame::mediumAlone(const std::string& id)
                                   [&](const media::CloudDeck& d) { return d.id == id; });
     const bool volume = std::any_of(shot_->volumes.begin(), shot_->volumes.end(),
                                     [&](const media::Volume& v) { return v.id == id; });
-    const std::size_t slot = deck && !shot_->volumes.empty() ? bodyPlanes : 0;
+    const int firstBody = deck ? volumeSlabs(*shot_) : 0, bodies = deck ? 1 : volumeSlabs(*shot_);
     const std::size_t groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
     for (std::size_t c = 0; (deck || volume) && !quickBodies_.empty() && c < quickCells_.size(); ++c) {
         const std::size_t x = c % static_cast<std::size_t>(quickWidth_),
                           group = c / static_cast<std::size_t>(quickWidth_) * groups + x / lanes;
-        const float* seen = &quickBodies_[group * bodyFloats() + slot * lanes + x % lanes];
-        for (std::size_t ch = 0; ch < 3; ++ch)
-            out.rgb[c * 3 + ch] = seen[ch * lanes] + seen[(3 + ch) * lanes] + seen[(6 + ch) * lanes];
+        float left = 1.f;
+        for (int b = 0; b < bodies; ++b) {
+            const float* seen = &quickBodies_[group * bodyFloats() +
+                                              static_cast<std::size_t>((firstBody + b) * bodyPlanes * lanes) +
+                                              x % lanes];
+            for (std::size_t ch = 0; ch < 3; ++ch)
+                out.rgb[c * 3 + ch] += left * (seen[ch * lanes] + seen[(3 + ch) * lanes] + seen[(6 + ch) * lanes]);
+            left *= seen[bodyThrough * lanes];
+        }
     }
     const auto veil = std::find_if(shot_->veils.begin(), shot_->veils.end(),
                                    [&](const media::Veil& v) { return v.id == id; });
@@ -209,7 +215,7 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                 rays.noise = {quickNoise_.data() + group * groupMeans, sample, f8(1.f)};
             if (const std::size_t kept = air_->keptCount() * lanes * quickSegments; kept && !quickKept_.empty())
                 rays.kept = &quickKept_[group * kept];
-            F8 body[2 * bodyPlanes];
+            F8 body[mostSlabs * bodyPlanes];
             if (bodyFloats() > 0) {
                 float* seen = &quickBodies_[group * bodyFloats()];
                 for (int look = 0; look < 2 && !quickBodiesKept_; ++look)

@@ -33,7 +33,7 @@ Sounding Frame::soundingAt(int px, int py) const
                     maxSegments * noisy * 2 * lanes, means.begin());
         rays.noise = {means.data(), false, f8(0.f)};
     }
-    F8 body[2 * bodyPlanes];
+    F8 body[mostSlabs * bodyPlanes];
     if (bodyFloats() > 0) {
         rays.bodyCount = bodiesSeen(&bodySeen_[group * bodyFloats()], body);
         rays.bodies = body;

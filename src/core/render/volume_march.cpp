@@ -13,8 +13,22 @@ struct Crossing {
 };
 } // namespace
 
+void volumesOn8(const shot::Shot& shot, const media::Ray8& ray, F8 end, F8& t0, F8& t1)
+{
+    F8 first = end, last = f8(0.f);
+    for (const media::Volume& v : shot.volumes) {
+        F8 a = f8(0.f), b = end;
+        media::clip8(v, ray, a, b);
+        const I8 met = b > a;
+        first = select(met, min8(first, a), first);
+        last = select(met, max8(last, b), last);
+    }
+    t0 = min8(first, last);
+    t1 = last;
+}
+
 void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<VolumeLight>> lights, const media::Ray8& ray,
-                   F8 end, F8 jitter, int most, VolumeSeen8& out)
+                   F8 begin, F8 end, F8 jitter, int most, VolumeSeen8& out)
 {
     for (int c = 0; c < 3; ++c)
         out.sun[c] = out.sky[c] = out.own[c] = f8(0.f);
@@ -29,6 +43,7 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
     for (std::size_t k = 0; k < shot.volumes.size(); ++k) {
         Crossing c{k, f8(0.f), end, 1e30f, 0.f};
         media::clip8(shot.volumes[k], ray, c.t0, c.t1);
+        c.t0 = max8(c.t0, begin);
         for (int i = 0; i < lanes; ++i)
             if (c.t1[i] > c.t0[i]) {
                 c.nearest = std::min(c.nearest, c.t0[i]);
@@ -74,7 +89,7 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
         float longest = 0.f;
         for (int i = 0; i < lanes; ++i)
             longest = std::max(longest, length[i]);
-        const int steps = std::clamp(static_cast<int>(longest / finest) + 1, 6, most);
+        const int steps = std::clamp(static_cast<int>(longest / finest) + 1, 3, most);
         const F8 dt = length * (1.f / static_cast<float>(steps));
         for (int s = 0; s < steps; ++s) {
             const F8 t = t0 + dt * (static_cast<float>(s) + pieceJitter(jitter, s)), x = ray.x(t), y = ray.y(t),
