@@ -19,6 +19,8 @@ Picture::Picture(std::shared_ptr<Store> store, QObject* parent) : QObject(parent
                 post(this, [this, what = QString::fromStdString(p.trouble)] { Q_EMIT failed(what); });
                 return;
             }
+            if (p.samples == 1 || p.isClean)
+                linear_ = {p.width, p.height, p.rgb};
             if (!display || !(of == p.look)) {
                 display = std::make_shared<finish::Display>(p.look);
                 of = p.look;
@@ -114,6 +116,7 @@ void Picture::clear()
 {
     freeCamera_.reset();
     thumbnails_.clear();
+    shares_.clear();
     Q_EMIT cameraChanged();
 }
 
@@ -168,17 +171,28 @@ void Picture::askThumbnails()
             lamps.push_back(e.id);
     }
     const shot::Look look = shot_ ? shot_->look : shot::Look();
-    renderer_->wantContributions(media, lamps,
-                                 [this, look](const std::string& id, const render::Frame::Contribution& c) {
-                                     QImage image(c.width, c.height, QImage::Format_RGB32);
-                                     if (c.width > 0)
-                                         finish::Display(look).apply(c.rgb.data(), c.width, c.height, image.bits(),
-                                                                     static_cast<std::size_t>(image.bytesPerLine()), 4);
-                                     post(this, [this, id, image] {
-                                         thumbnails_[id] = image;
-                                         Q_EMIT thumbnailChanged(QString::fromStdString(id));
-                                     });
-                                 });
+    renderer_->wantContributions(
+        media, lamps, [this, look](const std::string& id, const render::Frame::Contribution& c) {
+            QImage image(c.width, c.height, QImage::Format_RGB32);
+            if (c.width > 0)
+                finish::Display(look).apply(c.rgb.data(), c.width, c.height, image.bits(),
+                                            static_cast<std::size_t>(image.bytesPerLine()), 4);
+            std::shared_ptr<const ShareMap> share;
+            if (c.width > 0 && linear_.width > 0)
+                share = std::make_shared<const ShareMap>(
+                    ShareMap::of(c.width, c.height, c.rgb, linear_.width, linear_.height, linear_.rgb));
+            post(this, [this, id, image, share] {
+                thumbnails_[id] = image;
+                shares_[id] = share;
+                Q_EMIT thumbnailChanged(QString::fromStdString(id));
+            });
+        });
+}
+
+std::shared_ptr<const ShareMap> Picture::share(const std::string& element) const
+{
+    const auto found = shares_.find(element);
+    return found == shares_.end() ? nullptr : found->second;
 }
 
 void Picture::askCosts()

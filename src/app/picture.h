@@ -1,6 +1,7 @@
 #pragma once
 /// The picture shown: what it is of, from where it is looked, how far it has come, and what elements add to it.
 #include "app/freezer.h"
+#include "app/share_map.h"
 #include "render/live.h"
 
 #include <QImage>
@@ -59,6 +60,8 @@ public:
     std::vector<QString> notes(const std::string& element) const;
     /// What an element alone adds.
     QImage thumbnail(const std::string& element) const;
+    /// What it adds as a share of the picture's light; null while it is not known.
+    std::shared_ptr<const ShareMap> share(const std::string& element) const;
     /// What elements and lamps take of a pass, as shares measured by the renderer.
     const render::Costs& costs() const { return costs_; }
     /// "12 ms  8 %" of a pass, or empty while nothing was measured.
@@ -88,6 +91,12 @@ private:
     PictureState state_;
     QSize size_{8, 8};
     std::map<std::string, QImage> thumbnails_;
+    std::map<std::string, std::shared_ptr<const ShareMap>> shares_;
+    /// The newest whole picture in linear light; the renderer's thread alone has to do with it.
+    struct Linear {
+        int width = 0, height = 0;
+        std::vector<float> rgb;
+    } linear_;
     render::Costs costs_;
     int valueStudy_ = 0;
     QTimer thumbnailTimer_;

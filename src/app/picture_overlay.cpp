@@ -114,6 +114,40 @@ void PictureView::drawPins(QPainter& p)
     }
 }
 
+void PictureView::drawShares(QPainter& p, const ShareMap& map)
+{
+    p.setFont(figureFont(10));
+    p.setBrush(Qt::NoBrush);
+    for (const auto& [level, word] : {std::pair(0.2f, "20 %"), std::pair(0.5f, "50 %")}) {
+        std::vector<QPointF> longest;
+        for (const auto& line : map.lines(level)) {
+            QPolygonF polygon;
+            for (const QPointF& q : line)
+                polygon << QPointF(q.x() * width(), q.y() * height());
+            p.setPen(QPen(QColor(0, 0, 0, 110), 3.0));
+            p.drawPolyline(polygon);
+            QPen pen(QColor(0xB4, 0xC9, 0x5A, 230), 1.3);
+            if (level < 0.5f)
+                pen.setDashPattern({4, 4});
+            p.setPen(pen);
+            p.drawPolyline(polygon);
+            if (line.size() > longest.size())
+                longest = line;
+        }
+        // Its number on the longest of them, inside of the picture.
+        if (longest.size() < 12)
+            continue;
+        const QPointF at = longest[longest.size() * (level < 0.5f ? 1 : 2) / 3];
+        const int w = QFontMetrics(p.font()).horizontalAdvance(word) + 8;
+        QRectF box(at.x() * width() - w / 2.0, at.y() * height() - 8.0, w, 16.0);
+        box.moveLeft(std::clamp(box.left(), 2.0, width() - w - 2.0));
+        box.moveTop(std::clamp(box.top(), 2.0, height() - 18.0));
+        p.fillRect(box, QColor(20, 21, 22, 190));
+        p.setPen(QColor("#e6e6e4"));
+        p.drawText(box, Qt::AlignCenter, word);
+    }
+}
+
 void PictureView::drawAids(QPainter& p)
 {
     if (const double d = session_.selection().cursorDistance(); d > 0.0 && session_.picture().state().depth) {
@@ -139,26 +173,9 @@ void PictureView::drawAids(QPainter& p)
                                   : session_.project().find(session_.selection().hovered());
     const auto shot = session_.picture().shot();
     if (e && shot) {
-        // Outline where the hovered element adds most: the edge of half its brightest part in its thumbnail.
-        const QImage thumb = session_.picture().thumbnail(e->id);
-        const bool pictured = e->kind->family == scene::Family::Air || e->kind->family == scene::Family::Lights;
-        if (!thumb.isNull() && pictured && !session_.project().silent(*e)) {
-            int most = 0;
-            for (int y = 0; y < thumb.height(); ++y)
-                for (int x = 0; x < thumb.width(); ++x)
-                    most = std::max(most, qGray(thumb.pixel(x, y)));
-            const int half = std::max(6, most / 2);
-            p.setPen(QPen(Theme::now().accent, 1.2));
-            const double sx = width() / double(thumb.width()), sy = height() / double(thumb.height());
-            for (int y = 0; y + 1 < thumb.height(); ++y)
-                for (int x = 0; x + 1 < thumb.width(); ++x) {
-                    const bool a = qGray(thumb.pixel(x, y)) >= half;
-                    if (a != (qGray(thumb.pixel(x + 1, y)) >= half))
-                        p.drawLine(QPointF((x + 1) * sx, y * sy), QPointF((x + 1) * sx, (y + 1) * sy));
-                    if (a != (qGray(thumb.pixel(x, y + 1)) >= half))
-                        p.drawLine(QPointF(x * sx, (y + 1) * sy), QPointF((x + 1) * sx, (y + 1) * sy));
-                }
-        }
+        // Lines where the hovered element adds a fifth and a half of the picture's light.
+        if (const auto share = session_.picture().share(e->id); share && !session_.project().silent(*e))
+            drawShares(p, *share);
         p.setFont(textFont(12, QFont::Medium));
         const QString name = QString::fromStdString(e->name);
         const QRect label(10, height() - 30, QFontMetrics(p.font()).horizontalAdvance(name) + 18, 21);
