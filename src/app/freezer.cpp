@@ -111,12 +111,8 @@ void Freezer::loop()
         lock.unlock();
         QString problem;
         try {
-            auto frozen = elements::freeze(task->project, *store_, task->job, elements::Missing::Told);
-            if (task->camera) {
-                auto copy = std::make_shared<shot::Shot>(*frozen);
-                copy->camera = *task->camera;
-                frozen = copy;
-            }
+            const auto frozen = elements::freeze(task->project, *store_, task->job, elements::Missing::Told,
+                                                 task->camera);
             const std::lock_guard one(readyMutex_);
             bool newest = false;
             {

@@ -13,6 +13,8 @@ class QPushButton;
 
 namespace hygros::app {
 
+struct ShareMap;
+
 class PictureView : public QWidget {
     Q_OBJECT
 public:
@@ -45,6 +47,7 @@ protected:
 private:
     void lookFrom(const geometry::Camera& camera);
     void drawAids(QPainter& painter);
+    void drawShares(QPainter& painter, const ShareMap& map);
     void drawPins(QPainter& painter);
     void drawTask(QPainter& painter);
     void changeTask();

@@ -145,11 +145,12 @@ std::vector<MissingFile> missingFiles(const scene::Project& project);
 int findFiles(scene::Project& project, const std::string& element, const std::string& parameter,
               const std::filesystem::path& file);
 
-/// One frame of the project. Throws an input Error when a file cannot be read, also when it is not there unless that is
-/// to be told in the notes; Cancelled.
+/// One frame of the project, seen from its own camera or from `from` (a free look). Throws an input Error when a file
+/// cannot be read, also when it is not there unless that is to be told in the notes; Cancelled.
 enum class Missing { Refused, Told };
 std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Store& store, JobControl& job,
-                                         Missing missing = Missing::Refused);
+                                         Missing missing = Missing::Refused,
+                                         const std::optional<geometry::Camera>& from = std::nullopt);
 
 /// What a frame's light depends on, in short: everything of the project but names and the look, the files that
 /// `shot` was frozen from as they were then, and the picture's size. Two states that differ in any of it differ in

@@ -145,7 +145,8 @@ int findFiles(scene::Project& project, const std::string& element, const std::st
     return found;
 }
 
-std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& store, JobControl& job, Missing howMissing)
+std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& store, JobControl& job, Missing howMissing,
+                                         const std::optional<geometry::Camera>& from)
 {
     auto result = std::make_shared<shot::Shot>();
     // Without its file an element is as if none were chosen.
@@ -170,6 +171,8 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
     };
     const auto at = [&](Kind::Stage stage) { return [stage](const Kind& k) { return k.stage == stage; }; };
     forEach(at(Kind::Stage::Camera), &Kind::contribute);
+    if (from)
+        result->camera = *from;
     forEach(at(Kind::Stage::Set), &Kind::contribute);
     for (geometry::PlacedSet& p : placed) {
         p.order = static_cast<std::uint16_t>(result->setIds.size());

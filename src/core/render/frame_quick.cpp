@@ -78,7 +78,8 @@ Frame::Contribution Frame::lampAlone(const std::string& id)
             const Through& t = through_[p];
             Vec3 l(0.f);
             const float view = std::max(0.f, t.view[0]),
-                        beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[gy]));
+                        beamShare = 1.f / static_cast<float>(
+                                              std::max<int>(1, rowBeams_[p / static_cast<std::size_t>(width_)]));
             if (shot_->sky && id == shot_->sunId) {
                 l = ((c.light.sun * t.onto[0].sun + c.light.open * t.onto[0].diffuse) * sunLight_ +
                      c.light.sky * t.onto[0].sky + c.light.open * air_->skyOnLevel() * t.onto[0].around) *
