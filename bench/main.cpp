@@ -6,11 +6,13 @@
 #include "render/frame.h"
 #include "render/path_integrator.h"
 #include "render/still.h"
+#include "truth.h"
 #include "volumes.h"
 
 #include <chrono>
 #include <cstdio>
 #include <cstdlib>
+#include <filesystem>
 #include <fstream>
 #include <iostream>
 #include <numeric>
@@ -135,6 +137,7 @@ private:
     void noise();
     void approximation();
     void volumes();
+    void truths();
 
     std::vector<std::string> wanted_;
     scene::Project project_;
@@ -522,6 +525,32 @@ void Bench::volumes()
     }
 }
 
+// Twelve scenes that nobody tuned on, the same in every run.
+void Bench::truths()
+{
+    if (!wants("live.truth"))
+        return;
+    const std::filesystem::path folder = std::filesystem::temp_directory_path() / "hygros-bench-truth";
+    std::filesystem::create_directories(folder);
+    truth::Settings settings;
+    settings.width = 48;
+    settings.height = 32;
+    settings.paths = 768;
+    settings.seconds = 12.0;
+    std::vector<double> off, noise;
+    for (std::uint64_t seed = 9001; seed <= 9012; ++seed) {
+        const truth::Result r = truth::compare(truth::scene(seed, folder, std::string(SOURCE_DIR) + "/demo"), seed,
+                                               settings);
+        off.push_back(100.0 * truth::worstOf(r));
+        noise.push_back(100.0 * r.error);
+    }
+    std::filesystem::remove_all(folder);
+    std::sort(off.begin(), off.end());
+    std::sort(noise.begin(), noise.end());
+    add("live.truth", (off[5] + off[6]) / 2, "%", "the reference's own error, %", (noise[5] + noise[6]) / 2, 0.0);
+    add("live.truth.worst", off.back(), "%", "the reference's own error, %", noise.back(), 0.0);
+}
+
 int Bench::run()
 {
     std::printf("%-26s %10s %-6s %-28s %10s   %8s   target\n", "name", "value", "unit", "peer", "peer value", "ratio");
@@ -534,6 +563,7 @@ int Bench::run()
     noise();
     approximation();
     volumes();
+    truths();
     nlohmann::ordered_json all = nlohmann::ordered_json::array();
     for (const Figure& f : figures_) {
         all.push_back({{"name", f.name},
