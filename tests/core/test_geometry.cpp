@@ -124,6 +124,31 @@ private Q_SLOTS:
         QVERIFY(!view.project(Vec3(-3, 3, 26), pixel, depth));
     }
 
+    void raysThroughALensMeetWhereItIsFocused()
+    {
+        Camera camera{Vec3(1, 2, 3), Vec3(5, 1, -20), 50.f, 36.f};
+        camera.focus = 8.f;
+        const SightRay pinhole = View(camera, 960, 540).ray(700.f, 60.f, 0.9f, 0.1f, 0.25f);
+        QCOMPARE(pinhole.origin, camera.position);
+        QCOMPARE(pinhole.time, 0.25f);
+        camera.lensRadius = 0.02f;
+        const View view(camera, 960, 540);
+        const Vec3 sharp = camera.position + view.unnormalized(700.f, 60.f) * 8.f;
+        double second = 0.0;
+        constexpr int n = 32;
+        for (int i = 0; i < n; ++i)
+            for (int j = 0; j < n; ++j) {
+                const SightRay r = view.ray(700.f, 60.f, (float(i) + 0.5f) / n, (float(j) + 0.5f) / n);
+                const Vec3 away = r.origin - camera.position;
+                QVERIFY(away.length() <= 0.02f + 1e-6f && std::abs(away.dot(view.forward())) < 1e-6f);
+                QVERIFY((sharp - r.origin).cross(r.direction).length() < 1e-5f);
+                QVERIFY(std::abs(r.direction.length() - 1.f) < 1e-5f);
+                second += double(away.length2());
+            }
+        // An even disc: the mean of the squares is R²/2.
+        NEAR(second / (n * n), 0.0002, 2e-6);
+    }
+
     void textureIsLinearAndFadesToItsMeanFarAway()
     {
         std::vector<std::uint8_t> checks;

@@ -302,6 +302,32 @@ private Q_SLOTS:
         }
     }
 
+    // A sheet of ground fog that a slanted way meets in one piece: boards before, in and behind it get what lies before
+    // them, not what falls to them by length.
+    void surfacesInAThinSheetGetWhatLiesBeforeThem()
+    {
+        media::Medium box = test::uniformAir(0.5f, 0.f);
+        box.shape = media::Shape::Box;
+        box.centre = Vec3(0, 0, -50);
+        box.half = Vec3(20.f, 20.f, 0.5f);
+        for (const bool boxed : {false, true}) {
+            const auto s = shotWith({boxed ? box : fog(0.5f, 0.4f)});
+            const AirModel model(*s);
+            const Vec3 d = boxed ? Vec3(0, 0, -1) : Vec3(0, -0.04f, -1).normalized();
+            // The sheet begins here, in a piece that ends farther on.
+            const float enters = boxed ? 49.5f : (2.f - 0.4f) / -d.y;
+            for (const float behind : {-1.f, 0.1f, 0.4f, 0.8f, 1.4f}) {
+                AirRays8 rays = raysFrom(Vec3(0, 2, 0), d, 400.f);
+                rays.segments = 6;
+                rays.depth[0] = f8(enters + behind);
+                const float way = boxed ? std::clamp(behind, 0.f, 1.f) : std::max(0.f, behind);
+                AirSums8 sums;
+                marchAir(model, rays, sums);
+                NEAR(sums.transmittance[0][0], std::exp(-0.5f * way), 2e-3);
+            }
+        }
+    }
+
     void lightWaysOfASlabFollowTheirFormulas()
     {
         const float sigma = 0.02f, top = 40.f, g = 0.6f;

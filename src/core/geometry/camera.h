@@ -9,10 +9,16 @@ namespace hygros::geometry {
 struct Camera {
     Vec3 position{0, 1.7f, 0}, aim{0, 1.7f, -10};
     float focalMm = 35.f, sensorMm = 36.f; ///< sensor width
-    bool operator==(const Camera& o) const
-    {
-        return position == o.position && aim == o.aim && focalMm == o.focalMm && sensorMm == o.sensorMm;
-    }
+    float lensRadius = 0.f; ///< of a thin lens [m], which the path-traced picture alone knows; 0: a pinhole
+    float focus = 10.f;     ///< what lies this far along the axis is sharp [m]
+    bool operator==(const Camera&) const = default;
+};
+
+/// What a camera sees at one place of its picture, through one place of its lens, at one time of the frame.
+struct SightRay {
+    Vec3 origin, direction; ///< of length 1
+    float time = 0.f;       ///< 0 when the shutter opens, 1 when it closes
+    Vec3 at(float t) const { return origin + direction * t; }
 };
 
 /// The camera for one picture size: rays and projection. x runs right, y runs down, in pixels; pixel (0, 0)
@@ -28,6 +34,28 @@ public:
         up_ = right_.cross(forward_);
         halfWidth_ = 0.5f * camera.sensorMm / camera.focalMm;
         perPixel_ = 2.f * halfWidth_ / static_cast<float>(width);
+        lensRadius_ = camera.lensRadius;
+        focus_ = camera.focus;
+    }
+    bool hasLens() const { return lensRadius_ > 0.f; }
+    /// Through the lens at (u, v), each in [0, 1), spread evenly over its disc; (0.5, 0.5) is its middle.
+    SightRay ray(float x, float y, float u = 0.5f, float v = 0.5f, float time = 0.f) const
+    {
+        const Vec3 straight = unnormalized(x, y);
+        if (lensRadius_ <= 0.f)
+            return {position_, straight.normalized(), time};
+        // The square onto the disc, rings onto rings (Shirley & Chiu 1997).
+        const float a = 2.f * u - 1.f, b = 2.f * v - 1.f;
+        float r = 0.f, phi = 0.f;
+        if (std::abs(a) > std::abs(b)) {
+            r = a;
+            phi = 0.25f * pi * (b / a);
+        } else if (b != 0.f) {
+            r = b;
+            phi = 0.5f * pi - 0.25f * pi * (a / b);
+        }
+        const Vec3 origin = position_ + (right_ * std::cos(phi) + up_ * std::sin(phi)) * (r * lensRadius_);
+        return {origin, (position_ + straight * focus_ - origin).normalized(), time};
     }
     Vec3 direction(float x, float y) const { return unnormalized(x, y).normalized(); }
     Vec3 unnormalized(float x, float y) const
@@ -57,7 +85,7 @@ public:
 
 private:
     Vec3 position_, forward_, right_, up_;
-    float halfWidth_ = 0.f, perPixel_ = 0.f;
+    float halfWidth_ = 0.f, perPixel_ = 0.f, lensRadius_ = 0.f, focus_ = 0.f;
     int width_, height_;
 };
 } // namespace hygros::geometry

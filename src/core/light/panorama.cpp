@@ -26,7 +26,30 @@ Panorama::Panorama(int width, int height, std::vector<float> rgb) : width_(width
             v = 0.f;
             ++refused_;
         }
+    refine();
     measure();
+}
+
+void Panorama::refine()
+{
+    int k = 1; // odd, so that a pixel's middle stays one
+    while (height_ * k < 128)
+        k += 2;
+    if (k == 1)
+        return;
+    const int w = width_ * k, h = height_ * k;
+    std::vector<float> finer(static_cast<std::size_t>(w) * static_cast<std::size_t>(h) * 3);
+    for (int y = 0; y < h; ++y)
+        for (int x = 0; x < w; ++x) {
+            const float f = 1.f / static_cast<float>(k);
+            const Vec3 c = between((static_cast<float>(x) + 0.5f) * f, (static_cast<float>(y) + 0.5f) * f);
+            for (int ch = 0; ch < 3; ++ch)
+                finer[(static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x)) * 3 +
+                      static_cast<std::size_t>(ch)] = c[ch];
+        }
+    width_ = w;
+    height_ = h;
+    rgb_ = std::move(finer);
 }
 
 float Panorama::solidAngle(int y) const
@@ -76,6 +99,11 @@ Vec3 Panorama::radiance(const Vec3& d) const
 {
     float x, y;
     placeOf(d, width_, height_, x, y);
+    return between(x, y);
+}
+
+Vec3 Panorama::between(float x, float y) const
+{
     x -= 0.5f;
     y = std::clamp(y - 0.5f, 0.f, static_cast<float>(height_ - 1));
     const int x0 = static_cast<int>(std::floor(x)), y0 = std::min(static_cast<int>(y), height_ - 2);

@@ -40,6 +40,10 @@ private:
     {
         return (static_cast<std::size_t>(y) * static_cast<std::size_t>(width_) + static_cast<std::size_t>(x)) * 3;
     }
+    /// Between pixel middles, straight.
+    Vec3 between(float x, float y) const;
+    /// Few pixels become more, so that what is drawn, pixel by pixel, is what is seen between their middles.
+    void refine();
     Vec3 directionAt(float x, float y) const;
     float solidAngle(int y) const;
     void measure();

@@ -6,6 +6,7 @@
 /// sampled. Everything is written for eight rays at once; the scalar forms call the same code.
 #include "base/simd.h"
 #include "base/vec.h"
+#include "geometry/camera.h"
 #include "media/ground.h"
 #include "media/inside.h"
 #include "media/noise.h"
@@ -84,6 +85,12 @@ struct Ray8 {
     F8 z(F8 t) const { return oz + dz * t; }
 };
 Ray8 ray8(const Vec3& origin, const Vec3& direction);
+inline Ray8 ray8(const geometry::SightRay& ray) { return ray8(ray.origin, ray.direction); }
+inline void setLane(Ray8& rays, int lane, const geometry::SightRay& ray)
+{
+    rays.ox[lane] = ray.origin.x, rays.oy[lane] = ray.origin.y, rays.oz[lane] = ray.origin.z;
+    rays.dx[lane] = ray.direction.x, rays.dy[lane] = ray.direction.y, rays.dz[lane] = ray.direction.z;
+}
 
 /// Shrinks [t0, t1] to where the profile is not zero; an empty result has t1 == t0. Bounded shapes only; others
 /// leave it as it is.

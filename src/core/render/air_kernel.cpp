@@ -104,6 +104,8 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
     /// Per medium: what the march carries from piece to piece.
     struct Carried {
         F8 delta, enter, leave, above;
+        F8 first, from, to; ///< of the piece: what lies above its start; where in it the medium is
+        I8 level;           ///< the piece is too level for that
     };
     constexpr std::size_t few = 8;
     Carried smallStore[few];
@@ -164,7 +166,9 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
                 const I8 level = abs8(yb - ya) < md.level;
                 if (any(level))
                     d = select(level, md.density(0.5f * (ya + yb)) * length, d);
+                carry.first = carry.above;
                 carry.above = next;
+                carry.level = level;
             } else if (any(b > a)) {
                 d = media::profileIntegral8(m, in.ray, a, b) * md.sigma;
             }
@@ -212,6 +216,8 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
                 sunModulation[q] = toSun;
             }
             carry.delta = d;
+            carry.from = a;
+            carry.to = b;
             if (md.clean)
                 cleanTotal += d;
             else
@@ -227,8 +233,29 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
         F8 reach = f8(0.f),
            toSky = f8(0.f); // the second: of rays that end in the sky, on which clean air counts for nothing
         const F8 perWidth = 1.f / width;
+        // How much of what is in this piece lies before a place: a thin sheet at its near end lies before all that
+        // stands in it.
+        const auto shareBefore = [&](F8 depth) {
+            const F8 plain = clamp8((depth - t0) * perWidth, 0.f, 1.f);
+            const I8 within = (plain > 0.f) & (plain < 1.f);
+            if (!any(within))
+                return plain;
+            F8 before = f8(0.f), all = f8(1e-20f);
+            for (std::size_t k = 0; k < count; ++k) {
+                const Carried& c = carried[k];
+                F8 share = clamp8((depth - c.from) / max8(c.to - c.from, f8(1e-6f)), 0.f, 1.f);
+                if (media[k].flat) {
+                    const F8 there = media[k].above(in.ray.oy + in.ray.dy * depth), drop = c.first - c.above;
+                    share = select(c.level | (abs8(drop) < 1e-12f), plain,
+                                   clamp8((c.first - there) / select(abs8(drop) < 1e-12f, f8(1.f), drop), 0.f, 1.f));
+                }
+                before += c.delta * share;
+                all += c.delta;
+            }
+            return select(within & (all > 1e-12f), before / all, plain);
+        };
         for (int c = 0; c < in.depths; ++c) {
-            const F8 share = clamp8((in.depth[c] - t0) * perWidth, 0.f, 1.f);
+            const F8 share = shareBefore(in.depth[c]);
             reach += in.weight[c] * share;
             if (clean)
                 toSky += select(in.depth[c] >= shot::Shot::farDistance, in.weight[c] * share, f8(0.f));
@@ -298,7 +325,7 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
             const F8 at = body[bodyAt];
             const I8 here = (at >= t0) & (at < t1) & ((body[bodyThrough] < 1.f) | (body[6] + body[7] + body[8] > 0.f));
             if (any(here)) {
-                const F8 share = (at - t0) * perWidth, before = through * bodiesLeft * exp8(-total * share);
+                const F8 share = shareBefore(at), before = through * bodiesLeft * exp8(-total * share);
                 F8 meets = f8(0.f), meetsSky = f8(0.f);
                 for (int c = 0; c < in.depths; ++c) {
                     const I8 beyond = here & (in.depth[c] > at);

@@ -342,7 +342,7 @@ void Frame::lookFromAirRow(int y, int pass)
             for (int i = 0; i < lanes && x + i < width_; ++i) {
                 const std::size_t l = which[j], p = index(x + i, y);
                 const unsigned lit = beamVisibility(
-                    *shot_, l, view_.position(), Vec3(ray.dx[i], ray.dy[i], ray.dz[i]), span_[p],
+                    *shot_, l, Vec3(ray.ox[i], ray.oy[i], ray.oz[i]), Vec3(ray.dx[i], ray.dy[i], ray.dz[i]), span_[p],
                     BlueNoise::tile().at(x + i, y, purposeLamp + static_cast<std::uint32_t>(l),
                                          static_cast<std::uint32_t>(pass)));
                 std::uint8_t* to = &beamLit_[((lampBase_[group] + j) * lanes + static_cast<std::size_t>(i)) * lanes];

@@ -138,7 +138,7 @@ private:
         float t;
     };
     struct QuickCell {
-        Vec3 direction;
+        geometry::SightRay sight;
         float span = 0.f, logScale = 0.f, last = 0.f, jitter = 0.f;
         int segments = quickSegments; ///< the same for the eight of a group
     };

@@ -80,8 +80,7 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
         transmittance += share * through.view[k];
         const auto point = [&] {
             const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
-            return view_.position() +
-                   view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
+            return view_.ray(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f).at(c[k].t);
         };
         const Vec3 l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point,
                            through.onto[k], c[k].shaded,
@@ -130,8 +129,7 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
         if (plate < 1.f) {
             const auto point = [&] {
                 const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
-                return view_.position() +
-                       view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f) * c[k].t;
+                return view_.ray(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f).at(c[k].t);
             };
             l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.onto[k],
                     std::max(1.f, c[k].shaded),
@@ -330,8 +328,8 @@ void Frame::lightRow(int y, Unshadowed* out)
                 depth[k] = rays.depth[k][i];
                 weight[k] = rays.weight[k][i];
             }
-            const MarchedRay marched(*air_, view_.position(), d, span_[p], rays.segments,
-                                     reinterpret_cast<const float*>(sums.boundary) + i,
+            const MarchedRay marched(*air_, Vec3(rays.ray.ox[i], rays.ray.oy[i], rays.ray.oz[i]), d, span_[p],
+                                     rays.segments, reinterpret_cast<const float*>(sums.boundary) + i,
                                      noisy ? rays.noise.means + i : nullptr);
             for (std::size_t j = 0; j < which.size(); ++j) {
                 const std::size_t slot = (lampBase_[group] + j) * lanes + static_cast<std::size_t>(i);

@@ -54,9 +54,7 @@ Frame::Contribution Frame::mediumAlone(const std::string& id)
         for (int gx = 0; gx < quickWidth_; ++gx) {
             const int x = std::min(width_ - 1, gx * 4 + 2), y = std::min(height_ - 1, gy * 4 + 2);
             F8 times[3] = {f8(1.f), f8(1.f), f8(1.f)}, plus[3] = {f8(0.f), f8(0.f), f8(0.f)};
-            media::veil8(*veil,
-                         media::ray8(view_.position(),
-                                     view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)),
+            media::veil8(*veil, media::ray8(view_.ray(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)),
                          f8(clusters_[index(x, y) * clusterCount].t), shot::Shot::farDistance, times, plus);
             for (std::size_t ch = 0; ch < 3; ++ch)
                 out.rgb[static_cast<std::size_t>(gy * quickWidth_ + gx) * 3 + ch] = plus[ch][0];
@@ -129,12 +127,12 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
                     }
                 }
             QuickCell& c = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + gx)];
-            c.direction = view_.direction(static_cast<float>(bx) + 0.5f, static_cast<float>(by) + 0.5f);
+            c.sight = view_.ray(static_cast<float>(bx) + 0.5f, static_cast<float>(by) + 0.5f);
             c.span = deepest;
             c.jitter = jitterAt(gx, gy, 0);
         }
         for (int gx = 0; gx < quickWidth_; gx += lanes) {
-            Ray8 ray = media::ray8(view_.position(), Vec3(0, 0, -1));
+            Ray8 ray = media::ray8(view_.ray(0.f, 0.f));
             F8 end = f8(1.f), jitter = f8(0.f);
             unsigned active = 0;
             float longest = 0.f;
@@ -149,7 +147,7 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
                 c.segments = segments;
                 c.logScale = static_cast<float>(segments) / std::log(1.f + c.span / Segments8::a);
                 c.last = static_cast<float>(segments) * 0.999999f;
-                ray.dx[i] = c.direction.x, ray.dy[i] = c.direction.y, ray.dz[i] = c.direction.z;
+                media::setLane(ray, i, c.sight);
                 end[i] = c.span;
                 jitter[i] = c.jitter;
                 if (gx + i < quickWidth_)
@@ -162,8 +160,8 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
                 for (const std::size_t l : lampsOf(groupAt(std::min(width_ - 1, (gx + i) * 4), gy * 4))) {
-                    const unsigned lit = beamVisibility(*shot_, l, view_.position(), quickCells_[at].direction,
-                                                        quickCells_[at].span, 0.5f);
+                    const unsigned lit = beamVisibility(*shot_, l, quickCells_[at].sight.origin,
+                                                        quickCells_[at].sight.direction, quickCells_[at].span, 0.5f);
                     for (std::size_t k = 0; k < lanes; ++k)
                         quickBeams_[(l * quickCells_.size() + at) * lanes + k] = static_cast<std::uint8_t>((lit >> k) &
                                                                                                            1u);
@@ -192,12 +190,12 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
         F8 profile[maxSegments][4];
         for (int gx = 0; gx < quickWidth_; gx += lanes) {
             AirRays8 rays;
-            rays.ray = media::ray8(view_.position(), Vec3(0, 0, -1));
+            rays.ray = media::ray8(view_.ray(0.f, 0.f));
             rays.segments = quickCells_[static_cast<std::size_t>(gy * quickWidth_ + gx)].segments;
             for (int i = 0; i < lanes; ++i) {
                 const QuickCell& c =
                     quickCells_[static_cast<std::size_t>(gy * quickWidth_ + std::min(gx + i, quickWidth_ - 1))];
-                rays.ray.dx[i] = c.direction.x, rays.ray.dy[i] = c.direction.y, rays.ray.dz[i] = c.direction.z;
+                media::setLane(rays.ray, i, c.sight);
                 rays.end[i] = c.span;
                 rays.jitter[i] = c.jitter;
             }
@@ -241,7 +239,7 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                                              : std::span<const std::uint16_t>();
                 std::optional<MarchedRay> marched;
                 if (!listed.empty())
-                    marched.emplace(*air_, view_.position(), cell.direction, cell.span, rays.segments,
+                    marched.emplace(*air_, cell.sight.origin, cell.sight.direction, cell.span, rays.segments,
                                     reinterpret_cast<const float*>(sums.boundary) + i,
                                     noisy ? rays.noise.means + i : nullptr);
                 for (const std::size_t l : listed) {

@@ -55,7 +55,8 @@ Sounding Frame::soundingAt(int px, int py) const
 
     const auto n = static_cast<std::size_t>(rays.segments);
     const float span = rays.end[lane], scale = static_cast<float>(n) / std::log(1.f + span / Segments8::a);
-    const Vec3 o = view_.position(), d(rays.ray.dx[lane], rays.ray.dy[lane], rays.ray.dz[lane]);
+    const Vec3 o(rays.ray.ox[lane], rays.ray.oy[lane], rays.ray.oz[lane]),
+        d(rays.ray.dx[lane], rays.ray.dy[lane], rays.ray.dz[lane]);
     const auto boundary = [&](std::size_t i) { return Segments8::a * std::expm1(static_cast<float>(i) / scale); };
     // Boundaries short of the surface, then the surface itself, a share of the way through its piece.
     std::size_t whole = 0;

@@ -130,13 +130,13 @@ int Frame::clusterFor(std::size_t pixel, float t)
 
 void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock)
 {
-    const Vec3 origin = view_.position();
     const std::size_t pixel = index(x, y);
     if (samples_[pixel] >= 60000.f)
         return; // counts are 16 bits, and nothing is left to find
     const PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel])};
-    const Vec3 direction = view_.direction(static_cast<float>(x) + tent(random(purposePixel)),
-                                           static_cast<float>(y) + tent(random(purposePixel + 1)));
+    const geometry::SightRay sight = view_.ray(static_cast<float>(x) + tent(random(purposePixel)),
+                                               static_cast<float>(y) + tent(random(purposePixel + 1)));
+    const Vec3 &origin = sight.origin, &direction = sight.direction;
     geometry::Hit hit;
     bool met = sampler_->meets(origin, direction, hit);
     const std::size_t group = groupAt(x, y);

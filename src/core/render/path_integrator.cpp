@@ -287,8 +287,9 @@ void PathIntegrator::samplePixel(int x, int y)
     walk.setBy = part(sums_.setBy);
     walk.airBy = part(sums_.airBy);
     walk.shadowBy = part(sums_.shadowBy);
-    const Vec3 d = view_.direction(static_cast<float>(x) + tent(random.next()),
-                                   static_cast<float>(y) + tent(random.next()));
+    const float dx = tent(random.next()), dy = tent(random.next());
+    const float u = view_.hasLens() ? random.next() : 0.5f, v = view_.hasLens() ? random.next() : 0.5f;
+    const geometry::SightRay sight = view_.ray(static_cast<float>(x) + dx, static_cast<float>(y) + dy, u, v);
     Vec3 beyond(0.f);
     float limit = Shot::farDistance;
     const bool plate = !plateDepth_.empty();
@@ -297,12 +298,12 @@ void PathIntegrator::samplePixel(int x, int y)
         limit = plateDepth_[p];
     }
     geometry::Hit hit;
-    const bool met = (plate || !shot_->veils.empty()) && sampler_.meets(view_.position(), d, hit);
+    const bool met = (plate || !shot_->veils.empty()) && sampler_.meets(sight.origin, sight.direction, hit);
     if (plate && met && hit.matte) // it stands for something that is on the plate
         limit = std::min(limit, hit.t);
     if (!shot_->veils.empty()) {
         // Veils lie over what is seen at the surface's distance.
-        const media::Ray8 ray = media::ray8(view_.position(), d);
+        const media::Ray8 ray = media::ray8(sight);
         F8 times[3] = {f8(1.f), f8(1.f), f8(1.f)}, plus[3] = {f8(0.f), f8(0.f), f8(0.f)};
         const float depth = std::min(met ? hit.t : Shot::farDistance, limit);
         for (const media::Veil& veil : shot_->veils)
@@ -320,7 +321,7 @@ void PathIntegrator::samplePixel(int x, int y)
         walk.out.through = walk.weight;
         walk.gain(walk.weight * beyond, ownSource_);
     } else {
-        path(walk, view_.position(), d, limit, plate ? &beyond : nullptr);
+        path(walk, sight.origin, sight.direction, limit, plate ? &beyond : nullptr);
     }
     const PathLight& l = walk.out;
     for (std::size_t c = 0; c < 3; ++c) {
