@@ -112,6 +112,7 @@ void Card::addGroup(QVBoxLayout* column, const std::string& name, const std::vec
         title->setProperty("group", QString::fromStdString(name));
         title->setFont(textFont(12, QFont::DemiBold));
         title->setFlat(true);
+        title->setCursor(Qt::PointingHandCursor);
         title->setStyleSheet(QString("QPushButton{border:none;text-align:left;padding:8px 3px 3px 3px;color:%1}"
                                      "QPushButton:hover,QPushButton:focus{color:%2}")
                                  .arg(Theme::now().text.name(), Theme::now().accent.name()));

@@ -10,6 +10,7 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QScrollBar>
 #include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -290,7 +291,11 @@ void CardColumn::scrollTo(Card* card)
 {
     // Once the cards have their places.
     QTimer::singleShot(60, card, [this, card] {
-        scroll_->ensureWidgetVisible(card, 0, std::max(0, (scroll_->viewport()->height() - card->height()) / 2));
+        const int room = scroll_->viewport()->height() - card->height();
+        if (room >= 0)
+            scroll_->ensureWidgetVisible(card, 0, room / 2);
+        else // its head first
+            scroll_->verticalScrollBar()->setValue(card->mapTo(scroll_->widget(), QPoint(0, 0)).y());
     });
 }
 
