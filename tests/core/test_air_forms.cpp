@@ -342,12 +342,15 @@ private Q_SLOTS:
         render::colourAir(greyAir, ray, greySums, greySun, greySky);
         QVERIFY(sky[2][0] / sky[0][0] > 1.8f * greySky[2][0] / greySky[0][0]);
         QVERIFY(sun[2][0] > 0.f && std::isfinite(sun[2][0]));
-        // Without light lost on its way in, a thin path's light grows as its extinction by channel.
+        // Without light lost on its way in, a thin path's light grows as its extinction by channel: under six metres.
+        auto thin = std::make_shared<shot::Shot>(*shot), thinGrey = std::make_shared<shot::Shot>(*grey);
+        thin->media[0].top = thinGrey->media[0].top = 6.f;
+        const render::AirModel thinAir(*thin), thinGreyAir(*thinGrey);
         rays.end = rays.depth[0] = f8(40.f);
-        render::marchAir(air, rays, sums);
-        render::colourAir(air, ray, sums, sun, sky);
-        render::marchAir(greyAir, rays, greySums);
-        render::colourAir(greyAir, ray, greySums, greySun, greySky);
+        render::marchAir(thinAir, rays, sums);
+        render::colourAir(thinAir, ray, sums, sun, sky);
+        render::marchAir(thinGreyAir, rays, greySums);
+        render::colourAir(thinGreyAir, ray, greySums, greySun, greySky);
         NEAR(sky[2][0] / sky[1][0] / (greySky[2][0] / greySky[1][0]), cleanSpectrum[2], 0.02);
     }
 

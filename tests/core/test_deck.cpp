@@ -155,7 +155,7 @@ private Q_SLOTS:
                 lightest = std::max(lightest, double(a.plate[p * 3] / b.plate[p * 3]));
             }
         QVERIFY(darkest > 0.02); // no black: light comes around
-        QVERIFY(lightest <= 1.02);
+        QVERIFY2(lightest <= 1.02, qPrintable(QString::number(lightest)));
         auto shadeless = std::make_shared<shot::Shot>(*s);
         shadeless->decks[0].shadow = nullptr;
         const render::Layers c = still(shadeless, 2);

@@ -254,7 +254,7 @@ private Q_SLOTS:
         NEAR(toward, away, 0.1);
         const LevelLight light(kind, kind);
         // Beyond the table it falls as light diffuses, by the depth.
-        NEAR(double(light.at(32.f, 1.f).around), 0.5 * double(light.at(16.f, 1.f).around), 1e-3);
+        NEAR(double(light.at(256.f, 1.f).around), 0.5 * double(light.at(128.f, 1.f).around), 1e-3);
     }
 
     void mixturesLieBetweenTheirKinds()

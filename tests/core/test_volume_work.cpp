@@ -795,6 +795,7 @@ private Q_SLOTS:
                         sum[1] += double(b.plate[at] * b.transmittance[at] + b.air[at]);
                     }
                 worst = std::max(worst, std::abs(sum[0] / sum[1] - 1.0));
+                qInfo("place %d %d: %.4g %.4g  %.3f", bx, by, sum[0], sum[1], sum[0] / sum[1]);
                 both[0] += sum[0];
                 both[1] += sum[1];
             }
