@@ -752,7 +752,14 @@ private Q_SLOTS:
     {
         // Two dark smokes one behind the other, bright haze between and around them, and their places swapped by half:
         // what stands between what is told by the reference, by place.
+        const QTemporaryDir dir;
+        QFile obj(dir.path() + "/field.obj");
+        QVERIFY(obj.open(QIODevice::WriteOnly));
+        obj.write("v -4000 0 -4000\nv 4000 0 -4000\nv 4000 0 4000\nv -4000 0 4000\nf 1 4 3 2\n");
+        obj.close();
         scene::Project p = elements::newProject();
+        p.folder = dir.path().toStdString();
+        p.add(*elements::findKind("set"), "field").set("file", std::string("field.obj"));
         for (int k = 0; k < 2; ++k) {
             scene::Element& smoke = p.add(*elements::findKind("volume"), "smoke");
             smoke.set("source", std::string("box"));
@@ -763,7 +770,7 @@ private Q_SLOTS:
             smoke.set("visibility", k == 0 ? 9.0 : 12.0);
             smoke.set("albedo", Vec3(k == 0 ? 0.25f : 0.5f));
             smoke.set("anisotropy", 0.2);
-            smoke.set("position", Vec3(k == 0 ? -1.5f : 1.5f, 0.f, k == 0 ? -9.f : -17.f));
+            smoke.set("position", Vec3(k == 0 ? -1.5f : 1.5f, 2.6f, k == 0 ? -9.f : -17.f));
         }
         scene::Element& haze = p.add(*elements::findKind("haze"), "haze");
         haze.set("visibility", 60.0);

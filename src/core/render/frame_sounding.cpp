@@ -62,7 +62,13 @@ Sounding Frame::soundingAt(int px, int py) const
     std::size_t whole = 0;
     while (whole < n && boundary(whole + 1) < out.depth * 0.9999f)
         ++whole;
-    const float part = whole < n ? (out.depth - boundary(whole)) / (boundary(whole + 1) - boundary(whole)) : 0.f;
+    const auto transmittanceAt = [&](std::size_t i) { return std::max(sums.boundary[i][lane], 1e-30f); };
+    float part = whole < n ? (out.depth - boundary(whole)) / (boundary(whole + 1) - boundary(whole)) : 0.f;
+    // By what of the piece's air lies before the surface, as the picture has it, where there is any.
+    if (const float all = whole < n ? std::log(transmittanceAt(whole + 1) / transmittanceAt(whole)) : 0.f;
+        all < -1e-4f && most < rays.depths)
+        part = std::clamp(std::log(std::max(sums.transmittance[most][lane], 1e-30f) / transmittanceAt(whole)) / all,
+                          0.f, 1.f);
     const auto add = [&](float distance, float transmittance, const Vec3& light) {
         out.distance.push_back(distance);
         // Of clean air what it leaves of green.
@@ -74,7 +80,6 @@ Sounding Frame::soundingAt(int px, int py) const
     const auto lightAt = [&](F8(*p)[4], std::size_t i) {
         return i == 0 ? Vec3(0.f) : Vec3(p[i - 1][0][lane], p[i - 1][1][lane], p[i - 1][2][lane]);
     };
-    const auto transmittanceAt = [&](std::size_t i) { return std::max(sums.boundary[i][lane], 1e-30f); };
     for (std::size_t i = 0; i <= whole; ++i)
         add(boundary(i), transmittanceAt(i), lightAt(profile, i));
     if (whole < n)
