@@ -773,8 +773,8 @@ private Q_SLOTS:
             smoke.set("position", Vec3(k == 0 ? -1.5f : 1.5f, 2.6f, k == 0 ? -9.f : -17.f));
         }
         scene::Element& haze = p.add(*elements::findKind("haze"), "haze");
-        haze.set("visibility", 60.0);
-        haze.set("thinning", 200.0);
+        haze.set("visibility", 150.0);
+        haze.set("thinning", 30.0);
         haze.set("anisotropy", 0.0);
         p.setPath("sun.elevation", "50");
         p.setPath("shot.position", "0 2.2 0");

@@ -38,16 +38,20 @@ Sounding Frame::soundingAt(int px, int py) const
         rays.bodyCount = bodiesSeen(&bodySeen_[group * bodyFloats()], body);
         rays.bodies = body;
     }
-    AirSums8 sums;
-    F8 profile[maxSegments][4];
-    marchAir(*air_, rays, sums, profile);
-
     const Cluster* c = &clusters_[pixel * clusterCount];
     int most = 0;
     for (int k = 1; k < clusterCount; ++k)
         if (c[k].weight > c[most].weight)
             most = k;
     out.depth = c[most].t;
+    // What comes through to the surface is asked for beside, and lights nothing.
+    rays.depths = 2;
+    rays.depth[1] = f8(out.depth);
+    rays.weight[1] = f8(0.f);
+    AirSums8 sums;
+    F8 profile[maxSegments][4];
+    marchAir(*air_, rays, sums, profile);
+
     out.sky = out.depth >= shot::Shot::farDistance;
     const float level = std::hypot(rays.ray.dx[lane], rays.ray.dz[lane]);
     out.slope = level > 1e-6f ? rays.ray.dy[lane] / level : 1e6f;
@@ -65,10 +69,9 @@ Sounding Frame::soundingAt(int px, int py) const
     const auto transmittanceAt = [&](std::size_t i) { return std::max(sums.boundary[i][lane], 1e-30f); };
     float part = whole < n ? (out.depth - boundary(whole)) / (boundary(whole + 1) - boundary(whole)) : 0.f;
     // By what of the piece's air lies before the surface, as the picture has it, where there is any.
-    if (const float all = whole < n ? std::log(transmittanceAt(whole + 1) / transmittanceAt(whole)) : 0.f;
-        all < -1e-4f && most < rays.depths)
-        part = std::clamp(std::log(std::max(sums.transmittance[most][lane], 1e-30f) / transmittanceAt(whole)) / all,
-                          0.f, 1.f);
+    if (const float all = whole < n ? std::log(transmittanceAt(whole + 1) / transmittanceAt(whole)) : 0.f; all < -1e-4f)
+        part = std::clamp(std::log(std::max(sums.transmittance[1][lane], 1e-30f) / transmittanceAt(whole)) / all, 0.f,
+                          1.f);
     const auto add = [&](float distance, float transmittance, const Vec3& light) {
         out.distance.push_back(distance);
         // Of clean air what it leaves of green.
