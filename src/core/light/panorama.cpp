@@ -26,55 +26,38 @@ Panorama::Panorama(int width, int height, std::vector<float> rgb) : width_(width
             v = 0.f;
             ++refused_;
         }
-    refine();
     measure();
 }
 
-void Panorama::refine()
+float Panorama::solidAngle(int y, int width, int height)
 {
-    int k = 1; // odd, so that a pixel's middle stays one
-    while (height_ * k < 128)
-        k += 2;
-    if (k == 1)
-        return;
-    const int w = width_ * k, h = height_ * k;
-    std::vector<float> finer(static_cast<std::size_t>(w) * static_cast<std::size_t>(h) * 3);
-    for (int y = 0; y < h; ++y)
-        for (int x = 0; x < w; ++x) {
-            const float f = 1.f / static_cast<float>(k);
-            const Vec3 c = between((static_cast<float>(x) + 0.5f) * f, (static_cast<float>(y) + 0.5f) * f);
-            for (int ch = 0; ch < 3; ++ch)
-                finer[(static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x)) * 3 +
-                      static_cast<std::size_t>(ch)] = c[ch];
-        }
-    width_ = w;
-    height_ = h;
-    rgb_ = std::move(finer);
-}
-
-float Panorama::solidAngle(int y) const
-{
-    const float a = pi * static_cast<float>(y) / static_cast<float>(height_),
-                b = pi * static_cast<float>(y + 1) / static_cast<float>(height_);
-    return (std::cos(a) - std::cos(b)) * 2.f * pi / static_cast<float>(width_);
+    const float a = pi * static_cast<float>(y) / static_cast<float>(height),
+                b = pi * static_cast<float>(y + 1) / static_cast<float>(height);
+    return (std::cos(a) - std::cos(b)) * 2.f * pi / static_cast<float>(width);
 }
 
 void Panorama::measure()
 {
     total_ = Vec3(0.f);
-    rows_.assign(static_cast<std::size_t>(height_) + 1, 0.0);
-    cells_.assign(static_cast<std::size_t>(height_) * (static_cast<std::size_t>(width_) + 1), 0.0);
+    int parts = 1; // odd, so that a pixel's middle stays one
+    while (height_ * parts < 128)
+        parts += 2;
+    fineWidth_ = width_ * parts;
+    fineHeight_ = height_ * parts;
+    const float size = 1.f / static_cast<float>(parts);
+    rows_.assign(static_cast<std::size_t>(fineHeight_) + 1, 0.0);
+    cells_.assign(static_cast<std::size_t>(fineHeight_) * (static_cast<std::size_t>(fineWidth_) + 1), 0.0);
     double sums[3] = {};
-    for (int y = 0; y < height_; ++y) {
-        const double omega = double(solidAngle(y));
-        double* row = &cells_[static_cast<std::size_t>(y) * (static_cast<std::size_t>(width_) + 1)];
-        for (int x = 0; x < width_; ++x) {
-            const float* c = &rgb_[at(x, y)];
-            for (std::size_t k = 0; k < 3; ++k)
+    for (int y = 0; y < fineHeight_; ++y) {
+        const double omega = double(solidAngle(y, fineWidth_, fineHeight_));
+        double* row = &cells_[static_cast<std::size_t>(y) * (static_cast<std::size_t>(fineWidth_) + 1)];
+        for (int x = 0; x < fineWidth_; ++x) {
+            const Vec3 c = between((static_cast<float>(x) + 0.5f) * size, (static_cast<float>(y) + 0.5f) * size);
+            for (int k = 0; k < 3; ++k)
                 sums[k] += double(c[k]) * omega;
-            row[x + 1] = row[x] + double(luminance(Vec3(c[0], c[1], c[2]))) * omega;
+            row[x + 1] = row[x] + double(luminance(c)) * omega;
         }
-        rows_[static_cast<std::size_t>(y) + 1] = rows_[static_cast<std::size_t>(y)] + row[width_];
+        rows_[static_cast<std::size_t>(y) + 1] = rows_[static_cast<std::size_t>(y)] + row[fineWidth_];
     }
     total_ = Vec3(static_cast<float>(sums[0]), static_cast<float>(sums[1]), static_cast<float>(sums[2]));
     weight_ = rows_.back();
@@ -124,18 +107,19 @@ Vec3 Panorama::sample(float u, float v, float& density) const
     }
     const double wanted = double(u) * weight_;
     const auto row = std::clamp<std::ptrdiff_t>(
-        std::upper_bound(rows_.begin(), rows_.end(), wanted) - rows_.begin() - 1, 0, height_ - 1);
-    const double* cells = &cells_[static_cast<std::size_t>(row) * (static_cast<std::size_t>(width_) + 1)];
-    const double inRow = double(v) * cells[width_];
-    const auto column = std::clamp<std::ptrdiff_t>(std::upper_bound(cells, cells + width_ + 1, inRow) - cells - 1, 0,
-                                                   width_ - 1);
+        std::upper_bound(rows_.begin(), rows_.end(), wanted) - rows_.begin() - 1, 0, fineHeight_ - 1);
+    const double* cells = &cells_[static_cast<std::size_t>(row) * (static_cast<std::size_t>(fineWidth_) + 1)];
+    const double inRow = double(v) * cells[fineWidth_];
+    const auto column = std::clamp<std::ptrdiff_t>(std::upper_bound(cells, cells + fineWidth_ + 1, inRow) - cells - 1,
+                                                   0, fineWidth_ - 1);
     const double fy = (wanted - rows_[static_cast<std::size_t>(row)]) /
                       std::max(1e-300, rows_[static_cast<std::size_t>(row) + 1] - rows_[static_cast<std::size_t>(row)]);
     const double fx = (inRow - cells[column]) / std::max(1e-300, cells[column + 1] - cells[column]);
     density = static_cast<float>((cells[column + 1] - cells[column]) /
-                                 (weight_ * double(solidAngle(static_cast<int>(row)))));
-    return directionAt(static_cast<float>(double(column) + std::clamp(fx, 0.0, 1.0)),
-                       static_cast<float>(double(row) + std::clamp(fy, 0.0, 1.0)));
+                                 (weight_ * double(solidAngle(static_cast<int>(row), fineWidth_, fineHeight_))));
+    const double size = static_cast<double>(width_) / fineWidth_;
+    return directionAt(static_cast<float>((double(column) + std::clamp(fx, 0.0, 1.0)) * size),
+                       static_cast<float>((double(row) + std::clamp(fy, 0.0, 1.0)) * size));
 }
 
 float Panorama::pdf(const Vec3& d) const
@@ -143,12 +127,12 @@ float Panorama::pdf(const Vec3& d) const
     if (weight_ <= 0.0)
         return 0.25f / pi;
     float x, y;
-    placeOf(d, width_, height_, x, y);
-    const auto column = static_cast<std::size_t>(std::clamp(static_cast<int>(x), 0, width_ - 1)),
-               row = static_cast<std::size_t>(std::clamp(static_cast<int>(y), 0, height_ - 1));
-    const double* cells = &cells_[row * (static_cast<std::size_t>(width_) + 1)];
+    placeOf(d, fineWidth_, fineHeight_, x, y);
+    const auto column = static_cast<std::size_t>(std::clamp(static_cast<int>(x), 0, fineWidth_ - 1)),
+               row = static_cast<std::size_t>(std::clamp(static_cast<int>(y), 0, fineHeight_ - 1));
+    const double* cells = &cells_[row * (static_cast<std::size_t>(fineWidth_) + 1)];
     return static_cast<float>((cells[column + 1] - cells[column]) /
-                              (weight_ * double(solidAngle(static_cast<int>(row)))));
+                              (weight_ * double(solidAngle(static_cast<int>(row), fineWidth_, fineHeight_))));
 }
 
 std::shared_ptr<const Panorama> Panorama::withoutSun(Sun& sun) const
@@ -176,8 +160,8 @@ std::shared_ptr<const Panorama> Panorama::withoutSun(Sun& sun) const
             if (const float c = directionAt(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f).dot(centre);
                 c >= outer && c < inner) {
                 const float* p = &rgb_[at(x, y)];
-                ring += Vec3(p[0], p[1], p[2]) * solidAngle(y);
-                ringWeight += solidAngle(y);
+                ring += Vec3(p[0], p[1], p[2]) * solidAngle(y, width_, height_);
+                ringWeight += solidAngle(y, width_, height_);
             }
     ring = ringWeight > 0.f ? ring / ringWeight : Vec3(0.f);
     if (most < 10.f * luminance(ring) || most <= 0.f)
@@ -189,7 +173,7 @@ std::shared_ptr<const Panorama> Panorama::withoutSun(Sun& sun) const
             if (d.dot(centre) < inner)
                 continue;
             float* p = &out->rgb_[at(x, y)];
-            const float omega = solidAngle(y);
+            const float omega = solidAngle(y, width_, height_);
             for (int c = 0; c < 3; ++c) {
                 const float more = std::max(0.f, p[c] - ring[c]);
                 taken[c] += more * omega;

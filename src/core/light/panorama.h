@@ -42,12 +42,12 @@ private:
     }
     /// Between pixel middles, straight.
     Vec3 between(float x, float y) const;
-    /// Few pixels become more, so that what is drawn, pixel by pixel, is what is seen between their middles.
-    void refine();
     Vec3 directionAt(float x, float y) const;
-    float solidAngle(int y) const;
+    static float solidAngle(int y, int width, int height);
     void measure();
     int width_, height_, refused_ = 0;
+    int fineWidth_ = 0, fineHeight_ = 0; ///< of the running sums: few pixels are cut finer, as they are seen straight
+                                         ///< between their middles
     std::vector<float> rgb_;
     Vec3 total_{0.f};
     double weight_ = 0.0;              ///< Σ brightness · solid angle

@@ -160,6 +160,7 @@ private:
     std::vector<Glow> glows_; ///< [lamp]
     std::size_t noisy_ = 0, grounds_ = 0;
     bool clean_ = false;
+    float sunOnSets_ = 1.f; ///< strength, where it is the same on all sets; the sky's is in skyOnLevel_
     Vec3 sun_{0, 1, 0}, skyOnLevel_{0.f}, skyAround_{0.f};
 };
 

@@ -151,6 +151,8 @@ void AirModel::solveLevels()
     skyOnLevel_ = shot_.sky->onLevel();
     const float onLevel = std::max(1e-20f, luminance(skyOnLevel_));
     skyAround_ = skyOnLevel_ * (shot_.sky->meanRadiance() / onLevel);
+    skyOnLevel_ *= shot_.setReach().sky;
+    sunOnSets_ = shot_.setReach().sun;
     const auto losing = [](const media::LevelAir& a) { return 1.f - a.albedo * a.phase.meanCosine(); };
     const auto [low, high] = std::ranges::minmax_element(kinds, {}, losing);
     level_ = media::levelLight(*low, *high);
@@ -316,9 +318,10 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         straight = straight * (1.f - around);
     }
     if (!shot_.volumes.empty()) {
-        const F8 left = exp8(-d.aside);
-        for (F8* lobe : {&out.turned, &out.broad, &out.around})
-            *lobe = *lobe * left;
+        const F8 left = exp8(-d.aside), half = 0.5f + 0.5f * left;
+        out.turned = out.turned * left;
+        out.broad = out.broad * half;
+        out.around = out.around * half;
     }
     out.straight = straight;
     out.sky = max8(f8(0.f), sky - straight);
@@ -352,8 +355,10 @@ AirModel::SurfaceWays AirModel::surfaceWays(F8 x, F8 y, F8 z, const F8 normal[3]
         out.around += (under * overcast_.by.skyDown - out.around) * around;
         out.sky = out.sky * (1.f - around);
     }
+    // What comes from broadly around is shaded by half.
     if (!shot_.volumes.empty())
-        out.diffuse = out.diffuse * exp8(-d.aside);
+        out.diffuse = out.diffuse * (0.5f + 0.5f * exp8(-d.aside));
+    out.diffuse *= sunOnSets_;
     return out;
 }
 

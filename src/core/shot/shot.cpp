@@ -4,6 +4,20 @@
 
 namespace hygros::shot {
 
+Shot::SetReach Shot::setReach() const
+{
+    const auto same = [&](const std::vector<float>& of, float& value) {
+        value = of.empty() ? 1.f : of.front();
+        return std::all_of(of.begin(), of.end(), [&](float v) { return v == value; }) &&
+               (value == 1.f || of.size() >= setIds.size());
+    };
+    SetReach r;
+    r.even = same(sunReach.sets, r.sun) & same(skyReach.sets, r.sky);
+    if (!r.even)
+        r.sun = r.sky = 1.f;
+    return r;
+}
+
 float groundLevel(const Shot& shot)
 {
     float level = std::min(0.f, shot.camera.position.y - 1.7f);

@@ -60,6 +60,12 @@ struct Shot {
         std::vector<float> media, decks, sets, volumes;
         bool operator==(const SkyReach&) const = default;
     } sunReach, skyReach;
+    /// The sun's and the sky's strength on sets where it is the same on all of them.
+    struct SetReach {
+        bool even = true;
+        float sun = 1.f, sky = 1.f;
+    };
+    SetReach setReach() const;
     geometry::Camera camera;
     Look look;
     std::vector<Note> notes;
