@@ -116,7 +116,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
             }
         }
         out.sun *= reachOf(shot_.sunReach.sets);
-        if (!shot_.setReach().even) // it carries both; what is the same for all is in the air's own factors
+        if (!evenReach_) // it carries both; what is the same for all is in the air's own factors
             out.open *= 0.5f * (reachOf(shot_.sunReach.sets) + reachOf(shot_.skyReach.sets));
         out.sky *= reachOf(shot_.skyReach.sets);
         out.facing = hit.normal * luminance(out.open);

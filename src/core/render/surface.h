@@ -105,6 +105,7 @@ private:
                      std::span<Vec3> lamps, double* clock) const;
     Vec3 background(const Vec3& direction, bool withDisk) const;
     const shot::Shot& shot_;
+    const bool evenReach_ = shot_.setReach().even;
     std::vector<std::uint16_t> everyLamp_;
     static constexpr float openOfBlocking =
         0.7f; ///< of what stands in the sky's way: how open it is itself, in the mean
