@@ -211,6 +211,7 @@ void CardColumn::showFamily(Family family)
     family_ = family;
     rebuild();
     tellHowFarOneSees();
+    Q_EMIT familyShown(family);
 }
 
 void CardColumn::rebuild()
@@ -302,7 +303,8 @@ void CardColumn::scrollTo(Card* card)
 void CardColumn::add(const std::string& id)
 {
     const elements::Kind& kind = *elements::findKind(id);
-    family_ = kind.family;
+    if (family_ != kind.family)
+        showFamily(kind.family);
     if (!kind.begin && kind.bring) {
         const QString file = QFileDialog::getOpenFileName(
             this, "Import a " + QString::fromStdString(kind.label).toLower(), {}, QString::fromStdString(kind.brings));

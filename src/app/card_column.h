@@ -46,6 +46,7 @@ public:
 
 Q_SIGNALS:
     void recipeWanted(); ///< of what is chosen
+    void familyShown(hygros::scene::Family family);
 
 private:
     void rebuild();

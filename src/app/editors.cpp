@@ -272,7 +272,9 @@ QWidget* goboEditor(Card& card, const Parameter& parameter)
 
 bool isNarrow(const Parameter& parameter)
 {
-    return parameter.type == ValueType::Number || parameter.type == ValueType::Whole;
+    // Two beside each other have room for a name and its number.
+    return (parameter.type == ValueType::Number || parameter.type == ValueType::Whole) &&
+           QFontMetrics(textFont(12)).horizontalAdvance(QString::fromStdString(parameter.label)) <= 68;
 }
 
 QWidget* editorFor(Card& card, const Parameter& parameter)

@@ -98,6 +98,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
         pins = session_.readings().pins().size();
     });
     connect(rail_, &FamilyRail::chosen, this, &MainWindow::chooseFamily);
+    connect(column_, &CardColumn::familyShown, rail_, &FamilyRail::choose);
     connect(&session_, &Session::failed, this, &MainWindow::tell);
     connect(&session_, &Session::told, this, &MainWindow::tell);
     connect(&session_.document(), &Document::projectChanged, this, [this] {
@@ -118,17 +119,12 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     updateTitle();
 }
 
-void MainWindow::chooseFamily(scene::Family family)
-{
-    rail_->choose(family);
-    column_->showFamily(family);
-}
+void MainWindow::chooseFamily(scene::Family family) { column_->showFamily(family); }
 
 void MainWindow::unfold(const std::string& element)
 {
     if (!column_->reveal(element))
         return;
-    rail_->choose(column_->family());
     // Choosing a family makes its cards anew.
     if (Card* card = column_->reveal(element))
         card->setOpen(true);
