@@ -409,4 +409,23 @@ void colourAir(const AirModel& model, const Ray8& ray, const AirSums8& sums, F8 
                 skyOut[c] += sums.sky[k * skySlots + o] * t[(sunSlots + o) * 3];
         }
 }
+
+F8 AirModel::cleanDepth(const Ray8& ray, F8 t) const
+{
+    F8 depth = f8(0.f);
+    for (const MediumData& d : media_)
+        if (d.clean) {
+            const F8 from = f8(d.clear);
+            depth += media::profileIntegral8(*d.medium, ray, from, max8(t, from)) * d.sigma;
+        }
+    // The sky's light has come through it already.
+    return select(t >= shot::Shot::farDistance, f8(0.f), depth);
+}
+
+void AirModel::cleanTint(const Ray8& ray, F8 t, F8 tint[3]) const
+{
+    const F8 depth = cleanDepth(ray, t);
+    for (int c = 0; c < 3; ++c)
+        tint[c] = exp8(depth * -media::cleanSpectrum[c]);
+}
 } // namespace hygros::render

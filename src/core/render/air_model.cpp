@@ -413,25 +413,6 @@ F8 AirModel::sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModul
                 f8(media_[index].bound));
 }
 
-F8 AirModel::cleanDepth(const Ray8& ray, F8 t) const
-{
-    F8 depth = f8(0.f);
-    for (const MediumData& d : media_)
-        if (d.clean) {
-            const F8 from = f8(d.clear);
-            depth += media::profileIntegral8(*d.medium, ray, from, max8(t, from)) * d.sigma;
-        }
-    // The sky's light has come through it already.
-    return select(t >= shot::Shot::farDistance, f8(0.f), depth);
-}
-
-void AirModel::cleanTint(const Ray8& ray, F8 t, F8 tint[3]) const
-{
-    const F8 depth = cleanDepth(ray, t);
-    for (int c = 0; c < 3; ++c)
-        tint[c] = exp8(depth * -media::cleanSpectrum[c]);
-}
-
 float AirModel::depthBetween(const Vec3& a, const Vec3& b) const
 {
     return depthTo(f8(b.x), f8(b.y), f8(b.z), f8(a.x), f8(a.y), f8(a.z))[0];
