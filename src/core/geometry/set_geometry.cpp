@@ -130,7 +130,9 @@ std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, 
     auto set = std::make_shared<SetGeometry>();
     if (ending == ".gltf" || ending == ".glb")
         *set = detail::readGltf(file, job);
-    else if (ending == ".obj" || ending == ".ply" || ending == ".fbx")
+    else if (ending == ".ply")
+        *set = detail::readPly(file, job);
+    else if (ending == ".obj" || ending == ".fbx")
         *set = detail::readMesh(file, job);
     else
         throw inputError(doing, file.string(), "the ending '" + ending + "' is not one that can be read",

@@ -64,7 +64,8 @@ std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, 
 
 namespace detail {
 SetGeometry readGltf(const std::filesystem::path& file, JobControl& job);
-/// OBJ, PLY and FBX.
+SetGeometry readPly(const std::filesystem::path& file, JobControl& job);
+/// OBJ and FBX.
 SetGeometry readMesh(const std::filesystem::path& file, JobControl& job);
 } // namespace detail
 } // namespace hygros::geometry
