@@ -3,6 +3,9 @@
 #include "geometry/camera.h"
 #include "support.h"
 
+#include <cstring>
+#include <fstream>
+
 using namespace hygros;
 using namespace hygros::geometry;
 
@@ -122,6 +125,59 @@ private Q_SLOTS:
         Vec2 pixel(0.f, 0.f);
         float depth = 0.f;
         QVERIFY(!view.project(Vec3(-3, 3, 26), pixel, depth));
+    }
+
+    void plyIsReadInAllItsFormsAndRefusedWhenTorn()
+    {
+        const QTemporaryDir dir;
+        const auto path = (dir.path() + "/quad.ply").toStdString();
+        JobControl job;
+        const auto write = [&](const std::string& bytes) {
+            std::ofstream(path, std::ios::binary | std::ios::trunc) << bytes;
+        };
+        const auto header = [](const char* form, const char* corners) {
+            return std::string("ply\nformat ") + form +
+                   " 1.0\ncomment made up\nelement vertex 4\nproperty float x\nproperty float y\nproperty float z\n"
+                   "property uchar red\nelement face 1\nproperty list uchar " +
+                   corners + " vertex_indices\nend_header\n";
+        };
+        const auto whole = [&] {
+            const auto set = importSet(path, job);
+            QCOMPARE(set->triangles, std::size_t{2}); // a quad as a fan
+            QCOMPARE(set->meshes[0].positions[2], Vec3(2, 0, -3));
+            QVERIFY(set->meshes[0].normals[0].y > 0.99f);
+        };
+        write(header("ascii", "int") + "0 0 0 1\n2 0 0 2\n2 0 -3 3\n0 0 -3 4\n4 0 1 2 3\n");
+        whole();
+        for (const bool big : {false, true}) {
+            std::string body;
+            const auto put = [&](auto value) {
+                char raw[sizeof(value)];
+                std::memcpy(raw, &value, sizeof(value));
+                if (big)
+                    std::reverse(raw, raw + sizeof(value));
+                body.append(raw, sizeof(value));
+            };
+            for (const Vec3& p : {Vec3(0, 0, 0), Vec3(2, 0, 0), Vec3(2, 0, -3), Vec3(0, 0, -3)}) {
+                for (int c = 0; c < 3; ++c)
+                    put(p[c]);
+                put(std::uint8_t{9});
+            }
+            put(std::uint8_t{4});
+            for (std::uint32_t i = 0; i < 4; ++i)
+                put(i);
+            const std::string all = header(big ? "binary_big_endian" : "binary_little_endian", "uint") + body;
+            write(all);
+            whole();
+            write(all.substr(0, all.size() - 3));
+            THROWS_SAYING(importSet(path, job), "ends early");
+        }
+        std::string many = header("binary_little_endian", "uint");
+        many.replace(many.find("vertex 4"), 8, "vertex 4000000000000");
+        write(many);
+        THROWS_SAYING(importSet(path, job), "fewer bytes");
+        write(header("ascii", "int") + "0 0 0 1\n2 0 0 2\n2 0 -3 3\n0 0 -3 4\n4 0 1 2 77\n");
+        THROWS_SAYING(importSet(path, job), "not there");
     }
 
     void raysThroughALensMeetWhereItIsFocused()
