@@ -1,5 +1,7 @@
 #include "elements/kept.h"
 
+#include "geometry/set_rays.h"
+
 #include <algorithm>
 
 namespace hygros::elements {
@@ -28,6 +30,11 @@ struct SceneKey {
     std::vector<PlacedKey> placed;
     bool operator==(const SceneKey&) const = default;
 };
+struct RaysKey {
+    Identity set;
+    std::vector<std::uint16_t> without;
+    bool operator==(const RaysKey&) const = default;
+};
 struct GridKey {
     std::string name;
     bool operator==(const GridKey&) const = default;
@@ -42,8 +49,14 @@ struct CoarseKey {
 std::shared_ptr<const geometry::RayScene> keptScene(Store& store, const std::vector<geometry::PlacedSet>& placed,
                                                     JobControl& job)
 {
+    const auto raysOf = [&](const geometry::PlacedSet& p) {
+        return store.get(
+            RaysKey{p.set, p.without}, [&] { return std::make_shared<const geometry::SetRays>(p.set, p.without, job); },
+            &job);
+    };
     return store.get(
-        SceneKey{keysOf(placed)}, [&] { return std::make_shared<const geometry::RayScene>(placed, job); }, &job);
+        SceneKey{keysOf(placed)}, [&] { return std::make_shared<const geometry::RayScene>(placed, job, raysOf); },
+        &job);
 }
 
 std::shared_ptr<const std::vector<media::VdbGrid>> keptVolumeFile(Store& store, const std::filesystem::path& file,

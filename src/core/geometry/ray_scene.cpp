@@ -1,170 +1,175 @@
 #include "geometry/ray_scene.h"
 
 #include "base/error.h"
-#include "base/parallel.h"
+#include "geometry/set_rays.h"
 
 #include <algorithm>
 #include <cmath>
 #include <cstring>
-#include <embree3/rtcore.h>
-#include <tuple>
 
 namespace hygros::geometry {
+namespace {
+Mat4 mixed(const Mat4& a, const Mat4& b, float t)
+{
+    Mat4 m;
+    for (int i = 0; i < 4; ++i)
+        for (int k = 0; k < 4; ++k)
+            m[i][k] = a[i][k] * (1.f - t) + b[i][k] * t;
+    return m;
+}
+} // namespace
 
 struct RayScene::Impl {
-    RTCDevice device = nullptr;
-    RTCScene scene = nullptr;   ///< what is seen
+    RTCScene seen = nullptr;    ///< what rays of sight and of mirrors meet
     RTCScene shadows = nullptr; ///< what casts shadows; the same one where that is the same
-    std::vector<PlacedSet> sets;
-    // All meshes in one Embree geometry, which is faster to cross than many.
-    std::vector<Vec3> positions, normals;
-    std::vector<Vec2> uvs;
-    std::vector<std::uint32_t> indices;
-    std::vector<const Material*> materialOf; ///< by triangle
-    std::vector<std::uint16_t> setOf;        ///< by triangle
-    /// Triangles alike in how rays meet them, one geometry each.
-    struct Part {
-        bool visible, casts, matte;
-        std::size_t firstTriangle, triangles;
+    struct Instance {
+        PlacedSet placed;
+        std::shared_ptr<const SetRays> rays;
+        bool asItIs; ///< stands where its file says and does not move
+        Mat4 forNormals;
     };
-    std::vector<Part> parts;
+    std::vector<Instance> instances; ///< by Embree's number of the instance
+    bool plain = false;              ///< one instance that is as it is: its structure serves by itself
+    bool moves = false;
 
-    ~Impl()
+    ~Impl() { release(); }
+    void release()
     {
-        if (shadows && shadows != scene)
+        if (plain)
+            return;
+        if (shadows && shadows != seen)
             rtcReleaseScene(shadows);
-        if (scene)
-            rtcReleaseScene(scene);
-        if (device)
-            rtcReleaseDevice(device);
+        if (seen)
+            rtcReleaseScene(seen);
     }
+    void trace(RTCScene scene, RTCRayHit& r) const
+    {
+        RTCIntersectContext context;
+        rtcInitIntersectContext(&context);
+        r.hit.geomID = RTC_INVALID_GEOMETRY_ID;
+        r.hit.instID[0] = RTC_INVALID_GEOMETRY_ID;
+        rtcIntersect1(scene, &context, &r);
+    }
+    bool met(RTCScene scene, const Vec3& o, const Vec3& d, float near, float far, float time, Hit& hit) const;
 };
 
-RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job) : impl_(std::make_unique<Impl>())
+RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job,
+                   const std::function<std::shared_ptr<const SetRays>(const PlacedSet&)>& raysOf)
+    : impl_(std::make_unique<Impl>())
 {
     Impl& im = *impl_;
-    std::stable_sort(sets.begin(), sets.end(), [](const PlacedSet& a, const PlacedSet& b) {
-        return std::tuple(!a.visible, !a.casts, a.matte) < std::tuple(!b.visible, !b.casts, b.matte);
-    });
-    im.sets = std::move(sets);
-    std::size_t vertexCount = 0, indexCount = 0;
-    for (const PlacedSet& s : im.sets)
-        for (const Mesh& m : s.set->meshes) {
-            vertexCount += m.positions.size();
-            indexCount += m.indices.size();
-        }
-    im.positions.reserve(vertexCount + 1);
-    im.normals.reserve(vertexCount);
-    im.uvs.reserve(vertexCount);
-    im.indices.reserve(indexCount);
-    im.materialOf.reserve(indexCount / 3);
-    for (const PlacedSet& s : im.sets) {
-        if (im.parts.empty() || im.parts.back().visible != s.visible || im.parts.back().casts != s.casts ||
-            im.parts.back().matte != s.matte)
-            im.parts.push_back({s.visible, s.casts, s.matte, im.indices.size() / 3, 0});
-        const bool placed = s.toWorld != Mat4();
-        const Mat4 forNormals = s.toWorld.inverse().transposed();
-        for (const Mesh& m : s.set->meshes) {
-            if (std::find(s.without.begin(), s.without.end(), m.group) != s.without.end())
-                continue;
-            const auto first = static_cast<std::uint32_t>(im.positions.size());
-            if (placed) {
-                for (std::size_t i = 0; i < m.positions.size(); ++i) {
-                    Vec3 p, n;
-                    s.toWorld.multVecMatrix(m.positions[i], p);
-                    forNormals.multDirMatrix(m.normals[i], n);
-                    im.positions.push_back(p);
-                    im.normals.push_back(n.length2() > 0.f ? n.normalized() : Vec3(0, 1, 0));
-                }
-            } else {
-                im.positions.insert(im.positions.end(), m.positions.begin(), m.positions.end());
-                im.normals.insert(im.normals.end(), m.normals.begin(), m.normals.end());
-            }
-            if (m.uvs.empty())
-                im.uvs.resize(im.positions.size(), Vec2(0, 0));
-            else
-                im.uvs.insert(im.uvs.end(), m.uvs.begin(), m.uvs.end());
-            for (const std::uint32_t i : m.indices)
-                im.indices.push_back(first + i);
-            im.materialOf.resize(im.indices.size() / 3, &s.set->materials[m.material]);
-            im.setOf.resize(im.indices.size() / 3, static_cast<std::uint16_t>(s.order + m.group));
-        }
-        im.parts.back().triangles = im.indices.size() / 3 - im.parts.back().firstTriangle;
-    }
-    for (const Vec3& p : im.positions)
-        bounds_.extendBy(p);
-    triangles_ = im.indices.size() / 3;
-    im.positions.emplace_back(0.f); // Embree reads 16 bytes at the last vertex
-    job.check();
-    job.report(0.9f, "Building the ray structure");
-
-    im.device = rtcNewDevice(nullptr);
-    if (!im.device)
-        throw workingError("Building the ray structure", "", "Embree did not start");
-    im.scene = rtcNewScene(im.device);
-    const bool alike = std::all_of(im.parts.begin(), im.parts.end(),
-                                   [](const Impl::Part& p) { return p.visible == p.casts; });
-    im.shadows = alike ? im.scene : rtcNewScene(im.device);
-    for (std::size_t i = 0; i < im.parts.size(); ++i) {
-        const Impl::Part& part = im.parts[i];
-        if (part.triangles == 0)
+    for (PlacedSet& p : sets) {
+        // Flattened to nothing: no ray meets it.
+        if (!(std::abs(p.toWorld.determinant()) > 1e-30f) || !(std::abs(p.later().determinant()) > 1e-30f))
             continue;
-        RTCGeometry g = rtcNewGeometry(im.device, RTC_GEOMETRY_TYPE_TRIANGLE);
-        rtcSetSharedGeometryBuffer(g, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, im.positions.data(), 0,
-                                   sizeof(Vec3), im.positions.size() - 1);
-        rtcSetSharedGeometryBuffer(g, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, im.indices.data(),
-                                   part.firstTriangle * 12, 12, part.triangles);
+        std::shared_ptr<const SetRays> rays;
+        if (raysOf)
+            rays = raysOf(p);
+        else if (const auto same = std::find_if(
+                     im.instances.begin(), im.instances.end(),
+                     [&](const Impl::Instance& i) { return i.placed.set == p.set && i.placed.without == p.without; });
+                 same != im.instances.end())
+            rays = same->rays;
+        else
+            rays = std::make_shared<const SetRays>(p.set, p.without, job);
+        if (rays->triangles() == 0)
+            continue;
+        triangles_ += rays->triangles();
+        bounds_.extendBy(rays->boundsOf(p.toWorld));
+        if (p.moves())
+            bounds_.extendBy(rays->boundsOf(p.later()));
+        const bool asItIs = p.toWorld == Mat4() && !p.moves();
+        im.moves = im.moves || p.moves();
+        Mat4 forNormals = p.toWorld.inverse().transposed();
+        im.instances.push_back({std::move(p), std::move(rays), asItIs, forNormals});
+    }
+    job.check();
+    if (im.instances.size() == 1) {
+        const Impl::Instance& only = im.instances.front();
+        im.plain = only.asItIs && only.placed.visible && only.placed.casts;
+        if (im.plain) {
+            im.seen = im.shadows = only.rays->scene;
+            return;
+        }
+    }
+    const RTCDevice device = rayDevice();
+    const bool alike = std::all_of(im.instances.begin(), im.instances.end(),
+                                   [](const Impl::Instance& i) { return i.placed.visible == i.placed.casts; });
+    im.seen = rtcNewScene(device);
+    im.shadows = alike ? im.seen : rtcNewScene(device);
+    for (std::size_t i = 0; i < im.instances.size(); ++i) {
+        const PlacedSet& p = im.instances[i].placed;
+        RTCGeometry g = rtcNewGeometry(device, RTC_GEOMETRY_TYPE_INSTANCE);
+        rtcSetGeometryInstancedScene(g, im.instances[i].rays->scene);
+        rtcSetGeometryTimeStepCount(g, p.moves() ? 2 : 1);
+        rtcSetGeometryTransform(g, 0, RTC_FORMAT_FLOAT4X4_COLUMN_MAJOR, p.toWorld.getValue());
+        if (p.moves())
+            rtcSetGeometryTransform(g, 1, RTC_FORMAT_FLOAT4X4_COLUMN_MAJOR, p.later().getValue());
         rtcCommitGeometry(g);
-        if (part.visible)
-            rtcAttachGeometryByID(im.scene, g, static_cast<unsigned>(i));
-        if (part.casts && !alike)
+        if (p.visible)
+            rtcAttachGeometryByID(im.seen, g, static_cast<unsigned>(i));
+        if (p.casts && !alike)
             rtcAttachGeometryByID(im.shadows, g, static_cast<unsigned>(i));
         rtcReleaseGeometry(g);
     }
-    rtcCommitScene(im.scene);
+    rtcCommitScene(im.seen);
     if (!alike)
         rtcCommitScene(im.shadows);
-    if (rtcGetDeviceError(im.device) != RTC_ERROR_NONE)
+    if (rtcGetDeviceError(device) != RTC_ERROR_NONE)
         throw workingError("Building the ray structure", "", "Embree reported an error (is there enough memory?)");
-    job.check();
 }
 
 RayScene::~RayScene() = default;
 
 std::size_t RayScene::bytes() const
 {
-    constexpr std::size_t treePerTriangle = 110; // of Embree's, measured on the lock of Marl
-    return impl_->positions.size() * 2 * sizeof(Vec3) + impl_->uvs.size() * sizeof(Vec2) +
-           triangles_ * (3 * sizeof(std::uint32_t) + sizeof(void*) + sizeof(std::uint16_t) + treePerTriangle);
+    // What stands in it is kept by itself.
+    constexpr std::size_t treePerInstance = 600;
+    return impl_->instances.size() * (sizeof(Impl::Instance) + treePerInstance);
 }
 
 bool RayScene::hasMatte() const
 {
-    return std::any_of(impl_->parts.begin(), impl_->parts.end(),
-                       [](const auto& part) { return part.matte && part.visible; });
+    return std::any_of(impl_->instances.begin(), impl_->instances.end(),
+                       [](const auto& i) { return i.placed.matte && i.placed.visible; });
 }
 
-bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& hit) const
+bool RayScene::moves() const { return impl_->moves; }
+
+bool RayScene::Impl::met(RTCScene scene, const Vec3& o, const Vec3& d, float near, float far, float time,
+                         Hit& hit) const
 {
-    RTCIntersectContext context;
-    rtcInitIntersectContext(&context);
     RTCRayHit r;
-    r.ray = {o.x, o.y, o.z, near, d.x, d.y, d.z, 0.f, far, 0xffffffffu, 0u, 0u};
-    r.hit.geomID = RTC_INVALID_GEOMETRY_ID;
-    r.hit.instID[0] = RTC_INVALID_GEOMETRY_ID;
-    rtcIntersect1(impl_->scene, &context, &r);
+    r.ray = {o.x, o.y, o.z, near, d.x, d.y, d.z, time, far, 0xffffffffu, 0u, 0u};
+    trace(scene, r);
     if (r.hit.geomID == RTC_INVALID_GEOMETRY_ID)
         return false;
-    const Impl& im = *impl_;
-    const Impl::Part& part = im.parts[r.hit.geomID];
-    const std::size_t triangle = part.firstTriangle + r.hit.primID;
-    const std::uint32_t* tri = &im.indices[triangle * 3];
+    const Instance& instance = instances[plain ? 0 : r.hit.instID[0]];
+    const SetRays& s = *instance.rays;
+    const std::size_t triangle = r.hit.primID;
+    const std::uint32_t* tri = &s.indices[triangle * 3];
     const float u = r.hit.u, v = r.hit.v, w = 1.f - u - v;
     hit.t = r.ray.tfar;
-    Vec3 ng(r.hit.Ng_x, r.hit.Ng_y, r.hit.Ng_z);
+    Vec3 one = s.positions[tri[1]] - s.positions[tri[0]], two = s.positions[tri[2]] - s.positions[tri[0]];
+    hit.normal = s.normals[tri[0]] * w + s.normals[tri[1]] * u + s.normals[tri[2]] * v;
+    if (!instance.asItIs) {
+        const PlacedSet& p = instance.placed;
+        const Mat4 now = p.moves() ? mixed(p.toWorld, p.later(), time) : p.toWorld;
+        const auto turn = [](const Mat4& m, const Vec3& a) {
+            Vec3 out;
+            m.multDirMatrix(a, out);
+            return out;
+        };
+        one = turn(now, one);
+        two = turn(now, two);
+        hit.normal = turn(p.moves() ? now.inverse().transposed() : instance.forNormals, hit.normal);
+    }
+    hit.normal.normalize();
+    Vec3 ng = one.cross(two);
     const float doubleArea = ng.length();
     ng = doubleArea > 0.f ? ng / doubleArea : Vec3(0, 1, 0);
-    hit.normal = (im.normals[tri[0]] * w + im.normals[tri[1]] * u + im.normals[tri[2]] * v).normalized();
+    if (!(hit.normal.length2() > 0.f))
+        hit.normal = ng;
     // Orient the geometric normal by the shading normal first, so that smooth shading survives at silhouettes.
     if (ng.dot(hit.normal) < 0.f)
         ng = -ng;
@@ -176,21 +181,31 @@ bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& h
     const float facing = hit.normal.dot(d);
     if (facing > -0.02f) // bent past the viewer: lean it back
         hit.normal = (hit.normal - d * (facing + 0.02f)).normalized();
-    const Vec2 &ua = im.uvs[tri[0]], &ub = im.uvs[tri[1]], &uc = im.uvs[tri[2]];
+    const Vec2 &ua = s.uvs[tri[0]], &ub = s.uvs[tri[1]], &uc = s.uvs[tri[2]];
     hit.uv = ua * w + ub * u + uc * v;
     const Vec2 e1 = ub - ua, e2 = uc - ua;
     hit.uvPerMetre = doubleArea > 0.f ? std::sqrt(std::abs(e1.x * e2.y - e1.y * e2.x) / doubleArea) : 0.f;
-    hit.material = im.materialOf[triangle];
-    hit.matte = part.matte;
-    hit.set = im.setOf[triangle];
+    hit.material = s.materialOf[triangle];
+    hit.matte = instance.placed.matte;
+    hit.set = static_cast<std::uint16_t>(instance.placed.order + s.groupOf[triangle]);
     return true;
 }
 
-bool RayScene::occluded(const Vec3& o, const Vec3& d, float reach) const
+bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& hit, float time) const
+{
+    return impl_->met(impl_->seen, o, d, near, far, time, hit);
+}
+
+bool RayScene::blocked(const Vec3& o, const Vec3& d, float reach, Hit& hit, float time) const
+{
+    return impl_->met(impl_->shadows, o, d, 0.f, reach, time, hit);
+}
+
+bool RayScene::occluded(const Vec3& o, const Vec3& d, float reach, float time) const
 {
     RTCIntersectContext context;
     rtcInitIntersectContext(&context);
-    RTCRay r{o.x, o.y, o.z, 0.f, d.x, d.y, d.z, 0.f, reach, 0xffffffffu, 0u, 0u};
+    RTCRay r{o.x, o.y, o.z, 0.f, d.x, d.y, d.z, time, reach, 0xffffffffu, 0u, 0u};
     rtcOccluded1(impl_->shadows, &context, &r);
     return r.tfar < 0.f;
 }
@@ -206,7 +221,7 @@ unsigned RayScene::occluded8(const ShadowRays8& rays, unsigned active) const
     for (unsigned i = 0; i < 8; ++i) {
         valid[i] = (active >> i) & 1u ? -1 : 0;
         r.tnear[i] = 0.f;
-        r.time[i] = 0.f;
+        r.time[i] = rays.time;
         r.mask[i] = 0xffffffffu;
         r.flags[i] = 0;
         r.id[i] = 0;

@@ -1,12 +1,17 @@
 #pragma once
-/// Ray queries against one or more placed sets: built once, then immutable and shared between threads (Embree).
+/// Ray queries against one or more placed sets: immutable and shared between threads (Embree). Each set has a ray
+/// structure of its own (SetRays), of which a scene holds instances: to place one anew builds nothing else.
 #include "base/simd.h"
 #include "geometry/set_geometry.h"
 
+#include <functional>
 #include <memory>
+#include <optional>
 #include <vector>
 
 namespace hygros::geometry {
+
+class SetRays;
 
 /// A set, where it stands. Affine, may scale.
 struct PlacedSet {
@@ -19,6 +24,11 @@ struct PlacedSet {
     std::string element = {};                ///< whose it is
     std::uint16_t order = 0;                 ///< what Hit::set tells of its first object; the others follow
     std::vector<std::uint16_t> without = {}; ///< objects that are left out
+    /// Where it stands when the shutter closes (time 1), if it moves while that is open; in between matrices are mixed
+    /// evenly.
+    std::optional<Mat4> toWorldLater = {};
+    bool moves() const { return toWorldLater && *toWorldLater != toWorld; }
+    const Mat4& later() const { return toWorldLater ? *toWorldLater : toWorld; }
     bool operator==(const PlacedSet&) const = default;
 };
 
@@ -32,28 +42,37 @@ struct Hit {
     std::uint16_t set = 0; ///< PlacedSet::order of what was met, and its Mesh::group on top
 };
 
-/// Eight shadow segments; lanes whose bit in `active` is 0 are left alone.
+/// Eight shadow segments at one time; lanes whose bit in `active` is 0 are left alone.
 struct ShadowRays8 {
     alignas(32) float ox[8], oy[8], oz[8], dx[8], dy[8], dz[8], reach[8];
+    float time = 0.f;
 };
 
 class RayScene {
 public:
-    /// Cancelled is thrown if the job asks for it.
-    RayScene(std::vector<PlacedSet> sets, JobControl& job);
+    /// `raysOf` gives the structure of a set without its left-out objects, kept from before perhaps; none: they are
+    /// built. Throws as SetRays does.
+    RayScene(std::vector<PlacedSet> sets, JobControl& job,
+             const std::function<std::shared_ptr<const SetRays>(const PlacedSet&)>& raysOf = {});
     ~RayScene();
     RayScene(const RayScene&) = delete;
     RayScene& operator=(const RayScene&) = delete;
 
     const Box3& bounds() const { return bounds_; }
     std::size_t triangles() const { return triangles_; }
+    /// Without the sets' own structures.
     std::size_t bytes() const;
+    /// Whether something moves while the shutter is open.
+    bool moves() const;
     /// Whether a visible set is a matte.
     bool hasMatte() const;
-    /// Nearest visible surface in (near, far); false if there is none.
-    bool trace(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit) const;
+    /// Nearest visible surface in (near, far); false if there is none. Here and below `time` is 0 when the shutter
+    /// opens and 1 when it closes.
+    bool trace(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit, float time = 0.f) const;
     /// Whether anything that casts shadows stands in the way.
-    bool occluded(const Vec3& origin, const Vec3& direction, float reach) const;
+    bool occluded(const Vec3& origin, const Vec3& direction, float reach, float time = 0.f) const;
+    /// The same, and the nearest of it.
+    bool blocked(const Vec3& origin, const Vec3& direction, float reach, Hit& hit, float time = 0.f) const;
     /// Bit i is set where segment i meets a surface. Rays of one call should be alike for speed.
     unsigned occluded8(const ShadowRays8& rays, unsigned active) const;
 

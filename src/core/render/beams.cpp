@@ -49,6 +49,8 @@ std::uint8_t beamVisibility(const shot::Shot& shot, std::size_t index, const Vec
     F8 t, pdf;
     placeSamples(lamp, o, d, t0, t1, jitter, t, pdf);
     geometry::ShadowRays8 rays;
+    const float turned = jitter * 31.f;
+    rays.time = turned - std::floor(turned);
     for (int i = 0; i < lanes; ++i) {
         const Vec3 p = o + d * t[i];
         // Another point of the source for each sample and pass: what it shades has the source's own penumbra.

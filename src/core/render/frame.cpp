@@ -226,7 +226,7 @@ void Frame::findEdges()
 void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int pass, Look look, unsigned active,
                          std::uint8_t* sunLit, std::uint8_t* skyLit, int px, int py) const
 {
-    const bool open = !shot_->sky || shot_->scene->triangles() == 0;
+    const bool open = !shot_->sky || shot_->scene->triangles() == 0, moves = shot_->scene->moves();
     const light::Sky* dome = shot_->sky.get();
     const Box3& box = shot_->scene->bounds();
     Vec3 tangent, bitangent;
@@ -262,6 +262,9 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
             rays.dz[k] = d.z;
             rays.reach[k] = reach;
         };
+        // Where something moves the passes fill the time that the shutter is open.
+        if (moves)
+            rays.time = tile.at(px, py, purposeTime, static_cast<std::uint32_t>(pass + i));
         if (turn) {
             unsigned hit = 0;
             if (!open) {

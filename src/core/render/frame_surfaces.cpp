@@ -133,12 +133,15 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
     const std::size_t pixel = index(x, y);
     if (samples_[pixel] >= 60000.f)
         return; // counts are 16 bits, and nothing is left to find
-    const PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel])};
+    PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel])};
+    if (shot_->scene->moves())
+        random.time = random(purposeTime);
     const geometry::SightRay sight = view_.ray(static_cast<float>(x) + tent(random(purposePixel)),
-                                               static_cast<float>(y) + tent(random(purposePixel + 1)));
+                                               static_cast<float>(y) + tent(random(purposePixel + 1)), 0.5f, 0.5f,
+                                               random.time);
     const Vec3 &origin = sight.origin, &direction = sight.direction;
     geometry::Hit hit;
-    bool met = sampler_->meets(origin, direction, hit);
+    bool met = sampler_->meets(origin, direction, hit, random.time);
     const std::size_t group = groupAt(x, y);
     const auto which = lampsOf(group);
     float lampDistance = met ? hit.t : Shot::farDistance;

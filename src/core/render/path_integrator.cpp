@@ -117,7 +117,8 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
     for (int event = 0; event < mostEvents; ++event) {
         geometry::Hit hit;
         const bool first = event == 0;
-        const bool met = (sampler_.meets(o, d, hit) && !(first && beyond && !(hit.t < limit && !hit.matte))) ||
+        const bool met = (sampler_.meets(o, d, hit, walk.time) &&
+                          !(first && beyond && !(hit.t < limit && !hit.matte))) ||
                          (!walk.sharp && meetsGround(o, d, hit));
         float end = met ? hit.t : media::outsideDistance;
         // The eye and mirrors see sources themselves; next-event estimation stands for all else.
@@ -289,7 +290,8 @@ void PathIntegrator::samplePixel(int x, int y)
     walk.shadowBy = part(sums_.shadowBy);
     const float dx = tent(random.next()), dy = tent(random.next());
     const float u = view_.hasLens() ? random.next() : 0.5f, v = view_.hasLens() ? random.next() : 0.5f;
-    const geometry::SightRay sight = view_.ray(static_cast<float>(x) + dx, static_cast<float>(y) + dy, u, v);
+    walk.time = shot_->scene->moves() ? random.next() : 0.f;
+    const geometry::SightRay sight = view_.ray(static_cast<float>(x) + dx, static_cast<float>(y) + dy, u, v, walk.time);
     Vec3 beyond(0.f);
     float limit = Shot::farDistance;
     const bool plate = !plateDepth_.empty();
@@ -298,7 +300,7 @@ void PathIntegrator::samplePixel(int x, int y)
         limit = plateDepth_[p];
     }
     geometry::Hit hit;
-    const bool met = (plate || !shot_->veils.empty()) && sampler_.meets(sight.origin, sight.direction, hit);
+    const bool met = (plate || !shot_->veils.empty()) && sampler_.meets(sight.origin, sight.direction, hit, walk.time);
     if (plate && met && hit.matte) // it stands for something that is on the plate
         limit = std::min(limit, hit.t);
     if (!shot_->veils.empty()) {

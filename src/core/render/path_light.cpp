@@ -79,7 +79,7 @@ void PathIntegrator::searchBeams(Walk& walk, const BeamSearch& search, const Vec
     if (maxComponent(l) <= 0.f)
         return;
     const bool blocked = lamp.shadows != light::Lamp::Shadows::None &&
-                         shot_->shadowsOf(lamp).occluded(p, s.way, s.distance);
+                         shot_->shadowsOf(lamp).occluded(p, s.way, s.distance, walk.time);
     if (blocked && !walk.shadowBy)
         return;
     if (lamp.shadows == light::Lamp::Shadows::Full)
@@ -98,7 +98,7 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
     if (shot_->sky && uniform_ < 0.f) {
         const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
         const float strength = flights_.reach(shot_->sunReach, k);
-        const bool blocked = strength > 0.f && shot_->shadowsOfSun().occluded(p, sun, 1e6f);
+        const bool blocked = strength > 0.f && shot_->shadowsOfSun().occluded(p, sun, 1e6f, walk.time);
         if (strength > 0.f && (!blocked || walk.shadowBy)) {
             const Vec3 l = walk.weight * shot_->sky->sunIrradiance() * (strength * phase(sun.dot(d))) *
                            flights_.through(p, sun, media::outsideDistance, false, true, random);
@@ -111,7 +111,7 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
             float density;
             const Vec3 way = shot_->sky->samplePanorama(random.next(), random.next(), density);
             const float own = phase(way.dot(d));
-            if (density > 0.f && !shot_->scene->occluded(p, way, 1e6f))
+            if (density > 0.f && !shot_->scene->occluded(p, way, 1e6f, walk.time))
                 walk.gain(walk.weight * shot_->sky->radiance(way) * (walk.skyReach * own / (density + own)) *
                               flights_.through(p, way, media::outsideDistance, false, true, random),
                           skySource_);
@@ -122,8 +122,9 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
         const float density = glow_.density(p, way), own = phase(way.dot(d));
         if (density > 0.f) {
             geometry::Hit hit;
-            const float limit = shot_->scene->trace(p, way, 1e-3f, Shot::farDistance, hit) ? hit.t
-                                                                                           : media::outsideDistance;
+            const float limit = shot_->scene->trace(p, way, 1e-3f, Shot::farDistance, hit, walk.time)
+                                    ? hit.t
+                                    : media::outsideDistance;
             walk.gain(walk.weight * (own / (density + own)) * flights_.glowThrough(p, way, limit, false, true, random),
                       matterSource_);
         }
@@ -178,7 +179,7 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
                 if (const float other = light::directionDensity(lamp, p, drawnWay, distance); other > 0.f) {
                     const float narrow = phase(drawnCosine);
                     const bool blocked = lamp.shadows != light::Lamp::Shadows::None &&
-                                         shot_->shadowsOf(lamp).occluded(p, drawnWay, distance);
+                                         shot_->shadowsOf(lamp).occluded(p, drawnWay, distance, walk.time);
                     if (!blocked || walk.shadowBy) {
                         Vec3 l = walk.weight * lamp.intensity * lit[i].sample.irradiance *
                                  (density * reach * elsewhere * narrow / (narrow + other));
@@ -204,7 +205,7 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
             continue;
         const light::LampSample& s = lit[i].sample;
         const bool blocked = lamp.shadows != light::Lamp::Shadows::None &&
-                             shot_->shadowsOf(lamp).occluded(p, s.way, s.distance);
+                             shot_->shadowsOf(lamp).occluded(p, s.way, s.distance, walk.time);
         if (blocked && !walk.shadowBy)
             continue;
         Vec3 l = walk.weight * lamp.intensity * s.irradiance * (lit[i].strength / chance);
@@ -229,7 +230,7 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
         const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
         const float strength = reachOf(shot_->sunReach.sets);
         if (strength > 0.f && sun.dot(hit.geometricNormal) > 0.f && sun.dot(n) > 0.f &&
-            !shot_->shadowsOfSun().occluded(start, sun, 1e6f))
+            !shot_->shadowsOfSun().occluded(start, sun, 1e6f, walk.time))
             walk.gain(walk.weight * brdf.reflect(n, sun, v) * shot_->sky->sunIrradiance() * strength *
                           flights_.through(start, sun, media::outsideDistance, false, true, random),
                       sunSource_);
@@ -237,7 +238,7 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
             float density;
             const Vec3 way = shot_->sky->samplePanorama(random.next(), random.next(), density);
             if (density > 0.f && way.dot(n) > 0.f && way.dot(hit.geometricNormal) > 0.f &&
-                !shot_->scene->occluded(start, way, 1e6f)) {
+                !shot_->scene->occluded(start, way, 1e6f, walk.time)) {
                 const float own = brdf.mirror ? way.dot(n) / pi : brdf.density(n, way, v);
                 walk.gain(walk.weight * brdf.reflect(n, way, v, 1.f, glossy) * shot_->sky->radiance(way) *
                               (walk.skyReach / (density + own)) *
@@ -252,8 +253,9 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
         if (density > 0.f) {
             const float own = brdf.mirror ? way.dot(n) / pi : brdf.density(n, way, v);
             geometry::Hit other;
-            const float limit = shot_->scene->trace(start, way, 0.f, Shot::farDistance, other) ? other.t
-                                                                                               : media::outsideDistance;
+            const float limit = shot_->scene->trace(start, way, 0.f, Shot::farDistance, other, walk.time)
+                                    ? other.t
+                                    : media::outsideDistance;
             walk.gain(walk.weight * brdf.reflect(n, way, v, 1.f, glossy) *
                           flights_.glowThrough(start, way, limit, false, true, random) / (density + own),
                       matterSource_);
@@ -290,7 +292,8 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
         if (chance < 1.f && random.next() >= chance)
             continue;
         const light::LampSample& s = lit[i].sample;
-        if (lamp.shadows != light::Lamp::Shadows::None && shot_->shadowsOf(lamp).occluded(start, s.way, s.distance))
+        if (lamp.shadows != light::Lamp::Shadows::None &&
+            shot_->shadowsOf(lamp).occluded(start, s.way, s.distance, walk.time))
             continue;
         Vec3 l = walk.weight * lit[i].light / chance;
         if (lamp.shadows == light::Lamp::Shadows::Full)

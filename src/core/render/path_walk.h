@@ -10,6 +10,7 @@ struct PathIntegrator::Walk {
     float pixelAngle;
     PathLight out;
     Vec3 weight{1.f};
+    float time = 0.f;  ///< of the open shutter, as the path's ray of sight
     bool first = true; ///< before the first event
     bool firstInAir = false;
     bool sharp = true;      ///< so far the eye, or a mirror: sources are seen themselves

@@ -53,19 +53,22 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
     LightParts out;
     out.emitted = material.emission;
     // What stands in the sky's way, lit by sun and sky once; what it gets from elsewhere by a share of its own light.
-    const auto blocked = [&](const Vec3& way) {
-        geometry::Hit other;
-        if (!shot_.scene->trace(start, way, 0.f, shot::Shot::farDistance, other) || other.matte)
+    const auto blocked = [&](const Vec3& way, const geometry::Hit& other) {
+        if (other.matte)
             return;
         const Brdf far(*other.material, baseColour(other, 0.02f, other.t, std::max(0.05f, -way.dot(other.normal))));
         const Vec3 albedo = far.diffuse + far.f0 * 0.5f, again = Vec3(1.f) / (Vec3(1.f) - albedo * 0.4f);
         const Vec3 sent = brdf.diffuse * albedo * again * (1.f / pi);
         const Vec3& sun = shot_.sky->sunDirection();
         const float cosine = other.normal.dot(sun);
-        if (cosine > 0.f && other.geometricNormal.dot(sun) > 0.f && shot_.sky->hasSun() &&
-            !shot_.shadowsOfSun().occluded(start + way * other.t + other.geometricNormal * (lift + 1e-4f * other.t),
-                                           sun, 1e6f))
-            out.sun += sent * cosine;
+        if (cosine > 0.f && other.geometricNormal.dot(sun) > 0.f && shot_.sky->hasSun()) {
+            // Dark surfaces send little: the ray to the sun is traced by chance in proportion (Russian roulette).
+            const float chance = std::min(1.f, 6.f * pi * luminance(sent));
+            if (random(purposeLit + shift) < chance &&
+                !shot_.shadowsOfSun().occluded(start + way * other.t + other.geometricNormal * (lift + 1e-4f * other.t),
+                                               sun, 1e6f, random.time))
+                out.sun += sent * (cosine / chance);
+        }
         const float open = openOfBlocking * (0.5f + 0.5f * other.normal.y);
         out.sky += sent * shot_.sky->onLevel() * open;
         out.open += sent * open;
@@ -75,7 +78,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         const Vec3 sun = towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun + shift),
                                    random(purposeSun + shift + 1));
         if (sun.dot(hit.geometricNormal) > 0.f && sun.dot(hit.normal) > 0.f &&
-            !shot_.shadowsOfSun().occluded(start, sun, 1e6f))
+            !shot_.shadowsOfSun().occluded(start, sun, 1e6f, random.time))
             out.sun = brdf.reflect(hit.normal, sun, v);
         if (shot_.sky->panorama()) {
             // One direction by the picture's brightness and one by the cosine, balanced (Veach & Guibas 1995).
@@ -85,22 +88,25 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
                 if (cosine <= 0.f || l.dot(hit.geometricNormal) <= 0.f)
                     return;
                 const float both = shot_.sky->panoramaPdf(l) + cosine / pi;
-                const bool open = both > 0.f && !shot_.scene->occluded(start, l, 1e6f);
+                geometry::Hit met;
+                const bool open = both > 0.f && (byPicture ? !shot_.scene->occluded(start, l, 1e6f, random.time)
+                                                           : !shot_.scene->blocked(start, l, 1e6f, met, random.time));
                 if (open)
                     out.sky += brdf.reflect(hit.normal, l, v, 1.f, brdf.mirror ? 0.f : 1.f) * shot_.sky->radiance(l) *
                                (1.f / both);
                 if (!byPicture && open)
                     out.open += brdf.diffuse * (1.f / pi);
-                else if (!byPicture)
-                    blocked(l);
+                else if (!byPicture && both > 0.f)
+                    blocked(l, met);
             };
             float pdf;
             add(shot_.sky->samplePanorama(u, w, pdf), true);
             add(cosineDirection(hit.normal, w, u), false);
         } else {
             const Vec3 up = cosineDirection(hit.normal, random(purposeSky + shift), random(purposeSky + shift + 1));
-            const bool open = up.dot(hit.geometricNormal) > 0.f && !shot_.scene->occluded(start, up, 1e6f);
-            if (open) {
+            geometry::Hit met;
+            const bool leaves = up.dot(hit.geometricNormal) > 0.f;
+            if (leaves && !shot_.scene->blocked(start, up, 1e6f, met, random.time)) {
                 out.sky = brdf.diffuse * shot_.sky->evened(up);
                 out.open = brdf.diffuse * (1.f / pi);
                 if (!brdf.mirror) {
@@ -111,8 +117,8 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
                     out.sky += f * shot_.sky->scattered(r, 1.f - 0.6f * rough);
                     out.open += f * (1.f / pi);
                 }
-            } else {
-                blocked(up);
+            } else if (leaves) {
+                blocked(up, met);
             }
         }
         out.sun *= reachOf(shot_.sunReach.sets);
@@ -162,7 +168,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
                 if (light::sampleLamp(lamp, p, u - std::floor(u), w - std::floor(w), one) &&
                     one.way.dot(hit.geometricNormal) > 0.f &&
                     (lamp.shadows == light::Lamp::Shadows::None || !(one.distance > 0.f) ||
-                     !shot_.shadowsOf(lamp).occluded(start, one.way, one.distance)))
+                     !shot_.shadowsOf(lamp).occluded(start, one.way, one.distance, random.time)))
                     all += brdf.reflect(hit.normal, one.way, v, lamp.toDiffuse * reach, glossy) * one.irradiance;
             }
             together += luminance((all * (1.f / places) - lamps[j]) * lamp.intensity);
@@ -186,16 +192,16 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
                 lamps[j] *= 1.f / chance;
         }
         if (lamps[j].x + lamps[j].y + lamps[j].z > 0.f && lamp.shadows != light::Lamp::Shadows::None &&
-            s.distance > 0.f && shot_.shadowsOf(lamp).occluded(start, s.way, s.distance))
+            s.distance > 0.f && shot_.shadowsOf(lamp).occluded(start, s.way, s.distance, random.time))
             lamps[j] = Vec3(0.f);
         spent(j);
     }
     return out;
 }
 
-bool SurfaceSampler::meets(const Vec3& origin, const Vec3& direction, geometry::Hit& hit) const
+bool SurfaceSampler::meets(const Vec3& origin, const Vec3& direction, geometry::Hit& hit, float time) const
 {
-    return shot_.scene->trace(origin, direction, 1e-3f, shot::Shot::farDistance, hit);
+    return shot_.scene->trace(origin, direction, 1e-3f, shot::Shot::farDistance, hit, time);
 }
 
 int SurfaceSampler::meetsLamp(const Vec3& o, const Vec3& d, float pixelAngle, std::span<const std::uint16_t> which,
@@ -260,7 +266,7 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
         m.direction = (m.direction + hit.geometricNormal * (0.01f - m.direction.dot(hit.geometricNormal))).normalized();
     m.reflectance = fresnel(lerp(Vec3(0.02f), base, hit.material->metallic), -d.dot(hit.normal));
     geometry::Hit second;
-    const bool more = shot_.scene->trace(m.point, m.direction, 0.f, shot::Shot::farDistance, second);
+    const bool more = shot_.scene->trace(m.point, m.direction, 0.f, shot::Shot::farDistance, second, random.time);
     float lampDistance = more ? second.t : shot::Shot::farDistance;
     Vec3 radiance(0.f);
     if (const int lamp = meetsLamp(m.point, m.direction, pixelAngle, everyLamp_, lampDistance, radiance); lamp >= 0) {

@@ -56,6 +56,7 @@ struct SurfaceSample {
 struct PixelRandom {
     int x, y;
     std::uint32_t pass;
+    float time = 0.f; ///< of the open shutter, 0…1
     float operator()(std::uint32_t purpose) const { return BlueNoise::tile().at(x, y, purpose, pass); }
 };
 
@@ -65,6 +66,8 @@ enum Purpose : std::uint32_t {
     purposePixel = 3,
     purposeSun = 5,
     purposeSky = 7,
+    purposeLit = 124,   ///< whether what blocks the sky is in the sun; 128 behind a mirror
+    purposeTime = 126,  ///< of the open shutter
     purposeMirror = 4,  ///< added to the two above behind a mirror
     purposeAirSky = 13, ///< and up to 15 more
     purposeAirSun = 29, ///< and up to 47 more
@@ -75,7 +78,7 @@ class SurfaceSampler {
 public:
     explicit SurfaceSampler(const shot::Shot& shot);
     /// What a camera ray meets; false for the sky.
-    bool meets(const Vec3& origin, const Vec3& direction, geometry::Hit& hit) const;
+    bool meets(const Vec3& origin, const Vec3& direction, geometry::Hit& hit, float time = 0.f) const;
     static bool isMirror(const geometry::Hit& hit);
     /// Colour of what was met `along` metres away under `angle` a pixel, texture included.
     static Vec3 baseColour(const geometry::Hit& hit, float angle, float along, float facing);
