@@ -1,6 +1,7 @@
 #include "base/atomic_file.h"
 #include "base/error.h"
 #include "geometry/camera.h"
+#include "geometry/set_rays.h"
 #include "support.h"
 
 #include <cstring>
@@ -72,6 +73,99 @@ private Q_SLOTS:
                           "'scenes':[{'nodes':[0]}],'scene':0}";
         json.replace('\'', '"').replace("DATA", buffer.toBase64());
         THROWS_SAYING(import(write("index.gltf", json)), "a vertex that is not there");
+    }
+
+    void aSetStandsInManyPlacesWithOneRayStructure()
+    {
+        JobControl job;
+        const auto set = import(write("many.obj", cube));
+        int built = 0;
+        std::shared_ptr<const SetRays> kept;
+        const auto raysOf = [&](const PlacedSet& p) {
+            if (!kept) {
+                kept = std::make_shared<const SetRays>(p.set, p.without, job);
+                ++built;
+            }
+            return kept;
+        };
+        // One as it is; one ten metres aside, turned by 45 degrees and twice as large.
+        PlacedSet turned{set, Mat4()};
+        Mat4 scale, turn, move;
+        scale.setScale(Vec3(2.f));
+        turn.rotate(Vec3(0.f, float(M_PI) / 4.f, 0.f));
+        move.setTranslation(Vec3(10.f, 0.f, 0.f));
+        turned.toWorld = scale * turn * move;
+        turned.order = 7;
+        const RayScene scene({{set, Mat4()}, turned}, job, raysOf);
+        QCOMPARE(built, 1);
+        QCOMPARE(scene.triangles(), 24u);
+        NEAR(scene.bounds().max.y, 4.0, 1e-5);
+        NEAR(scene.bounds().max.x, 10.0 + 2.0 * std::sqrt(2.0), 1e-4);
+        Hit hit;
+        QVERIFY(scene.trace(Vec3(0, 1, 5), Vec3(0, 0, -1), 0.f, 100.f, hit));
+        NEAR(hit.t, 4.0, 1e-5);
+        QCOMPARE(int(hit.set), 0);
+        // From in front one looks at its edge, whose faces stand at 45 degrees.
+        QVERIFY(scene.trace(Vec3(10.3f, 1, 8), Vec3(0, 0, -1), 0.f, 100.f, hit));
+        NEAR(hit.t, 8.0 - (2.0 * std::sqrt(2.0) - 0.3), 1e-4);
+        NEAR(hit.geometricNormal.x, std::sqrt(0.5), 1e-4);
+        NEAR(hit.geometricNormal.z, std::sqrt(0.5), 1e-4);
+        QCOMPARE(int(hit.set), 7);
+        QVERIFY(scene.occluded(Vec3(10, 1, 8), Vec3(0, 0, -1), 100.f));
+        QVERIFY(!scene.occluded(Vec3(5, 1, 8), Vec3(0, 0, -1), 100.f));
+        // To stand elsewhere takes nothing but that.
+        turned.toWorld = scale * move;
+        QVERIFY(
+            RayScene({{set, Mat4()}, turned}, job, raysOf).trace(Vec3(10.3f, 1, 8), Vec3(0, 0, -1), 0.f, 100.f, hit));
+        NEAR(hit.t, 6.0, 1e-5);
+        QCOMPARE(built, 1);
+    }
+
+    void whatMovesIsWhereItIsAtThatTime()
+    {
+        JobControl job;
+        PlacedSet moving{import(write("moving.obj", cube)), Mat4()};
+        Mat4 later;
+        later.setTranslation(Vec3(8.f, 0.f, 0.f));
+        moving.toWorldLater = later;
+        const RayScene scene({moving}, job);
+        QVERIFY(scene.moves());
+        QVERIFY(!RayScene({{moving.set, Mat4()}}, job).moves());
+        NEAR(scene.bounds().max.x, 9.0, 1e-5);
+        Hit hit;
+        for (const float time : {0.f, 0.25f, 0.5f, 1.f}) {
+            const Vec3 there(8.f * time, 1.f, 5.f),
+                elsewhere(8.f * (1.f - time) + (time == 0.5f ? 2.f : 0.f), 1.f, 5.f);
+            QVERIFY(scene.trace(there, Vec3(0, 0, -1), 0.f, 100.f, hit, time));
+            NEAR(hit.t, 4.0, 1e-5);
+            NEAR(hit.geometricNormal.z, 1.0, 1e-5);
+            QVERIFY(scene.occluded(there, Vec3(0, 0, -1), 100.f, time));
+            QVERIFY(!scene.trace(elsewhere, Vec3(0, 0, -1), 0.f, 100.f, hit, time));
+            ShadowRays8 rays;
+            for (int i = 0; i < 8; ++i) {
+                const Vec3& o = i < 4 ? there : elsewhere;
+                rays.ox[i] = o.x, rays.oy[i] = o.y, rays.oz[i] = o.z;
+                rays.dx[i] = rays.dy[i] = 0.f, rays.dz[i] = -1.f, rays.reach[i] = 100.f;
+            }
+            rays.time = time;
+            QCOMPARE(scene.occluded8(rays, 0xffu), 0x0fu);
+        }
+    }
+
+    void whatCastsShadowsAndWhatIsSeenAreToldApart()
+    {
+        JobControl job;
+        PlacedSet seen{import(write("seen.obj", cube)), Mat4()}, casts = seen;
+        seen.casts = false;
+        casts.visible = false;
+        casts.toWorld.setTranslation(Vec3(6.f, 0.f, 0.f));
+        const RayScene scene({seen, casts}, job);
+        Hit hit;
+        const Vec3 toSeen(0, 1, 5), toCasting(6, 1, 5), ahead(0, 0, -1);
+        QVERIFY(scene.trace(toSeen, ahead, 0.f, 100.f, hit) && !scene.occluded(toSeen, ahead, 100.f));
+        QVERIFY(!scene.trace(toCasting, ahead, 0.f, 100.f, hit) && scene.occluded(toCasting, ahead, 100.f));
+        QVERIFY(!scene.blocked(toSeen, ahead, 100.f, hit) && scene.blocked(toCasting, ahead, 100.f, hit));
+        NEAR(hit.t, 4.0, 1e-5);
     }
 
     void importCanBeCancelled()

@@ -36,6 +36,9 @@ struct Phase {
         return (1.f - wide) * g + wide * wideG * (1.f + wideA * (3.f + 2.f * wideG * wideG) / 5.f) /
                                       (1.f + wideA * (1.f + 2.f * wideG * wideG) / 3.f);
     }
+    /// Share of the light that counts as still on its way: the second moment, which a peak straight ahead takes over
+    /// (delta-M; Wiscombe 1977).
+    float forwardShare() const { return (1.f - wide) * g * std::fabs(g) + wide * wideG * wideG; }
     /// Of light that was scattered once before: mean cosines multiply (exact for Henyey–Greenstein, whose moments are
     /// gⁿ).
     Phase again() const { return {g * g, wide, wideG * wideG, wideA}; }

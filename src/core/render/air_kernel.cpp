@@ -98,6 +98,8 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
     const Segments8 grid(in.end, n);
     F8 t0 = f8(0.f), width = grid.first, through = f8(1.f);
     sums.boundary[0] = through;
+    F8 onward = f8(0.f);
+    sums.onward[0] = onward;
     for (int c = 0; c < in.depths; ++c)
         sums.transmittance[c] = f8(1.f);
 
@@ -218,10 +220,12 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
             carry.delta = d;
             carry.from = a;
             carry.to = b;
-            if (md.clean)
+            if (md.clean) {
                 cleanTotal += d;
-            else
+            } else {
                 total += d;
+                onward += d * (1.f - md.lost);
+            }
             where += d * (0.5f * (a + b)); // lit at the middle of what is there
             if (in.clock)
                 in.clock[k] += static_cast<double>(ticks() - begun);
@@ -351,6 +355,7 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
         for (int c = 0; clean && c < 3; ++c)
             tintBefore[c] = tintAfter[c];
         sums.boundary[i + 1] = through;
+        sums.onward[i + 1] = onward;
         if (profile) {
             for (int ch = 0; ch < 3; ++ch)
                 profile[i][ch] = rgb[ch];
@@ -362,6 +367,7 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
         if (!in.noise.sample && !any(through > 1e-5f)) {
             for (int rest = i + 1; rest < n; ++rest) {
                 sums.boundary[rest + 1] = through;
+                sums.onward[rest + 1] = onward;
                 if (profile)
                     std::copy(profile[i], profile[i] + 4, profile[rest]);
             }

@@ -24,6 +24,7 @@
 #include <vector>
 
 namespace hygros::render {
+class LampGlow;
 
 /// Sums a medium keeps for sunlight: what comes straight, and the three lobes of what was scattered before.
 inline constexpr int sunSlots = 4;
@@ -93,9 +94,17 @@ public:
         float power = 0.f; ///< flux ÷ 4π per unit of the lamp's intensity; 0: the air is too thin to pass on anything
         float near =
             0.f; ///< mean of 1 ÷ (reduced depth to where air or the way ends + 0.71), over all directions but down
-        float floor = -1e9f; ///< height of what lies below [m]
-        float way = 1.f;     ///< metres that its light goes before it meets the set
+        float floor = -1e9f;                   ///< height of what lies below [m]
+        float lowest = -1e9f;                  ///< height of the lowest place that is met from it within reach [m]
+        float way = 1.f;                       ///< metres that its light goes before it meets the set
+        std::shared_ptr<const LampGlow> found; ///< by photons; null: diffusion stands for it
     };
+    void setGlow(std::size_t lamp, std::shared_ptr<const LampGlow> found) { glows_[lamp].found = std::move(found); }
+    /// Fluence at eight points by diffusion from the lamp (Grosjean 1956, as in d'Eon & Irving 2011, with reduced
+    /// coefficients), the ground taken as an absorber by an image of the source below it, other ends of the air by the
+    /// closed form of a ball; in thin air the once scattered light of `way` metres. Per intensity of 1; `outward`:
+    /// three times the share of it that flows away from the lamp.
+    void diffused(std::size_t lamp, F8 x, F8 y, F8 z, F8 fluence[3], F8& outward) const;
     const Glow& glowOf(std::size_t lamp) const { return glows_[lamp]; }
     static constexpr float glowReach = 40.f; ///< followed to here [m]
     /// Optical depth of the ways from points to a lamp, light that is only turned forward counted as arriving; 0 where
@@ -117,6 +126,7 @@ public:
         float clear;   ///< rays from the eye meet nothing nearer than this [m]
         float mix;     ///< 0…1 between the two kinds of air of the level solution
         float turning; ///< share of the extinction that turns light from its way: albedo·(1 − g)
+        float lost;    ///< share of it that lamps' light does not survive on its way: 1 − albedo·forwardShare()
         float column;  ///< vertical optical depth of all that lies above its base (flat media)
         float sigma, base, top, inverse, up, down, inverseUp, inverseDown, whole, level;
         /// Vertical optical depth above height y (flat media).
@@ -252,6 +262,7 @@ struct AirSums8 {
     std::vector<F8> sun;          ///< [medium][slot]
     std::vector<F8> sky;          ///< [medium][slot]
     F8 boundary[maxSegments + 1]; ///< transmittance at piece boundaries, clean air left out
+    F8 onward[maxSegments + 1];   ///< optical depth there of what light survives that is turned forward only
     F8 transmittance[3];          ///< at the given depths, clean air left out
     F8 body[3][3]; ///< light of the bodies from sun, sky, and lamps and themselves, by channel, through the air before
                    ///< them
@@ -284,9 +295,10 @@ struct BeamSamples {
 class MarchedRay {
 public:
     /// `boundary` are its transmittances at piece boundaries (stride lanes); `noise` (or null) its lane of a
-    /// NoiseRecord's means. Both must outlive it: they are read when a place is first asked for.
+    /// NoiseRecord's means, `onward` (or null) of AirSums8's. All must outlive it: they are read when a place is first
+    /// asked for.
     MarchedRay(const AirModel& model, const Vec3& origin, const Vec3& direction, float end, int segments,
-               const float* boundary, const std::uint16_t* noise = nullptr);
+               const float* boundary, const std::uint16_t* noise = nullptr, const float* onward = nullptr);
 
     const AirModel& model;
     const Vec3 origin, direction;
@@ -297,6 +309,7 @@ public:
         F8 t, x, y, z;
         F8 piece; ///< boundaries before it, and how far beyond the last of them
         F8 view;  ///< transmittance to them, clean air left out
+        F8 wide;  ///< the same with light that is turned forward on its way counted as arriving
         /// Extinction of medium k without its pattern; its pattern (from the march's means if these are known and
         /// `sampled`).
         F8 even(std::size_t k) const;
@@ -312,9 +325,11 @@ private:
     const int segments_;
     const float* boundary_;
     const std::uint16_t* noise_;
+    const float* onward_;
     mutable bool read_ = false;
     mutable float scale_ = 0.f;
     alignas(32) mutable float depth_[stride];          ///< optical depth at the boundaries
+    alignas(32) mutable float kept_[stride];           ///< of it onward
     alignas(32) mutable float few_[fewNoisy * stride]; ///< [noisy][piece] mean pattern
     mutable std::vector<float> many_;
 };
@@ -326,10 +341,8 @@ bool beamSamples(const MarchedRay& ray, std::size_t lamp, float jitter, const st
 /// The samples' sum for a ray that ends at each of up to three depths with its weight.
 Vec3 beamLight(const MarchedRay& ray, std::size_t lamp, float jitter, const std::uint8_t* lit, float share, int depths,
                const float* depth, const float* weight);
-/// The same for the lamp's glow: light scattered more than once, by diffusion from a point (Grosjean 1956, as in d'Eon
-/// & Irving 2011, with reduced coefficients), the ground taken as an absorber by an image of the source below it, other
-/// ends of the air by the closed form of a ball. In thin air the once scattered light of `way` metres stands for it.
-/// Shadows are left out; quick beams have none.
+/// The same for the lamp's glow: light that was turned before (LampGlow, or diffusion where there is none). Quick beams
+/// have none.
 bool glowSamples(const MarchedRay& ray, std::size_t lamp, float jitter, BeamSamples& out);
 Vec3 glowLight(const MarchedRay& ray, std::size_t lamp, float jitter, int depths, const float* depth,
                const float* weight);

@@ -37,6 +37,7 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
         d.base = m.base;
         d.top = m.top;
         d.turning = luminance(m.albedo) * (1.f - m.phase.meanCosine());
+        d.lost = 1.f - luminance(m.albedo) * std::max(0.f, m.phase.forwardShare());
         if (m.shape == Shape::Thinning) {
             d.inverse = 1.f / m.thinning;
             d.whole = m.sigmaT * m.thinning;
@@ -435,8 +436,7 @@ F8 AirModel::depthToLamp8(const light::Lamp& lamp, F8 x, F8 y, F8 z) const
     F8 depth = volumesBetween(
         tx, ty, tz, x, y, z, [](const media::Volume& v) { return 1.f - luminance(v.albedo) * v.phase.meanCosine(); },
         lamp.ofVolume);
-    overWays(tx, ty, tz, x, y, z,
-             [&](const MediumData& m, F8 way) { depth += way * (m.turning + 1.f - luminance(m.medium->albedo)); });
+    overWays(tx, ty, tz, x, y, z, [&](const MediumData& m, F8 way) { depth += way * m.lost; });
     return depth;
 }
 
@@ -457,73 +457,6 @@ F8 AirModel::depthTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const
     F8 depth = volumesBetween(tx, ty, tz, x, y, z, [](const media::Volume&) { return 1.f; });
     overWays(tx, ty, tz, x, y, z, [&](const MediumData&, F8 way) { depth += way; });
     return depth;
-}
-
-AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
-{
-    Glow out;
-    if (media_.empty() || lamp.quick || !lamp.lightsAir() || shot_.scatteringOrders <= 1)
-        return out;
-    const auto freeWay = [&](const Vec3& d) {
-        geometry::Hit hit;
-        const float start = 0.05f + light::clearanceOf(lamp);
-        return shot_.scene && shot_.scene->trace(lamp.position, d, start, media::outsideDistance, hit)
-                   ? hit.t
-                   : media::outsideDistance;
-    };
-    // The directions of a cube's faces and corners.
-    float thickness = 0.f, way = 0.f;
-    for (int first = 0; first < 16; first += lanes) {
-        F8 x, y, z;
-        for (int i = 0; i < lanes; ++i) {
-            const int k = first + i;
-            Vec3 d = k < 8 ? Vec3(k & 1 ? 1.f : -1.f, k & 2 ? 1.f : -1.f, k & 4 ? 1.f : -1.f) / std::sqrt(3.f)
-                           : Vec3(k / 2 % 3 == 1 ? 1.f : 0.f, k / 2 % 3 == 2 ? 1.f : 0.f, k / 2 % 3 == 0 ? 1.f : 0.f) *
-                                 (k & 1 ? 1.f : -1.f);
-            const float free = k < 14 ? freeWay(d) : 1.f; // two lanes are left over
-            const Vec3 to = lamp.position + d * free;
-            way += std::min(glowReach, free) / 14.f * (k < 14 ? 1.f : 0.f);
-            if (d.y < -0.99f)
-                out.floor = to.y;
-            x[i] = to.x, y[i] = to.y, z[i] = to.z;
-        }
-        const Ways ways = waysTo(x, y, z, f8(lamp.position.x), f8(lamp.position.y), f8(lamp.position.z));
-        const F8 depth = ways.reduced(1);
-        const int used = std::min(lanes, 14 - first);
-        for (int i = 0; i < used; ++i) {
-            if (y[i] >= lamp.position.y) // down is the floor's
-                out.near += 1.f / (14.f * (depth[i] + 0.71f));
-        }
-    }
-    // Whether the air close by is thick enough to matter.
-    const float here = std::min(15.f, way);
-    thickness = 0.5f * here *
-                (waysTo(f8(lamp.position.x), f8(lamp.position.y + 1.f), f8(lamp.position.z), f8(lamp.position.x),
-                        f8(lamp.position.y), f8(lamp.position.z))
-                     .turned[0] +
-                 waysTo(f8(lamp.position.x), f8(lamp.position.y - 1.f), f8(lamp.position.z), f8(lamp.position.x),
-                        f8(lamp.position.y), f8(lamp.position.z))
-                     .turned[0]);
-    if (thickness < 0.1f)
-        return Glow{};
-    float met = 1.f; // the rest goes straight into what the lamp is aimed at
-    // Narrow light is turned about one free way in front of its lamp.
-    out.centre = lamp.position;
-    out.way = way;
-    if (lamp.shape != light::Lamp::Shape::Sphere && lamp.shape != light::Lamp::Shape::Tube) {
-        out.way = std::min(glowReach, freeWay(lamp.direction));
-        const float half = 0.5f * out.way;
-        const Vec3 to = lamp.position + lamp.direction * half;
-        const Ways ways = waysTo(f8(to.x), f8(to.y), f8(to.z), f8(lamp.position.x), f8(lamp.position.y),
-                                 f8(lamp.position.z));
-        const float forward = lamp.shape == light::Lamp::Shape::Spot || lamp.shape == light::Lamp::Shape::Parallel
-                                  ? 1.f
-                                  : 0.67f;
-        met = 1.f - std::exp(-8.f * ways.depth[0]);
-        out.centre += lamp.direction * (forward * std::min(half, half / std::max(1e-6f, ways.reduced(1)[0])));
-    }
-    out.power = std::min(1.f, (thickness - 0.1f) / 0.1f) * met / (4.f * pi * light::intensityPerFlux(lamp));
-    return out;
 }
 
 template <class Share>

@@ -1,6 +1,7 @@
 /// The beams of spot lamps in the air.
 #include "media/phase8.h"
 #include "render/air_kernel.h"
+#include "render/lamp_glow.h"
 
 #include <algorithm>
 #include <cmath>
@@ -74,8 +75,9 @@ F8 looked(const float* table, I8 at) { return _mm256_i32gather_ps(table, reinter
 } // namespace
 
 MarchedRay::MarchedRay(const AirModel& m, const Vec3& o, const Vec3& d, float length, int segments,
-                       const float* boundary, const std::uint16_t* noise)
-    : model(m), origin(o), direction(d), end(length), segments_(segments), boundary_(boundary), noise_(noise)
+                       const float* boundary, const std::uint16_t* noise, const float* onward)
+    : model(m), origin(o), direction(d), end(length), segments_(segments), boundary_(boundary), noise_(noise),
+      onward_(onward)
 {
 }
 
@@ -92,6 +94,8 @@ void MarchedRay::read() const
         store8(depth_ + b, -log8(max8(through, f8(1e-30f))));
     }
     depth_[segments] = -std::log(std::max(1e-30f, boundary_[segments * lanes]));
+    for (int i = 0; i <= segments; ++i)
+        kept_[i] = onward_ ? onward_[i * lanes] : 0.f;
     const std::size_t noisy = model.noisyCount();
     if (!noise)
         return;
@@ -112,12 +116,17 @@ MarchedRay::Places MarchedRay::at(F8 t) const
     if (!read_)
         read();
     const Ray8 ray = media::ray8(origin, direction);
-    Places p{*this, t, ray.x(t), ray.y(t), ray.z(t), {}, {}};
+    Places p{*this, t, ray.x(t), ray.y(t), ray.z(t), {}, {}, {}};
     p.piece = min8(max8(log8(1.f + t * (1.f / Segments8::a)) * scale_, f8(0.f)),
                    f8(static_cast<float>(segments_) - 1e-3f));
     const I8 before = toInt(p.piece);
     const F8 from = looked(depth_, before), to = looked(depth_, before + 1);
-    p.view = exp8(-(from + (to - from) * (p.piece - toFloat(before))));
+    const F8 share = p.piece - toFloat(before), depth = from + (to - from) * share;
+    p.view = p.wide = exp8(-depth);
+    if (onward_) {
+        const F8 near = looked(kept_, before), far = looked(kept_, before + 1);
+        p.wide = exp8(min8(near + (far - near) * share - depth, f8(0.f)));
+    }
     return p;
 }
 
@@ -193,19 +202,28 @@ bool beamSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter,
         perMedium[k] = here * (lamp.toAir * lamp.reachOfMedium(k));
         if (!m.clean && lamp.shadows == light::Lamp::Shadows::Full) {
             lampDepth += way;
-            lost += way * (media[k].turning + 1.f - luminance(m.albedo));
+            lost += way * media[k].lost;
         }
     }
     const F8 common = countsTimes(lit, share * (1.f / lanes)) * inversePdf;
-    const F8 straight = exp8(-lampDepth) * along.view, forward = exp8(-lost) * along.view - straight;
+    const F8 straight = exp8(-lampDepth) * along.view, forward = exp8(-lost) * along.wide - straight;
+    const bool followed = model.glowOf(lampIndex).found != nullptr;
     out.t = t;
     for (F8& channel : out.light)
         channel = f8(0.f);
     for (std::size_t k = 0; k < count; ++k) {
         const Medium& m = *media[k].medium;
         F8 s = media::phase8(m.phase, cosine) * straight;
-        if (model.shot().scatteringOrders > 1)
-            s += media::phase8(m.phase.again(), cosine) * forward;
+        // Light left on its way comes from about there: blunted by one more event, or, as scaled transport (delta-M)
+        // has it, by what the phase function is without its peak. Between the two is nearest to reference paths.
+        if (model.shot().scatteringOrders > 1) {
+            F8 again = media::phase8(m.phase.again(), cosine);
+            if (const float kept = m.phase.forwardShare(); followed && kept > 0.f)
+                again = 0.5f * (again + (1.f - kept) * media::phase8(media::plainPhase((m.phase.meanCosine() - kept) /
+                                                                                       (1.f - kept)),
+                                                                     cosine));
+            s += again * forward;
+        }
         s = s * common * perMedium[k];
         for (int c = 0; c < 3; ++c)
             out.light[c] += s * fluence[c] *
@@ -236,36 +254,43 @@ bool glowSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter,
     equiAngular8(o, d, glow.centre, t0, t1, jitter, t, inversePdf);
     const MarchedRay::Places along = marched.at(t);
     const F8 &x = along.x, &y = along.y, &z = along.z;
-    const F8 dx = x - glow.centre.x, dy = y - glow.centre.y, dz = z - glow.centre.z,
-             r2 = max8(dx * dx + dy * dy + dz * dz, f8(1e-4f + 0.1f * lamp.radius * lamp.radius));
-    const AirModel::Ways ways = model.waysTo(x, y, z, f8(glow.centre.x), f8(glow.centre.y), f8(glow.centre.z));
-    const F8 r = sqrt8(r2);
-    const auto media = model.media();
-    // The image below the floor, which some of the light comes back from; thin air; the edge of what is followed.
-    const F8 beyond = 0.9f * r / max8(ways.reduced(1), f8(1e-9f));
-    const F8 image = r2 + 4.f * (glow.centre.y - glow.floor + beyond) * (max8(y - glow.floor, f8(0.f)) + beyond);
-    const F8 spread = glow.way / r + ways.turned, share = spread / (0.64f + spread);
-    const F8 fade = clamp8(4.f - r * (4.f / reach), 0.f, 1.f) * (1.f - r / sqrt8(image)) * share;
-    const F8 common = along.view * inversePdf * fade * (glow.power * 3.f / (4.f * pi * lanes)) / r2;
-    // It flows outward, by Fick's law 3F/φ = 1/τ′, and is scattered on from there.
-    const F8 ahead = min8(1.f / max8(ways.reduced(1), f8(1e-9f)), f8(3.f)) * (dx * -d.x + dy * -d.y + dz * -d.z) / r;
-    F8 fluence[3];
-    for (int c = 0; c < 3; ++c) {
-        const F8 reduced = max8(ways.reduced(c), f8(1e-9f)), albedo = ways.turned / reduced, two = 2.f - albedo;
-        fluence[c] = common * ways.turned / two * exp8(-reduced * sqrt8(3.f * (1.f - albedo) / two)) *
-                     max8(1.f - reduced * glow.near, f8(0.f)) * lamp.intensity[c];
+    // What flows one way by net is scattered on from there, the rest comes from all around.
+    F8 fluence[3], flowing, cosine;
+    if (glow.found) {
+        const LampGlow::Light8 l = glow.found->at8(x, y, z);
+        for (int c = 0; c < 3; ++c)
+            fluence[c] = l.fluence[c];
+        const F8 fx = l.flux(0), fy = l.flux(1), fz = l.flux(2), flux = sqrt8(fx * fx + fy * fy + fz * fz);
+        flowing = min8(flux / max8(l.luminance(), f8(1e-30f)), f8(1.f));
+        cosine = (fx * -d.x + fy * -d.y + fz * -d.z) / max8(flux, f8(1e-30f));
+    } else {
+        F8 outward;
+        model.diffused(lampIndex, x, y, z, fluence, outward);
+        const F8 dx = x - glow.centre.x, dy = y - glow.centre.y, dz = z - glow.centre.z;
+        const F8 r = sqrt8(max8(dx * dx + dy * dy + dz * dz, f8(1e-4f)));
+        flowing = outward * (1.f / 3.f);
+        cosine = (dx * -d.x + dy * -d.y + dz * -d.z) / r;
+        for (F8& l : fluence) // fading toward the end of what is followed
+            l = l * clamp8(4.f - r * (4.f / reach), 0.f, 1.f) * lamp.toAir;
     }
+    // What photons do not count as turned arrives at the eye as at surfaces: by the same shares of the extinction.
+    const F8 common = (glow.found ? along.wide : along.view) * inversePdf * (1.f / (4.f * pi * lanes));
+    const auto media = model.media();
     out.t = t;
     for (F8& channel : out.light)
         channel = f8(0.f);
     for (std::size_t k = 0; k < media.size(); ++k) {
         if (media[k].clean)
             continue;
-        const F8 spreading = max8(1.f + ahead * media[k].medium->phase.meanCosine(), f8(0.f));
-        const F8 s = spreading * along.even(k) * (media[k].noisyIndex >= 0 ? along.pattern(k) : f8(1.f)) *
-                     (lamp.toAir * lamp.reachOfMedium(k));
+        const media::Phase& phase = media[k].medium->phase;
+        const float kept = glow.found ? std::max(0.f, phase.forwardShare()) : 0.f;
+        const float rest = (phase.meanCosine() - kept) / (1.f - kept);
+        const F8 spreading = (1.f - kept) *
+                             (1.f - flowing + flowing * (4.f * pi) * media::phase8(media::plainPhase(rest), cosine));
+        const F8 s = spreading * along.even(k) * (media[k].noisyIndex >= 0 ? along.pattern(k) : f8(1.f)) * common *
+                     lamp.reachOfMedium(k);
         for (int c = 0; c < 3; ++c)
-            out.light[c] += s * fluence[c] * media[k].medium->albedo[c];
+            out.light[c] += s * fluence[c] * (media[k].medium->albedo[c] * lamp.intensity[c]);
     }
     along.tint(out.light);
     return true;

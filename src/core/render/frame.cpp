@@ -70,6 +70,8 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
     for (const media::Volume& v : shot_->volumes)
         sources.push_back(v.shadow);
     makeVolumeLights();
+    if (!lampGlows_.empty())
+        makeLampGlows();
     if (sources != keptOf_) {
         quickKept_.clear();
         surfaceKept_.clear();

@@ -12,6 +12,7 @@
 /// do not follow each other inside a piece; the transmittance converges to that of the noisy air itself.
 #include "render/air_kernel.h"
 #include "render/costs.h"
+#include "render/lamp_glow.h"
 #include "render/layers.h"
 #include "render/sounding.h"
 #include "render/surface.h"
@@ -234,9 +235,14 @@ private:
     Vec3 lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps, std::size_t stride,
              const Point& point, const Onto& onto, float samples, const float* through = nullptr,
              int source = allSources) const;
-    /// What the air leaves of the lamps' light at eight pixels' clusters: [cluster][lamp of the group] lanes; ones
-    /// where a lamp lights none of them.
+    /// What the air leaves of the lamps' light at eight pixels' clusters, and what it sends there by itself:
+    /// [cluster][lamp of the group][lampWays] lanes: a share, and the irradiance of glowOnto().
     void lampsThrough(int x, int y, const media::Ray8& ray, std::vector<F8>& out) const;
+    static constexpr std::size_t lampWays = 4;
+    /// Irradiance at eight points of surfaces by what the air and the set make of a lamp's light, per intensity of 1.
+    void glowOnto(std::size_t lamp, F8 x, F8 y, F8 z, const F8 normal[3], F8 irradiance[3]) const;
+    void makeLampGlows();
+    void feedLampGlows();
     /// The mirrored part of a pixel's surfaces; `view` are the transmittances to its clusters.
     Vec3 litMirrors(std::size_t pixel, int y, const Vec3* view, int lead = -1, int source = allSources) const;
     /// What clean air and veils do to the light of a distance: tint what lies behind the air; then picture → times ·
@@ -338,6 +344,7 @@ private:
     bool colouredBodies_ = false; ///< a volume's extinction differs by channel
     std::vector<float> bodySeen_; ///< [group][body][bodyPlanes][8] means; the distance weighted by how much was met
     std::vector<std::unique_ptr<VolumeLight>> volumeLights_; ///< [volume]
+    std::vector<std::shared_ptr<LampGlow>> lampGlows_;       ///< [lamp] in air that glows; none before light()
     std::vector<std::uint16_t> rowBodies_;                   ///< looks in it
     std::vector<float> plateColour_,
         plateDepth_; ///< [pixel][3], [pixel]: at this frame's size; a depth below 0: the plate does not reach here
@@ -348,6 +355,8 @@ private:
     std::vector<float> airSun_, airSky_; ///< [pixel][3]
     std::vector<float> airOwn_;  ///< [pixel][3] what volumes give off and scatter of lamps; empty without volumes
     std::vector<float> airLamp_; ///< [slot][8][3], sums over the marches since setAir()
+    std::vector<float> airGlow_; ///< of them what was turned before
+    bool fed_ = false;           ///< photons of the march that is under way are in
     std::vector<std::uint16_t> rowBeams_; ///< marches in airLamp_
     std::vector<Through> through_;
 

@@ -1,5 +1,5 @@
 /// Which lamps are worth looking at where, and what they and the elements cost.
-#include "render/frame.h"
+#include "render/frame_lit.h"
 
 #include "base/parallel.h"
 
@@ -63,24 +63,76 @@ void Frame::lampsThrough(int x, int y, const media::Ray8& ray, std::vector<F8>& 
 {
     const std::size_t group = groupAt(x, y);
     const auto which = lampsOf(group);
-    out.assign(clusterCount * which.size(), f8(1.f));
+    out.assign(clusterCount * which.size() * lampWays, f8(0.f));
     for (std::size_t k = 0; k < clusterCount; ++k) {
-        F8 depth = f8(1.f), weight = f8(0.f);
+        F8 depth = f8(1.f), weight = f8(0.f), normal[3];
         for (int i = 0; i < lanes; ++i) {
             const Cluster& c = clusters_[index(std::min(x + i, width_ - 1), y) * clusterCount + k];
             depth[i] = c.t;
             weight[i] = c.shaded;
+            setNormal(normal, i, c.light);
         }
         for (std::size_t j = 0; j < which.size() && any(weight > 0.f); ++j) {
+            F8* ways = &out[(k * which.size() + j) * lampWays];
+            glowOnto(which[j], ray.x(depth), ray.y(depth), ray.z(depth), normal, ways + 1);
             bool some = false;
             for (int i = 0; i < lanes; ++i) {
                 some = some || maxComponent(lampLight_[lampAt(group, static_cast<int>(k), i) + j * lampStride]) > 0.f;
             }
             if (some)
-                out[k * which.size() + j] = exp8(
-                    -air_->depthToLamp8(shot_->lamps[which[j]], ray.x(depth), ray.y(depth), ray.z(depth)));
+                ways[0] = exp8(-air_->depthToLamp8(shot_->lamps[which[j]], ray.x(depth), ray.y(depth), ray.z(depth)));
         }
     }
+}
+
+void Frame::glowOnto(std::size_t lamp, F8 x, F8 y, F8 z, const F8 normal[3], F8 irradiance[3]) const
+{
+    const AirModel::Glow& glow = air_->glowOf(lamp);
+    const F8 dx = x - glow.centre.x, dy = y - glow.centre.y, dz = z - glow.centre.z;
+    constexpr float reach = 1.75f * AirModel::glowReach; // into the corners
+    if (!glow.found || !any(dx * dx + dy * dy + dz * dz < reach * reach)) {
+        std::fill(irradiance, irradiance + 3, f8(0.f));
+        return;
+    }
+    glow.found->at8(x, y, z).onto(normal, irradiance);
+    // By the least of its strengths on sets: whose surface this is is not known here.
+    const std::vector<float>& strengths = shot_->lamps[lamp].setReach;
+    const float least = strengths.empty() ? 1.f : *std::min_element(strengths.begin(), strengths.end());
+    for (int c = 0; c < 3; ++c)
+        irradiance[c] = irradiance[c] * least;
+}
+
+void Frame::makeLampGlows()
+{
+    std::vector<std::shared_ptr<LampGlow>> next(shot_->lamps.size());
+    // Lamps whose light is met nowhere in the picture need none.
+    std::vector<bool> listed(next.size(), false);
+    for (const std::uint16_t l : lampList_)
+        listed[l] = true;
+    parallelFor(next.size(), [&](std::size_t l) {
+        if (listed[l] && air_->glowOf(l).power > 0.f)
+            next[l] = std::make_shared<LampGlow>(*air_, l, l < lampGlows_.size() ? lampGlows_[l].get() : nullptr);
+    });
+    lampGlows_ = std::move(next);
+    for (std::size_t l = 0; l < lampGlows_.size(); ++l)
+        air_->setGlow(l, lampGlows_[l]);
+}
+
+void Frame::feedLampGlows()
+{
+    if (lampGlows_.empty() && lampCount_ > 0)
+        makeLampGlows();
+    std::vector<LampGlow*> wanting;
+    for (const auto& glow : lampGlows_)
+        if (glow && !glow->isSettled())
+            wanting.push_back(glow.get());
+    if (wanting.empty())
+        return;
+    // Fewer before the first picture of an air; many lamps share what few would get.
+    constexpr int together = 24000, fewest = 800;
+    const Flights flights(*shot_);
+    for (LampGlow* glow : wanting)
+        glow->add(*air_, flights, *sampler_, std::max(fewest, together / static_cast<int>(wanting.size())));
 }
 
 void Frame::meterRow(const Meter& row)

@@ -84,7 +84,8 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
         };
         const Vec3 l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point,
                            through.onto[k], c[k].shaded,
-                           lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lanes : nullptr, source);
+                           lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lampWays * lanes : nullptr,
+                           source);
         out.behind += l * (share * through.view[k]);
     }
     out.transmittance = Vec3(transmittance);
@@ -133,7 +134,7 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
             };
             l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.onto[k],
                     std::max(1.f, c[k].shaded),
-                    lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lanes : nullptr, source);
+                    lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lampWays * lanes : nullptr, source);
             if (plate > 0.f)
                 l *= 1.f - plate;
         }
@@ -328,9 +329,10 @@ void Frame::lightRow(int y, Unshadowed* out)
                 depth[k] = rays.depth[k][i];
                 weight[k] = rays.weight[k][i];
             }
-            const MarchedRay marched(*air_, Vec3(rays.ray.ox[i], rays.ray.oy[i], rays.ray.oz[i]), d, span_[p],
-                                     rays.segments, reinterpret_cast<const float*>(sums.boundary) + i,
-                                     noisy ? rays.noise.means + i : nullptr);
+            const MarchedRay marched(
+                *air_, Vec3(rays.ray.ox[i], rays.ray.oy[i], rays.ray.oz[i]), d, span_[p], rays.segments,
+                reinterpret_cast<const float*>(sums.boundary) + i, noisy ? rays.noise.means + i : nullptr,
+                shot_->scatteringOrders > 1 ? reinterpret_cast<const float*>(sums.onward) + i : nullptr);
             for (std::size_t j = 0; j < which.size(); ++j) {
                 const std::size_t slot = (lampBase_[group] + j) * lanes + static_cast<std::size_t>(i);
                 const std::uint64_t before = metered ? ticks() : 0;
@@ -341,7 +343,13 @@ void Frame::lightRow(int y, Unshadowed* out)
                                    out ? lit : &beamLit_[slot * lanes], out ? 1.f : beamShare, rays.depths, depth,
                                    weight) *
                          0.5f;
-                a += glowLight(marched, which[j], beamJitter, rays.depths, depth, weight);
+                // What stands in the beam's way is in its glow already.
+                const Vec3 glow = out ? Vec3(0.f)
+                                      : glowLight(marched, which[j], beamJitter, rays.depths, depth, weight);
+                for (int c = 0; c < 3 && !out && !airGlow_.empty(); ++c)
+                    airGlow_[slot * 3 + static_cast<std::size_t>(c)] =
+                        (beamMarches == 0 ? 0.f : airGlow_[slot * 3 + static_cast<std::size_t>(c)]) + glow[c];
+                a += glow;
                 float* to = out ? &out->lamps[slot * 3] : &airLamp_[slot * 3];
                 for (int c = 0; c < 3; ++c)
                     to[c] = (out || beamMarches == 0 ? 0.f : to[c]) + a[c];
@@ -374,16 +382,22 @@ bool Frame::light(const std::atomic<bool>& stop)
         airSun_.resize(pixels * 3);
         airSky_.resize(pixels * 3);
         airLamp_.resize(lampSlots() * lanes * 3);
+        airGlow_.resize(airLamp_.size());
         through_.resize(pixels);
     }
     airOwn_.resize(shot_->volumes.empty() ? 0 : pixels * 3);
     feedVolumeLights();
+    // Once a march, also where that was stopped and is begun again.
+    if (!fed_)
+        feedLampGlows();
+    fed_ = true;
     makeNoiseRoom();
     lit_ = false;
     std::vector<char> done(static_cast<std::size_t>(height_), 0);
     if (!overRows(done, stop, [&](int y) { lightRow(y); }))
         return false;
     lit_ = true;
+    fed_ = false;
     return true;
 }
 

@@ -20,12 +20,28 @@ inline Vec3 Frame::lit(const LightParts& light, std::span<const std::uint16_t> w
         if (all || source == sourceSky)
             l += light.sky * onto.sky + light.open * air_->skyOnLevel() * onto.around;
     }
-    for (std::size_t j = 0; j < which.size() && (all || source >= sourceLamps); ++j)
-        if (const Vec3& own = lamps[j * stride];
-            own.x + own.y + own.z > 0.f && (all || source == sourceLamps + which[j])) {
-            const light::Lamp& lamp = shot_->lamps[which[j]];
-            l += own * lamp.intensity * (through ? through[j * lanes] : std::exp(-air_->depthToLamp(lamp, point())));
+    for (std::size_t j = 0; j < which.size() && (all || source >= sourceLamps); ++j) {
+        if (!all && source != sourceLamps + which[j])
+            continue;
+        const Vec3& own = lamps[j * stride];
+        const light::Lamp& lamp = shot_->lamps[which[j]];
+        const float* ways = through ? through + j * lampWays * lanes : nullptr;
+        if (own.x + own.y + own.z > 0.f)
+            l += own * lamp.intensity * (ways ? ways[0] : std::exp(-air_->depthToLamp(lamp, point())));
+        if (!air_->glowOf(which[j]).found)
+            continue;
+        Vec3 glow;
+        if (ways) {
+            glow = Vec3(ways[lanes], ways[2 * lanes], ways[3 * lanes]);
+        } else {
+            const Vec3 p = point(), n = light.normal();
+            const F8 normal[3] = {f8(n.x), f8(n.y), f8(n.z)};
+            F8 sent[3];
+            glowOnto(which[j], f8(p.x), f8(p.y), f8(p.z), normal, sent);
+            glow = Vec3(sent[0][0], sent[1][0], sent[2][0]);
         }
+        l += light.open * glow * lamp.intensity;
+    }
     return l * (1.f / samples);
 }
 

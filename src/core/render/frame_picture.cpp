@@ -265,9 +265,9 @@ void Frame::addShadows(Layers& out)
                     const std::size_t slot = ((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) *
                                                  3 +
                                              c;
+                    const float straight = (airLamp_[slot] - airGlow_[slot]) * beamShare;
                     out.shadowBy[first + lampsOf(group)[j]].air[p * 3 + c] = std::max(0.f,
-                                                                                      open.lamps[slot] -
-                                                                                          airLamp_[slot] * beamShare) *
+                                                                                      open.lamps[slot] - straight) *
                                                                              kept;
                 }
             }
@@ -297,7 +297,7 @@ float Frame::depthAt(int x, int y) const
 std::size_t Frame::bytes() const
 {
     std::size_t total = clusters_.size() * sizeof(Cluster) + lampLight_.size() * sizeof(Vec3) +
-                        (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + airLamp_.size()) *
+                        (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + 2 * airLamp_.size()) *
                             sizeof(float) +
                         through_.size() * sizeof(Through) +
                         (bodySeen_.size() + quickKept_.size() + surfaceKept_.size() + plateColour_.size() +

@@ -148,9 +148,10 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                                              : std::span<const std::uint16_t>();
                 std::optional<MarchedRay> marched;
                 if (!listed.empty())
-                    marched.emplace(*air_, cell.sight.origin, cell.sight.direction, cell.span, rays.segments,
-                                    reinterpret_cast<const float*>(sums.boundary) + i,
-                                    noisy ? rays.noise.means + i : nullptr);
+                    marched.emplace(
+                        *air_, cell.sight.origin, cell.sight.direction, cell.span, rays.segments,
+                        reinterpret_cast<const float*>(sums.boundary) + i, noisy ? rays.noise.means + i : nullptr,
+                        shot_->scatteringOrders > 1 ? reinterpret_cast<const float*>(sums.onward) + i : nullptr);
                 for (const std::size_t l : listed) {
                     // Each of a beam's samples is put where it is met.
                     BeamSamples beam;
@@ -375,15 +376,28 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 const auto at = static_cast<std::size_t>(x / lanes);
                 const auto listed = lampsOf(group);
                 if (plain && !follows)
-                    over.lamps.assign(listed.size(), f8(-1.f));
+                    over.lamps.assign(listed.size() * lampWays, f8(-1.f));
                 for (std::size_t e = lit.base[at]; e < lit.base[at + 1]; ++e) {
                     const light::Lamp& lamp = shot_->lamps[listed[lit.which[e]]];
-                    F8& through = over.lamps[lit.which[e]];
+                    F8& through = over.lamps[lit.which[e] * lampWays];
                     if (through[0] < 0.f)
                         through = exp8(-air_->depthToLamp8(lamp, ray.x(depth[0]), ray.y(depth[0]), ray.z(depth[0])));
                     for (std::size_t c = 0; c < 3; ++c)
                         behind[c] += loadHalf8(&lit.halves[(e * 3 + c) * lanes]) * through *
                                      (lamp.intensity[static_cast<int>(c)] * (1.f / lampSheetScale));
+                }
+                for (std::size_t j = 0; j < listed.size(); ++j) {
+                    if (!air_->glowOf(listed[j]).found)
+                        continue;
+                    F8* onto = &over.lamps[j * lampWays + 1];
+                    if (onto[0][0] < 0.f) {
+                        F8 normal[3];
+                        unpackNormals(sheet + 13 * lanes, normal);
+                        glowOnto(listed[j], ray.x(depth[0]), ray.y(depth[0]), ray.z(depth[0]), normal, onto);
+                    }
+                    for (int c = 0; c < 3; ++c)
+                        behind[c] += loadHalf8(sheet + (10 + c) * lanes) * onto[c] *
+                                     shot_->lamps[listed[j]].intensity[c];
                 }
             }
             // Clean air and veils: for all eight pixels' first surfaces at once, and for the others where there are

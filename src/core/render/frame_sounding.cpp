@@ -142,7 +142,9 @@ Sounding Frame::soundingAt(int px, int py) const
     }
     const std::size_t lampGroup = groupOf(pixel);
     const MarchedRay marched(*air_, o, d, span, rays.segments, reinterpret_cast<const float*>(sums.boundary) + lane,
-                             noisy ? means.data() + lane : nullptr);
+                             noisy ? means.data() + lane : nullptr,
+                             shot_->scatteringOrders > 1 ? reinterpret_cast<const float*>(sums.onward) + lane
+                                                         : nullptr);
     for (std::size_t l = 0; l < lampCount_; ++l) {
         Sounding::ByLamp by{shot_->lamps[l].id, std::vector<Vec3>(out.distance.size(), Vec3(0.f))};
         const auto listed = lampsOf(lampGroup);

@@ -125,8 +125,11 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         if (!evenReach_) // it carries both; what is the same for all is in the air's own factors
             out.open *= 0.5f * (reachOf(shot_.sunReach.sets) + reachOf(shot_.skyReach.sets));
         out.sky *= reachOf(shot_.skyReach.sets);
-        out.facing = hit.normal * luminance(out.open);
+    } else if (!shot_.lamps.empty()) {
+        // What the air makes of lamps comes from close by.
+        out.open = brdf.diffuse * (1.f / pi);
     }
+    out.facing = hit.normal * luminance(out.open);
     // What each lamp would give without shadows says which are worth a ray: those under an eighth of all are looked at
     // by chance in proportion and count the more (Russian roulette).
     constexpr std::size_t few = 32;
