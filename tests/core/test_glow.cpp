@@ -106,7 +106,7 @@ private Q_SLOTS:
         QTest::newRow("spot") << int(Lamp::Shape::Spot) << 0.2 << 0.5 << 0.28;
         QTest::newRow("panel") << int(Lamp::Shape::Rectangle) << 0.15 << 0.3 << 0.13;
         QTest::newRow("beam") << int(Lamp::Shape::Parallel) << 0.2 << 0.6 << 0.28;
-        QTest::newRow("tube") << int(Lamp::Shape::Tube) << 0.1 << 0.8 << 0.15;
+        QTest::newRow("tube") << int(Lamp::Shape::Tube) << 0.1 << 0.8 << 0.22;
     }
     void surfacesAndAirAreLitAsByReferencePaths()
     {
