@@ -1,4 +1,5 @@
 /// Lamps in air and on surfaces as a frame renders them: against reference paths, source by source, and by Reach.
+#include "lamps.h"
 #include "light/panorama.h"
 #include "light/sky.h"
 #include "light/sun_position.h"
@@ -13,26 +14,11 @@ using namespace hygros;
 using namespace hygros::render;
 using light::Lamp;
 using shot::Shot;
+using test::lampOf;
 
 namespace {
 const std::atomic<bool> never{false};
 
-Lamp lampOf(Lamp::Shape shape, const char* id = "lamp")
-{
-    Lamp l;
-    l.id = id;
-    l.shape = shape;
-    l.position = Vec3(0.5f, 3.f, -6.f);
-    l.aimAlong(Vec3(0.3f, -1.f, 0.1f).normalized());
-    l.cosOuter = std::cos(radians(40));
-    l.cosInner = std::cos(radians(25));
-    l.radius = shape == Lamp::Shape::Parallel ? 0.8f : 0.15f;
-    l.width = 1.2f;
-    l.height = 0.5f;
-    l.glow = 0.f;
-    l.intensity = shape == Lamp::Shape::Parallel ? Vec3(4.f, 3.f, 2.f) : Vec3(20.f, 15.f, 10.f);
-    return l;
-}
 /// The floor, and a square over it under the lamp.
 std::shared_ptr<const geometry::RayScene> withLid(float height, float half)
 {

@@ -1,4 +1,5 @@
 /// What thick air makes of a lamp's light: energy, and reference paths on surfaces and in the air.
+#include "lamps.h"
 #include "render/air_kernel.h"
 #include "render/frame.h"
 #include "render/lamp_glow.h"
@@ -10,24 +11,9 @@ using namespace hygros;
 using namespace hygros::render;
 using light::Lamp;
 using shot::Shot;
+using test::lampOf;
 
 namespace {
-Lamp lampOf(Lamp::Shape shape)
-{
-    Lamp l;
-    l.id = "lamp";
-    l.shape = shape;
-    l.position = Vec3(0.5f, 3.f, -6.f);
-    l.aimAlong(Vec3(0.3f, -1.f, 0.1f).normalized());
-    l.cosOuter = std::cos(radians(40));
-    l.cosInner = std::cos(radians(25));
-    l.radius = shape == Lamp::Shape::Parallel ? 0.8f : 0.15f;
-    l.width = 1.2f;
-    l.height = 0.5f;
-    l.glow = 0.f;
-    l.intensity = shape == Lamp::Shape::Parallel ? Vec3(4.f, 3.f, 2.f) : Vec3(20.f, 15.f, 10.f);
-    return l;
-}
 std::shared_ptr<Shot> fog(const Lamp& lamp, float sigma, float g, Vec3 albedo)
 {
     auto s = std::make_shared<Shot>();

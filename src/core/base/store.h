@@ -1,7 +1,7 @@
 #pragma once
 /// What took time to make, kept in memory by what it was made from.
 ///
-///     auto grid = store.get(GridKey{versionOf(file), name}, [&] { return std::make_shared<const Grid>(load(file,
+///     auto bricks = store.get(GridKey{versionOf(file), name}, [&] { return std::make_shared<const Grid>(load(file,
 ///     name)); });
 ///
 /// A key is any copyable type with ==; keys of different types never meet, so that whoever keeps something declares a

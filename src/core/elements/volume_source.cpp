@@ -87,9 +87,9 @@ std::shared_ptr<const media::LoadedGrid> gridOf(const FreezeContext& c, const st
                                                 const std::string& name)
 {
     FileVersion was;
-    auto grid = keptGrid(c.store, file, name, c.job, &was);
+    auto kept = keptGrid(c.store, file, name, c.job, &was);
     c.cameFrom(was);
-    return grid;
+    return kept;
 }
 
 std::shared_ptr<const media::LoadedGrid> movedGrid(const FreezeContext& c, const std::filesystem::path& file,

@@ -32,8 +32,8 @@ struct LoadedGrid {
     std::size_t bytes() const
     {
         std::size_t sum = sizeof *this;
-        for (const auto& grid : {values, more[0], more[1]})
-            sum += grid ? grid->bytes() : 0;
+        for (const auto& each : {values, more[0], more[1]})
+            sum += each ? each->bytes() : 0;
         return sum;
     }
     std::vector<std::string> notes; ///< what the artist should know: level set turned to fog, values refused …

@@ -312,6 +312,8 @@ std::size_t Frame::bytes() const
     for (const MirrorsSeen& row : mirrorsSeen_)
         total += row.looks.size() + row.sunLit.size() + row.noise.size() * sizeof(std::uint16_t) +
                  row.noiseLooks.size();
+    for (const auto& glow : lampGlows_)
+        total += glow ? glow->bytes() : 0;
     return total;
 }
 } // namespace hygros::render

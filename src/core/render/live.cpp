@@ -11,55 +11,55 @@ namespace {
 // What is asked here is always what may differ: whatever a struct gains makes a difference until it is listed.
 
 /// Whether two media are alike wherever noise is sampled: they differ at most in how dense and how bright they are.
-bool sameNoisePlaces(const media::Medium& a, const media::Medium& b)
+bool sameNoisePlaces(const media::Medium& a, const media::Medium& next)
 {
     media::Medium other = a;
-    other.id = b.id;
-    other.sigmaT = b.sigmaT;
-    other.albedo = b.albedo;
-    other.phase = b.phase;
-    other.thinning = b.thinning;
-    other.ambient = b.ambient;
-    other.clean = b.clean;
-    other.clear = b.clear;
-    other.clearCentre = b.clearCentre;
-    return other == b;
+    other.id = next.id;
+    other.sigmaT = next.sigmaT;
+    other.albedo = next.albedo;
+    other.phase = next.phase;
+    other.thinning = next.thinning;
+    other.ambient = next.ambient;
+    other.clean = next.clean;
+    other.clear = next.clear;
+    other.clearCentre = next.clearCentre;
+    return other == next;
 }
 
 /// Whether two shots show the same things under the same light: they differ at most in what floats between, in how
 /// bright lamps are and what air they light, and in how the picture is shown.
-bool sameLight(const Shot& a, const Shot& b)
+bool sameLight(const Shot& a, const Shot& next)
 {
-    if (!std::equal(a.lamps.begin(), a.lamps.end(), b.lamps.begin(), b.lamps.end(), light::sameBeam))
+    if (!std::equal(a.lamps.begin(), a.lamps.end(), next.lamps.begin(), next.lamps.end(), light::sameBeam))
         return false;
     Shot other = a;
-    other.lamps = b.lamps;
-    other.media = b.media;
-    other.decks = b.decks;
-    other.volumes = b.volumes;
-    other.veils = b.veils;
-    other.look = b.look;
-    other.notes = b.notes;
-    other.sources = b.sources;
-    other.frame = b.frame;
-    other.airDensity = b.airDensity;
-    other.scatteringOrders = b.scatteringOrders;
+    other.lamps = next.lamps;
+    other.media = next.media;
+    other.decks = next.decks;
+    other.volumes = next.volumes;
+    other.veils = next.veils;
+    other.look = next.look;
+    other.notes = next.notes;
+    other.sources = next.sources;
+    other.frame = next.frame;
+    other.airDensity = next.airDensity;
+    other.scatteringOrders = next.scatteringOrders;
     for (auto reach : {&Shot::sunReach, &Shot::skyReach}) {
-        (other.*reach).media = (b.*reach).media;
-        (other.*reach).decks = (b.*reach).decks;
-        (other.*reach).volumes = (b.*reach).volumes;
+        (other.*reach).media = (next.*reach).media;
+        (other.*reach).decks = (next.*reach).decks;
+        (other.*reach).volumes = (next.*reach).volumes;
     }
-    return other == b;
+    return other == next;
 }
 } // namespace
 
-Change changeBetween(const Shot& a, const Shot& b)
+Change changeBetween(const Shot& a, const Shot& next)
 {
-    if (!sameLight(a, b))
+    if (!sameLight(a, next))
         return Change::Light;
-    if (!a.lamps.empty() && a.media != b.media) {
+    if (!a.lamps.empty() && a.media != next.media) {
         // Lamps that begin to glow in thicker air are looked for in more places.
-        const AirModel before(a), after(b);
+        const AirModel before(a), after(next);
         for (std::size_t l = 0; l < a.lamps.size(); ++l)
             if (before.glowOf(l).power <= 0.f && after.glowOf(l).power > 0.f)
                 return Change::Light;
@@ -68,19 +68,19 @@ Change changeBetween(const Shot& a, const Shot& b)
     for (const media::Medium& m : a.media)
         if (media::isPatterned(m))
             noisyA.push_back(&m);
-    for (const media::Medium& m : b.media)
+    for (const media::Medium& m : next.media)
         if (media::isPatterned(m))
             noisyB.push_back(&m);
     if (!std::equal(noisyA.begin(), noisyA.end(), noisyB.begin(), noisyB.end(),
                     [](const media::Medium* m, const media::Medium* n) { return sameNoisePlaces(*m, *n); }))
         return Change::AirAndNoise;
     Shot other = a;
-    other.veils = b.veils; // laid over the finished picture
-    other.look = b.look;
-    other.notes = b.notes;
-    other.sources = b.sources;
-    other.frame = b.frame;
-    return other == b ? Change::None : Change::Air;
+    other.veils = next.veils; // laid over the finished picture
+    other.look = next.look;
+    other.notes = next.notes;
+    other.sources = next.sources;
+    other.frame = next.frame;
+    return other == next ? Change::None : Change::Air;
 }
 
 LiveRenderer::LiveRenderer(std::function<void(const LivePicture&)> onPicture)

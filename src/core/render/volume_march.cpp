@@ -16,9 +16,9 @@ struct Crossing {
 void volumesOn8(const shot::Shot& shot, const media::Ray8& ray, F8 end, F8& t0, F8& t1)
 {
     F8 first = end, last = f8(0.f);
-    for (const media::Volume& v : shot.volumes) {
+    for (const media::Volume& volume : shot.volumes) {
         F8 a = f8(0.f), b = end;
-        media::clip8(v, ray, a, b);
+        media::clip8(volume, ray, a, b);
         const I8 met = b > a;
         first = select(met, min8(first, a), first);
         last = select(met, max8(last, b), last);
