@@ -14,6 +14,7 @@
 #include "render/costs.h"
 #include "render/lamp_glow.h"
 #include "render/layers.h"
+#include "render/path_ratios.h"
 #include "render/sounding.h"
 #include "render/surface.h"
 #include "render/volume_light.h"
@@ -25,6 +26,7 @@
 #include <vector>
 
 namespace hygros::render {
+class PathIntegrator;
 
 class Frame {
 public:
@@ -48,6 +50,12 @@ public:
     /// Marches the light through the air by all that was seen so far, with one more sample of the noise while there
     /// are fewer than passes (and at most noiseEnough); needs trace(0). False when stopped: the air is then half old.
     bool light(const std::atomic<bool>& stop);
+    /// Paths are followed beside every march, and what they say of how much light there is counts (path_ratios.h);
+    /// without them the picture is the march's alone. On from the start.
+    void setFollowsPaths(bool follows) { followsPaths_ = follows; }
+    const PathRatios& ratios() const { return ratios_; }
+    /// Begins with what was found for another frame of the same things.
+    void beginWith(const PathRatios& ratios);
     /// Whether the last march stands for the present media.
     bool isLit() const { return lit_; }
     int tracedPasses() const { return tracedPasses_; }
@@ -234,7 +242,7 @@ private:
     template <class Point>
     Vec3 lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps, std::size_t stride,
              const Point& point, const Onto& onto, float samples, const float* through = nullptr,
-             int source = allSources) const;
+             int source = allSources, const PathRatios::By* ratio = nullptr) const;
     /// What the air leaves of the lamps' light at eight pixels' clusters, and what it sends there by itself:
     /// [cluster][lamp of the group][lampWays] lanes: a share, and the irradiance of glowOnto().
     void lampsThrough(int x, int y, const media::Ray8& ray, std::vector<F8>& out) const;
@@ -243,6 +251,25 @@ private:
     void glowOnto(std::size_t lamp, F8 x, F8 y, F8 z, const F8 normal[3], F8 irradiance[3]) const;
     void makeLampGlows();
     void feedLampGlows();
+    /// Sources whose light both know.
+    std::array<bool, PathRatios::sources> comparable() const;
+    /// Follows some paths after a march.
+    void followPaths();
+    PathRatios::Look lookByPath(int x, int y, Random& random, std::span<const int> kind, std::span<float> setBy,
+                                std::span<float> airBy) const;
+    /// Of eight neighbours' air and of their first clusters, lanes apart.
+    struct QuickRatios {
+        F8 air[3] = {f8(1.f), f8(1.f), f8(1.f)};
+        F8 set[PathRatios::sources][3] = {
+            {f8(1.f), f8(1.f), f8(1.f)}, {f8(1.f), f8(1.f), f8(1.f)}, {f8(1.f), f8(1.f), f8(1.f)}};
+    };
+    void quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* packed, QuickRatios& out) const;
+    PathRatios::By airRatio(int x, int y) const;
+    PathRatios::By setRatio(int x, int y, float depth, const Vec3& normal) const;
+    /// Of a pixel's cluster; false where its light stays as it was marched.
+    bool setRatioOf(std::size_t pixel, int y, int cluster, PathRatios::By& out) const;
+    /// The air's light before a pixel, as it was marched; `beamShare`: one over the marches in airLamp_.
+    Vec3 airOf(std::size_t pixel, float beamShare, const PathRatios::By& ratio) const;
     /// The mirrored part of a pixel's surfaces; `view` are the transmittances to its clusters.
     Vec3 litMirrors(std::size_t pixel, int y, const Vec3* view, int lead = -1, int source = allSources) const;
     /// What clean air and veils do to the light of a distance: tint what lies behind the air; then picture → times ·
@@ -359,6 +386,12 @@ private:
     bool fed_ = false;           ///< photons of the march that is under way are in
     std::vector<std::uint16_t> rowBeams_; ///< marches in airLamp_
     std::vector<Through> through_;
+
+    // Followed
+    bool followsPaths_ = true;
+    std::shared_ptr<PathIntegrator> paths_; ///< of the present shot; made when it is first needed
+    std::uint32_t pathLooks_ = 0;           ///< of it
+    PathRatios ratios_;
 
     // Quarter-size air
     int quickWidth_, quickHeight_;

@@ -70,6 +70,7 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
     Seen out;
     Vec3 view[clusterCount]{Vec3(0.f), Vec3(0.f), Vec3(0.f)};
     float known = 0.f, transmittance = 0.f;
+    PathRatios::By ratio;
     for (int k = 0; k < clusterCount; ++k)
         known += through.view[k] >= 0.f ? c[k].weight : 0.f;
     for (int k = 0; k < clusterCount; ++k) {
@@ -85,7 +86,7 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
         const Vec3 l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point,
                            through.onto[k], c[k].shaded,
                            lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lampWays * lanes : nullptr,
-                           source);
+                           source, setRatioOf(pixel, y, k, ratio) ? &ratio : nullptr);
         out.behind += l * (share * through.view[k]);
     }
     out.transmittance = Vec3(transmittance);
@@ -107,6 +108,7 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
     Vec3 view[clusterCount]{Vec3(0.f), Vec3(0.f), Vec3(0.f)}, airTimes(0.f);
     // A cluster found after the last march has no air yet; the others stand in for it.
     float known = 0.f, spared = 0.f;
+    PathRatios::By ratio;
     for (int k = 0; k < clusterCount; ++k)
         known += through.view[k] >= 0.f ? c[k].weight : 0.f;
     for (int k = 0; k < clusterCount; ++k) {
@@ -134,7 +136,8 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
             };
             l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.onto[k],
                     std::max(1.f, c[k].shaded),
-                    lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lampWays * lanes : nullptr, source);
+                    lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lampWays * lanes : nullptr, source,
+                    setRatioOf(pixel, y, k, ratio) ? &ratio : nullptr);
             if (plate > 0.f)
                 l *= 1.f - plate;
         }
@@ -398,6 +401,7 @@ bool Frame::light(const std::atomic<bool>& stop)
         return false;
     lit_ = true;
     fed_ = false;
+    followPaths();
     return true;
 }
 

@@ -9,16 +9,18 @@ namespace hygros::render {
 template <class Point>
 inline Vec3 Frame::lit(const LightParts& light, std::span<const std::uint16_t> which, const Vec3* lamps,
                        std::size_t stride, const Point& point, const Onto& onto, float samples, const float* through,
-                       int source) const
+                       int source, const PathRatios::By* ratio) const
 {
     const bool all = source == allSources;
+    const Vec3 one(1.f);
+    const auto times = [&](PathRatios::Source s) -> const Vec3& { return ratio ? ratio->of[s] : one; };
     Vec3 l = all || source == sourceOwn ? light.emitted : Vec3(0.f);
     if (shot_->sky) {
         // Straight, and what the air has scattered on its way.
         if (all || source == sourceSun)
-            l += (light.sun * onto.sun + light.open * onto.diffuse) * sunLight_;
+            l += (light.sun * onto.sun + light.open * onto.diffuse) * sunLight_ * times(PathRatios::sun);
         if (all || source == sourceSky)
-            l += light.sky * onto.sky + light.open * air_->skyOnLevel() * onto.around;
+            l += (light.sky * onto.sky + light.open * air_->skyOnLevel() * onto.around) * times(PathRatios::sky);
     }
     for (std::size_t j = 0; j < which.size() && (all || source >= sourceLamps); ++j) {
         if (!all && source != sourceLamps + which[j])
@@ -27,7 +29,8 @@ inline Vec3 Frame::lit(const LightParts& light, std::span<const std::uint16_t> w
         const light::Lamp& lamp = shot_->lamps[which[j]];
         const float* ways = through ? through + j * lampWays * lanes : nullptr;
         if (own.x + own.y + own.z > 0.f)
-            l += own * lamp.intensity * (ways ? ways[0] : std::exp(-air_->depthToLamp(lamp, point())));
+            l += own * lamp.intensity * times(PathRatios::lamps) *
+                 (ways ? ways[0] : std::exp(-air_->depthToLamp(lamp, point())));
         if (!air_->glowOf(which[j]).found)
             continue;
         Vec3 glow;
@@ -40,7 +43,7 @@ inline Vec3 Frame::lit(const LightParts& light, std::span<const std::uint16_t> w
             glowOnto(which[j], f8(p.x), f8(p.y), f8(p.z), normal, sent);
             glow = Vec3(sent[0][0], sent[1][0], sent[2][0]);
         }
-        l += light.open * glow * lamp.intensity;
+        l += light.open * glow * lamp.intensity * times(PathRatios::lamps);
     }
     return l * (1.f / samples);
 }

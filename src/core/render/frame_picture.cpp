@@ -91,6 +91,19 @@ template <class Use> void Frame::overSeenRow(int y, const Use& use, int source) 
     }
 }
 
+Vec3 Frame::airOf(std::size_t q, float beamShare, const PathRatios::By& ratio) const
+{
+    const auto at = [](const float* v) { return Vec3(v[0], v[1], v[2]); };
+    Vec3 lamps(0.f);
+    if (!airOwn_.empty())
+        lamps = at(&airOwn_[q * 3]);
+    const std::size_t group = groupOf(q), lane = q % static_cast<std::size_t>(width_) % lanes;
+    for (std::size_t slot = lampBase_[group]; slot < lampBase_[group + 1]; ++slot)
+        lamps += at(&airLamp_[(slot * lanes + lane) * 3]) * beamShare;
+    return at(&airSun_[q * 3]) * ratio.of[PathRatios::sun] + at(&airSky_[q * 3]) * ratio.of[PathRatios::sky] +
+           lamps * ratio.of[PathRatios::lamps];
+}
+
 void Frame::resolve(std::vector<float>& rgb) const
 {
     rgb.resize(span_.size() * 3);
@@ -98,19 +111,10 @@ void Frame::resolve(std::vector<float>& rgb) const
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
-        const auto airAt = [&](std::size_t q) {
-            Vec3 a(airSun_[q * 3] + airSky_[q * 3], airSun_[q * 3 + 1] + airSky_[q * 3 + 1],
-                   airSun_[q * 3 + 2] + airSky_[q * 3 + 2]);
-            if (!airOwn_.empty())
-                a += Vec3(airOwn_[q * 3], airOwn_[q * 3 + 1], airOwn_[q * 3 + 2]);
-            const std::size_t group = groupOf(q), lane = q % static_cast<std::size_t>(width_) % lanes;
-            for (std::size_t slot = lampBase_[group]; slot < lampBase_[group + 1]; ++slot)
-                for (int c = 0; c < 3; ++c)
-                    a[c] += airLamp_[(slot * lanes + lane) * 3 + static_cast<std::size_t>(c)] * beamShare;
-            return a;
-        };
+        const auto airAt = [&](std::size_t q, const PathRatios::By& ratio) { return airOf(q, beamShare, ratio); };
         overSeenRow(y, [&](int x, std::size_t p, const Seen& seen) {
             Vec3 air(0.f);
+            const PathRatios::By ratio = airRatio(x, y);
             if (smooth) {
                 // One value a pixel carries a whole dither tile's error: average over 4×4 where the depth agrees.
                 float weights = 0.f;
@@ -118,18 +122,18 @@ void Frame::resolve(std::vector<float>& rgb) const
                     for (int dx = -2; dx < 2; ++dx) {
                         const std::size_t q = index(std::clamp(x + dx, 0, width_ - 1),
                                                     std::clamp(y + dy, 0, height_ - 1));
-                        const float ratio = clusters_[q * clusterCount].t / clusters_[p * clusterCount].t;
-                        const bool same = q == p || (ratio > 0.8f && ratio < 1.25f &&
+                        const float farther = clusters_[q * clusterCount].t / clusters_[p * clusterCount].t;
+                        const bool same = q == p || (farther > 0.8f && farther < 1.25f &&
                                                      clusters_[q * clusterCount + 1].weight == 0.f &&
                                                      clusters_[p * clusterCount + 1].weight == 0.f);
                         if (same) {
-                            air += airAt(q);
+                            air += airAt(q, ratio);
                             weights += 1.f;
                         }
                     }
                 air *= 1.f / weights;
             } else {
-                air = airAt(p);
+                air = airAt(p, ratio);
             }
             const Vec3 picture = seen.behind + air * seen.airTimes + seen.veils;
             for (std::size_t c = 0; c < 3; ++c)
@@ -183,6 +187,7 @@ Layers Frame::layers(bool sources) const
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
         overSeenRow(y, [&](int x, std::size_t p, const Seen& seen) {
             const bool untouched = !plateColour_.empty() && isPlate(p);
+            const PathRatios::By ratio = airRatio(x, y);
             for (std::size_t c = 0; c < 3; ++c) {
                 const int ch = static_cast<int>(c);
                 // Plate is what multiplied by the transmittance gives what is seen behind the air; where nothing comes
@@ -193,17 +198,17 @@ Layers Frame::layers(bool sources) const
                 std::size_t by = 0;
                 const float kept = seen.airTimes[ch];
                 if (shot_->sky) {
-                    out.airBy[by++].air[p * 3 + c] = airSun_[p * 3 + c] * kept;
-                    out.airBy[by++].air[p * 3 + c] = airSky_[p * 3 + c] * kept;
+                    out.airBy[by++].air[p * 3 + c] = airSun_[p * 3 + c] * kept * ratio.of[PathRatios::sun][ch];
+                    out.airBy[by++].air[p * 3 + c] = airSky_[p * 3 + c] * kept * ratio.of[PathRatios::sky][ch];
                 }
                 const std::size_t group = groupAt(x, y);
                 for (std::size_t j = 0; j < lampsOf(group).size(); ++j)
                     out.airBy[by + lampsOf(group)[j]].air[p * 3 + c] =
                         airLamp_[((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) * 3 + c] *
-                        beamShare * kept;
+                        beamShare * kept * ratio.of[PathRatios::lamps][ch];
                 by += lampCount_;
                 if (!airOwn_.empty())
-                    out.airBy[by++].air[p * 3 + c] = airOwn_[p * 3 + c] * kept;
+                    out.airBy[by++].air[p * 3 + c] = airOwn_[p * 3 + c] * kept * ratio.of[PathRatios::lamps][ch];
                 if (!shot_->veils.empty())
                     out.airBy[by].air[p * 3 + c] = seen.veils[ch];
                 for (const Layers::ByLamp& lamp : out.airBy)
@@ -257,10 +262,13 @@ void Frame::addShadows(Layers& out)
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
         overSeenRow(static_cast<int>(row), [&](int x, std::size_t p, const Seen& seen) {
             const std::size_t group = groupAt(x, static_cast<int>(row)), first = shot_->sky ? 1 : 0;
+            const PathRatios::By ratio = airRatio(x, static_cast<int>(row));
             for (std::size_t c = 0; c < 3; ++c) {
-                const float kept = seen.airTimes[static_cast<int>(c)];
+                const float all = seen.airTimes[static_cast<int>(c)],
+                            kept = all * ratio.of[PathRatios::lamps][static_cast<int>(c)];
                 if (shot_->sky)
-                    out.shadowBy[0].air[p * 3 + c] = std::max(0.f, open.sun[p * 3 + c] - airSun_[p * 3 + c]) * kept;
+                    out.shadowBy[0].air[p * 3 + c] = std::max(0.f, open.sun[p * 3 + c] - airSun_[p * 3 + c]) * all *
+                                                     ratio.of[PathRatios::sun][static_cast<int>(c)];
                 for (std::size_t j = 0; j < lampsOf(group).size(); ++j) {
                     const std::size_t slot = ((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) *
                                                  3 +
@@ -314,6 +322,6 @@ std::size_t Frame::bytes() const
                  row.noiseLooks.size();
     for (const auto& glow : lampGlows_)
         total += glow ? glow->bytes() : 0;
-    return total;
+    return total + ratios_.bytes();
 }
 } // namespace hygros::render

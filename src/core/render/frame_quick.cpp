@@ -251,6 +251,38 @@ inline __m128 Frame::litFromSheet(const MirrorSheet& sheet, const MirrorCluster&
     return _mm_mul_ps(all, _mm_mul_ps(view, share));
 }
 
+void Frame::quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* packed, QuickRatios& out) const
+{
+    F8 normal[3];
+    unpackNormals(packed, normal);
+    PathRatios::By set, air;
+    int last = -1;
+    for (int i = 0; i < lanes; ++i) {
+        const int column = std::min(x + i, width_ - 1);
+        // Neighbours that go on evenly have the first one's.
+        const auto turned = [&] {
+            return normal[0][i] * normal[0][last] + normal[1][i] * normal[1][last] + normal[2][i] * normal[2][last] <
+                   0.97f;
+        };
+        if (last < 0 || std::abs(depth[i] - depth[last]) > 0.06f * depth[last] || turned()) {
+            const bool isSky = depth[i] >= shot::Shot::farDistance;
+            const float u = (static_cast<float>(column) + 0.5f) / static_cast<float>(width_),
+                        v = (static_cast<float>(y) + 0.5f) / static_cast<float>(height_);
+            air = ratios_.air(u, v, depth[i], isSky);
+            if (!isSky)
+                set = ratios_.set(u, v, depth[i], Vec3(normal[0][i], normal[1][i], normal[2][i]));
+            last = i;
+        }
+        const bool changed = depth[i] < shot::Shot::farDistance && mirrorOf_[index(column, y)] < 0;
+        for (std::size_t c = 0; c < 3; ++c) {
+            const int ch = static_cast<int>(c);
+            out.air[c][i] = air.of[PathRatios::all][ch];
+            for (std::size_t s = 0; s < PathRatios::sources; ++s)
+                out.set[s][c][i] = changed ? set.of[s][ch] : 1.f;
+        }
+    }
+}
+
 bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
 {
     if (!quickBuilt_ && !buildQuick(stop))
@@ -361,13 +393,20 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             std::fill(got, got + lanes, _mm_setzero_ps());
             I8 finished{}; // pixels that were put together by themselves have their overlay already
             alignas(32) float depth0[lanes], logT0[lanes];
+            store8(depth0, depth[0]);
+            QuickRatios ratios;
+            if (ratios_.known())
+                quickRatiosAt(x, y, depth0, sheet + 13 * lanes, ratios);
             if (inside) {
+                const F8(*by)[3] = ratios.set;
                 for (int c = 0; c < 3; ++c)
                     behind[c] = loadHalf8(sheet + (1 + c) * lanes) +
-                                loadHalf8(sheet + (4 + c) * lanes) * (over.ways[0].sun * sunLight_[c]) +
-                                loadHalf8(sheet + (7 + c) * lanes) * over.ways[0].sky +
-                                loadHalf8(sheet + (10 + c) * lanes) *
-                                    (over.ways[0].diffuse * sunLight_[c] + over.ways[0].around * air_->skyOnLevel()[c]);
+                                (loadHalf8(sheet + (4 + c) * lanes) * over.ways[0].sun +
+                                 loadHalf8(sheet + (10 + c) * lanes) * over.ways[0].diffuse) *
+                                    (sunLight_[c] * by[PathRatios::sun][c]) +
+                                (loadHalf8(sheet + (7 + c) * lanes) * over.ways[0].sky +
+                                 loadHalf8(sheet + (10 + c) * lanes) * (over.ways[0].around * air_->skyOnLevel()[c])) *
+                                    by[PathRatios::sky][c];
             }
             if (!plain && lampCount_ > 0 && !follows)
                 lampsThrough(x, y, ray, over.lamps);
@@ -384,7 +423,8 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                         through = exp8(-air_->depthToLamp8(lamp, ray.x(depth[0]), ray.y(depth[0]), ray.z(depth[0])));
                     for (std::size_t c = 0; c < 3; ++c)
                         behind[c] += loadHalf8(&lit.halves[(e * 3 + c) * lanes]) * through *
-                                     (lamp.intensity[static_cast<int>(c)] * (1.f / lampSheetScale));
+                                     (lamp.intensity[static_cast<int>(c)] * (1.f / lampSheetScale)) *
+                                     ratios.set[PathRatios::lamps][c];
                 }
                 for (std::size_t j = 0; j < listed.size(); ++j) {
                     if (!air_->glowOf(listed[j]).found)
@@ -397,7 +437,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     }
                     for (int c = 0; c < 3; ++c)
                         behind[c] += loadHalf8(sheet + (10 + c) * lanes) * onto[c] *
-                                     shot_->lamps[listed[j]].intensity[c];
+                                     shot_->lamps[listed[j]].intensity[c] * ratios.set[PathRatios::lamps][c];
                 }
             }
             // Clean air and veils: for all eight pixels' first surfaces at once, and for the others where there are
@@ -429,7 +469,6 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             F8 logT[clusterCount];
             for (int k = 0; k < depths; ++k)
                 logT[k] = log8(1.f + max8(depth[k], f8(0.f)) * (1.f / Segments8::a));
-            store8(depth0, depth[0]);
             store8(logT0, logT[0]);
             // Columns of cells that the eight pixels lie between, and a pixel's place among them.
             const int firstColumn = x / 4 - 1;
@@ -498,10 +537,14 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 const Seen all = behindAir(p, y, through, overlaid ? overlays[i] : nullptr,
                                            lampCount_ ? reinterpret_cast<const float*>(over.lamps.data()) + i : nullptr,
                                            lead);
+                airLight *= Vec3(ratios.air[0][i], ratios.air[1][i], ratios.air[2][i]);
                 const Vec3 l = all.behind + airLight * all.airTimes + all.veils;
                 got[i] = _mm_set_ps(0.f, l.z, l.y, l.x);
                 finished[i] = -1;
             }
+            for (int i = 0; ratios_.known() && i < lanes; ++i)
+                if (!finished[i])
+                    got[i] = _mm_mul_ps(got[i], _mm_set_ps(1.f, ratios.air[2][i], ratios.air[1][i], ratios.air[0][i]));
             // What plain water mirrors.
             for (int i = 0; inside && i < lanes; ++i)
                 if (plain_[p0 + static_cast<std::size_t>(i)] && mirrorOf_[p0 + static_cast<std::size_t>(i)] >= 0) {

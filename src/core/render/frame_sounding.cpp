@@ -80,8 +80,17 @@ Sounding Frame::soundingAt(int px, int py) const
                                         : transmittance);
         out.sunAndSky.push_back(light);
     };
+    // Sun and sky together, as paths have it for this pixel's air.
+    const PathRatios::By ratio = airRatio(px, py);
+    Vec3 paths(1.f);
+    for (int ch = 0; ch < 3; ++ch) {
+        const std::size_t at = pixel * 3 + static_cast<std::size_t>(ch);
+        if (const float marchedLight = airSun_[at] + airSky_[at]; marchedLight > 0.f)
+            paths[ch] = (airSun_[at] * ratio.of[PathRatios::sun][ch] + airSky_[at] * ratio.of[PathRatios::sky][ch]) /
+                       marchedLight;
+    }
     const auto lightAt = [&](F8(*p)[4], std::size_t i) {
-        return i == 0 ? Vec3(0.f) : Vec3(p[i - 1][0][lane], p[i - 1][1][lane], p[i - 1][2][lane]);
+        return i == 0 ? Vec3(0.f) : Vec3(p[i - 1][0][lane], p[i - 1][1][lane], p[i - 1][2][lane]) * paths;
     };
     for (std::size_t i = 0; i <= whole; ++i)
         add(boundary(i), transmittanceAt(i), lightAt(profile, i));
@@ -160,7 +169,8 @@ Sounding Frame::soundingAt(int px, int py) const
             for (std::size_t i = 0; i < out.distance.size(); ++i)
                 for (int s = 0; s < lanes; ++s)
                     if (beam.t[s] < out.distance[i])
-                        by.light[i] += Vec3(beam.light[0][s], beam.light[1][s], beam.light[2][s]) * 0.5f;
+                        by.light[i] += Vec3(beam.light[0][s], beam.light[1][s], beam.light[2][s]) *
+                                       ratio.of[PathRatios::lamps] * 0.5f;
         };
         for (const float jitter : {0.25f, 0.75f}) {
             if (beamSamples(

@@ -246,6 +246,10 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             const std::lock_guard frames(frameMutex_);
             const bool resized = !fine_ || fine_->width() != width || fine_->height() != height;
             const Change change = resized || !shot_ ? Change::Light : changeBetween(*shot_, *incoming);
+            // The same things in other light, or seen from elsewhere, begin with what paths said before.
+            std::optional<PathRatios> known;
+            if (fine_ && fine_->ratios().known() && shot_ && shot_->scene == incoming->scene)
+                known = fine_->ratios();
             shot_ = incoming;
             if (change == Change::Light) {
                 fine_.reset();
@@ -254,6 +258,10 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
                 coarse_ = std::make_unique<Frame>(incoming, std::max(8, width * 3 / 8), std::max(8, height * 3 / 8));
                 fine_ = std::make_unique<Frame>(incoming, width, height);
                 fineQuickDue_ = true;
+                if (known) {
+                    coarse_->beginWith(*known);
+                    fine_->beginWith(*known);
+                }
             } else {
                 // Also without a change of air: the look may be new.
                 if (coarse_)

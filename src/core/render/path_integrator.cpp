@@ -160,10 +160,11 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
                 walk.out.through = walk.weight;
             if (onPlate)
                 walk.gain(walk.weight * *beyond, ownSource_);
-            else if (lamp >= 0)
+            else if (lamp >= 0) {
+                walk.out.lampSeen = true;
                 walk.see(walk.weight * source * shot_->lamps[static_cast<std::size_t>(lamp)].intensity,
                          lampSource_[static_cast<std::size_t>(lamp)]);
-            else if (background) {
+            } else if (background) {
                 walk.gain(walk.weight * environment(d, false), ownSource_);
                 if (uniform_ < 0.f && shot_->sky)
                     walk.see(walk.weight * shot_->sky->diskRadiance(d), ownSource_);
@@ -272,6 +273,17 @@ PathIntegrator::PathLight PathIntegrator::light(const Vec3& origin, const Vec3& 
 {
     Walk walk{random, pixelAngle, {}};
     path(walk, origin, direction, Shot::farDistance, nullptr);
+    return walk.out;
+}
+
+PathIntegrator::PathLight PathIntegrator::light(const Probe& probe, Random& random, float* setBy, float* airBy) const
+{
+    Walk walk{random, probe.pixelAngle, {}};
+    walk.time = probe.time;
+    walk.setBy = setBy;
+    walk.airBy = airBy;
+    const Vec3 none(0.f);
+    path(walk, probe.origin, probe.direction, probe.limit, probe.onPlate ? &none : nullptr);
     return walk.out;
 }
 

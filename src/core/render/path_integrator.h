@@ -42,8 +42,19 @@ public:
         float airDepth = -1.f;   ///< of the first event, if it was in the air [m]
         Vec3 albedo{0.f}, normal{0.f};
         bool matte = false;
+        bool lampSeen = false; ///< the surface is a lamp's own
     };
     PathLight light(const Vec3& origin, const Vec3& direction, float pixelAngle, Random& random) const;
+    /// A ray of sight by itself.
+    struct Probe {
+        Vec3 origin, direction;
+        float pixelAngle = 0.f;
+        float time = 0.f;                      ///< of the open shutter, 0…1
+        bool onPlate = false;                  ///< it ends on a plate, whose own light is left out,
+        float limit = shot::Shot::farDistance; ///< here [m]
+    };
+    /// `setBy`, `airBy` (or null): a colour for each of gathered().sources, to which the path's light is added.
+    PathLight light(const Probe& probe, Random& random, float* setBy, float* airBy) const;
 
     /// Replaces sun, sky and ground by the same radiance from everywhere (the white furnace).
     void setUniformSurroundings(float radiance) { uniform_ = radiance; }

@@ -1,0 +1,299 @@
+#include "render/path_ratios.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::render {
+namespace {
+constexpr double surePaths = 16.0;         ///< looks that a part's own spread is worth believing from
+constexpr double fewest = 4.0;             ///< looks of a part that says anything
+constexpr float nearest = 2.f;             ///< [m] of the first bin of distances
+constexpr float octaves = 1.45f;           ///< of distance between two bins: the last but the sky's is at 2.3 km
+constexpr float least = 1e-3f, most = 8.f; ///< ratios lie between these
+
+float luminanceOf(const std::array<double, 3>& v)
+{
+    return luminance(Vec3(static_cast<float>(v[0]), static_cast<float>(v[1]), static_cast<float>(v[2])));
+}
+
+/// A part of a level: its sums with what coarser levels have found, and what it comes to.
+struct Part {
+    double n = 0.0, pathsSquared = 0.0, both = 0.0, marchedSquared = 0.0;
+    std::array<double, 3> paths{}, marched{};
+    double quotient = 1.0, variance = 1.0; ///< of luminance
+    bool speaks = false;
+    std::array<float, 3> factor{0.f, 0.f, 0.f}; ///< logarithms
+
+    /// Squared deviations of the paths from `q` times the march, for a mean of 1.
+    double spread(double q, double mean) const
+    {
+        return std::max(0.0, pathsSquared - 2.0 * q * both + q * q * marchedSquared) / std::max(1e-30, n * mean * mean);
+    }
+    void judge(double usual)
+    {
+        const double mean = static_cast<double>(luminanceOf(marched));
+        speaks = n >= fewest && mean > 0.0;
+        if (!speaks)
+            return;
+        quotient = static_cast<double>(luminanceOf(paths)) / mean;
+        const double own = spread(quotient, mean / n);
+        variance = (n * own + surePaths * usual) / ((n + surePaths) * n);
+    }
+};
+} // namespace
+
+PathRatios::Grid::Grid(int f, int h, int w) : faces(f), down(h), across(w)
+{
+    sums.resize(nodes() * (sources + 1));
+    before.assign(nodes() * values, 1.f);
+    ratios = before;
+}
+
+PathRatios::PathRatios() : air_(1, 8, 12), set_(6, 4, 6) {}
+
+void PathRatios::begin()
+{
+    for (Grid* g : {&air_, &set_}) {
+        g->before = g->ratios;
+        std::fill(g->sums.begin(), g->sums.end(), Sums());
+    }
+    looks_ = 0.0;
+}
+
+float PathRatios::depthOf(float t, bool isSky)
+{
+    if (isSky)
+        return static_cast<float>(depths - 1);
+    return std::clamp(std::log2(std::max(t, 1e-3f) * (1.f / nearest)) * (1.f / octaves), 0.f,
+                      static_cast<float>(depths - 2));
+}
+
+/// Adds `share` of what lies between the eight nodes around.
+void PathRatios::blend(const Grid& g, const std::vector<float>& from, int face, float x, float y, float depth,
+                       float share, F8 out[2])
+{
+    const auto place = [](float v, int count, int& low, float& part) {
+        const float at = std::clamp(v * static_cast<float>(count) - 0.5f, 0.f, static_cast<float>(count - 1));
+        low = std::min(static_cast<int>(at), std::max(0, count - 2));
+        part = at - static_cast<float>(low);
+    };
+    int x0, y0;
+    float fx, fy;
+    place(x, g.across, x0, fx);
+    place(y, g.down, y0, fy);
+    const int d0 = static_cast<int>(depth), d1 = std::min(d0 + 1, depths - 1);
+    const float fd = depth - static_cast<float>(d0);
+    for (int k = 0; k < 8; ++k) {
+        const float w = share * (k & 1 ? fx : 1.f - fx) * (k & 2 ? fy : 1.f - fy) * (k & 4 ? fd : 1.f - fd);
+        if (w == 0.f)
+            continue;
+        const float* v = &from[g.at(face, k & 4 ? d1 : d0, y0 + (k >> 1 & 1), x0 + (k & 1)) * values];
+        out[0] += load8(v) * w;
+        out[1] += load8(v + lanes) * w;
+    }
+}
+
+PathRatios::By PathRatios::unpacked(const F8 v[2])
+{
+    By by;
+    for (int s = 0; s <= sources; ++s)
+        for (int c = 0; c < 3; ++c)
+            by.of[static_cast<std::size_t>(s)][c] = v[(s * 3 + c) / lanes][(s * 3 + c) % lanes];
+    return by;
+}
+
+PathRatios::By PathRatios::air(float x, float y, float t, bool isSky) const
+{
+    F8 v[2] = {f8(0.f), f8(0.f)};
+    blend(air_, air_.ratios, 0, x, y, depthOf(t, isSky), 1.f, v);
+    return unpacked(v);
+}
+
+PathRatios::By PathRatios::set(float x, float y, float t, const Vec3& n) const
+{
+    F8 v[2] = {f8(0.f), f8(0.f)};
+    for (int axis = 0; axis < 3; ++axis)
+        blend(set_, set_.ratios, 2 * axis + (n[axis] < 0.f), x, y, depthOf(t, false), n[axis] * n[axis], v);
+    return unpacked(v);
+}
+
+void PathRatios::count(Grid& g, std::size_t node, float share, const std::array<Vec3, sources>& paths,
+                       const std::array<Vec3, sources>& marched, const By& before)
+{
+    std::array<Vec3, sources + 1> p, m;
+    p[all] = m[all] = Vec3(0.f);
+    for (std::size_t s = 0; s < sources; ++s) {
+        p[s] = paths[s];
+        m[s] = marched[s] * before.of[s];
+        p[all] += paths[s];
+        m[all] += marched[s] * before.of[all];
+    }
+    for (std::size_t s = 0; s <= sources; ++s) {
+        Sums& to = g.sums[node * (sources + 1) + s];
+        const auto w = static_cast<double>(share), a = static_cast<double>(luminance(p[s])),
+                   b = static_cast<double>(luminance(m[s]));
+        to.n += w;
+        to.pathsSquared += w * a * a;
+        to.both += w * a * b;
+        to.marchedSquared += w * b * b;
+        for (std::size_t c = 0; c < 3; ++c) {
+            to.paths[c] += w * static_cast<double>(p[s][static_cast<int>(c)]);
+            to.marched[c] += w * static_cast<double>(m[s][static_cast<int>(c)]);
+        }
+    }
+}
+
+void PathRatios::add(const Look& l)
+{
+    const auto isFinite = [](const std::array<Vec3, sources>& v) {
+        return std::all_of(v.begin(), v.end(), [](const Vec3& c) { return std::isfinite(c.x + c.y + c.z); });
+    };
+    if (!isFinite(l.air) || !isFinite(l.airMarched) || !isFinite(l.set) || !isFinite(l.setMarched))
+        return;
+    const auto bin = [](float v, int count) {
+        return std::clamp(static_cast<int>(v * static_cast<float>(count)), 0, count - 1);
+    };
+    const float depth = depthOf(l.t, l.isSky);
+    const int d = static_cast<int>(std::lround(depth));
+    looks_ += 1.0;
+    {
+        F8 v[2] = {f8(0.f), f8(0.f)};
+        blend(air_, air_.before, 0, l.x, l.y, depth, 1.f, v);
+        count(air_, air_.at(0, d, bin(l.y, air_.down), bin(l.x, air_.across)), 1.f, l.air, l.airMarched, unpacked(v));
+    }
+    if (!l.surface || l.isSky)
+        return;
+    F8 v[2] = {f8(0.f), f8(0.f)};
+    const auto face = [&](int axis) { return 2 * axis + (l.normal[axis] < 0.f); };
+    for (int axis = 0; axis < 3; ++axis)
+        blend(set_, set_.before, face(axis), l.x, l.y, depth, l.normal[axis] * l.normal[axis], v);
+    for (int axis = 0; axis < 3; ++axis)
+        if (const float share = l.normal[axis] * l.normal[axis]; share > 0.01f)
+            count(set_, set_.at(face(axis), d, bin(l.y, set_.down), bin(l.x, set_.across)), share, l.set, l.setMarched,
+                  unpacked(v));
+}
+
+void PathRatios::solve(Grid& g, int source, std::initializer_list<Level> levels)
+{
+    std::vector<std::array<float, 3>> found(g.nodes(), {0.f, 0.f, 0.f}); // logarithms
+    double usual = 1.0;
+    bool first = true;
+    for (const Level& level : levels) {
+        const int bands = level.depths + (level.skyApart ? 1 : 0);
+        const auto bandOf = [&](int d) {
+            return level.skyApart && d == depths - 1 ? level.depths
+                                                     : std::min(level.depths - 1, d * level.depths / (depths - 1));
+        };
+        const auto faceOf = [&](int f) { return f * level.faces / g.faces; };
+        const auto partAt = [&](int f, int band, int y, int x) {
+            return static_cast<std::size_t>(((f * bands + band) * level.down + y) * level.across + x);
+        };
+        std::vector<Part> parts(static_cast<std::size_t>(level.faces * bands * level.down * level.across));
+        for (int f = 0; f < g.faces; ++f)
+            for (int d = 0; d < depths; ++d)
+                for (int y = 0; y < g.down; ++y)
+                    for (int x = 0; x < g.across; ++x) {
+                        const std::size_t node = g.at(f, d, y, x);
+                        const Sums& s = g.sums[node * (sources + 1) + static_cast<std::size_t>(source)];
+                        if (s.n <= 0.0)
+                            continue;
+                        Part& to =
+                            parts[partAt(faceOf(f), bandOf(d), y * level.down / g.down, x * level.across / g.across)];
+                        double grey = 0.0;
+                        for (std::size_t c = 0; c < 3; ++c) {
+                            const auto factor = static_cast<double>(std::exp(found[node][c]));
+                            to.paths[c] += s.paths[c];
+                            to.marched[c] += s.marched[c] * factor;
+                            grey += factor / 3.0;
+                        }
+                        to.n += s.n;
+                        to.pathsSquared += s.pathsSquared;
+                        to.both += s.both * grey;
+                        to.marchedSquared += s.marchedSquared * grey * grey;
+                    }
+        // How much parts differ beyond their noise.
+        double apart = 0.0, weights = 0.0;
+        for (Part& p : parts) {
+            p.judge(usual);
+            if (!p.speaks)
+                continue;
+            const double w = static_cast<double>(luminanceOf(p.marched)) / (1.0 + p.variance / 0.02);
+            apart += w * ((p.quotient - 1.0) * (p.quotient - 1.0) - p.variance);
+            weights += w;
+        }
+        apart = first ? 1.0 : std::clamp(weights > 0.0 ? apart / weights : 0.0, 0.0, 0.25);
+        for (Part& p : parts) {
+            if (!p.speaks)
+                continue;
+            const double w = apart / (apart + p.variance);
+            for (std::size_t c = 0; c < 3; ++c)
+                if (p.marched[c] > 0.0)
+                    p.factor[c] = static_cast<float>(
+                        std::log(std::clamp(1.0 + w * (p.paths[c] / p.marched[c] - 1.0), 1e-3, 5.0)));
+        }
+        if (first && parts[0].speaks) {
+            const double mean = static_cast<double>(luminanceOf(parts[0].marched)) / parts[0].n;
+            usual = parts[0].spread(parts[0].quotient, mean);
+        }
+        first = false;
+        // To the nodes, between the parts' middles.
+        const auto between = [](int node, int nodes, int count, int& low, float& part) {
+            const float at = std::clamp(
+                (static_cast<float>(node) + 0.5f) * static_cast<float>(count) / static_cast<float>(nodes) - 0.5f, 0.f,
+                static_cast<float>(count - 1));
+            low = std::min(static_cast<int>(at), std::max(0, count - 2));
+            part = at - static_cast<float>(low);
+        };
+        for (int f = 0; f < g.faces; ++f)
+            for (int d = 0; d < depths; ++d) {
+                int b0 = bandOf(d);
+                float fb = 0.f;
+                if (!(level.skyApart && d == depths - 1) && level.depths > 1)
+                    between(d, depths - 1, level.depths, b0, fb);
+                for (int y = 0; y < g.down; ++y)
+                    for (int x = 0; x < g.across; ++x) {
+                        int x0, y0;
+                        float fx, fy;
+                        between(x, g.across, level.across, x0, fx);
+                        between(y, g.down, level.down, y0, fy);
+                        for (int k = 0; k < 8; ++k) {
+                            const float w = (k & 1 ? fx : 1.f - fx) * (k & 2 ? fy : 1.f - fy) * (k & 4 ? fb : 1.f - fb);
+                            if (w == 0.f)
+                                continue;
+                            const Part& p =
+                                parts[partAt(faceOf(f), b0 + (k >> 2 & 1), y0 + (k >> 1 & 1), x0 + (k & 1))];
+                            for (std::size_t c = 0; c < 3; ++c)
+                                found[g.at(f, d, y, x)][c] += w * p.factor[c];
+                        }
+                    }
+            }
+    }
+    for (std::size_t node = 0; node < g.nodes(); ++node)
+        for (std::size_t c = 0; c < 3; ++c) {
+            const std::size_t at = node * values + static_cast<std::size_t>(source) * 3 + c;
+            g.ratios[at] = std::clamp(g.before[at] * std::exp(found[node][c]), least, most);
+        }
+}
+
+void PathRatios::solve()
+{
+    if (looks_ <= 0.0)
+        return;
+    for (int s = 0; s <= sources; ++s) {
+        solve(air_, s,
+              {{1, 1, 1, 1, false}, {1, 1, 1, 4, true}, {1, 2, 2, 2, true}, {1, 4, 4, 4, true}, {1, 8, 12, 8, true}});
+        solve(
+            set_, s,
+            {{1, 1, 1, 1, false}, {6, 1, 1, 1, false}, {6, 1, 1, 4, false}, {6, 2, 2, 4, false}, {6, 4, 6, 8, false}});
+    }
+    known_ = true;
+}
+
+std::size_t PathRatios::bytes() const
+{
+    std::size_t total = 0;
+    for (const Grid* g : {&air_, &set_})
+        total += g->sums.capacity() * sizeof(Sums) + (g->before.capacity() + g->ratios.capacity()) * sizeof(float);
+    return total;
+}
+} // namespace hygros::render

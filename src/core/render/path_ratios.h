@@ -1,0 +1,90 @@
+#pragma once
+/// What paths say of the marched light: how much of it there should be, by place in the picture and by its source.
+///
+/// The march knows where light goes in a picture (shadows, beams, noise, textures) and takes for what was scattered
+/// many times a rule; paths know how much there is, and are noisy. Some pixels are looked at by both. Over many of them
+/// the two sums give a ratio with a small error, first for the whole picture, then for its parts, each part as far as
+/// its own looks say more than noise does: a part's ratio q with variance v counts with the weight τ²/(τ² + v), where
+/// τ² is how much the parts of that size differ beyond their noise (empirical Bayes; James & Stein 1961, Efron & Morris
+/// 1973). Where the march is right nothing is changed, and no noise comes in.
+///
+/// Places are bins across the picture and by the distance of what is seen (sky apart); surfaces also by the six
+/// directions that they can face, with the squares of a normal's components as shares. Between bins ratios are
+/// interpolated.
+#include "base/simd.h"
+#include "base/vec.h"
+
+#include <array>
+#include <vector>
+
+namespace hygros::render {
+
+class PathRatios {
+public:
+    enum Source { sun, sky, lamps, all };
+    static constexpr int sources = 3;
+    /// One colour for each source, and one for their sum.
+    struct By {
+        std::array<Vec3, sources + 1> of{Vec3(1.f), Vec3(1.f), Vec3(1.f), Vec3(1.f)};
+    };
+    /// One pixel by a path and by the march.
+    struct Look {
+        float x = 0.f, y = 0.f; ///< in the picture, 0…1
+        float t = 0.f;          ///< distance of what is seen [m]
+        bool isSky = false;     ///< nothing is
+        bool surface = false;   ///< its light was looked at, behind the air
+        Vec3 normal{0.f, 1.f, 0.f};
+        std::array<Vec3, sources> air, airMarched, set, setMarched; ///< radiance at the eye
+    };
+    PathRatios();
+
+    /// Another state: what was found is where the next looks start from.
+    void begin();
+    void add(const Look& look);
+    /// Ratios by all looks so far.
+    void solve();
+    /// Whether there is anything but 1.
+    bool known() const { return known_; }
+    double looks() const { return looks_; }
+
+    By air(float x, float y, float t, bool isSky) const;
+    By set(float x, float y, float t, const Vec3& normal) const;
+    std::size_t bytes() const;
+
+private:
+    static constexpr int values = 16; ///< a node: three channels of four ratios, then nothing
+    static constexpr int depths = 9;  ///< the last is the sky
+    struct Sums {
+        double n = 0.0, pathsSquared = 0.0, both = 0.0, marchedSquared = 0.0;
+        std::array<double, 3> paths{}, marched{};
+    };
+    struct Grid {
+        int faces, down, across;
+        std::vector<Sums> sums;            ///< [node][source]
+        std::vector<float> before, ratios; ///< [node][values]
+        std::size_t nodes() const { return static_cast<std::size_t>(faces * depths * down * across); }
+        std::size_t at(int f, int d, int y, int x) const
+        {
+            return static_cast<std::size_t>(((f * depths + d) * down + y) * across + x);
+        }
+        Grid(int f, int h, int w);
+    };
+    /// How a level of parts cuts a grid.
+    struct Level {
+        int faces, down, across;
+        int depths; ///< of what is not sky
+        bool skyApart;
+    };
+    static float depthOf(float t, bool isSky);
+    static void blend(const Grid& grid, const std::vector<float>& from, int face, float x, float y, float depth,
+                      float share, F8 out[2]);
+    static By unpacked(const F8 v[2]);
+    static void count(Grid& grid, std::size_t node, float share, const std::array<Vec3, sources>& paths,
+                      const std::array<Vec3, sources>& marched, const By& before);
+    static void solve(Grid& grid, int source, std::initializer_list<Level> levels);
+
+    Grid air_, set_;
+    bool known_ = false;
+    double looks_ = 0.0;
+};
+} // namespace hygros::render
