@@ -294,6 +294,7 @@ Result compare(const scene::Project& project, std::uint64_t seed, const Settings
     live.width = s.width;
     live.height = s.height;
     live.samples = s.passes;
+    live.followsPaths = s.followsPaths;
     live.layers.sources = true;
     const render::Layers a = render::renderStill(shot, live, job);
     render::StillSettings paths = live;

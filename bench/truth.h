@@ -35,7 +35,8 @@ struct Result {
 };
 struct Settings {
     int width = 64, height = 48, passes = 24, paths = 20000;
-    double seconds = 15.0; ///< a reference takes at most
+    double seconds = 15.0;    ///< a reference takes at most
+    bool followsPaths = true; ///< of the live picture
     float noise = 0.02f;
 };
 Result compare(const scene::Project& project, std::uint64_t seed, const Settings& settings);

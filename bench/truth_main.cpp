@@ -50,9 +50,13 @@ int main(int argc, char** argv)
     app.add_option("--size", size, "of the pictures")->capture_default_str();
     app.add_option("--seconds", settings.seconds, "that a reference takes at most")->capture_default_str();
     app.add_option("--paths", settings.paths, "a pixel at most")->capture_default_str();
+    bool alone = false;
+    app.add_flag("--march", alone, "the march alone, without what paths say of it");
+    app.add_option("--passes", settings.passes, "of the live picture")->capture_default_str();
     app.add_option("--out", out, "folder for pictures: live left, reference right");
     app.add_flag("--layers", layers, "every layer of every scene, not of the worst ten alone");
     CLI11_PARSE(app, argc, argv);
+    settings.followsPaths = !alone;
     if (std::sscanf(size.c_str(), "%dx%d", &settings.width, &settings.height) != 2 || settings.width < 16 ||
         settings.height < 16)
         return std::fputs("--size is WIDTHxHEIGHT\n", stderr), 2;

@@ -120,6 +120,7 @@ private Q_SLOTS:
     {
         auto s = stage({mist()});
         Frame f(s, 64, 40);
+        f.setFollowsPaths(false);
         refine(f, 2);
         const auto before = pictureOf(f);
         auto clear = std::make_shared<Shot>(*s);
@@ -143,6 +144,8 @@ private Q_SLOTS:
         auto thin = stage({mist(0.01f)}), thick = std::make_shared<Shot>(*thin);
         thick->media[0].sigmaT = 0.09f;
         Frame edited(thin, 64, 40), fresh(thick, 64, 40);
+        edited.setFollowsPaths(false);
+        fresh.setFollowsPaths(false);
         refine(edited, 6);
         refine(fresh, 6);
         edited.setAir(thick, false);

@@ -81,6 +81,7 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
     ratios_.begin();
     paths_.reset();
     pathLooks_ = 0;
+    pathMarches_ = 0;
     std::fill(rowBeams_.begin(), rowBeams_.end(), 0);
     lit_ = false;
     const std::lock_guard lock(meterMutex_);

@@ -236,7 +236,8 @@ private:
     void packSurfaces();
     void packLamps();
     /// As litMirrors(), from the sheet; view: transmittance to the mirror, by channel.
-    __m128 litFromSheet(const MirrorSheet& sheet, const MirrorCluster& air, __m128 view) const;
+    __m128 litFromSheet(const MirrorSheet& sheet, const MirrorCluster& air, __m128 view,
+                        const PathRatios::By& ratio) const;
     /// Light of summed parts through the air, per sample.
     /// `lamps`: what the air leaves of each lamp's light, lanes apart; null: worked out at point().
     template <class Point>
@@ -259,19 +260,35 @@ private:
                                 std::span<float> airBy) const;
     /// Of eight neighbours' air and of their first clusters, lanes apart.
     struct QuickRatios {
+        PathRatios::By mirror;
         F8 air[3] = {f8(1.f), f8(1.f), f8(1.f)};
         F8 set[PathRatios::sources][3] = {
             {f8(1.f), f8(1.f), f8(1.f)}, {f8(1.f), f8(1.f), f8(1.f)}, {f8(1.f), f8(1.f), f8(1.f)}};
     };
     void quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* packed, QuickRatios& out) const;
-    PathRatios::By airRatio(int x, int y) const;
-    PathRatios::By setRatio(int x, int y, float depth, const Vec3& normal) const;
+    /// What a walk along a row looked up last: neighbours of a group that are alike lie between its two ends.
+    struct RatioSpan {
+        std::size_t group = ~std::size_t{0};
+        float t = 0.f;
+        Vec3 normal{0.f};
+        PathRatios::Packed ends[2];
+    };
+    struct RatioRow {
+        RatioSpan air, set[clusterCount], mirror;
+    };
+    template <class LookUp>
+    PathRatios::By spanned(RatioSpan& span, int x, int y, float t, const Vec3& normal, const LookUp& lookUp) const;
+    PathRatios::By airRatio(int x, int y, float depth, RatioRow& row) const;
+    PathRatios::By airRatio(int x, int y, RatioRow& row) const { return airRatio(x, y, depthAt(x, y), row); }
+    PathRatios::By mirrorRatio(int x, int y, float depth, RatioRow& row) const;
+    PathRatios::By setRatio(int x, int y, float depth, const Vec3& normal, RatioSpan& span) const;
     /// Of a pixel's cluster; false where its light stays as it was marched.
-    bool setRatioOf(std::size_t pixel, int y, int cluster, PathRatios::By& out) const;
+    bool setRatioOf(std::size_t pixel, int y, int cluster, RatioRow& row, PathRatios::By& out) const;
     /// The air's light before a pixel, as it was marched; `beamShare`: one over the marches in airLamp_.
     Vec3 airOf(std::size_t pixel, float beamShare, const PathRatios::By& ratio) const;
     /// The mirrored part of a pixel's surfaces; `view` are the transmittances to its clusters.
-    Vec3 litMirrors(std::size_t pixel, int y, const Vec3* view, int lead = -1, int source = allSources) const;
+    Vec3 litMirrors(std::size_t pixel, int y, const Vec3* view, int lead = -1, int source = allSources,
+                    const PathRatios::By* ratio = nullptr) const;
     /// What clean air and veils do to the light of a distance: tint what lies behind the air; then picture → times ·
     /// picture + plus.
     struct Overlay {
@@ -289,11 +306,12 @@ private:
     };
     /// `lamps`: this pixel's lane of lampsThrough(), or null.
     Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays,
-                   const float* lamps = nullptr, int lead = -1, int source = allSources) const;
+                   const float* lamps = nullptr, int lead = -1, int source = allSources,
+                   RatioRow* ratios = nullptr) const;
     /// Calls use(x, pixel, seen) for the pixels of a row after the last march.
     template <class Use> void overSeenRow(int y, const Use& use, int source = allSources) const;
-    Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead,
-                        int source) const;
+    Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead, int source,
+                        RatioRow& ratios) const;
     Vec3 plateAt(std::size_t pixel) const
     {
         return Vec3(plateColour_[pixel * 3], plateColour_[pixel * 3 + 1], plateColour_[pixel * 3 + 2]);
@@ -391,6 +409,7 @@ private:
     bool followsPaths_ = true;
     std::shared_ptr<PathIntegrator> paths_; ///< of the present shot; made when it is first needed
     std::uint32_t pathLooks_ = 0;           ///< of it
+    int pathMarches_ = 0;                   ///< after which they were taken
     PathRatios ratios_;
 
     // Quarter-size air

@@ -61,7 +61,7 @@ AirModel::SurfaceWays Frame::surfaceAir(const Ray8& ray, F8 depth, const F8 norm
 
 /// Without plate, veils and clean air: what most pictures are made of.
 inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead,
-                                         int source) const
+                                         int source, RatioRow& ratios) const
 {
     const int lane = static_cast<int>(pixel % static_cast<std::size_t>(width_)) % lanes;
     const std::size_t group = groupOf(pixel);
@@ -86,20 +86,26 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
         const Vec3 l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point,
                            through.onto[k], c[k].shaded,
                            lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lampWays * lanes : nullptr,
-                           source, setRatioOf(pixel, y, k, ratio) ? &ratio : nullptr);
+                           source, setRatioOf(pixel, y, k, ratios, ratio) ? &ratio : nullptr);
         out.behind += l * (share * through.view[k]);
     }
     out.transmittance = Vec3(transmittance);
-    if (mirrorOf_[pixel] >= 0)
-        out.behind += litMirrors(pixel, y, view, lead, source);
+    if (mirrorOf_[pixel] >= 0) {
+        const int column = static_cast<int>(pixel % static_cast<std::size_t>(width_));
+        if (ratios_.known())
+            ratio = mirrorRatio(column, y, depthAt(column, y), ratios);
+        out.behind += litMirrors(pixel, y, view, lead, source, ratios_.known() ? &ratio : nullptr);
+    }
     return out;
 }
 
 Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays,
-                             const float* lamps, int lead, int source) const
+                             const float* lamps, int lead, int source, RatioRow* known) const
 {
+    RatioRow own;
+    RatioRow& ratios = known ? *known : own;
     if (!overlays && !shot_->plate)
-        return behindPlainAir(pixel, y, through, lamps, lead, source);
+        return behindPlainAir(pixel, y, through, lamps, lead, source, ratios);
     const int lane = static_cast<int>(pixel % static_cast<std::size_t>(width_)) % lanes;
     const std::size_t group = groupOf(pixel);
     const auto which = lampsOf(group);
@@ -107,14 +113,14 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
     Seen out;
     Vec3 view[clusterCount]{Vec3(0.f), Vec3(0.f), Vec3(0.f)}, airTimes(0.f);
     // A cluster found after the last march has no air yet; the others stand in for it.
-    float known = 0.f, spared = 0.f;
+    float seen = 0.f, spared = 0.f;
     PathRatios::By ratio;
     for (int k = 0; k < clusterCount; ++k)
-        known += through.view[k] >= 0.f ? c[k].weight : 0.f;
+        seen += through.view[k] >= 0.f ? c[k].weight : 0.f;
     for (int k = 0; k < clusterCount; ++k) {
         if (c[k].weight == 0.f || through.view[k] < 0.f)
             continue;
-        const float share = c[k].weight / known, plate = c[k].plateShare();
+        const float share = c[k].weight / seen, plate = c[k].plateShare();
         float left = through.view[k];
         if (plate > 0.f && c[k].t >= shot::Shot::farDistance && shot_->plateSky != 1.f) {
             // How much the air covers a plate's sky is the artist's choice.
@@ -137,7 +143,7 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
             l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.onto[k],
                     std::max(1.f, c[k].shaded),
                     lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lampWays * lanes : nullptr, source,
-                    setRatioOf(pixel, y, k, ratio) ? &ratio : nullptr);
+                    setRatioOf(pixel, y, k, ratios, ratio) ? &ratio : nullptr);
             if (plate > 0.f)
                 l *= 1.f - plate;
         }
@@ -149,8 +155,12 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
     if (overlays)
         out.airTimes = airTimes;
     out.airTimes *= 1.f - spared;
-    if (mirrorOf_[pixel] >= 0)
-        out.behind += litMirrors(pixel, y, view, lead, source);
+    if (mirrorOf_[pixel] >= 0) {
+        const int column = static_cast<int>(pixel % static_cast<std::size_t>(width_));
+        if (ratios_.known())
+            ratio = mirrorRatio(column, y, depthAt(column, y), ratios);
+        out.behind += litMirrors(pixel, y, view, lead, source, ratios_.known() ? &ratio : nullptr);
+    }
     return out;
 }
 

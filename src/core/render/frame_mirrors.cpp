@@ -11,11 +11,14 @@
 namespace hygros::render {
 using media::Ray8;
 
-Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int source) const
+Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int source,
+                       const PathRatios::By* ratio) const
 {
     const auto at = static_cast<std::size_t>(mirrorOf_[pixel]);
     const Mirror& mirror = mirrors_[static_cast<std::size_t>(y)][at];
     Vec3 out(0.f);
+    const Vec3 one(1.f), &bySun = ratio ? ratio->of[PathRatios::sun] : one,
+                         &bySky = ratio ? ratio->of[PathRatios::sky] : one;
     for (std::size_t i = 0; i < 2; ++i) {
         const MirrorCluster& c = mirror.clusters[i];
         if (c.weight == 0.f)
@@ -27,9 +30,9 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int
         const MirrorCluster& air = leading ? *leading : c;
         if (air.view < 0.f)
             continue;
-        const Vec3 airLight = source == allSources  ? air.airSun + air.airSky
-                              : source == sourceSun ? air.airSun
-                              : source == sourceSky ? air.airSky
+        const Vec3 airLight = source == allSources  ? air.airSun * bySun + air.airSky * bySky
+                              : source == sourceSun ? air.airSun * bySun
+                              : source == sourceSky ? air.airSky * bySky
                                                     : Vec3(0.f);
         // The air before the mirror is that of the surface cluster it lies in.
         int front = 0;
@@ -41,7 +44,7 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int
         const Vec3 l = lit(
                            c.light, everyLamp_,
                            &mirrorLampLight_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_], 1,
-                           [&] { return c.point + c.direction * c.t; }, air.onto, c.weight, nullptr, source) *
+                           [&] { return c.point + c.direction * c.t; }, air.onto, c.weight, nullptr, source, ratio) *
                            air.tint * air.view +
                        airLight * c.reflectance;
         out += l * view[front] * (c.weight / samples_[pixel]);

@@ -27,7 +27,9 @@ std::array<bool, PathRatios::sources> Frame::comparable() const
 void Frame::followPaths()
 {
     const auto compared = comparable();
-    if (!followsPaths_ || std::none_of(compared.begin(), compared.end(), [](bool c) { return c; }))
+    // Once for every pass that was traced.
+    if (!followsPaths_ || pathMarches_ >= tracedPasses_ ||
+        std::none_of(compared.begin(), compared.end(), [](bool c) { return c; }))
         return;
     if (!paths_)
         paths_ = std::make_shared<PathIntegrator>(shot_, 8, 8);
@@ -61,6 +63,9 @@ void Frame::followPaths()
             looks[i] = lookByPath(x, y, random, kind, setBy, airBy);
         }
     });
+    // Photons come in between marches, and so does noise: the newest looks met the best march.
+    const double marches = pathMarches_++;
+    ratios_.fade(std::pow(marches / (marches + 1.0), 2.0));
     pathLooks_ += static_cast<std::uint32_t>(count);
     for (PathRatios::Look& look : looks) {
         for (std::size_t s = 0; s < PathRatios::sources; ++s)
@@ -115,40 +120,59 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
             lamps += airLamp_[(slot * lanes + lane) * 3 + c] * beamShare;
         look.airMarched[PathRatios::lamps][ch] = lamps;
     }
-    // The surface that the path has met, as the march has it. Mirrors, plates and lamps that are seen are left alone.
+    // The surface that the path has met, as the march has it; of mirrors all that is in the pixel. Plates and lamps
+    // that are seen are left alone.
     const Cluster* c = &clusters_[p * clusterCount];
+    const bool mirror = mirrorOf_[p] >= 0;
     int met = -1;
-    for (int k = 0; k < clusterCount; ++k)
-        if (c[k].weight > 0.f && through_[p].view[k] >= 0.f && std::abs(c[k].t - light.depth) < 0.1f * light.depth &&
-            (met < 0 || std::abs(c[k].t - light.depth) < std::abs(c[met].t - light.depth)))
+    float known = 0.f;
+    for (int k = 0; k < clusterCount; ++k) {
+        if (c[k].weight == 0.f || through_[p].view[k] < 0.f)
+            continue;
+        if (c[k].held > 0 || c[k].fromPlate > 0 || c[k].shaded == 0.f)
+            return look;
+        known += c[k].weight;
+        if (mirror ? met < 0 || c[k].weight > c[met].weight
+                   : std::abs(c[k].t - light.depth) < 0.1f * light.depth &&
+                         (met < 0 || std::abs(c[k].t - light.depth) < std::abs(c[met].t - light.depth)))
             met = k;
-    if (met < 0 || mirrorOf_[p] >= 0 || light.lampSeen || light.matte || c[met].held > 0 || c[met].fromPlate > 0 ||
-        c[met].t >= shot::Shot::farDistance || c[met].shaded == 0.f)
+    }
+    if (met < 0 || light.lampSeen || light.matte || c[met].t >= shot::Shot::farDistance)
         return look;
     look.surface = true;
+    look.mirror = mirror;
     look.t = look.isSky ? look.t : c[met].t;
     look.normal = c[met].light.normal();
-    Vec3 view(through_[p].view[met]);
+    Vec3 view[clusterCount]{Vec3(0.f), Vec3(0.f), Vec3(0.f)};
+    Overlay overlays[lanes][clusterCount];
     if (hasOverlay()) {
-        Overlay overlays[lanes][clusterCount];
         const int x0 = x / lanes * lanes;
         overlaysAt(x0, y, raysAt(x0, y), overlays);
-        view *= overlays[lane][met].tint;
     }
+    for (int k = 0; k < clusterCount; ++k)
+        view[k] = overlays[lane][k].tint * std::max(0.f, through_[p].view[k]);
     const auto from = [&](int source) {
-        const auto point = [&] {
-            return view_.ray(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f).at(c[met].t);
-        };
-        return lit(c[met].light, which, lampLight_.data() + lampAt(group, met, static_cast<int>(lane)), lampStride,
-                   point, through_[p].onto[met], c[met].shaded, nullptr, source) *
-               view;
+        Vec3 sum(0.f);
+        for (int k = mirror ? 0 : met; k < (mirror ? clusterCount : met + 1); ++k) {
+            if (c[k].weight == 0.f || through_[p].view[k] < 0.f)
+                continue;
+            const auto point = [&] {
+                return view_.ray(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f).at(c[k].t);
+            };
+            sum += lit(c[k].light, which, lampLight_.data() + lampAt(group, k, static_cast<int>(lane)), lampStride,
+                       point, through_[p].onto[k], c[k].shaded, nullptr, source) *
+                   view[k] * (mirror ? c[k].weight / known : 1.f);
+        }
+        return mirror ? sum + litMirrors(p, y, view, -1, source) : sum;
     };
     if (shot_->sky) {
         look.setMarched[PathRatios::sun] = from(sourceSun);
         look.setMarched[PathRatios::sky] = from(sourceSky);
     }
-    for (const std::uint16_t l : which)
-        look.setMarched[PathRatios::lamps] += from(sourceLamps + l);
+    // A mirror sees lamps beyond its own group's.
+    for (std::size_t l = 0; l < lampCount_; ++l)
+        if (mirror || std::find(which.begin(), which.end(), l) != which.end())
+            look.setMarched[PathRatios::lamps] += from(sourceLamps + static_cast<int>(l));
     return look;
 }
 
@@ -158,26 +182,74 @@ void Frame::beginWith(const PathRatios& ratios)
     ratios_.begin();
 }
 
-bool Frame::setRatioOf(std::size_t pixel, int y, int cluster, PathRatios::By& out) const
+template <class LookUp>
+PathRatios::By Frame::spanned(RatioSpan& span, int x, int y, float t, const Vec3& normal, const LookUp& lookUp) const
+{
+    if (!ratios_.known())
+        return {};
+    const std::size_t group = groupAt(x, y);
+    const int first = x / lanes * lanes;
+    if (span.group != group || std::abs(t - span.t) > 0.06f * span.t || normal.dot(span.normal) < 0.97f) {
+        span.group = group;
+        span.t = t;
+        span.normal = normal;
+        for (int end = 0; end < 2; ++end)
+            span.ends[end] = lookUp((static_cast<float>(first + end * (lanes - 1)) + 0.5f) / static_cast<float>(width_),
+                                    (static_cast<float>(y) + 0.5f) / static_cast<float>(height_));
+    }
+    return PathRatios::mix(span.ends[0], span.ends[1], static_cast<float>(x - first) / static_cast<float>(lanes - 1))
+        .unpacked();
+}
+
+PathRatios::By Frame::airRatio(int x, int y, float depth, RatioRow& row) const
+{
+    return spanned(row.air, x, y, depth, Vec3(0, 1, 0),
+                   [&](float u, float v) { return ratios_.air(u, v, depth, depth >= shot::Shot::farDistance); });
+}
+
+PathRatios::By Frame::mirrorRatio(int x, int y, float depth, RatioRow& row) const
+{
+    return spanned(row.mirror, x, y, depth, Vec3(0, 1, 0),
+                   [&](float u, float v) { return ratios_.mirror(u, v, depth); });
+}
+
+PathRatios::By Frame::setRatio(int x, int y, float depth, const Vec3& normal, RatioSpan& span) const
+{
+    return spanned(span, x, y, depth, normal, [&](float u, float v) { return ratios_.set(u, v, depth, normal); });
+}
+
+bool Frame::setRatioOf(std::size_t pixel, int y, int cluster, RatioRow& row, PathRatios::By& out) const
 {
     const Cluster& c = clusters_[pixel * clusterCount + static_cast<std::size_t>(cluster)];
-    if (!ratios_.known() || mirrorOf_[pixel] >= 0 || c.t >= shot::Shot::farDistance)
+    if (!ratios_.known() || c.t >= shot::Shot::farDistance)
         return false;
-    out = setRatio(static_cast<int>(pixel % static_cast<std::size_t>(width_)), y, c.t, c.light.normal());
+    const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
+    out = mirrorOf_[pixel] >= 0 ? mirrorRatio(x, y, depthAt(x, y), row)
+                                : setRatio(x, y, c.t, c.light.normal(), row.set[cluster]);
     return true;
 }
 
-PathRatios::By Frame::airRatio(int x, int y) const
+void Frame::quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* packed, QuickRatios& out) const
 {
-    const float depth = depthAt(x, y);
-    return ratios_.air((static_cast<float>(x) + 0.5f) / static_cast<float>(width_),
-                       (static_cast<float>(y) + 0.5f) / static_cast<float>(height_), depth,
-                       depth >= shot::Shot::farDistance);
-}
-
-PathRatios::By Frame::setRatio(int x, int y, float depth, const Vec3& normal) const
-{
-    return ratios_.set((static_cast<float>(x) + 0.5f) / static_cast<float>(width_),
-                       (static_cast<float>(y) + 0.5f) / static_cast<float>(height_), depth, normal);
+    F8 normal[3];
+    unpackNormals(packed, normal);
+    RatioRow row;
+    for (int i = 0; i < lanes; ++i) {
+        const int column = std::min(x + i, width_ - 1);
+        const bool isSky = depth[i] >= shot::Shot::farDistance, mirror = mirrorOf_[index(column, y)] >= 0;
+        const PathRatios::By air = airRatio(column, y, depth[i], row);
+        PathRatios::By set;
+        if (!isSky)
+            set = mirror ? mirrorRatio(column, y, depth[i], row)
+                         : setRatio(column, y, depth[i], Vec3(normal[0][i], normal[1][i], normal[2][i]), row.set[0]);
+        if (mirror)
+            out.mirror = set; // neighbours' mirrors have one
+        for (std::size_t c = 0; c < 3; ++c) {
+            const int ch = static_cast<int>(c);
+            out.air[c][i] = air.of[PathRatios::all][ch];
+            for (std::size_t s = 0; s < PathRatios::sources; ++s)
+                out.set[s][c][i] = set.of[s][ch];
+        }
+    }
 }
 } // namespace hygros::render

@@ -76,6 +76,7 @@ template <class Use> void Frame::overSeenRow(int y, const Use& use, int source) 
 {
     Overlay overlays[lanes][clusterCount];
     std::vector<F8> lamps;
+    RatioRow ratios;
     for (int x = 0; x < width_; ++x) {
         if (x % lanes == 0) {
             const Ray8 ray = raysAt(x, y);
@@ -87,7 +88,8 @@ template <class Use> void Frame::overSeenRow(int y, const Use& use, int source) 
         const std::size_t p = index(x, y);
         use(x, p,
             behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr,
-                      lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr, -1, source));
+                      lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr, -1, source,
+                      &ratios));
     }
 }
 
@@ -112,9 +114,10 @@ void Frame::resolve(std::vector<float>& rgb) const
         const int y = static_cast<int>(row);
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
         const auto airAt = [&](std::size_t q, const PathRatios::By& ratio) { return airOf(q, beamShare, ratio); };
+        RatioRow ratios;
         overSeenRow(y, [&](int x, std::size_t p, const Seen& seen) {
             Vec3 air(0.f);
-            const PathRatios::By ratio = airRatio(x, y);
+            const PathRatios::By ratio = airRatio(x, y, ratios);
             if (smooth) {
                 // One value a pixel carries a whole dither tile's error: average over 4×4 where the depth agrees.
                 float weights = 0.f;
@@ -185,9 +188,10 @@ Layers Frame::layers(bool sources) const
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
+        RatioRow ratios;
         overSeenRow(y, [&](int x, std::size_t p, const Seen& seen) {
             const bool untouched = !plateColour_.empty() && isPlate(p);
-            const PathRatios::By ratio = airRatio(x, y);
+            const PathRatios::By ratio = airRatio(x, y, ratios);
             for (std::size_t c = 0; c < 3; ++c) {
                 const int ch = static_cast<int>(c);
                 // Plate is what multiplied by the transmittance gives what is seen behind the air; where nothing comes
@@ -260,9 +264,10 @@ void Frame::addShadows(Layers& out)
                                 std::vector<float>(n * 3, 0.f)});
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
+        RatioRow ratios;
         overSeenRow(static_cast<int>(row), [&](int x, std::size_t p, const Seen& seen) {
             const std::size_t group = groupAt(x, static_cast<int>(row)), first = shot_->sky ? 1 : 0;
-            const PathRatios::By ratio = airRatio(x, static_cast<int>(row));
+            const PathRatios::By ratio = airRatio(x, static_cast<int>(row), ratios);
             for (std::size_t c = 0; c < 3; ++c) {
                 const float all = seen.airTimes[static_cast<int>(c)],
                             kept = all * ratio.of[PathRatios::lamps][static_cast<int>(c)];

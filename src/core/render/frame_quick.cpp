@@ -232,7 +232,8 @@ bool alike(const std::uint16_t* a, const std::uint16_t* b)
 }
 } // namespace
 
-inline __m128 Frame::litFromSheet(const MirrorSheet& sheet, const MirrorCluster& air, __m128 view) const
+inline __m128 Frame::litFromSheet(const MirrorSheet& sheet, const MirrorCluster& air, __m128 view,
+                                  const PathRatios::By& ratio) const
 {
     const auto halves = [](const std::uint16_t* v) {
         return _mm_cvtph_ps(_mm_loadl_epi64(reinterpret_cast<const __m128i*>(v)));
@@ -245,42 +246,14 @@ inline __m128 Frame::litFromSheet(const MirrorSheet& sheet, const MirrorCluster&
                                     _mm_mul_ps(open, _mm_set1_ps(onto.diffuse)));
     const __m128 bySky = _mm_add_ps(_mm_mul_ps(halves(sheet.sky), _mm_set1_ps(onto.sky)),
                                     _mm_mul_ps(open, _mm_mul_ps(vector(air_->skyOnLevel()), _mm_set1_ps(onto.around))));
-    const __m128 light = _mm_add_ps(_mm_add_ps(halves(sheet.emitted), _mm_mul_ps(bySun, vector(sunLight_))), bySky);
-    const __m128 all = _mm_add_ps(_mm_mul_ps(light, _mm_mul_ps(vector(air.tint), _mm_set1_ps(air.view))),
-                                  _mm_mul_ps(vector(air.airSun + air.airSky), reflectance));
+    const __m128 light = _mm_add_ps(
+        _mm_add_ps(halves(sheet.emitted), _mm_mul_ps(bySun, vector(sunLight_ * ratio.of[PathRatios::sun]))),
+        _mm_mul_ps(bySky, vector(ratio.of[PathRatios::sky])));
+    const __m128 all = _mm_add_ps(
+        _mm_mul_ps(light, _mm_mul_ps(vector(air.tint), _mm_set1_ps(air.view))),
+        _mm_mul_ps(vector(air.airSun * ratio.of[PathRatios::sun] + air.airSky * ratio.of[PathRatios::sky]),
+                   reflectance));
     return _mm_mul_ps(all, _mm_mul_ps(view, share));
-}
-
-void Frame::quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* packed, QuickRatios& out) const
-{
-    F8 normal[3];
-    unpackNormals(packed, normal);
-    PathRatios::By set, air;
-    int last = -1;
-    for (int i = 0; i < lanes; ++i) {
-        const int column = std::min(x + i, width_ - 1);
-        // Neighbours that go on evenly have the first one's.
-        const auto turned = [&] {
-            return normal[0][i] * normal[0][last] + normal[1][i] * normal[1][last] + normal[2][i] * normal[2][last] <
-                   0.97f;
-        };
-        if (last < 0 || std::abs(depth[i] - depth[last]) > 0.06f * depth[last] || turned()) {
-            const bool isSky = depth[i] >= shot::Shot::farDistance;
-            const float u = (static_cast<float>(column) + 0.5f) / static_cast<float>(width_),
-                        v = (static_cast<float>(y) + 0.5f) / static_cast<float>(height_);
-            air = ratios_.air(u, v, depth[i], isSky);
-            if (!isSky)
-                set = ratios_.set(u, v, depth[i], Vec3(normal[0][i], normal[1][i], normal[2][i]));
-            last = i;
-        }
-        const bool changed = depth[i] < shot::Shot::farDistance && mirrorOf_[index(column, y)] < 0;
-        for (std::size_t c = 0; c < 3; ++c) {
-            const int ch = static_cast<int>(c);
-            out.air[c][i] = air.of[PathRatios::all][ch];
-            for (std::size_t s = 0; s < PathRatios::sources; ++s)
-                out.set[s][c][i] = changed ? set.of[s][ch] : 1.f;
-        }
-    }
 }
 
 bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
@@ -301,6 +274,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         std::uint16_t facing[lanes] = {};
         F8 tint[3], times[3], plus[3]; ///< of plain ones: clean air and veils
         std::vector<F8> lamps;         ///< what the air leaves of lamps' light; of plain ones −1: not known
+        QuickRatios ratios;
     };
     lit_ = false; // the mirrors' air is now of the present media, the rest may not be
     makeNoiseRoom();
@@ -328,6 +302,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                   y1 = std::min(y0 + 1, quickHeight_ - 1);
         const float fy = std::clamp(gy - static_cast<float>(y0), 0.f, 1.f);
         Overlay overlays[lanes][clusterCount]; // of one group after the other
+        RatioRow ratioRow;
         for (int x = 0; x < width_; x += lanes) {
             const F8 jitter = sample ? jitters(x, y, 0) : f8(0.5f); // places noise samples only
             const std::size_t group = groupAt(x, y);
@@ -394,9 +369,9 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             I8 finished{}; // pixels that were put together by themselves have their overlay already
             alignas(32) float depth0[lanes], logT0[lanes];
             store8(depth0, depth[0]);
-            QuickRatios ratios;
-            if (ratios_.known())
-                quickRatiosAt(x, y, depth0, sheet + 13 * lanes, ratios);
+            if (ratios_.known() && !follows)
+                quickRatiosAt(x, y, depth0, sheet + 13 * lanes, over.ratios);
+            const QuickRatios& ratios = over.ratios;
             if (inside) {
                 const F8(*by)[3] = ratios.set;
                 for (int c = 0; c < 3; ++c)
@@ -536,7 +511,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                 }
                 const Seen all = behindAir(p, y, through, overlaid ? overlays[i] : nullptr,
                                            lampCount_ ? reinterpret_cast<const float*>(over.lamps.data()) + i : nullptr,
-                                           lead);
+                                           lead, allSources, &ratioRow);
                 airLight *= Vec3(ratios.air[0][i], ratios.air[1][i], ratios.air[2][i]);
                 const Vec3 l = all.behind + airLight * all.airTimes + all.veils;
                 got[i] = _mm_set_ps(0.f, l.z, l.y, l.x);
@@ -559,14 +534,14 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                         __m128 view = _mm_shuffle_ps(got[i], got[i], 0xff);
                         if (overlaid)
                             view = _mm_mul_ps(view, _mm_set_ps(0.f, tint[2][i], tint[1][i], tint[0][i]));
-                        got[i] = _mm_add_ps(got[i], litFromSheet(mirrored, *air, view));
+                        got[i] = _mm_add_ps(got[i], litFromSheet(mirrored, *air, view, ratios.mirror));
                         continue;
                     }
                     Vec3 seen[clusterCount] = {Vec3(_mm_cvtss_f32(_mm_shuffle_ps(got[i], got[i], 0xff))), Vec3(0.f),
                                                Vec3(0.f)};
                     if (overlaid) // veils come after
                         seen[0] *= Vec3(tint[0][i], tint[1][i], tint[2][i]);
-                    const Vec3 l = litMirrors(p, y, seen, lead);
+                    const Vec3 l = litMirrors(p, y, seen, lead, allSources, ratios_.known() ? &ratios.mirror : nullptr);
                     got[i] = _mm_add_ps(got[i], _mm_set_ps(0.f, l.z, l.y, l.x));
                 }
             _MM_TRANSPOSE4_PS(got[0], got[1], got[2], got[3]);

@@ -81,13 +81,14 @@ Sounding Frame::soundingAt(int px, int py) const
         out.sunAndSky.push_back(light);
     };
     // Sun and sky together, as paths have it for this pixel's air.
-    const PathRatios::By ratio = airRatio(px, py);
+    RatioRow row;
+    const PathRatios::By ratio = airRatio(px, py, row);
     Vec3 paths(1.f);
     for (int ch = 0; ch < 3; ++ch) {
         const std::size_t at = pixel * 3 + static_cast<std::size_t>(ch);
         if (const float marchedLight = airSun_[at] + airSky_[at]; marchedLight > 0.f)
             paths[ch] = (airSun_[at] * ratio.of[PathRatios::sun][ch] + airSky_[at] * ratio.of[PathRatios::sky][ch]) /
-                       marchedLight;
+                        marchedLight;
     }
     const auto lightAt = [&](F8(*p)[4], std::size_t i) {
         return i == 0 ? Vec3(0.f) : Vec3(p[i - 1][0][lane], p[i - 1][1][lane], p[i - 1][2][lane]) * paths;

@@ -5,7 +5,9 @@
 
 namespace hygros::render {
 namespace {
-constexpr double surePaths = 16.0;         ///< looks that a part's own spread is worth believing from
+constexpr double surePaths = 16.0; ///< looks that a part's own spread is worth believing from
+/// Squared, of a whole picture: before anything is known, and after an edit of what was known.
+constexpr double usualError = 0.04, usualChange = 4e-4;
 constexpr double fewest = 4.0;             ///< looks of a part that says anything
 constexpr float nearest = 2.f;             ///< [m] of the first bin of distances
 constexpr float octaves = 1.45f;           ///< of distance between two bins: the last but the sky's is at 2.3 km
@@ -49,7 +51,7 @@ PathRatios::Grid::Grid(int f, int h, int w) : faces(f), down(h), across(w)
     ratios = before;
 }
 
-PathRatios::PathRatios() : air_(1, 8, 12), set_(6, 4, 6) {}
+PathRatios::PathRatios() : air_(1, 8, 12), set_(mirrors + 1, 4, 6) {}
 
 void PathRatios::begin()
 {
@@ -58,6 +60,7 @@ void PathRatios::begin()
         std::fill(g->sums.begin(), g->sums.end(), Sums());
     }
     looks_ = 0.0;
+    knownBefore_ = known_;
 }
 
 float PathRatios::depthOf(float t, bool isSky)
@@ -68,9 +71,8 @@ float PathRatios::depthOf(float t, bool isSky)
                       static_cast<float>(depths - 2));
 }
 
-/// Adds `share` of what lies between the eight nodes around.
-void PathRatios::blend(const Grid& g, const std::vector<float>& from, int face, float x, float y, float depth,
-                       float share, F8 out[2])
+/// The eight nodes around and their shares.
+PathRatios::Around PathRatios::around(const Grid& g, float x, float y, float depth)
 {
     const auto place = [](float v, int count, int& low, float& part) {
         const float at = std::clamp(v * static_cast<float>(count) - 0.5f, 0.f, static_cast<float>(count - 1));
@@ -83,17 +85,30 @@ void PathRatios::blend(const Grid& g, const std::vector<float>& from, int face, 
     place(y, g.down, y0, fy);
     const int d0 = static_cast<int>(depth), d1 = std::min(d0 + 1, depths - 1);
     const float fd = depth - static_cast<float>(d0);
+    Around out;
     for (int k = 0; k < 8; ++k) {
-        const float w = share * (k & 1 ? fx : 1.f - fx) * (k & 2 ? fy : 1.f - fy) * (k & 4 ? fd : 1.f - fd);
+        out.share[k] = (k & 1 ? fx : 1.f - fx) * (k & 2 ? fy : 1.f - fy) * (k & 4 ? fd : 1.f - fd);
+        out.node[k] = g.at(0, k & 4 ? d1 : d0, y0 + (k >> 1 & 1), x0 + (k & 1));
+    }
+    return out;
+}
+
+/// Adds `share` of what lies between the nodes.
+void PathRatios::blend(const Grid& g, const std::vector<float>& from, int face, const Around& at, float share,
+                       Packed& out)
+{
+    const std::size_t first = g.at(face, 0, 0, 0);
+    for (int k = 0; k < 8; ++k) {
+        const float w = share * at.share[k];
         if (w == 0.f)
             continue;
-        const float* v = &from[g.at(face, k & 4 ? d1 : d0, y0 + (k >> 1 & 1), x0 + (k & 1)) * values];
-        out[0] += load8(v) * w;
-        out[1] += load8(v + lanes) * w;
+        const float* v = &from[(first + at.node[k]) * values];
+        out.v[0] += load8(v) * w;
+        out.v[1] += load8(v + lanes) * w;
     }
 }
 
-PathRatios::By PathRatios::unpacked(const F8 v[2])
+PathRatios::By PathRatios::Packed::unpacked() const
 {
     By by;
     for (int s = 0; s <= sources; ++s)
@@ -102,22 +117,30 @@ PathRatios::By PathRatios::unpacked(const F8 v[2])
     return by;
 }
 
-PathRatios::By PathRatios::air(float x, float y, float t, bool isSky) const
+PathRatios::Packed PathRatios::air(float x, float y, float t, bool isSky) const
 {
-    F8 v[2] = {f8(0.f), f8(0.f)};
-    blend(air_, air_.ratios, 0, x, y, depthOf(t, isSky), 1.f, v);
-    return unpacked(v);
+    Packed out;
+    blend(air_, air_.ratios, 0, around(air_, x, y, depthOf(t, isSky)), 1.f, out);
+    return out;
 }
 
-PathRatios::By PathRatios::set(float x, float y, float t, const Vec3& n) const
+PathRatios::Packed PathRatios::set(float x, float y, float t, const Vec3& n) const
 {
-    F8 v[2] = {f8(0.f), f8(0.f)};
+    Packed out;
+    const Around at = around(set_, x, y, depthOf(t, false));
     for (int axis = 0; axis < 3; ++axis)
-        blend(set_, set_.ratios, 2 * axis + (n[axis] < 0.f), x, y, depthOf(t, false), n[axis] * n[axis], v);
-    return unpacked(v);
+        blend(set_, set_.ratios, 2 * axis + (n[axis] < 0.f), at, n[axis] * n[axis], out);
+    return out;
 }
 
-void PathRatios::count(Grid& g, std::size_t node, float share, const std::array<Vec3, sources>& paths,
+PathRatios::Packed PathRatios::mirror(float x, float y, float t) const
+{
+    Packed out;
+    blend(set_, set_.ratios, mirrors, around(set_, x, y, depthOf(t, false)), 1.f, out);
+    return out;
+}
+
+void PathRatios::count(Grid& g, int face, const Around& at, float share, const std::array<Vec3, sources>& paths,
                        const std::array<Vec3, sources>& marched, const By& before)
 {
     std::array<Vec3, sources + 1> p, m;
@@ -128,19 +151,39 @@ void PathRatios::count(Grid& g, std::size_t node, float share, const std::array<
         p[all] += paths[s];
         m[all] += marched[s] * before.of[all];
     }
-    for (std::size_t s = 0; s <= sources; ++s) {
-        Sums& to = g.sums[node * (sources + 1) + s];
-        const auto w = static_cast<double>(share), a = static_cast<double>(luminance(p[s])),
-                   b = static_cast<double>(luminance(m[s]));
-        to.n += w;
-        to.pathsSquared += w * a * a;
-        to.both += w * a * b;
-        to.marchedSquared += w * b * b;
-        for (std::size_t c = 0; c < 3; ++c) {
-            to.paths[c] += w * static_cast<double>(p[s][static_cast<int>(c)]);
-            to.marched[c] += w * static_cast<double>(m[s][static_cast<int>(c)]);
+    const std::size_t first = g.at(face, 0, 0, 0);
+    for (int k = 0; k < 8; ++k) {
+        const auto w = static_cast<double>(share * at.share[k]);
+        if (w == 0.0)
+            continue;
+        for (std::size_t s = 0; s <= sources; ++s) {
+            Sums& to = g.sums[(first + at.node[k]) * (sources + 1) + s];
+            const auto a = static_cast<double>(luminance(p[s])), b = static_cast<double>(luminance(m[s]));
+            to.n += w;
+            to.pathsSquared += w * a * a;
+            to.both += w * a * b;
+            to.marchedSquared += w * b * b;
+            for (std::size_t c = 0; c < 3; ++c) {
+                to.paths[c] += w * static_cast<double>(p[s][static_cast<int>(c)]);
+                to.marched[c] += w * static_cast<double>(m[s][static_cast<int>(c)]);
+            }
         }
     }
+}
+
+/// A look counts at the nodes that it is between by the same shares that its ratio will be blended from: what the
+/// nodes come to is then what the looks come to.
+void PathRatios::fade(double share)
+{
+    for (Grid* g : {&air_, &set_})
+        for (Sums& s : g->sums) {
+            for (double* v : {&s.n, &s.pathsSquared, &s.both, &s.marchedSquared})
+                *v *= share;
+            for (std::size_t c = 0; c < 3; ++c) {
+                s.paths[c] *= share;
+                s.marched[c] *= share;
+            }
+        }
 }
 
 void PathRatios::add(const Look& l)
@@ -150,35 +193,37 @@ void PathRatios::add(const Look& l)
     };
     if (!isFinite(l.air) || !isFinite(l.airMarched) || !isFinite(l.set) || !isFinite(l.setMarched))
         return;
-    const auto bin = [](float v, int count) {
-        return std::clamp(static_cast<int>(v * static_cast<float>(count)), 0, count - 1);
-    };
-    const float depth = depthOf(l.t, l.isSky);
-    const int d = static_cast<int>(std::lround(depth));
     looks_ += 1.0;
     {
-        F8 v[2] = {f8(0.f), f8(0.f)};
-        blend(air_, air_.before, 0, l.x, l.y, depth, 1.f, v);
-        count(air_, air_.at(0, d, bin(l.y, air_.down), bin(l.x, air_.across)), 1.f, l.air, l.airMarched, unpacked(v));
+        Packed out;
+        const Around at = around(air_, l.x, l.y, depthOf(l.t, l.isSky));
+        blend(air_, air_.before, 0, at, 1.f, out);
+        count(air_, 0, at, 1.f, l.air, l.airMarched, out.unpacked());
     }
     if (!l.surface || l.isSky)
         return;
-    F8 v[2] = {f8(0.f), f8(0.f)};
+    Packed out;
+    const Around at = around(set_, l.x, l.y, depthOf(l.t, false));
+    if (l.mirror) {
+        blend(set_, set_.before, mirrors, at, 1.f, out);
+        count(set_, mirrors, at, 1.f, l.set, l.setMarched, out.unpacked());
+        return;
+    }
     const auto face = [&](int axis) { return 2 * axis + (l.normal[axis] < 0.f); };
     for (int axis = 0; axis < 3; ++axis)
-        blend(set_, set_.before, face(axis), l.x, l.y, depth, l.normal[axis] * l.normal[axis], v);
+        blend(set_, set_.before, face(axis), at, l.normal[axis] * l.normal[axis], out);
     for (int axis = 0; axis < 3; ++axis)
-        if (const float share = l.normal[axis] * l.normal[axis]; share > 0.01f)
-            count(set_, set_.at(face(axis), d, bin(l.y, set_.down), bin(l.x, set_.across)), share, l.set, l.setMarched,
-                  unpacked(v));
+        if (const float share = l.normal[axis] * l.normal[axis]; share > 0.f)
+            count(set_, face(axis), at, share, l.set, l.setMarched, out.unpacked());
 }
 
-void PathRatios::solve(Grid& g, int source, std::initializer_list<Level> levels)
+void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_list<Level> levels)
 {
     std::vector<std::array<float, 3>> found(g.nodes(), {0.f, 0.f, 0.f}); // logarithms
     double usual = 1.0;
     bool first = true;
     for (const Level& level : levels) {
+        const bool whole = level.faces * level.down * level.across * level.depths == 1 && !level.skyApart;
         const int bands = level.depths + (level.skyApart ? 1 : 0);
         const auto bandOf = [&](int d) {
             return level.skyApart && d == depths - 1 ? level.depths
@@ -212,16 +257,23 @@ void PathRatios::solve(Grid& g, int source, std::initializer_list<Level> levels)
                         to.marchedSquared += s.marchedSquared * grey * grey;
                     }
         // How much parts differ beyond their noise.
-        double apart = 0.0, weights = 0.0;
+        double apart = 0.0, weights = 0.0, noise = 0.0, squares = 0.0;
         for (Part& p : parts) {
             p.judge(usual);
             if (!p.speaks)
                 continue;
             const double w = static_cast<double>(luminanceOf(p.marched)) / (1.0 + p.variance / 0.02);
-            apart += w * ((p.quotient - 1.0) * (p.quotient - 1.0) - p.variance);
+            apart += w * (p.quotient - 1.0) * (p.quotient - 1.0);
+            noise += w * p.variance;
             weights += w;
+            squares += w * w;
         }
-        apart = first ? 1.0 : std::clamp(weights > 0.0 ? apart / weights : 0.0, 0.0, 0.25);
+        if (weights > 0.0) {
+            // By one standard error of that sum more than noise makes by itself.
+            const double spread = whole ? 0.0 : std::sqrt(2.0 * squares) / weights;
+            apart = (apart - noise * (1.0 + spread)) / weights;
+        }
+        apart = std::clamp(apart, whole ? wholeError : 0.0, whole ? 1.0 : 0.25);
         for (Part& p : parts) {
             if (!p.speaks)
                 continue;
@@ -279,12 +331,23 @@ void PathRatios::solve()
 {
     if (looks_ <= 0.0)
         return;
+    const int n = set_.faces;
+    const double wholeError = knownBefore_ ? usualChange : usualError;
     for (int s = 0; s <= sources; ++s) {
-        solve(air_, s,
-              {{1, 1, 1, 1, false}, {1, 1, 1, 4, true}, {1, 2, 2, 2, true}, {1, 4, 4, 4, true}, {1, 8, 12, 8, true}});
-        solve(
-            set_, s,
-            {{1, 1, 1, 1, false}, {6, 1, 1, 1, false}, {6, 1, 1, 4, false}, {6, 2, 2, 4, false}, {6, 4, 6, 8, false}});
+        solve(air_, s, wholeError,
+              {{1, 1, 1, 1, false},
+               {1, 1, 1, 4, true},
+               {1, 2, 2, 2, true},
+               {1, 4, 4, 4, true},
+               {1, 8, 12, 8, true},
+               {1, 1, 1, 1, false}});
+        solve(set_, s, wholeError,
+              {{1, 1, 1, 1, false},
+               {n, 1, 1, 1, false},
+               {n, 1, 1, 4, false},
+               {n, 2, 2, 4, false},
+               {n, 4, 6, 8, false},
+               {1, 1, 1, 1, false}});
     }
     known_ = true;
 }

@@ -9,8 +9,8 @@
 /// 1973). Where the march is right nothing is changed, and no noise comes in.
 ///
 /// Places are bins across the picture and by the distance of what is seen (sky apart); surfaces also by the six
-/// directions that they can face, with the squares of a normal's components as shares. Between bins ratios are
-/// interpolated.
+/// directions that they can face, with the squares of a normal's components as shares, and mirrors by themselves.
+/// Between bins ratios are interpolated.
 #include "base/simd.h"
 #include "base/vec.h"
 
@@ -27,12 +27,22 @@ public:
     struct By {
         std::array<Vec3, sources + 1> of{Vec3(1.f), Vec3(1.f), Vec3(1.f), Vec3(1.f)};
     };
+    /// The same as it is kept: three channels of four ratios, then nothing.
+    struct Packed {
+        F8 v[2] = {f8(0.f), f8(0.f)};
+        By unpacked() const;
+    };
+    static Packed mix(const Packed& a, const Packed& b, float share)
+    {
+        return {{a.v[0] + (b.v[0] - a.v[0]) * share, a.v[1] + (b.v[1] - a.v[1]) * share}};
+    }
     /// One pixel by a path and by the march.
     struct Look {
         float x = 0.f, y = 0.f; ///< in the picture, 0…1
         float t = 0.f;          ///< distance of what is seen [m]
         bool isSky = false;     ///< nothing is
         bool surface = false;   ///< its light was looked at, behind the air
+        bool mirror = false;    ///< it mirrors
         Vec3 normal{0.f, 1.f, 0.f};
         std::array<Vec3, sources> air, airMarched, set, setMarched; ///< radiance at the eye
     };
@@ -40,6 +50,8 @@ public:
 
     /// Another state: what was found is where the next looks start from.
     void begin();
+    /// What was added so far counts less from now on: the march has come to know more since.
+    void fade(double share);
     void add(const Look& look);
     /// Ratios by all looks so far.
     void solve();
@@ -47,13 +59,15 @@ public:
     bool known() const { return known_; }
     double looks() const { return looks_; }
 
-    By air(float x, float y, float t, bool isSky) const;
-    By set(float x, float y, float t, const Vec3& normal) const;
+    Packed air(float x, float y, float t, bool isSky) const;
+    Packed set(float x, float y, float t, const Vec3& normal) const;
+    Packed mirror(float x, float y, float t) const;
     std::size_t bytes() const;
 
 private:
-    static constexpr int values = 16; ///< a node: three channels of four ratios, then nothing
+    static constexpr int values = 16; ///< a node, as Packed
     static constexpr int depths = 9;  ///< the last is the sky
+    static constexpr int mirrors = 6; ///< after the six faces
     struct Sums {
         double n = 0.0, pathsSquared = 0.0, both = 0.0, marchedSquared = 0.0;
         std::array<double, 3> paths{}, marched{};
@@ -76,15 +90,19 @@ private:
         bool skyApart;
     };
     static float depthOf(float t, bool isSky);
-    static void blend(const Grid& grid, const std::vector<float>& from, int face, float x, float y, float depth,
-                      float share, F8 out[2]);
-    static By unpacked(const F8 v[2]);
-    static void count(Grid& grid, std::size_t node, float share, const std::array<Vec3, sources>& paths,
+    struct Around {
+        std::size_t node[8]; ///< of the first face
+        float share[8];
+    };
+    static Around around(const Grid& grid, float x, float y, float depth);
+    static void blend(const Grid& grid, const std::vector<float>& from, int face, const Around& at, float share,
+                      Packed& out);
+    static void count(Grid& grid, int face, const Around& at, float share, const std::array<Vec3, sources>& paths,
                       const std::array<Vec3, sources>& marched, const By& before);
-    static void solve(Grid& grid, int source, std::initializer_list<Level> levels);
+    static void solve(Grid& grid, int source, double wholeError, std::initializer_list<Level> levels);
 
     Grid air_, set_;
-    bool known_ = false;
+    bool known_ = false, knownBefore_ = false; ///< by looks of this state; of one before it
     double looks_ = 0.0;
 };
 } // namespace hygros::render

@@ -77,6 +77,7 @@ Layers renderStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& 
         return sums.layers();
     }
     Frame frame(std::move(shot), s.width, s.height);
+    frame.setFollowsPaths(s.followsPaths);
     const std::atomic<bool> never{false};
     for (int pass = 0; pass < s.samples; ++pass) {
         frame.trace(pass, never);

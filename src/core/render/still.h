@@ -19,6 +19,7 @@ struct StillSettings {
     int width = 960, height = 540;
     int samples = 64; ///< passes; of the reference: paths a pixel, in the mean
     StillAir air = StillAir::Live;
+    bool followsPaths = true; ///< of the live picture: Frame::setFollowsPaths()
     LayerWish layers = {};
     /// Of the reference, where above 0: paths go where the picture is still noisy, and it ends early once its noise
     /// (Accumulation::noise) is under this.
