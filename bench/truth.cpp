@@ -284,6 +284,34 @@ double Compared::worst() const
 
 double worstOf(const Result& r) { return r.layers.empty() ? 0.0 : r.layers.front().worst(); }
 
+namespace {
+/// The sun's own disc is a hundredth of a pixel here and most of a picture's light: paths meet it too rarely to say
+/// how bright it is. Its pixels are black in both.
+void leaveOutDisc(const shot::Shot& shot, render::Layers& layers)
+{
+    if (!shot.sky || !shot.sky->hasSun())
+        return;
+    const geometry::View view(shot.camera, layers.width, layers.height);
+    const float near = std::cos(std::min(1.5f, shot.sky->sunRadius() + 2.5f * view.pixelAngle()));
+    for (int y = 0; y < layers.height; ++y)
+        for (int x = 0; x < layers.width; ++x) {
+            if (view.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)
+                    .dot(shot.sky->sunDirection()) < near)
+                continue;
+            const auto p = static_cast<std::size_t>(y * layers.width + x) * 3;
+            const auto clear = [&](std::vector<float>& v) {
+                for (std::size_t c = 0; c < 3 && !v.empty(); ++c)
+                    v[p + c] = 0.f;
+            };
+            clear(layers.plate);
+            clear(layers.air);
+            for (auto* all : {&layers.setBy, &layers.airBy})
+                for (render::Layers::ByLamp& one : *all)
+                    clear(one.air);
+        }
+}
+} // namespace
+
 Result compare(const scene::Project& project, std::uint64_t seed, const Settings& s)
 {
     const auto begun = std::chrono::steady_clock::now();
@@ -296,7 +324,7 @@ Result compare(const scene::Project& project, std::uint64_t seed, const Settings
     live.samples = s.passes;
     live.followsPaths = s.followsPaths;
     live.layers.sources = true;
-    const render::Layers a = render::renderStill(shot, live, job);
+    render::Layers a = render::renderStill(shot, live, job);
     render::StillSettings paths = live;
     paths.air = render::StillAir::Paths;
     paths.samples = s.paths;
@@ -305,7 +333,9 @@ Result compare(const scene::Project& project, std::uint64_t seed, const Settings
     paths.layers.sources = true;
     paths.layers.lamps = true;
     const render::Accumulation sums = render::referenceSums(shot, paths, job);
-    const render::Layers b = sums.layers();
+    render::Layers b = sums.layers();
+    leaveOutDisc(*shot, a);
+    leaveOutDisc(*shot, b);
 
     Result r;
     r.seed = seed;

@@ -87,6 +87,18 @@ void MainWindow::buildMenu()
         hand("Save as recipe…", {}, [this] { saveRecipe(); })};
     QAction* paste = hand("Paste", QKeySequence::Paste, [&arranger] { arranger.paste(); });
     edit->insertAction(needChosen[2], paste);
+    edit->addAction("Memory for what is kept…", this, [this] {
+        const Store& store = session_.store();
+        bool good = false;
+        const double most = QInputDialog::getDouble(
+            this, "Memory for what is kept",
+            QString("Sets, volumes and shadows that were read or worked out are kept while they fit [GB].\n"
+                    "Now %1 GB are kept; what was not used for longest goes first.")
+                .arg(static_cast<double>(store.bytes()) * 1e-9, 0, 'f', 2),
+            static_cast<double>(store.limit()) * 1e-9, 0.1, 512.0, 1, &good);
+        if (good)
+            session_.keepUpTo(most);
+    });
     hand("Choose all cards shown", QKeySequence("Ctrl+A"), [this] { column_->chooseAll(); });
     const auto enable = [this, needChosen] {
         for (QAction* a : needChosen)

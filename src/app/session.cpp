@@ -1,12 +1,23 @@
 #include "app/session.h"
 
 #include <QFileInfo>
+#include <QSettings>
+#include <algorithm>
 #include <utility>
 
 namespace hygros::app {
+namespace {
+constexpr auto keptSetting = "keptGigabytes";
+
+std::size_t keptBytes()
+{
+    const double most = QSettings().value(keptSetting, static_cast<double>(Store::usualLimit) * 1e-9).toDouble();
+    return static_cast<std::size_t>(std::clamp(most, 0.1, 512.0) * 1e9);
+}
+} // namespace
 
 Session::Session(QObject* parent)
-    : QObject(parent), store_(std::make_shared<Store>()), document_(std::make_unique<Document>(store_)),
+    : QObject(parent), store_(std::make_shared<Store>(keptBytes())), document_(std::make_unique<Document>(store_)),
       selection_(std::make_unique<Selection>()), arranger_(std::make_unique<Arranger>(*document_, *selection_, store_)),
       jobs_(std::make_unique<Jobs>()), picture_(std::make_unique<Picture>(store_)),
       library_(std::make_unique<Library>(*document_, *picture_)),
@@ -50,6 +61,12 @@ void Session::show()
 {
     if (!quiet_)
         picture_->setProject(document_->atFrame());
+}
+
+void Session::keepUpTo(double gigabytes)
+{
+    QSettings().setValue(keptSetting, gigabytes);
+    store_->setLimit(keptBytes());
 }
 
 void Session::newProject() { document_->replace(elements::newProject(), {}); }

@@ -30,6 +30,8 @@ public:
     Arranger& arranger() const { return *arranger_; }
     Store& store() const { return *store_; }
     std::shared_ptr<Store> sharedStore() const { return store_; }
+    /// How much the store keeps [GB], now and in windows to come.
+    void keepUpTo(double gigabytes);
     const scene::Project& project() const { return document_->project(); }
 
     void newProject();

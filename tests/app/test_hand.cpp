@@ -10,9 +10,11 @@
 #include "window_support.h"
 
 #include <QClipboard>
+#include <QDoubleSpinBox>
 #include <QLineEdit>
 #include <QMessageBox>
 #include <QPlainTextEdit>
+#include <QSettings>
 #include <QTimer>
 #include <fstream>
 
@@ -447,6 +449,22 @@ private Q_SLOTS:
         QVERIFY(session().picture().shot()->volumes.empty());
         QTRY_VERIFY_WITH_TIMEOUT(session().picture().freezer().isIdle(), 20000);
         QVERIFY(session().picture().shot()->volumes.empty()); // the older one does not come after
+    }
+
+    void whatIsKeptHasItsBoundInThisWindowAndInLaterOnes()
+    {
+        QTimer::singleShot(150, this, [] {
+            QWidget* asked = QApplication::activeModalWidget();
+            if (auto* field = asked ? asked->findChild<QDoubleSpinBox*>() : nullptr) {
+                field->setValue(0.5);
+                QTest::keyClick(field, Qt::Key_Return);
+            }
+        });
+        QVERIFY(trigger("Edit", "Memory"));
+        QCOMPARE(session().store().limit(), std::size_t{500000000});
+        MainWindow later;
+        QCOMPARE(later.session().store().limit(), std::size_t{500000000});
+        QSettings().remove("keptGigabytes");
     }
 };
 

@@ -218,7 +218,7 @@ void Frame::findEdges()
                 view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)
                         .dot(shot_->sky->sunDirection()) >
                     std::cos(std::min(1.5f, shot_->sky->sunRadius() + 1.5f * view_.pixelAngle()))) {
-                coverage_[index(x, y)] = Coverage::Steep;
+                coverage_[index(x, y)] = Coverage::Disc;
                 continue;
             }
             coverage_[index(x, y)] = edge                     ? Coverage::Edge

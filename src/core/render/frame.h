@@ -117,8 +117,9 @@ private:
         Even,
         Edge,
         BareSky,
-        Steep
-    }; ///< Steep: a lamp's light changes much from pixel to pixel
+        Steep, ///< a lamp's light changes much from pixel to pixel
+        Disc   ///< the sun's own, or the moon's, in the sky
+    };
     struct MirrorCluster {
         float weight = 0.f, t1 = 0.f, t = 0.f;
         Vec3 point{0.f}, direction{0.f}, reflectance{0.f};
@@ -265,7 +266,8 @@ private:
         F8 set[PathRatios::sources][3] = {
             {f8(1.f), f8(1.f), f8(1.f)}, {f8(1.f), f8(1.f), f8(1.f)}, {f8(1.f), f8(1.f), f8(1.f)}};
     };
-    void quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* packed, QuickRatios& out) const;
+    /// `sheet`: the group's of sheet_.
+    void quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* sheet, QuickRatios& out) const;
     /// What a walk along a row looked up last: neighbours of a group that are alike lie between its two ends.
     struct RatioSpan {
         std::size_t group = ~std::size_t{0};

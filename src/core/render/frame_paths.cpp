@@ -221,7 +221,8 @@ PathRatios::By Frame::setRatio(int x, int y, float depth, const Vec3& normal, Ra
 bool Frame::setRatioOf(std::size_t pixel, int y, int cluster, RatioRow& row, PathRatios::By& out) const
 {
     const Cluster& c = clusters_[pixel * clusterCount + static_cast<std::size_t>(cluster)];
-    if (!ratios_.known() || c.t >= shot::Shot::farDistance)
+    // A lamp's own glow has no surface that sends anything back.
+    if (!ratios_.known() || c.t >= shot::Shot::farDistance || c.light.facing.length2() == 0.f)
         return false;
     const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
     out = mirrorOf_[pixel] >= 0 ? mirrorRatio(x, y, depthAt(x, y), row)
@@ -229,8 +230,10 @@ bool Frame::setRatioOf(std::size_t pixel, int y, int cluster, RatioRow& row, Pat
     return true;
 }
 
-void Frame::quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* packed, QuickRatios& out) const
+void Frame::quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* sheet, QuickRatios& out) const
 {
+    const std::uint16_t* packed = sheet + 13 * lanes;
+    const F8 open = loadHalf8(sheet + 10 * lanes) + loadHalf8(sheet + 11 * lanes) + loadHalf8(sheet + 12 * lanes);
     F8 normal[3];
     unpackNormals(packed, normal);
     RatioRow row;
@@ -239,11 +242,12 @@ void Frame::quickRatiosAt(int x, int y, const float depth[lanes], const std::uin
         const bool isSky = depth[i] >= shot::Shot::farDistance, mirror = mirrorOf_[index(column, y)] >= 0;
         const PathRatios::By air = airRatio(column, y, depth[i], row);
         PathRatios::By set;
-        if (!isSky)
-            set = mirror ? mirrorRatio(column, y, depth[i], row)
-                         : setRatio(column, y, depth[i], Vec3(normal[0][i], normal[1][i], normal[2][i]), row.set[0]);
-        if (mirror)
-            out.mirror = set; // neighbours' mirrors have one
+        if (mirror && !isSky)
+            set = out.mirror = mirrorRatio(column, y, depth[i], row); // neighbours' mirrors have one
+        else if (open[i] > 0.f && !isSky)
+            set = setRatio(column, y, depth[i], Vec3(normal[0][i], normal[1][i], normal[2][i]), row.set[0]);
+        if (open[i] == 0.f) // a lamp's own glow
+            set = PathRatios::By();
         for (std::size_t c = 0; c < 3; ++c) {
             const int ch = static_cast<int>(c);
             out.air[c][i] = air.of[PathRatios::all][ch];

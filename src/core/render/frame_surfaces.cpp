@@ -60,10 +60,11 @@ void Frame::surfacesRow(int y, int pass)
         // pass, as is where a lamp stands so near that its light is never the same; bare sky only now and then.
         const std::size_t pixel = index(x, y);
         const Coverage coverage = coverage_.empty() ? Coverage::Even : coverage_[pixel];
-        const bool steep = coverage == Coverage::Steep;
-        const int looks = coverage == Coverage::Edge || steep ? 6
-                          : coverage == Coverage::BareSky     ? ((x + 3 * y + pass) & 7) == 0
-                                                              : 1;
+        const bool steep = coverage == Coverage::Steep || coverage == Coverage::Disc;
+        const int looks = coverage == Coverage::Disc            ? 48
+                          : coverage == Coverage::Edge || steep ? 6
+                          : coverage == Coverage::BareSky       ? ((x + 3 * y + pass) & 7) == 0
+                                                                : 1;
         for (int look = 0; look < looks; ++look)
             lookAtSurface(x, y, look == 0 || steep, lamps, mirrorLamps,
                           (x * 5 + y) % meterEvery == 0 ? meter.lamps.data() : nullptr);

@@ -109,6 +109,11 @@ std::size_t VolumeLight::cellOf(const Vec3& p) const
     return static_cast<std::size_t>((at(2) * size_[1] + at(1)) * size_[0] + at(0));
 }
 
+namespace {
+constexpr int certainEvents = 300; ///< of a photon before chance ends it
+constexpr float goesOn = 0.98f;
+} // namespace
+
 void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight, std::vector<float>& to) const
 {
     const Vec3 whole = weight;
@@ -166,6 +171,12 @@ void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight
             if (random.next() * 0.2f * before >= strongest)
                 return;
             weight *= 0.2f * before / strongest;
+        }
+        // In matter that is all but opaque and white light wanders next to where it came in, without end.
+        if (event >= certainEvents) {
+            if (random.next() >= goesOn)
+                return;
+            weight *= 1.f / goesOn;
         }
         d = turned(d, media::samplePhase(volume_.phase, [&] { return random.next(); }), random.next());
     }
