@@ -147,6 +147,7 @@ struct RenderJob {
             render::denoise(filtered, {settings.denoise}, job, waiting[which].shot->camera, beside);
             deliver(filtered.layers(), *waiting[which].shot);
         };
+        settings.ratios = std::make_shared<render::PathRatios>();
         for (int frame = first; frame <= last; ++frame) {
             project.frame = frame;
             if (settings.air != render::StillAir::Paths || settings.denoise <= 0.f) {

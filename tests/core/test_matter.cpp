@@ -210,6 +210,7 @@ private Q_SLOTS:
             const auto shot = overMeadow(
                 {volumeOf(gridOf(32, puff), Vec3(-8.f, 2.f, -8.f), 0.5f, sigma, 0.2f, Vec3(0.7f))});
             Frame f(shot, 64, 40);
+            f.setFollowsPaths(false);
             for (int p = 0; p < 12; ++p) {
                 f.trace(p, never);
                 f.light(never);

@@ -674,6 +674,7 @@ private Q_SLOTS:
         Store store;
         const auto picture = [&](bool& good) {
             render::StillSettings settings{64, 36, 12};
+            settings.followsPaths = false; // the matter's affair, to a hundredth
             const render::Layers l = render::renderStill(elements::freeze(p, store, job), settings, job);
             good = true;
             return l;

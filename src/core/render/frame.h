@@ -56,6 +56,9 @@ public:
     const PathRatios& ratios() const { return ratios_; }
     /// Begins with what was found for another frame of the same things.
     void beginWith(const PathRatios& ratios);
+    /// A frame of a sequence: what paths said of the first one (of which nothing is known yet; it looks four times as
+    /// often) holds for all, so that what is left of their noise does not flicker.
+    void holdRatios(const PathRatios& ratios);
     /// Whether the last march stands for the present media.
     bool isLit() const { return lit_; }
     int tracedPasses() const { return tracedPasses_; }
@@ -412,6 +415,7 @@ private:
     std::shared_ptr<PathIntegrator> paths_; ///< of the present shot; made when it is first needed
     std::uint32_t pathLooks_ = 0;           ///< of it
     int pathMarches_ = 0;                   ///< after which they were taken
+    std::size_t looksTimes_ = 1;
     PathRatios ratios_;
 
     // Quarter-size air

@@ -34,7 +34,7 @@ void Frame::followPaths()
     if (!paths_)
         paths_ = std::make_shared<PathIntegrator>(shot_, 8, 8);
     constexpr std::size_t pixelsALook = 64, fewest = 1024;
-    const std::size_t count = std::max(fewest, span_.size() / pixelsALook);
+    const std::size_t count = std::max(fewest, span_.size() / pixelsALook) * looksTimes_;
     const std::vector<std::string>& sources = paths_->gathered().sources;
     std::vector<int> kind; // of the paths' sources; < 0: nothing to compare
     for (const std::string& id : sources)
@@ -137,7 +137,9 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
                          (met < 0 || std::abs(c[k].t - light.depth) < std::abs(c[met].t - light.depth)))
             met = k;
     }
-    if (met < 0 || light.lampSeen || light.matte || c[met].t >= shot::Shot::farDistance)
+    // (What a mirror shows of volumes' own light is not kept apart from the sun's.)
+    if (met < 0 || (mirror && !shot_->volumes.empty()) || light.lampSeen || light.matte ||
+        c[met].t >= shot::Shot::farDistance)
         return look;
     look.surface = true;
     look.mirror = mirror;
@@ -216,6 +218,16 @@ PathRatios::By Frame::mirrorRatio(int x, int y, float depth, RatioRow& row) cons
 PathRatios::By Frame::setRatio(int x, int y, float depth, const Vec3& normal, RatioSpan& span) const
 {
     return spanned(span, x, y, depth, normal, [&](float u, float v) { return ratios_.set(u, v, depth, normal); });
+}
+
+void Frame::holdRatios(const PathRatios& ratios)
+{
+    if (!ratios.known()) {
+        looksTimes_ = 4;
+        return;
+    }
+    ratios_ = ratios;
+    followsPaths_ = false;
 }
 
 bool Frame::setRatioOf(std::size_t pixel, int y, int cluster, RatioRow& row, PathRatios::By& out) const

@@ -7,7 +7,7 @@ namespace hygros::render {
 namespace {
 constexpr double surePaths = 16.0; ///< looks that a part's own spread is worth believing from
 /// Squared, of a whole picture: before anything is known, and after an edit of what was known.
-constexpr double usualError = 0.04, usualChange = 4e-4;
+constexpr double usualError = 1e-3, usualChange = 4e-4;
 constexpr double fewest = 4.0;             ///< looks of a part that says anything
 constexpr float nearest = 2.f;             ///< [m] of the first bin of distances
 constexpr float octaves = 1.45f;           ///< of distance between two bins: the last but the sky's is at 2.3 km
@@ -256,28 +256,15 @@ void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_
                         to.both += s.both * grey;
                         to.marchedSquared += s.marchedSquared * grey * grey;
                     }
-        // How much parts differ beyond their noise.
-        double apart = 0.0, weights = 0.0, noise = 0.0, squares = 0.0;
-        for (Part& p : parts) {
+        for (Part& p : parts)
             p.judge(usual);
-            if (!p.speaks)
-                continue;
-            const double w = static_cast<double>(luminanceOf(p.marched)) / (1.0 + p.variance / 0.02);
-            apart += w * (p.quotient - 1.0) * (p.quotient - 1.0);
-            noise += w * p.variance;
-            weights += w;
-            squares += w * w;
-        }
-        if (weights > 0.0) {
-            // By one standard error of that sum more than noise makes by itself.
-            const double spread = whole ? 0.0 : std::sqrt(2.0 * squares) / weights;
-            apart = (apart - noise * (1.0 + spread)) / weights;
-        }
-        apart = std::clamp(apart, whole ? wholeError : 0.0, whole ? 1.0 : 0.25);
         for (Part& p : parts) {
             if (!p.speaks)
                 continue;
-            const double w = apart / (apart + p.variance);
+            // What lies beyond two standard errors is not noise; a whole picture may be a little off without that.
+            const double off = (p.quotient - 1.0) * (p.quotient - 1.0),
+                         beyond = std::max(whole ? wholeError : 0.0, off - 4.0 * p.variance),
+                         w = beyond / (beyond + p.variance);
             for (std::size_t c = 0; c < 3; ++c)
                 if (p.marched[c] > 0.0)
                     p.factor[c] = static_cast<float>(

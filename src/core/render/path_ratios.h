@@ -4,9 +4,9 @@
 /// The march knows where light goes in a picture (shadows, beams, noise, textures) and takes for what was scattered
 /// many times a rule; paths know how much there is, and are noisy. Some pixels are looked at by both. Over many of them
 /// the two sums give a ratio with a small error, first for the whole picture, then for its parts, each part as far as
-/// its own looks say more than noise does: a part's ratio q with variance v counts with the weight τ²/(τ² + v), where
-/// τ² is how much the parts of that size differ beyond their noise (empirical Bayes; James & Stein 1961, Efron & Morris
-/// 1973). Where the march is right nothing is changed, and no noise comes in.
+/// its own looks say more than noise does: a part's ratio q with variance v counts with the weight b/(b + v), where b
+/// is how far (q − 1)² lies beyond two standard errors (a positive-part shrinkage; James & Stein 1961, Efron & Morris
+/// 1973). Where the march is right nothing is changed, and hardly any noise comes in.
 ///
 /// Places are bins across the picture and by the distance of what is seen (sky apart); surfaces also by the six
 /// directions that they can face, with the squares of a normal's components as shares, and mirrors by themselves.

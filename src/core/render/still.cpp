@@ -78,6 +78,8 @@ Layers renderStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& 
     }
     Frame frame(std::move(shot), s.width, s.height);
     frame.setFollowsPaths(s.followsPaths);
+    if (s.ratios)
+        frame.holdRatios(*s.ratios);
     const std::atomic<bool> never{false};
     for (int pass = 0; pass < s.samples; ++pass) {
         frame.trace(pass, never);
@@ -88,6 +90,8 @@ Layers renderStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& 
         if (progress)
             progress({share, static_cast<double>(pass + 1), 1.f, false});
     }
+    if (s.ratios && !s.ratios->known())
+        *s.ratios = frame.ratios();
     Layers layers = frame.layers(s.layers);
     denoise(layers, {s.denoise}, job);
     return layers;

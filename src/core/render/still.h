@@ -2,6 +2,7 @@
 /// Stills: a picture of a given size, without a window.
 #include "base/job.h"
 #include "render/accumulation.h"
+#include "render/path_ratios.h"
 #include "shot/shot.h"
 
 #include <filesystem>
@@ -19,7 +20,6 @@ struct StillSettings {
     int width = 960, height = 540;
     int samples = 64; ///< passes; of the reference: paths a pixel, in the mean
     StillAir air = StillAir::Live;
-    bool followsPaths = true; ///< of the live picture: Frame::setFollowsPaths()
     LayerWish layers = {};
     /// Of the reference, where above 0: paths go where the picture is still noisy, and it ends early once its noise
     /// (Accumulation::noise) is under this.
@@ -30,7 +30,11 @@ struct StillSettings {
     /// gone on from; empty: not kept.
     std::filesystem::path kept = {};
     std::string keptFor = {};
-    float denoise = 0.f; ///< share of the denoised picture (denoise.h), 0…1; what is kept stays as it is
+    float denoise = 0.f;      ///< share of the denoised picture (denoise.h), 0…1; what is kept stays as it is
+    bool followsPaths = true; ///< of the live picture: Frame::setFollowsPaths()
+    /// Of the live picture in a sequence: what paths say of its first frame is written here and holds for the others
+    /// (Frame::holdRatios()). Null: a picture by itself.
+    std::shared_ptr<PathRatios> ratios = nullptr;
 };
 
 /// What a still has reached.
