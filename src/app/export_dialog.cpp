@@ -208,6 +208,7 @@ void ExportDialog::start()
         elements::holdOut(project, "all");
     settings.layers = {layers_->isChecked() && lamps_->isChecked(), layers_->isChecked() && lamps_->isChecked(),
                        layers_->isChecked()};
+    settings.followsPaths = session_.picture().followsPaths();
     const bool all = layers_->isChecked();
     const QString file = file_->text();
     running_ = true;

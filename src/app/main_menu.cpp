@@ -151,6 +151,10 @@ void MainWindow::buildMenu()
         session_.reference().setShown(
             static_cast<Reference::Shown>((static_cast<int>(session_.reference().shown()) + 1) % 3));
     });
+    QAction* paths = view->addAction("Hold the live picture to paths");
+    paths->setCheckable(true);
+    paths->setChecked(session_.picture().followsPaths());
+    connect(paths, &QAction::toggled, &session_.picture(), &Picture::setFollowsPaths);
     QAction* light = view->addAction("Light window (from the next start)");
     light->setCheckable(true);
     light->setChecked(QSettings().value("lightWindow", false).toBool());

@@ -5,6 +5,7 @@
 #include "elements/kinds.h"
 #include "finish/display.h"
 
+#include <QSettings>
 #include <algorithm>
 
 namespace hygros::app {
@@ -51,12 +52,23 @@ Picture::Picture(std::shared_ptr<Store> store, QObject* parent) : QObject(parent
                                              });
                                          });
     connect(freezer_.get(), &Freezer::failed, this, &Picture::failed);
+    followsPaths_ = QSettings().value("followPaths", true).toBool();
+    renderer_->setFollowsPaths(followsPaths_);
     thumbnailTimer_.setSingleShot(true);
     thumbnailTimer_.setInterval(150);
     connect(&thumbnailTimer_, &QTimer::timeout, this, &Picture::askThumbnails);
 }
 
 Picture::~Picture() { end(); }
+
+void Picture::setFollowsPaths(bool follows)
+{
+    QSettings().setValue("followPaths", follows);
+    followsPaths_ = follows;
+    renderer_->setFollowsPaths(follows);
+    if (shot_ && width_ >= 32)
+        lastRevision_ = renderer_->setShot(shot_, width_, height_);
+}
 
 void Picture::end()
 {

@@ -69,6 +69,10 @@ public:
     /// Flat tones the picture is shown in, to judge its staging: 3…7; 0 shows it as it is.
     int valueStudy() const { return valueStudy_; }
     void setValueStudy(int tones);
+    /// Whether paths beside the march say how much light there is (render/path_ratios.h); a setting of the window's
+    /// user, on from the start.
+    bool followsPaths() const { return followsPaths_; }
+    void setFollowsPaths(bool follows);
 
 Q_SIGNALS:
     void shotChanged();
@@ -99,6 +103,7 @@ private:
     } linear_;
     render::Costs costs_;
     int valueStudy_ = 0;
+    bool followsPaths_ = true;
     QTimer thumbnailTimer_;
     std::atomic<int> width_{8}, height_{8};
     std::atomic<std::uint64_t> lastRevision_{0}; ///< of the newest shot handed to the renderer

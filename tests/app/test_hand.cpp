@@ -451,6 +451,25 @@ private Q_SLOTS:
         QVERIFY(session().picture().shot()->volumes.empty()); // the older one does not come after
     }
 
+    void theLivePictureIsHeldToPathsOrNot()
+    {
+        QAction* held = test::menuAction(*window_, "View", "Hold the live picture to paths");
+        QVERIFY(held && held->isCheckable() && !held->isChecked()); // tests begin without
+        session().newProject();
+        add("haze", "Haze");
+        session().picture().setWantedSamples(2);
+        QVERIFY(test::settle(session()));
+        const QImage marched = session().picture().state().image;
+        held->setChecked(true);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().picture().isSettled(), 5000);
+        QVERIFY(test::settle(session()));
+        const QImage told = session().picture().state().image;
+        QVERIFY(told.size() == marched.size() && told != marched);
+        QVERIFY(QSettings().value("followPaths").toBool());
+        held->setChecked(false);
+        QVERIFY(!session().picture().followsPaths());
+    }
+
     void whatIsKeptHasItsBoundInThisWindowAndInLaterOnes()
     {
         QTimer::singleShot(150, this, [] {

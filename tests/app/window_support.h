@@ -7,6 +7,7 @@
 #include <QMenu>
 #include <QMenuBar>
 #include <QPushButton>
+#include <QSettings>
 
 namespace hygros::test {
 
@@ -15,6 +16,8 @@ inline void prepareApplication()
     QCoreApplication::setOrganizationName("hygros-tests");
     QStandardPaths::setTestModeEnabled(true);
     app::applyTheme();
+    // The march alone, so that pictures can be held against each other to a hundredth.
+    QSettings().setValue("followPaths", false);
 }
 /// False when the picture is not clean within a minute and a half.
 inline bool settle(app::Session& session)

@@ -54,6 +54,7 @@ Layers rendered(const std::shared_ptr<const Shot>& s, int passes = 6, LayerWish 
 {
     JobControl job;
     StillSettings settings{width, height, passes};
+    settings.followsPaths = false; // beams are the march's own affair
     settings.layers = wish;
     return renderStill(s, settings, job);
 }

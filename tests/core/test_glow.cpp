@@ -105,7 +105,9 @@ private Q_SLOTS:
         s->setIds = {"floor"};
         s->media[0].top = 12.f;
         JobControl job;
-        const Layers live = renderStill(s, StillSettings{24, 14, 16}, job);
+        StillSettings marched{24, 14, 16};
+        marched.followsPaths = false; // photons by themselves
+        const Layers live = renderStill(s, marched, job);
         PathIntegrator paths(s, 24, 14);
         for (int pass = 0; pass < 100; ++pass)
             paths.pass();

@@ -52,6 +52,7 @@ class TestPlate : public QObject {
         JobControl job;
         Store store;
         render::StillSettings settings;
+        settings.followsPaths = false; // plates and sets as they are marched, to a hundredth
         settings.width = w;
         settings.height = h;
         settings.samples = samples;

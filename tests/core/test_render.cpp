@@ -47,6 +47,7 @@ media::Medium mist()
 }
 std::vector<float> accumulated(Frame& f, int passes)
 {
+    f.setFollowsPaths(false); // paths find no sun in even air without end
     for (int p = 0; p < passes; ++p) {
         f.trace(p, never);
         f.light(never);

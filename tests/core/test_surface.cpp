@@ -53,6 +53,7 @@ std::shared_ptr<const geometry::RayScene> floorWithLid(float half)
 Layers still(const std::shared_ptr<const Shot>& s, int samples, int w = 48, int h = 32)
 {
     StillSettings settings;
+    settings.followsPaths = false; // coverage, without the noise of few paths
     settings.width = w;
     settings.height = h;
     settings.samples = samples;

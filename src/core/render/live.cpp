@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <new>
+#include <utility>
 
 namespace hygros::render {
 using shot::Shot;
@@ -124,6 +125,13 @@ void LiveRenderer::setWantedSamples(int samples)
     wake_.notify_all();
 }
 
+void LiveRenderer::setFollowsPaths(bool follows)
+{
+    const std::lock_guard lock(mutex_);
+    anew_ = anew_ || follows != followsPaths_;
+    followsPaths_ = follows;
+}
+
 void LiveRenderer::wantContributions(std::vector<std::string> media, std::vector<std::string> lamps,
                                      std::function<void(const std::string&, const Frame::Contribution&)> deliver)
 {
@@ -238,6 +246,7 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
         const auto incoming = std::move(next_);
         next_ = nullptr;
         const int width = nextWidth_, height = nextHeight_;
+        const bool anew = std::exchange(anew_, false), followsPaths = followsPaths_;
         revision_ = nextRevision_;
         editTime_ = nextTime_;
         stop_ = false;
@@ -245,10 +254,10 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
         {
             const std::lock_guard frames(frameMutex_);
             const bool resized = !fine_ || fine_->width() != width || fine_->height() != height;
-            const Change change = resized || !shot_ ? Change::Light : changeBetween(*shot_, *incoming);
+            const Change change = resized || anew || !shot_ ? Change::Light : changeBetween(*shot_, *incoming);
             // The same things in other light, or seen from elsewhere, begin with what paths said before.
             std::optional<PathRatios> known;
-            if (fine_ && fine_->ratios().known() && shot_ && shot_->scene == incoming->scene)
+            if (followsPaths && fine_ && fine_->ratios().known() && shot_ && shot_->scene == incoming->scene)
                 known = fine_->ratios();
             shot_ = incoming;
             if (change == Change::Light) {
@@ -257,6 +266,7 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
                 depthPasses_ = 0;
                 coarse_ = std::make_unique<Frame>(incoming, std::max(8, width * 3 / 8), std::max(8, height * 3 / 8));
                 fine_ = std::make_unique<Frame>(incoming, width, height);
+                fine_->setFollowsPaths(followsPaths);
                 fineQuickDue_ = true;
                 if (known) {
                     coarse_->beginWith(*known);

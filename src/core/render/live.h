@@ -44,6 +44,8 @@ public:
     /// Returns at once; returns the revision that pictures of this shot will carry.
     std::uint64_t setShot(std::shared_ptr<const shot::Shot> shot, int width, int height);
     void setWantedSamples(int samples);
+    /// Of frames from now on: Frame::setFollowsPaths(). The next shot begins anew.
+    void setFollowsPaths(bool follows);
     /// Asks for what the named elements alone add; `onContribution` is called on the worker thread when the
     /// picture is not waiting for anything more urgent.
     void wantContributions(std::vector<std::string> media, std::vector<std::string> lamps,
@@ -71,6 +73,7 @@ private:
     std::uint64_t nextRevision_ = 0;
     std::chrono::steady_clock::time_point nextTime_;
     int wanted_ = 64;
+    bool followsPaths_ = true, anew_ = false;
     struct Wish {
         std::vector<std::string> media, lamps;
         std::function<void(const std::string&, const Frame::Contribution&)> deliver;
