@@ -171,8 +171,6 @@ void PathRatios::count(Grid& g, int face, const Around& at, float share, const s
     }
 }
 
-/// A look counts at the nodes that it is between by the same shares that its ratio will be blended from: what the
-/// nodes come to is then what the looks come to.
 void PathRatios::fade(double share)
 {
     for (Grid* g : {&air_, &set_})
@@ -186,6 +184,8 @@ void PathRatios::fade(double share)
         }
 }
 
+/// A look counts at the nodes that it is between by the same shares that its ratio will be blended from: what the
+/// nodes come to is then what the looks come to.
 void PathRatios::add(const Look& l)
 {
     const auto isFinite = [](const std::array<Vec3, sources>& v) {
