@@ -350,7 +350,8 @@ Result compare(const scene::Project& project, std::uint64_t seed, const Settings
         };
         const double set = lum(sums.set), air = lum(sums.air), seen = lum(sums.seen);
         all += set + air;
-        variance += std::max(0.0, double(sums.setSquares[i]) / paths2 - (set - seen) * (set - seen)) / paths2 +
+        variance += seen * seen * std::pow(paths2, -1.5) +
+                    std::max(0.0, double(sums.setSquares[i]) / paths2 - (set - seen) * (set - seen)) / paths2 +
                     std::max(0.0, double(sums.airSquares[i]) / paths2 - air * air) / paths2;
     }
     r.error = all > 0.0 ? std::sqrt(variance) / all : 1.0;

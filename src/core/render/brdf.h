@@ -10,16 +10,25 @@ namespace hygros::render {
 
 /// Reflectance of a surface seen at cosine c (Schlick 1994).
 Vec3 fresnel(const Vec3& f0, float c);
+/// Where a mirror sends what comes along d, a little off its plane.
+inline Vec3 mirrorDirection(const geometry::Hit& hit, const Vec3& d)
+{
+    const Vec3 r = (d - hit.normal * (2.f * d.dot(hit.normal))).normalized();
+    const float over = r.dot(hit.geometricNormal);
+    return over < 0.01f ? (r + hit.geometricNormal * (0.01f - over)).normalized() : r;
+}
 /// Cosine-distributed direction about n.
 Vec3 cosineDirection(const Vec3& n, float u, float v);
 
 struct Brdf {
     static constexpr float mirrorRoughness = 0.2f; ///< smoother surfaces are traced as mirrors
     Vec3 diffuse, f0;
+    Vec3 mirrorF0; ///< of what is traced as a mirror: water, where it is no metal
     float alpha;
     bool mirror;
     Brdf(const geometry::Material& m, const Vec3& base)
         : diffuse(base * (1.f - m.metallic)), f0(lerp(Vec3(0.04f), base, m.metallic)),
+          mirrorF0(lerp(Vec3(0.02f), base, m.metallic)),
           // A direct highlight narrower than this would be a few white pixels and no more.
           alpha(std::max(m.roughness * m.roughness, 0.01f)), mirror(m.roughness < mirrorRoughness)
     {

@@ -20,6 +20,7 @@ Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
     listLamps();
     lampLight_.resize(lampSlots() * lampStride, Vec3(0.f));
     samples_.resize(pixels, 0.f);
+    lampMet_.resize(lampCount_ ? pixels : 0, 0);
     span_.resize(pixels, 0.f);
     mirrorOf_.resize(pixels, -1);
     mirrors_.resize(static_cast<std::size_t>(height));
@@ -213,11 +214,18 @@ void Frame::findEdges()
                         steep = steep || other > 1.4f * own || own > 1.4f * other;
                     }
             }
-            // The sun's own disc is small and bright: how much of a pixel it covers is all there is to it.
-            if (t >= Shot::farDistance && shot_->sky && shot_->sky->hasSun() &&
-                view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)
-                        .dot(shot_->sky->sunDirection()) >
-                    std::cos(std::min(1.5f, shot_->sky->sunRadius() + 1.5f * view_.pixelAngle()))) {
+            // The sun's own disc is small and bright, as is a lamp that is seen itself: how much of a pixel they cover
+            // is all there is to it.
+            int met = 0;
+            if (lampCount_)
+                for (int dy = -1; dy <= 1; ++dy)
+                    for (int dx = -1; dx <= 1; ++dx)
+                        met += lampMet_[index(std::clamp(x + dx, 0, width_ - 1), std::clamp(y + dy, 0, height_ - 1))];
+            if ((met > 0 && met < 9) ||
+                (t >= Shot::farDistance && shot_->sky && shot_->sky->hasSun() &&
+                 view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)
+                         .dot(shot_->sky->sunDirection()) >
+                     std::cos(std::min(1.5f, shot_->sky->sunRadius() + 1.5f * view_.pixelAngle())))) {
                 coverage_[index(x, y)] = Coverage::Disc;
                 continue;
             }

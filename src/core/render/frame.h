@@ -121,7 +121,7 @@ private:
         Edge,
         BareSky,
         Steep, ///< a lamp's light changes much from pixel to pixel
-        Disc   ///< the sun's own, or the moon's, in the sky
+        Disc   ///< of the sun or the moon in the sky, or where a lamp's own glow ends
     };
     struct MirrorCluster {
         float weight = 0.f, t1 = 0.f, t = 0.f;
@@ -371,6 +371,7 @@ private:
     std::vector<std::uint8_t> plain_;          ///< [pixel] 1: cluster 0 and mirrors are all there is
     std::vector<float> samples_;               ///< [pixel]
     std::vector<Coverage> coverage_;           ///< [pixel] empty in the first passes
+    std::vector<char> lampMet_;                ///< [pixel] whether a look met a lamp; empty without lamps
     std::vector<std::uint8_t> pieces_;         ///< [group] how many pieces its rays are cut into
     std::vector<float> span_;                  ///< [pixel] how far the air is marched
     std::vector<std::vector<Mirror>> mirrors_; ///< [row][…]: one task owns a row, so rows grow without locks

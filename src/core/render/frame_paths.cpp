@@ -67,7 +67,8 @@ void Frame::followPaths()
     const double marches = pathMarches_++;
     ratios_.fade(std::pow(marches / (marches + 1.0), 2.0));
     pathLooks_ += static_cast<std::uint32_t>(count);
-    // A single path that is many times as bright as all others says nothing about a place: it counts as far as this.
+    // A single path that is many times as bright as all others says nothing about its place: it counts there as far
+    // as this.
     constexpr float brightest = 40.f;
     std::array<float, PathRatios::sources> airMean{}, setMean{};
     for (const PathRatios::Look& look : looks)
@@ -75,14 +76,10 @@ void Frame::followPaths()
             airMean[s] += luminance(look.airMarched[s]) / static_cast<float>(count);
             setMean[s] += luminance(look.setMarched[s]) / static_cast<float>(count);
         }
-    const auto hold = [](Vec3& path, const Vec3& marched, float mean) {
-        if (const float l = luminance(path), most = brightest * (mean + luminance(marched)); l > most)
-            path *= most / l;
-    };
     for (PathRatios::Look& look : looks) {
         for (std::size_t s = 0; s < PathRatios::sources; ++s) {
-            hold(look.air[s], look.airMarched[s], airMean[s]);
-            hold(look.set[s], look.setMarched[s], setMean[s]);
+            look.airMost[s] = brightest * (airMean[s] + luminance(look.airMarched[s]));
+            look.setMost[s] = brightest * (setMean[s] + luminance(look.setMarched[s]));
         }
         for (std::size_t s = 0; s < PathRatios::sources; ++s)
             if (!compared[s])

@@ -159,6 +159,10 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
         Cluster& to = clusters_[pixel * clusterCount + static_cast<std::size_t>(use)];
         to.t = (to.t * to.weight + lampDistance) / (to.weight + 1.f);
         to.weight += 1.f;
+        lampMet_[pixel] = 1;
+        // (As surfaces below: what is looked at more often than they would count for more than it covers.)
+        if (!shade && to.shaded >= 8.f)
+            return;
         to.shaded += 1.f;
         lampLight_[lampAt(group, use, x % lanes) + static_cast<std::size_t>(source) * lampStride] += radiance;
         return;

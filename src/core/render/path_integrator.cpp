@@ -121,7 +121,7 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
                           !(first && beyond && !(hit.t < limit && !hit.matte))) ||
                          (!walk.sharp && meetsGround(o, d, hit));
         float end = met ? hit.t : media::outsideDistance;
-        // The eye and mirrors see sources themselves; next-event estimation stands for all else.
+        // The eye sees sources themselves, and mirrors broad ones; next-event estimation stands for all else.
         Vec3 source(0.f);
         int lamp = -1;
         if (walk.sharp && first) {
@@ -230,16 +230,12 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
             walk.skyReach = hit.set < shot_->skyReach.sets.size() ? shot_->skyReach.sets[hit.set] : 1.f;
             if (!split)
                 lightSurface(walk, hit, brdf, start, d);
-            const Vec3 mirrored = brdf.mirror
-                                      ? fresnel(lerp(Vec3(0.02f), base, hit.material->metallic), v.dot(hit.normal))
-                                      : Vec3(0.f);
+            const Vec3 mirrored = brdf.mirror ? fresnel(brdf.mirrorF0, v.dot(hit.normal)) : Vec3(0.f);
             const float share = brdf.mirror ? std::clamp(luminance(mirrored), 0.05f, 0.95f) : 0.f;
             o = start;
             if (random.next() < share) {
                 walk.weight *= mirrored / share;
-                d = (d - hit.normal * (2.f * d.dot(hit.normal))).normalized();
-                if (d.dot(hit.geometricNormal) < 0.01f)
-                    d = (d + hit.geometricNormal * (0.01f - d.dot(hit.geometricNormal))).normalized();
+                d = mirrorDirection(hit, d);
                 walk.direction = -1.f;
             } else if (brdf.mirror) {
                 d = cosineDirection(hit.normal, random.next(), random.next());
@@ -300,7 +296,10 @@ void PathIntegrator::samplePixel(int x, int y)
     walk.setBy = part(sums_.setBy);
     walk.airBy = part(sums_.airBy);
     walk.shadowBy = part(sums_.shadowBy);
-    const float dx = tent(random.next()), dy = tent(random.next());
+    // Over the pixel evenly, path after path: Roberts' R2 sequence from a place of the pixel's own.
+    const auto k = static_cast<std::uint32_t>(sums_.paths[p]);
+    const std::uint32_t from = hash32(static_cast<std::uint32_t>(p), static_cast<std::uint32_t>(shot_->frame), 0x7032u);
+    const float dx = tent(unitFloat(from + k * 3242174889u)), dy = tent(unitFloat(hash32(from) + k * 2447445414u));
     const float u = view_.hasLens() ? random.next() : 0.5f, v = view_.hasLens() ? random.next() : 0.5f;
     walk.time = shot_->scene->moves() ? random.next() : 0.f;
     const geometry::SightRay sight = view_.ray(static_cast<float>(x) + dx, static_cast<float>(y) + dy, u, v, walk.time);

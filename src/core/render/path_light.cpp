@@ -263,6 +263,20 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
     }
     if (shot_->lamps.empty())
         return;
+    if (brdf.mirror && !sampler_.imagedLamps().empty()) {
+        const Vec3 way = mirrorDirection(hit, d);
+        float distance = Shot::farDistance;
+        Vec3 radiance(0.f);
+        const int image = sampler_.meetsLamp(start, way, walk.pixelAngle, sampler_.imagedLamps(), distance, radiance);
+        if (image >= 0 && !shot_->scene->occluded(start, way, distance, walk.time)) {
+            const std::uint16_t l = sampler_.imagedLamps()[static_cast<std::size_t>(image)];
+            const light::Lamp& lamp = shot_->lamps[l];
+            walk.gain(walk.weight * fresnel(brdf.mirrorF0, v.dot(n)) * radiance * lamp.intensity *
+                          (lamp.toGlossy * lamp.reachOfSet(hit.set)) *
+                          flights_.through(start, way, distance, true, true, random),
+                      lampSource_[l]);
+        }
+    }
     struct Lit {
         light::LampSample sample;
         Vec3 light;
@@ -280,7 +294,8 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
         if (reach <= 0.f || !light::sampleLamp(lamp, start, random.next(), random.next(), lit[i].sample) ||
             lit[i].sample.way.dot(hit.geometricNormal) <= 0.f)
             continue;
-        lit[i].light = brdf.reflect(n, lit[i].sample.way, v, lamp.toDiffuse * reach, lamp.toGlossy * reach) *
+        const float highlight = brdf.mirror && SurfaceSampler::hasImage(lamp) ? 0.f : lamp.toGlossy * reach;
+        lit[i].light = brdf.reflect(n, lit[i].sample.way, v, lamp.toDiffuse * reach, highlight) *
                        lit[i].sample.irradiance * lamp.intensity;
         together += lit[i].own = luminance(lit[i].light);
     }

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace hygros::render {
 namespace {
@@ -58,6 +59,7 @@ void PathRatios::begin()
     for (Grid* g : {&air_, &set_}) {
         g->before = g->ratios;
         std::fill(g->sums.begin(), g->sums.end(), Sums());
+        g->all.fill(Sums());
     }
     looks_ = 0.0;
     knownBefore_ = known_;
@@ -140,48 +142,47 @@ PathRatios::Packed PathRatios::mirror(float x, float y, float t) const
     return out;
 }
 
-void PathRatios::count(Grid& g, int face, const Around& at, float share, const std::array<Vec3, sources>& paths,
-                       const std::array<Vec3, sources>& marched, const By& before)
+void PathRatios::Sums::add(double w, const Vec3& path, const Vec3& march)
 {
-    std::array<Vec3, sources + 1> p, m;
-    p[all] = m[all] = Vec3(0.f);
-    for (std::size_t s = 0; s < sources; ++s) {
-        p[s] = paths[s];
-        m[s] = marched[s] * before.of[s];
-        p[all] += paths[s];
-        m[all] += marched[s] * before.of[all];
+    const auto a = static_cast<double>(luminance(path)), b = static_cast<double>(luminance(march));
+    n += w;
+    pathsSquared += w * a * a;
+    both += w * a * b;
+    marchedSquared += w * b * b;
+    for (std::size_t c = 0; c < 3; ++c) {
+        paths[c] += w * static_cast<double>(path[static_cast<int>(c)]);
+        marched[c] += w * static_cast<double>(march[static_cast<int>(c)]);
     }
+}
+
+void PathRatios::Sums::fade(double share)
+{
+    for (double* v : {&n, &pathsSquared, &both, &marchedSquared})
+        *v *= share;
+    for (std::size_t c = 0; c < 3; ++c) {
+        paths[c] *= share;
+        marched[c] *= share;
+    }
+}
+
+void PathRatios::count(Grid& g, int face, const Around& at, float share, const Sources& held, const Sources& marched)
+{
     const std::size_t first = g.at(face, 0, 0, 0);
     for (int k = 0; k < 8; ++k) {
         const auto w = static_cast<double>(share * at.share[k]);
-        if (w == 0.0)
-            continue;
-        for (std::size_t s = 0; s <= sources; ++s) {
-            Sums& to = g.sums[(first + at.node[k]) * (sources + 1) + s];
-            const auto a = static_cast<double>(luminance(p[s])), b = static_cast<double>(luminance(m[s]));
-            to.n += w;
-            to.pathsSquared += w * a * a;
-            to.both += w * a * b;
-            to.marchedSquared += w * b * b;
-            for (std::size_t c = 0; c < 3; ++c) {
-                to.paths[c] += w * static_cast<double>(p[s][static_cast<int>(c)]);
-                to.marched[c] += w * static_cast<double>(m[s][static_cast<int>(c)]);
-            }
-        }
+        for (std::size_t s = 0; s <= sources && w > 0.0; ++s)
+            g.sums[(first + at.node[k]) * (sources + 1) + s].add(w, held[s], marched[s]);
     }
 }
 
 void PathRatios::fade(double share)
 {
-    for (Grid* g : {&air_, &set_})
-        for (Sums& s : g->sums) {
-            for (double* v : {&s.n, &s.pathsSquared, &s.both, &s.marchedSquared})
-                *v *= share;
-            for (std::size_t c = 0; c < 3; ++c) {
-                s.paths[c] *= share;
-                s.marched[c] *= share;
-            }
-        }
+    for (Grid* g : {&air_, &set_}) {
+        for (Sums& s : g->sums)
+            s.fade(share);
+        for (Sums& s : g->all)
+            s.fade(share);
+    }
 }
 
 /// A look counts at the nodes that it is between by the same shares that its ratio will be blended from: what the
@@ -194,27 +195,51 @@ void PathRatios::add(const Look& l)
     if (!isFinite(l.air) || !isFinite(l.airMarched) || !isFinite(l.set) || !isFinite(l.setMarched))
         return;
     looks_ += 1.0;
+    struct Counted {
+        Sources held, marched;
+    };
+    const auto counted = [](Grid& g, const std::array<Vec3, sources>& paths, const std::array<Vec3, sources>& marched,
+                            const std::array<float, sources>& mosts, const By& before) {
+        Counted out;
+        Sources whole;
+        out.held[all] = out.marched[all] = whole[all] = Vec3(0.f);
+        for (std::size_t s = 0; s < sources; ++s) {
+            const float light = luminance(paths[s]);
+            whole[s] = paths[s];
+            out.held[s] = light > mosts[s] ? paths[s] * (mosts[s] / light) : paths[s];
+            out.marched[s] = marched[s] * before.of[s];
+            whole[all] += whole[s];
+            out.held[all] += out.held[s];
+            out.marched[all] += marched[s] * before.of[all];
+        }
+        for (std::size_t s = 0; s <= sources; ++s)
+            g.all[s].add(1.0, whole[s], out.marched[s]);
+        return out;
+    };
     {
-        Packed out;
+        Packed before;
         const Around at = around(air_, l.x, l.y, depthOf(l.t, l.isSky));
-        blend(air_, air_.before, 0, at, 1.f, out);
-        count(air_, 0, at, 1.f, l.air, l.airMarched, out.unpacked());
+        blend(air_, air_.before, 0, at, 1.f, before);
+        const Counted c = counted(air_, l.air, l.airMarched, l.airMost, before.unpacked());
+        count(air_, 0, at, 1.f, c.held, c.marched);
     }
     if (!l.surface || l.isSky)
         return;
-    Packed out;
     const Around at = around(set_, l.x, l.y, depthOf(l.t, false));
-    if (l.mirror) {
-        blend(set_, set_.before, mirrors, at, 1.f, out);
-        count(set_, mirrors, at, 1.f, l.set, l.setMarched, out.unpacked());
-        return;
-    }
     const auto face = [&](int axis) { return 2 * axis + (l.normal[axis] < 0.f); };
-    for (int axis = 0; axis < 3; ++axis)
-        blend(set_, set_.before, face(axis), at, l.normal[axis] * l.normal[axis], out);
-    for (int axis = 0; axis < 3; ++axis)
-        if (const float share = l.normal[axis] * l.normal[axis]; share > 0.f)
-            count(set_, face(axis), at, share, l.set, l.setMarched, out.unpacked());
+    const auto share = [&](int axis) { return l.normal[axis] * l.normal[axis]; };
+    Packed before;
+    if (l.mirror)
+        blend(set_, set_.before, mirrors, at, 1.f, before);
+    else
+        for (int axis = 0; axis < 3; ++axis)
+            blend(set_, set_.before, face(axis), at, share(axis), before);
+    const Counted c = counted(set_, l.set, l.setMarched, l.setMost, before.unpacked());
+    if (l.mirror)
+        count(set_, mirrors, at, 1.f, c.held, c.marched);
+    else
+        for (int axis = 0; axis < 3; ++axis)
+            count(set_, face(axis), at, share(axis), c.held, c.marched);
 }
 
 void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_list<Level> levels)
@@ -222,6 +247,8 @@ void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_
     std::vector<std::array<float, 3>> found(g.nodes(), {0.f, 0.f, 0.f}); // logarithms
     double usual = 1.0;
     bool first = true;
+    std::array<double, 3> scale{1.0, 1.0, 1.0}; ///< of looks up to their most, to come to what all looks say
+    double greyScale = 1.0;
     for (const Level& level : levels) {
         const bool whole = level.faces * level.down * level.across * level.depths == 1 && !level.skyApart;
         const int bands = level.depths + (level.skyApart ? 1 : 0);
@@ -247,15 +274,26 @@ void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_
                         double grey = 0.0;
                         for (std::size_t c = 0; c < 3; ++c) {
                             const auto factor = static_cast<double>(std::exp(found[node][c]));
-                            to.paths[c] += s.paths[c];
+                            to.paths[c] += s.paths[c] * scale[c];
                             to.marched[c] += s.marched[c] * factor;
                             grey += factor / 3.0;
                         }
                         to.n += s.n;
-                        to.pathsSquared += s.pathsSquared;
-                        to.both += s.both * grey;
+                        to.pathsSquared += s.pathsSquared * greyScale * greyScale;
+                        to.both += s.both * grey * greyScale;
                         to.marchedSquared += s.marchedSquared * grey * grey;
                     }
+        Part held;
+        if (first) {
+            const Sums& every = g.all[static_cast<std::size_t>(source)];
+            held = std::exchange(parts[0], Part());
+            parts[0].n = every.n;
+            parts[0].pathsSquared = every.pathsSquared;
+            parts[0].both = every.both;
+            parts[0].marchedSquared = every.marchedSquared;
+            parts[0].paths = every.paths;
+            parts[0].marched = every.marched;
+        }
         for (Part& p : parts)
             p.judge(usual);
         for (Part& p : parts) {
@@ -267,12 +305,22 @@ void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_
                          w = beyond / (beyond + p.variance);
             for (std::size_t c = 0; c < 3; ++c)
                 if (p.marched[c] > 0.0)
-                    p.factor[c] = static_cast<float>(
-                        std::log(std::clamp(1.0 + w * (p.paths[c] / p.marched[c] - 1.0), 1e-3, 5.0)));
+                    p.factor[c] = static_cast<float>(std::log(
+                        std::clamp(1.0 + w * (p.paths[c] / p.marched[c] - 1.0), 1e-3, static_cast<double>(most))));
         }
         if (first && parts[0].speaks) {
-            const double mean = static_cast<double>(luminanceOf(parts[0].marched)) / parts[0].n;
-            usual = parts[0].spread(parts[0].quotient, mean);
+            const auto paths = static_cast<double>(luminanceOf(held.paths)),
+                       marched = static_cast<double>(luminanceOf(held.marched));
+            std::array<double, 3> comes{};
+            for (std::size_t c = 0; c < 3; ++c) {
+                comes[c] = held.marched[c] * std::exp(static_cast<double>(parts[0].factor[c]));
+                if (held.paths[c] > 0.0)
+                    scale[c] = comes[c] / held.paths[c];
+            }
+            if (paths > 0.0 && marched > 0.0) {
+                greyScale = static_cast<double>(luminanceOf(comes)) / paths;
+                usual = held.spread(paths / marched, paths / held.n);
+            }
         }
         first = false;
         // To the nodes, between the parts' middles.

@@ -8,6 +8,9 @@
 /// is how far (q − 1)² lies beyond two standard errors (a positive-part shrinkage; James & Stein 1961, Efron & Morris
 /// 1973). Where the march is right nothing is changed, and hardly any noise comes in.
 ///
+/// Few paths may carry most of the light (a low sun in deep haze). Such a one says much about the whole and nothing
+/// about its place: places share what looks say up to a brightness, and how much there is together all of it says.
+///
 /// Places are bins across the picture and by the distance of what is seen (sky apart); surfaces also by the six
 /// directions that they can face, with the squares of a normal's components as shares, and mirrors by themselves.
 /// Between bins ratios are interpolated.
@@ -45,6 +48,8 @@ public:
         bool mirror = false;    ///< it mirrors
         Vec3 normal{0.f, 1.f, 0.f};
         std::array<Vec3, sources> air, airMarched, set, setMarched; ///< radiance at the eye
+        /// The most luminance that counts at its place, by source.
+        std::array<float, sources> airMost{1e30f, 1e30f, 1e30f}, setMost{1e30f, 1e30f, 1e30f};
     };
     PathRatios();
 
@@ -71,10 +76,13 @@ private:
     struct Sums {
         double n = 0.0, pathsSquared = 0.0, both = 0.0, marchedSquared = 0.0;
         std::array<double, 3> paths{}, marched{};
+        void add(double share, const Vec3& path, const Vec3& march);
+        void fade(double share);
     };
     struct Grid {
         int faces, down, across;
-        std::vector<Sums> sums;            ///< [node][source]
+        std::vector<Sums> sums;            ///< [node][source], of looks up to their most
+        std::array<Sums, sources + 1> all; ///< of looks as they are
         std::vector<float> before, ratios; ///< [node][values]
         std::size_t nodes() const { return static_cast<std::size_t>(faces * depths * down * across); }
         std::size_t at(int f, int d, int y, int x) const
@@ -97,8 +105,8 @@ private:
     static Around around(const Grid& grid, float x, float y, float depth);
     static void blend(const Grid& grid, const std::vector<float>& from, int face, const Around& at, float share,
                       Packed& out);
-    static void count(Grid& grid, int face, const Around& at, float share, const std::array<Vec3, sources>& paths,
-                      const std::array<Vec3, sources>& marched, const By& before);
+    using Sources = std::array<Vec3, sources + 1>; ///< and their sum
+    static void count(Grid& grid, int face, const Around& at, float share, const Sources& held, const Sources& marched);
     static void solve(Grid& grid, int source, double wholeError, std::initializer_list<Level> levels);
 
     Grid air_, set_;

@@ -26,8 +26,11 @@ Vec3 cosineDirection(const Vec3& n, float u, float v)
 
 SurfaceSampler::SurfaceSampler(const shot::Shot& shot) : shot_(shot)
 {
-    for (std::size_t i = 0; i < shot.lamps.size(); ++i)
+    for (std::size_t i = 0; i < shot.lamps.size(); ++i) {
         everyLamp_.push_back(static_cast<std::uint16_t>(i));
+        if (hasImage(shot.lamps[i]))
+            imagedLamps_.push_back(static_cast<std::uint16_t>(i));
+    }
     if (shot.sky) {
         frameAround(shot.sky->sunDirection(), sunTangent_, sunBitangent_);
     }
@@ -150,8 +153,8 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         const light::Lamp& lamp = shot_.lamps[which[j]];
         lamps[j] = Vec3(0.f);
         const float reach = lamp.reachOfSet(hit.set);
-        // A mirror shows the glowing volume itself.
-        const float glossy = lamp.ofVolume >= 0 && brdf.mirror ? 0.f : lamp.toGlossy * reach;
+        // A mirror shows the glowing volume itself, and a broad lamp.
+        const float glossy = brdf.mirror && (lamp.ofVolume >= 0 || hasImage(lamp)) ? 0.f : lamp.toGlossy * reach;
         light::LampSample& s = samples[j];
         if (reach > 0.f && light::sampleLamp(lamp, p, random(purposeSun + shift), random(purposeSun + shift + 1), s) &&
             s.way.dot(hit.geometricNormal) > 0.f) {
@@ -231,6 +234,12 @@ Vec3 SurfaceSampler::baseColour(const geometry::Hit& h, float angle, float along
     return c;
 }
 
+bool SurfaceSampler::hasImage(const light::Lamp& l)
+{
+    using Shape = light::Lamp::Shape;
+    return l.glow > 0.f && (l.shape == Shape::Rectangle || l.shape == Shape::Disc || l.shape == Shape::Tube);
+}
+
 bool SurfaceSampler::isMirror(const geometry::Hit& hit)
 {
     return !hit.matte && hit.material->roughness < Brdf::mirrorRoughness;
@@ -264,18 +273,17 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
 
     SurfaceSample::Mirror m;
     m.point = p + hit.geometricNormal * (1e-4f + 2e-6f * hit.t);
-    m.direction = (d - hit.normal * (2.f * d.dot(hit.normal))).normalized();
-    if (m.direction.dot(hit.geometricNormal) < 0.01f)
-        m.direction = (m.direction + hit.geometricNormal * (0.01f - m.direction.dot(hit.geometricNormal))).normalized();
-    m.reflectance = fresnel(lerp(Vec3(0.02f), base, hit.material->metallic), -d.dot(hit.normal));
+    m.direction = mirrorDirection(hit, d);
+    m.reflectance = fresnel(Brdf(*hit.material, base).mirrorF0, -d.dot(hit.normal));
     geometry::Hit second;
     const bool more = shot_.scene->trace(m.point, m.direction, 0.f, shot::Shot::farDistance, second, random.time);
     float lampDistance = more ? second.t : shot::Shot::farDistance;
     Vec3 radiance(0.f);
-    if (const int lamp = meetsLamp(m.point, m.direction, pixelAngle, everyLamp_, lampDistance, radiance); lamp >= 0) {
+    if (const int own = meetsLamp(m.point, m.direction, pixelAngle, imagedLamps_, lampDistance, radiance); own >= 0) {
+        const std::uint16_t lamp = imagedLamps_[static_cast<std::size_t>(own)];
         m.t = lampDistance;
         std::fill(mirrorLamps.begin(), mirrorLamps.end(), Vec3(0.f));
-        mirrorLamps[static_cast<std::size_t>(lamp)] = radiance;
+        mirrorLamps[lamp] = radiance * (shot_.lamps[lamp].toGlossy * shot_.lamps[lamp].reachOfSet(hit.set));
     } else if (more) {
         m.t = second.t;
         const Vec3 q = m.point + m.direction * second.t;

@@ -87,6 +87,10 @@ public:
     int meetsLamp(const Vec3& origin, const Vec3& direction, float pixelAngle, std::span<const std::uint16_t> which,
                   float& t, Vec3& radiance) const;
     std::span<const std::uint16_t> everyLamp() const { return everyLamp_; }
+    /// Lamps broad enough for a mirror to show their image; of all others it has a highlight. Never both, which would
+    /// be their light twice.
+    static bool hasImage(const light::Lamp& lamp);
+    std::span<const std::uint16_t> imagedLamps() const { return imagedLamps_; }
     /// The light of what was met (`hit` null: the sky). `lamps` receives one colour for each of the lamps in `which`,
     /// `mirrorLamps` for all of the shot's; pixelAngle chooses texture detail. `clock` (or null): ticks spent on each
     /// of the shot's lamps are added.
@@ -109,7 +113,7 @@ private:
     Vec3 background(const Vec3& direction, bool withDisk) const;
     const shot::Shot& shot_;
     const bool evenReach_ = shot_.setReach().even;
-    std::vector<std::uint16_t> everyLamp_;
+    std::vector<std::uint16_t> everyLamp_, imagedLamps_;
     static constexpr float openOfBlocking =
         0.7f; ///< of what stands in the sky's way: how open it is itself, in the mean
     Vec3 sunTangent_, sunBitangent_;
