@@ -217,7 +217,8 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
             Vec3 l = environment(d, false) * walk.skyReach;
             if (walk.direction >= 0.f && uniform_ < 0.f && shot_->sky && shot_->sky->panorama())
                 l *= walk.direction / (walk.direction + shot_->sky->panoramaPdf(d));
-            walk.gain(walk.weight * l, skySource_);
+            // What a mirror shows is what would be seen itself, as live.
+            walk.gain(walk.weight * l, walk.sharp ? ownSource_ : skySource_);
             return;
         } else {
             if (hit.matte)

@@ -9,6 +9,7 @@ namespace {
 constexpr double surePaths = 16.0; ///< looks that a part's own spread is worth believing from
 /// Squared, of a whole picture: before anything is known, and after an edit of what was known.
 constexpr double usualError = 1e-3, usualChange = 4e-4;
+constexpr double usualColour = 0.1;        ///< spread of looks' colours, squared, before it is known
 constexpr double fewest = 4.0;             ///< looks of a part that says anything
 constexpr float nearest = 2.f;             ///< [m] of the first bin of distances
 constexpr float octaves = 1.45f;           ///< of distance between two bins: the last but the sky's is at 2.3 km
@@ -22,7 +23,7 @@ float luminanceOf(const std::array<double, 3>& v)
 /// A part of a level: its sums with what coarser levels have found, and what it comes to.
 struct Part {
     double n = 0.0, pathsSquared = 0.0, both = 0.0, marchedSquared = 0.0;
-    std::array<double, 3> paths{}, marched{};
+    std::array<double, 3> paths{}, marched{}, squared{}, withLight{};
     double quotient = 1.0, variance = 1.0; ///< of luminance
     bool speaks = false;
     std::array<float, 3> factor{0.f, 0.f, 0.f}; ///< logarithms
@@ -31,6 +32,17 @@ struct Part {
     double spread(double q, double mean) const
     {
         return std::max(0.0, pathsSquared - 2.0 * q * both + q * q * marchedSquared) / std::max(1e-30, n * mean * mean);
+    }
+    /// Of a channel's share in luminance, relative: by how looks' colours differ.
+    double colourVariance(std::size_t c) const
+    {
+        const double mean = paths[c] / n, light = static_cast<double>(luminanceOf(paths)) / n;
+        if (!(mean > 0.0) || !(light > 0.0))
+            return 1.0;
+        const double own = std::max(0.0, squared[c] / (mean * mean) - 2.0 * withLight[c] / (mean * light) +
+                                             pathsSquared / (light * light)) /
+                           n;
+        return (n * own + surePaths * usualColour) / ((n + surePaths) * n);
     }
     void judge(double usual)
     {
@@ -150,7 +162,10 @@ void PathRatios::Sums::add(double w, const Vec3& path, const Vec3& march)
     both += w * a * b;
     marchedSquared += w * b * b;
     for (std::size_t c = 0; c < 3; ++c) {
-        paths[c] += w * static_cast<double>(path[static_cast<int>(c)]);
+        const auto one = static_cast<double>(path[static_cast<int>(c)]);
+        paths[c] += w * one;
+        squared[c] += w * one * one;
+        withLight[c] += w * one * a;
         marched[c] += w * static_cast<double>(march[static_cast<int>(c)]);
     }
 }
@@ -162,6 +177,8 @@ void PathRatios::Sums::fade(double share)
     for (std::size_t c = 0; c < 3; ++c) {
         paths[c] *= share;
         marched[c] *= share;
+        squared[c] *= share;
+        withLight[c] *= share;
     }
 }
 
@@ -279,6 +296,10 @@ void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_
                             grey += factor / 3.0;
                         }
                         to.n += s.n;
+                        for (std::size_t c = 0; c < 3; ++c) {
+                            to.squared[c] += s.squared[c] * scale[c] * scale[c];
+                            to.withLight[c] += s.withLight[c] * scale[c] * greyScale;
+                        }
                         to.pathsSquared += s.pathsSquared * greyScale * greyScale;
                         to.both += s.both * grey * greyScale;
                         to.marchedSquared += s.marchedSquared * grey * grey;
@@ -293,6 +314,8 @@ void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_
             parts[0].marchedSquared = every.marchedSquared;
             parts[0].paths = every.paths;
             parts[0].marched = every.marched;
+            parts[0].squared = every.squared;
+            parts[0].withLight = every.withLight;
         }
         for (Part& p : parts)
             p.judge(usual);
@@ -300,13 +323,16 @@ void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_
             if (!p.speaks)
                 continue;
             // What lies beyond two standard errors is not noise; a whole picture may be a little off without that.
-            const double off = (p.quotient - 1.0) * (p.quotient - 1.0),
-                         beyond = std::max(whole ? wholeError : 0.0, off - 4.0 * p.variance),
-                         w = beyond / (beyond + p.variance);
+            const auto believed = [&](double by, double variance) {
+                const double beyond = std::max(whole ? wholeError : 0.0, (by - 1.0) * (by - 1.0) - 4.0 * variance);
+                return 1.0 + beyond / (beyond + variance) * (by - 1.0);
+            };
+            const double light = believed(p.quotient, p.variance);
             for (std::size_t c = 0; c < 3; ++c)
-                if (p.marched[c] > 0.0)
+                if (p.marched[c] > 0.0 && p.quotient > 0.0)
                     p.factor[c] = static_cast<float>(std::log(
-                        std::clamp(1.0 + w * (p.paths[c] / p.marched[c] - 1.0), 1e-3, static_cast<double>(most))));
+                        std::clamp(light * believed(p.paths[c] / p.marched[c] / p.quotient, p.colourVariance(c)), 1e-3,
+                                   static_cast<double>(most))));
         }
         if (first && parts[0].speaks) {
             const auto paths = static_cast<double>(luminanceOf(held.paths)),

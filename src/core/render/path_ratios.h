@@ -8,6 +8,9 @@
 /// is how far (q − 1)² lies beyond two standard errors (a positive-part shrinkage; James & Stein 1961, Efron & Morris
 /// 1973). Where the march is right nothing is changed, and hardly any noise comes in.
 ///
+/// Colours are judged by themselves, by how far channels are from luminance: what makes looks differ in brightness
+/// hardly changes that.
+///
 /// Few paths may carry most of the light (a low sun in deep haze). Such a one says much about the whole and nothing
 /// about its place: places share what looks say up to a brightness, and how much there is together all of it says.
 ///
@@ -76,6 +79,7 @@ private:
     struct Sums {
         double n = 0.0, pathsSquared = 0.0, both = 0.0, marchedSquared = 0.0;
         std::array<double, 3> paths{}, marched{};
+        std::array<double, 3> squared{}, withLight{}; ///< of paths by channel; times their luminance
         void add(double share, const Vec3& path, const Vec3& march);
         void fade(double share);
     };
