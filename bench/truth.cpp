@@ -278,7 +278,7 @@ double Compared::worst() const
     double most = 0.0;
     for (std::size_t c = 0; c < 3; ++c)
         if (reference[c] > 0.0)
-            most = std::max(most, std::abs(live[c] / reference[c] - 1.0));
+            most = std::isfinite(live[c]) ? std::max(most, std::abs(live[c] / reference[c] - 1.0)) : 1e9;
     return most;
 }
 
@@ -343,6 +343,7 @@ Result compare(const scene::Project& project, std::uint64_t seed, const Settings
     r.noise = static_cast<double>(sums.noise());
     // Of the picture's mean: a pixel's variance over its paths.
     double variance = 0.0, all = 0.0;
+    std::vector<double> pixelVariance(sums.pixels());
     for (std::size_t i = 0; i < sums.pixels(); ++i) {
         const double paths2 = std::max(1.0, double(sums.paths[i]));
         const auto lum = [&](const std::vector<float>& v) {
@@ -350,9 +351,11 @@ Result compare(const scene::Project& project, std::uint64_t seed, const Settings
         };
         const double set = lum(sums.set), air = lum(sums.air), seen = lum(sums.seen);
         all += set + air;
-        variance += seen * seen * std::pow(paths2, -1.5) +
-                    std::max(0.0, double(sums.setSquares[i]) / paths2 - (set - seen) * (set - seen)) / paths2 +
-                    std::max(0.0, double(sums.airSquares[i]) / paths2 - air * air) / paths2;
+        pixelVariance[i] = seen * seen * std::pow(paths2, -1.5) +
+                           (std::max(0.0, double(sums.setSquares[i]) / paths2 - (set - seen) * (set - seen)) +
+                            std::max(0.0, double(sums.airSquares[i]) / paths2 - air * air)) /
+                               paths2;
+        variance += pixelVariance[i];
     }
     r.error = all > 0.0 ? std::sqrt(variance) / all : 1.0;
     r.width = s.width;
@@ -380,9 +383,11 @@ Result compare(const scene::Project& project, std::uint64_t seed, const Settings
         int good = 0, blocks = 0;
         for (int by = 0; by + 8 <= s.height; by += 8)
             for (int bx = 0; bx + 8 <= s.width; bx += 8) {
-                double sum[2] = {0.0, 0.0};
+                double sum[2] = {0.0, 0.0}, doubt = 0.0;
                 for (int y = by; y < by + 8; ++y)
                     for (int x = bx; x < bx + 8; ++x) {
+                        doubt += pixelVariance[static_cast<std::size_t>(y) * static_cast<std::size_t>(s.width) +
+                                               static_cast<std::size_t>(x)];
                         const std::size_t at = (static_cast<std::size_t>(y) * static_cast<std::size_t>(s.width) +
                                                 static_cast<std::size_t>(x)) *
                                                3;
@@ -393,10 +398,13 @@ Result compare(const scene::Project& project, std::uint64_t seed, const Settings
                     }
                 // What is a twentieth of the picture's mean is as good as black.
                 const double floor = std::max(sum[1], 0.05 * 64.0 * whole);
+                if (std::sqrt(doubt) > 0.07 * floor)
+                    continue; // the reference does not know
                 good += std::abs(sum[0] - sum[1]) <= 0.2 * floor ? 1 : 0;
                 ++blocks;
             }
         c.near = blocks ? static_cast<double>(good) / blocks : 1.0;
+        c.told = blocks * 64.0 / static_cast<double>(std::max(1, s.width / 8 * 8 * (s.height / 8 * 8)));
         r.layers.push_back(c);
     };
     r.live = beauty(a, 0);

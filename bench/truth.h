@@ -20,7 +20,8 @@ struct Compared {
     std::string layer;
     std::array<double, 3> live{}, reference{};
     double share = 0.0; ///< of the picture's light in the reference, by luminance
-    double near = 1.0;  ///< share of its blocks within a fifth
+    double near = 1.0;  ///< share within a fifth of its blocks that the reference knows
+    double told = 1.0;  ///< share of blocks that it knows, to 7 % of them
     double worst() const;
 };
 struct Result {
@@ -34,7 +35,7 @@ struct Result {
     std::vector<float> live, reference; ///< RGB
 };
 struct Settings {
-    int width = 64, height = 48, passes = 24, paths = 20000;
+    int width = 64, height = 48, passes = 64, paths = 20000; ///< passes: of a finished picture in the window
     double seconds = 15.0;    ///< a reference takes at most
     bool followsPaths = true; ///< of the live picture
     float noise = 0.02f;

@@ -162,7 +162,9 @@ F8 profileIntegral8(const Medium& m, const Ray8& ray, F8 t0, F8 t1)
     case Shape::Thinning: {
         const float inv = 1.f / m.thinning;
         const F8 length = t1 - t0;
-        return exp8((m.base - ray.y(t0)) * inv) * length * meanDecay(ray.dy * length * inv);
+        // Far below its base there is no end to it: as dense as can be counted with.
+        return exp8(min8((m.base - ray.y(t0)) * inv, f8(deepest))) * length *
+               meanDecay(max8(ray.dy * length * inv, f8(-deepest)));
     }
     case Shape::Ground:
     case Shape::Inside: {
@@ -241,7 +243,7 @@ F8 profile8(const Medium& m, F8 x, F8 y, F8 z)
 {
     switch (m.shape) {
     case Shape::Uniform: return select(y <= m.top, f8(1.f), f8(0.f));
-    case Shape::Thinning: return exp8((m.base - y) * (1.f / m.thinning));
+    case Shape::Thinning: return exp8(min8((m.base - y) * (1.f / m.thinning), f8(deepest)));
     case Shape::Layer: return LayerEdges(m).profile(alongAxis(m, {x, y, z, f8(0), f8(0), f8(0)}).oy);
     case Shape::Ground: return select(y <= m.ground->highest() + m.top, f8(1.f), f8(0.f));
     case Shape::Inside: {

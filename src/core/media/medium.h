@@ -96,6 +96,8 @@ inline void setLane(Ray8& rays, int lane, const geometry::SightRay& ray)
 /// leave it as it is.
 void clip8(const Medium& medium, const Ray8& ray, F8& t0, F8& t1);
 
+/// What thins with height is not counted denser below its base than e to this power.
+inline constexpr float deepest = 30.f;
 /// ∫ profile ds over [t0, t1] in metres, t0 ≤ t1, t1 up to 1e6. Exact for Uniform, Thinning, Layer (level rays
 /// included) and hard-edged boxes, spheres and cylinders; their soft edges by 4-point Gauss–Legendre over the interval.
 /// Ground and Inside: the length within their bounds; what of it is filled is the pattern's.

@@ -177,7 +177,7 @@ private:
 inline F8 AirModel::MediumData::above(F8 y) const
 {
     if (medium->shape == media::Shape::Thinning)
-        return whole * exp8((base - y) * inverse);
+        return whole * exp8(min8((base - y) * inverse, f8(media::deepest)));
     if (medium->shape == media::Shape::Uniform)
         return sigma * max8(f8(0.f), top - y);
     // ∫ smoothstep, up at the base and down below the top.

@@ -192,7 +192,7 @@ F8 AirModel::MediumData::density(F8 y) const
 {
     switch (medium->shape) {
     case Shape::Uniform: return select(y <= top, f8(sigma), f8(0.f));
-    case Shape::Thinning: return sigma * exp8((base - y) * inverse);
+    case Shape::Thinning: return sigma * exp8(min8((base - y) * inverse, f8(media::deepest)));
     default: return sigma * max8(f8(0.f), rampUp((y - base) * inverseUp) - rampUp((y - (top - down)) * inverseDown));
     }
 }

@@ -33,7 +33,7 @@ void Frame::followPaths()
         return;
     if (!paths_)
         paths_ = std::make_shared<PathIntegrator>(shot_, 8, 8);
-    constexpr std::size_t pixelsALook = 64, fewest = 1024;
+    constexpr std::size_t pixelsALook = 64, fewest = 2048;
     const std::size_t count = std::max(fewest, span_.size() / pixelsALook) * looksTimes_;
     const std::vector<std::string>& sources = paths_->gathered().sources;
     std::vector<int> kind; // of the paths' sources; < 0: nothing to compare

@@ -8,7 +8,7 @@ namespace hygros::render {
 namespace {
 constexpr double surePaths = 16.0; ///< looks that a part's own spread is worth believing from
 /// Squared, of a whole picture: before anything is known, and after an edit of what was known.
-constexpr double usualError = 1e-3, usualChange = 4e-4;
+constexpr double usualError = 1e-2, usualChange = 4e-4;
 constexpr double usualColour = 0.1;        ///< spread of looks' colours, squared, before it is known
 constexpr double fewest = 4.0;             ///< looks of a part that says anything
 constexpr float nearest = 2.f;             ///< [m] of the first bin of distances
@@ -259,9 +259,11 @@ void PathRatios::add(const Look& l)
             count(set_, face(axis), at, share(axis), c.held, c.marched);
 }
 
-void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_list<Level> levels)
+PathRatios::Logarithms PathRatios::solve(Grid& g, int source, double wholeError, const Logarithms& expected,
+                                         std::initializer_list<Level> levels)
 {
-    std::vector<std::array<float, 3>> found(g.nodes(), {0.f, 0.f, 0.f}); // logarithms
+    std::vector<Logarithms> found(g.nodes(), expected);
+    Logarithms together = expected;
     double usual = 1.0;
     bool first = true;
     std::array<double, 3> scale{1.0, 1.0, 1.0}; ///< of looks up to their most, to come to what all looks say
@@ -308,12 +310,18 @@ void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_
         if (first) {
             const Sums& every = g.all[static_cast<std::size_t>(source)];
             held = std::exchange(parts[0], Part());
+            double grey = 0.0;
+            parts[0].marched = every.marched;
+            for (std::size_t c = 0; c < 3; ++c) {
+                const auto factor = static_cast<double>(std::exp(expected[c]));
+                parts[0].marched[c] *= factor;
+                grey += factor / 3.0;
+            }
             parts[0].n = every.n;
             parts[0].pathsSquared = every.pathsSquared;
-            parts[0].both = every.both;
-            parts[0].marchedSquared = every.marchedSquared;
+            parts[0].both = every.both * grey;
+            parts[0].marchedSquared = every.marchedSquared * grey * grey;
             parts[0].paths = every.paths;
-            parts[0].marched = every.marched;
             parts[0].squared = every.squared;
             parts[0].withLight = every.withLight;
         }
@@ -329,12 +337,16 @@ void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_
             };
             const double light = believed(p.quotient, p.variance);
             for (std::size_t c = 0; c < 3; ++c)
-                if (p.marched[c] > 0.0 && p.quotient > 0.0)
+                if (p.marched[c] > 0.0)
                     p.factor[c] = static_cast<float>(std::log(
-                        std::clamp(light * believed(p.paths[c] / p.marched[c] / p.quotient, p.colourVariance(c)), 1e-3,
-                                   static_cast<double>(most))));
+                        std::clamp(light * (p.quotient > 0.0
+                                                ? believed(p.paths[c] / p.marched[c] / p.quotient, p.colourVariance(c))
+                                                : 1.0),
+                                   1e-3, static_cast<double>(most))));
         }
         if (first && parts[0].speaks) {
+            for (std::size_t c = 0; c < 3; ++c)
+                together[c] += parts[0].factor[c];
             const auto paths = static_cast<double>(luminanceOf(held.paths)),
                        marched = static_cast<double>(luminanceOf(held.marched));
             std::array<double, 3> comes{};
@@ -386,6 +398,7 @@ void PathRatios::solve(Grid& g, int source, double wholeError, std::initializer_
             const std::size_t at = node * values + static_cast<std::size_t>(source) * 3 + c;
             g.ratios[at] = std::clamp(g.before[at] * std::exp(found[node][c]), least, most);
         }
+    return together;
 }
 
 void PathRatios::solve()
@@ -395,14 +408,15 @@ void PathRatios::solve()
     const int n = set_.faces;
     const double wholeError = knownBefore_ ? usualChange : usualError;
     for (int s = 0; s <= sources; ++s) {
-        solve(air_, s, wholeError,
-              {{1, 1, 1, 1, false},
-               {1, 1, 1, 4, true},
-               {1, 2, 2, 2, true},
-               {1, 4, 4, 4, true},
-               {1, 8, 12, 8, true},
-               {1, 1, 1, 1, false}});
-        solve(set_, s, wholeError,
+        const Logarithms air = solve(air_, s, wholeError, {0.f, 0.f, 0.f},
+                                     {{1, 1, 1, 1, false},
+                                      {1, 1, 1, 4, true},
+                                      {1, 2, 2, 2, true},
+                                      {1, 4, 4, 4, true},
+                                      {1, 8, 12, 8, true},
+                                      {1, 1, 1, 1, false}});
+        // What lies in fog has its light from the fog: while its own looks say little, what the air's say is expected.
+        solve(set_, s, wholeError, air,
               {{1, 1, 1, 1, false},
                {n, 1, 1, 1, false},
                {n, 1, 1, 4, false},

@@ -111,7 +111,10 @@ private:
                       Packed& out);
     using Sources = std::array<Vec3, sources + 1>; ///< and their sum
     static void count(Grid& grid, int face, const Around& at, float share, const Sources& held, const Sources& marched);
-    static void solve(Grid& grid, int source, double wholeError, std::initializer_list<Level> levels);
+    using Logarithms = std::array<float, 3>; ///< of a ratio, by channel
+    /// Returns what the whole comes to, beside what it was `expected` to.
+    static Logarithms solve(Grid& grid, int source, double wholeError, const Logarithms& expected,
+                            std::initializer_list<Level> levels);
 
     Grid air_, set_;
     bool known_ = false, knownBefore_ = false; ///< by looks of this state; of one before it
