@@ -66,6 +66,24 @@ private Q_SLOTS:
         NEAR(opticalDepth(m, Vec3(0, 5, 0), Vec3(0, 1, 0), 0.f, 1e6f), 0.0012 * 180.0, 1e-5);
     }
 
+    void deepBelowItsBaseThinningHazeStaysANumber()
+    {
+        // A look down from under the ground, to the end of the world.
+        Medium m;
+        m.shape = Shape::Thinning;
+        m.sigmaT = 0.05f;
+        m.thinning = 20.f;
+        for (const float down : {-0.01f, -0.5f, -1.f}) {
+            const Vec3 d(std::sqrt(1.f - down * down), down, 0.f);
+            for (const float from : {-1.f, 10.f, 3000.f}) {
+                const float depth = opticalDepth(m, Vec3(0, from, 0), d, 0.f, 3e4f);
+                QVERIFY(std::isfinite(depth) && (from + 3e4f * down > 0.f || depth > 10.f));
+            }
+            const F8 there = media::profile8(m, f8(0.f), f8(-3e4f), f8(0.f));
+            QVERIFY(std::isfinite(there[0] * 3e4f * m.sigmaT));
+        }
+    }
+
     void layerIntegralIsExactAcrossItsEdges_data()
     {
         QTest::addColumn<float>("height");

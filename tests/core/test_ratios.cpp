@@ -163,6 +163,84 @@ private Q_SLOTS:
         QVERIFY(r.known());
     }
 
+    void fewBrightPathsCountForTheWholeAndNotForTheirPlace()
+    {
+        // One look in two thousand carries half of the light.
+        PathRatios ratios;
+        Random random(9);
+        for (int i = 0; i < 60000; ++i) {
+            PathRatios::Look look;
+            look.x = random.next();
+            look.y = random.next();
+            look.t = 3.f * std::pow(200.f, random.next());
+            const float light = random.next() < 1.f / 2000.f ? 2000.f : 1.f;
+            for (std::size_t s = 0; s < PathRatios::sources; ++s) {
+                look.air[s] = Vec3(light);
+                look.airMarched[s] = Vec3(1.f);
+                look.set[s] = look.setMarched[s] = Vec3(0.f);
+                look.airMost[s] = look.setMost[s] = 40.f;
+            }
+            ratios.add(look);
+        }
+        ratios.solve();
+        for (const float x : {0.1f, 0.5f, 0.9f})
+            for (const float t : {5.f, 50.f, 400.f}) {
+                const float found = airOf(ratios, x, 0.4f, t);
+                QVERIFY2(std::abs(found / 2.f - 1.f) < 0.3f, qPrintable(QString::number(found)));
+                QVERIFY(std::abs(found / airOf(ratios, 0.5f, 0.7f, 50.f) - 1.f) < 0.1f);
+            }
+    }
+
+    void coloursAreFoundWhereBrightnessIsNot()
+    {
+        PathRatios ratios;
+        Random random(4);
+        for (int i = 0; i < 3000; ++i) {
+            PathRatios::Look look;
+            look.x = random.next();
+            look.y = random.next();
+            look.t = 20.f;
+            const float light = random.next() < 0.02f ? 50.f : 0.f;
+            for (std::size_t s = 0; s < PathRatios::sources; ++s) {
+                look.air[s] = Vec3(0.8f, 1.f, 1.3f) * light;
+                look.airMarched[s] = Vec3(1.f);
+                look.set[s] = look.setMarched[s] = Vec3(0.f);
+            }
+            ratios.add(look);
+        }
+        ratios.solve();
+        const Vec3 found = ratios.air(0.5f, 0.5f, 20.f, false).unpacked().of[PathRatios::sun];
+        NEAR(found.x / found.y, 0.8, 0.03);
+        NEAR(found.z / found.y, 1.3, 0.03);
+    }
+
+    void surfacesInFogAreExpectedToBeLitAsTheAirIs()
+    {
+        // Hardly any look meets the set; all of them meet air that should have a third of its light.
+        const auto looked = [](float onSet, int setLooks) {
+            PathRatios ratios;
+            Random random(6);
+            for (int i = 0; i < 20000; ++i) {
+                PathRatios::Look look;
+                look.x = random.next();
+                look.y = random.next();
+                look.t = 20.f;
+                look.surface = i < setLooks;
+                for (std::size_t s = 0; s < PathRatios::sources; ++s) {
+                    look.air[s] = Vec3(random.next() < 0.1f ? 10.f / 3.f : 0.f);
+                    look.set[s] = Vec3(random.next() < 0.05f ? 20.f * onSet : 0.f);
+                    look.airMarched[s] = look.setMarched[s] = Vec3(1.f);
+                }
+                ratios.add(look);
+            }
+            ratios.solve();
+            return double(setOf(ratios, Vec3(0, 1, 0)));
+        };
+        QVERIFY2(looked(1.f / 3.f, 40) < 0.6, qPrintable(QString::number(looked(1.f / 3.f, 40))));
+        // Its own looks, once there are enough, count alone.
+        NEAR(looked(1.f, 20000), 1.0, 0.1);
+    }
+
     void looksThatAreNoNumbersAreLeftOut()
     {
         PathRatios r = lookAt([](const auto&) { return 1.2f; }, 4000);

@@ -197,6 +197,75 @@ private Q_SLOTS:
         NEAR(luminance(beauty(through, 24, 16)), luminance(beauty(clear, 24, 16)) * std::exp(-depth), 0.06);
     }
 
+    void aMirrorShowsALampOnce_data()
+    {
+        QTest::addColumn<int>("shape");
+        QTest::newRow("bulb") << static_cast<int>(light::Lamp::Shape::Sphere);
+        QTest::newRow("panel") << static_cast<int>(light::Lamp::Shape::Rectangle);
+        QTest::newRow("disc") << static_cast<int>(light::Lamp::Shape::Disc);
+    }
+    void aMirrorShowsALampOnce()
+    {
+        // As much as one sees of it directly from the mirror's other side: I / d². As a highlight or as an image, never
+        // as both.
+        QFETCH(const int, shape);
+        auto s = stage(test::mirrorPlate());
+        s->camera = {Vec3(0, 2, 6), Vec3(0, 0, 2), 35.f, 36.f};
+        light::Lamp lamp = lampAt(2.f);
+        lamp.shape = static_cast<light::Lamp::Shape>(shape);
+        lamp.position = Vec3(0, 2, -2);
+        lamp.radius = 0.15f;
+        lamp.width = 0.5f;
+        lamp.height = 0.4f;
+        lamp.glow = 1.f;
+        lamp.aimAlong((Vec3(0, 0, 2) - lamp.position).normalized());
+        s->lamps = {lamp};
+        const geometry::View view(s->camera, 48, 32);
+        const auto sum = [&](const Layers& l) {
+            double all = 0.0;
+            for (int y = 0; y < l.height; ++y)
+                for (int x = 0; x < l.width; ++x) {
+                    const double along = double(
+                        view.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)
+                            .dot(view.direction(24.f, 16.f)));
+                    all += double(beauty(l, x, y).y) * std::pow(along, 3.0);
+                }
+            return all * double(view.pixelAngle()) * double(view.pixelAngle());
+        };
+        // Panels send π⁻¹ of what they give in all along their axis: `intensity` is that along it.
+        const double wanted = 20.0 / (4.0 * (16.0 + 4.0));
+        NEAR(sum(still(s, 64)), wanted, 0.05);
+        StillSettings paths;
+        paths.air = StillAir::Paths;
+        paths.width = 48;
+        paths.height = 32;
+        paths.samples = 256;
+        JobControl job;
+        NEAR(sum(renderStill(s, paths, job)), wanted, 0.08);
+    }
+
+    void whatALampCoversOfAPixelIsKnown()
+    {
+        // A panel of less than a pixel before a wall that is hardly farther away: its share is what it covers and not
+        // how often it was looked at.
+        auto s = stage(test::plate(0.f, 50.f));
+        s->camera = {Vec3(0, 10, 0.001f), Vec3(0, 0, 0), 35.f, 36.f};
+        light::Lamp lamp = lampAt(0.3f);
+        lamp.shape = light::Lamp::Shape::Rectangle;
+        lamp.position = Vec3(0.1f, 0.3f, 0.05f);
+        lamp.width = lamp.height = 0.13f;
+        lamp.glow = 1.f;
+        lamp.aimAlong(Vec3(0, 1, 0));
+        s->lamps = {lamp};
+        const Layers l = still(s, 48);
+        const geometry::View view(s->camera, 48, 32);
+        double sum = 0.0;
+        for (int y = 0; y < 32; ++y)
+            for (int x = 0; x < 48; ++x)
+                sum += double(beauty(l, x, y).y);
+        NEAR(sum * double(view.pixelAngle()) * double(view.pixelAngle()), 20.0 / (9.7 * 9.7), 0.04);
+    }
+
     void edgePixelsMeetTheirFogTwice()
     {
         // A near lid over a far floor in thick absorbing air: pixels on the lid's edge mix near light and far darkness,

@@ -1,59 +1,11 @@
 /// Combination: one volume and another become one. Copies: a volume scattered over a box or a surface.
+#include "elements/places.h"
 #include "elements/volume_parts.h"
-
-#include "base/random.h"
 
 #include <algorithm>
 #include <cmath>
 
 namespace hygros::elements {
-namespace {
-struct Spot {
-    Vec3 place, up{0, 1, 0};
-};
-
-/// Places on a set object's triangles, evenly by area.
-std::vector<Spot> onSurface(const geometry::PlacedSet& placed, int count, Random& random)
-{
-    std::vector<std::array<Vec3, 3>> triangles;
-    std::vector<double> sums;
-    double whole = 0.0;
-    for (const geometry::Mesh& m : placed.set->meshes)
-        for (std::size_t i = 0; i + 2 < m.indices.size(); i += 3) {
-            std::array<Vec3, 3> t;
-            for (std::size_t k = 0; k < 3; ++k)
-                t[k] = m.positions[m.indices[i + k]] * placed.toWorld;
-            whole += static_cast<double>((t[1] - t[0]).cross(t[2] - t[0]).length());
-            triangles.push_back(t);
-            sums.push_back(whole);
-        }
-    std::vector<Spot> out;
-    for (int i = 0; i < count && whole > 0.0; ++i) {
-        const double at = static_cast<double>(random.next()) * whole;
-        const auto& t = triangles[static_cast<std::size_t>(
-            std::min<std::ptrdiff_t>(std::upper_bound(sums.begin(), sums.end(), at) - sums.begin(),
-                                     static_cast<std::ptrdiff_t>(sums.size()) - 1))];
-        const float r = std::sqrt(random.next()), v = random.next();
-        const Vec3 normal = (t[1] - t[0]).cross(t[2] - t[0]);
-        out.push_back({t[0] * (1.f - r) + t[1] * (r * (1.f - v)) + t[2] * (r * v),
-                       normal.length2() > 0.f ? normal.normalized() : Vec3(0, 1, 0)});
-        if (out.back().up.y < 0.f)
-            out.back().up = -out.back().up;
-    }
-    return out;
-}
-
-/// Turns (0, 1, 0) to `up` the short way.
-Mat4 tilt(const Vec3& up)
-{
-    Mat4 m;
-    const Vec3 axis = Vec3(0, 1, 0).cross(up);
-    if (axis.length2() > 1e-10f)
-        m.setAxisAngle(axis.normalized(), std::acos(std::clamp(up.y, -1.f, 1.f)));
-    return m;
-}
-} // namespace
-
 Kind combinationKind()
 {
     using S = CombinationSettings;
@@ -197,12 +149,7 @@ Kind copiesKind()
             }
             spots = onSurface(*placed, count, random);
         } else {
-            for (int i = 0; i < count; ++i) {
-                Spot spot;
-                for (int a = 0; a < 3; ++a)
-                    spot.place[a] = s.centre[a] + s.size[a] * (random.next() - 0.5f);
-                spots.push_back(spot);
-            }
+            spots = insideBox(s.centre, s.size, count, random);
         }
         // At most this many times of a sequence are in memory at once.
         constexpr int mostTimes = 8;
@@ -234,15 +181,8 @@ Kind copiesKind()
                 continue;
             media::Volume v = *models[which];
             v.id = c.element.id;
-            Mat4 foot, scale, rotation, move;
-            foot.setTranslation(-feet[which]);
-            scale.setScale(Vec3(size));
-            rotation.setAxisAngle(Vec3(0, 1, 0), turn);
-            if (s.onto == "surface" && !s.upright)
-                rotation = rotation * tilt(spot.up);
-            move.setTranslation(spot.place + (s.onto == "surface" && !s.upright ? spot.up : Vec3(0, 1, 0)) *
-                                                 static_cast<float>(s.lift));
-            const Mat4 moved = foot * scale * rotation * move;
+            const Mat4 moved = toSpot(feet[which], size, turn, spot, s.onto == "surface" && !s.upright,
+                                      static_cast<float>(s.lift));
             v.place(v.toIndex.inverse() * moved);
             if (v.glow.heat)
                 v.glow.toHeat = (v.glow.toHeat.inverse() * moved).inverse();

@@ -12,8 +12,8 @@ namespace hygros::elements {
 // Every kind there is, in the order in which they are offered. To add one: its file, and its name here.
 #define HYGROS_KINDS(kind)                                                                                             \
     kind(allAir) kind(haze) kind(fogBank) kind(cloudDeck) kind(volume) kind(tint) kind(combination) kind(copies)       \
-        kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(plate) kind(shot)  \
-            kind(look)
+        kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(objectCopies)      \
+            kind(plate) kind(shot) kind(look)
 
 #define HYGROS_DECLARE(name) Kind name##Kind();
 HYGROS_KINDS(HYGROS_DECLARE)
@@ -174,13 +174,22 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
     if (from)
         result->camera = *from;
     forEach(at(Kind::Stage::Set), &Kind::contribute);
-    for (geometry::PlacedSet& p : placed) {
+    for (std::size_t i = 0; i < placed.size(); ++i) {
+        geometry::PlacedSet& p = placed[i];
+        // Copies count as one.
+        if (i > 0 && p.element == placed[i - 1].element && p.set == placed[i - 1].set) {
+            p.order = placed[i - 1].order;
+            continue;
+        }
         p.order = static_cast<std::uint16_t>(result->setIds.size());
-        if (p.set->groups.size() <= 1)
-            result->setIds.push_back(p.element);
-        else
-            for (const std::string& object : p.set->groups)
-                result->setIds.push_back(p.element + "/" + object);
+        // Numbers are the file's: objects that are left out have one, and no name.
+        const std::size_t objects = std::max<std::size_t>(1, p.set->groups.size());
+        const bool single = objects - p.without.size() == 1;
+        for (std::size_t object = 0; object < objects; ++object)
+            result->setIds.push_back(std::find(p.without.begin(), p.without.end(), object) != p.without.end()
+                                         ? std::string()
+                                     : single ? p.element
+                                              : p.element + "/" + p.set->groups[object]);
     }
     result->scene = keptScene(store, placed, job);
     forEach(at(Kind::Stage::Rest), &Kind::contribute);

@@ -162,9 +162,10 @@ F8 profileIntegral8(const Medium& m, const Ray8& ray, F8 t0, F8 t1)
     case Shape::Thinning: {
         const float inv = 1.f / m.thinning;
         const F8 length = t1 - t0;
-        // Far below its base there is no end to it: as dense as can be counted with.
-        return exp8(min8((m.base - ray.y(t0)) * inv, f8(deepest))) * length *
-               meanDecay(max8(ray.dy * length * inv, f8(-deepest)));
+        // From the deeper end, so that nothing is multiplied that is tiny with what is huge; and far below its base,
+        // where there is no end to it, as dense as can be counted with.
+        const F8 rise = ray.dy * length * inv, deeper = select(rise < 0.f, ray.y(t1), ray.y(t0));
+        return exp8(min8((m.base - deeper) * inv, f8(deepest))) * length * meanDecay(abs8(rise));
     }
     case Shape::Ground:
     case Shape::Inside: {

@@ -83,6 +83,7 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
     paths_.reset();
     pathLooks_ = 0;
     pathMarches_ = 0;
+    pathsWait_ = true;
     std::fill(rowBeams_.begin(), rowBeams_.end(), 0);
     lit_ = false;
     const std::lock_guard lock(meterMutex_);

@@ -54,6 +54,12 @@ public:
     /// without them the picture is the march's alone. On from the start.
     void setFollowsPaths(bool follows) { followsPaths_ = follows; }
     const PathRatios& ratios() const { return ratios_; }
+    /// More paths, where a picture is marched already: of that, once for every traced pass at most, `pathsEnough` in
+    /// all. False when stopped, with nothing changed. light() does it once by itself, but for the first time after an
+    /// edit.
+    bool followPaths(const std::atomic<bool>& stop);
+    bool pathsLeft() const;
+    static constexpr int pathsEnough = 64;
     /// Begins with what was found for another frame of the same things.
     void beginWith(const PathRatios& ratios);
     /// A frame of a sequence: what paths said of the first one (of which nothing is known yet; it looks four times as
@@ -259,7 +265,6 @@ private:
     /// Sources whose light both know.
     std::array<bool, PathRatios::sources> comparable() const;
     /// Follows some paths after a march.
-    void followPaths();
     PathRatios::Look lookByPath(int x, int y, Random& random, std::span<const int> kind, std::span<float> setBy,
                                 std::span<float> airBy) const;
     /// Of eight neighbours' air and of their first clusters, lanes apart.
@@ -415,6 +420,7 @@ private:
     bool followsPaths_ = true;
     std::shared_ptr<PathIntegrator> paths_; ///< of the present shot; made when it is first needed
     std::uint32_t pathLooks_ = 0;           ///< of it
+    bool pathsWait_ = true;                 ///< the first march of a state shows what was known before it
     int pathMarches_ = 0;                   ///< after which they were taken
     std::size_t looksTimes_ = 1;
     PathRatios ratios_;

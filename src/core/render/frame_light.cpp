@@ -411,7 +411,10 @@ bool Frame::light(const std::atomic<bool>& stop)
         return false;
     lit_ = true;
     fed_ = false;
-    followPaths();
+    // After an edit the picture comes first, with what paths said before it.
+    if (std::exchange(pathsWait_, false) && ratios_.known())
+        return true;
+    followPaths(stop);
     return true;
 }
 

@@ -24,13 +24,18 @@ std::array<bool, PathRatios::sources> Frame::comparable() const
             orders && (lampCount_ > 0 || !s.volumes.empty()) && !quick};
 }
 
-void Frame::followPaths()
+bool Frame::pathsLeft() const
 {
     const auto compared = comparable();
-    // Once for every pass that was traced.
-    if (!followsPaths_ || pathMarches_ >= tracedPasses_ ||
-        std::none_of(compared.begin(), compared.end(), [](bool c) { return c; }))
-        return;
+    return followsPaths_ && lit_ && pathMarches_ < std::min(tracedPasses_, pathsEnough) &&
+           std::any_of(compared.begin(), compared.end(), [](bool c) { return c; });
+}
+
+bool Frame::followPaths(const std::atomic<bool>& stop)
+{
+    if (!pathsLeft())
+        return true;
+    const auto compared = comparable();
     if (!paths_)
         paths_ = std::make_shared<PathIntegrator>(shot_, 8, 8);
     constexpr std::size_t pixelsALook = 64, fewest = 2048;
@@ -46,7 +51,7 @@ void Frame::followPaths()
     const std::uint32_t begun = pathLooks_;
     parallelRanges(count, 64, [&](std::size_t first, std::size_t last) {
         std::vector<float> setBy(sources.size() * 3), airBy(setBy.size());
-        for (std::size_t i = first; i < last; ++i) {
+        for (std::size_t i = first; i < last && !stop; ++i) {
             // Evenly over the picture, however many there will be: Roberts' R2 sequence.
             const std::uint32_t k = begun + static_cast<std::uint32_t>(i);
             const auto part = [k](double step) {
@@ -63,6 +68,8 @@ void Frame::followPaths()
             looks[i] = lookByPath(x, y, random, kind, setBy, airBy);
         }
     });
+    if (stop) // half a picture's looks say nothing
+        return false;
     // Photons come in between marches, and so does noise: the newest looks met the best march.
     const double marches = pathMarches_++;
     ratios_.fade(std::pow(marches / (marches + 1.0), 2.0));
@@ -87,6 +94,7 @@ void Frame::followPaths()
         ratios_.add(look);
     }
     ratios_.solve();
+    return true;
 }
 
 PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const int> kind, std::span<float> setBy,

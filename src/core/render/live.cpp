@@ -329,6 +329,14 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
         } else if (fine_->noisePasses() < std::min(wanted, render::Frame::noiseEnough)) {
             if (fine_->light(stop_))
                 show();
+        } else if (fine_->pathsLeft()) {
+            // What an edit has changed, paths tell as long as the picture is looked at.
+            constexpr int together = 4;
+            bool done = true;
+            for (int i = 0; i < together && done && fine_->pathsLeft(); ++i)
+                done = fine_->followPaths(stop_);
+            if (done)
+                show();
         } else {
             worked = false;
         }

@@ -1,0 +1,23 @@
+#pragma once
+/// Places by chance, for what is scattered.
+#include "base/random.h"
+#include "geometry/ray_scene.h"
+
+#include <vector>
+
+namespace hygros::elements {
+
+struct Spot {
+    Vec3 place, up{0, 1, 0};
+};
+/// In a box, evenly. `centre`, `size` [m].
+std::vector<Spot> insideBox(const Vec3& centre, const Vec3& size, int count, Random& random);
+/// On a set's triangles, evenly by area: those that are no steeper than `steepest` [rad] (π: all). The objects that are
+/// left out of it are; `up` points upward. Empty where there is no such triangle.
+std::vector<Spot> onSurface(const geometry::PlacedSet& placed, int count, Random& random, float steepest = pi);
+
+/// Turns (0, 1, 0) to `up` the short way.
+Mat4 tilt(const Vec3& up);
+/// From where a thing stands on its foot to a spot: enlarged, turned about the vertical [rad], then tilted.
+Mat4 toSpot(const Vec3& foot, float size, float turn, const Spot& spot, bool tilted, float lift);
+} // namespace hygros::elements
