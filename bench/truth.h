@@ -36,8 +36,8 @@ struct Result {
 };
 struct Settings {
     int width = 64, height = 48, passes = 64, paths = 20000; ///< passes: of a finished picture in the window
-    double seconds = 15.0;    ///< a reference takes at most
-    bool followsPaths = true; ///< of the live picture
+    double seconds = 15.0;                                   ///< a reference takes at most
+    bool followsPaths = true;                                ///< of the live picture
     float noise = 0.02f;
 };
 Result compare(const scene::Project& project, std::uint64_t seed, const Settings& settings);

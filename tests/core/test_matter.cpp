@@ -245,6 +245,7 @@ private Q_SLOTS:
         };
         const auto picture = [&](int times) {
             Frame f(shotOf(times), 96, 60);
+            f.setFollowsPaths(false); // whose noise is of this size
             for (int p = 0; p < 16; ++p) {
                 f.trace(p, never);
                 f.light(never);

@@ -18,7 +18,8 @@ float majorant(const Medium& m, float noise, const Vec3& o, const Vec3& d, float
 {
     if (m.shape == Shape::Thinning)
         return m.sigmaT * noise *
-               std::exp(std::min(media::deepest, (m.base - std::min(o.y + d.y * t0, o.y + d.y * t1)) / m.thinning)) * 1.0001f;
+               std::exp(std::min(media::deepest, (m.base - std::min(o.y + d.y * t0, o.y + d.y * t1)) / m.thinning)) *
+               1.0001f;
     return last > t0 && first < t1 ? m.sigmaT * noise : 0.f;
 }
 
