@@ -8,7 +8,8 @@ namespace hygros::render {
 namespace {
 constexpr double surePaths = 16.0; ///< looks that a part's own spread is worth believing from
 /// Squared, of a whole picture: before anything is known, and after an edit of what was known.
-constexpr double usualError = 1e-2, usualChange = 4e-4;
+constexpr double usualError = 1e-2, usualChange = 4e-5;
+constexpr double beyondErrors = 3.0;       ///< standard errors: of a thousand parts three look so by chance
 constexpr double usualColour = 0.1;        ///< spread of looks' colours, squared, before it is known
 constexpr double fewest = 4.0;             ///< looks of a part that says anything
 constexpr float nearest = 2.f;             ///< [m] of the first bin of distances
@@ -330,9 +331,10 @@ PathRatios::Logarithms PathRatios::solve(Grid& g, int source, double wholeError,
         for (Part& p : parts) {
             if (!p.speaks)
                 continue;
-            // What lies beyond two standard errors is not noise; a whole picture may be a little off without that.
+            // What lies beyond so many standard errors is not noise; a whole picture may be a little off without that.
             const auto believed = [&](double by, double variance) {
-                const double beyond = std::max(whole ? wholeError : 0.0, (by - 1.0) * (by - 1.0) - 4.0 * variance);
+                const double beyond = std::max(whole ? wholeError : 0.0,
+                                               (by - 1.0) * (by - 1.0) - beyondErrors * beyondErrors * variance);
                 return 1.0 + beyond / (beyond + variance) * (by - 1.0);
             };
             const double light = believed(p.quotient, p.variance);

@@ -5,7 +5,7 @@
 /// many times a rule; paths know how much there is, and are noisy. Some pixels are looked at by both. Over many of them
 /// the two sums give a ratio with a small error, first for the whole picture, then for its parts, each part as far as
 /// its own looks say more than noise does: a part's ratio q with variance v counts with the weight b/(b + v), where b
-/// is how far (q − 1)² lies beyond two standard errors (a positive-part shrinkage; James & Stein 1961, Efron & Morris
+/// is how far (q − 1)² lies beyond three standard errors (a positive-part shrinkage; James & Stein 1961, Efron & Morris
 /// 1973). Where the march is right nothing is changed, and hardly any noise comes in.
 ///
 /// Colours are judged by themselves, by how far channels are from luminance: what makes looks differ in brightness
