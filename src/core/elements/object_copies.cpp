@@ -19,7 +19,7 @@ struct ObjectCopiesSettings : scene::SettingsOf<ObjectCopiesSettings> {
 
 std::string listOf(const std::vector<std::string>& names)
 {
-    constexpr std::size_t most = 8;
+    constexpr std::size_t most = 24;
     std::string all;
     for (std::size_t i = 0; i < std::min(most, names.size()); ++i)
         all += (i ? ", " : "") + names[i];
