@@ -232,7 +232,7 @@ private Q_SLOTS:
                 }
             return all * double(view.pixelAngle()) * double(view.pixelAngle());
         };
-        // Panels send π⁻¹ of what they give in all along their axis: `intensity` is that along it.
+        // `intensity` is that along the axis, which is turned to the mirror.
         const double wanted = 20.0 / (4.0 * (16.0 + 4.0));
         NEAR(sum(still(s, 64)), wanted, 0.05);
         StillSettings paths;

@@ -100,25 +100,7 @@ Kind copiesKind()
         .soft(-5, 5)
         .in("Where")
         .says("How far they are lifted from their places.");
-    t.number("turn", "turn", &S::turn, Quantity::Angle)
-        .hard(0, 360)
-        .soft(0, 360)
-        .in("Chance")
-        .says("Each is turned about the vertical by up to half of this either way.");
-    t.number("smallest", "smallest", &S::smallest, Quantity::Plain)
-        .hard(0.001, 1e3)
-        .soft(0.1, 4)
-        .log()
-        .lead()
-        .in("Chance")
-        .says("Size of the smallest, as a multiple of the volume's own scale.");
-    t.number("largest", "largest", &S::largest, Quantity::Plain)
-        .hard(0.001, 1e3)
-        .soft(0.1, 4)
-        .log()
-        .lead()
-        .in("Chance")
-        .says("Size of the largest.");
+    chanceOf(t, "the volume's own scale");
     t.whole("lag", "lag", &S::lag)
         .hard(0, 10000)
         .soft(0, 200)

@@ -114,25 +114,7 @@ Kind objectCopiesKind()
         .soft(-5, 5)
         .in("Where")
         .says("How far they are lifted from their places; below zero they sink in.");
-    t.number("turn", "turn", &S::turn, Quantity::Angle)
-        .hard(0, 360)
-        .soft(0, 360)
-        .in("Chance")
-        .says("Each is turned about the vertical by up to half of this either way.");
-    t.number("smallest", "smallest", &S::smallest, Quantity::Plain)
-        .hard(0.001, 1e3)
-        .soft(0.1, 4)
-        .log()
-        .lead()
-        .in("Chance")
-        .says("Size of the smallest, as a multiple of the set's own.");
-    t.number("largest", "largest", &S::largest, Quantity::Plain)
-        .hard(0.001, 1e3)
-        .soft(0.1, 4)
-        .log()
-        .lead()
-        .in("Chance")
-        .says("Size of the largest.");
+    chanceOf(t, "the set's own");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Chance").says("Another number, another scatter.");
     t.toggle("visible", "seen", &S::visible)
         .in("Picture")

@@ -2,6 +2,7 @@
 /// Places by chance, for what is scattered.
 #include "base/random.h"
 #include "geometry/ray_scene.h"
+#include "scene/parameter.h"
 
 #include <vector>
 
@@ -20,4 +21,28 @@ std::vector<Spot> onSurface(const geometry::PlacedSet& placed, int count, Random
 Mat4 tilt(const Vec3& up);
 /// From where a thing stands on its foot to a spot: enlarged, turned about the vertical [rad], then tilted.
 Mat4 toSpot(const Vec3& foot, float size, float turn, const Spot& spot, bool tilted, float lift);
+
+/// How each of many is turned and sized by chance; `own` is what its size is a multiple of.
+template <class S> void chanceOf(scene::TableOf<S>& t, const std::string& own)
+{
+    t.number("turn", "turn", &S::turn, Quantity::Angle)
+        .hard(0, 360)
+        .soft(0, 360)
+        .in("Chance")
+        .says("Each is turned about the vertical by up to half of this either way.");
+    t.number("smallest", "smallest", &S::smallest, Quantity::Plain)
+        .hard(0.001, 1e3)
+        .soft(0.1, 4)
+        .log()
+        .lead()
+        .in("Chance")
+        .says("Size of the smallest, as a multiple of " + own + ".");
+    t.number("largest", "largest", &S::largest, Quantity::Plain)
+        .hard(0.001, 1e3)
+        .soft(0.1, 4)
+        .log()
+        .lead()
+        .in("Chance")
+        .says("Size of the largest.");
+}
 } // namespace hygros::elements
