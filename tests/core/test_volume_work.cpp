@@ -787,7 +787,7 @@ private Q_SLOTS:
         render::StillSettings live;
         live.width = 48;
         live.height = 32;
-        live.samples = 24;
+        live.samples = 64; // a finished picture of the window
         render::StillSettings paths = live;
         paths.air = render::StillAir::Paths;
         paths.samples = 900;
