@@ -6,6 +6,7 @@
 #include "render/frame.h"
 #include "render/path_integrator.h"
 #include "render/still.h"
+#include "render/volume_light.h"
 #include "support.h"
 
 #include <QTemporaryDir>
@@ -394,7 +395,7 @@ private Q_SLOTS:
         lamp.radius = 0.7f;
         lamp.intensity = Vec3(8.f, 4.f, 2.f);
         lamp.glow = 0.f;
-        lamp.ofVolume = 0;
+        lamp.ofBody = 0;
         shot->lamps = {lamp};
         shot->volumes = {v};
         shot->camera = {Vec3(0.f, 3.f, 6.f), Vec3(0.f, 0.f, 0.5f), 60.f, 36.f}; // its image lies where it looks

@@ -244,6 +244,74 @@ private Q_SLOTS:
         }
     }
 
+    void airAndBodiesOfAllKindsCompeteForAFlight()
+    {
+        // Straight up through air, a ball and a deck: what comes through, and what it meets first, by quadrature.
+        auto s = dark();
+        media::Medium air = slabOf(0.5f, 0.f);
+        air.top = 400.f;
+        air.sigmaT = 1e-3f;
+        media::CloudDeck deck;
+        deck.id = "deck";
+        deck.base = 300.f;
+        deck.thickness = 200.f;
+        deck.coverage = 0.9f;
+        deck.sigmaT = 0.01f;
+        deck.settle();
+        // Under a cloud, not under a gap.
+        float east = 0.f;
+        while (media::deckDensity8(deck, f8(east), f8(380.f), f8(0.f), f8(0.f))[0] < 0.3f && east < 20000.f)
+            east += 50.f;
+        auto v = ball(Vec3(east, 100.f, 0.f), 0.4f);
+        v.id = "ball";
+        v.albedo = Vec3(0.f);
+        s->media = {air};
+        s->volumes = {v};
+        s->decks = {deck};
+        QCOMPARE(s->bodyIds(), (std::vector<std::string>{"ball", "deck"}));
+        const Flights flights(*s);
+        QCOMPARE(flights.scatterers(), std::size_t{3});
+        const Vec3 from(east + 0.02f, 0.f, 0.02f), up(0.f, 1.f, 0.f);
+        double depth = 0.0;
+        std::array<double, 3> first{};
+        constexpr double step = 0.005;
+        for (int i = 0; i < 120000; ++i) {
+            const Vec3 p = from + up * static_cast<float>((i + 0.5) * step);
+            const double whole = depth;
+            for (std::size_t k = 0; k < 3; ++k) {
+                const auto sigma = static_cast<double>(flights.extinction(k, p, false).x);
+                first[k] += std::exp(-whole) * sigma * step;
+                depth += sigma * step;
+            }
+        }
+        QVERIFY2(std::min({first[0], first[1], first[2]}) > 0.05,
+                 qPrintable(QString("%1 %2 %3 at %4").arg(first[0]).arg(first[1]).arg(first[2]).arg(east)));
+        constexpr int tries = 40000;
+        Random random(7u);
+        std::array<double, 3> met{};
+        double through = 0.0;
+        for (int i = 0; i < tries; ++i) {
+            Vec3 weight(1.f);
+            Flights::Collision c;
+            if (flights.collide(from, up, 600.f, false, weight, random, c))
+                met[c.scatterer] += 1.0 / tries;
+            through += static_cast<double>(flights.through(from, up, 600.f, false, false, random).x) / tries;
+        }
+        for (std::size_t k = 0; k < 3; ++k)
+            QVERIFY2(std::abs(met[k] - first[k]) < 4.0 * std::sqrt(first[k] / tries) + 2e-3,
+                     qPrintable(QString("scatterer %1: %2, not %3").arg(k).arg(met[k]).arg(first[k])));
+        QVERIFY2(std::abs(through - std::exp(-depth)) < 0.01 * std::exp(-depth) + 2e-3,
+                 qPrintable(QString("%1, not %2").arg(through).arg(std::exp(-depth))));
+        // Their strength for a lamp and for the sky is by the same numbers.
+        light::Lamp lamp;
+        lamp.mediaReach = {0.5f};
+        lamp.bodyReach = {0.25f, 0.125f};
+        QCOMPARE(flights.reach(lamp, 0), 0.5f);
+        QCOMPARE(flights.reach(lamp, 1), 0.25f);
+        QCOMPARE(flights.reach(lamp, 2), 0.125f);
+        QCOMPARE(flights.reach(shot::Shot::SkyReach{{}, {1.f, 0.f}, {}}, 2), 0.f);
+    }
+
     void coloursThatOnlyAbsorbAreInvisibleNowhereAndWhiteOnesEverywhere()
     {
         // White furnace: matter that scatters all light, by different coefficients, does not show before even

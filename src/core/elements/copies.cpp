@@ -139,7 +139,7 @@ Kind copiesKind()
         std::vector<std::optional<media::Volume>> models;
         std::vector<Vec3> feet;
         for (int k2 = 0; k2 < times; ++k2) {
-            models.push_back(builtVolume(c, *volume, times > 1 ? -static_cast<int>(s.lag) * k2 / (times - 1) : 0));
+            models.push_back(builtVolume(c, *volume, times > 1 ? -static_cast<int>(s.lag) * k2 / (times - 1) : 0.0));
             const auto& m = models.back();
             // They stand on the middle of the volume's foot.
             feet.push_back(m ? Vec3(0.5f * (m->bounds.min.x + m->bounds.max.x), m->bounds.min.y,

@@ -69,30 +69,28 @@ void resolveReach(const scene::Project& project, shot::Shot& shot, const std::ve
     };
     const auto own = [](const auto& m) { return m.id; };
     const auto self = [](const std::string& id) { return id; };
+    const std::vector<std::string> bodies = shot.bodyIds();
     for (light::Lamp& lamp : shot.lamps)
         if (const scene::Element* e = project.find(lamp.id); e && !e->reach.empty()) {
             lamp.mediaReach = listed(*e, "", shot.media, own);
-            lamp.deckReach = listed(*e, "", shot.decks, own);
-            lamp.volumeReach = listed(*e, "", shot.volumes, own);
+            lamp.bodyReach = listed(*e, "", bodies, self);
             lamp.setReach = listed(*e, "", shot.setIds, self);
             if (shadowsToo(*e))
                 lamp.shadowScene = reachedAlone(placed, lamp.setReach, store, job);
         }
     if (const scene::Element* e = project.find(shot.sunId); e && !e->reach.empty()) {
-        shot.sunReach = {listed(*e, "", shot.media, own), listed(*e, "", shot.decks, own),
-                         listed(*e, "", shot.setIds, self), listed(*e, "", shot.volumes, own)};
+        shot.sunReach = {listed(*e, "", shot.media, own), listed(*e, "", bodies, self),
+                         listed(*e, "", shot.setIds, self)};
         if (shadowsToo(*e))
             shot.sunShadows = reachedAlone(placed, shot.sunReach.sets, store, job);
-        shot.skyReach = {listed(*e, "sky/", shot.media, own), listed(*e, "sky/", shot.decks, own),
-                         listed(*e, "sky/", shot.setIds, self), listed(*e, "sky/", shot.volumes, own)};
-        for (std::size_t i = 0; i < shot.volumes.size(); ++i) {
-            shot.volumes[i].bySun = shot.sunReach.volumes.empty() ? 1.f : shot.sunReach.volumes[i];
-            shot.volumes[i].bySky = shot.skyReach.volumes.empty() ? 1.f : shot.skyReach.volumes[i];
-        }
-        for (std::size_t i = 0; i < shot.decks.size(); ++i) {
-            shot.decks[i].bySun = shot.sunReach.decks.empty() ? 1.f : shot.sunReach.decks[i];
-            shot.decks[i].bySky = shot.skyReach.decks.empty() ? 1.f : shot.skyReach.decks[i];
-        }
+        shot.skyReach = {listed(*e, "sky/", shot.media, own), listed(*e, "sky/", bodies, self),
+                         listed(*e, "sky/", shot.setIds, self)};
+        std::size_t number = 0;
+        shot::Bodies::each(shot, [&](auto& body) {
+            body.bySun = shot.sunReach.bodies.empty() ? 1.f : shot.sunReach.bodies[number];
+            body.bySky = shot.skyReach.bodies.empty() ? 1.f : shot.skyReach.bodies[number];
+            ++number;
+        });
     }
 }
 } // namespace

@@ -1,5 +1,5 @@
 /// Volume: smoke, fire or cloud from an OpenVDB file or a numbered sequence of them, or from a shape.
-#include "elements/volume_parts.h"
+#include "elements/voxel_source.h"
 
 #include "base/error.h"
 #include "media/volume_export.h"
@@ -101,7 +101,7 @@ std::vector<media::GridStep> stepsOf(const FreezeContext& c, const scene::Elemen
 {
     std::vector<media::GridStep> steps;
     const auto& s = element.as<VolumeSettings>();
-    if (s.source == "file" && s.densityCurve != scene::CurvePoints{{0.f, 0.f}, {1.f, 1.f}}) {
+    if (voxelSource(c, s)->isCurved() && s.densityCurve != scene::CurvePoints{{0.f, 0.f}, {1.f, 1.f}}) {
         media::GridStep curve;
         curve.how = media::GridStep::How::Curve;
         curve.curve = s.densityCurve;
@@ -142,26 +142,9 @@ std::vector<media::GridStep> stepsOf(const FreezeContext& c, const scene::Elemen
 
 void addGlow(const FreezeContext& c, const VolumeSettings& s, const PlacedGrid& source, media::Volume& v)
 {
-    if (s.source != "file") {
-        c.note("A shape has no heat to glow with; only files do.");
+    const auto hot = source.source->at(source.frame, VoxelGrid::Heat).grid;
+    if (!hot)
         return;
-    }
-    const auto listed = keptVolumeFile(c.store, source.file, c.job);
-    const auto& grids = *listed;
-    std::string heat = s.heat;
-    for (const char* what : {"temperature", "emission"})
-        if (heat.empty())
-            heat = media::guessedGrid(grids, what);
-    if (heat.empty()) {
-        c.note("None of the file's grids is known to be a temperature or a flame; choose the heat grid.");
-        return;
-    }
-    // Light from something hot goes by the fourth power of its temperature; what it sends out while it moves stays the
-    // same.
-    const std::string moving = s.shutter > 0.0 ? velocityOf(c, s, source.file) : "";
-    const auto hot = moving.empty() ? gridOf(c, source.file, heat)
-                                    : movedGrid(c, source.file, heat, moving, shutterSeconds(c, s),
-                                                s.glow == "blackbody" ? 4.f : 1.f);
     if (hot->values->empty())
         return;
     const int coarse = halvings(hot->toWorld * source.place, s.preview);
@@ -182,7 +165,7 @@ void addGlow(const FreezeContext& c, const VolumeSettings& s, const PlacedGrid& 
 }
 } // namespace
 
-std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::Element& element, int shift)
+std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::Element& element, double shift)
 {
     const auto& s = element.as<VolumeSettings>();
     const PlacedGrid source = placedGrid(c, element, shift);
@@ -249,9 +232,9 @@ void contributeVolume(FreezeContext& c, media::Volume v, float lights, bool coar
         for (light::Lamp lamp :
              *c.store.get(GlowKey(v), [&] { return std::make_shared<const std::vector<light::Lamp>>(lampsOf(v)); })) {
             lamp.intensity *= lights;
-            lamp.ofVolume = static_cast<int>(c.shot.volumes.size());
-            lamp.volumeReach.assign(c.shot.volumes.size() + 1, 1.f);
-            lamp.volumeReach.back() = 0.f;
+            lamp.ofBody = static_cast<int>(c.shot.volumes.size()); // volumes are the first bodies
+            lamp.bodyReach.assign(c.shot.volumes.size() + 1, 1.f);
+            lamp.bodyReach.back() = 0.f;
             c.shot.lamps.push_back(std::move(lamp));
         }
     if (v.sigmaT > 0.f || v.glow.heat)
@@ -324,22 +307,18 @@ void exportVolume(const scene::Project& project, const std::string& id, const st
         const auto* tint = settingsOf<TintSettings>(&t);
         return tint && !t.muted && tint->volume == id;
     });
-    if (voxel <= 0.f && s.source == "file" && s.preview <= 0.0 && s.shutter <= 0.0 && !tinted &&
-        stepsOf(c, *e).empty()) {
-        if (const PlacedGrid source = placedGrid(c, *e); source.grid)
-            return media::copyVdb(source.file, file, source.place, job);
-    }
+    const PlacedGrid source = placedGrid(c, *e);
+    const std::filesystem::path own = source.grid ? source.source->file(source.frame) : std::filesystem::path();
+    if (voxel <= 0.f && !own.empty() && s.preview <= 0.0 && s.shutter <= 0.0 && !tinted && stepsOf(c, *e).empty())
+        return media::copyVdb(own, file, source.place, job);
     const auto v = builtVolume(c, *e);
     if (!v)
         throw inputError("Exporting a volume of", project.name, "volume '" + id + "' is empty in this frame");
     media::ExportedMotion motion;
-    if (s.source == "file")
-        if (const PlacedGrid source = placedGrid(c, *e); source.grid) {
-            const auto listed = keptVolumeFile(store, source.file, job);
-            const auto& grids = *listed;
-            motion = {source.file, s.velocity.empty() ? media::guessedGrid(grids, "velocity") : s.velocity,
-                      source.place, static_cast<float>(s.velocityScale)};
-        }
+    if (!own.empty())
+        motion = {own,
+                  s.velocity.empty() ? media::guessedGrid(*keptVolumeFile(store, own, job), "velocity") : s.velocity,
+                  source.place, static_cast<float>(s.velocityScale)};
     media::exportVolume(*v, voxel > 0.f ? voxel : 1.f / v->indexDirection(Vec3(1, 0, 0)).length(), file, job, motion);
 }
 } // namespace hygros::elements

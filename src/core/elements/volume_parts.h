@@ -72,30 +72,22 @@ scene::ColourStop stopAt(const scene::ColourStops& stops, float at);
 media::Tint tintOf(const FreezeContext& c, const TintSettings& s, const media::Volume& v);
 
 /// A volume's grid of this frame, from wherever it comes, and where it stands.
+class VoxelSource;
 struct PlacedGrid {
+    std::shared_ptr<VoxelSource> source; ///< never null (voxel_source.h)
+    double frame = 0.0;
     std::shared_ptr<const media::LoadedGrid> grid;
-    std::filesystem::path file; ///< empty: a shape
-    Mat4 place;                 ///< from the grid's own world to the shot's
+    Mat4 place; ///< from the grid's own world to the shot's
 };
-/// Null grid where something is missing, which is noted. `shift` counts frames on a sequence.
-PlacedGrid placedGrid(const FreezeContext& c, const scene::Element& element, int shift = 0);
-/// Of motion blur: how long the shutter is open in the file's time [s], and the grid that says how fast matter moves;
-/// empty and noted where none does.
-double shutterSeconds(const FreezeContext& c, const VolumeSettings& s);
-std::string velocityOf(const FreezeContext& c, const VolumeSettings& s, const std::filesystem::path& file);
-/// A file's grid; and the same blurred by its motion, the sum of its values to the power kept.
-std::shared_ptr<const media::LoadedGrid> gridOf(const FreezeContext& c, const std::filesystem::path& file,
-                                                const std::string& name);
-std::shared_ptr<const media::LoadedGrid> movedGrid(const FreezeContext& c, const std::filesystem::path& file,
-                                                   const std::string& name, const std::string& velocity, double seconds,
-                                                   float power = 1.f);
+/// Null grid where something is missing, which is noted. `shift` counts frames from the project's.
+PlacedGrid placedGrid(const FreezeContext& c, const scene::Element& element, double shift = 0.0);
 /// How often a grid is halved so that its voxels are at least `wanted` metres, and where a grid halved so often has its
 /// places.
 int halvings(const Mat4& toWorld, double wanted);
 Mat4 halvedPlace(int times);
 /// A volume element as it stands in the shot, its look and tints included; nothing where it holds nothing. Combinations
 /// are done.
-std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::Element& element, int shift = 0);
+std::optional<media::Volume> builtVolume(const FreezeContext& c, const scene::Element& element, double shift = 0.0);
 
 /// Light over the heat grid's value from 0 to `most`, as media::Glow::table.
 std::shared_ptr<const std::vector<Vec3>> heatTable(const VolumeSettings& s, float most, float& scale);

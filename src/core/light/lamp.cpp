@@ -163,9 +163,8 @@ bool sameBeam(const Lamp& a, const Lamp& b)
     other.intensity = b.intensity;
     other.toAir = b.toAir;
     other.mediaReach = b.mediaReach;
-    other.deckReach = b.deckReach;
-    other.volumeReach = b.volumeReach;
-    other.ofVolume = b.ofVolume;
+    other.bodyReach = b.bodyReach;
+    other.ofBody = b.ofBody;
     return other == b;
 }
 

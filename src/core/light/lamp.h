@@ -59,15 +59,14 @@ struct Lamp {
     float glow = 1.f;                       ///< the source itself, as the camera sees it; 0: it cannot be seen
     std::shared_ptr<const Profile> profile; ///< shapes the light of spot, sphere and panels; null: none
     std::shared_ptr<const Gobo> gobo;       ///< of spot and parallel beam; null: none
-    /// Reach: strength in each of the shot's media, decks and placed sets, in their order; empty: 1 everywhere.
+    /// Reach: strength in each of the shot's media, bodies and placed sets, in their order; empty: 1 everywhere.
     std::shared_ptr<const geometry::RayScene>
         shadowScene; ///< what shades it, where that is not all of the scene; null: all
-    std::vector<float> mediaReach, deckReach, setReach, volumeReach;
-    int ofVolume =
-        -1; ///< the shot's volume whose glow it stands for (that volume does not dim it); −1: a lamp of its own
+    std::vector<float> mediaReach, bodyReach, setReach;
+    int ofBody = -1; ///< the shot's body whose glow it stands for (and that does not dim it); −1: a lamp of its own
 
     float reachOfMedium(std::size_t i) const { return i < mediaReach.size() ? mediaReach[i] : 1.f; }
-    float reachOfVolume(std::size_t i) const { return i < volumeReach.size() ? volumeReach[i] : 1.f; }
+    float reachOfBody(std::size_t i) const { return i < bodyReach.size() ? bodyReach[i] : 1.f; }
     float reachOfSet(std::size_t i) const { return i < setReach.size() ? setReach[i] : 1.f; }
     bool operator==(const Lamp&) const = default;
     /// Share of a spot's intensity toward a direction whose cosine to the axis is c: a smoothstep between the cones.

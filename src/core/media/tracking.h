@@ -1,5 +1,6 @@
 #pragma once
 /// Free flights through matter whose extinction differs by channel (spectral tracking; Kutz, Habel, Li & Novák 2017).
+#include "base/random.h"
 #include "base/vec.h"
 
 #include <algorithm>
@@ -21,5 +22,25 @@ inline bool collides(const Vec3& weight, const Vec3& sigma, float bound, float u
     const bool happens = u < chance;
     factor = happens ? sigma / (bound * chance) : none / (bound * (1.f - chance));
     return happens;
+}
+
+/// A tentative collision that did not happen, and what it changes of what a flight carries that comes so far.
+struct NullCollision {
+    float t; ///< [m]
+    Vec3 factor;
+};
+
+/// Roulette on what is left of light on its way, so that thick matter does not cost for ever; false where nothing is.
+inline bool survives(Vec3& left, Random& random)
+{
+    const float most = maxComponent(left);
+    if (most >= 0.05f)
+        return true;
+    if (!(random.next() * 0.1f < most)) {
+        left = Vec3(0.f);
+        return false;
+    }
+    left *= 0.1f / most;
+    return true;
 }
 } // namespace hygros::media

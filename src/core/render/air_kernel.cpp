@@ -324,7 +324,7 @@ void march(const AirModel& model, const AirRays8& in, AirSums8& sums, F8 (*profi
             }
         }
         F8 bodiesLeft = f8(1.f);
-        for (int b = 0; b < in.bodyCount; ++b) {
+        for (int b = 0; b < in.slabCount; ++b) {
             const F8* body = in.bodies + b * bodyPlanes;
             const F8 at = body[bodyAt];
             const I8 here = (at >= t0) & (at < t1) & ((body[bodyThrough] < 1.f) | (body[6] + body[7] + body[8] > 0.f));

@@ -17,7 +17,7 @@
 ///  way
 ///    past the lamp for what thick air passes on (`Glow`).
 #include "media/level_light.h"
-#include "shot/shot.h"
+#include "render/bodies.h"
 
 #include <cstdint>
 #include <span>
@@ -34,11 +34,13 @@ inline constexpr int maxSegments = 24;
 /// What a shot's media, sun and sky come down to for marching. Holds pointers into the shot.
 class AirModel {
 public:
-    explicit AirModel(const shot::Shot& shot);
+    explicit AirModel(const shot::Shot& shot) : AirModel(shot, bodiesOf(shot)) {}
+    /// `bodies`: of this shot.
+    AirModel(const shot::Shot& shot, BodyList bodies);
 
     const shot::Shot& shot() const { return shot_; }
     std::size_t mediumCount() const { return media_.size(); }
-    bool clear() const { return media_.empty() && shot_.decks.empty() && shot_.volumes.empty(); }
+    bool clear() const { return media_.empty() && bodies_.empty(); }
     /// Media with a pattern (noise, ends, ground, mesh), in order; a recording keeps two means a segment for each.
     std::size_t noisyCount() const { return noisy_; }
     bool hasClean() const { return clean_; }
@@ -55,8 +57,6 @@ public:
     /// Mean noise of medium `index` on the way from points to the sun, from two points; `u` in [0, 1) places the
     /// second.
     F8 sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModulation, F8 u) const;
-    /// Optical depth from a point to the sun, one volume left out.
-    float sunDepthBeside(std::size_t volume, const Vec3& p) const;
     struct LightWays {
         F8 sunDepth;              ///< optical depth to the sun
         F8 turned, broad, around; ///< of sunlight that was scattered before (media::LevelShares)
@@ -72,11 +72,11 @@ public:
     /// `normal`: of eight surfaces; as lightWays() for the rest.
     SurfaceWays surfaceWays(F8 x, F8 y, F8 z, const F8 normal[3], const F8* modulation, float* kept = nullptr) const;
     /// From one look at what lies above points. `kept` (or null): [keptCount()][8] what does not depend on the media's
-    /// densities at these points, the ground's height, the decks' shadow and the volumes' columns; looked up where it
-    /// holds `unkept`, else read.
+    /// densities at these points, the ground's height and what bodies keep (Body::Kept); looked up where it holds
+    /// `unkept`, else read.
     LightWays lightWays(F8 x, F8 y, F8 z, const F8* modulation, float* kept = nullptr) const;
-    std::size_t keptCount() const { return shot_.decks.size() + grounds_ + shot_.volumes.size(); }
-    static constexpr float unkept = 1e30f;
+    std::size_t keptCount() const { return kept_; }
+    static constexpr float unkept = Body::Kept::unkept;
     /// Optical depth of a straight way between two points, noise left out.
     float depthBetween(const Vec3& a, const Vec3& b) const;
     /// The same for eight points and their targets.
@@ -145,9 +145,8 @@ private:
     /// Calls use(medium, optical depth) for what is on the ways.
     template <class Use> void overWays(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Use& use) const;
     Glow glowAround(const light::Lamp& lamp) const;
-    /// Optical depth of the volumes on straight ways, from a few places on each; `share` of a volume scales it.
-    template <class Share>
-    F8 volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share, int without = -1) const;
+    /// Optical depth of bodies on straight ways, as Body::depthOn().
+    F8 bodiesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const light::Lamp* from) const;
     /// What lies about points: depths above and below, toward the sun, how many decks.
     struct Depths {
         F8 above, below, toSun, airToSun, mix, clouds, throughAir, aside;
@@ -162,10 +161,12 @@ private:
         media::LevelShares
             by; ///< what is left under cloud, at the bottom of the air, per what is left of a clear sky there
     } overcast_;
-    bool skyApart_ = false;   ///< what lies above and what lies toward the sun are not in proportion
-    std::vector<float> grey_; ///< [volume] mean over channels of what its extinction is of its grey one
-    float sunScale_ = 1.f;    ///< length of the way to the sun for a metre of height
+    bool skyApart_ = false; ///< what lies above and what lies toward the sun are not in proportion
+    float sunScale_ = 1.f;  ///< length of the way to the sun for a metre of height
     const shot::Shot& shot_;
+    const BodyList bodies_;
+    bool standing_ = false; ///< some bodies stand in the air
+    std::size_t kept_ = 0;
     std::vector<MediumData> media_;
     std::vector<Glow> glows_; ///< [lamp]
     std::size_t noisy_ = 0, grounds_ = 0;
@@ -228,17 +229,6 @@ inline F8 countsTimes(const std::uint8_t* counts, float share)
     return toFloat(reinterpret_cast<I8>(_mm256_cvtepu8_epi32(raw))) * share;
 }
 
-/// Bodies are what rays look at by themselves, beside the march through the air: voxel volumes (all together) and cloud
-/// decks (all together). Each is cut into slabs by depth, so that air and surfaces between their parts are in the right
-/// order: what eight rays gathered from one slab is light by channel from the sun, from the sky, from lamps and its
-/// own; what comes through; the distance where most of it is; and what comes through by channel, of which the one
-/// before is the mean.
-inline constexpr int bodyPlanes = 14, bodyThrough = 9, bodyAt = 10, bodyColour = 11;
-inline constexpr int mostSlabs = 5;
-/// Slabs of all volumes: a single one needs few.
-inline int volumeSlabs(const shot::Shot& shot) { return shot.volumes.empty() ? 0 : shot.volumes.size() == 1 ? 2 : 4; }
-inline int bodiesOf(const shot::Shot& shot) { return volumeSlabs(shot) + (shot.decks.empty() ? 0 : 1); }
-
 struct AirRays8 {
     media::Ray8 ray;
     bool fromEye = true; ///< the clear space around the camera counts
@@ -249,9 +239,9 @@ struct AirRays8 {
     const F8* skySeen = nullptr; ///< [segment / 3] share of the sky that is open; null: all of it
     NoiseRecord noise;
     float* kept = nullptr;      ///< [segment] of AirModel::lightWays(), or null
-    const F8* bodies = nullptr; ///< [bodyCount][bodyPlanes] what they add and hide
-    int bodyCount = 0;          ///< bodiesOf(shot), or 0
-    double* clock = nullptr;    ///< [medium] ticks spent on it are added; null: not measured
+    const F8* bodies = nullptr; ///< [slabCount][bodyPlanes] what bodies add and hide
+    int slabCount = 0;
+    double* clock = nullptr; ///< [medium] ticks spent on it are added; null: not measured
     /// Up to three depths at which the ray ends with some weight (surfaces inside one pixel); sorted not needed.
     int depths = 1;
     F8 depth[3], weight[3];

@@ -15,7 +15,7 @@ using media::Medium;
 using media::Ray8;
 using media::Shape;
 
-AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
+AirModel::AirModel(const shot::Shot& shot, BodyList bodies) : shot_(shot), bodies_(std::move(bodies))
 {
     const float ground = shot::groundLevel(shot);
     for (const Medium& m : shot.media) {
@@ -58,9 +58,10 @@ AirModel::AirModel(const shot::Shot& shot) : shot_(shot)
                               : 0.f;
         media_.push_back(d);
     }
-    for (const media::Volume& v : shot.volumes) {
-        const Vec3 mean = media::meanRelative(v);
-        grey_.push_back((mean.x + mean.y + mean.z) / 3.f);
+    kept_ = grounds_;
+    for (const auto& body : bodies_) {
+        standing_ = standing_ || !body->isLevel();
+        kept_ += body->keptCount();
     }
     if (shot.sky)
         sun_ = shot.sky->sunDirection();
@@ -137,9 +138,12 @@ void AirModel::solveLevels()
     for (const MediumData& d : media_)
         if (!d.clean)
             kinds.push_back({d.medium->phase, luminance(d.medium->albedo), height, albedo});
-    for (const media::CloudDeck& deck : shot_.decks)
-        kinds.push_back({deck.phase, luminance(deck.albedo), height, albedo});
-    if (!shot_.sky || (media_.empty() && shot_.decks.empty()))
+    std::vector<Body::Layer> layers;
+    for (const auto& body : bodies_)
+        body->layers(layers);
+    for (const Body::Layer& layer : layers)
+        kinds.push_back({layer.phase, layer.albedo, height, albedo});
+    if (!shot_.sky || (media_.empty() && layers.empty()))
         return;
     std::array<float, media::LevelAir::skyHeights> ring = media::LevelAir::skySines();
     for (float& r : ring)
@@ -170,11 +174,11 @@ void AirModel::solveLevels()
         air += d.clean ? 0.f : d.column;
         ofAir += d.clean ? 0.f : d.column * d.mix;
     }
-    for (const media::CloudDeck& deck : shot_.decks) {
-        overcast_.clouds += deck.meanColumn;
-        column += deck.evenColumn;
-        ofClouds += deck.meanColumn * mixOf();
-        gaps *= 1.f - deck.coverage;
+    for (const Body::Layer& layer : layers) {
+        overcast_.clouds += layer.meanColumn;
+        column += layer.evenColumn;
+        ofClouds += layer.meanColumn * mixOf();
+        gaps *= 1.f - layer.coverage;
     }
     if (overcast_.clouds <= 0.f)
         return;
@@ -231,15 +235,7 @@ F8 AirModel::sidesOf(const MediumData& d, F8 x, F8 z, F8 up) const
 
 AirModel::Depths AirModel::depthsAbout(F8 x, F8 y, F8 z, const F8* modulation, float* kept) const
 {
-    const auto keptOr = [&](const auto& lookUp) {
-        if (!kept)
-            return lookUp();
-        float* own = kept;
-        kept += lanes;
-        if (own[0] == unkept)
-            store8(own, lookUp());
-        return load8(own);
-    };
+    Body::Kept keeps(kept);
     F8 above = f8(0.f), below = f8(0.f), toSun = f8(0.f), mixed = f8(0.f);
     for (const MediumData& d : media_) {
         if (d.clean)
@@ -253,7 +249,7 @@ AirModel::Depths AirModel::depthsAbout(F8 x, F8 y, F8 z, const F8* modulation, f
             // As if level around the point.
             const media::Medium& m = *d.medium;
             up = kept || any(y < m.ground->highest() + m.top)
-                     ? media::aboveHeight8(m, y - keptOr([&] { return m.ground->height8(x, z); })) * d.sigma
+                     ? media::aboveHeight8(m, y - keeps.value([&] { return m.ground->height8(x, z); })) * d.sigma
                      : f8(0.f);
             slant = up * sunScale_;
             under = max8(d.column - up, f8(0.f));
@@ -267,29 +263,18 @@ AirModel::Depths AirModel::depthsAbout(F8 x, F8 y, F8 z, const F8* modulation, f
         mixed += (up + under) * d.mix;
     }
     const F8 airToSun = toSun;
-    F8 clouds = f8(0.f);
-    for (const media::CloudDeck& deck : shot_.decks) {
-        // Below it all of it, inside in part.
-        const F8 share = clamp8((deck.base + deck.thickness - y) * (1.f / deck.thickness), 0.f, 1.f);
-        clouds += share * deck.meanColumn;
-        if (deck.shadow && (kept || any(share > 0.f)))
-            toSun += kept ? keptOr([&] { return deck.shadow->whole8(x, y, z); }) * deck.shadow->above8(y)
-                          : deck.shadow->depth8(x, y, z);
-    }
-    // Volumes are no layers: what they turn from its way goes off sideways.
-    const F8 throughAir = toSun;
-    F8 aside = f8(0.f);
-    for (const media::Volume& v : shot_.volumes) {
-        if (!v.shadow) {
-            keptOr([] { return f8(0.f); });
-            continue;
-        }
-        const F8 slant = keptOr([&] { return v.shadow->column8(x, y, z); }) *
-                         (v.sigmaT * v.shadowShare * grey_[static_cast<std::size_t>(&v - shot_.volumes.data())]);
-        toSun += slant;
-        aside += slant * (1.f - luminance(v.albedo) * v.phase.meanCosine());
-    }
-    return {above, below, toSun, airToSun, mixed / max8(above + below, f8(1e-9f)), clouds, throughAir, aside};
+    Body::Shade bodies;
+    for (const auto& body : bodies_)
+        body->shade(x, y, z, keeps, bodies);
+    const F8 throughAir = airToSun + bodies.level;
+    return {above,
+            below,
+            throughAir + bodies.beside,
+            airToSun,
+            mixed / max8(above + below, f8(1e-9f)),
+            bodies.cover,
+            throughAir,
+            bodies.aside};
 }
 
 AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, float* kept) const
@@ -318,7 +303,7 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         sky = sky * (1.f + (overcast_.by.sky - 1.f) * around);
         straight = straight * (1.f - around);
     }
-    if (!shot_.volumes.empty()) {
+    if (standing_) {
         const F8 left = exp8(-d.aside), half = 0.5f + 0.5f * left;
         out.turned = out.turned * left;
         out.broad = out.broad * half;
@@ -357,22 +342,13 @@ AirModel::SurfaceWays AirModel::surfaceWays(F8 x, F8 y, F8 z, const F8 normal[3]
         out.sky = out.sky * (1.f - around);
     }
     // What comes from broadly around is shaded by half.
-    if (!shot_.volumes.empty())
+    if (standing_)
         out.diffuse = out.diffuse * (0.5f + 0.5f * exp8(-d.aside));
     out.diffuse *= sunOnSets_;
     return out;
 }
 
 F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const { return lightWays(x, y, z, modulation).sunDepth; }
-
-float AirModel::sunDepthBeside(std::size_t volume, const Vec3& p) const
-{
-    const F8 x = f8(p.x), y = f8(p.y), z = f8(p.z);
-    const media::Volume& v = shot_.volumes[volume];
-    const float all = sunDepth(x, y, z, nullptr)[0];
-    return v.shadow ? std::max(0.f, all - v.shadow->column8(x, y, z)[0] * v.sigmaT * v.shadowShare * grey_[volume])
-                    : all;
-}
 
 media::DeckSun AirModel::deckSun() const
 {
@@ -431,11 +407,9 @@ F8 AirModel::depthToLamp8(const light::Lamp& lamp, F8 x, F8 y, F8 z) const
         ty = y - ahead * d.y;
         tz = z - ahead * d.z;
     }
-    if (shot_.scatteringOrders <= 1 && lamp.ofVolume < 0)
+    if (shot_.scatteringOrders <= 1 && lamp.ofBody < 0)
         return depthTo(tx, ty, tz, x, y, z);
-    F8 depth = volumesBetween(
-        tx, ty, tz, x, y, z, [](const media::Volume& v) { return 1.f - luminance(v.albedo) * v.phase.meanCosine(); },
-        lamp.ofVolume);
+    F8 depth = bodiesBetween(tx, ty, tz, x, y, z, &lamp);
     overWays(tx, ty, tz, x, y, z, [&](const MediumData& m, F8 way) { depth += way * m.lost; });
     return depth;
 }
@@ -454,34 +428,21 @@ AirModel::Ways AirModel::waysTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const
 
 F8 AirModel::depthTo(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z) const
 {
-    F8 depth = volumesBetween(tx, ty, tz, x, y, z, [](const media::Volume&) { return 1.f; });
+    F8 depth = bodiesBetween(tx, ty, tz, x, y, z, nullptr);
     overWays(tx, ty, tz, x, y, z, [&](const MediumData&, F8 way) { depth += way; });
     return depth;
 }
 
-template <class Share>
-F8 AirModel::volumesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const Share& share, int without) const
+F8 AirModel::bodiesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const light::Lamp* from) const
 {
     F8 depth = f8(0.f);
-    for (const media::Volume& v : shot_.volumes) {
-        if (&v - shot_.volumes.data() == without)
-            continue;
-        const F8 dx = tx - x, dy = ty - y, dz = tz - z, length = sqrt8(dx * dx + dy * dy + dz * dz),
-                 inv = 1.f / max8(length, f8(1e-6f));
-        const Ray8 way{x, y, z, dx * inv, dy * inv, dz * inv};
-        F8 t0 = f8(0.f), t1 = length;
-        media::clip8(v, way, t0, t1);
-        if (!any(t1 > t0))
-            continue;
-        constexpr int places = 8;
-        const F8 step = (t1 - t0) * (1.f / places);
-        F8 total = f8(0.f);
-        for (int k = 0; k < places; ++k) {
-            const F8 t = t0 + step * (static_cast<float>(k) + 0.5f);
-            total += media::extinction8(v, way.x(t), way.y(t), way.z(t));
-        }
-        depth += total * step * (v.shadowShare * grey_[static_cast<std::size_t>(&v - shot_.volumes.data())] * share(v));
-    }
+    if (!standing_)
+        return depth;
+    const F8 dx = tx - x, dy = ty - y, dz = tz - z, length = sqrt8(dx * dx + dy * dy + dz * dz),
+             inv = 1.f / max8(length, f8(1e-6f));
+    const Ray8 way{x, y, z, dx * inv, dy * inv, dz * inv};
+    for (const auto& body : bodies_)
+        depth += body->depthOn(way, length, from);
     return depth;
 }
 

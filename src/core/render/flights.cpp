@@ -23,46 +23,40 @@ float majorant(const Medium& m, float noise, const Vec3& o, const Vec3& d, float
     return last > t0 && first < t1 ? m.sigmaT * noise : 0.f;
 }
 
-float extinctionOf(const media::CloudDeck& deck, const Vec3& p)
-{
-    return deck.sigmaT * media::deckDensity8(deck, f8(p.x), f8(p.y), f8(p.z), f8(0.f))[0];
-}
-
 /// "Clear around" holds for rays that begin at its centre.
 bool isClear(const Medium& m, const Vec3& origin, float t)
 {
     return m.clear > 0.f && t < m.clear && (origin - m.clearCentre).length2() < 1e-8f;
 }
 
-/// Roulette on what is left of light on its way, so that thick matter does not cost for ever; false where nothing is.
-bool survives(Vec3& t, Random& random)
-{
-    const float most = maxComponent(t);
-    if (most >= 0.05f)
-        return true;
-    if (!(random.next() * 0.1f < most)) {
-        t = Vec3(0.f);
-        return false;
-    }
-    t *= 0.1f / most;
-    return true;
-}
 } // namespace
 
-Flights::Flights(const shot::Shot& shot) : shot_(shot), media_(shot.media.size()), decks_(shot.decks.size())
+Flights::Flights(const shot::Shot& shot)
+    : shot_(shot), media_(shot.media.size()), scatterers_(media_), bodies_(bodiesOf(shot))
 {
     for (const Medium& m : shot.media)
         clean_ = clean_ || m.clean;
-    for (const media::Volume& v : shot.volumes)
-        greyVolume_.push_back(media::isGrey(v));
-    coloured_ = clean_ || std::find(greyVolume_.begin(), greyVolume_.end(), false) != greyVolume_.end();
+    coloured_ = clean_;
+    for (const auto& body : bodies_) {
+        scatterers_ += body->count();
+        coloured_ = coloured_ || body->isColoured();
+    }
 }
 
-/// Calls body(t0, t1, bound) for pieces of growing length; stops when it returns false.
-template <class Body>
-void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean, const Body& body) const
+const Body& Flights::bodyOf(std::size_t& k) const
 {
-    if (media_ + decks_ == 0)
+    k -= media_;
+    auto body = bodies_.begin();
+    while (k >= (*body)->count())
+        k -= (*body++)->count();
+    return **body;
+}
+
+/// Calls each(t0, t1, bound) for pieces of growing length; stops when it returns false.
+template <class Each>
+void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean, const Each& each) const
+{
+    if (media_ == 0)
         return;
     struct Part {
         float noise, first, last;
@@ -86,18 +80,6 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
             last = std::max(last, b[0]);
         }
     }
-    for (const media::CloudDeck& deck : shot_.decks) {
-        float a = 0.f, b = length;
-        if (std::abs(d.y) > 1e-6f) {
-            const float u = (deck.base - o.y) / d.y, v = (deck.base + deck.thickness - o.y) / d.y;
-            a = std::max(0.f, std::min(u, v));
-            b = std::min(length, std::max(u, v));
-        }
-        if (b > a) {
-            first = std::min(first, a);
-            last = std::max(last, b);
-        }
-    }
     float t0 = 0.f;
     const float a = 4.f, ratio = std::pow(1.f + length / a, 1.f / pieces);
     float width = (ratio - 1.f) * a;
@@ -108,13 +90,8 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
             for (std::size_t k = 0; k < media_; ++k)
                 if (parts[k].last > parts[k].first)
                     total += majorant(shot_.media[k], parts[k].noise, o, d, t0, t1, parts[k].first, parts[k].last);
-            for (const media::CloudDeck& deck : shot_.decks) {
-                const float y0 = o.y + d.y * t0, y1 = o.y + d.y * t1;
-                if (std::max(y0, y1) > deck.base && std::min(y0, y1) < deck.base + deck.thickness)
-                    total += deck.sigmaT;
-            }
         }
-        if (total > 0.f && !body(t0, t1, total))
+        if (total > 0.f && !each(t0, t1, total))
             return;
         t0 = t1;
         width *= ratio;
@@ -129,55 +106,40 @@ Vec3 Flights::extinction(std::size_t k, const Vec3& p, bool clean) const
             return Vec3(media::extinction(m, p));
         return clean ? cleanColour * media::extinction(m, p) : Vec3(0.f);
     }
-    if (k < media_ + decks_)
-        return Vec3(extinctionOf(shot_.decks[k - media_], p));
-    return media::opticsAt(shot_.volumes[k - media_ - decks_], p).extinction;
+    return bodyOf(k).opticsAt(k, p).extinction;
 }
 
-Flights::Optics Flights::opticsAt(std::size_t k, const Vec3& p, bool clean) const
+media::Optics Flights::opticsAt(std::size_t k, const Vec3& p, bool clean) const
 {
-    if (k < media_ + decks_)
-        return {extinction(k, p, clean), k < media_ ? shot_.media[k].albedo : shot_.decks[k - media_].albedo};
-    const media::Optics o = media::opticsAt(shot_.volumes[k - media_ - decks_], p);
-    return {o.extinction, o.albedo};
+    if (k < media_)
+        return {extinction(k, p, clean), shot_.media[k].albedo};
+    return bodyOf(k).opticsAt(k, p);
 }
 
 const media::Phase& Flights::phase(std::size_t k) const
 {
-    return k < media_            ? shot_.media[k].phase
-           : k < media_ + decks_ ? shot_.decks[k - media_].phase
-                                 : shot_.volumes[k - media_ - decks_].phase;
+    return k < media_ ? shot_.media[k].phase : bodyOf(k).phase(k);
 }
 
 float Flights::reach(const light::Lamp& lamp, std::size_t k) const
 {
-    if (k < media_)
-        return lamp.reachOfMedium(k);
-    if (k < media_ + decks_)
-        return k - media_ < lamp.deckReach.size() ? lamp.deckReach[k - media_] : 1.f;
-    return lamp.reachOfVolume(k - media_ - decks_);
+    return k < media_ ? lamp.reachOfMedium(k) : lamp.reachOfBody(k - media_);
 }
 
 float Flights::reach(const shot::Shot::SkyReach& r, std::size_t k) const
 {
     const auto of = [](const std::vector<float>& list, std::size_t i) { return i < list.size() ? list[i] : 1.f; };
-    return k < media_            ? of(r.media, k)
-           : k < media_ + decks_ ? of(r.decks, k - media_)
-                                 : of(r.volumes, k - media_ - decks_);
+    return k < media_ ? of(r.media, k) : of(r.bodies, k - media_);
 }
 
 bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec3& weight, Random& random,
                       Collision& out) const
 {
-    struct Null {
-        float t;
-        Vec3 factor;
-    };
-    thread_local std::vector<Null> nulls;
+    thread_local std::vector<media::NullCollision> nulls;
     nulls.clear();
     bool found = false;
     Vec3 chosen(1.f);
-    const std::size_t plain = media_ + decks_;
+    const std::size_t plain = media_;
     const bool coloured = clean && clean_;
     overPieces(o, d, limit, clean, [&](float t0, float t1, float bound) {
         for (float at = t0;;) {
@@ -189,7 +151,7 @@ bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec
             if (!coloured) {
                 pick *= bound;
                 for (std::size_t k = 0; k < plain; ++k) {
-                    if (k < media_ && isClear(shot_.media[k], o, at))
+                    if (isClear(shot_.media[k], o, at))
                         continue;
                     pick -= extinction(k, p, false).x;
                     if (pick < 0.f) {
@@ -205,7 +167,7 @@ bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec
             Vec3* sigma = many.empty() ? small : many.data();
             Vec3 total(0.f), factor;
             for (std::size_t k = 0; k < plain; ++k)
-                total += sigma[k] = k < media_ && isClear(shot_.media[k], o, at) ? Vec3(0.f) : extinction(k, p, true);
+                total += sigma[k] = isClear(shot_.media[k], o, at) ? Vec3(0.f) : extinction(k, p, true);
             if (!media::collides(weight, total, bound, pick, factor)) {
                 nulls.push_back({at, factor});
                 continue;
@@ -226,66 +188,29 @@ bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec
             return !(found = true);
         }
     });
-    // Volumes compete: the nearest collision of all is the one that happens.
-    float nearest = found ? out.t : limit;
-    for (std::size_t k = 0; k < shot_.volumes.size(); ++k) {
-        const media::Volume& v = shot_.volumes[k];
-        const bool grey = greyVolume_[k];
-        media::overVolume(v, o, d, 0.f, nearest, [&](float t0, float t1, float bound) {
-            for (float at = t0;;) {
-                at -= std::log(1.f - random.next()) / bound;
-                if (at >= t1)
-                    return true;
-                Vec3 factor(1.f);
-                const float u = random.next();
-                const Vec3 p = o + d * at;
-                const bool happens = grey ? u * bound < media::extinction(v, p)
-                                          : media::collides(weight, media::opticsAt(v, p).extinction, bound, u, factor);
-                if (happens) {
-                    out = {at, plain + k};
-                    nearest = at;
-                    chosen = factor;
-                    found = true;
-                    return false;
-                }
-                if (!grey)
-                    nulls.push_back({at, factor});
-            }
-        });
+    // Bodies compete: the nearest collision of all is the one that happens.
+    Body::Collision nearest{found ? out.t : limit, 0, chosen};
+    std::size_t number = media_;
+    for (const auto& body : bodies_) {
+        if (body->collide({o, d, weight, random, nulls}, nearest)) {
+            out = {nearest.t, number + nearest.body};
+            found = true;
+        }
+        number += body->count();
     }
-    for (const Null& n : nulls)
-        if (n.t < nearest)
+    for (const media::NullCollision& n : nulls)
+        if (n.t < nearest.t)
             weight *= n.factor;
     if (found)
-        weight *= chosen;
+        weight *= nearest.factor;
     return found;
 }
 
 Vec3 Flights::through(const Vec3& o, const Vec3& d, float length, bool clean, bool shades, Random& random) const
 {
     Vec3 t(1.f);
-    // Volumes one after the other, each by its bricks' own bounds; what they let through multiplies.
-    for (std::size_t k = 0; k < shot_.volumes.size(); ++k) {
-        const media::Volume& v = shot_.volumes[k];
-        const float dial = shades ? v.shadowShare : 1.f;
-        if (dial <= 0.f)
-            continue;
-        media::overVolume(v, o, d, 0.f, length, [&](float t0, float t1, float most) {
-            const float bound = most * dial;
-            for (float at = t0;;) {
-                at -= std::log(1.f - random.next()) / bound;
-                if (at >= t1)
-                    return t.x + t.y + t.z > 0.f;
-                const Vec3 p = o + d * at;
-                if (greyVolume_[k])
-                    t *= 1.f - dial * media::extinction(v, p) / bound;
-                else
-                    t *= Vec3(1.f) - media::opticsAt(v, p).extinction * (dial / bound);
-                if (!survives(t, random))
-                    return false;
-            }
-        });
-    }
+    for (const auto& body : bodies_)
+        body->through(o, d, length, shades, random, t);
     if (t.x + t.y + t.z <= 0.f)
         return t;
     overPieces(o, d, length, clean, [&](float t0, float t1, float bound) {
@@ -294,11 +219,11 @@ Vec3 Flights::through(const Vec3& o, const Vec3& d, float length, bool clean, bo
             if (at >= t1)
                 return t.x + t.y + t.z > 0.f;
             Vec3 sigma(0.f);
-            for (std::size_t k = 0; k < media_ + decks_; ++k)
-                if (k >= media_ || !isClear(shot_.media[k], o, at))
+            for (std::size_t k = 0; k < media_; ++k)
+                if (!isClear(shot_.media[k], o, at))
                     sigma += extinction(k, o + d * at, clean);
             t *= Vec3(1.f) - sigma / bound;
-            if (!survives(t, random))
+            if (!media::survives(t, random))
                 return false;
         }
     });
@@ -317,27 +242,13 @@ Vec3 Flights::glowThrough(const Vec3& o, const Vec3& d, float limit, bool clean,
 Vec3 Flights::glow(const Vec3& o, const Vec3& d, float length, bool asLight, Random& random,
                    const bool* dimmedWithClean) const
 {
+    // What is given off up to the collision: the flight's own chance of getting there is what is left of it.
+    Body::Dimming dimming;
+    if (dimmedWithClean)
+        dimming = [&](float t) { return through(o, d, t, *dimmedWithClean, false, random); };
     Vec3 total(0.f);
-    for (const media::Volume& v : shot_.volumes) {
-        const float strength = asLight ? v.glow.lights : 1.f;
-        if (!v.glow.heat || strength <= 0.f)
-            continue;
-        // What is given off up to the collision, from one place in every brick that is crossed: the flight's own chance
-        // of getting there is what is left of it.
-        const Vec3 start = o * v.glow.toHeat;
-        Vec3 way;
-        v.glow.toHeat.multDirMatrix(d, way);
-        v.glow.heat->overBricks(start, way, 0.f, length, [&](float t0, float t1, float) {
-            const float t = t0 + (t1 - t0) * random.next();
-            const Vec3 p = o + d * t;
-            F8 l[3];
-            media::glow8(v, f8(p.x), f8(p.y), f8(p.z), l);
-            const Vec3 given = Vec3(l[0][0], l[1][0], l[2][0]) * ((t1 - t0) * strength);
-            if (maxComponent(given) > 0.f)
-                total += dimmedWithClean ? given * through(o, d, t, *dimmedWithClean, false, random) : given;
-            return true;
-        });
-    }
+    for (const auto& body : bodies_)
+        total += body->glow(o, d, length, asLight, random, dimming);
     return total;
 }
 

@@ -1,10 +1,9 @@
 #pragma once
 /// Flights of light through everything in a shot that scatters or absorbs, unbiased: free paths by delta tracking
 /// against local bounds (Woodcock 1965), by channel where extinction is coloured (media/tracking.h), and transmittance
-/// by ratio tracking (Novák, Selle & Jarosz 2014). Media and decks are bound by stretches of the ray, volumes by their
-/// bricks; the nearest collision of all is the one that happens.
-#include "base/random.h"
-#include "shot/shot.h"
+/// by ratio tracking (Novák, Selle & Jarosz 2014). Media are bound by stretches of the ray, bodies
+/// (render/bodies.h) as each kind likes; the nearest collision of all is the one that happens.
+#include "render/bodies.h"
 
 namespace hygros::render {
 
@@ -13,15 +12,12 @@ public:
     /// Keeps a reference to the shot.
     explicit Flights(const shot::Shot& shot);
 
-    /// Scatterers are numbered: media, decks, volumes, each in the shot's order.
-    std::size_t scatterers() const { return media_ + decks_ + shot_.volumes.size(); }
+    /// Scatterers are numbered: media, then bodies.
+    std::size_t scatterers() const { return scatterers_; }
     /// Extinction by channel at a point [1/m]. Clean air counts only where `clean` says so: what comes from sun and sky
     /// has come through it.
     Vec3 extinction(std::size_t scatterer, const Vec3& point, bool clean) const;
-    struct Optics {
-        Vec3 extinction, albedo;
-    };
-    Optics opticsAt(std::size_t scatterer, const Vec3& point, bool clean) const;
+    media::Optics opticsAt(std::size_t scatterer, const Vec3& point, bool clean) const;
     const media::Phase& phase(std::size_t scatterer) const;
     /// Strength of a lamp, of the sun or of the sky in a scatterer; 1 is physical.
     float reach(const light::Lamp& lamp, std::size_t scatterer) const;
@@ -55,14 +51,16 @@ public:
     float roughDensity(const Vec3& origin, const Vec3& direction, float t, bool clean) const;
 
 private:
-    template <class Body>
-    void overPieces(const Vec3& o, const Vec3& d, float length, bool clean, const Body& body) const;
+    template <class Each>
+    void overPieces(const Vec3& o, const Vec3& d, float length, bool clean, const Each& each) const;
     Vec3 glow(const Vec3& o, const Vec3& d, float length, bool asLight, Random& random,
               const bool* dimmedWithClean) const;
+    /// The kind of body that a scatterer beyond the media is of; `k` becomes its number there.
+    const Body& bodyOf(std::size_t& k) const;
     const shot::Shot& shot_;
-    std::size_t media_, decks_;
+    std::size_t media_, scatterers_;
+    BodyList bodies_;
     bool coloured_ = false;
     bool clean_ = false; ///< there is clean air
-    std::vector<bool> greyVolume_;
 };
 } // namespace hygros::render

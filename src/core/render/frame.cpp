@@ -16,9 +16,10 @@ Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
 {
     const std::size_t pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
     clusters_.resize(pixels * clusterCount);
-    air_ = std::make_unique<AirModel>(*shot_);
+    makeBodies();
+    air_ = std::make_unique<AirModel>(*shot_, bodies_.list);
     listLamps();
-    lampLight_.resize(lampSlots() * lampStride, Vec3(0.f));
+    lampLight_.resize(lampSlots(), clusterCount, Vec3(0.f));
     samples_.resize(pixels, 0.f);
     lampMet_.resize(lampCount_ ? pixels : 0, 0);
     span_.resize(pixels, 0.f);
@@ -36,16 +37,18 @@ Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
 
 void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
 {
-    // A volume's light depends on all air around it.
-    if (!air_ || shot_->decks != shot->decks || !shot->volumes.empty() || !shot_->volumes.empty()) {
+    const bool dependedOnAir = bodies_.onAir,
+               others = static_cast<const shot::Bodies&>(*shot_) != static_cast<const shot::Bodies&>(*shot);
+    const std::size_t noisyBefore = air_ ? air_->noisyCount() : 0;
+    shot_ = std::move(shot);
+    makeBodies();
+    if (others || dependedOnAir || bodies_.onAir) {
         std::fill(rowBodies_.begin(), rowBodies_.end(), 0);
         quickBodiesKept_ = false;
         for (MirrorsSeen& row : mirrorsSeen_)
             row.bodies.clear();
     }
-    const std::size_t noisyBefore = air_ ? air_->noisyCount() : 0;
-    shot_ = std::move(shot);
-    air_ = std::make_unique<AirModel>(*shot_);
+    air_ = std::make_unique<AirModel>(*shot_, bodies_.list);
     sampler_ = std::make_unique<SurfaceSampler>(*shot_);
     if (shot_->sky) {
         sunLight_ = shot_->sky->sunIrradiance();
@@ -66,11 +69,8 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
     for (const media::Medium& m : shot_->media)
         if (m.ground)
             sources.push_back(m.ground);
-    for (const media::CloudDeck& deck : shot_->decks)
-        sources.push_back(deck.shadow);
-    for (const media::Volume& v : shot_->volumes)
-        sources.push_back(v.shadow);
-    makeVolumeLights();
+    for (const auto& body : bodies_.list)
+        body->sources(sources);
     if (!lampGlows_.empty())
         makeLampGlows();
     if (sources != keptOf_) {
@@ -121,12 +121,12 @@ void Frame::fitPlate()
     const geometry::Plate* plate = shot_->plate.get();
     if (!plate)
         return;
-    plateColour_.assign(span_.size() * 3, 0.f);
+    plateColour_.resize(span_.size());
     plateDepth_.assign(span_.size(), -1.f);
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         for (int x = 0; x < width_; ++x) {
             const std::size_t p = index(x, static_cast<int>(row));
-            const float d = plate->fitted(x, static_cast<int>(row), width_, height_, &plateColour_[p * 3]);
+            const float d = plate->fitted(x, static_cast<int>(row), width_, height_, plateColour_.at(p));
             // Beyond the plate's edges the picture is masked: black, with nothing before it.
             plateDepth_[p] = d < 0.f ? 1e-3f : std::min(d, Shot::farDistance);
         }
@@ -172,7 +172,7 @@ float Frame::lampShare(int x, int y, float& lamps) const
     if (c.shaded == 0.f)
         return 0.f;
     for (std::size_t j = 0; j < which.size(); ++j)
-        lamps += luminance(lampLight_[lampAt(group, 0, x % lanes) + j * lampStride] * shot_->lamps[which[j]].intensity);
+        lamps += luminance(*lampOn(group, 0, x % lanes, j) * shot_->lamps[which[j]].intensity);
     lamps /= c.shaded;
     const float others = luminance(c.light.emitted + c.light.sun * sunLight_ + c.light.sky) / c.shaded;
     return lamps / std::max(1e-9f, lamps + others);
@@ -352,7 +352,7 @@ void Frame::lookFromAirRow(int y, int pass)
         const std::size_t group = groupAt(x, y);
         const std::uint64_t toSky = ticks();
         lookToLights(ray, end, jitters(x, y, pass), pieces_[group], pass, pass == 0 ? Look::Grouped : Look::Turn,
-                     active, &sunLit_[group * maxSegments * lanes], &skyLit_[group * (maxSegments / 3) * lanes], x, y);
+                     active, sunLit_.at(group), skyLit_.at(group), x, y);
         meter.toSky += static_cast<double>(ticks() - toSky);
         const auto which = lampsOf(group);
         for (std::size_t j = 0; j < which.size(); ++j) {
@@ -363,7 +363,7 @@ void Frame::lookFromAirRow(int y, int pass)
                     *shot_, l, Vec3(ray.ox[i], ray.oy[i], ray.oz[i]), Vec3(ray.dx[i], ray.dy[i], ray.dz[i]), span_[p],
                     BlueNoise::tile().at(x + i, y, purposeLamp + static_cast<std::uint32_t>(l),
                                          static_cast<std::uint32_t>(pass)));
-                std::uint8_t* to = &beamLit_[((lampBase_[group] + j) * lanes + static_cast<std::size_t>(i)) * lanes];
+                std::uint8_t* to = beamLit_.at(lampBase_[group] + j, static_cast<std::size_t>(i));
                 for (int k = 0; k < lanes; ++k)
                     to[k] = static_cast<std::uint8_t>((pass == 0 ? 0u : to[k]) + ((lit >> k) & 1u));
             }
@@ -440,9 +440,9 @@ bool Frame::trace(int pass, const std::atomic<bool>& stop)
         return false;
     if (sunLit_.empty()) {
         const std::size_t groups = static_cast<std::size_t>(height_) * groupsPerRow();
-        sunLit_.resize(groups * maxSegments * lanes);
-        skyLit_.resize(groups * (maxSegments / 3) * lanes);
-        beamLit_.resize(lampSlots() * lanes * lanes);
+        sunLit_.resize(groups, maxSegments);
+        skyLit_.resize(groups, maxSegments / 3);
+        beamLit_.resize(lampSlots(), lanes);
     }
     // Counts are bytes: after 255 passes the air has been seen well enough.
     const bool look = pass < 255;

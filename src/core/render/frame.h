@@ -15,9 +15,9 @@
 #include "render/lamp_glow.h"
 #include "render/layers.h"
 #include "render/path_ratios.h"
+#include "render/planes.h"
 #include "render/sounding.h"
 #include "render/surface.h"
-#include "render/volume_light.h"
 
 #include <algorithm>
 #include <atomic>
@@ -167,7 +167,7 @@ private:
     /// The air's light without shadows of the set.
     void addShadows(Layers& out);
     struct Unshadowed {
-        std::vector<float> sun, lamps; ///< as airSun_ and airLamp_
+        Colours sun, lamps; ///< as airSun_ and airLamp_
     };
     std::size_t index(int x, int y) const
     {
@@ -192,11 +192,20 @@ private:
         return {lampList_.data() + lampBase_[group], lampBase_[group + 1] - lampBase_[group]};
     }
     std::size_t lampSlots() const { return lampList_.size(); }
-    /// Summed light of lamps on a pixel's cluster: the first of its group's lamps, the next ones `lampStride` further.
-    std::size_t lampAt(std::size_t group, int cluster, int lane) const
+    /// Summed light of the lamp that is `j`-th in a group's list on a pixel's cluster; the next lamp's is `lampStride`
+    /// further.
+    const Vec3* lampOn(std::size_t group, int cluster, int lane, std::size_t j = 0) const
     {
-        return (lampBase_[group] * clusterCount + static_cast<std::size_t>(cluster)) * lanes +
-               static_cast<std::size_t>(lane);
+        return lampLight_.at(lampBase_[group] + j, static_cast<std::size_t>(cluster)) + lane;
+    }
+    Vec3* lampOn(std::size_t group, int cluster, int lane, std::size_t j = 0)
+    {
+        return lampLight_.at(lampBase_[group] + j, static_cast<std::size_t>(cluster)) + lane;
+    }
+    /// Of a pixel in what is kept by slot and lane.
+    std::size_t inSlots(std::size_t group, std::size_t j, int x) const
+    {
+        return (lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes);
     }
     static constexpr std::size_t lampStride = clusterCount * lanes;
     std::size_t groupOf(std::size_t pixel) const
@@ -304,7 +313,7 @@ private:
     struct Overlay {
         Vec3 tint{1.f}, times{1.f}, plus{0.f};
     };
-    bool hasOverlay() const { return air_->hasClean() || !shot_->veils.empty() || colouredBodies_; }
+    bool hasOverlay() const { return air_->hasClean() || !shot_->veils.empty() || bodies_.coloured; }
     void overlay8(int x, int y, const media::Ray8& ray, F8 depth, F8 tint[3], F8 times[3], F8 plus[3]) const;
     void keepVeilWisps();
     /// Overlays of eight pixels' clusters: [lane][cluster].
@@ -322,24 +331,20 @@ private:
     template <class Use> void overSeenRow(int y, const Use& use, int source = allSources) const;
     Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead, int source,
                         RatioRow& ratios) const;
-    Vec3 plateAt(std::size_t pixel) const
-    {
-        return Vec3(plateColour_[pixel * 3], plateColour_[pixel * 3 + 1], plateColour_[pixel * 3 + 2]);
-    }
+    Vec3 plateAt(std::size_t pixel) const { return plateColour_.of(pixel); }
     /// Whether the plate is all that a pixel shows.
     bool isPlate(std::size_t pixel) const;
     void fitPlate();
     /// One more look at the bodies (air_kernel.h) for eight rays, into their means.
     void lookAtBodies(const media::Ray8& ray, F8 end, F8 jitter, float looksBefore, float* means) const;
-    /// The means as marchAir() wants them, and how many bodies they are of.
-    int bodiesSeen(const float* means, F8 out[mostSlabs * bodyPlanes]) const;
-    /// Multiplies `tint` with what volumes make of the colour of light from behind them.
+    /// Gives the march their means; `room` must outlive it.
+    void putBodies(const float* means, F8 room[mostSlabs * bodyPlanes], AirRays8& rays) const;
+    /// Multiplies `tint` with what bodies make of the colour of light from behind them.
     void tintByBodies(int x, int y, F8 depth, F8 tint[3]) const;
     /// Floats kept for eight rays.
-    std::size_t bodyFloats() const { return static_cast<std::size_t>(bodiesOf(*shot_) * bodyPlanes * lanes); }
-    /// What scatters in volumes: begun anew after a change, then more of it with every march.
-    void makeVolumeLights();
-    void feedVolumeLights();
+    std::size_t bodyFloats() const { return static_cast<std::size_t>(bodies_.slabs * bodyPlanes * lanes); }
+    /// Of a new shot.
+    void makeBodies();
     /// Radiance of one cluster before the air in front of it.
     Vec3 behindSurface(std::size_t pixel, int y, int cluster) const;
     bool buildQuick(const std::atomic<bool>& stop);
@@ -358,11 +363,10 @@ private:
     std::vector<std::size_t> lampBase_;   ///< [group + 1] first slot of its lamps
     std::vector<std::uint16_t> lampList_; ///< [slot] which lamp; rising within a group
     std::vector<std::uint16_t> everyLamp_;
-    std::vector<Vec3> lampLight_; ///< [slot][3][8], sums
+    Planes<Vec3> lampLight_; ///< slots by clusters: sums
     static constexpr std::size_t sheetPlanes = 14;
-    std::vector<std::uint16_t> sheet_; // halves: quick pictures are as fast as memory is
-                                       ///< [group][14][8] cluster 0 per sample: t, emitted, sun, sky, open, facing;
-                                       ///< together: reading is one stream
+    /// Cluster 0 per sample: t, emitted, sun, sky, open, facing; halves, as quick pictures are as fast as memory is.
+    Planes<std::uint16_t> sheet_;
     /// Lamps' light on cluster 0 in one row, for quick pictures: those of a group's lamps that light any of its eight
     /// pixels.
     struct LampSheet {
@@ -387,32 +391,37 @@ private:
     std::vector<char> rowDone_;
 
     // Seen from the air, by groups of eight pixels of a row
-    std::vector<std::uint8_t> sunLit_;               ///< [group][segment][8]
-    std::vector<std::uint8_t> skyLit_;               ///< [group][segment / 3][8]
-    std::vector<std::uint8_t> beamLit_;              ///< [slot][8 pixels][8]
-    std::vector<std::uint16_t> airNoise_;            ///< [group][segment][noisy][2][8]
-    std::vector<std::uint16_t> surfaceNoise_;        ///< [group][cluster][noisy][8]: way from surfaces to the sun
+    Planes<std::uint8_t> sunLit_;                    ///< by segment
+    Planes<std::uint8_t> skyLit_;                    ///< by three segments
+    Planes<std::uint8_t> beamLit_;                   ///< slots by pixels: its eight samples
+    Planes<std::uint16_t> airNoise_;                 ///< by segment, noisy medium, and 2 (NoiseRecord)
+    Planes<std::uint16_t> surfaceNoise_;             ///< by cluster and noisy medium: way from surfaces to the sun
     std::vector<MirrorsSeen> mirrorsSeen_;           ///< [row]
     std::vector<std::uint16_t> rowLooks_, rowNoise_; ///< traces and noise samples in each row
     std::vector<char> rowSurfaceNoise_;              ///< surfaceNoise_ can be read there
 
     // Lit
-    bool colouredBodies_ = false; ///< a volume's extinction differs by channel
-    std::vector<float> bodySeen_; ///< [group][body][bodyPlanes][8] means; the distance weighted by how much was met
-    std::vector<std::unique_ptr<VolumeLight>> volumeLights_; ///< [volume]
-    std::vector<std::shared_ptr<LampGlow>> lampGlows_;       ///< [lamp] in air that glows; none before light()
-    std::vector<std::uint16_t> rowBodies_;                   ///< looks in it
-    std::vector<float> plateColour_,
-        plateDepth_; ///< [pixel][3], [pixel]: at this frame's size; a depth below 0: the plate does not reach here
+    struct Bodies {
+        BodyList list;
+        int slabs = 0;         ///< of all
+        bool coloured = false; ///< extinction differs by channel in some
+        bool onAir = false;    ///< some look other in other air
+        bool own = false;      ///< some have light of their own, or of lamps
+    } bodies_;
+    Planes<float> bodySeen_; ///< by slab and bodyPlanes: means; the distance weighted by how much was met
+    std::vector<std::shared_ptr<LampGlow>> lampGlows_; ///< [lamp] in air that glows; none before light()
+    std::vector<std::uint16_t> rowBodies_;             ///< looks in it
+    Colours plateColour_;                              ///< [pixel] at this frame's size
+    std::vector<float> plateDepth_;                    ///< [pixel] the same; below 0: the plate does not reach here
 
     mutable std::mutex meterMutex_;
     Meter meter_;
     bool lit_ = false;
-    std::vector<float> airSun_, airSky_; ///< [pixel][3]
-    std::vector<float> airOwn_;  ///< [pixel][3] what volumes give off and scatter of lamps; empty without volumes
-    std::vector<float> airLamp_; ///< [slot][8][3], sums over the marches since setAir()
-    std::vector<float> airGlow_; ///< of them what was turned before
-    bool fed_ = false;           ///< photons of the march that is under way are in
+    Colours airSun_, airSky_;             ///< [pixel]
+    Colours airOwn_;                      ///< [pixel] what bodies give off and scatter of lamps; empty without such
+    Colours airLamp_;                     ///< [slot][8], sums over the marches since setAir()
+    Colours airGlow_;                     ///< of them what was turned before
+    bool fed_ = false;                    ///< photons of the march that is under way are in
     std::vector<std::uint16_t> rowBeams_; ///< marches in airLamp_
     std::vector<Through> through_;
 
@@ -422,6 +431,7 @@ private:
     std::uint32_t pathLooks_ = 0;           ///< of it
     bool pathsWait_ = true;                 ///< the first march of a state shows what was known before it
     int pathMarches_ = 0;                   ///< after which they were taken
+    bool marchedAnew_ = false;              ///< since they were taken last
     std::size_t looksTimes_ = 1;
     PathRatios ratios_;
 
@@ -429,14 +439,14 @@ private:
     int quickWidth_, quickHeight_;
     bool quickBuilt_ = false, quickNoiseKept_ = false, quickBodiesKept_ = false;
     std::vector<QuickCell> quickCells_;
-    std::vector<std::uint8_t> quickSunLit_, quickSkyLit_; ///< [group][quick segment (/3)][8]
-    std::vector<std::uint8_t> quickBeams_;                ///< [lamp][cell][8]
-    std::vector<std::uint16_t> quickNoise_;               ///< [group][quick segment][noisy][2][8]
-    std::vector<float> quickBodies_;                      ///< [group][body][bodyPlanes][8]
+    Planes<std::uint8_t> quickSunLit_, quickSkyLit_; ///< by quick segment, by three of them
+    Planes<std::uint8_t> quickBeams_;                ///< lamps by cells: eight samples
+    Planes<std::uint16_t> quickNoise_;               ///< as airNoise_
+    Planes<float> quickBodies_;                      ///< as bodySeen_
     // What does not depend on densities and is looked up once for many edits
     std::vector<std::shared_ptr<const void>> keptOf_; ///< what it was looked up in
     int surfaceKeptAt_ = -1;                          ///< passes of surfaces it stands for
-    std::vector<float> quickKept_, surfaceKept_;      ///< [group][quick segment or cluster][kept][8]
+    Planes<float> quickKept_, surfaceKept_;           ///< by quick segment or cluster, and what is kept
     struct Wisps {
         float angle = 0.f, size = 0.f;
         std::uint32_t seed = 0;

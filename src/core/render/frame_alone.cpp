@@ -23,20 +23,23 @@ Frame::Contribution Frame::mediumAlone(const std::string& id)
                                 ch]);
             break; // the march takes all media of one element together
         }
-    const bool deck = std::any_of(shot_->decks.begin(), shot_->decks.end(),
-                                  [&](const media::CloudDeck& d) { return d.id == id; });
-    const bool volume = std::any_of(shot_->volumes.begin(), shot_->volumes.end(),
-                                    [&](const media::Volume& v) { return v.id == id; });
-    const int firstBody = deck ? volumeSlabs(*shot_) : 0, bodies = deck ? 1 : volumeSlabs(*shot_);
+    // Of a body, those of its kind together.
+    int firstSlab = 0, slabs = 0;
+    for (const auto& body : bodies_.list) {
+        for (std::size_t k = 0; k < body->count() && slabs == 0; ++k)
+            slabs = body->id(k) == id ? body->slabs() : 0;
+        if (slabs > 0)
+            break;
+        firstSlab += body->slabs();
+    }
     const std::size_t groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
-    for (std::size_t c = 0; (deck || volume) && !quickBodies_.empty() && c < quickCells_.size(); ++c) {
+    for (std::size_t c = 0; slabs > 0 && !quickBodies_.empty() && c < quickCells_.size(); ++c) {
         const std::size_t x = c % static_cast<std::size_t>(quickWidth_),
                           group = c / static_cast<std::size_t>(quickWidth_) * groups + x / lanes;
         float left = 1.f;
-        for (int b = 0; b < bodies; ++b) {
-            const float* seen = &quickBodies_[group * bodyFloats() +
-                                              static_cast<std::size_t>((firstBody + b) * bodyPlanes * lanes) +
-                                              x % lanes];
+        for (int b = 0; b < slabs; ++b) {
+            const float* seen = quickBodies_.at(group, static_cast<std::size_t>((firstSlab + b) * bodyPlanes)) +
+                                x % lanes;
             for (std::size_t ch = 0; ch < 3; ++ch)
                 out.rgb[c * 3 + ch] += left * (seen[ch * lanes] + seen[(3 + ch) * lanes] + seen[(6 + ch) * lanes]);
             left *= seen[bodyThrough * lanes];
@@ -77,17 +80,15 @@ Frame::Contribution Frame::lampAlone(const std::string& id)
                      c.light.sky * t.onto[0].sky + c.light.open * air_->skyOnLevel() * t.onto[0].around) *
                     (view / std::max(1.f, c.shaded));
                 for (int ch = 0; ch < 3; ++ch)
-                    l[ch] += airSun_[p * 3 + static_cast<std::size_t>(ch)] +
-                             airSky_[p * 3 + static_cast<std::size_t>(ch)];
+                    l[ch] += airSun_.at(p)[ch] + airSky_.at(p)[ch];
             }
             const std::size_t group = groupOf(p), lane = p % static_cast<std::size_t>(width_) % lanes;
             for (std::size_t j = 0; j < lampsOf(group).size(); ++j)
                 if (const light::Lamp& lamp = shot_->lamps[lampsOf(group)[j]]; lamp.id == id) {
-                    l = lampLight_[lampAt(group, 0, static_cast<int>(lane)) + j * lampStride] * lamp.intensity *
+                    l = *lampOn(group, 0, static_cast<int>(lane), j) * lamp.intensity *
                         (view / std::max(1.f, c.shaded));
                     for (int ch = 0; ch < 3; ++ch)
-                        l[ch] += airLamp_[((lampBase_[group] + j) * lanes + lane) * 3 + static_cast<std::size_t>(ch)] *
-                                 beamShare;
+                        l[ch] += airLamp_.at((lampBase_[group] + j) * lanes + lane)[ch] * beamShare;
                 }
             for (std::size_t ch = 0; ch < 3; ++ch)
                 out.rgb[(gy * static_cast<std::size_t>(quickWidth_) + static_cast<std::size_t>(gx)) * 3 + ch] =

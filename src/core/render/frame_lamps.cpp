@@ -77,7 +77,7 @@ void Frame::lampsThrough(int x, int y, const media::Ray8& ray, std::vector<F8>& 
             glowOnto(which[j], ray.x(depth), ray.y(depth), ray.z(depth), normal, ways + 1);
             bool some = false;
             for (int i = 0; i < lanes; ++i) {
-                some = some || maxComponent(lampLight_[lampAt(group, static_cast<int>(k), i) + j * lampStride]) > 0.f;
+                some = some || maxComponent(*lampOn(group, static_cast<int>(k), i, j)) > 0.f;
             }
             if (some)
                 ways[0] = exp8(-air_->depthToLamp8(shot_->lamps[which[j]], ray.x(depth), ray.y(depth), ray.z(depth)));
@@ -151,12 +151,9 @@ Costs Frame::costs() const
         out[shot_->lamps[l].id] += meter_.lamps[l] / meter_.total;
     for (std::size_t m = 0; m < std::min(shot_->media.size(), meter_.media.size()); ++m)
         out[shot_->media[m].id] += meter_.media[m] / meter_.total;
-    const double bodies = meter_.bodies / meter_.total /
-                          static_cast<double>(std::max<std::size_t>(1, shot_->decks.size() + shot_->volumes.size()));
-    for (const media::CloudDeck& deck : shot_->decks)
-        out[deck.id] += bodies;
-    for (const media::Volume& v : shot_->volumes)
-        out[v.id] += bodies;
+    const std::vector<std::string> bodies = shot_->bodyIds();
+    for (const std::string& id : bodies)
+        out[id] += meter_.bodies / meter_.total / static_cast<double>(bodies.size());
     if (shot_->sky)
         out[shot_->sunId] += meter_.toSky / meter_.total;
     return out;

@@ -15,9 +15,7 @@ NoiseRecord Frame::surfaceNoise(std::size_t group, int cluster, bool sample, F8 
 {
     if (surfaceNoise_.empty())
         return {};
-    return {surfaceNoise_.data() +
-                (group * clusterCount + static_cast<std::size_t>(cluster)) * air_->noisyCount() * lanes,
-            sample, weight};
+    return {surfaceNoise_.at(group, static_cast<std::size_t>(cluster) * air_->noisyCount()), sample, weight};
 }
 
 AirModel::SurfaceWays Frame::surfaceAir(const Ray8& ray, F8 depth, const F8 normal[3], F8 jitter,
@@ -83,8 +81,7 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
             const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
             return view_.ray(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f).at(c[k].t);
         };
-        const Vec3 l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point,
-                           through.onto[k], c[k].shaded,
+        const Vec3 l = lit(c[k].light, which, lampOn(group, k, lane), lampStride, point, through.onto[k], c[k].shaded,
                            lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lampWays * lanes : nullptr,
                            source, setRatioOf(pixel, y, k, ratios, ratio) ? &ratio : nullptr);
         out.behind += l * (share * through.view[k]);
@@ -140,7 +137,7 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
                 const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
                 return view_.ray(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f).at(c[k].t);
             };
-            l = lit(c[k].light, which, lampLight_.data() + lampAt(group, k, lane), lampStride, point, through.onto[k],
+            l = lit(c[k].light, which, lampOn(group, k, lane), lampStride, point, through.onto[k],
                     std::max(1.f, c[k].shaded),
                     lamps ? lamps + static_cast<std::size_t>(k) * which.size() * lampWays * lanes : nullptr, source,
                     setRatioOf(pixel, y, k, ratios, ratio) ? &ratio : nullptr);
@@ -207,13 +204,11 @@ void Frame::seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const
     }
     const int looks = rowLooks_[static_cast<std::size_t>(y)];
     // Four pieces at a time: 32 counts of one group lie together, eight a piece.
-    const auto means = [&](const std::vector<std::uint8_t>& counts, int stride, int pieces, const auto& looksOf,
-                           F8* out) {
+    const auto means = [&](const Planes<std::uint8_t>& counts, int pieces, const auto& looksOf, F8* out) {
         for (int first = 0; first < pieces; first += 4) {
             const auto at = [&](std::size_t group) {
-                return _mm256_loadu_si256(reinterpret_cast<const __m256i*>(
-                    counts.data() +
-                    (group * static_cast<std::size_t>(stride) + static_cast<std::size_t>(first)) * lanes));
+                return _mm256_loadu_si256(
+                    reinterpret_cast<const __m256i*>(counts.at(group, static_cast<std::size_t>(first))));
             };
             __m256i low = _mm256_setzero_si256(), high = low;
             for (int k = 0; k < count; ++k) {
@@ -233,20 +228,17 @@ void Frame::seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const
                 // any bias.
                 const auto ownLooks = static_cast<float>(looksOf(first + k));
                 const float weight = 1.f / (1.f + ownLooks * (1.f / 32.f));
-                const F8 mine = countsTimes(
-                    counts.data() +
-                        (own * static_cast<std::size_t>(stride) + static_cast<std::size_t>(first + k)) * lanes,
-                    1.f);
+                const F8 mine = countsTimes(counts.at(own, static_cast<std::size_t>(first + k)), 1.f);
                 out[first + k] = (mine + toFloat(reinterpret_cast<I8>(_mm256_cvtepu16_epi32(sums[k]))) * weight) /
                                  ((1.f + neighbours * weight) * ownLooks);
             }
         }
     };
     means(
-        sunLit_, maxSegments, segments, [&](int i) { return sunLooks(i, looks); }, sun);
+        sunLit_, segments, [&](int i) { return sunLooks(i, looks); }, sun);
     // The first pass looks at every part of the sky, the others at a third.
     means(
-        skyLit_, maxSegments / 3, segments / 3, [&](int g) { return 1 + (looks - 1 + 2 - (g + 2) % 3) / 3; }, sky);
+        skyLit_, segments / 3, [&](int g) { return 1 + (looks - 1 + 2 - (g + 2) % 3) / 3; }, sky);
 }
 
 void Frame::lightRow(int y, Unshadowed* out)
@@ -290,18 +282,17 @@ void Frame::lightRow(int y, Unshadowed* out)
         rays.sunSeen = out ? nullptr : sunSeen;
         rays.skySeen = skySeen;
         if (noisy)
-            rays.noise = {&airNoise_[group * maxSegments * noisy * 2 * lanes], sample, noiseWeight};
+            rays.noise = {airNoise_.at(group), sample, noiseWeight};
         F8 body[mostSlabs * bodyPlanes];
         if (bodyFloats() > 0) {
-            float* seenBodies = &bodySeen_[group * bodyFloats()];
+            float* seenBodies = bodySeen_.at(group);
             if (!out && bodyLooks < noiseEnough && (bodyLooks < rowLooks_[row] || bodyLooks == 0)) {
                 const std::uint64_t before = ticks();
                 lookAtBodies(rays.ray, rays.end, jitters(x, y + 7, bodyLooks), static_cast<float>(bodyLooks),
                              seenBodies);
                 meter.bodies += static_cast<double>(ticks() - before);
             }
-            rays.bodyCount = bodiesSeen(seenBodies, body);
-            rays.bodies = body;
+            putBodies(seenBodies, body, rays);
         }
         marchAir(*air_, rays, sums);
         F8 sun[3], sky[3];
@@ -319,11 +310,11 @@ void Frame::lightRow(int y, Unshadowed* out)
         for (int i = 0; i < lanes && x + i < width_; ++i) {
             const std::size_t p = index(x + i, y);
             for (std::size_t c = 0; c < 3; ++c) {
-                (out ? out->sun : airSun_)[p * 3 + c] = sun[c][i];
+                (out ? out->sun : airSun_).at(p)[c] = sun[c][i];
                 if (!out)
-                    airSky_[p * 3 + c] = sky[c][i];
+                    airSky_.at(p)[c] = sky[c][i];
                 if (!out && !airOwn_.empty())
-                    airOwn_[p * 3 + c] = sums.body[2][c][i];
+                    airOwn_.at(p)[c] = sums.body[2][c][i];
             }
             Through none, &t = out ? none : through_[p];
             t = Through();
@@ -353,17 +344,16 @@ void Frame::lightRow(int y, Unshadowed* out)
                 Vec3 a(0.f);
                 for (const float shift : {0.f, 0.5f})
                     a += beamLight(marched, which[j], std::fmod(beamJitter + shift, 1.f),
-                                   out ? lit : &beamLit_[slot * lanes], out ? 1.f : beamShare, rays.depths, depth,
-                                   weight) *
+                                   out ? lit : beamLit_.at(lampBase_[group] + j, static_cast<std::size_t>(i)),
+                                   out ? 1.f : beamShare, rays.depths, depth, weight) *
                          0.5f;
                 // What stands in the beam's way is in its glow already.
                 const Vec3 glow = out ? Vec3(0.f)
                                       : glowLight(marched, which[j], beamJitter, rays.depths, depth, weight);
                 for (int c = 0; c < 3 && !out && !airGlow_.empty(); ++c)
-                    airGlow_[slot * 3 + static_cast<std::size_t>(c)] =
-                        (beamMarches == 0 ? 0.f : airGlow_[slot * 3 + static_cast<std::size_t>(c)]) + glow[c];
+                    airGlow_.at(slot)[c] = (beamMarches == 0 ? 0.f : airGlow_.at(slot)[c]) + glow[c];
                 a += glow;
-                float* to = out ? &out->lamps[slot * 3] : &airLamp_[slot * 3];
+                float* to = (out ? out->lamps : airLamp_).at(slot);
                 for (int c = 0; c < 3; ++c)
                     to[c] = (out || beamMarches == 0 ? 0.f : to[c]) + a[c];
                 if (metered)
@@ -392,14 +382,15 @@ bool Frame::light(const std::atomic<bool>& stop)
 {
     const std::size_t pixels = span_.size();
     if (through_.empty()) {
-        airSun_.resize(pixels * 3);
-        airSky_.resize(pixels * 3);
-        airLamp_.resize(lampSlots() * lanes * 3);
+        airSun_.resize(pixels);
+        airSky_.resize(pixels);
+        airLamp_.resize(lampSlots() * lanes);
         airGlow_.resize(airLamp_.size());
         through_.resize(pixels);
     }
-    airOwn_.resize(shot_->volumes.empty() ? 0 : pixels * 3);
-    feedVolumeLights();
+    airOwn_.resize(bodies_.own ? pixels : 0);
+    for (const auto& body : bodies_.list)
+        body->feed(*air_);
     // Once a march, also where that was stopped and is begun again.
     if (!fed_)
         feedLampGlows();
@@ -409,7 +400,7 @@ bool Frame::light(const std::atomic<bool>& stop)
     std::vector<char> done(static_cast<std::size_t>(height_), 0);
     if (!overRows(done, stop, [&](int y) { lightRow(y); }))
         return false;
-    lit_ = true;
+    lit_ = marchedAnew_ = true;
     fed_ = false;
     // After an edit the picture comes first, with what paths said before it.
     if (std::exchange(pathsWait_, false) && ratios_.known())
@@ -421,10 +412,9 @@ bool Frame::light(const std::atomic<bool>& stop)
 void Frame::makeNoiseRoom()
 {
     const std::size_t groups = static_cast<std::size_t>(height_) * groupsPerRow(), noisy = air_->noisyCount();
-    if (bodyFloats() > 0)
-        bodySeen_.resize(groups * bodyFloats(), 0.f);
-    surfaceNoise_.resize(groups * clusterCount * noisy * lanes, 0);
+    bodySeen_.resize(groups, bodyFloats() / lanes);
+    surfaceNoise_.resize(groups, clusterCount * noisy);
     if (tracedPasses_ > 0)
-        airNoise_.resize(groups * maxSegments * noisy * 2 * lanes, 0);
+        airNoise_.resize(groups, maxSegments * noisy * 2);
 }
 } // namespace hygros::render

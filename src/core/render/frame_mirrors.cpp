@@ -164,8 +164,7 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
                         kept[1 + v] = seenBodies[v * lanes + i];
                 }
             }
-            rays.bodyCount = bodiesSeen(seenBodies, body);
-            rays.bodies = body;
+            putBodies(seenBodies, body, rays);
         }
         if (air_->hasClean())
             air_->cleanTint(rays.ray, rays.end, tint);

@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace hygros::render {
 
@@ -72,7 +73,8 @@ bool Frame::followPaths(const std::atomic<bool>& stop)
         return false;
     // Photons come in between marches, and so does noise: the newest looks met the best march.
     const double marches = pathMarches_++;
-    ratios_.fade(std::pow(marches / (marches + 1.0), 2.0));
+    if (std::exchange(marchedAnew_, false))
+        ratios_.fade(std::pow(marches / (marches + 1.0), 2.0));
     pathLooks_ += static_cast<std::uint32_t>(count);
     // A single path that is many times as bright as all others says nothing about its place: it counts there as far
     // as this.
@@ -134,11 +136,11 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
     const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[static_cast<std::size_t>(y)]));
     for (std::size_t c = 0; c < 3; ++c) {
         const int ch = static_cast<int>(c);
-        look.airMarched[PathRatios::sun][ch] = airSun_[p * 3 + c];
-        look.airMarched[PathRatios::sky][ch] = airSky_[p * 3 + c];
-        float lamps = airOwn_.empty() ? 0.f : airOwn_[p * 3 + c];
+        look.airMarched[PathRatios::sun][ch] = airSun_.at(p)[c];
+        look.airMarched[PathRatios::sky][ch] = airSky_.at(p)[c];
+        float lamps = airOwn_.empty() ? 0.f : airOwn_.at(p)[c];
         for (std::size_t slot = lampBase_[group]; slot < lampBase_[group + 1]; ++slot)
-            lamps += airLamp_[(slot * lanes + lane) * 3 + c] * beamShare;
+            lamps += airLamp_.at(slot * lanes + lane)[c] * beamShare;
         look.airMarched[PathRatios::lamps][ch] = lamps;
     }
     // The surface that the path has met, as the march has it; of mirrors all that is in the pixel. Plates and lamps
@@ -182,8 +184,8 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
             const auto point = [&] {
                 return view_.ray(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f).at(c[k].t);
             };
-            sum += lit(c[k].light, which, lampLight_.data() + lampAt(group, k, static_cast<int>(lane)), lampStride,
-                       point, through_[p].onto[k], c[k].shaded, nullptr, source) *
+            sum += lit(c[k].light, which, lampOn(group, k, static_cast<int>(lane)), lampStride, point,
+                       through_[p].onto[k], c[k].shaded, nullptr, source) *
                    view[k] * (mirror ? c[k].weight / known : 1.f);
         }
         return mirror ? sum + litMirrors(p, y, view, -1, source) : sum;

@@ -39,7 +39,7 @@ void Frame::overlay8(int x, int y, const Ray8& ray, F8 depth, F8 tint[3], F8 tim
     }
     if (air_->hasClean())
         air_->cleanTint(ray, depth, tint);
-    if (colouredBodies_)
+    if (bodies_.coloured)
         tintByBodies(x, y, depth, tint);
     for (std::size_t i = 0; i < veilWisps_.size(); ++i) {
         F8 wisps = f8(0.f);
@@ -95,14 +95,13 @@ template <class Use> void Frame::overSeenRow(int y, const Use& use, int source) 
 
 Vec3 Frame::airOf(std::size_t q, float beamShare, const PathRatios::By& ratio) const
 {
-    const auto at = [](const float* v) { return Vec3(v[0], v[1], v[2]); };
     Vec3 lamps(0.f);
     if (!airOwn_.empty())
-        lamps = at(&airOwn_[q * 3]);
+        lamps = airOwn_.of(q);
     const std::size_t group = groupOf(q), lane = q % static_cast<std::size_t>(width_) % lanes;
     for (std::size_t slot = lampBase_[group]; slot < lampBase_[group + 1]; ++slot)
-        lamps += at(&airLamp_[(slot * lanes + lane) * 3]) * beamShare;
-    return at(&airSun_[q * 3]) * ratio.of[PathRatios::sun] + at(&airSky_[q * 3]) * ratio.of[PathRatios::sky] +
+        lamps += airLamp_.of(slot * lanes + lane) * beamShare;
+    return airSun_.of(q) * ratio.of[PathRatios::sun] + airSky_.of(q) * ratio.of[PathRatios::sky] +
            lamps * ratio.of[PathRatios::lamps];
 }
 
@@ -197,22 +196,22 @@ Layers Frame::layers(bool sources) const
                 // Plate is what multiplied by the transmittance gives what is seen behind the air; where nothing comes
                 // through, its own value does not matter and 0 is used. A plate from a file goes out as it came.
                 const float t = seen.transmittance[ch];
-                out.plate[p * 3 + c] = untouched ? plateColour_[p * 3 + c] : t > 1e-8f ? seen.behind[ch] / t : 0.f;
+                out.plate[p * 3 + c] = untouched ? plateColour_.at(p)[c] : t > 1e-8f ? seen.behind[ch] / t : 0.f;
                 out.transmittance[p * 3 + c] = t;
                 std::size_t by = 0;
                 const float kept = seen.airTimes[ch];
                 if (shot_->sky) {
-                    out.airBy[by++].air[p * 3 + c] = airSun_[p * 3 + c] * kept * ratio.of[PathRatios::sun][ch];
-                    out.airBy[by++].air[p * 3 + c] = airSky_[p * 3 + c] * kept * ratio.of[PathRatios::sky][ch];
+                    out.airBy[by++].air[p * 3 + c] = airSun_.at(p)[c] * kept * ratio.of[PathRatios::sun][ch];
+                    out.airBy[by++].air[p * 3 + c] = airSky_.at(p)[c] * kept * ratio.of[PathRatios::sky][ch];
                 }
                 const std::size_t group = groupAt(x, y);
                 for (std::size_t j = 0; j < lampsOf(group).size(); ++j)
-                    out.airBy[by + lampsOf(group)[j]].air[p * 3 + c] =
-                        airLamp_[((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) * 3 + c] *
-                        beamShare * kept * ratio.of[PathRatios::lamps][ch];
+                    out.airBy[by + lampsOf(group)[j]].air[p * 3 + c] = airLamp_.at(inSlots(group, j, x))[c] *
+                                                                       beamShare * kept *
+                                                                       ratio.of[PathRatios::lamps][ch];
                 by += lampCount_;
                 if (!airOwn_.empty())
-                    out.airBy[by++].air[p * 3 + c] = airOwn_[p * 3 + c] * kept * ratio.of[PathRatios::lamps][ch];
+                    out.airBy[by++].air[p * 3 + c] = airOwn_.at(p)[c] * kept * ratio.of[PathRatios::lamps][ch];
                 if (!shot_->veils.empty())
                     out.airBy[by].air[p * 3 + c] = seen.veils[ch];
                 for (const Layers::ByLamp& lamp : out.airBy)
@@ -257,7 +256,9 @@ Layers Frame::layers(bool sources) const
 void Frame::addShadows(Layers& out)
 {
     const std::size_t n = span_.size();
-    Unshadowed open{std::vector<float>(n * 3), std::vector<float>(airLamp_.size(), 0.f)};
+    Unshadowed open;
+    open.sun.resize(n);
+    open.lamps.resize(airLamp_.size());
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) { lightRow(static_cast<int>(row), &open); });
     for (std::size_t i = 0; i < lampCount_ + (shot_->sky ? 1 : 0); ++i)
         out.shadowBy.push_back({shot_->sky && i == 0 ? shot_->sunId : shot_->lamps[i - (shot_->sky ? 1 : 0)].id,
@@ -272,15 +273,13 @@ void Frame::addShadows(Layers& out)
                 const float all = seen.airTimes[static_cast<int>(c)],
                             kept = all * ratio.of[PathRatios::lamps][static_cast<int>(c)];
                 if (shot_->sky)
-                    out.shadowBy[0].air[p * 3 + c] = std::max(0.f, open.sun[p * 3 + c] - airSun_[p * 3 + c]) * all *
+                    out.shadowBy[0].air[p * 3 + c] = std::max(0.f, open.sun.at(p)[c] - airSun_.at(p)[c]) * all *
                                                      ratio.of[PathRatios::sun][static_cast<int>(c)];
                 for (std::size_t j = 0; j < lampsOf(group).size(); ++j) {
-                    const std::size_t slot = ((lampBase_[group] + j) * lanes + static_cast<std::size_t>(x % lanes)) *
-                                                 3 +
-                                             c;
-                    const float straight = (airLamp_[slot] - airGlow_[slot]) * beamShare;
-                    out.shadowBy[first + lampsOf(group)[j]].air[p * 3 + c] = std::max(0.f,
-                                                                                      open.lamps[slot] - straight) *
+                    const std::size_t slot = inSlots(group, j, x);
+                    const float straight = (airLamp_.at(slot)[c] - airGlow_.at(slot)[c]) * beamShare;
+                    out.shadowBy[first + lampsOf(group)[j]].air[p * 3 + c] = std::max(0.f, open.lamps.at(slot)[c] -
+                                                                                               straight) *
                                                                              kept;
                 }
             }
@@ -309,17 +308,14 @@ float Frame::depthAt(int x, int y) const
 
 std::size_t Frame::bytes() const
 {
-    std::size_t total = clusters_.size() * sizeof(Cluster) + lampLight_.size() * sizeof(Vec3) +
-                        (samples_.size() + span_.size() + airSun_.size() + airSky_.size() + 2 * airLamp_.size()) *
-                            sizeof(float) +
-                        through_.size() * sizeof(Through) +
-                        (bodySeen_.size() + quickKept_.size() + surfaceKept_.size() + plateColour_.size() +
-                         plateDepth_.size()) *
-                            sizeof(float) +
-                        sunLit_.size() + skyLit_.size() + beamLit_.size() +
-                        (airNoise_.size() + quickProfile_.size() + sheet_.size() + quickProfile_.size() +
-                         sheet_.size() + surfaceNoise_.size() + quickNoise_.size()) *
-                            sizeof(std::uint16_t);
+    std::size_t total = clusters_.capacity() * sizeof(Cluster) + through_.capacity() * sizeof(Through) +
+                        (samples_.capacity() + span_.capacity() + plateDepth_.capacity()) * sizeof(float) +
+                        quickProfile_.capacity() * sizeof(std::uint16_t) + lampLight_.bytes() + sheet_.bytes() +
+                        sunLit_.bytes() + skyLit_.bytes() + beamLit_.bytes() + airNoise_.bytes() +
+                        surfaceNoise_.bytes() + bodySeen_.bytes() + plateColour_.bytes() + airSun_.bytes() +
+                        airSky_.bytes() + airOwn_.bytes() + airLamp_.bytes() + airGlow_.bytes() + quickSunLit_.bytes() +
+                        quickSkyLit_.bytes() + quickBeams_.bytes() + quickNoise_.bytes() + quickBodies_.bytes() +
+                        quickKept_.bytes() + surfaceKept_.bytes();
     for (const auto& row : mirrors_)
         total += row.capacity() * sizeof(Mirror);
     for (const MirrorsSeen& row : mirrorsSeen_)

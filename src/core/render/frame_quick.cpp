@@ -17,9 +17,9 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
     const std::size_t cells = static_cast<std::size_t>(quickWidth_ * quickHeight_);
     quickCells_.resize(cells);
     const std::size_t groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
-    quickBeams_.resize(cells * lampCount_ * lanes);
-    quickSunLit_.resize(groups * static_cast<std::size_t>(quickHeight_) * quickSegments * lanes);
-    quickSkyLit_.resize(groups * static_cast<std::size_t>(quickHeight_) * (quickSegments / 3) * lanes);
+    quickBeams_.resize(lampCount_, cells);
+    quickSunLit_.resize(groups * static_cast<std::size_t>(quickHeight_), quickSegments);
+    quickSkyLit_.resize(groups * static_cast<std::size_t>(quickHeight_), quickSegments / 3);
     std::vector<char> done(static_cast<std::size_t>(quickHeight_), 0);
     const bool whole = overRows(done, stop, [&](int gy) {
         for (int gx = 0; gx < quickWidth_; ++gx) {
@@ -63,17 +63,15 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
                     active |= 1u << i;
             }
             const std::size_t group = static_cast<std::size_t>(gy) * groups + static_cast<std::size_t>(gx / lanes);
-            lookToLights(ray, end, jitter, segments, 0, Look::Each, active,
-                         &quickSunLit_[group * quickSegments * lanes],
-                         &quickSkyLit_[group * (quickSegments / 3) * lanes], gx, gy);
+            lookToLights(ray, end, jitter, segments, 0, Look::Each, active, quickSunLit_.at(group),
+                         quickSkyLit_.at(group), gx, gy);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
                 for (const std::size_t l : lampsOf(groupAt(std::min(width_ - 1, (gx + i) * 4), gy * 4))) {
                     const unsigned lit = beamVisibility(*shot_, l, quickCells_[at].sight.origin,
                                                         quickCells_[at].sight.direction, quickCells_[at].span, 0.5f);
                     for (std::size_t k = 0; k < lanes; ++k)
-                        quickBeams_[(l * quickCells_.size() + at) * lanes + k] = static_cast<std::uint8_t>((lit >> k) &
-                                                                                                           1u);
+                        quickBeams_.at(l, at)[k] = static_cast<std::uint8_t>((lit >> k) & 1u);
                 }
             }
         }
@@ -86,14 +84,14 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
 bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std::uint16_t>& out)
 {
     const std::size_t noisy = air_->noisyCount(), groups = (static_cast<std::size_t>(quickWidth_) + 7) / 8;
-    const std::size_t groupMeans = quickSegments * noisy * 16;
-    quickNoise_.resize(static_cast<std::size_t>(quickHeight_) * groups * groupMeans);
+    quickNoise_.resize(static_cast<std::size_t>(quickHeight_) * groups, quickSegments * noisy * 2);
     out.resize(quickCells_.size() * (quickSegments + 1) * 4);
     std::vector<char> done(static_cast<std::size_t>(quickHeight_), 0);
     const bool sample = !quickNoiseKept_;
-    quickBodies_.resize(static_cast<std::size_t>(quickHeight_) * groups * bodyFloats());
+    quickBodies_.resize(static_cast<std::size_t>(quickHeight_) * groups, bodyFloats() / lanes);
     if (!quickBodiesKept_)
-        feedVolumeLights();
+        for (const auto& body : bodies_.list)
+            body->feed(*air_);
     const bool whole = overRows(done, stop, [&](int gy) {
         AirSums8 sums;
         F8 profile[maxSegments][4];
@@ -114,22 +112,21 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
             const std::size_t group = static_cast<std::size_t>(gy) * groups + static_cast<std::size_t>(gx / lanes);
             F8 sunSeen[quickSegments], skySeen[quickSegments / 3];
             for (std::size_t k = 0; k < quickSegments; ++k)
-                sunSeen[k] = countsTimes(&quickSunLit_[(group * quickSegments + k) * lanes], 1.f);
+                sunSeen[k] = countsTimes(quickSunLit_.at(group, k), 1.f);
             for (std::size_t k = 0; k < quickSegments / 3; ++k)
-                skySeen[k] = countsTimes(&quickSkyLit_[(group * (quickSegments / 3) + k) * lanes], 1.f);
+                skySeen[k] = countsTimes(quickSkyLit_.at(group, k), 1.f);
             rays.sunSeen = sunSeen;
             rays.skySeen = skySeen;
             if (noisy)
-                rays.noise = {quickNoise_.data() + group * groupMeans, sample, f8(1.f)};
-            if (const std::size_t kept = air_->keptCount() * lanes * quickSegments; kept && !quickKept_.empty())
-                rays.kept = &quickKept_[group * kept];
+                rays.noise = {quickNoise_.at(group), sample, f8(1.f)};
+            if (!quickKept_.empty())
+                rays.kept = quickKept_.at(group);
             F8 body[mostSlabs * bodyPlanes];
             if (bodyFloats() > 0) {
-                float* seen = &quickBodies_[group * bodyFloats()];
+                float* seen = quickBodies_.at(group);
                 for (int look = 0; look < 2 && !quickBodiesKept_; ++look)
                     lookAtBodies(rays.ray, rays.end, pieceJitter(rays.jitter, look), static_cast<float>(look), seen);
-                rays.bodyCount = bodiesSeen(seen, body);
-                rays.bodies = body;
+                putBodies(seen, body, rays);
             }
             marchAir(*air_, rays, sums, profile, only);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
@@ -165,8 +162,7 @@ bool Frame::marchQuick(const std::atomic<bool>& stop, int only, std::vector<std:
                         }
                         return any;
                     };
-                    const bool straight = put(
-                        beamSamples(*marched, l, 0.5f, &quickBeams_[(l * quickCells_.size() + at) * lanes], 1.f, beam));
+                    const bool straight = put(beamSamples(*marched, l, 0.5f, quickBeams_.at(l, at), 1.f, beam));
                     if (!put(glowSamples(*marched, l, 0.5f, beam)) && !straight)
                         continue;
                     float total[3] = {};
@@ -204,20 +200,18 @@ float* Frame::surfaceKept(std::size_t group, int cluster)
 {
     if (surfaceKept_.empty())
         return nullptr;
-    return &surfaceKept_[(group * clusterCount + static_cast<std::size_t>(cluster)) * air_->keptCount() * lanes];
+    return surfaceKept_.at(group, static_cast<std::size_t>(cluster) * air_->keptCount());
 }
 
 void Frame::makeKeptRoom()
 {
-    const std::size_t kept = air_->keptCount() * lanes;
-    const std::size_t cells = static_cast<std::size_t>(quickHeight_) *
-                              ((static_cast<std::size_t>(quickWidth_) + 7) / 8);
-    if (quickKept_.size() != cells * quickSegments * kept)
-        quickKept_.assign(cells * quickSegments * kept, AirModel::unkept);
+    const std::size_t kept = air_->keptCount(), cells = static_cast<std::size_t>(quickHeight_) *
+                                                        ((static_cast<std::size_t>(quickWidth_) + 7) / 8);
+    quickKept_.resize(cells, quickSegments * kept, AirModel::unkept);
     // Surfaces move a little with every pass.
-    const std::size_t surfaces = static_cast<std::size_t>(height_) * groupsPerRow() * clusterCount * kept;
-    if (surfaceKept_.size() != surfaces || surfaceKeptAt_ != surfacePasses_)
-        surfaceKept_.assign(surfaces, AirModel::unkept);
+    if (surfaceKeptAt_ != surfacePasses_)
+        surfaceKept_.clear();
+    surfaceKept_.resize(static_cast<std::size_t>(height_) * groupsPerRow(), clusterCount * kept, AirModel::unkept);
     surfaceKeptAt_ = surfacePasses_;
 }
 
@@ -307,7 +301,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             const F8 jitter = sample ? jitters(x, y, 0) : f8(0.5f); // places noise samples only
             const std::size_t group = groupAt(x, y);
             const std::size_t p0 = index(x, y);
-            const std::uint16_t* sheet = &sheet_[group * sheetPlanes * lanes];
+            const std::uint16_t* sheet = sheet_.at(group);
             const bool inside = x + lanes <= width_;
             F8 depth[clusterCount];
             std::uint64_t allPlain = 0x0101010101010101u;

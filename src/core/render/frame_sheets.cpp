@@ -10,7 +10,7 @@ using shot::Shot;
 
 void Frame::packSurfaces()
 {
-    sheet_.resize(static_cast<std::size_t>(height_) * groupsPerRow() * sheetPlanes * lanes);
+    sheet_.resize(static_cast<std::size_t>(height_) * groupsPerRow(), sheetPlanes);
     plain_.resize(span_.size());
     if (std::any_of(mirrors_.begin(), mirrors_.end(), [](const auto& row) { return !row.empty(); }))
         mirrorSheet_.resize(span_.size());
@@ -20,8 +20,7 @@ void Frame::packSurfaces()
             const float plate = c[0].plateShare(), inv = c[0].shaded > 0.f ? (1.f - plate) / c[0].shaded : 0.f;
             const auto column = static_cast<int>(p % static_cast<std::size_t>(width_)),
                        row = static_cast<int>(p / static_cast<std::size_t>(width_));
-            std::uint16_t* sheet =
-                &sheet_[groupAt(column, row) * sheetPlanes * lanes + static_cast<std::size_t>(column % lanes)];
+            std::uint16_t* sheet = sheet_.at(groupAt(column, row)) + column % lanes;
             sheet[0] = halfOf(c[0].t);
             for (int ch = 0; ch < 3; ++ch) {
                 sheet[(1 + ch) * lanes] = halfOf(c[0].light.emitted[ch] * inv +
@@ -70,7 +69,7 @@ void Frame::packLamps()
                 if (const Cluster& c = clusters_[index(x + i, static_cast<int>(y)) * clusterCount]; c.shaded > 0.f)
                     inverse[i] = lampSheetScale * (1.f - c.plateShare()) / c.shaded;
             for (std::size_t j = 0; j < lampsOf(group).size(); ++j) {
-                const Vec3* light = &lampLight_[lampAt(group, 0, 0) + j * lampStride];
+                const Vec3* light = lampOn(group, 0, 0, j);
                 if (std::all_of(light, light + lanes, [](const Vec3& l) { return maxComponent(l) <= 0.f; }))
                     continue;
                 sheet.which.push_back(static_cast<std::uint16_t>(j));

@@ -29,15 +29,12 @@ Sounding Frame::soundingAt(int px, int py) const
     rays.weight[0] = f8(1.f);
     std::vector<std::uint16_t> means(maxSegments * std::max<std::size_t>(1, noisy) * 2 * lanes);
     if (noisy) {
-        std::copy_n(airNoise_.begin() + static_cast<std::ptrdiff_t>(group * maxSegments * noisy * 2 * lanes),
-                    maxSegments * noisy * 2 * lanes, means.begin());
+        std::copy_n(airNoise_.at(group), maxSegments * noisy * 2 * lanes, means.begin());
         rays.noise = {means.data(), false, f8(0.f)};
     }
     F8 body[mostSlabs * bodyPlanes];
-    if (bodyFloats() > 0) {
-        rays.bodyCount = bodiesSeen(&bodySeen_[group * bodyFloats()], body);
-        rays.bodies = body;
-    }
+    if (bodyFloats() > 0)
+        putBodies(bodySeen_.at(group), body, rays);
     const Cluster* c = &clusters_[pixel * clusterCount];
     int most = 0;
     for (int k = 1; k < clusterCount; ++k)
@@ -85,10 +82,9 @@ Sounding Frame::soundingAt(int px, int py) const
     const PathRatios::By ratio = airRatio(px, py, row);
     Vec3 paths(1.f);
     for (int ch = 0; ch < 3; ++ch) {
-        const std::size_t at = pixel * 3 + static_cast<std::size_t>(ch);
-        if (const float marchedLight = airSun_[at] + airSky_[at]; marchedLight > 0.f)
-            paths[ch] = (airSun_[at] * ratio.of[PathRatios::sun][ch] + airSky_[at] * ratio.of[PathRatios::sky][ch]) /
-                        marchedLight;
+        const float sun = airSun_.at(pixel)[ch], sky = airSky_.at(pixel)[ch];
+        if (sun + sky > 0.f)
+            paths[ch] = (sun * ratio.of[PathRatios::sun][ch] + sky * ratio.of[PathRatios::sky][ch]) / (sun + sky);
     }
     const auto lightAt = [&](F8(*p)[4], std::size_t i) {
         return i == 0 ? Vec3(0.f) : Vec3(p[i - 1][0][lane], p[i - 1][1][lane], p[i - 1][2][lane]) * paths;
@@ -131,16 +127,16 @@ Sounding Frame::soundingAt(int px, int py) const
         }
         out.elements.push_back(std::move(by));
     }
-    if (rays.bodyCount > 0) {
-        // Of volumes and decks: what the air does not account for, and their depth in the step where they are met.
-        Sounding::ByElement by{shot_->volumes.empty() ? shot_->decks.front().id : shot_->volumes.front().id, {}, {}};
+    if (rays.slabCount > 0) {
+        // Of bodies: what the air does not account for, and their depth in the step where they are met.
+        Sounding::ByElement by{bodies_.list.front()->id(0), {}, {}};
         for (std::size_t i = 0; i < out.distance.size(); ++i) {
             Vec3 rest = out.sunAndSky[i];
             for (const Sounding::ByElement& e : out.elements)
                 rest -= e.light[i];
             by.light.push_back(Vec3(std::max(0.f, rest.x), std::max(0.f, rest.y), std::max(0.f, rest.z)));
             float met = 0.f;
-            for (int b = 0; b < rays.bodyCount; ++b) {
+            for (int b = 0; b < rays.slabCount; ++b) {
                 const float at = body[b * bodyPlanes + bodyAt][lane],
                             hidden = -std::log(std::max(1e-6f, body[b * bodyPlanes + bodyThrough][lane]));
                 const bool here = i > 0 && at > out.distance[i - 1] && at <= out.distance[i];
@@ -174,10 +170,8 @@ Sounding Frame::soundingAt(int px, int py) const
                                        ratio.of[PathRatios::lamps] * 0.5f;
         };
         for (const float jitter : {0.25f, 0.75f}) {
-            if (beamSamples(
-                    marched, l, jitter,
-                    &beamLit_[((lampBase_[lampGroup] + j) * lanes + static_cast<std::size_t>(px % lanes)) * lanes],
-                    share, beam))
+            if (beamSamples(marched, l, jitter,
+                            beamLit_.at(lampBase_[lampGroup] + j, static_cast<std::size_t>(px % lanes)), share, beam))
                 gather();
             if (glowSamples(marched, l, jitter, beam))
                 gather();

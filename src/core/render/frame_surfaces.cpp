@@ -115,17 +115,14 @@ int Frame::clusterFor(std::size_t pixel, float t)
               y = static_cast<int>(pixel / static_cast<std::size_t>(width_));
     const std::size_t group = groupAt(x, y);
     for (std::size_t j = 0; j < lampsOf(group).size(); ++j) {
-        Vec3 &lampA = lampLight_[lampAt(group, into, x % lanes) + j * lampStride],
-             &lampB = lampLight_[lampAt(group, from, x % lanes) + j * lampStride];
+        Vec3 &lampA = *lampOn(group, into, x % lanes, j), &lampB = *lampOn(group, from, x % lanes, j);
         lampA = lampA * weightA + lampB * weightB;
         lampB = Vec3(0.f);
     }
     a.shaded = looks;
     b = Cluster();
     for (std::size_t q = 0; q < air_->noisyCount() && !surfaceNoise_.empty(); ++q)
-        surfaceNoise_[((groupAt(x, y) * clusterCount + static_cast<std::size_t>(from)) * air_->noisyCount() + q) *
-                          lanes +
-                      static_cast<std::size_t>(x % lanes)] = 0;
+        surfaceNoise_.at(groupAt(x, y), static_cast<std::size_t>(from) * air_->noisyCount() + q)[x % lanes] = 0;
     return from;
 }
 
@@ -164,7 +161,7 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
         if (!shade && to.shaded >= 8.f)
             return;
         to.shaded += 1.f;
-        lampLight_[lampAt(group, use, x % lanes) + static_cast<std::size_t>(source) * lampStride] += radiance;
+        *lampOn(group, use, x % lanes, static_cast<std::size_t>(source)) += radiance;
         return;
     }
     const bool matte = met && hit.matte, onPlate = plate >= 0.f && (!met || hit.t > plate || matte);
@@ -192,7 +189,7 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
     to.shaded += 1.f;
     to.light += s.light;
     for (std::size_t j = 0; j < which.size(); ++j)
-        lampLight_[lampAt(group, use, x % lanes) + j * lampStride] += lamps[j];
+        *lampOn(group, use, x % lanes, j) += lamps[j];
     if (s.mirror)
         addMirror(y, pixel, *s.mirror, s.t, mirrorLamps.data());
 }

@@ -36,8 +36,7 @@ bool sameLight(const Shot& a, const Shot& next)
     Shot other = a;
     other.lamps = next.lamps;
     other.media = next.media;
-    other.decks = next.decks;
-    other.volumes = next.volumes;
+    static_cast<shot::Bodies&>(other) = next;
     other.veils = next.veils;
     other.look = next.look;
     other.notes = next.notes;
@@ -47,8 +46,7 @@ bool sameLight(const Shot& a, const Shot& next)
     other.scatteringOrders = next.scatteringOrders;
     for (auto reach : {&Shot::sunReach, &Shot::skyReach}) {
         (other.*reach).media = (next.*reach).media;
-        (other.*reach).decks = (next.*reach).decks;
-        (other.*reach).volumes = (next.*reach).volumes;
+        (other.*reach).bodies = (next.*reach).bodies;
     }
     return other == next;
 }

@@ -19,10 +19,10 @@ constexpr int mostEvents = 20000;
 /// What glows is met by the paths themselves: no lamps stand for it.
 std::shared_ptr<const Shot> withoutStandIns(std::shared_ptr<const Shot> shot)
 {
-    if (std::none_of(shot->lamps.begin(), shot->lamps.end(), [](const light::Lamp& l) { return l.ofVolume >= 0; }))
+    if (std::none_of(shot->lamps.begin(), shot->lamps.end(), [](const light::Lamp& l) { return l.ofBody >= 0; }))
         return shot;
     auto own = std::make_shared<Shot>(*shot);
-    std::erase_if(own->lamps, [](const light::Lamp& l) { return l.ofVolume >= 0; });
+    std::erase_if(own->lamps, [](const light::Lamp& l) { return l.ofBody >= 0; });
     return own;
 }
 

@@ -66,7 +66,7 @@ void PathIntegrator::searchBeams(Walk& walk, const BeamSearch& search, const Vec
     float sigma = 0.f;
     const float cosine = s.way.dot(d);
     for (std::size_t k = 0; k < flights_.scatterers(); ++k) {
-        const Flights::Optics here = flights_.opticsAt(k, p, clean);
+        const media::Optics here = flights_.opticsAt(k, p, clean);
         sigma += here.extinction.y;
         if (maxComponent(here.extinction) > 0.f)
             scattered += here.extinction * here.albedo * (flights_.phase(k)(cosine) * flights_.reach(lamp, k));

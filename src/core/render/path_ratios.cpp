@@ -9,7 +9,7 @@ namespace {
 constexpr double surePaths = 16.0; ///< looks that a part's own spread is worth believing from
 /// Squared, of a whole picture: before anything is known, and after an edit of what was known.
 constexpr double usualError = 1e-2, usualChange = 4e-5;
-constexpr double beyondErrors = 3.0;       ///< standard errors: of a thousand parts three look so by chance
+constexpr double beyondErrors = 2.5;       ///< standard errors: of a hundred parts one looks so by chance
 constexpr double usualColour = 0.1;        ///< spread of looks' colours, squared, before it is known
 constexpr double fewest = 4.0;             ///< looks of a part that says anything
 constexpr float nearest = 2.f;             ///< [m] of the first bin of distances
@@ -52,7 +52,10 @@ struct Part {
         if (!speaks)
             return;
         quotient = static_cast<double>(luminanceOf(paths)) / mean;
-        const double own = spread(quotient, mean / n);
+        // Against the smaller of the two: where bright paths were not met yet, there seems to be little light and
+        // little spread.
+        const double lower = std::clamp(quotient, static_cast<double>(least), 1.0),
+                     own = spread(quotient, lower * mean / n);
         variance = (n * own + surePaths * usual) / ((n + surePaths) * n);
     }
 };
@@ -333,9 +336,10 @@ PathRatios::Logarithms PathRatios::solve(Grid& g, int source, double wholeError,
                 continue;
             // What lies beyond so many standard errors is not noise; a whole picture may be a little off without that.
             const auto believed = [&](double by, double variance) {
-                const double beyond = std::max(whole ? wholeError : 0.0,
-                                               (by - 1.0) * (by - 1.0) - beyondErrors * beyondErrors * variance);
-                return 1.0 + beyond / (beyond + variance) * (by - 1.0);
+                const double off = (by - 1.0) * (by - 1.0), noise = beyondErrors * beyondErrors * variance;
+                const double weight = std::max(whole ? wholeError / (wholeError + variance) : 0.0,
+                                               off > noise ? 1.0 - noise / off : 0.0);
+                return 1.0 + weight * (by - 1.0);
             };
             const double light = believed(p.quotient, p.variance);
             for (std::size_t c = 0; c < 3; ++c)

@@ -4,9 +4,10 @@
 /// The march knows where light goes in a picture (shadows, beams, noise, textures) and takes for what was scattered
 /// many times a rule; paths know how much there is, and are noisy. Some pixels are looked at by both. Over many of them
 /// the two sums give a ratio with a small error, first for the whole picture, then for its parts, each part as far as
-/// its own looks say more than noise does: a part's ratio q with variance v counts with the weight b/(b + v), where b
-/// is how far (q − 1)² lies beyond three standard errors (a positive-part shrinkage; James & Stein 1961, Efron & Morris
-/// 1973). Where the march is right nothing is changed, and hardly any noise comes in.
+/// its own looks say more than noise does: of a part's ratio q with variance v counts q − 1 with the weight
+/// 1 − k²v/(q − 1)² where that is positive, k standard errors (the nonnegative garrote, Breiman 1995; a positive-part
+/// shrinkage as James & Stein's 1961). It goes on from nothing evenly, so that a little more noise changes a little.
+/// Where the march is right nothing is changed, and hardly any noise comes in.
 ///
 /// Colours are judged by themselves, by how far channels are from luminance: what makes looks differ in brightness
 /// hardly changes that.

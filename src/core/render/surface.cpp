@@ -154,7 +154,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         lamps[j] = Vec3(0.f);
         const float reach = lamp.reachOfSet(hit.set);
         // A mirror shows the glowing volume itself, and a broad lamp.
-        const float glossy = brdf.mirror && (lamp.ofVolume >= 0 || hasImage(lamp)) ? 0.f : lamp.toGlossy * reach;
+        const float glossy = brdf.mirror && (lamp.ofBody >= 0 || hasImage(lamp)) ? 0.f : lamp.toGlossy * reach;
         light::LampSample& s = samples[j];
         if (reach > 0.f && light::sampleLamp(lamp, p, random(purposeSun + shift), random(purposeSun + shift + 1), s) &&
             s.way.dot(hit.geometricNormal) > 0.f) {

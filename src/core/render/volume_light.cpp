@@ -182,6 +182,17 @@ void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight
     }
 }
 
+float VolumeLight::sunDepthBeside(const AirModel& air, const Vec3& p) const
+{
+    const F8 x = f8(p.x), y = f8(p.y), z = f8(p.z);
+    const float all = air.sunDepth(x, y, z, nullptr)[0];
+    if (!volume_.shadow)
+        return all;
+    const float own = volume_.shadow->column8(x, y, z)[0] * volume_.sigmaT * volume_.shadowShare *
+                      ((meanRelative_.x + meanRelative_.y + meanRelative_.z) / 3.f);
+    return std::max(0.f, all - own);
+}
+
 void VolumeLight::fromSun(const AirModel& air, int count, Random& random, std::vector<float>& to) const
 {
     const Vec3 sun = shot_->sky->sunDirection(), d = -sun;
@@ -201,7 +212,7 @@ void VolumeLight::fromSun(const AirModel& air, int count, Random& random, std::v
         const Vec3 p = o + d * t0;
         if (shot_->shadowsOfSun().occluded(p, sun, 1e6f))
             continue;
-        photon(sunSource, random, p, d, share * std::exp(-air.sunDepthBeside(index_, p)), to);
+        photon(sunSource, random, p, d, share * std::exp(-sunDepthBeside(air, p)), to);
     }
 }
 
@@ -281,9 +292,9 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
 void VolumeLight::fromLamp(const light::Lamp& lamp, int count, const AirModel& air, Random& random,
                            std::vector<float>& to) const
 {
-    if (lamp.toAir <= 0.f || lamp.reachOfVolume(index_) <= 0.f)
+    if (lamp.toAir <= 0.f || lamp.reachOfBody(index_) <= 0.f)
         return;
-    const float strength = lamp.toAir * lamp.reachOfVolume(index_);
+    const float strength = lamp.toAir * lamp.reachOfBody(index_);
     const Vec3 toCentre = centre_ - lamp.position;
     const float distance = toCentre.length();
     const bool parallel = lamp.shape == light::Lamp::Shape::Parallel, inside = !parallel && distance < radius_ * 1.02f;
@@ -399,7 +410,7 @@ void VolumeLight::add(const AirModel& air, int photons)
                                toWorld;
                 const bool lit = !shot_->shadowsOfSun().occluded(p, sun, 1e6f);
                 open_[row * static_cast<std::size_t>(size_[0]) + static_cast<std::size_t>(x)] +=
-                    lit ? weight * std::exp(-air.sunDepthBeside(index_, p)) : 0.f;
+                    lit ? weight * std::exp(-sunDepthBeside(air, p)) : 0.f;
             }
         });
     }

@@ -43,6 +43,8 @@ public:
 
 private:
     void gather();
+    /// Optical depth from a point to the sun, but for this volume.
+    float sunDepthBeside(const AirModel& air, const Vec3& p) const;
     /// Evens `count` of the values toward the eye from `first` on.
     void smooth(int first, int count);
     std::size_t cellOf(const Vec3& indexPlace) const;

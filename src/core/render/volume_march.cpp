@@ -13,10 +13,10 @@ struct Crossing {
 };
 } // namespace
 
-void volumesOn8(const shot::Shot& shot, const media::Ray8& ray, F8 end, F8& t0, F8& t1)
+void volumesOn8(std::span<const media::Volume> volumes, const media::Ray8& ray, F8 end, F8& t0, F8& t1)
 {
     F8 first = end, last = f8(0.f);
-    for (const media::Volume& volume : shot.volumes) {
+    for (const media::Volume& volume : volumes) {
         F8 a = f8(0.f), b = end;
         media::clip8(volume, ray, a, b);
         const I8 met = b > a;
@@ -28,7 +28,7 @@ void volumesOn8(const shot::Shot& shot, const media::Ray8& ray, F8 end, F8& t0, 
 }
 
 void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<VolumeLight>> lights, const media::Ray8& ray,
-                   F8 begin, F8 end, F8 jitter, int most, VolumeSeen8& out)
+                   F8 begin, F8 end, F8 jitter, int most, Body::Seen8& out)
 {
     for (int c = 0; c < 3; ++c)
         out.sun[c] = out.sky[c] = out.own[c] = f8(0.f);

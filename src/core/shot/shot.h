@@ -35,16 +35,36 @@ struct Note {
     bool operator==(const Note&) const = default;
 };
 
-struct Shot {
+/// What is neither even air nor a surface, a list a kind. Bodies are numbered through the lists in this order. A new
+/// kind is a list here, a line in each(), and a class in render/ (render/bodies.h).
+struct Bodies {
+    std::vector<media::Volume> volumes;
+    std::vector<media::CloudDeck> decks; ///< settled
+    bool operator==(const Bodies&) const = default;
+    /// Calls use(body) for all of them.
+    template <class Use> static void each(auto& bodies, const Use& use)
+    {
+        for (auto& v : bodies.volumes)
+            use(v);
+        for (auto& d : bodies.decks)
+            use(d);
+    }
+    std::vector<std::string> bodyIds() const
+    {
+        std::vector<std::string> out;
+        each(*this, [&](const auto& body) { out.push_back(body.id); });
+        return out;
+    }
+};
+
+struct Shot : Bodies {
     std::shared_ptr<const geometry::RayScene> scene; ///< never null; may hold no triangle
     std::vector<media::Medium> media;                ///< those that are not muted; all may overlap
-    std::vector<media::CloudDeck> decks;             ///< settled
-    std::vector<media::Volume> volumes;
-    std::vector<media::Veil> veils;               ///< laid over the picture in this order
-    std::shared_ptr<const geometry::Plate> plate; ///< null: none
-    float plateSky = 1.f;                         ///< how much the air covers the plate's sky, 0…1
-    std::shared_ptr<const light::Sky> sky;        ///< null: no sun and no sky
-    std::string sunId;                            ///< the element the sky came from
+    std::vector<media::Veil> veils;                  ///< laid over the picture in this order
+    std::shared_ptr<const geometry::Plate> plate;    ///< null: none
+    float plateSky = 1.f;                            ///< how much the air covers the plate's sky, 0…1
+    std::shared_ptr<const light::Sky> sky;           ///< null: no sun and no sky
+    std::string sunId;                               ///< the element the sky came from
     std::vector<light::Lamp> lamps;
     /// What Hit::set means: the placed set's element, and after a slash the object where it has several.
     std::vector<std::string> setIds;
@@ -55,9 +75,9 @@ struct Shot {
     {
         return lamp.shadowScene ? *lamp.shadowScene : *scene;
     }
-    /// Reach of the sun and of the sky: strength in each medium, deck, placed set and volume; empty: 1 everywhere.
+    /// Reach of the sun and of the sky: strength in each medium, body and placed set; empty: 1 everywhere.
     struct SkyReach {
-        std::vector<float> media, decks, sets, volumes;
+        std::vector<float> media, bodies, sets;
         bool operator==(const SkyReach&) const = default;
     } sunReach, skyReach;
     /// The sun's and the sky's strength on sets where it is the same on all of them.

@@ -1,0 +1,192 @@
+#include "elements/voxel_source.h"
+
+#include "geometry/plate.h"
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+
+namespace hygros::elements {
+namespace {
+struct ShapeKey {
+    explicit ShapeKey(const ShapeSource& s) : source(s)
+    {
+        if (s.object) {
+            object = s.object->set;
+            source.object->set.reset();
+        }
+    }
+    Identity object;
+    ShapeSource source;
+    bool operator==(const ShapeKey&) const = default;
+};
+struct MovedKey {
+    std::string name, velocity;
+    double seconds;
+    float power;
+    bool operator==(const MovedKey&) const = default;
+};
+
+/// An OpenVDB file, or numbered ones.
+class FileSource final : public VoxelSource {
+public:
+    FileSource(const FreezeContext& c, const VolumeSettings& s) : c_(c), s_(s) {}
+
+    std::filesystem::path file(double frame) const override
+    {
+        if (s_.file.empty()) {
+            c_.note("Choose an OpenVDB file; until then it is left out.");
+            return {};
+        }
+        const std::filesystem::path file = scene::resolved(c_.project, s_.file);
+        if (!s_.sequence)
+            return file;
+        int number = static_cast<int>(std::floor((frame - 1) * s_.speed)) + 1 + static_cast<int>(s_.offset);
+        if (const auto range = geometry::frameRange(file)) {
+            const auto [first, last] = *range;
+            if (s_.ends == "loop")
+                number = first + ((number - first) % (last - first + 1) + last - first + 1) % (last - first + 1);
+            else if (s_.ends == "nothing" && (number < first || number > last))
+                return {};
+            number = std::clamp(number, first, last);
+        }
+        std::string note;
+        const std::filesystem::path found = geometry::frameOf(file, number, note);
+        if (!note.empty())
+            c_.note(note);
+        return found;
+    }
+
+    VoxelAnswer at(double frame, VoxelGrid which) const override
+    {
+        const std::filesystem::path own = file(frame);
+        if (own.empty())
+            return {};
+        const auto listed = keptVolumeFile(c_.store, own, c_.job);
+        const auto& grids = *listed;
+        std::string name = which == VoxelGrid::Density ? s_.density : s_.heat;
+        if (which == VoxelGrid::Density) {
+            if (name.empty())
+                name = media::guessedGrid(grids, "density");
+            if (name.empty() && grids.size() != 1) {
+                c_.note("None of the file's grids is known to be a density; choose one.");
+                return {};
+            }
+        } else {
+            for (const char* what : {"temperature", "emission"})
+                if (name.empty())
+                    name = media::guessedGrid(grids, what);
+            if (name.empty()) {
+                c_.note("None of the file's grids is known to be a temperature or a flame; choose the heat grid.");
+                return {};
+            }
+        }
+        if (s_.shutter > 0.0)
+            if (const std::string moving = velocityIn(grids); !moving.empty())
+                return {VoxelAnswer::State::There, moved(own, name.empty() ? grids.front().name : name, moving, which)};
+        FileVersion was;
+        auto kept = keptGrid(c_.store, own, name, c_.job, &was);
+        c_.cameFrom(was);
+        return {VoxelAnswer::State::There, std::move(kept)};
+    }
+
+    bool isCurved() const override { return true; }
+
+private:
+    std::string velocityIn(const std::vector<media::VdbGrid>& grids) const
+    {
+        const std::string name = s_.velocity.empty() ? media::guessedGrid(grids, "velocity") : s_.velocity;
+        if (name.empty())
+            c_.note("None of the file's grids is known to be a velocity; choose one, or it is not blurred by its "
+                    "motion.");
+        return name;
+    }
+
+    /// Spread along its way while the shutter is open. Light from something hot goes by the fourth power of its
+    /// temperature: what it sends out while it moves stays the same.
+    std::shared_ptr<const media::LoadedGrid> moved(const std::filesystem::path& file, const std::string& name,
+                                                   const std::string& velocity, VoxelGrid which) const
+    {
+        const double seconds = s_.shutter * s_.velocityScale / c_.project.framesPerSecond;
+        const float power = which == VoxelGrid::Heat && s_.glow == "blackbody" ? 4.f : 1.f;
+        return c_.read(file, MovedKey{name, velocity, seconds, power}, [&] {
+            return std::make_shared<const media::LoadedGrid>(
+                media::motionBlurred(file, name, velocity, seconds, c_.job, power));
+        });
+    }
+
+    const FreezeContext& c_;
+    const VolumeSettings& s_;
+};
+
+/// What a set object encloses, or a plain body.
+class FormSource final : public VoxelSource {
+public:
+    FormSource(const FreezeContext& c, const VolumeSettings& s, ShapeSource::Body body) : c_(c), s_(s), body_(body) {}
+
+    VoxelAnswer at(double, VoxelGrid which) const override
+    {
+        if (which == VoxelGrid::Heat) {
+            c_.note("A shape has no heat to glow with; only files do.");
+            return {};
+        }
+        ShapeSource shape;
+        shape.body = body_;
+        if (body_ == ShapeSource::Body::Object) {
+            const scene::Element* object = c_.project.find(s_.object);
+            shape.object = object ? placedSet(c_, *object) : std::nullopt;
+            if (!shape.object) {
+                c_.note(s_.object.empty() ? "Choose the set object that becomes fog; until then it is left out."
+                                          : "There is no set object '" + s_.object + "'; it is left out.");
+                return {};
+            }
+        } else {
+            shape.size = s_.size;
+        }
+        shape.voxel = static_cast<float>(s_.voxel);
+        shape.edge = static_cast<float>(s_.edge);
+        shape.hollow = static_cast<float>(s_.hollow);
+        if (s_.curve != scene::CurvePoints{{0.f, 0.f}, {1.f, 1.f}})
+            shape.curve = s_.curve;
+        shape.noise.contrast = static_cast<float>(s_.contrast);
+        shape.noise.scale = static_cast<float>(s_.scaleNoise);
+        shape.noise.octaves = static_cast<int>(s_.octaves);
+        shape.noise.seed = static_cast<std::uint32_t>(s_.seed);
+        return {VoxelAnswer::State::There,
+                c_.store.get(
+                    ShapeKey(shape), [&] { return std::make_shared<const media::LoadedGrid>(voxelsOf(shape, c_.job)); },
+                    &c_.job)};
+    }
+
+    /// An object's fog stays where its object is.
+    bool isPlaced() const override { return body_ != ShapeSource::Body::Object; }
+
+private:
+    const FreezeContext& c_;
+    const VolumeSettings& s_;
+    ShapeSource::Body body_;
+};
+} // namespace
+
+std::unique_ptr<VoxelSource> voxelSource(const FreezeContext& c, const VolumeSettings& s)
+{
+    using Make = std::function<std::unique_ptr<VoxelSource>(const FreezeContext&, const VolumeSettings&)>;
+    const auto form = [](ShapeSource::Body body) -> Make {
+        return [body](const FreezeContext& context, const VolumeSettings& settings) {
+            return std::make_unique<FormSource>(context, settings, body);
+        };
+    };
+    static const std::vector<std::pair<std::string, Make>> all{
+        {"file", [](const FreezeContext& context,
+                    const VolumeSettings& settings) { return std::make_unique<FileSource>(context, settings); }},
+        {"object", form(ShapeSource::Body::Object)},
+        {"box", form(ShapeSource::Body::Box)},
+        {"cylinder", form(ShapeSource::Body::Cylinder)},
+        {"ball", form(ShapeSource::Body::Ball)},
+    };
+    for (const auto& [id, make] : all)
+        if (id == s.source)
+            return make(c, s);
+    return all.back().second(c, s);
+}
+} // namespace hygros::elements
