@@ -170,6 +170,22 @@ void Bench::firstPictures()
                         show(*next, width, height);
                     }),
             "ms", "3 million rays, ms", peer_, 0.08);
+    if (wants("live.firstPictureSettled")) {
+        // The same where paths have said of the picture how much light there is.
+        render::Frame settled(shot_, width, height);
+        settled.trace(0, never);
+        settled.light(never);
+        add("live.firstPictureSettled",
+            fastest(20,
+                    [&] {
+                        auto next = copyOf(shot_);
+                        next->media[1].sigmaT *= 1.f + 0.1f * static_cast<float>(++edit % 10);
+                        settled.setAir(next, false);
+                        settled.quickPicture(rgb, never);
+                        show(*next, width, height);
+                    }),
+            "ms", "3 million rays, ms", peer_, 0.0);
+    }
     if (wants("live.firstPictureLamps")) {
         // The same at night under eighteen lamps.
         JobControl job;
@@ -343,6 +359,7 @@ void Bench::clean()
         frame.trace(p, never);
         frame.light(never);
     }
+    const render::PathRatios before48 = frame.ratios();
     std::vector<float> quick, shown, rgb;
     double spent = 1e300;
     for (int i = 0; i < 3; ++i) {
@@ -377,8 +394,14 @@ void Bench::clean()
         if (p % 8 == 7)
             frame.light(never);
     }
+    while (frame.pathsLeft())
+        frame.followPaths(never);
     frame.resolve(rgb);
-    const auto wanted = levels(display, rgb);
+    // The same with what paths said before the edit: what is left is the march's own noise.
+    std::vector<float> held;
+    frame.beginWith(before48);
+    frame.resolve(held);
+    std::vector<float> wanted = levels(display, rgb);
     double white = 1e-4;
     while (display.encode(static_cast<float>(white)) < 0.998f && white < 1e4)
         white *= 1.05;
@@ -404,6 +427,11 @@ void Bench::clean()
         std::fflush(stdout);
         return level < 1.0 && relative < 0.02;
     };
+    wanted = levels(display, held);
+    rgb.swap(held);
+    compare("one march, ratios as before", shown, spent);
+    rgb.swap(held);
+    wanted = levels(display, rgb);
     compare("quick picture", quick, 0.0);
     bool reached = compare("one march", shown, spent);
     for (const Later& l : later)

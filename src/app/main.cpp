@@ -33,6 +33,7 @@ int main(int argc, char** argv)
     const QCommandLineOption samples("samples", "Samples of a clean picture.", "count", "64");
     const QCommandLineOption family("family", "Family of cards to show.", "name", "Air");
     const QCommandLineOption unfold("unfold", "Card to unfold.", "element");
+    const QCommandLineOption chosen("choose", "Elements to choose together.", "id,id");
     const QCommandLineOption report(
         "report-start", "Print milliseconds to the first picture and resident memory once clean, then quit.");
     const QCommandLineOption page("bench", "Page of the Bench to show.", "name", "Transect");
@@ -41,7 +42,7 @@ int main(int argc, char** argv)
         "show", "Picture to show: live, both or reference; a screenshot waits for the reference's paths.", "which",
         "live");
     const QCommandLineOption paths("paths", "Paths a pixel of the reference to wait for.", "count", "64");
-    parser.addOptions({shot, samples, family, unfold, report, page, pin, show, paths});
+    parser.addOptions({shot, samples, family, unfold, chosen, report, page, pin, show, paths});
     parser.process(application);
     Theme::useLight(QSettings().value("lightWindow", false).toBool());
     applyTheme();
@@ -105,6 +106,13 @@ int main(int argc, char** argv)
                 std::printf("firstPictureMs %lld\n", static_cast<long long>(clock.elapsed()));
             if (first && parser.isSet(unfold))
                 window.unfold(parser.value(unfold).toStdString());
+            if (first && parser.isSet(chosen)) {
+                std::vector<std::string> ids;
+                for (const QString& id : parser.value(chosen).split(',', Qt::SkipEmptyParts))
+                    if (window.session().document().project().find(id.toStdString()))
+                        ids.push_back(id.toStdString());
+                window.session().selection().setChosen(ids);
+            }
             if (first && parser.isSet(pin)) {
                 const QStringList xy = parser.value(pin).split(',');
                 window.session().readings().addPin(QPointF(xy.value(0).toDouble(), xy.value(1).toDouble()));

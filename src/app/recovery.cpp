@@ -139,6 +139,14 @@ void Recovery::write(const State& state) const
 
 std::vector<Recovery::Found> Recovery::found()
 {
+    // What a window that was killed was just writing aside is of no use to anybody.
+    for (const QFileInfo& aside :
+         QDir(folder()).entryInfoList({".*.hygros-recovery"}, QDir::Files | QDir::Hidden, QDir::Name)) {
+        QLockFile lock(lockOf(folder() + "/" + aside.fileName().section('.', 1, 1) + ".hygros-recovery"));
+        lock.setStaleLockTime(0);
+        if (aside.fileName().startsWith('.') && lock.tryLock(0))
+            QFile::remove(aside.absoluteFilePath());
+    }
     std::vector<Found> all;
     for (const QFileInfo& info : QDir(folder()).entryInfoList({"*.hygros-recovery"}, QDir::Files, QDir::Time)) {
         const QString journal = info.absoluteFilePath();

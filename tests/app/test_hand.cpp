@@ -344,8 +344,16 @@ private Q_SLOTS:
         // As after a crash: the journal without its window.
         const QString left = Recovery::folder() + "/left.hygros-recovery";
         QVERIFY(QFile::copy(journal, left));
+        // What was being written aside then is cleared away, but not that of a window that lives.
+        const auto aside = [](const QString& stem) {
+            QFile f(Recovery::folder() + "/." + stem + ".4711-3.hygros-recovery");
+            return f.open(QIODevice::WriteOnly) && f.write("{\"format\"") > 0 ? f.fileName() : QString();
+        };
+        const QString dead = aside("left"), living = aside(QFileInfo(journal).completeBaseName());
         const auto found = Recovery::found();
         QCOMPARE(found.size(), std::size_t{1});
+        QVERIFY(!dead.isEmpty() && !QFile::exists(dead));
+        QVERIFY(!living.isEmpty() && QFile::remove(living));
         QCOMPARE(found[0].file, file);
         MainWindow next;
         next.show();

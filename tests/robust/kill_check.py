@@ -66,6 +66,8 @@ for turn in range(o.rounds):
     # A save that was not told of any more may have landed all the same.
     kept = max(saved[-1], number(json.loads(ran.stdout)["name"]))
     for journal in recovery.glob("*.hygros-recovery"):
+        if journal.name.startswith("."):
+            continue  # it was being written aside; the window does not offer it and clears it away
         try:
             kept = max(kept, number(json.loads(journal.read_text())["project"]["name"]))
         except ValueError:

@@ -81,32 +81,19 @@ Kind copiesKind()
         .in("Copies")
         .says("The volume that is copied, with its look; its own place does not matter.");
     t.whole("count", "count", &S::count).hard(1, 400).soft(1, 60).in("Copies").says("How many.");
-    t.choice("onto", "scattered in", &S::onto, {"box", "surface"})
-        .in("Where")
-        .says("A box, or the surface of a set object.");
-    t.point("centre", "centre", &S::centre).place().in("Where").when("onto=box").says("Middle of the box.");
-    t.point("size", "size", &S::size).hard(0, 1e5).in("Where").when("onto=box").says("Its width, height and depth.");
+    whereOf(t);
     t.text("object", "object", &S::object)
         .linked("set")
         .in("Where")
         .when("onto=surface")
         .says("The set object on whose surface they stand.");
-    t.toggle("upright", "upright", &S::upright)
-        .in("Where")
-        .when("onto=surface")
-        .says("They stand upright; else they stand off the surface.");
-    t.number("lift", "lift", &S::lift, Quantity::Length)
-        .hard(-1e4, 1e4)
-        .soft(-5, 5)
-        .in("Where")
-        .says("How far they are lifted from their places.");
+    standingOf(t);
     chanceOf(t, "the volume's own scale");
     t.whole("lag", "lag", &S::lag)
         .hard(0, 10000)
         .soft(0, 200)
         .in("Chance")
         .says("Of a sequence: they run up to so many frames behind one another.");
-    t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Chance").says("Another number, another scatter.");
     t.toggle("original", "and the volume itself", &S::original).in("Copies").says("It is also seen where it stands.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };

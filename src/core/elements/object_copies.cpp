@@ -87,9 +87,7 @@ Kind objectCopiesKind()
         .in("Copies")
         .says("The name of one of its objects, such as a tree of a wood; empty: the whole set.");
     t.whole("count", "count", &S::count).hard(1, 5000).soft(1, 400).lead().in("Copies").says("How many.");
-    t.choice("onto", "scattered in", &S::onto, {"box", "surface"}).in("Where").says("A box, or the surface of a set.");
-    t.point("centre", "centre", &S::centre).place().in("Where").when("onto=box").says("Middle of the box.");
-    t.point("size", "size", &S::size).hard(0, 1e5).in("Where").when("onto=box").says("Its width, height and depth.");
+    whereOf(t);
     t.text("ground", "surface of", &S::ground)
         .linked("set")
         .in("Where")
@@ -105,17 +103,8 @@ Kind objectCopiesKind()
         .in("Where")
         .when("onto=surface")
         .says("They stand on slopes up to this.");
-    t.toggle("upright", "upright", &S::upright)
-        .in("Where")
-        .when("onto=surface")
-        .says("They stand upright; else they stand off the surface.");
-    t.number("lift", "lift", &S::lift, Quantity::Length)
-        .hard(-1e4, 1e4)
-        .soft(-5, 5)
-        .in("Where")
-        .says("How far they are lifted from their places; below zero they sink in.");
+    standingOf(t);
     chanceOf(t, "the set's own");
-    t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Chance").says("Another number, another scatter.");
     t.toggle("visible", "seen", &S::visible)
         .in("Picture")
         .says("Seen by the camera and in mirrors; off leaves their shadows alone.");

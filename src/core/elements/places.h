@@ -22,6 +22,28 @@ Mat4 tilt(const Vec3& up);
 /// From where a thing stands on its foot to a spot: enlarged, turned about the vertical [rad], then tilted.
 Mat4 toSpot(const Vec3& foot, float size, float turn, const Spot& spot, bool tilted, float lift);
 
+/// Where many are scattered: rows of their card for the box; those for a surface follow.
+template <class S> void whereOf(scene::TableOf<S>& t)
+{
+    t.choice("onto", "scattered in", &S::onto, {"box", "surface"})
+        .in("Where")
+        .says("A box, or the surface of a set object.");
+    t.point("centre", "centre", &S::centre).place().in("Where").when("onto=box").says("Middle of the box.");
+    t.point("size", "size", &S::size).hard(0, 1e5).in("Where").when("onto=box").says("Its width, height and depth.");
+}
+/// How they stand there.
+template <class S> void standingOf(scene::TableOf<S>& t)
+{
+    t.toggle("upright", "upright", &S::upright)
+        .in("Where")
+        .when("onto=surface")
+        .says("They stand upright; else they stand off the surface.");
+    t.number("lift", "lift", &S::lift, Quantity::Length)
+        .hard(-1e4, 1e4)
+        .soft(-5, 5)
+        .in("Where")
+        .says("How far they are lifted from their places; below zero they sink in.");
+}
 /// How each of many is turned and sized by chance; `own` is what its size is a multiple of.
 template <class S> void chanceOf(scene::TableOf<S>& t, const std::string& own)
 {
@@ -44,5 +66,6 @@ template <class S> void chanceOf(scene::TableOf<S>& t, const std::string& own)
         .lead()
         .in("Chance")
         .says("Size of the largest.");
+    t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Chance").says("Another number, another scatter.");
 }
 } // namespace hygros::elements

@@ -271,10 +271,43 @@ void Frame::quickRatiosAt(int x, int y, const float depth[lanes], const std::uin
     const F8 open = loadHalf8(sheet + 10 * lanes) + loadHalf8(sheet + 11 * lanes) + loadHalf8(sheet + 12 * lanes);
     F8 normal[3];
     unpackNormals(packed, normal);
+    const F8 t = load8(depth);
+    const std::size_t first = index(x, y);
+    const auto mirrors = [&](std::size_t p) { return mirrorOf_[p] >= 0; };
+    bool mirrored = false;
+    for (int i = 0; i < lanes && x + i < width_; ++i)
+        mirrored = mirrored || mirrors(first + static_cast<std::size_t>(i));
+    const Vec3 facing(normal[0][0], normal[1][0], normal[2][0]);
+    if (!mirrored && !any(abs8(t - t[0]) > 0.06f * t[0]) &&
+        !any(normal[0] * facing.x + normal[1] * facing.y + normal[2] * facing.z < 0.97f)) {
+        // Neighbours that are alike lie between two ends.
+        const bool isSky = t[0] >= shot::Shot::farDistance, lit = any(open > 0.f) && !isSky;
+        PathRatios::Packed air[2], set[2];
+        for (int end = 0; end < 2; ++end) {
+            const float u = (static_cast<float>(x + end * (lanes - 1)) + 0.5f) / static_cast<float>(width_),
+                        v = (static_cast<float>(y) + 0.5f) / static_cast<float>(height_);
+            air[end] = ratios_.air(u, v, t[0], isSky);
+            if (lit)
+                set[end] = ratios_.set(u, v, t[0], facing);
+        }
+        F8 ramp;
+        for (int i = 0; i < lanes; ++i)
+            ramp[i] = static_cast<float>(i) / (lanes - 1);
+        const auto between = [&](const PathRatios::Packed* ends, int source, int channel) {
+            const float a = ends[0].at(source, channel);
+            return a + ramp * (ends[1].at(source, channel) - a);
+        };
+        for (int c = 0; c < 3; ++c) {
+            out.air[c] = between(air, PathRatios::all, c);
+            for (int s = 0; s < PathRatios::sources; ++s)
+                out.set[s][c] = lit ? select(open > 0.f, between(set, s, c), f8(1.f)) : f8(1.f);
+        }
+        return;
+    }
     RatioRow row;
     for (int i = 0; i < lanes; ++i) {
         const int column = std::min(x + i, width_ - 1);
-        const bool isSky = depth[i] >= shot::Shot::farDistance, mirror = mirrorOf_[index(column, y)] >= 0;
+        const bool isSky = depth[i] >= shot::Shot::farDistance, mirror = mirrors(index(column, y));
         const PathRatios::By air = airRatio(column, y, depth[i], row);
         PathRatios::By set;
         if (mirror && !isSky)

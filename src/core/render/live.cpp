@@ -253,9 +253,10 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             const std::lock_guard frames(frameMutex_);
             const bool resized = !fine_ || fine_->width() != width || fine_->height() != height;
             const Change change = resized || anew || !shot_ ? Change::Light : changeBetween(*shot_, *incoming);
-            // The same things in other light, or seen from elsewhere, begin with what paths said before.
+            // The same things in other light, seen from elsewhere or standing elsewhere begin with what paths said
+            // before: the picture does not leap while something is dragged.
             std::optional<PathRatios> known;
-            if (followsPaths && fine_ && fine_->ratios().known() && shot_ && shot_->scene == incoming->scene)
+            if (followsPaths && fine_ && fine_->ratios().known() && shot_ && shot_->setIds == incoming->setIds)
                 known = fine_->ratios();
             shot_ = incoming;
             if (change == Change::Light) {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <utility>
 
 namespace hygros::render {
@@ -52,10 +53,9 @@ struct Part {
         if (!speaks)
             return;
         quotient = static_cast<double>(luminanceOf(paths)) / mean;
-        // Against the smaller of the two: where bright paths were not met yet, there seems to be little light and
-        // little spread.
-        const double lower = std::clamp(quotient, static_cast<double>(least), 1.0),
-                     own = spread(quotient, lower * mean / n);
+        // Against the smaller of the two, within reason: where bright paths were not met yet, there seems to be little
+        // light and little spread.
+        const double lower = std::clamp(quotient, 0.5, 1.0), own = spread(quotient, lower * mean / n);
         variance = (n * own + surePaths * usual) / ((n + surePaths) * n);
     }
 };
@@ -129,9 +129,8 @@ void PathRatios::blend(const Grid& g, const std::vector<float>& from, int face, 
 PathRatios::By PathRatios::Packed::unpacked() const
 {
     By by;
-    for (int s = 0; s <= sources; ++s)
-        for (int c = 0; c < 3; ++c)
-            by.of[static_cast<std::size_t>(s)][c] = v[(s * 3 + c) / lanes][(s * 3 + c) % lanes];
+    static_assert(sizeof(By) == (sources + 1) * 3 * sizeof(float) && sizeof(By) <= sizeof(v));
+    std::memcpy(static_cast<void*>(&by), v, sizeof by);
     return by;
 }
 
@@ -147,7 +146,8 @@ PathRatios::Packed PathRatios::set(float x, float y, float t, const Vec3& n) con
     Packed out;
     const Around at = around(set_, x, y, depthOf(t, false));
     for (int axis = 0; axis < 3; ++axis)
-        blend(set_, set_.ratios, 2 * axis + (n[axis] < 0.f), at, n[axis] * n[axis], out);
+        if (n[axis] != 0.f)
+            blend(set_, set_.ratios, 2 * axis + (n[axis] < 0.f), at, n[axis] * n[axis], out);
     return out;
 }
 

@@ -38,6 +38,10 @@ public:
     struct Packed {
         F8 v[2] = {f8(0.f), f8(0.f)};
         By unpacked() const;
+        float at(int source, int channel) const
+        {
+            return v[(source * 3 + channel) / lanes][(source * 3 + channel) % lanes];
+        }
     };
     static Packed mix(const Packed& a, const Packed& b, float share)
     {

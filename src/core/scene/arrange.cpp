@@ -233,12 +233,7 @@ std::string makeGroup(Project& project, Ids ids, const std::string& name)
 {
     Group group;
     group.name = name;
-    std::string stem;
-    for (const char c : name)
-        if (std::isalnum(static_cast<unsigned char>(c)))
-            stem += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    if (stem.empty())
-        stem = "group";
+    const std::string stem = idFromName(name, "group");
     group.id = stem;
     for (int n = 2; project.findGroup(group.id); ++n)
         group.id = stem + "-" + std::to_string(n);

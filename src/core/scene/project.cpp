@@ -54,18 +54,22 @@ Element* Project::find(const std::string& id)
 }
 const Element* Project::find(const std::string& id) const { return const_cast<Project*>(this)->find(id); }
 
+std::string idFromName(const std::string& name, const std::string& otherwise)
+{
+    std::string id;
+    for (const char c : name)
+        if (std::isalnum(static_cast<unsigned char>(c)))
+            id += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        else if (!id.empty() && id.back() != '-')
+            id += '-';
+    while (id.ends_with('-'))
+        id.pop_back();
+    return id.empty() ? otherwise : id;
+}
+
 Element& Project::add(const ElementKind& kind, const std::string& elementName)
 {
-    std::string stem;
-    for (const char c : elementName)
-        if (std::isalnum(static_cast<unsigned char>(c)))
-            stem += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-        else if (!stem.empty() && stem.back() != '-')
-            stem += '-';
-    while (stem.ends_with('-'))
-        stem.pop_back();
-    if (stem.empty())
-        stem = kind.id;
+    const std::string stem = idFromName(elementName, kind.id);
     std::string id = stem;
     for (int n = 2; find(id); ++n)
         id = stem + "-" + std::to_string(n);

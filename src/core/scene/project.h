@@ -58,6 +58,9 @@ struct Group {
     nlohmann::json unknown; ///< as Element::unknown
 };
 
+/// A name in small letters, digits and single hyphens; `otherwise` where nothing of it is left.
+std::string idFromName(const std::string& name, const std::string& otherwise);
+
 struct Project {
     std::string name = "Untitled";
     int frame = 1;

@@ -99,16 +99,7 @@ void saveRecipe(const Recipe& recipe, const std::filesystem::path& file)
 
 std::filesystem::path freeRecipeFile(const std::filesystem::path& folder, const std::string& name)
 {
-    std::string stem;
-    for (const char c : name)
-        if (std::isalnum(static_cast<unsigned char>(c)))
-            stem += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-        else if (!stem.empty() && stem.back() != '-')
-            stem += '-';
-    while (stem.ends_with('-'))
-        stem.pop_back();
-    if (stem.empty())
-        stem = "recipe";
+    const std::string stem = idFromName(name, "recipe");
     std::filesystem::path file = folder / (stem + ".hygros-recipe");
     for (int n = 2; std::filesystem::exists(file); ++n)
         file = folder / (stem + "-" + std::to_string(n) + ".hygros-recipe");
