@@ -346,10 +346,10 @@ void Bench::clean()
 {
     if (!wants("live.clean"))
         return;
-    // The artist looks at a settled picture, then edits the mist. What is shown then: the quick picture, one march by
-    // all that was seen, and what paths say of it. The reference is the same frame refined to twice the passes after
-    // the same edit; as it contains the first half, its distance is scaled to that of an endless one (independent
-    // passes: by √2; more evenly spread ones need less).
+    // The artist looks at a settled picture, then edits the mist. What is shown then: the quick picture, and one march
+    // by all that was seen, held to what paths said before. The reference is the same frame refined to twice the passes
+    // after the same edit, held to the same; as it contains the first half, its distance is scaled to that of an
+    // endless one (independent passes: by √2; more evenly spread ones need less).
     auto edited = copyOf(shot_);
     edited->media[1].sigmaT *= 1.6f;
     const finish::Display display(edited->look);
@@ -401,17 +401,20 @@ void Bench::clean()
     std::vector<float> held;
     frame.beginWith(before48);
     frame.resolve(held);
-    std::vector<float> wanted = levels(display, rgb);
     double white = 1e-4;
     while (display.encode(static_cast<float>(white)) < 0.998f && white < 1e4)
         white *= 1.05;
-    const auto compare = [&](const char* what, const std::vector<float>& picture, double at) {
-        const auto now = levels(display, picture);
+    struct Distance {
+        double level, relative;
+    };
+    const auto compare = [&](const char* what, const std::vector<float>& picture, const std::vector<float>& refined,
+                             double at) {
+        const auto now = levels(display, picture), wanted = levels(display, refined);
         double level = 0.0, mean = 0.0;
         std::vector<double> squares(now.size());
         for (std::size_t i = 0; i < now.size(); ++i) {
             level += std::pow(double(now[i] - wanted[i]), 2);
-            const double a = std::min(double(picture[i]), white), b = std::min(double(rgb[i]), white);
+            const double a = std::min(double(picture[i]), white), b = std::min(double(refined[i]), white);
             squares[i] = (a - b) * (a - b);
             mean += b;
         }
@@ -421,25 +424,19 @@ void Bench::clean()
         const double square = std::accumulate(squares.begin(), squares.begin() + static_cast<std::ptrdiff_t>(kept),
                                               0.0) /
                               kept;
-        level = std::sqrt(2.0 * level / n);
-        const double relative = std::sqrt(2.0 * square) / (mean / n);
-        std::printf("    %s, %.0f ms: %.2f levels, %.2f %% relative RMSE\n", what, at, level, 100 * relative);
+        const Distance d{std::sqrt(2.0 * level / n), std::sqrt(2.0 * square) / (mean / n)};
+        std::printf("    %s, %.0f ms: %.2f levels, %.2f %% relative RMSE\n", what, at, d.level, 100 * d.relative);
         std::fflush(stdout);
-        return level < 1.0 && relative < 0.02;
+        return d;
     };
-    wanted = levels(display, held);
-    rgb.swap(held);
-    compare("one march, ratios as before", shown, spent);
-    rgb.swap(held);
-    wanted = levels(display, rgb);
-    compare("quick picture", quick, 0.0);
-    bool reached = compare("one march", shown, spent);
+    compare("quick picture", quick, held, 0.0);
+    const Distance d = compare("one march", shown, held, spent);
+    add("live.clean", d.level < 1.0 && d.relative < 0.02 ? spent : 1e6, "ms", "3 million rays, ms", peer_, 1.0);
+    // How far it moves evenly after that, while paths tell of the new air.
+    compare("of it by paths", shown, rgb, spent);
     for (const Later& l : later)
-        if (!reached) {
-            spent = l.at;
-            reached = compare("more paths", l.picture, l.at);
-        }
-    add("live.clean", reached ? spent : 1e6, "ms", "3 million rays, ms", peer_, 1.0);
+        compare("more paths", l.picture, rgb, l.at);
+    add("live.settling", compare("all that paths say", held, rgb, 0.0).level / std::sqrt(2.0), "levels", "", 0.0, 0.0);
 }
 
 void Bench::window()

@@ -283,8 +283,6 @@ private:
         F8 set[PathRatios::sources][3] = {
             {f8(1.f), f8(1.f), f8(1.f)}, {f8(1.f), f8(1.f), f8(1.f)}, {f8(1.f), f8(1.f), f8(1.f)}};
     };
-    /// `sheet`: the group's of sheet_.
-    void quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* sheet, QuickRatios& out) const;
     /// What a walk along a row looked up last: neighbours of a group that are alike lie between its two ends.
     struct RatioSpan {
         std::size_t group = ~std::size_t{0};
@@ -295,6 +293,12 @@ private:
     struct RatioRow {
         RatioSpan air, set[clusterCount], mirror;
     };
+    /// `sheet`: the group's of sheet_.
+    void quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* sheet, RatioRow& row,
+                       QuickRatios& out) const;
+    template <class LookUp>
+    const PathRatios::Packed* spanEnds(RatioSpan& span, int x, int y, float t, const Vec3& normal,
+                                       const LookUp& lookUp) const;
     template <class LookUp>
     PathRatios::By spanned(RatioSpan& span, int x, int y, float t, const Vec3& normal, const LookUp& lookUp) const;
     PathRatios::By airRatio(int x, int y, float depth, RatioRow& row) const;

@@ -11,6 +11,10 @@
 #include <utility>
 
 namespace hygros::render {
+namespace {
+/// Neighbours so much alike, in distance and in the cosine between normals, have the same ratios but for their place.
+constexpr float alikeDepth = 0.1f, alikeNormal = 0.94f;
+} // namespace
 
 /// What the artist has turned away from what is physical is the march's alone.
 std::array<bool, PathRatios::sources> Frame::comparable() const
@@ -208,22 +212,37 @@ void Frame::beginWith(const PathRatios& ratios)
 }
 
 template <class LookUp>
+const PathRatios::Packed* Frame::spanEnds(RatioSpan& span, int x, int y, float t, const Vec3& normal,
+                                          const LookUp& lookUp) const
+{
+    const std::size_t group = groupAt(x, y);
+    const int first = x / lanes * lanes;
+    const bool alike = std::abs(t - span.t) <= alikeDepth * span.t && normal.dot(span.normal) >= alikeNormal;
+    if (span.group == group && alike)
+        return span.ends;
+    const auto at = [&](int column) {
+        return lookUp((static_cast<float>(column) + 0.5f) / static_cast<float>(width_),
+                      (static_cast<float>(y) + 0.5f) / static_cast<float>(height_));
+    };
+    // One group's far end is the next one's near end.
+    const bool goesOn = first > 0 && span.group + 1 == group && alike;
+    span.ends[0] = goesOn ? span.ends[1] : at(first);
+    span.ends[1] = at(first + lanes);
+    span.group = group;
+    if (!goesOn) {
+        span.t = t;
+        span.normal = normal;
+    }
+    return span.ends;
+}
+
+template <class LookUp>
 PathRatios::By Frame::spanned(RatioSpan& span, int x, int y, float t, const Vec3& normal, const LookUp& lookUp) const
 {
     if (!ratios_.known())
         return {};
-    const std::size_t group = groupAt(x, y);
-    const int first = x / lanes * lanes;
-    if (span.group != group || std::abs(t - span.t) > 0.06f * span.t || normal.dot(span.normal) < 0.97f) {
-        span.group = group;
-        span.t = t;
-        span.normal = normal;
-        for (int end = 0; end < 2; ++end)
-            span.ends[end] = lookUp((static_cast<float>(first + end * (lanes - 1)) + 0.5f) / static_cast<float>(width_),
-                                    (static_cast<float>(y) + 0.5f) / static_cast<float>(height_));
-    }
-    return PathRatios::mix(span.ends[0], span.ends[1], static_cast<float>(x - first) / static_cast<float>(lanes - 1))
-        .unpacked();
+    const PathRatios::Packed* ends = spanEnds(span, x, y, t, normal, lookUp);
+    return PathRatios::mix(ends[0], ends[1], static_cast<float>(x % lanes) / static_cast<float>(lanes)).unpacked();
 }
 
 PathRatios::By Frame::airRatio(int x, int y, float depth, RatioRow& row) const
@@ -265,54 +284,54 @@ bool Frame::setRatioOf(std::size_t pixel, int y, int cluster, RatioRow& row, Pat
     return true;
 }
 
-void Frame::quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* sheet, QuickRatios& out) const
+void Frame::quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* sheet, RatioRow& row,
+                          QuickRatios& out) const
 {
     const std::uint16_t* packed = sheet + 13 * lanes;
     const F8 open = loadHalf8(sheet + 10 * lanes) + loadHalf8(sheet + 11 * lanes) + loadHalf8(sheet + 12 * lanes);
     F8 normal[3];
     unpackNormals(packed, normal);
     const F8 t = load8(depth);
-    const std::size_t first = index(x, y);
-    const auto mirrors = [&](std::size_t p) { return mirrorOf_[p] >= 0; };
-    bool mirrored = false;
-    for (int i = 0; i < lanes && x + i < width_; ++i)
-        mirrored = mirrored || mirrors(first + static_cast<std::size_t>(i));
+    int mirrors = 0;
+    for (int i = 0; i < lanes; ++i)
+        mirrors += mirrorOf_[index(std::min(x + i, width_ - 1), y)] >= 0 ? 1 : 0;
     const Vec3 facing(normal[0][0], normal[1][0], normal[2][0]);
-    if (!mirrored && !any(abs8(t - t[0]) > 0.06f * t[0]) &&
-        !any(normal[0] * facing.x + normal[1] * facing.y + normal[2] * facing.z < 0.97f)) {
+    const bool isSky = t[0] >= shot::Shot::farDistance;
+    const auto ramped = [](const PathRatios::Packed* ends, int source, int channel) {
+        constexpr float step = 1.f / lanes;
+        const F8 ramp{0.f, step, 2 * step, 3 * step, 4 * step, 5 * step, 6 * step, 7 * step};
+        const float a = ends[0].at(source, channel);
+        return a + ramp * (ends[1].at(source, channel) - a);
+    };
+    if ((mirrors == 0 || mirrors == lanes) && !any(abs8(t - t[0]) > alikeDepth * t[0]) &&
+        (mirrors > 0 || !any(normal[0] * facing.x + normal[1] * facing.y + normal[2] * facing.z < alikeNormal))) {
         // Neighbours that are alike lie between two ends.
-        const bool isSky = t[0] >= shot::Shot::farDistance, lit = any(open > 0.f) && !isSky;
-        PathRatios::Packed air[2], set[2];
-        for (int end = 0; end < 2; ++end) {
-            const float u = (static_cast<float>(x + end * (lanes - 1)) + 0.5f) / static_cast<float>(width_),
-                        v = (static_cast<float>(y) + 0.5f) / static_cast<float>(height_);
-            air[end] = ratios_.air(u, v, t[0], isSky);
-            if (lit)
-                set[end] = ratios_.set(u, v, t[0], facing);
+        const auto* air = spanEnds(row.air, x, y, t[0], Vec3(0, 1, 0),
+                                   [&](float u, float v) { return ratios_.air(u, v, t[0], isSky); });
+        const PathRatios::Packed* set = nullptr;
+        if (mirrors > 0 && !isSky) {
+            set = spanEnds(row.mirror, x, y, t[0], Vec3(0, 1, 0),
+                           [&](float u, float v) { return ratios_.mirror(u, v, t[0]); });
+            out.mirror = PathRatios::mix(set[0], set[1], 0.5f).unpacked();
+        } else if (any(open > 0.f) && !isSky) {
+            set = spanEnds(row.set[0], x, y, t[0], facing,
+                           [&](float u, float v) { return ratios_.set(u, v, t[0], facing); });
         }
-        F8 ramp;
-        for (int i = 0; i < lanes; ++i)
-            ramp[i] = static_cast<float>(i) / (lanes - 1);
-        const auto between = [&](const PathRatios::Packed* ends, int source, int channel) {
-            const float a = ends[0].at(source, channel);
-            return a + ramp * (ends[1].at(source, channel) - a);
-        };
         for (int c = 0; c < 3; ++c) {
-            out.air[c] = between(air, PathRatios::all, c);
+            out.air[c] = ramped(air, PathRatios::all, c);
             for (int s = 0; s < PathRatios::sources; ++s)
-                out.set[s][c] = lit ? select(open > 0.f, between(set, s, c), f8(1.f)) : f8(1.f);
+                out.set[s][c] = set ? select(open > 0.f, ramped(set, s, c), f8(1.f)) : f8(1.f);
         }
         return;
     }
-    RatioRow row;
     for (int i = 0; i < lanes; ++i) {
         const int column = std::min(x + i, width_ - 1);
-        const bool isSky = depth[i] >= shot::Shot::farDistance, mirror = mirrors(index(column, y));
+        const bool far = depth[i] >= shot::Shot::farDistance, mirror = mirrorOf_[index(column, y)] >= 0;
         const PathRatios::By air = airRatio(column, y, depth[i], row);
         PathRatios::By set;
-        if (mirror && !isSky)
+        if (mirror && !far)
             set = out.mirror = mirrorRatio(column, y, depth[i], row); // neighbours' mirrors have one
-        else if (open[i] > 0.f && !isSky)
+        else if (open[i] > 0.f && !far)
             set = setRatio(column, y, depth[i], Vec3(normal[0][i], normal[1][i], normal[2][i]), row.set[0]);
         if (open[i] == 0.f) // a lamp's own glow
             set = PathRatios::By();

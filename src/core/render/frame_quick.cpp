@@ -364,7 +364,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
             alignas(32) float depth0[lanes], logT0[lanes];
             store8(depth0, depth[0]);
             if (ratios_.known() && !follows)
-                quickRatiosAt(x, y, depth0, sheet, over.ratios);
+                quickRatiosAt(x, y, depth0, sheet, ratioRow, over.ratios);
             const QuickRatios& ratios = over.ratios;
             if (inside) {
                 const F8(*by)[3] = ratios.set;

@@ -145,9 +145,18 @@ PathRatios::Packed PathRatios::set(float x, float y, float t, const Vec3& n) con
 {
     Packed out;
     const Around at = around(set_, x, y, depthOf(t, false));
+    // Most surfaces face about one way: what has hardly a share is left to the others.
+    constexpr float little = 0.04f;
+    float shares[3], kept = 0.f;
+    for (int axis = 0; axis < 3; ++axis) {
+        shares[axis] = n[axis] * n[axis] < little ? 0.f : n[axis] * n[axis];
+        kept += shares[axis];
+    }
+    if (kept <= 0.f) // it faces nowhere
+        out.v[0] = out.v[1] = f8(1.f);
     for (int axis = 0; axis < 3; ++axis)
-        if (n[axis] != 0.f)
-            blend(set_, set_.ratios, 2 * axis + (n[axis] < 0.f), at, n[axis] * n[axis], out);
+        if (shares[axis] > 0.f)
+            blend(set_, set_.ratios, 2 * axis + (n[axis] < 0.f), at, shares[axis] / kept, out);
     return out;
 }
 
