@@ -351,13 +351,13 @@ PathRatios::Logarithms PathRatios::solve(Grid& g, int source, double wholeError,
                 return 1.0 + weight * (by - 1.0);
             };
             const double light = believed(p.quotient, p.variance);
+            // Lamps of different colours are told together: one that is too bright at a place must not tint the others.
+            const bool tinted = p.quotient > 0.0 && !(source == lamps && level.down * level.across > 1);
             for (std::size_t c = 0; c < 3; ++c)
                 if (p.marched[c] > 0.0)
-                    p.factor[c] = static_cast<float>(std::log(
-                        std::clamp(light * (p.quotient > 0.0
-                                                ? believed(p.paths[c] / p.marched[c] / p.quotient, p.colourVariance(c))
-                                                : 1.0),
-                                   1e-3, static_cast<double>(most))));
+                    p.factor[c] = static_cast<float>(std::log(std::clamp(
+                        light * (tinted ? believed(p.paths[c] / p.marched[c] / p.quotient, p.colourVariance(c)) : 1.0),
+                        1e-3, static_cast<double>(most))));
         }
         if (first && parts[0].speaks) {
             for (std::size_t c = 0; c < 3; ++c)
