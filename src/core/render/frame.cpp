@@ -16,8 +16,7 @@ Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
 {
     const std::size_t pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
     clusters_.resize(pixels * clusterCount);
-    makeBodies();
-    air_ = std::make_unique<AirModel>(*shot_, bodies_.list);
+    air_ = std::make_unique<AirModel>(*shot_); // for the lamps' lists; setAir() makes the one that stays
     listLamps();
     lampLight_.resize(lampSlots(), clusterCount, Vec3(0.f));
     samples_.resize(pixels, 0.f);

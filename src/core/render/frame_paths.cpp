@@ -21,12 +21,10 @@ std::array<bool, PathRatios::sources> Frame::comparable() const
 {
     const shot::Shot& s = *shot_;
     const bool orders = s.scatteringOrders >= shot::Shot().scatteringOrders;
-    const auto plain = [](const auto& all) {
-        return std::all_of(all.begin(), all.end(), [](const auto& one) { return one.ambient == 1.f; });
-    };
+    bool plain = std::all_of(s.media.begin(), s.media.end(), [](const auto& m) { return m.ambient == 1.f; });
+    shot::Bodies::each(s, [&](const auto& body) { plain = plain && body.ambient == 1.f; });
     const bool quick = std::any_of(s.lamps.begin(), s.lamps.end(), [](const light::Lamp& l) { return l.quick; });
-    return {orders && s.sky, orders && s.sky && plain(s.media) && plain(s.volumes) && plain(s.decks),
-            orders && (lampCount_ > 0 || !s.volumes.empty()) && !quick};
+    return {orders && s.sky, orders && s.sky && plain, orders && (lampCount_ > 0 || bodies_.own) && !quick};
 }
 
 bool Frame::pathsLeft() const
@@ -164,9 +162,8 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
                          (met < 0 || std::abs(c[k].t - light.depth) < std::abs(c[met].t - light.depth)))
             met = k;
     }
-    // (What a mirror shows of volumes' own light is not kept apart from the sun's.)
-    if (met < 0 || (mirror && !shot_->volumes.empty()) || light.lampSeen || light.matte ||
-        c[met].t >= shot::Shot::farDistance)
+    // (What a mirror shows of bodies' own light is not kept apart from the sun's.)
+    if (met < 0 || (mirror && bodies_.own) || light.lampSeen || light.matte || c[met].t >= shot::Shot::farDistance)
         return look;
     look.surface = true;
     look.mirror = mirror;
