@@ -3,7 +3,7 @@
 #include "lamps.h"
 #include "render/frame.h"
 #include "render/path_integrator.h"
-#include "render/path_ratios.h"
+#include "render/ratio_row.h"
 #include "support.h"
 
 #include <functional>
@@ -42,13 +42,19 @@ PathRatios lookAt(const std::function<float(const PathRatios::Look&)>& truth, in
     ratios.solve();
     return ratios;
 }
+constexpr int across = 64;
+render::RatioRow rowAt(const PathRatios& r, float y) { return {r, across, across, static_cast<int>(y * across)}; }
 float airOf(const PathRatios& r, float x, float y, float t, bool isSky = false)
 {
-    return r.air(x, y, t, isSky).unpacked().of[PathRatios::sun].y;
+    return rowAt(r, y)
+        .air(static_cast<int>(x * across), isSky ? shot::Shot::farDistance : t)
+        .unpacked()
+        .of[PathRatios::sun]
+        .y;
 }
 float setOf(const PathRatios& r, const Vec3& normal)
 {
-    return r.set(0.5f, 0.5f, 40.f, normal).unpacked().of[PathRatios::sky].x;
+    return rowAt(r, 0.5f).set(across / 2, 40.f, normal).unpacked().of[PathRatios::sky].x;
 }
 
 /// Of air alone, that the march takes for 1 everywhere; `light` draws what a path brings.
@@ -172,7 +178,8 @@ private Q_SLOTS:
         QVERIFY(std::abs(setOf(r, Vec3(1, 0, 0)) - 1.f) < 0.12f);
         const float between = setOf(r, Vec3(0.f, 0.70710678f, 0.70710678f));
         QVERIFY(std::abs(between / 1.4f - 1.f) < 0.12f);
-        QVERIFY(std::abs(r.mirror(0.5f, 0.5f, 40.f).unpacked().of[PathRatios::lamps].z / 3.f - 1.f) < 0.12f);
+        QVERIFY(std::abs(rowAt(r, 0.5f).mirror(across / 2, 40.f).unpacked().of[PathRatios::lamps].z / 3.f - 1.f) <
+                0.12f);
     }
 
     void anotherStateBeginsWithWhatWasFound()
@@ -205,7 +212,7 @@ private Q_SLOTS:
         const PathRatios ratios = ofAir(3000, 4, 1e30f, [](Random& random, const auto&) {
             return Vec3(0.8f, 1.f, 1.3f) * (random.next() < 0.02f ? 50.f : 0.f);
         });
-        const Vec3 found = ratios.air(0.5f, 0.5f, 20.f, false).unpacked().of[PathRatios::sun];
+        const Vec3 found = rowAt(ratios, 0.5f).air(across / 2, 20.f).unpacked().of[PathRatios::sun];
         NEAR(found.x / found.y, 0.8, 0.03);
         NEAR(found.z / found.y, 1.3, 0.03);
     }

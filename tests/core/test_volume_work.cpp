@@ -809,7 +809,7 @@ private Q_SLOTS:
             }
         qInfo("worst place %.3f, mean %.3f", worst, both[0] / both[1]);
         NEAR(both[0] / both[1], 1.0, 0.05);
-        QVERIFY2(worst < 0.10, qPrintable(QString::number(worst)));
+        QVERIFY2(worst < 0.05, qPrintable(QString::number(worst)));
     }
 
     void statesThatDifferInLightDifferInName()

@@ -14,8 +14,8 @@
 #include "render/costs.h"
 #include "render/lamp_glow.h"
 #include "render/layers.h"
-#include "render/path_ratios.h"
 #include "render/planes.h"
+#include "render/ratio_row.h"
 #include "render/sounding.h"
 #include "render/surface.h"
 
@@ -283,30 +283,17 @@ private:
         F8 set[PathRatios::sources][3] = {
             {f8(1.f), f8(1.f), f8(1.f)}, {f8(1.f), f8(1.f), f8(1.f)}, {f8(1.f), f8(1.f), f8(1.f)}};
     };
-    /// What a walk along a row looked up last: neighbours of a group that are alike lie between its two ends.
-    struct RatioSpan {
-        std::size_t group = ~std::size_t{0};
-        float t = 0.f;
-        Vec3 normal{0.f};
-        PathRatios::Packed ends[2];
-    };
-    struct RatioRow {
-        RatioSpan air, set[clusterCount], mirror;
-    };
     /// `sheet`: the group's of sheet_.
-    void quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* sheet, RatioRow& row,
+    void quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* sheet, const RatioRow& row,
                        QuickRatios& out) const;
-    template <class LookUp>
-    const PathRatios::Packed* spanEnds(RatioSpan& span, int x, int y, float t, const Vec3& normal,
-                                       const LookUp& lookUp) const;
-    template <class LookUp>
-    PathRatios::By spanned(RatioSpan& span, int x, int y, float t, const Vec3& normal, const LookUp& lookUp) const;
-    PathRatios::By airRatio(int x, int y, float depth, RatioRow& row) const;
-    PathRatios::By airRatio(int x, int y, RatioRow& row) const { return airRatio(x, y, depthAt(x, y), row); }
-    PathRatios::By mirrorRatio(int x, int y, float depth, RatioRow& row) const;
-    PathRatios::By setRatio(int x, int y, float depth, const Vec3& normal, RatioSpan& span) const;
+    RatioRow ratioRow(int y) const { return {ratios_, width_, height_, y}; }
+    PathRatios::By airRatio(int x, int y, const RatioRow& row) const { return row.air(x, depthAt(x, y)).unpacked(); }
+    PathRatios::By mirrorRatio(int x, int y, const RatioRow& row) const
+    {
+        return row.mirror(x, depthAt(x, y)).unpacked();
+    }
     /// Of a pixel's cluster; false where its light stays as it was marched.
-    bool setRatioOf(std::size_t pixel, int y, int cluster, RatioRow& row, PathRatios::By& out) const;
+    bool setRatioOf(std::size_t pixel, int y, int cluster, const RatioRow& row, PathRatios::By& out) const;
     /// The air's light before a pixel, as it was marched; `beamShare`: one over the marches in airLamp_.
     Vec3 airOf(std::size_t pixel, float beamShare, const PathRatios::By& ratio) const;
     /// The mirrored part of a pixel's surfaces; `view` are the transmittances to its clusters.
@@ -327,14 +314,13 @@ private:
     struct Seen {
         Vec3 behind{0.f}, transmittance{0.f}, airTimes{1.f}, veils{0.f};
     };
-    /// `lamps`: this pixel's lane of lampsThrough(), or null.
-    Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays,
-                   const float* lamps = nullptr, int lead = -1, int source = allSources,
-                   RatioRow* ratios = nullptr) const;
-    /// Calls use(x, pixel, seen) for the pixels of a row after the last march.
+    /// `ratios`: of the pixel's row; `lamps`: this pixel's lane of lampsThrough(), or null.
+    Seen behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays, const RatioRow& ratios,
+                   const float* lamps = nullptr, int lead = -1, int source = allSources) const;
+    /// Calls use(x, pixel, seen, ratios of the row) for the pixels of a row after the last march.
     template <class Use> void overSeenRow(int y, const Use& use, int source = allSources) const;
     Seen behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead, int source,
-                        RatioRow& ratios) const;
+                        const RatioRow& ratios) const;
     Vec3 plateAt(std::size_t pixel) const { return plateColour_.of(pixel); }
     /// Whether the plate is all that a pixel shows.
     bool isPlate(std::size_t pixel) const;

@@ -59,7 +59,7 @@ AirModel::SurfaceWays Frame::surfaceAir(const Ray8& ray, F8 depth, const F8 norm
 
 /// Without plate, veils and clean air: what most pictures are made of.
 inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through& through, const float* lamps, int lead,
-                                         int source, RatioRow& ratios) const
+                                         int source, const RatioRow& ratios) const
 {
     const int lane = static_cast<int>(pixel % static_cast<std::size_t>(width_)) % lanes;
     const std::size_t group = groupOf(pixel);
@@ -90,17 +90,15 @@ inline Frame::Seen Frame::behindPlainAir(std::size_t pixel, int y, const Through
     if (mirrorOf_[pixel] >= 0) {
         const int column = static_cast<int>(pixel % static_cast<std::size_t>(width_));
         if (ratios_.known())
-            ratio = mirrorRatio(column, y, depthAt(column, y), ratios);
+            ratio = mirrorRatio(column, y, ratios);
         out.behind += litMirrors(pixel, y, view, lead, source, ratios_.known() ? &ratio : nullptr);
     }
     return out;
 }
 
 Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, const Overlay* overlays,
-                             const float* lamps, int lead, int source, RatioRow* known) const
+                             const RatioRow& ratios, const float* lamps, int lead, int source) const
 {
-    RatioRow own;
-    RatioRow& ratios = known ? *known : own;
     if (!overlays && !shot_->plate)
         return behindPlainAir(pixel, y, through, lamps, lead, source, ratios);
     const int lane = static_cast<int>(pixel % static_cast<std::size_t>(width_)) % lanes;
@@ -155,7 +153,7 @@ Frame::Seen Frame::behindAir(std::size_t pixel, int y, const Through& through, c
     if (mirrorOf_[pixel] >= 0) {
         const int column = static_cast<int>(pixel % static_cast<std::size_t>(width_));
         if (ratios_.known())
-            ratio = mirrorRatio(column, y, depthAt(column, y), ratios);
+            ratio = mirrorRatio(column, y, ratios);
         out.behind += litMirrors(pixel, y, view, lead, source, ratios_.known() ? &ratio : nullptr);
     }
     return out;

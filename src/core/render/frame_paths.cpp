@@ -208,57 +208,6 @@ void Frame::beginWith(const PathRatios& ratios)
     ratios_.begin();
 }
 
-template <class LookUp>
-const PathRatios::Packed* Frame::spanEnds(RatioSpan& span, int x, int y, float t, const Vec3& normal,
-                                          const LookUp& lookUp) const
-{
-    const std::size_t group = groupAt(x, y);
-    const int first = x / lanes * lanes;
-    const bool alike = std::abs(t - span.t) <= alikeDepth * span.t && normal.dot(span.normal) >= alikeNormal;
-    if (span.group == group && alike)
-        return span.ends;
-    const auto at = [&](int column) {
-        return lookUp((static_cast<float>(column) + 0.5f) / static_cast<float>(width_),
-                      (static_cast<float>(y) + 0.5f) / static_cast<float>(height_));
-    };
-    // One group's far end is the next one's near end.
-    const bool goesOn = first > 0 && span.group + 1 == group && alike;
-    span.ends[0] = goesOn ? span.ends[1] : at(first);
-    span.ends[1] = at(first + lanes);
-    span.group = group;
-    if (!goesOn) {
-        span.t = t;
-        span.normal = normal;
-    }
-    return span.ends;
-}
-
-template <class LookUp>
-PathRatios::By Frame::spanned(RatioSpan& span, int x, int y, float t, const Vec3& normal, const LookUp& lookUp) const
-{
-    if (!ratios_.known())
-        return {};
-    const PathRatios::Packed* ends = spanEnds(span, x, y, t, normal, lookUp);
-    return PathRatios::mix(ends[0], ends[1], static_cast<float>(x % lanes) / static_cast<float>(lanes)).unpacked();
-}
-
-PathRatios::By Frame::airRatio(int x, int y, float depth, RatioRow& row) const
-{
-    return spanned(row.air, x, y, depth, Vec3(0, 1, 0),
-                   [&](float u, float v) { return ratios_.air(u, v, depth, depth >= shot::Shot::farDistance); });
-}
-
-PathRatios::By Frame::mirrorRatio(int x, int y, float depth, RatioRow& row) const
-{
-    return spanned(row.mirror, x, y, depth, Vec3(0, 1, 0),
-                   [&](float u, float v) { return ratios_.mirror(u, v, depth); });
-}
-
-PathRatios::By Frame::setRatio(int x, int y, float depth, const Vec3& normal, RatioSpan& span) const
-{
-    return spanned(span, x, y, depth, normal, [&](float u, float v) { return ratios_.set(u, v, depth, normal); });
-}
-
 void Frame::holdRatios(const PathRatios& ratios)
 {
     if (!ratios.known()) {
@@ -269,75 +218,75 @@ void Frame::holdRatios(const PathRatios& ratios)
     followsPaths_ = false;
 }
 
-bool Frame::setRatioOf(std::size_t pixel, int y, int cluster, RatioRow& row, PathRatios::By& out) const
+bool Frame::setRatioOf(std::size_t pixel, int y, int cluster, const RatioRow& row, PathRatios::By& out) const
 {
     const Cluster& c = clusters_[pixel * clusterCount + static_cast<std::size_t>(cluster)];
     // A lamp's own glow has no surface that sends anything back.
     if (!ratios_.known() || c.t >= shot::Shot::farDistance || c.light.facing.length2() == 0.f)
         return false;
     const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
-    out = mirrorOf_[pixel] >= 0 ? mirrorRatio(x, y, depthAt(x, y), row)
-                                : setRatio(x, y, c.t, c.light.normal(), row.set[cluster]);
+    out = mirrorOf_[pixel] >= 0 ? mirrorRatio(x, y, row) : row.set(x, c.t, c.light.normal()).unpacked();
     return true;
 }
 
-void Frame::quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* sheet, RatioRow& row,
+void Frame::quickRatiosAt(int x, int y, const float depth[lanes], const std::uint16_t* sheet, const RatioRow& row,
                           QuickRatios& out) const
 {
-    const std::uint16_t* packed = sheet + 13 * lanes;
     const F8 open = loadHalf8(sheet + 10 * lanes) + loadHalf8(sheet + 11 * lanes) + loadHalf8(sheet + 12 * lanes);
     F8 normal[3];
-    unpackNormals(packed, normal);
+    unpackNormals(sheet + 13 * lanes, normal);
     const F8 t = load8(depth);
     int mirrors = 0;
     for (int i = 0; i < lanes; ++i)
         mirrors += mirrorOf_[index(std::min(x + i, width_ - 1), y)] >= 0 ? 1 : 0;
-    const Vec3 facing(normal[0][0], normal[1][0], normal[2][0]);
-    const bool isSky = t[0] >= shot::Shot::farDistance;
-    const auto ramped = [](const PathRatios::Packed* ends, int source, int channel) {
+    const auto facing = [&](int i) { return Vec3(normal[0][i], normal[1][i], normal[2][i]); };
+    const auto airAt = [&](int to, int column, float depth_) {
+        const PathRatios::Packed air = row.air(column, depth_);
+        for (int c = 0; c < 3; ++c)
+            out.air[c][to] = air.at(PathRatios::all, c);
+    };
+    const Vec3 ahead = facing(0);
+    if ((mirrors == 0 || mirrors == lanes) && !any(abs8(t - t[0]) > alikeDepth * t[0]) &&
+        (mirrors > 0 || !any(normal[0] * ahead.x + normal[1] * ahead.y + normal[2] * ahead.z < alikeNormal))) {
+        // Neighbours that are alike lie between two ends.
         constexpr float step = 1.f / lanes;
         const F8 ramp{0.f, step, 2 * step, 3 * step, 4 * step, 5 * step, 6 * step, 7 * step};
-        const float a = ends[0].at(source, channel);
-        return a + ramp * (ends[1].at(source, channel) - a);
-    };
-    if ((mirrors == 0 || mirrors == lanes) && !any(abs8(t - t[0]) > alikeDepth * t[0]) &&
-        (mirrors > 0 || !any(normal[0] * facing.x + normal[1] * facing.y + normal[2] * facing.z < alikeNormal))) {
-        // Neighbours that are alike lie between two ends.
-        const auto* air = spanEnds(row.air, x, y, t[0], Vec3(0, 1, 0),
-                                   [&](float u, float v) { return ratios_.air(u, v, t[0], isSky); });
-        const PathRatios::Packed* set = nullptr;
-        if (mirrors > 0 && !isSky) {
-            set = spanEnds(row.mirror, x, y, t[0], Vec3(0, 1, 0),
-                           [&](float u, float v) { return ratios_.mirror(u, v, t[0]); });
-            out.mirror = PathRatios::mix(set[0], set[1], 0.5f).unpacked();
-        } else if (any(open > 0.f) && !isSky) {
-            set = spanEnds(row.set[0], x, y, t[0], facing,
-                           [&](float u, float v) { return ratios_.set(u, v, t[0], facing); });
+        const auto between = [&](const PathRatios::Packed& a, const PathRatios::Packed& b, int s, int c) {
+            return a.at(s, c) + ramp * (b.at(s, c) - a.at(s, c));
+        };
+        const PathRatios::Packed air = row.air(x, t[0]), airEnd = row.air(x + lanes, t[0]);
+        for (int c = 0; c < 3; ++c)
+            out.air[c] = between(air, airEnd, PathRatios::all, c);
+        PathRatios::Packed set = {{f8(1.f), f8(1.f)}}, setEnd = set;
+        if (t[0] < shot::Shot::farDistance && mirrors > 0) {
+            set = row.mirror(x, t[0]);
+            setEnd = row.mirror(x + lanes, t[0]);
+            out.mirror = PathRatios::Packed{{(set.v[0] + setEnd.v[0]) * 0.5f, (set.v[1] + setEnd.v[1]) * 0.5f}}
+                             .unpacked();
+        } else if (t[0] < shot::Shot::farDistance && any(open > 0.f)) {
+            set = row.set(x, t[0], ahead);
+            setEnd = row.set(x + lanes, t[0], ahead);
         }
-        for (int c = 0; c < 3; ++c) {
-            out.air[c] = ramped(air, PathRatios::all, c);
-            for (int s = 0; s < PathRatios::sources; ++s)
-                out.set[s][c] = set ? select(open > 0.f, ramped(set, s, c), f8(1.f)) : f8(1.f);
-        }
+        // A lamp's own glow has no surface that sends anything back.
+        for (int s = 0; s < PathRatios::sources; ++s)
+            for (int c = 0; c < 3; ++c)
+                out.set[s][c] = select(open > 0.f, between(set, setEnd, s, c), f8(1.f));
         return;
     }
     for (int i = 0; i < lanes; ++i) {
         const int column = std::min(x + i, width_ - 1);
         const bool far = depth[i] >= shot::Shot::farDistance, mirror = mirrorOf_[index(column, y)] >= 0;
-        const PathRatios::By air = airRatio(column, y, depth[i], row);
-        PathRatios::By set;
-        if (mirror && !far)
-            set = out.mirror = mirrorRatio(column, y, depth[i], row); // neighbours' mirrors have one
-        else if (open[i] > 0.f && !far)
-            set = setRatio(column, y, depth[i], Vec3(normal[0][i], normal[1][i], normal[2][i]), row.set[0]);
-        if (open[i] == 0.f) // a lamp's own glow
-            set = PathRatios::By();
-        for (std::size_t c = 0; c < 3; ++c) {
-            const int ch = static_cast<int>(c);
-            out.air[c][i] = air.of[PathRatios::all][ch];
-            for (std::size_t s = 0; s < PathRatios::sources; ++s)
-                out.set[s][c][i] = set.of[s][ch];
+        airAt(i, column, depth[i]);
+        PathRatios::Packed set = {{f8(1.f), f8(1.f)}};
+        if (mirror && !far) {
+            set = row.mirror(column, depth[i]);
+            out.mirror = set.unpacked(); // neighbours' mirrors have one
+        } else if (open[i] > 0.f && !far) {
+            set = row.set(column, depth[i], facing(i));
         }
+        for (int s = 0; s < PathRatios::sources; ++s)
+            for (int c = 0; c < 3; ++c)
+                out.set[s][c][i] = open[i] > 0.f ? set.at(s, c) : 1.f;
     }
 }
 } // namespace hygros::render

@@ -76,7 +76,7 @@ template <class Use> void Frame::overSeenRow(int y, const Use& use, int source) 
 {
     Overlay overlays[lanes][clusterCount];
     std::vector<F8> lamps;
-    RatioRow ratios;
+    const RatioRow ratios = ratioRow(y);
     for (int x = 0; x < width_; ++x) {
         if (x % lanes == 0) {
             const Ray8 ray = raysAt(x, y);
@@ -87,9 +87,9 @@ template <class Use> void Frame::overSeenRow(int y, const Use& use, int source) 
         }
         const std::size_t p = index(x, y);
         use(x, p,
-            behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr,
-                      lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr, -1, source,
-                      &ratios));
+            behindAir(p, y, through_[p], hasOverlay() ? overlays[x % lanes] : nullptr, ratios,
+                      lampCount_ ? reinterpret_cast<const float*>(lamps.data()) + x % lanes : nullptr, -1, source),
+            ratios);
     }
 }
 
@@ -113,8 +113,7 @@ void Frame::resolve(std::vector<float>& rgb) const
         const int y = static_cast<int>(row);
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
         const auto airAt = [&](std::size_t q, const PathRatios::By& ratio) { return airOf(q, beamShare, ratio); };
-        RatioRow ratios;
-        overSeenRow(y, [&](int x, std::size_t p, const Seen& seen) {
+        overSeenRow(y, [&](int x, std::size_t p, const Seen& seen, const RatioRow& ratios) {
             Vec3 air(0.f);
             const PathRatios::By ratio = airRatio(x, y, ratios);
             if (smooth) {
@@ -187,8 +186,7 @@ Layers Frame::layers(bool sources) const
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const int y = static_cast<int>(row);
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
-        RatioRow ratios;
-        overSeenRow(y, [&](int x, std::size_t p, const Seen& seen) {
+        overSeenRow(y, [&](int x, std::size_t p, const Seen& seen, const RatioRow& ratios) {
             const bool untouched = !plateColour_.empty() && isPlate(p);
             const PathRatios::By ratio = airRatio(x, y, ratios);
             for (std::size_t c = 0; c < 3; ++c) {
@@ -232,7 +230,7 @@ Layers Frame::layers(bool sources) const
         parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
             overSeenRow(
                 static_cast<int>(row),
-                [&](int, std::size_t p, const Seen& seen) {
+                [&](int, std::size_t p, const Seen& seen, const RatioRow&) {
                     for (std::size_t c = 0; c < 3; ++c)
                         by.air[p * 3 + c] = seen.behind[static_cast<int>(c)];
                 },
@@ -265,8 +263,7 @@ void Frame::addShadows(Layers& out)
                                 std::vector<float>(n * 3, 0.f)});
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[row]));
-        RatioRow ratios;
-        overSeenRow(static_cast<int>(row), [&](int x, std::size_t p, const Seen& seen) {
+        overSeenRow(static_cast<int>(row), [&](int x, std::size_t p, const Seen& seen, const RatioRow& ratios) {
             const std::size_t group = groupAt(x, static_cast<int>(row)), first = shot_->sky ? 1 : 0;
             const PathRatios::By ratio = airRatio(x, static_cast<int>(row), ratios);
             for (std::size_t c = 0; c < 3; ++c) {

@@ -296,7 +296,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                   y1 = std::min(y0 + 1, quickHeight_ - 1);
         const float fy = std::clamp(gy - static_cast<float>(y0), 0.f, 1.f);
         Overlay overlays[lanes][clusterCount]; // of one group after the other
-        RatioRow ratioRow;
+        const RatioRow ratioRow = this->ratioRow(y);
         for (int x = 0; x < width_; x += lanes) {
             const F8 jitter = sample ? jitters(x, y, 0) : f8(0.5f); // places noise samples only
             const std::size_t group = groupAt(x, y);
@@ -503,9 +503,9 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     through.view[k] = v[3];
                     through.onto[k] = laneOf(over.ways[k], i);
                 }
-                const Seen all = behindAir(p, y, through, overlaid ? overlays[i] : nullptr,
+                const Seen all = behindAir(p, y, through, overlaid ? overlays[i] : nullptr, ratioRow,
                                            lampCount_ ? reinterpret_cast<const float*>(over.lamps.data()) + i : nullptr,
-                                           lead, allSources, &ratioRow);
+                                           lead);
                 airLight *= Vec3(ratios.air[0][i], ratios.air[1][i], ratios.air[2][i]);
                 const Vec3 l = all.behind + airLight * all.airTimes + all.veils;
                 got[i] = _mm_set_ps(0.f, l.z, l.y, l.x);

@@ -78,8 +78,7 @@ Sounding Frame::soundingAt(int px, int py) const
         out.sunAndSky.push_back(light);
     };
     // Sun and sky together, as paths have it for this pixel's air.
-    RatioRow row;
-    const PathRatios::By ratio = airRatio(px, py, row);
+    const PathRatios::By ratio = airRatio(px, py, ratioRow(py));
     Vec3 paths(1.f);
     for (int ch = 0; ch < 3; ++ch) {
         const float sun = airSun_.at(pixel)[ch], sky = airSky_.at(pixel)[ch];
@@ -191,6 +190,6 @@ Vec3 Frame::behindSurface(std::size_t pixel, int y, int cluster) const
     Through one;
     one.view[cluster] = 1.f;
     one.onto[cluster] = t.onto[cluster];
-    return behindAir(pixel, y, one, nullptr).behind;
+    return behindAir(pixel, y, one, nullptr, ratioRow(y)).behind;
 }
 } // namespace hygros::render

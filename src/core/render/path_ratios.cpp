@@ -13,8 +13,6 @@ constexpr double usualError = 1e-2, usualChange = 4e-5;
 constexpr double beyondErrors = 2.5;       ///< standard errors: of a hundred parts one looks so by chance
 constexpr double usualColour = 0.1;        ///< spread of looks' colours, squared, before it is known
 constexpr double fewest = 4.0;             ///< looks of a part that says anything
-constexpr float nearest = 2.f;             ///< [m] of the first bin of distances
-constexpr float octaves = 1.45f;           ///< of distance between two bins: the last but the sky's is at 2.3 km
 constexpr float least = 1e-3f, most = 8.f; ///< ratios lie between these
 
 float luminanceOf(const std::array<double, 3>& v)
@@ -68,7 +66,7 @@ PathRatios::Grid::Grid(int f, int h, int w) : faces(f), down(h), across(w)
     ratios = before;
 }
 
-PathRatios::PathRatios() : air_(1, 8, 12), set_(mirrors + 1, 4, 6) {}
+PathRatios::PathRatios() : air_(1, airDown, airAcross), set_(mirrors + 1, setDown, setAcross) {}
 
 void PathRatios::begin()
 {
@@ -81,26 +79,11 @@ void PathRatios::begin()
     knownBefore_ = known_;
 }
 
-float PathRatios::depthOf(float t, bool isSky)
-{
-    if (isSky)
-        return static_cast<float>(depths - 1);
-    return std::clamp(std::log2(std::max(t, 1e-3f) * (1.f / nearest)) * (1.f / octaves), 0.f,
-                      static_cast<float>(depths - 2));
-}
-
 /// The eight nodes around and their shares.
 PathRatios::Around PathRatios::around(const Grid& g, float x, float y, float depth)
 {
-    const auto place = [](float v, int count, int& low, float& part) {
-        const float at = std::clamp(v * static_cast<float>(count) - 0.5f, 0.f, static_cast<float>(count - 1));
-        low = std::min(static_cast<int>(at), std::max(0, count - 2));
-        part = at - static_cast<float>(low);
-    };
-    int x0, y0;
-    float fx, fy;
-    place(x, g.across, x0, fx);
-    place(y, g.down, y0, fy);
+    const auto [x0, fx] = between(x, g.across);
+    const auto [y0, fy] = between(y, g.down);
     const int d0 = static_cast<int>(depth), d1 = std::min(d0 + 1, depths - 1);
     const float fd = depth - static_cast<float>(d0);
     Around out;
@@ -132,39 +115,6 @@ PathRatios::By PathRatios::Packed::unpacked() const
     static_assert(sizeof(By) == (sources + 1) * 3 * sizeof(float) && sizeof(By) <= sizeof(v));
     std::memcpy(static_cast<void*>(&by), v, sizeof by);
     return by;
-}
-
-PathRatios::Packed PathRatios::air(float x, float y, float t, bool isSky) const
-{
-    Packed out;
-    blend(air_, air_.ratios, 0, around(air_, x, y, depthOf(t, isSky)), 1.f, out);
-    return out;
-}
-
-PathRatios::Packed PathRatios::set(float x, float y, float t, const Vec3& n) const
-{
-    Packed out;
-    const Around at = around(set_, x, y, depthOf(t, false));
-    // Most surfaces face about one way: what has hardly a share is left to the others.
-    constexpr float little = 0.04f;
-    float shares[3], kept = 0.f;
-    for (int axis = 0; axis < 3; ++axis) {
-        shares[axis] = n[axis] * n[axis] < little ? 0.f : n[axis] * n[axis];
-        kept += shares[axis];
-    }
-    if (kept <= 0.f) // it faces nowhere
-        out.v[0] = out.v[1] = f8(1.f);
-    for (int axis = 0; axis < 3; ++axis)
-        if (shares[axis] > 0.f)
-            blend(set_, set_.ratios, 2 * axis + (n[axis] < 0.f), at, shares[axis] / kept, out);
-    return out;
-}
-
-PathRatios::Packed PathRatios::mirror(float x, float y, float t) const
-{
-    Packed out;
-    blend(set_, set_.ratios, mirrors, around(set_, x, y, depthOf(t, false)), 1.f, out);
-    return out;
 }
 
 void PathRatios::Sums::add(double w, const Vec3& path, const Vec3& march)

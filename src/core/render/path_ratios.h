@@ -21,7 +21,11 @@
 #include "base/simd.h"
 #include "base/vec.h"
 
+#include <algorithm>
 #include <array>
+#include <bit>
+#include <cstdint>
+#include <utility>
 #include <vector>
 
 namespace hygros::render {
@@ -43,10 +47,6 @@ public:
             return v[(source * 3 + channel) / lanes][(source * 3 + channel) % lanes];
         }
     };
-    static Packed mix(const Packed& a, const Packed& b, float share)
-    {
-        return {{a.v[0] + (b.v[0] - a.v[0]) * share, a.v[1] + (b.v[1] - a.v[1]) * share}};
-    }
     /// One pixel by a path and by the march.
     struct Look {
         float x = 0.f, y = 0.f; ///< in the picture, 0…1
@@ -72,15 +72,14 @@ public:
     bool known() const { return known_; }
     double looks() const { return looks_; }
 
-    Packed air(float x, float y, float t, bool isSky) const;
-    Packed set(float x, float y, float t, const Vec3& normal) const;
-    Packed mirror(float x, float y, float t) const;
     std::size_t bytes() const;
 
 private:
+    friend class RatioRow;            ///< which looks up what was found
     static constexpr int values = 16; ///< a node, as Packed
     static constexpr int depths = 9;  ///< the last is the sky
     static constexpr int mirrors = 6; ///< after the six faces
+    static constexpr int airDown = 8, airAcross = 12, setDown = 4, setAcross = 6;
     struct Sums {
         double n = 0.0, pathsSquared = 0.0, both = 0.0, marchedSquared = 0.0;
         std::array<double, 3> paths{}, marched{};
@@ -106,7 +105,23 @@ private:
         int depths; ///< of what is not sky
         bool skyApart;
     };
-    static float depthOf(float t, bool isSky);
+    static constexpr float nearest = 2.f;   ///< [m] of the first bin of distances
+    static constexpr float octaves = 1.45f; ///< of distance between two bins: the last but the sky's is at 2.3 km
+    /// Bins by the logarithm of distance, taken straight between powers of two.
+    static float depthOf(float t, bool isSky)
+    {
+        if (isSky)
+            return static_cast<float>(depths - 1);
+        const float shift = static_cast<float>(std::bit_cast<std::int32_t>(std::max(t, 1e-3f) * (1.f / nearest)));
+        return std::clamp((shift * 0x1p-23f - 127.f) * (1.f / octaves), 0.f, static_cast<float>(depths - 2));
+    }
+    /// The node of `count` before a place of 0…1, never the last, and the share of the next one.
+    static std::pair<int, float> between(float v, int count)
+    {
+        const float at = std::clamp(v * static_cast<float>(count) - 0.5f, 0.f, static_cast<float>(count - 1));
+        const int low = std::min(static_cast<int>(at), count - 2);
+        return {low, at - static_cast<float>(low)};
+    }
     struct Around {
         std::size_t node[8]; ///< of the first face
         float share[8];

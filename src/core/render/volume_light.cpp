@@ -32,7 +32,7 @@ bool crosses(const Box3& box, const Vec3& o, const Vec3& d, float& t0, float& t1
     }
     return t0 < t1;
 }
-constexpr int sunSource = 0, skySource = 1, ownSource = 2;
+constexpr int sunSource = 0, skySource = 1, ownSource = 2; ///< times three: their first value
 } // namespace
 
 VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye,
@@ -66,8 +66,8 @@ VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t ind
     const std::size_t count = mass_.size();
     for (float& own : mass_)
         own *= volume_.sigmaT * cellVolume_;
-    sums_.assign(count * 9, 0.f);
-    toEye_.assign(count * 12, 0.f);
+    sums_.assign(count * atOpen, 0.f);
+    toEye_.assign(count * values, 0.f);
     open_.assign(count, 0.f);
     if (volume_.glow.heat && volume_.glow.table) {
         // What every cell gives off, from a few places in it.
@@ -114,7 +114,8 @@ constexpr int certainEvents = 300; ///< of a photon before chance ends it
 constexpr float goesOn = 0.98f;
 } // namespace
 
-void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight, std::vector<float>& to) const
+void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight, std::vector<float>& to,
+                         const Vec3& aroundShare) const
 {
     const Vec3 whole = weight;
     const bool grey = media::isGrey(volume_);
@@ -157,9 +158,11 @@ void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight
                     there = w;
             const Vec3 place = o + d * at, share = there * ((end - t0) * media::extinction(volume_, place));
             const float toward = wide_[source](d.dot((eye_ - place).normalized()));
-            float* cell = &to[cellOf(volume_.indexOf(place)) * 9 + static_cast<std::size_t>(source) * 3];
-            for (int c = 0; c < 3; ++c)
-                cell[c] += share[c] * toward;
+            float* cell = &to[cellOf(volume_.indexOf(place)) * atOpen];
+            for (int c = 0; c < 3; ++c) {
+                cell[source * 3 + c] += share[c] * toward * (1.f - aroundShare[c]);
+                cell[atAround + c] += share[c] * toward * aroundShare[c];
+            }
         }
         if (!collided)
             return;
@@ -218,12 +221,12 @@ void VolumeLight::fromSun(const AirModel& air, int count, Random& random, std::v
 
 void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::vector<float>& to) const
 {
-    const float share = volume_.bySky * volume_.ambient * 4.f * pi * pi * radius_ * radius_ / static_cast<float>(count);
+    const float share = volume_.ambient * 4.f * pi * pi * radius_ * radius_ / static_cast<float>(count);
     const SurfaceSampler sampler(*shot_);
     std::vector<Vec3> mirrorLamps(shot_->lamps.size());
     // Eight at a time, as the air is marched.
     struct Start {
-        Vec3 place, from, light;
+        Vec3 place, from, bySky, bySun;
         float t;
     } waiting[lanes];
     int filled = 0;
@@ -246,8 +249,13 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
         colourAir(air, rays.ray, sums, bySun, bySky);
         for (int i = 0; i < filled; ++i) {
             const Start& s = waiting[i];
-            const Vec3 aired(bySun[0][i] + bySky[0][i], bySun[1][i] + bySky[1][i], bySun[2][i] + bySky[2][i]);
-            photon(skySource, random, s.place, -s.from, (s.light * sums.transmittance[0][i] + aired) * share, to);
+            const float through = sums.transmittance[0][i];
+            const Vec3 ofSun = (s.bySun * through + Vec3(bySun[0][i], bySun[1][i], bySun[2][i])) * volume_.bySun,
+                       all = ofSun + (s.bySky * through + Vec3(bySky[0][i], bySky[1][i], bySky[2][i])) * volume_.bySky;
+            Vec3 sunShare(0.f);
+            for (int c = 0; c < 3; ++c)
+                sunShare[c] = all[c] > 0.f ? ofSun[c] / all[c] : 0.f;
+            photon(skySource, random, s.place, -s.from, all * share, to, sunShare);
         }
         filled = 0;
     };
@@ -264,22 +272,22 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
             continue;
         // The sky, or what of the set is in its place: lit by sun and sky, shaded by this volume too. And the air
         // before it.
-        Start start{o + d * t0, from, shot_->sky->radiance(from), shot::Shot::farDistance};
+        Start start{o + d * t0, from, shot_->sky->radiance(from), Vec3(0.f), shot::Shot::farDistance};
         geometry::Hit hit;
         if (sampler.meets(start.place, from, hit)) {
             const PixelRandom own{static_cast<int>(random.next() * 64.f), static_cast<int>(random.next() * 64.f),
                                   static_cast<std::uint32_t>(random.next() * 1024.f)};
             const SurfaceSample s = sampler.shaded(&hit, start.place, from, 0.01f, own, {}, {}, mirrorLamps);
-            const auto lit = [&](const LightParts& light, const Vec3& at) {
-                return light.emitted + light.sky +
-                       light.sun * shot_->sky->sunIrradiance() *
-                           std::exp(-air.sunDepth(f8(at.x), f8(at.y), f8(at.z), nullptr)[0]);
+            const auto add = [&](const LightParts& light, const Vec3& at, const Vec3& times) {
+                start.bySky += (light.emitted + light.sky) * times;
+                start.bySun += light.sun * shot_->sky->sunIrradiance() * times *
+                               std::exp(-air.sunDepth(f8(at.x), f8(at.y), f8(at.z), nullptr)[0]);
             };
             start.t = hit.t;
-            start.light = lit(s.light, start.place + from * hit.t);
+            start.bySky = Vec3(0.f);
+            add(s.light, start.place + from * hit.t, Vec3(1.f));
             if (s.mirror)
-                start.light += lit(s.mirror->light, s.mirror->point + s.mirror->direction * s.mirror->t) *
-                               s.mirror->reflectance;
+                add(s.mirror->light, s.mirror->point + s.mirror->direction * s.mirror->t, s.mirror->reflectance);
         }
         waiting[filled++] = start;
         if (filled == lanes)
@@ -385,7 +393,7 @@ void VolumeLight::add(const AirModel& air, int photons)
                              4177u));
         if (shot_->sky && volume_.bySun > 0.f)
             fromSun(air, each, random, own[part]);
-        if (shot_->sky && volume_.bySky * volume_.ambient > 0.f)
+        if (shot_->sky && (volume_.bySun + volume_.bySky) * volume_.ambient > 0.f)
             fromSky(each, air, random, own[part]);
         for (const light::Lamp& lamp : shot_->lamps)
             fromLamp(lamp, std::max(64, each / 4 / static_cast<int>(std::max<std::size_t>(1, shot_->lamps.size() / 4))),
@@ -423,21 +431,21 @@ void VolumeLight::gather()
 {
     const float share = 1.f / std::max(1.f, photons_);
     for (std::size_t cell = 0; cell < mass_.size(); ++cell) {
-        float* to = &toEye_[cell * 12];
-        for (std::size_t v = 0; v < 9; ++v)
-            to[v] = sums_[cell * 9 + v] * share;
-        to[9] = open_[cell] * share;
-        to[10] = to[11] = mass_[cell];
+        float* to = &toEye_[cell * values];
+        for (std::size_t v = 0; v < atOpen; ++v)
+            to[v] = sums_[cell * atOpen + v] * share;
+        to[atOpen] = open_[cell] * share;
+        to[atMass] = to[atSmoothMass] = mass_[cell];
     }
     // What comes from everywhere is smooth by nature and is evened more, all of it more while there are few photons.
     // With the mass it is the mean over the matter, as it is between cells.
     for (int i = 0; i < (batches_ < 4 ? 3 : 2); ++i) {
-        smooth(3, 6);
-        smooth(11, 1);
+        smooth(atSky, 9); // own and around too
+        smooth(atSmoothMass, 1);
     }
     for (int i = 0; i < (batches_ < 4 ? 2 : 1); ++i) {
-        smooth(0, 3);
-        smooth(10, 1);
+        smooth(atSun, 3);
+        smooth(atMass, 1);
     }
 }
 
@@ -445,14 +453,14 @@ void VolumeLight::smooth(int first, int count)
 {
     // ¼ ½ ¼ along each axis; ends count twice.
     std::vector<float> line;
-    const std::size_t stride[3] = {12, static_cast<std::size_t>(size_[0]) * 12,
-                                   static_cast<std::size_t>(size_[0]) * static_cast<std::size_t>(size_[1]) * 12};
+    const auto across = static_cast<std::size_t>(size_[0]), down = static_cast<std::size_t>(size_[1]);
+    const std::size_t stride[3] = {values, across * values, across * down * values};
     for (int axis = 0; axis < 3; ++axis) {
         const auto n = static_cast<std::size_t>(size_[static_cast<std::size_t>(axis)]);
         if (n < 3)
             continue;
         line.resize(n);
-        for (std::size_t start = 0; start < toEye_.size(); start += 12) {
+        for (std::size_t start = 0; start < toEye_.size(); start += values) {
             if (start / stride[axis] % n != 0)
                 continue;
             for (std::size_t v = static_cast<std::size_t>(first); v < static_cast<std::size_t>(first + count); ++v) {
@@ -478,37 +486,38 @@ void VolumeLight::at8(F8 x, F8 y, F8 z, Scattered8& out) const
     const F8 u = place(0), v = place(1), w = place(2);
     const I8 iu = toInt(u), iv = toInt(v), iw = toInt(w);
     const F8 fu = u - toFloat(iu), fv = v - toFloat(iv), fw = w - toFloat(iw);
-    const int dx = size_[0] > 1 ? 12 : 0, dy = size_[1] > 1 ? 12 * size_[0] : 0,
-              dz = size_[2] > 1 ? 12 * size_[0] * size_[1] : 0;
-    alignas(32) float all[lanes][12];
+    const int dx = size_[0] > 1 ? values : 0, dy = size_[1] > 1 ? values * size_[0] : 0,
+              dz = size_[2] > 1 ? values * size_[0] * size_[1] : 0;
+    alignas(32) float all[lanes][values];
     for (int i = 0; i < lanes; ++i) {
-        const float* at = &toEye_[static_cast<std::size_t>((iw[i] * size_[1] + iv[i]) * size_[0] + iu[i]) * 12];
-        F8 low = f8(0.f);
-        __m128 high = _mm_setzero_ps();
+        const float* at = &toEye_[static_cast<std::size_t>((iw[i] * size_[1] + iv[i]) * size_[0] + iu[i]) * values];
+        F8 low = f8(0.f), high = low;
         for (int k = 0; k < 8; ++k) {
             const float weight = (k & 1 ? fu[i] : 1.f - fu[i]) * (k & 2 ? fv[i] : 1.f - fv[i]) *
                                  (k & 4 ? fw[i] : 1.f - fw[i]);
             const float* cell = at + (k & 1 ? dx : 0) + (k & 2 ? dy : 0) + (k & 4 ? dz : 0);
             low += load8(cell) * weight;
-            high = _mm_add_ps(high, _mm_mul_ps(_mm_loadu_ps(cell + 8), _mm_set1_ps(weight)));
+            high += load8(cell + lanes) * weight;
         }
         store8(all[i], low);
-        _mm_store_ps(all[i] + 8, high);
+        store8(all[i] + lanes, high);
     }
     for (int i = 0; i < lanes; ++i)
-        out.open[i] = all[i][9];
+        out.open[i] = all[i][atOpen];
     F8 perMass, perSmoothMass;
     for (int i = 0; i < lanes; ++i) {
-        perMass[i] = 1.f / std::max(1e-20f, all[i][10]);
-        perSmoothMass[i] = 1.f / std::max(1e-20f, all[i][11]);
+        perMass[i] = 1.f / std::max(1e-20f, all[i][atMass]);
+        perSmoothMass[i] = 1.f / std::max(1e-20f, all[i][atSmoothMass]);
     }
     for (int c = 0; c < 3; ++c) {
+        F8 fromAround = f8(0.f);
         for (int i = 0; i < lanes; ++i) {
-            out.sun[c][i] = all[i][c];
-            out.sky[c][i] = all[i][3 + c];
-            out.own[c][i] = all[i][6 + c];
+            out.sun[c][i] = all[i][atSun + c];
+            out.sky[c][i] = all[i][atSky + c];
+            out.own[c][i] = all[i][atOwn + c];
+            fromAround[i] = all[i][atAround + c];
         }
-        out.sun[c] = out.sun[c] * perMass;
+        out.sun[c] = out.sun[c] * perMass + fromAround * perSmoothMass;
         out.sky[c] = out.sky[c] * perSmoothMass;
         out.own[c] = out.own[c] * perSmoothMass;
     }

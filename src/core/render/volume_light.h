@@ -29,7 +29,7 @@ public:
     void add(const AirModel& air, int photons);
     int batches() const { return batches_; }
     /// Light scattered toward the eye at eight points, per unit of extinction and of albedo, from sun (scattered
-    /// before), sky, and lamps and glow together.
+    /// before, here or in the air and the set around), sky, and lamps and glow together.
     struct Scattered8 {
         F8 sun[3], sky[3], own[3];
         F8 open; ///< share of the sun's light that comes to the volume's edge past set and air
@@ -48,7 +48,9 @@ private:
     /// Evens `count` of the values toward the eye from `first` on.
     void smooth(int first, int count);
     std::size_t cellOf(const Vec3& indexPlace) const;
-    void photon(int source, Random& random, Vec3 origin, Vec3 direction, Vec3 weight, std::vector<float>& to) const;
+    /// `aroundShare`: how much of it, by channel, is left as `around`.
+    void photon(int source, Random& random, Vec3 origin, Vec3 direction, Vec3 weight, std::vector<float>& to,
+                const Vec3& aroundShare = Vec3(0.f)) const;
     void fromSun(const AirModel& air, int count, Random& random, std::vector<float>& to) const;
     void fromSky(int count, const AirModel& air, Random& random, std::vector<float>& to) const;
     void fromLamp(const light::Lamp& lamp, int count, const AirModel& air, Random& random,
@@ -69,13 +71,24 @@ private:
     int cells_;
     media::Phase wide_[3]; ///< by source, no narrower than is told above
     int batches_ = 0;
-    float photons_ = 0.f;     ///< what sums are weighted with, together
-    std::vector<float> sums_; ///< [cell][source][channel], by sun, sky, own
+    float photons_ = 0.f; ///< what sums are weighted with, together
+    /// What is kept of a cell. `around` is the sun's light that comes from the air and the set around, from everywhere
+    /// as the sky's does; it is evened as that is and goes out as the sun's.
+    enum Value {
+        atSun = 0,
+        atSky = 3,
+        atOwn = 6,
+        atAround = 9,
+        atOpen = 12,
+        atMass = 13,
+        atSmoothMass = 14,
+        values = 16
+    };
+    std::vector<float> sums_; ///< [cell][values up to atOpen]
     std::vector<float> open_; ///< [cell] sum over batches of what set and air let through from the sun
     std::shared_ptr<const media::BrickGrid::Means> lattice_; ///< mean density of every cell, whatever the look
     std::vector<float> mass_;                                ///< [cell] extinction × volume
-    std::vector<float> toEye_; ///< [cell][12]: what the cell scatters of sun, sky, own by channel; open; mass, and mass
-                               ///< as smooth as sky and own
-    std::vector<float> glowSums_; ///< [cell] running sum of what is given off
+    std::vector<float> toEye_;                               ///< [cell][values], toward the eye
+    std::vector<float> glowSums_;                            ///< [cell] running sum of what is given off
 };
 } // namespace hygros::render
