@@ -148,7 +148,8 @@ Sky::Sky(const SkySettings& s) : settings_(s), air_(azimuths * elevations), aero
             skyOnGround += lookup(Vec3(r * std::cos(a), y, r * std::sin(a))) * (y * 2.f * pi / (rings * spokes));
         }
     onLevel_ = skyOnGround;
-    ground_ = s.groundAlbedo * (skyOnGround + sunIrradiance_ * std::max(0.f, sunDirection_.y)) * (1.f / pi);
+    groundBySun_ = s.groundAlbedo * sunIrradiance_ * (std::max(0.f, sunDirection_.y) * (1.f / pi));
+    ground_ = s.groundAlbedo * skyOnGround * (1.f / pi) + groundBySun_;
     project(true, ground_, harmonics_);
     withoutSun_ = harmonics_;
     project(false, ground_, harmonics_);

@@ -75,6 +75,8 @@ public:
     float meanRadiance() const { return luminance(withoutSun_[0]) * 0.282095f; }
     /// Radiance of a matte ground of the given albedo lit by sun and sky.
     const Vec3& groundRadiance() const { return ground_; }
+    /// What of that is the sun's own light.
+    const Vec3& groundBySun() const { return groundBySun_; }
     std::size_t bytes() const { return sizeof *this + (air_.size() + aerosol_.size()) * sizeof(Vec3); }
 
 private:
@@ -94,7 +96,7 @@ private:
     float turnCos_ = 1.f, turnSin_ = 0.f;
     Vec3 night_{0.f}; ///< radiance of the starry floor
     SkySettings settings_;
-    Vec3 sunDirection_, sunIrradiance_, ground_{0, 0, 0};
+    Vec3 sunDirection_, sunIrradiance_, ground_{0, 0, 0}, groundBySun_{0, 0, 0};
     std::vector<Vec3> air_, aerosol_; ///< scattered light before the phase function; elevation-major
     Vec3 evenedScale_{1.f}, onLevel_{0.f};
     std::array<Vec3, 9> harmonics_{}, withoutSun_{}; ///< the second: the ground lit by the sky alone

@@ -255,7 +255,8 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
                              (sun.orders > 2 ? phase[2] * quarter * (0.3025f * d.albedo[c] * d.albedo[c] * d.albedo[c])
                                              : f8(0.f)) +
                              diffused * (std::max(0.f, sun.direction.y) / pi * d.ambient * d.albedo[c]);
-                out.sun[c] += gained * light * (sun.irradiance[c] * d.bySun);
+                light = light * sun.irradiance[c] + fromGround * (0.5f * sun.groundBySun[c] * d.albedo[c] * d.ambient);
+                out.sun[c] += gained * light * d.bySun;
                 out.sky[c] += gained * (fromSky * (0.5f * sun.zenith[c]) + fromGround * (0.5f * sun.ground[c])) *
                               (d.albedo[c] * d.ambient * d.bySky);
             }

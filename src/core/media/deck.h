@@ -72,7 +72,8 @@ struct DeckLight8 {
 /// What lights a deck.
 struct DeckSun {
     Vec3 direction, irradiance; ///< of the sun
-    Vec3 zenith, ground;        ///< mean radiance of the sky above, and of the lit ground below
+    Vec3 zenith;                ///< mean radiance of the sky above
+    Vec3 ground, groundBySun;   ///< of the ground below as the sky lights it, and as the sun does
     int orders = 3;             ///< as Shot::scatteringOrders
 };
 /// Marches decks front to back up to `end`; `jitter` 0…1 by ray. Distances stay below `horizon`.

@@ -352,13 +352,14 @@ F8 AirModel::sunDepth(F8 x, F8 y, F8 z, const F8* modulation) const { return lig
 
 media::DeckSun AirModel::deckSun() const
 {
-    media::DeckSun s{sun_, Vec3(0.f), Vec3(0.f), Vec3(0.f), shot_.scatteringOrders};
+    media::DeckSun s{sun_, Vec3(0.f), Vec3(0.f), Vec3(0.f), Vec3(0.f), shot_.scatteringOrders};
     if (shot_.sky) {
         s.irradiance = shot_.sky->sunIrradiance();
         s.zenith = shot_.sky->irradiance(Vec3(0, 1, 0)) * (1.f / pi);
         // The ground lies in the deck's own shadow, as far as it covers the sky.
-        s.ground = shot_.sky->groundRadiance() *
-                   (1.f - overcast_.covered * (1.f - std::min(1.f, overcast_.by.skyDown)));
+        const float lit = 1.f - overcast_.covered * (1.f - std::min(1.f, overcast_.by.skyDown));
+        s.groundBySun = shot_.sky->groundBySun() * lit;
+        s.ground = shot_.sky->groundRadiance() * lit - s.groundBySun;
     }
     return s;
 }

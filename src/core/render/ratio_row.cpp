@@ -6,10 +6,7 @@
 
 namespace hygros::render {
 namespace {
-PathRatios::Packed one()
-{
-    return {{f8(1.f), f8(1.f)}};
-}
+PathRatios::Packed one() { return {{f8(1.f), f8(1.f)}}; }
 } // namespace
 
 RatioRow::RatioRow(const PathRatios& ratios, int width, int height, int y)
@@ -59,8 +56,8 @@ PathRatios::Packed RatioRow::air(int column, float t) const
     if (!known_)
         return one();
     PathRatios::Packed out;
-    blend(air_,
-          around(PathRatios::airAcross, along(column), PathRatios::depthOf(t, t >= shot::Shot::farDistance)), 1.f, out);
+    blend(air_, around(PathRatios::airAcross, along(column), PathRatios::depthOf(t, t >= shot::Shot::farDistance)), 1.f,
+          out);
     return out;
 }
 

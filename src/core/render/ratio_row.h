@@ -24,7 +24,8 @@ private:
         float share[4];
     };
     [[gnu::always_inline]] static inline Around around(int across, float u, float depth);
-    [[gnu::always_inline]] static inline void blend(const float* face, const Around& at, float share, PathRatios::Packed& out);
+    [[gnu::always_inline]] static inline void blend(const float* face, const Around& at, float share,
+                                                    PathRatios::Packed& out);
     float along(int column) const { return (static_cast<float>(column) + 0.5f) * overWidth_; }
 
     bool known_;

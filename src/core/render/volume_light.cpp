@@ -273,6 +273,10 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
         // The sky, or what of the set is in its place: lit by sun and sky, shaded by this volume too. And the air
         // before it.
         Start start{o + d * t0, from, shot_->sky->radiance(from), Vec3(0.f), shot::Shot::farDistance};
+        for (int c = 0; c < 3 && from.y < 0.f && !shot_->sky->panorama(); ++c) {
+            start.bySun[c] = std::min(start.bySky[c], shot_->sky->groundBySun()[c]);
+            start.bySky[c] -= start.bySun[c];
+        }
         geometry::Hit hit;
         if (sampler.meets(start.place, from, hit)) {
             const PixelRandom own{static_cast<int>(random.next() * 64.f), static_cast<int>(random.next() * 64.f),
@@ -284,7 +288,7 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
                                std::exp(-air.sunDepth(f8(at.x), f8(at.y), f8(at.z), nullptr)[0]);
             };
             start.t = hit.t;
-            start.bySky = Vec3(0.f);
+            start.bySky = start.bySun = Vec3(0.f);
             add(s.light, start.place + from * hit.t, Vec3(1.f));
             if (s.mirror)
                 add(s.mirror->light, s.mirror->point + s.mirror->direction * s.mirror->t, s.mirror->reflectance);
