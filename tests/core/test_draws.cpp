@@ -256,9 +256,8 @@ private Q_SLOTS:
         }
         // The matte part alone is all of its colour.
         const Brdf matte(rough(1.f), Vec3(0.7f, 0.5f, 0.2f));
-        const double diffuse = overSphere(200, [&](const Vec3& l) {
-            return matte.reflect(upward, l, seenAt(30.0), 1.f, 0.f).x;
-        });
+        const double diffuse = overSphere(
+            200, [&](const Vec3& l) { return matte.reflect(upward, l, seenAt(30.0), 1.f, 0.f).x; });
         NEAR(diffuse, 0.7, 0.01);
     }
 

@@ -93,6 +93,38 @@ struct Stage {
     scene::Element& add(const char* kind) { return project.add(*elements::findKind(kind), kind); }
     std::shared_ptr<const shot::Shot> shot() { return elements::freeze(project, store, job); }
 };
+
+/// Two dark smokes one behind the other over a field, bright haze between and around them.
+scene::Project twoSmokes(const QTemporaryDir& dir)
+{
+    QFile obj(dir.path() + "/field.obj");
+    if (obj.open(QIODevice::WriteOnly))
+        obj.write("v -4000 0 -4000\nv 4000 0 -4000\nv 4000 0 4000\nv -4000 0 4000\nf 1 4 3 2\n");
+    obj.close();
+    scene::Project p = elements::newProject();
+    p.folder = dir.path().toStdString();
+    p.add(*elements::findKind("set"), "field").set("file", std::string("field.obj"));
+    for (int k = 0; k < 2; ++k) {
+        scene::Element& smoke = p.add(*elements::findKind("volume"), "smoke");
+        smoke.set("source", std::string("box"));
+        smoke.set("size", Vec3(6.f, 5.f, k == 0 ? 5.f : 8.f));
+        smoke.set("voxel", 0.3);
+        smoke.set("edge", 0.6);
+        smoke.set("contrast", 0.0);
+        smoke.set("visibility", k == 0 ? 9.0 : 12.0);
+        smoke.set("albedo", Vec3(k == 0 ? 0.25f : 0.5f));
+        smoke.set("anisotropy", 0.2);
+        smoke.set("position", Vec3(k == 0 ? -1.5f : 1.5f, 2.6f, k == 0 ? -9.f : -17.f));
+    }
+    scene::Element& haze = p.add(*elements::findKind("haze"), "haze");
+    haze.set("visibility", 150.0);
+    haze.set("thinning", 30.0);
+    haze.set("anisotropy", 0.0);
+    p.setPath("sun.elevation", "50");
+    p.setPath("shot.position", "0 2.2 0");
+    p.setPath("shot.aim", "0 2.2 -10");
+    return p;
+}
 } // namespace
 
 class TestVolumeWork : public QObject {
@@ -751,35 +783,9 @@ private Q_SLOTS:
 
     void airBetweenTwoSmokesIsInItsPlace()
     {
-        // Two dark smokes one behind the other, bright haze between and around them, and their places swapped by half:
-        // what stands between what is told by the reference, by place.
+        // What stands between what, and their places swapped by half, is told by the reference, by place.
         const QTemporaryDir dir;
-        QFile obj(dir.path() + "/field.obj");
-        QVERIFY(obj.open(QIODevice::WriteOnly));
-        obj.write("v -4000 0 -4000\nv 4000 0 -4000\nv 4000 0 4000\nv -4000 0 4000\nf 1 4 3 2\n");
-        obj.close();
-        scene::Project p = elements::newProject();
-        p.folder = dir.path().toStdString();
-        p.add(*elements::findKind("set"), "field").set("file", std::string("field.obj"));
-        for (int k = 0; k < 2; ++k) {
-            scene::Element& smoke = p.add(*elements::findKind("volume"), "smoke");
-            smoke.set("source", std::string("box"));
-            smoke.set("size", Vec3(6.f, 5.f, k == 0 ? 5.f : 8.f));
-            smoke.set("voxel", 0.3);
-            smoke.set("edge", 0.6);
-            smoke.set("contrast", 0.0);
-            smoke.set("visibility", k == 0 ? 9.0 : 12.0);
-            smoke.set("albedo", Vec3(k == 0 ? 0.25f : 0.5f));
-            smoke.set("anisotropy", 0.2);
-            smoke.set("position", Vec3(k == 0 ? -1.5f : 1.5f, 2.6f, k == 0 ? -9.f : -17.f));
-        }
-        scene::Element& haze = p.add(*elements::findKind("haze"), "haze");
-        haze.set("visibility", 150.0);
-        haze.set("thinning", 30.0);
-        haze.set("anisotropy", 0.0);
-        p.setPath("sun.elevation", "50");
-        p.setPath("shot.position", "0 2.2 0");
-        p.setPath("shot.aim", "0 2.2 -10");
+        const scene::Project p = twoSmokes(dir);
         Store store;
         JobControl job;
         const auto shot = elements::freeze(p, store, job);
@@ -810,6 +816,39 @@ private Q_SLOTS:
         qInfo("worst place %.3f, mean %.3f", worst, both[0] / both[1]);
         NEAR(both[0] / both[1], 1.0, 0.05);
         QVERIFY2(worst < 0.05, qPrintable(QString::number(worst)));
+    }
+
+    void lightOfAVolumeIsToldBySourceAsPathsTellIt()
+    {
+        // Haze and ground lit by the sun light the smokes from everywhere, as the sky does; it is the sun's light all
+        // the same. The march by itself, without what paths say of it.
+        const QTemporaryDir dir;
+        const scene::Project p = twoSmokes(dir);
+        Store store;
+        JobControl job;
+        const auto shot = elements::freeze(p, store, job);
+        render::StillSettings live;
+        live.width = 48;
+        live.height = 32;
+        live.samples = 48;
+        live.followsPaths = false;
+        live.layers.sources = live.layers.lamps = true;
+        render::StillSettings paths = live;
+        paths.air = render::StillAir::Paths;
+        paths.samples = 500;
+        const render::Layers a = render::renderStill(shot, live, job), b = render::renderStill(shot, paths, job);
+        const auto from = [](const render::Layers& l, const std::string& id) {
+            double sum = 0.0;
+            for (const auto& by : l.airBy)
+                if (by.id == id)
+                    for (int y = 0; y < 14; ++y) // above the ground, through the darkest of both
+                        for (int x = 17; x < 31; ++x)
+                            sum += static_cast<double>(by.air[static_cast<std::size_t>((y * 48 + x) * 3 + 1)]);
+            return sum;
+        };
+        qInfo("sun %.3f, sky %.3f", from(a, shot->sunId) / from(b, shot->sunId), from(a, "sky") / from(b, "sky"));
+        NEAR(from(a, shot->sunId) / from(b, shot->sunId), 1.0, 0.1);
+        NEAR(from(a, "sky") / from(b, "sky"), 1.0, 0.15);
     }
 
     void statesThatDifferInLightDifferInName()

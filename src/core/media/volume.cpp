@@ -36,11 +36,12 @@ void Volume::place(const Mat4& toWorld)
             toWorld);
 }
 
-F8 extinction8(const Volume& v, F8 x, F8 y, F8 z)
+F8 density8(const Volume& v, F8 x, F8 y, F8 z)
 {
     const Place8 p = through(v.toIndex, x, y, z);
-    return v.density->sample8(p.x, p.y, p.z) * v.sigmaT;
+    return v.density->sample8(p.x, p.y, p.z);
 }
+F8 extinction8(const Volume& v, F8 x, F8 y, F8 z) { return density8(v, x, y, z) * v.sigmaT; }
 float extinction(const Volume& v, const Vec3& p) { return v.density->sample(v.indexOf(p)) * v.sigmaT; }
 
 bool isGrey(const Volume& v)

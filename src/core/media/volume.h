@@ -90,6 +90,7 @@ bool isGrey(const Volume& v);
 float mostRelative(const Volume& v);
 /// Extinction of a channel of relative extinction 1 at eight points [1/m].
 F8 extinction8(const Volume& v, F8 x, F8 y, F8 z);
+F8 density8(const Volume& v, F8 x, F8 y, F8 z); ///< the same per sigmaT
 float extinction(const Volume& v, const Vec3& p);
 /// What each channel's extinction is of that, and its albedo there: spectrum, remap and tints counted. `extinction` is
 /// extinction8() of the place.

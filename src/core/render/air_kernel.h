@@ -149,7 +149,7 @@ private:
     F8 bodiesBetween(F8 tx, F8 ty, F8 tz, F8 x, F8 y, F8 z, const light::Lamp* from) const;
     /// What lies about points: depths above and below, toward the sun, how many decks.
     struct Depths {
-        F8 above, below, toSun, airToSun, mix, clouds, throughAir, aside;
+        F8 above, below, toSun, airToSun, mix, clouds, throughAir, aside, within;
     };
     F8 sidesOf(const MediumData& d, F8 x, F8 z, F8 up) const;
     Depths depthsAbout(F8 x, F8 y, F8 z, const F8* modulation, float* kept) const;

@@ -274,7 +274,8 @@ AirModel::Depths AirModel::depthsAbout(F8 x, F8 y, F8 z, const F8* modulation, f
             mixed / max8(above + below, f8(1e-9f)),
             bodies.cover,
             throughAir,
-            bodies.aside};
+            bodies.aside,
+            bodies.within};
 }
 
 AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, float* kept) const
@@ -304,10 +305,13 @@ AirModel::LightWays AirModel::lightWays(F8 x, F8 y, F8 z, const F8* modulation, 
         straight = straight * (1.f - around);
     }
     if (standing_) {
-        const F8 left = exp8(-d.aside), half = 0.5f + 0.5f * left;
-        out.turned = out.turned * left;
-        out.broad = out.broad * half;
-        out.around = out.around * half;
+        // Inside dark matter one half of all around is in it. What is seen lies near its edge, the other half is not.
+        const F8 left = exp8(-d.aside), half = 0.5f + 0.5f * left, within = 0.5f + 0.5f * exp8(-d.within);
+        out.turned = out.turned * left * within;
+        out.broad = out.broad * half * within;
+        out.around = out.around * half * within;
+        straight = straight * within;
+        sky = sky * within;
     }
     out.straight = straight;
     out.sky = max8(f8(0.f), sky - straight);

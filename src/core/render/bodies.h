@@ -56,6 +56,7 @@ public:
         F8 level{};  ///< optical depth toward the sun of what lies in layers above all air,
         F8 beside{}; ///< and of what stands in it
         F8 aside{};  ///< of the latter, what is turned from its way or swallowed
+        F8 within{}; ///< of what is all around the point, what it swallows on a way through
         F8 cover{};  ///< mean optical depth of the layers above
     };
     virtual void shade(F8 x, F8 y, F8 z, Kept& kept, Shade& out) const = 0;

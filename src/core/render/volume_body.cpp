@@ -16,6 +16,11 @@ public:
         for (const Volume& v : volumes) {
             const Vec3 mean = media::meanRelative(v);
             mean_.push_back((mean.x + mean.y + mean.z) / 3.f);
+            // Of a body's chords the mean is four times its volume by its surface.
+            const Vec3 size = v.bounds.isEmpty() ? Vec3(0.f) : v.bounds.max - v.bounds.min;
+            const float faces = 2.f * (size.x * size.y + size.y * size.z + size.z * size.x);
+            const float lost = 1.f - luminance(v.albedo);
+            swallowed_.push_back(faces > 0.f && lost > 0.05f ? 4.f * size.x * size.y * size.z / faces * lost : 0.f);
             grey_.push_back(media::isGrey(v));
         }
         coloured_ = std::find(grey_.begin(), grey_.end(), false) != grey_.end();
@@ -23,7 +28,11 @@ public:
 
     std::size_t count() const override { return volumes_.size(); }
     const std::string& id(std::size_t body) const override { return volumes_[body].id; }
-    std::size_t keptCount() const override { return volumes_.size(); }
+    std::size_t keptCount() const override
+    {
+        const auto white = std::count(swallowed_.begin(), swallowed_.end(), 0.f);
+        return 2 * volumes_.size() - static_cast<std::size_t>(white);
+    }
 
     /// They are no layers: what they turn from its way goes off sideways.
     void shade(F8 x, F8 y, F8 z, Kept& kept, Shade& out) const override
@@ -31,6 +40,9 @@ public:
         for (std::size_t k = 0; k < volumes_.size(); ++k) {
             const Volume& v = volumes_[k];
             const F8 column = kept.value([&] { return v.shadow ? v.shadow->column8(x, y, z) : f8(0.f); });
+            if (swallowed_[k] > 0.f)
+                out.within += kept.value([&] { return media::density8(v, x, y, z); }) *
+                              (v.sigmaT * v.shadowShare * swallowed_[k]);
             if (!v.shadow)
                 continue;
             const F8 slant = column * (v.sigmaT * v.shadowShare * mean_[k]);
@@ -215,7 +227,8 @@ public:
 
 private:
     const std::vector<Volume>& volumes_;
-    std::vector<float> mean_; ///< over channels of what its extinction is of its grey one
+    std::vector<float> swallowed_; ///< on the mean way through, per extinction [m]; 0 of what is nearly white
+    std::vector<float> mean_;      ///< over channels of what its extinction is of its grey one
     std::vector<bool> grey_;
     bool coloured_ = false;
     std::vector<std::unique_ptr<VolumeLight>> lights_; ///< from begin() on

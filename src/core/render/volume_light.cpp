@@ -219,6 +219,24 @@ void VolumeLight::fromSun(const AirModel& air, int count, Random& random, std::v
     }
 }
 
+float VolumeLight::throughOthers(const Vec3& p, const Vec3& from, float reach) const
+{
+    constexpr int places = 8;
+    float depth = 0.f;
+    for (const media::Volume& v : shot_->volumes) {
+        float t0 = 0.f, t1 = reach;
+        if (&v == &volume_ || v.density->empty() ||
+            !crosses(v.density->bounds(), v.indexOf(p), v.indexDirection(from), t0, t1))
+            continue;
+        float mean = 0.f;
+        for (int i = 0; i < places; ++i)
+            mean += media::extinction(v, p + from * (t0 + (t1 - t0) * (static_cast<float>(i) + 0.5f) / places)) /
+                    places;
+        depth += mean * (t1 - t0) * (1.f - luminance(v.albedo));
+    }
+    return std::exp(-depth);
+}
+
 void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::vector<float>& to) const
 {
     const float share = volume_.ambient * 4.f * pi * pi * radius_ * radius_ / static_cast<float>(count);
@@ -228,6 +246,10 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
     struct Start {
         Vec3 place, from, bySky, bySun;
         float t;
+        /// What of the set is met, with what it mirrors: what the air leaves of its light is looked up for eight.
+        int parts = 0;
+        LightParts part[2];
+        Vec3 at[2];
     } waiting[lanes];
     int filled = 0;
     AirSums8 sums;
@@ -244,6 +266,31 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
         rays.segments = 9;
         rays.depth[0] = rays.end;
         rays.weight[0] = f8(1.f);
+        for (int k = 0; k < 2; ++k) {
+            F8 at[3], normal[3];
+            bool met = false;
+            for (int i = 0; i < lanes; ++i) {
+                const Start& s = waiting[std::min(i, filled - 1)];
+                met = met || s.parts > k;
+                const Vec3 p = s.parts > k ? s.at[k] : s.place, n = s.parts > k ? s.part[k].normal() : Vec3(0, 1, 0);
+                for (int c = 0; c < 3; ++c) {
+                    at[c][i] = p[c];
+                    normal[c][i] = n[c];
+                }
+            }
+            if (!met)
+                break;
+            const AirModel::SurfaceWays ways = air.surfaceWays(at[0], at[1], at[2], normal, nullptr);
+            const float spread = shot_->scatteringOrders > 1 ? 1.f : 0.f;
+            for (int i = 0; i < filled; ++i) {
+                Start& s = waiting[i];
+                if (s.parts <= k)
+                    continue;
+                const LightParts& l = s.part[k];
+                s.bySun += (l.sun * ways.sun[i] + l.open * (spread * ways.diffuse[i])) * shot_->sky->sunIrradiance();
+                s.bySky += l.emitted + l.sky * ways.sky[i] + l.open * air.skyOnLevel() * (spread * ways.around[i]);
+            }
+        }
         F8 bySun[3], bySky[3];
         marchAir(air, rays, sums);
         colourAir(air, rays.ray, sums, bySun, bySky);
@@ -255,7 +302,8 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
             Vec3 sunShare(0.f);
             for (int c = 0; c < 3; ++c)
                 sunShare[c] = all[c] > 0.f ? ofSun[c] / all[c] : 0.f;
-            photon(skySource, random, s.place, -s.from, all * share, to, sunShare);
+            photon(skySource, random, s.place, -s.from, all * (share * throughOthers(s.place, s.from, s.t)), to,
+                   sunShare);
         }
         filled = 0;
     };
@@ -272,7 +320,7 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
             continue;
         // The sky, or what of the set is in its place: lit by sun and sky, shaded by this volume too. And the air
         // before it.
-        Start start{o + d * t0, from, shot_->sky->radiance(from), Vec3(0.f), shot::Shot::farDistance};
+        Start start{o + d * t0, from, shot_->sky->radiance(from), Vec3(0.f), shot::Shot::farDistance, 0, {}, {}};
         for (int c = 0; c < 3 && from.y < 0.f && !shot_->sky->panorama(); ++c) {
             start.bySun[c] = std::min(start.bySky[c], shot_->sky->groundBySun()[c]);
             start.bySky[c] -= start.bySun[c];
@@ -282,16 +330,15 @@ void VolumeLight::fromSky(int count, const AirModel& air, Random& random, std::v
             const PixelRandom own{static_cast<int>(random.next() * 64.f), static_cast<int>(random.next() * 64.f),
                                   static_cast<std::uint32_t>(random.next() * 1024.f)};
             const SurfaceSample s = sampler.shaded(&hit, start.place, from, 0.01f, own, {}, {}, mirrorLamps);
-            const auto add = [&](const LightParts& light, const Vec3& at, const Vec3& times) {
-                start.bySky += (light.emitted + light.sky) * times;
-                start.bySun += light.sun * shot_->sky->sunIrradiance() * times *
-                               std::exp(-air.sunDepth(f8(at.x), f8(at.y), f8(at.z), nullptr)[0]);
-            };
             start.t = hit.t;
             start.bySky = start.bySun = Vec3(0.f);
-            add(s.light, start.place + from * hit.t, Vec3(1.f));
+            const auto add = [&](const LightParts& light, const Vec3& at) {
+                start.part[start.parts] = light;
+                start.at[start.parts++] = at;
+            };
+            add(s.light, start.place + from * hit.t);
             if (s.mirror)
-                add(s.mirror->light, s.mirror->point + s.mirror->direction * s.mirror->t, s.mirror->reflectance);
+                add(s.mirror->light * s.mirror->reflectance, s.mirror->point + s.mirror->direction * s.mirror->t);
         }
         waiting[filled++] = start;
         if (filled == lanes)

@@ -45,6 +45,9 @@ private:
     void gather();
     /// Optical depth from a point to the sun, but for this volume.
     float sunDepthBeside(const AirModel& air, const Vec3& p) const;
+    /// What other volumes leave of the light from around that comes to `p` from a direction, before `reach` [m]. They
+    /// are lit by it too: what they scatter counts as let through.
+    float throughOthers(const Vec3& p, const Vec3& from, float reach) const;
     /// Evens `count` of the values toward the eye from `first` on.
     void smooth(int first, int count);
     std::size_t cellOf(const Vec3& indexPlace) const;
