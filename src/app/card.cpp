@@ -365,17 +365,8 @@ void Card::paintHead(QPainter& p, const scene::Element& e, bool silent)
     if (const auto dot = second.indexOf("  ·  "); dot > 0 && p.fontMetrics().horizontalAdvance(second) > room)
         second = second.mid(dot + 5); // the number says more than the kind
     p.drawText(QRect(x, 27, room, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(second, Qt::ElideRight, room));
-    if (!elements::kindOf(e).staysWhenSilent) {
-        const auto word = [&](const QRect& r, const QString& text, bool on) {
-            p.setFont(textFont(11, on ? QFont::DemiBold : QFont::Normal));
-            p.setPen(on ? t.accent : t.quiet);
-            p.drawText(r, Qt::AlignCenter, text);
-            if (on)
-                p.drawLine(r.left() + 4, r.bottom(), r.right() - 4, r.bottom());
-        };
-        word(soloRect(), "solo", e.soloed);
-        word(muteRect(), e.muted ? "muted" : "mute", e.muted);
-    }
+    if (!elements::kindOf(e).staysWhenSilent)
+        drawSwitches(p, soloRect(), e.soloed, muteRect(), e.muted);
     // A chevron says that there is more.
     p.setRenderHint(QPainter::Antialiasing);
     p.setPen(QPen(t.quiet, 1.5));
@@ -383,5 +374,19 @@ void Card::paintHead(QPainter& p, const scene::Element& e, bool silent)
     const double tip = open_ ? -2 : 2;
     p.drawPolyline(QPolygonF{c + QPointF(-4, -tip), c + QPointF(0, tip), c + QPointF(4, -tip)});
     p.setRenderHint(QPainter::Antialiasing, false);
+}
+
+void drawSwitches(QPainter& p, const QRect& solo, bool soloed, const QRect& mute, bool muted)
+{
+    const Theme& t = Theme::now();
+    const auto word = [&](const QRect& r, const QString& text, bool on) {
+        p.setFont(textFont(11, on ? QFont::DemiBold : QFont::Normal));
+        p.setPen(on ? t.accent : t.quiet);
+        p.drawText(r, Qt::AlignCenter, text);
+        if (on)
+            p.drawLine(r.left() + 4, r.bottom(), r.right() - 4, r.bottom());
+    };
+    word(solo, "solo", soloed);
+    word(mute, muted ? "muted" : "mute", muted);
 }
 } // namespace hygros::app

@@ -130,4 +130,6 @@ private:
     QPoint pressedAt_;
     bool dragging_ = false;
 };
+/// The words that mute and solo what a card or a group's head stands for.
+void drawSwitches(QPainter& p, const QRect& solo, bool soloed, const QRect& mute, bool muted);
 } // namespace hygros::app

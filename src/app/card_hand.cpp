@@ -264,15 +264,7 @@ void GroupHead::paintEvent(QPaintEvent*)
     p.setFont(figureFont(10));
     p.setPen(t.quiet);
     p.drawText(QRect(after, 0, 60, height()), Qt::AlignVCenter, QString::number(members.size()));
-    const auto word = [&](const QRect& r, const QString& text, bool on) {
-        p.setFont(textFont(11, on ? QFont::DemiBold : QFont::Normal));
-        p.setPen(on ? t.accent : t.quiet);
-        p.drawText(r, Qt::AlignCenter, text);
-        if (on)
-            p.drawLine(r.left() + 4, r.bottom(), r.right() - 4, r.bottom());
-    };
-    word(soloRect(), "solo", g->soloed);
-    word(muteRect(), g->muted ? "muted" : "mute", g->muted);
+    drawSwitches(p, soloRect(), g->soloed, muteRect(), g->muted);
     if (hasFocus()) {
         p.setPen(QPen(t.accent, 1));
         p.drawRect(rect().adjusted(0, 0, -1, -1));

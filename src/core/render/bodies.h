@@ -99,7 +99,8 @@ public:
     struct Seen8 {
         F8 sun[3]{}, sky[3]{}, own[3]{}, through[3] = {f8(1.f), f8(1.f), f8(1.f)}, distance{};
     };
-    /// What rays gather before `end`, by slab, near to far. `jitter`: 0…1 by ray; `first`: of few looks, coarser.
+    /// What rays gather before `end`, by slab, near to far; `out` comes as it is made, and slabs that nothing is in
+    /// stay so. `jitter`: 0…1 by ray; `first`: of few looks, coarser.
     virtual void look(const AirModel& air, const media::Ray8& ray, F8 end, F8 jitter, bool first, Seen8* out) const = 0;
 
     /// For the reference: by body and point.
