@@ -125,7 +125,7 @@ private Q_SLOTS:
         dialog->findChild<QSpinBox*>("exportHeight")->setValue(72);
         dialog->findChild<QSpinBox*>("exportSamples")->setValue(2);
         QTest::mouseClick(dialog->findChild<QPushButton*>("exportGo"), Qt::LeftButton);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 240000);
         const image::Image out = image::readImage(file.toStdString());
         const auto channel = [&](const char* name, int x, int y) {
             return double(out.at(x, y)[static_cast<std::size_t>(out.channel(name))]);

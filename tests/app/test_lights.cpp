@@ -268,7 +268,7 @@ private Q_SLOTS:
     void anUnfoldedCardIsBroughtIntoSight()
     {
         session().open(QString(SOURCE_DIR) + "/demo/lamps.hygros");
-        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 240000);
         window_->unfold("window");
         Card* card = window_->column().reveal("window");
         QVERIFY(card && card->isOpen());
@@ -288,7 +288,7 @@ private Q_SLOTS:
         dialog.findChild<QCheckBox*>("exportLamps")->setChecked(true);
         dialog.findChild<QCheckBox*>("exportHoldout")->setChecked(true);
         QTest::mouseClick(dialog.findChild<QPushButton*>("exportGo"), Qt::LeftButton);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 240000);
         QVERIFY(QFileInfo::exists(file));
         const image::Image out = image::readImage(file.toStdString());
         for (const char* name :

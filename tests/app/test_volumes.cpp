@@ -226,7 +226,7 @@ private Q_SLOTS:
         dialog->findChild<QSpinBox*>("exportHeight")->setValue(40);
         dialog->findChild<QSpinBox*>("exportDenoise")->setValue(50);
         QTest::mouseClick(go, Qt::LeftButton);
-        QTRY_VERIFY_WITH_TIMEOUT(QFile::exists(out), 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(QFile::exists(out), 240000);
         QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 20000);
         const image::FileFacts facts = image::imageFacts(out.toStdString());
         QVERIFY(std::find(facts.channels.begin(), facts.channels.end(), "transmittance.G") != facts.channels.end());

@@ -331,7 +331,7 @@ private Q_SLOTS:
         dialog->findChild<QSpinBox*>("exportHeight")->setValue(54);
         dialog->findChild<QSpinBox*>("exportSamples")->setValue(2);
         QTest::mouseClick(go, Qt::LeftButton);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 240000);
         const image::Image in = image::readImage(file.toStdString());
         QCOMPARE(in.width, 96);
         QVERIFY(in.channel("air.lamp.R") >= 0 && in.channel("depth.Z") >= 0);

@@ -135,7 +135,8 @@ private Q_SLOTS:
         const double error = 4.0 * std::sqrt(wanted * (1.0 - wanted) / n) + 0.01 * wanted;
         QVERIFY2(std::abs(1.0 - double(collided) / n - wanted) < error, qPrintable(QString::number(collided)));
         QVERIFY2(std::abs(through - wanted) < error, qPrintable(QString::number(through)));
-        // A voxel's value stands at its low corner, its faces half a voxel lower. Where they are met in the mean: 1/σ − L e^(−σL) / (1 − e^(−σL)) from the near face.
+        // A voxel's value stands at its low corner, its faces half a voxel lower. Where they are met in the mean: 1/σ −
+        // L e^(−σL) / (1 − e^(−σL)) from the near face.
         const double deep = 1.0 / double(sigma) - double(side) * wanted / (1.0 - wanted);
         NEAR(place / collided - 22.125, deep, 0.03);
     }

@@ -911,13 +911,13 @@ private Q_SLOTS:
                 seen.push_back(p);
             });
             renderer.start({s, 48, 27, 0.2f, 1.f, file, "key", 7});
-            QTRY_VERIFY_WITH_TIMEOUT(last().done, 60000);
+            QTRY_VERIFY_WITH_TIMEOUT(last().done, 240000);
             QVERIFY(last().noise <= 0.2f && last().revision == 7 && last().rgb.size() == 48 * 27 * 3 &&
                     last().light > 0.0);
             first = last().paths;
             // A lower goal goes on with the same paths.
             renderer.start({s, 48, 27, 0.1f, 0.f, file, "key", 8});
-            QTRY_VERIFY_WITH_TIMEOUT(last().revision == 8 && last().done, 60000);
+            QTRY_VERIFY_WITH_TIMEOUT(last().revision == 8 && last().done, 240000);
             QVERIFY(last().paths > first);
             first = last().paths;
             renderer.stop();

@@ -43,7 +43,7 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int
         }
         const Vec3 l = lit(
                            c.light, everyLamp_,
-                           &mirrorLampLight_[static_cast<std::size_t>(y)][(at * 2 + i) * lampCount_], 1,
+                           mirrorLampLight_[static_cast<std::size_t>(y)].data() + (at * 2 + i) * lampCount_, 1,
                            [&] { return c.point + c.direction * c.t; }, air.onto, c.weight, nullptr, source, ratio) *
                            air.tint * air.view +
                        airLight * c.reflectance;
