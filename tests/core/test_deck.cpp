@@ -127,9 +127,12 @@ private Q_SLOTS:
         const CloudDeck d = broken(0.5f);
         const Vec3 sun = Vec3(0.5f, 0.6f, -0.3f).normalized();
         const DeckShadow shadow(d, sun, Vec3(0));
-        double worst = 0.0, mean = 0.0;
-        for (int i = 0; i < 400; ++i) {
-            const Vec3 p(static_cast<float>(i % 20) * 240.f - 2400.f, 0.f, static_cast<float>(i / 20) * 230.f - 2300.f);
+        double worst = 0.0, mean = 0.0, near = 0.0, nearWorst = 0.0;
+        for (int i = 0; i < 800; ++i) {
+            // Near the eye as well, where sets stand.
+            const float apart = i < 400 ? 1.f : 0.13f;
+            const Vec3 p((static_cast<float>(i % 20) * 240.f - 2400.f) * apart, 0.f,
+                         (static_cast<float>(i / 20 % 20) * 230.f - 2300.f) * apart);
             // The straight way through, finely.
             double tau = 0.0;
             const double t0 = double(d.base / sun.y), t1 = double((d.base + d.thickness) / sun.y);
@@ -139,10 +142,11 @@ private Q_SLOTS:
             }
             const double difference = std::abs(std::exp(-double(shadow.depth8(f8(p.x), f8(p.y), f8(p.z))[0])) -
                                                std::exp(-tau));
-            worst = std::max(worst, difference);
-            mean += difference / 400.0;
+            (i < 400 ? worst : nearWorst) = std::max(i < 400 ? worst : nearWorst, difference);
+            (i < 400 ? mean : near) += difference / 400.0;
         }
-        qInfo("shadow against fine steps: mean %.3f, worst %.3f", mean, worst);
+        qInfo("shadow against fine steps: mean %.3f, worst %.3f; near %.4f, worst %.3f", mean, worst, near, nearWorst);
+        QVERIFY(near < 0.006 && nearWorst < 0.06);
         QVERIFY(mean < 0.05); // its grid has a value every 90 m
         // Above the deck there is none.
         QCOMPARE(shadow.depth8(f8(0.f), f8(d.base + d.thickness), f8(0.f))[0], 0.f);

@@ -30,8 +30,8 @@ struct DeckShadowKey {
 
 std::shared_ptr<const media::DeckShadow> shadowOf(const FreezeContext& c, const media::CloudDeck& deck)
 {
-    // The grid is wide: it follows the camera in steps.
-    const auto even = [](float v) { return 500.f * std::floor(v / 500.f + 0.5f); };
+    // Its grids are wide: they follow the camera in steps.
+    const auto even = [](float v) { return 200.f * std::floor(v / 200.f + 0.5f); };
     const Vec3 sun = c.shot.sky->sunDirection(), eye = c.shot.camera.position, around(even(eye.x), 0.f, even(eye.z));
     return c.store.get(DeckShadowKey{deck, sun, around},
                        [&] { return std::make_shared<const media::DeckShadow>(deck, sun, around); });

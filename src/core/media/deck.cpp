@@ -128,33 +128,39 @@ DeckShadow::DeckShadow(const CloudDeck& deck, const Vec3& sun, const Vec3& eye)
     const float up = std::max(sun.y, 0.03f);
     slopeX_ = sun.x / up;
     slopeZ_ = sun.z / up;
-    const float reach = 14000.f;
-    cell_ = 2.f * reach / (size - 1);
+    fill(wide_, deck, eye, 10);
+    fill(near_, deck, eye, 32);
+    double total = 0.0;
+    for (const float t : wide_.through)
+        total += static_cast<double>(t);
+    mean_ = static_cast<float>(total / static_cast<double>(wide_.through.size()));
+}
+
+void DeckShadow::fill(Grid& g, const CloudDeck& deck, const Vec3& eye, int steps) const
+{
+    const float reach = 0.5f * g.cell * static_cast<float>(g.size - 1);
     // On whole cells, and drifting with the clouds would make it swim: the grid stays with the world.
-    x0_ = std::floor((eye.x + slopeX_ * (base_ - eye.y) - reach) / cell_) * cell_;
-    z0_ = std::floor((eye.z + slopeZ_ * (base_ - eye.y) - reach) / cell_) * cell_;
-    through_.resize(static_cast<std::size_t>(size) * size);
-    constexpr int steps = 10;
-    const float rise = thickness_ / steps, length = rise * std::sqrt(slopeX_ * slopeX_ + slopeZ_ * slopeZ_ + 1.f);
+    g.x0 = std::floor((eye.x + slopeX_ * (base_ - eye.y) - reach) / g.cell) * g.cell;
+    g.z0 = std::floor((eye.z + slopeZ_ * (base_ - eye.y) - reach) / g.cell) * g.cell;
+    const auto size = static_cast<std::size_t>(g.size);
+    g.through.resize(size * size);
+    const float rise = thickness_ / static_cast<float>(steps),
+                length = rise * std::sqrt(slopeX_ * slopeX_ + slopeZ_ * slopeZ_ + 1.f);
     parallelFor(size, [&](std::size_t j) {
-        for (int i = 0; i < size; i += lanes) {
+        for (int i = 0; i < g.size; i += lanes) {
             F8 x, tau = f8(0.f);
             for (int k = 0; k < lanes; ++k)
-                x[k] = x0_ + cell_ * static_cast<float>(i + k);
-            const F8 z = f8(z0_ + cell_ * static_cast<float>(j));
+                x[k] = g.x0 + g.cell * static_cast<float>(i + k);
+            const F8 z = f8(g.z0 + g.cell * static_cast<float>(j));
             for (int s = 0; s < steps; ++s) {
                 const float h = rise * (static_cast<float>(s) + 0.5f);
                 tau += deckDensity8(deck, x + slopeX_ * h, f8(base_ + h), z + slopeZ_ * h,
-                                    f8(std::max(length, cell_))) *
+                                    f8(std::max(length, g.cell))) *
                        (deck.sigmaT * length);
             }
-            store8(&through_[j * size + static_cast<std::size_t>(i)], exp8(-tau));
+            store8(&g.through[j * size + static_cast<std::size_t>(i)], exp8(-tau));
         }
     });
-    double total = 0.0;
-    for (const float t : through_)
-        total += static_cast<double>(t);
-    mean_ = static_cast<float>(total / static_cast<double>(through_.size()));
 }
 
 F8 DeckShadow::above8(F8 y) const { return clamp8((base_ + thickness_ - y) * (1.f / thickness_), 0.f, 1.f); }
@@ -168,11 +174,19 @@ F8 DeckShadow::depth8(F8 x, F8 y, F8 z) const
 F8 DeckShadow::whole8(F8 x, F8 y, F8 z) const
 {
     const F8 rise = base_ - y; // down again for points inside
-    const F8 u = (x + slopeX_ * rise - x0_) * (1.f / cell_), v = (z + slopeZ_ * rise - z0_) * (1.f / cell_);
-    const float last = size - 1;
-    const F8 in = clamp8(min8(min8(u, last - u), min8(v, last - v)) * (1.f / 24.f), 0.f, 1.f);
-    const F8 cu = clamp8(u, 0.f, last - 1e-2f), cv = clamp8(v, 0.f, last - 1e-2f);
-    const F8 through = mean_ + (bilinear8(through_.data(), size, cu, cv) - mean_) * in;
+    const F8 px = x + slopeX_ * rise, pz = z + slopeZ_ * rise;
+    F8 through = f8(mean_);
+    const auto add = [&](const Grid& g, float edge) {
+        const F8 u = (px - g.x0) * (1.f / g.cell), v = (pz - g.z0) * (1.f / g.cell);
+        const float last = static_cast<float>(g.size - 1);
+        const F8 in = clamp8(min8(min8(u, last - u), min8(v, last - v)) * (1.f / edge), 0.f, 1.f);
+        if (!any(in > 0.f))
+            return;
+        const F8 cu = clamp8(u, 0.f, last - 1e-2f), cv = clamp8(v, 0.f, last - 1e-2f);
+        through += (bilinear8(g.through.data(), g.size, cu, cv) - through) * in;
+    };
+    add(wide_, 24.f);
+    add(near_, 24.f);
     return -log8(max8(through, f8(1e-6f)));
 }
 

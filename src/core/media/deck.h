@@ -44,7 +44,8 @@ struct CloudDeck {
 /// Density 0…1 of the deck's densest; `step` is how far the samples lie apart [m].
 F8 deckDensity8(const CloudDeck& deck, F8 x, F8 y, F8 z, F8 step);
 
-/// Sunlight that comes down through a deck, on a square grid in the plane of its base; the mean beyond the grid.
+/// Sunlight that comes down through a deck, on two square grids in the plane of its base: a fine one for what is near
+/// the eye, where every wisp counts, and a wide one; the mean beyond that.
 class DeckShadow {
 public:
     /// `sun` is the direction to the sun, `eye` where the grid is wanted.
@@ -55,13 +56,18 @@ public:
     F8 whole8(F8 x, F8 y, F8 z) const;
     F8 above8(F8 y) const;
     float mean() const { return mean_; } ///< transmittance
-    std::size_t bytes() const { return through_.size() * sizeof(float); }
+    std::size_t bytes() const { return (wide_.through.size() + near_.through.size()) * sizeof(float); }
 
 private:
-    float at(int i, int j) const { return through_[static_cast<std::size_t>(j) * size + static_cast<std::size_t>(i)]; }
-    static constexpr int size = 320;
-    float base_, thickness_, slopeX_, slopeZ_, x0_, z0_, cell_, mean_ = 1.f;
-    std::vector<float> through_;
+    struct Grid {
+        int size;   ///< a side
+        float cell; ///< [m]
+        float x0 = 0.f, z0 = 0.f;
+        std::vector<float> through; ///< [z][x]
+    };
+    void fill(Grid& grid, const CloudDeck& deck, const Vec3& eye, int steps) const;
+    float base_, thickness_, slopeX_, slopeZ_, mean_ = 1.f;
+    Grid wide_{320, 87.774f, 0.f, 0.f, {}}, near_{192, 5.f, 0.f, 0.f, {}};
 };
 
 /// What rays gather from all decks: light from the sun and from the sky and around [W/m²/sr], what comes through, and
