@@ -3,6 +3,7 @@
 #include "media/volume.h"
 #include "render/air_kernel.h"
 #include "render/bodies.h"
+#include "render/volume_light.h"
 #include "support.h"
 
 using namespace hygros;
@@ -321,6 +322,29 @@ private Q_SLOTS:
             NEAR(through[c], std::exp(-8.0 * sigma), 0.03);
         }
         QVERIFY(maxComponent(body->opticsAt(0, Vec3(40, 4, 4)).extinction) == 0.f);
+    }
+
+    void lightFromAroundIsHeldUpByWhatSwallowsIt()
+    {
+        // A grey cube with nothing, with dark matter and with white matter on two of its sides: what the sky gives it.
+        const auto skyOf = [](std::vector<media::Volume> others) {
+            std::vector<media::Volume> all{cube(0, 0, 0.2f)};
+            all.insert(all.end(), others.begin(), others.end());
+            const auto shot = shotOf(std::move(all), 40.0);
+            const render::AirModel air(*shot);
+            render::VolumeLight light(shot, 0, shot->camera.position);
+            for (int batch = 0; batch < 4; ++batch)
+                light.add(air, 24000);
+            render::VolumeLight::Scattered8 s;
+            light.at8(f8(4.f), f8(4.f), f8(4.f), s);
+            return mean(s.sky[1]);
+        };
+        const double alone = skyOf({}), dark = skyOf({cube(8.5f, 0, 2.f, 0.f), cube(-8.5f, 0, 2.f, 0.f)}),
+                     white = skyOf({cube(8.5f, 0, 2.f, 1.f), cube(-8.5f, 0, 2.f, 1.f)});
+        QVERIFY(alone > 0.0);
+        // Two faces of six, and what comes aslant past them: between a sixth and a half is missing.
+        QVERIFY2(dark / alone < 0.85 && dark / alone > 0.5, qPrintable(QString::number(dark / alone)));
+        NEAR(white / alone, 1.0, 0.05); // it sends on what it holds up
     }
 
     void aDeckIsOneLayerForAllWhoAsk()
