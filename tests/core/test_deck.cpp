@@ -1,5 +1,5 @@
 /// Cloud decks: coverage, shadow, brightness against path-traced light, drift without popping, no period.
-#include "media/deck.h"
+#include "media/deck_diffusion.h"
 #include "render/frame.h"
 #include "render/still.h"
 #include "support.h"
@@ -44,6 +44,7 @@ std::shared_ptr<shot::Shot> under(const CloudDeck& d, Vec3 aim, float elevation 
     s->camera = {Vec3(0, 2, 0), Vec3(0, 2, 0) + aim, 26.f, 36.f};
     s->decks = {d};
     s->decks[0].shadow = std::make_shared<DeckShadow>(d, s->sky->sunDirection(), s->camera.position);
+    s->decks[0].diffusion = std::make_shared<DeckDiffusion>(d, s->sky->sunDirection());
     return s;
 }
 render::Layers still(std::shared_ptr<const shot::Shot> s, int samples, int w = 96, int h = 54,
@@ -197,14 +198,78 @@ private Q_SLOTS:
         d.phase = plainPhase(0.7f);
         d.settle();
         const auto s = under(d, Vec3(0, 0.7f, -1));
-        const render::Layers live = still(s, 8, 24, 16), truth = paths(s, 220, 24, 16);
+        const render::Layers live = still(s, 8, 24, 16, nullptr, false), truth = paths(s, 220, 24, 16);
         double a = 0.0, b = 0.0;
         for (std::size_t p = 0; p < live.pixels() / 2; ++p) {
             a += beautyAt(live, p, 1);
             b += beautyAt(truth, p, 1);
         }
         qInfo("overcast from below: live %.3f of path traced", a / b);
-        QVERIFY(a / b > 0.6 && a / b < 1.6);
+        QVERIFY(a / b > 0.85 && a / b < 1.15);
+    }
+
+    void brokenCloudIsAsBrightAsPathsSay_data()
+    {
+        QTest::addColumn<float>("elevation");
+        QTest::addColumn<float>("coverage");
+        QTest::addColumn<float>("heading"); // of the look, from the sun
+        QTest::newRow("low sun on the flanks") << 14.f << 0.3f << 140.f;
+        QTest::newRow("low sun behind") << 14.f << 0.4f << 30.f;
+        QTest::newRow("high sun from below") << 55.f << 0.65f << 100.f;
+        QTest::newRow("half, across") << 35.f << 0.5f << 75.f;
+    }
+    void brokenCloudIsAsBrightAsPathsSay()
+    {
+        // Flanks in the sun, gaps that let light out, bases in shade: the march alone.
+        QFETCH(float, elevation);
+        QFETCH(float, coverage);
+        QFETCH(float, heading);
+        CloudDeck d = broken(coverage);
+        d.phase = plainPhase(0.85f);
+        d.settle();
+        const float azimuth = 0.6f + radians(static_cast<double>(heading));
+        const auto s = under(d, Vec3(std::sin(azimuth), 0.45f, -std::cos(azimuth)), elevation);
+        const render::Layers live = still(s, 16, 36, 24, nullptr, false), truth = paths(s, 300, 36, 24);
+        double a = 0.0, b = 0.0;
+        for (std::size_t p = 0; p < live.pixels(); ++p) {
+            a += double(live.air[p * 3 + 1]);
+            b += double(truth.air[p * 3 + 1]);
+        }
+        qInfo("live %.3f of path traced", a / b);
+        QVERIFY(a / b > 0.85 && a / b < 1.15);
+    }
+
+    void withLightFromEverywhereAWhiteCloudIsNotSeen()
+    {
+        // Sky and ground of radiance 1 around what takes nothing away: 1 is everywhere (reciprocity), whatever its
+        // shape. And what takes something is darker, by colour.
+        CloudDeck d = broken(0.6f);
+        const Vec3 sun = Vec3(0.4f, 0.5f, -0.2f).normalized();
+        const DeckDiffusion white(d, sun);
+        double worst = 0.0;
+        for (int i = 0; i < 8; ++i)
+            for (int k = 0; k < 8; ++k) {
+                const auto m = white.at8(0, f8(0.06f + 0.12f * static_cast<float>(i)),
+                                         f8(2.5f * static_cast<float>(k)));
+                worst = std::max(worst, std::abs(double(m.sky[0] + m.ground[0]) - 1.0));
+                QVERIFY(m.sun[0] > 0.f && m.sky[0] > 0.f && m.ground[0] > 0.f);
+            }
+        qInfo("a white cloud in light from everywhere: within %.4f", worst);
+        QVERIFY(worst < 0.02);
+        d.albedo = Vec3(0.99f, 0.9f, 0.7f);
+        const DeckDiffusion grey(d, sun);
+        const auto sum = [&](int c) {
+            const auto m = grey.at8(c, f8(0.4f), f8(8.f));
+            return m.sky[0] + m.ground[0];
+        };
+        QVERIFY(sum(0) < 0.99f && sum(1) < sum(0) - 0.05f && sum(2) < sum(1) - 0.1f);
+        // High up there is more of the sky, low down more of the ground.
+        const auto low = white.at8(0, f8(0.1f), f8(4.f)), high = white.at8(0, f8(0.9f), f8(4.f));
+        QVERIFY(high.sky[0] > low.sky[0] + 0.1f && low.ground[0] > high.ground[0] + 0.1f);
+        // The same wherever it has drifted to.
+        CloudDeck drifted = broken(0.6f);
+        drifted.offset = Vec3(5000.f, 0.f, -700.f);
+        QCOMPARE(DeckDiffusion(drifted, sun).at8(0, f8(0.3f), f8(3.f)).sun[0], white.at8(0, f8(0.3f), f8(3.f)).sun[0]);
     }
 
     void transmittanceIsThatOfTheCloud()

@@ -1,5 +1,6 @@
 /// Cloud deck: a layer aloft with gaps, to the horizon.
 #include "elements/air.h"
+#include "media/deck_diffusion.h"
 
 #include <cmath>
 
@@ -27,6 +28,23 @@ struct DeckShadowKey {
     Vec3 sun, around;
     bool operator==(const DeckShadowKey&) const = default;
 };
+
+struct DeckDiffusionKey {
+    media::CloudDeck deck;
+    Vec3 sun;
+    bool operator==(const DeckDiffusionKey&) const = default;
+};
+
+std::shared_ptr<const media::DeckDiffusion> diffusionOf(const FreezeContext& c, media::CloudDeck deck)
+{
+    // Where it has drifted to changes nothing.
+    deck.id.clear();
+    deck.offset = Vec3(0.f);
+    deck.evolution = 0.f;
+    const Vec3 sun = c.shot.sky->sunDirection();
+    return c.store.get(DeckDiffusionKey{deck, sun},
+                       [&] { return std::make_shared<const media::DeckDiffusion>(deck, sun); });
+}
 
 std::shared_ptr<const media::DeckShadow> shadowOf(const FreezeContext& c, const media::CloudDeck& deck)
 {
@@ -140,8 +158,12 @@ Kind cloudDeckKind()
         if (d.coverage <= 0.f || d.sigmaT <= 0.f)
             return;
         d.settle();
-        if (s.shadows && c.shot.sky)
-            d.shadow = shadowOf(c, d);
+        if (c.shot.sky) {
+            auto diffusion = diffusionOf(c, d);
+            if (s.shadows)
+                d.shadow = shadowOf(c, d);
+            d.diffusion = std::move(diffusion);
+        }
         c.shot.decks.push_back(d);
     };
     return k;

@@ -2,6 +2,7 @@
 
 #include "base/parallel.h"
 #include "base/random.h"
+#include "media/deck_diffusion.h"
 #include "media/lookup.h"
 #include "media/phase8.h"
 
@@ -222,6 +223,8 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
     std::sort(crossings.begin(), crossings.end(),
               [](const Crossing& a, const Crossing& b) { return a.nearest < b.nearest; });
     F8 weightSum = f8(0.f), weightedT = f8(0.f);
+    F8 scaled = f8(1.f), depth = f8(0.f); // what comes through in scaled transport; optical depth so far
+    DeckDiffusion::Means means;
     const float up = std::max(sun.direction.y, 0.03f);
     const F8 cosine = ray.dx * sun.direction.x + ray.dy * sun.direction.y + ray.dz * sun.direction.z;
     for (const Crossing& cross : crossings) {
@@ -234,10 +237,9 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
         const int steps = std::clamp(static_cast<int>(8.f + 4.f * std::log2(1.f + longest / d.thickness)), 8, 28);
         const F8 a = max8(cross.t0, f8(50.f)), ratio = exp8(log8(1.f + length / a) * (1.f / static_cast<float>(steps)));
         F8 t = cross.t0, width = (ratio - 1.f) * a;
-        F8 phase[3];
-        for (int o = 0; o < 3; ++o)
-            phase[o] = phase8(d.phase.blunted(o), cosine);
-        const float diffusing = 0.75f * (1.f - d.phase.meanCosine());
+        const F8 phase = phase8(d.phase, cosine);
+        const float g = d.phase.meanCosine(), even = 1.f / (4.f * pi), scale = 1.f - luminance(d.albedo) * g;
+        const bool many = sun.orders > 1 && d.diffusion;
         for (int s = 0; s < steps; ++s, t = t + width, width = width * ratio) {
             const F8 at = t + width * jitter, x = ray.x(at), y = ray.y(at), z = ray.z(at);
             F8 density = deckDensity8(d, x, y, z, width);
@@ -245,41 +247,53 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
             if (!any(density > 0.f))
                 continue;
             const F8 delta = density * width * d.sigmaT, left = exp8(-delta), gained = out.through * (1.f - left);
-            // Toward the sun: four looks, each twice as far apart, no farther than the slab goes.
-            const F8 way = min8(max8(f8(0.f), (d.base + d.thickness - y) * (1.f / up)), f8(6.f * d.thickness));
-            F8 tau = f8(0.f);
-            static constexpr float place[4] = {0.04f, 0.16f, 0.4f, 0.8f}, share[4] = {0.1f, 0.18f, 0.32f, 0.4f};
-            for (int k = 0; k < 4; ++k) {
-                const F8 q = way * place[k];
-                tau += deckDensity8(d, x + sun.direction.x * q, y + up * q, z + sun.direction.z * q, way * share[k]) *
-                       way * (share[k] * d.sigmaT);
+            const F8 tau = deckSunDepth8(d, x, y, z, sun.direction, up), straight = exp8(-tau);
+            const F8 once = gained * straight * phase;
+            if (many) {
+                const F8 scaledLeft = exp8(-delta * scale), scaledSun = exp8(-tau * scale);
+                const F8 more = scaled * (1.f - scaledLeft) * (1.f / scale); // ∫ σ of scaled light over the step
+                // All of the way, to the middle of the step.
+                const F8 all = max8(depth + delta * 0.5f + tau, f8(0.02f));
+                const F8 unmet = out.through * sqrt8(left) * straight,
+                         unturned = scaled * sqrt8(scaledLeft) * scaledSun;
+                // Events from the second on: how many there are, how straight they go together, and what they add.
+                const F8 events = max8(1.f - unmet * (1.f + all), f8(1e-4f));
+                const F8 blunt = clamp8(max8(unturned - unmet * (1.f + g * all), f8(0.f)) / events, 1e-3f,
+                                        std::max(g * g, 2e-3f));
+                const F8 turned = max8(f8(0.f), (more * scaledSun - gained * straight) / all - gained * straight * g);
+                const F8 away = 1.f + blunt * blunt - 2.f * blunt * cosine;
+                const F8 spread = ((1.f - blunt * blunt) / (away * sqrt8(away)) - 1.f) * (even / blunt) + even;
+                const F8 diffused = more * ((1.f - g) * d.ambient);
+                for (int c = 0; c < 3; ++c) {
+                    if (c == 0 || d.albedo[c] != d.albedo[c - 1])
+                        means = d.diffusion->at8(c, (y - d.base) * (1.f / d.thickness), tau);
+                    const F8 bySun = max8(f8(0.f), once - gained * straight * ((1.f - g) * even) + turned * spread +
+                                                       diffused * means.sun);
+                    out.sun[c] += (bySun * sun.irradiance[c] + diffused * means.ground * sun.groundBySun[c]) *
+                                  (d.albedo[c] * d.bySun);
+                    out.sky[c] += diffused * (means.sky * sun.zenith[c] + means.ground * sun.ground[c]) *
+                                  (d.albedo[c] * d.bySky);
+                }
+                scaled = scaled * scaledLeft;
+            } else {
+                for (int c = 0; c < 3; ++c)
+                    out.sun[c] += once * (sun.irradiance[c] * d.albedo[c] * d.bySun);
+                scaled = scaled * left;
             }
-            // And up: what the sky's light has to come through, from one look between here and the top.
-            const F8 over = max8(f8(0.f), d.base + d.thickness - y);
-            const F8 above = deckDensity8(d, x, y + over * 0.4f, z, over) * over * d.sigmaT;
-            const F8 below = (y - d.base) * d.sigmaT * density;
-            const F8 quarter = exp8(tau * -0.25f), half = quarter * quarter, full = half * half;
-            const F8 diffused = max8(f8(0.f), 1.f / (1.f + diffusing * tau) - full);
-            const F8 fromSky = 1.f / (1.f + diffusing * above), fromGround = 1.f / (1.f + diffusing * below);
-            const bool many = sun.orders > 1;
-            for (int c = 0; c < 3; ++c) {
-                F8 light = phase[0] * full * d.albedo[c];
-                if (many)
-                    light += phase[1] * half * (0.55f * d.albedo[c] * d.albedo[c]) +
-                             (sun.orders > 2 ? phase[2] * quarter * (0.3025f * d.albedo[c] * d.albedo[c] * d.albedo[c])
-                                             : f8(0.f)) +
-                             diffused * (std::max(0.f, sun.direction.y) / pi * d.ambient * d.albedo[c]);
-                light = light * sun.irradiance[c] + fromGround * (0.5f * sun.groundBySun[c] * d.albedo[c] * d.ambient);
-                out.sun[c] += gained * light * d.bySun;
-                out.sky[c] += gained * (fromSky * (0.5f * sun.zenith[c]) + fromGround * (0.5f * sun.ground[c])) *
-                              (d.albedo[c] * d.ambient * d.bySky);
-            }
+            depth += delta;
             weightedT += gained * at;
             weightSum += gained;
             out.through = out.through * left;
-            if (!any(out.through > 1e-3f))
+            if (!any(scaled > 1e-2f))
                 break;
         }
+    }
+    // What comes from behind and is turned by little.
+    const F8 behind = select(ray.dy > 0.f, select(end >= horizon * 0.999f, f8(1.f), f8(0.f)), f8(1.f)) *
+                      (scaled - out.through);
+    for (int c = 0; c < 3; ++c) {
+        out.sky[c] += behind * select(ray.dy > 0.f, f8(sun.zenith[c]), f8(sun.ground[c]));
+        out.sun[c] += behind * select(ray.dy > 0.f, f8(0.f), f8(sun.groundBySun[c]));
     }
     out.distance = min8(select(weightSum > 1e-6f, weightedT / max8(weightSum, f8(1e-12f)), f8(horizon)),
                         f8(horizon * 0.999f));

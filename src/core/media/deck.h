@@ -14,6 +14,7 @@
 
 namespace hygros::media {
 
+class DeckDiffusion;
 class DeckShadow;
 
 struct CloudDeck {
@@ -34,7 +35,8 @@ struct CloudDeck {
     float bySun = 1.f, bySky = 1.f; ///< reach of the sun and of the sky to it; 1 is physical
     float meanColumn = 0.f;         ///< mean optical depth straight up; set by settle()
     float evenColumn = 0.f; ///< that of an even sheet that lets as much light through as its clouds do; set by settle()
-    std::shared_ptr<const DeckShadow> shadow; ///< null: casts none
+    std::shared_ptr<const DeckShadow> shadow;       ///< null: casts none
+    std::shared_ptr<const DeckDiffusion> diffusion; ///< null: what is scattered more than once is left out
 
     /// Finds the threshold that gives the coverage and the mean column, from samples of the noise.
     void settle();
@@ -82,7 +84,10 @@ struct DeckSun {
     Vec3 ground, groundBySun;   ///< of the ground below as the sky lights it, and as the sun does
     int orders = 3;             ///< as Shot::scatteringOrders
 };
-/// Marches decks front to back up to `end`; `jitter` 0…1 by ray. Distances stay below `horizon`.
+/// Light scattered once goes by the phase function. Turned often by little, it comes as HG(gⁿ) after n events (its
+/// moments multiply), of which a way of optical depth T has e⁻ᵀTⁿ/n!; what of that goes straight on in scaled
+/// transport, gⁿ, is spread so about its way, and the rest comes by the deck's diffusion. Marches decks front to back
+/// up to `end`; `jitter` 0…1 by ray. Distances stay below `horizon`.
 void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const Ray8& ray, F8 end, F8 jitter,
                  float horizon, DeckLight8& out);
 /// How far decks are followed where nothing stands before them [m].

@@ -66,7 +66,7 @@ public:
     void sources(std::vector<std::shared_ptr<const void>>& out) const override
     {
         for (const CloudDeck& deck : decks_)
-            out.push_back(deck.shadow);
+            out.insert(out.end(), {deck.shadow, deck.diffusion});
     }
 
     /// All together, at the distance where most of it is.
