@@ -266,6 +266,41 @@ private Q_SLOTS:
         NEAR(sum * double(view.pixelAngle()) * double(view.pixelAngle()), 20.0 / (9.7 * 9.7), 0.04);
     }
 
+    void lampsOfAPartOfAPixelAreAllMet()
+    {
+        // Eight bulbs before the night sky, each a quarter of a pixel, wherever they lie in it.
+        auto s = stage(test::plate(0.f, 50.f));
+        s->camera = {Vec3(0, 5, 0), Vec3(0, 8, -10), 35.f, 36.f};
+        const geometry::View view(s->camera, 48, 32);
+        s->lamps.clear();
+        for (int i = 0; i < 8; ++i) {
+            light::Lamp lamp = lampAt(0.3f);
+            const float x = 5.f + 5.13f * static_cast<float>(i), y = 6.f + 2.37f * static_cast<float>(i);
+            lamp.shape = light::Lamp::Shape::Sphere;
+            lamp.position = s->camera.position + view.direction(x, y) * 20.f;
+            lamp.radius = 20.f * view.pixelAngle() * 0.28f;
+            lamp.glow = 1.f;
+            s->lamps.push_back(lamp);
+        }
+        const Layers l = still(s, 24);
+        double all = 0.0;
+        for (int i = 0; i < 8; ++i) {
+            const int x = static_cast<int>(5.f + 5.13f * static_cast<float>(i)),
+                      y = static_cast<int>(6.f + 2.37f * static_cast<float>(i));
+            double sum = 0.0;
+            for (int dy = -2; dy <= 2; ++dy)
+                for (int dx = -2; dx <= 2; ++dx) {
+                    const double along = double(
+                        view.direction(static_cast<float>(x + dx), static_cast<float>(y + dy)).dot(view.forward()));
+                    sum += double(beauty(l, x + dx, y + dy).y) * along * along * along;
+                }
+            sum *= double(view.pixelAngle()) * double(view.pixelAngle()) * 400.0 / 20.0; // I / d² is 20 / 400
+            NEAR(sum, 1.0, 0.25);
+            all += sum / 8.0;
+        }
+        NEAR(all, 1.0, 0.06);
+    }
+
     void edgePixelsMeetTheirFogTwice()
     {
         // A near lid over a far floor in thick absorbing air: pixels on the lid's edge mix near light and far darkness,

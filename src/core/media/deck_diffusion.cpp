@@ -10,16 +10,16 @@
 
 namespace hygros::media {
 namespace {
-constexpr int size = 32, layers = 8;           ///< cells of the piece, a side and up
-constexpr int row = 2 * size;          ///< rows are there twice, so that a shifted one is read in one go
+constexpr int size = 32, layers = 8; ///< cells of the piece, a side and up
+constexpr int row = 2 * size;        ///< rows are there twice, so that a shifted one is read in one go
 constexpr std::size_t plane = size * size, cells = plane * layers;
-constexpr int rounds = 12;                     ///< of repeated scattering
-using Cells = std::vector<float>;              ///< [layer][z][x]
+constexpr int rounds = 12;        ///< of repeated scattering
+using Cells = std::vector<float>; ///< [layer][z][x]
 
 /// Extinction in a layer for one slope: what is left of light after a part of the way through it, and the mean on it.
 struct Slope {
-    float rise;  ///< sine of the way's height
-    int parts;   ///< of the way through a layer, none longer than a cell
+    float rise; ///< sine of the way's height
+    int parts;  ///< of the way through a layer, none longer than a cell
     Cells left, mean;
 };
 
@@ -41,8 +41,9 @@ public:
                     y[l] = (static_cast<float>(k) + 0.5f * (static_cast<float>(l >> 2) + random.next())) * high_;
                     z[l] = (static_cast<float>(j) + 0.5f * (static_cast<float>(l >> 1 & 1) + random.next())) * wide_;
                 }
-                density_[line * size + static_cast<std::size_t>(i)] =
-                    sum(deckDensity8(deck, x, deck.base + y, z, f8(0.f))) / lanes;
+                density_[line * size + static_cast<std::size_t>(i)] = sum(deckDensity8(deck, x, deck.base + y, z,
+                                                                                       f8(0.f))) /
+                                                                      lanes;
             }
         });
         for (std::size_t q = 0; q < 2; ++q)
@@ -160,7 +161,8 @@ F8 deckSunDepth8(const CloudDeck& d, F8 x, F8 y, F8 z, const Vec3& sun, float up
     F8 depth = f8(0.f);
     for (int k = 0; k < 4; ++k) {
         const F8 q = way * at[k];
-        depth += deckDensity8(d, x + sun.x * q, y + up * q, z + sun.z * q, way * share[k]) * way * (share[k] * d.sigmaT);
+        depth += deckDensity8(d, x + sun.x * q, y + up * q, z + sun.z * q, way * share[k]) * way *
+                 (share[k] * d.sigmaT);
     }
     return depth;
 }

@@ -4,9 +4,9 @@
 /// Clouds side by side light each other, let light out of their flanks and shade each other: no rule of a point's own
 /// depth tells how bright it is. So a piece of the deck, as its noise makes it, is solved once on a lattice: scaled
 /// transport (what is scattered straight on counts as not scattered: extinction (1 − ωg)σ, isotropic; van de Hulst
-/// 1980, "similarity") by discrete directions (double Gauss, two slopes up and two down, four headings; Carlson & Lathrop
-/// 1968) and repeated scattering, edges of the piece joined. What is kept are means of cells alike: as high in the deck,
-/// as deep to the sun. They hold anywhere in the deck, so nothing depends on the camera.
+/// 1980, "similarity") by discrete directions (double Gauss, two slopes up and two down, four headings; Carlson &
+/// Lathrop 1968) and repeated scattering, edges of the piece joined. What is kept are means of cells alike: as high in
+/// the deck, as deep to the sun. They hold anywhere in the deck, so nothing depends on the camera.
 #include "base/simd.h"
 #include "media/deck.h"
 

@@ -235,6 +235,27 @@ void Frame::findEdges()
                                                               : Coverage::Even;
         }
     });
+    // One that is smaller than a few pixels may not have been met yet.
+    constexpr float few = 4.f;
+    for (const light::Lamp& lamp : shot_->lamps) {
+        Vec2 at;
+        float depth = 0.f;
+        if (lamp.glow <= 0.f || lamp.shape == light::Lamp::Shape::Parallel || !view_.project(lamp.position, at, depth))
+            continue;
+        using Shape = light::Lamp::Shape;
+        const float half = lamp.shape == Shape::Rectangle ? 0.5f * std::max(lamp.width, lamp.height)
+                           : lamp.shape == Shape::Tube    ? 0.5f * lamp.width + lamp.radius
+                                                          : lamp.radius,
+                    wide = half / (depth * view_.pixelAngle());
+        if (wide > few)
+            continue;
+        const float out = wide + 1.5f, right = static_cast<float>(width_), low = static_cast<float>(height_);
+        const int x1 = static_cast<int>(std::clamp(at.x + out, 0.f, right)),
+                  y1 = static_cast<int>(std::clamp(at.y + out, 0.f, low));
+        for (int y = static_cast<int>(std::clamp(at.y - out, 0.f, low)); y < y1; ++y)
+            for (int x = static_cast<int>(std::clamp(at.x - out, 0.f, right)); x < x1; ++x)
+                coverage_[index(x, y)] = Coverage::Disc;
+    }
 }
 
 void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int pass, Look look, unsigned active,
