@@ -795,6 +795,9 @@ private Q_SLOTS:
         live.width = 48;
         live.height = 32;
         live.samples = 64; // a finished picture of the window
+        // With as many paths as there, where a picture of 960×540 follows 8100 a pass: four times those of so small a
+        // one.
+        live.ratios = std::make_shared<render::PathRatios>();
         render::StillSettings paths = live;
         paths.air = render::StillAir::Paths;
         paths.samples = 900;
