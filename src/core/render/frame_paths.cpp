@@ -113,6 +113,8 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
                                                probe.time);
     probe.origin = sight.origin;
     probe.direction = sight.direction;
+    // What shines itself is the same by both, and brighter than anything that paths meet beside it.
+    const bool showsLamp = !lampMet_.empty() && lampMet_[p];
     if (!plateDepth_.empty()) {
         probe.onPlate = true;
         probe.limit = plateDepth_[p];
@@ -163,7 +165,8 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
             met = k;
     }
     // (What a mirror shows of bodies' own light is not kept apart from the sun's.)
-    if (met < 0 || (mirror && bodies_.own) || light.lampSeen || light.matte || c[met].t >= shot::Shot::farDistance)
+    if (met < 0 || showsLamp || (mirror && bodies_.own) || light.lampSeen || light.matte ||
+        c[met].t >= shot::Shot::farDistance)
         return look;
     look.surface = true;
     look.mirror = mirror;
@@ -222,7 +225,8 @@ bool Frame::setRatioOf(std::size_t pixel, int y, int cluster, const RatioRow& ro
 {
     const Cluster& c = clusters_[pixel * clusterCount + static_cast<std::size_t>(cluster)];
     // A lamp's own glow has no surface that sends anything back.
-    if (!ratios_.known() || c.t >= shot::Shot::farDistance || c.light.facing.length2() == 0.f)
+    if (!ratios_.known() || (!lampMet_.empty() && lampMet_[pixel]) || c.t >= shot::Shot::farDistance ||
+        c.light.facing.length2() == 0.f)
         return false;
     const int x = static_cast<int>(pixel % static_cast<std::size_t>(width_));
     out = mirrorOf_[pixel] >= 0 ? mirrorRatio(x, y, row) : row.set(x, c.t, c.light.normal()).unpacked();
