@@ -71,14 +71,14 @@ int main(int argc, char** argv)
             const fs::path files = out.empty() ? folder : fs::path(out) / ("scene-" + std::to_string(own));
             fs::create_directories(files);
             const scene::Project p = truth::scene(own, fs::absolute(files), std::string(SOURCE_DIR) + "/demo");
+            if (!out.empty()) // also of a scene that does not come to an end
+                scene::saveProject(p, fs::path(out) / ("scene-" + std::to_string(own) + ".hygros"));
             all.push_back(truth::compare(p, own, settings));
             const truth::Result& r = all.back();
             std::fprintf(stderr, "%5llu  %.2f ± %.3f  noise %.3f  %.1f s  %s\n", static_cast<unsigned long long>(own),
                          truth::worstOf(r), r.error, r.noise, r.seconds, r.what.c_str());
-            if (!out.empty()) {
+            if (!out.empty())
                 writePair(fs::path(out) / ("scene-" + std::to_string(own) + ".png"), r);
-                scene::saveProject(p, fs::path(out) / ("scene-" + std::to_string(own) + ".hygros"));
-            }
         } catch (const std::exception& e) {
             std::fprintf(stderr, "%s\n", e.what());
             return 3;

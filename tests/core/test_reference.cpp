@@ -5,6 +5,7 @@
 #include "base/parallel.h"
 #include "media/tracking.h"
 #include "render/denoise.h"
+#include "render/flights.h"
 #include "render/path_integrator.h"
 #include "render/reference.h"
 #include "render/still.h"
@@ -151,6 +152,40 @@ std::shared_ptr<geometry::SetGeometry> floorOf(const geometry::Material& materia
 class TestReference : public QObject {
     Q_OBJECT
 private Q_SLOTS:
+    void raysThatComeDownIntoThinningHazeEndSoon()
+    {
+        // From a cloud down through haze that thins over 30 m, and on below the ground, where it is e³⁰ times as dense:
+        // a bound for kilometres of it would take millions of steps a metre.
+        auto s = std::make_shared<Shot>();
+        s->scene = test::mattePlate(-1.f, 1.f);
+        media::Medium haze;
+        haze.shape = media::Shape::Thinning;
+        haze.sigmaT = 6e-4f;
+        haze.thinning = 30.f;
+        s->media = {haze};
+        const Flights flights(*s);
+        Random random(5);
+        QElapsedTimer clock;
+        clock.start();
+        double sum = 0.0;
+        constexpr int n = 4000;
+        for (int i = 0; i < n; ++i) {
+            const Vec3 down = Vec3(0.f, -1.f, 0.f);
+            sum += double(flights.through(Vec3(0, 600, 0), down, 660.f, false, true, random).x) / n;
+            // All the way, steeply and flatly: nothing is left.
+            for (const float slope : {-1.f, -0.3f, -0.05f}) {
+                const Vec3 way = Vec3(1.f, slope, 0.f).normalized();
+                QCOMPARE(flights.through(Vec3(0, 600, 0), way, 5e4f, false, true, random).x, 0.f);
+                Flights::Collision c;
+                Vec3 weight(1.f);
+                QVERIFY(flights.collide(Vec3(0, 600, 0), way, 5e4f, false, weight, random, c));
+            }
+        }
+        const double depth = 6e-4 * 30.0 * (std::exp(2.0) - std::exp(-20.0));
+        NEAR(sum, std::exp(-depth), 0.02);
+        QVERIFY2(clock.elapsed() < 4000, qPrintable(QString::number(clock.elapsed())));
+    }
+
     void slabsReflectAndTransmitByTheirDepth_data()
     {
         QTest::addColumn<double>("depth");

@@ -244,6 +244,39 @@ private Q_SLOTS:
         NEAR(sum(renderStill(s, paths, job)), wanted, 0.08);
     }
 
+    void aMirrorShowsBeamsInTheAir()
+    {
+        // A beam through haze, above what is seen of the water it is mirrored in; by march alone as by paths.
+        auto s = stage(test::mirrorPlate());
+        s->camera = {Vec3(0, 3, 6), Vec3(0, 0, 0), 35.f, 36.f};
+        s->media = {test::uniformAir(0.02f, 0.3f, Vec3(0.9f))};
+        light::Lamp lamp = lampAt(3.f);
+        lamp.position = Vec3(-6, 4, -6);
+        lamp.cosOuter = std::cos(radians(12));
+        lamp.cosInner = std::cos(radians(9));
+        lamp.aimAlong(Vec3(1, 0.15f, -0.1f).normalized());
+        s->lamps = {lamp};
+        const auto byLamp = [](const Layers& l) {
+            double sum = 0.0;
+            for (int y = 0; y < l.height; ++y)
+                for (int x = 0; x < l.width; ++x) {
+                    const auto p = static_cast<std::size_t>((y * l.width + x) * 3 + 1);
+                    sum += double(l.plate[p] * l.transmittance[p]);
+                }
+            return sum;
+        };
+        StillSettings paths;
+        paths.air = StillAir::Paths;
+        paths.width = 48;
+        paths.height = 32;
+        paths.samples = 600;
+        JobControl job;
+        const double live = byLamp(still(s, 32)), truth = byLamp(renderStill(s, paths, job));
+        qInfo("a beam in the mirror: live %.3f of paths", live / truth);
+        QVERIFY(truth > 0.0);
+        NEAR(live / truth, 1.0, 0.15);
+    }
+
     void whatALampCoversOfAPixelIsKnown()
     {
         // A panel of less than a pixel before a wall that is hardly farther away: its share is what it covers and not

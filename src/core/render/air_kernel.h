@@ -319,6 +319,7 @@ private:
     mutable bool read_ = false;
     mutable float scale_ = 0.f;
     alignas(32) mutable float depth_[stride];          ///< optical depth at the boundaries
+    alignas(32) mutable float edge_[stride];           ///< where these lie [m]
     alignas(32) mutable float kept_[stride];           ///< of it onward
     alignas(32) mutable float few_[fewNoisy * stride]; ///< [noisy][piece] mean pattern
     mutable std::vector<float> many_;

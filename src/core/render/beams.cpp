@@ -92,7 +92,9 @@ void MarchedRay::read() const
         for (int i = 0; i < lanes; ++i)
             through[i] = boundary_[std::min(b + i, segments) * lanes];
         store8(depth_ + b, -log8(max8(through, f8(1e-30f))));
+        store8(edge_ + b, (exp8((eighths + static_cast<float>(b)) * (1.f / scale_)) - 1.f) * Segments8::a);
     }
+    edge_[segments] = end;
     depth_[segments] = -std::log(std::max(1e-30f, boundary_[segments * lanes]));
     for (int i = 0; i <= segments; ++i)
         kept_[i] = onward_ ? onward_[i * lanes] : 0.f;
@@ -121,7 +123,9 @@ MarchedRay::Places MarchedRay::at(F8 t) const
                    f8(static_cast<float>(segments_) - 1e-3f));
     const I8 before = toInt(p.piece);
     const F8 from = looked(depth_, before), to = looked(depth_, before + 1);
-    const F8 share = p.piece - toFloat(before), depth = from + (to - from) * share;
+    // Evenly over a piece.
+    const F8 begin = looked(edge_, before), length = looked(edge_, before + 1) - begin;
+    const F8 share = clamp8((t - begin) / max8(length, f8(1e-6f)), 0.f, 1.f), depth = from + (to - from) * share;
     p.view = p.wide = exp8(-depth);
     if (onward_) {
         const F8 near = looked(kept_, before), far = looked(kept_, before + 1);

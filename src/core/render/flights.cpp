@@ -66,9 +66,12 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
     std::vector<Part> manyParts(media_ > few ? media_ : 0);
     Part* parts = manyParts.empty() ? smallParts : manyParts.data();
     // Every medium's own stretch of the ray, once.
-    float first = 1e30f, last = 0.f;
+    float first = 1e30f, last = 0.f, longest = 1e30f;
     for (std::size_t k = 0; k < media_; ++k) {
         const Medium& m = shot_.media[k];
+        // Down into what thins upward: a piece's bound is that of its end, and must not be too far above its beginning.
+        if (m.shape == Shape::Thinning && d.y < 0.f)
+            longest = std::min(longest, -2.f * m.thinning / d.y);
         F8 a = f8(0.f), b = f8(length);
         if (m.shape != Shape::Thinning && m.shape != Shape::Uniform)
             media::clip8(m, media::ray8(o, d), a, b);
@@ -80,11 +83,13 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
             last = std::max(last, b[0]);
         }
     }
+    longest = std::max(longest, 1e-3f * length);
     float t0 = 0.f;
     const float a = 4.f, ratio = std::pow(1.f + length / a, 1.f / pieces);
     float width = (ratio - 1.f) * a;
-    for (int i = 0; i < pieces && t0 < last; ++i) {
-        const float t1 = i + 1 == pieces ? length : t0 + width;
+    // (A ray that comes down so far is over where matter is e³⁰ times as dense, long before it has many pieces.)
+    for (int i = 0; t0 < last; ++i) {
+        const float whole = i + 1 >= pieces ? length - t0 : width, t1 = whole > longest ? t0 + longest : t0 + whole;
         float total = 0.f;
         if (t1 > first) {
             for (std::size_t k = 0; k < media_; ++k)

@@ -84,6 +84,8 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
     pathMarches_ = 0;
     pathsWait_ = true;
     std::fill(rowBeams_.begin(), rowBeams_.end(), 0);
+    for (MirrorsSeen& row : mirrorsSeen_)
+        std::fill(row.lampLooks.begin(), row.lampLooks.end(), 0);
     lit_ = false;
     const std::lock_guard lock(meterMutex_);
     meter_ = Meter();

@@ -149,6 +149,10 @@ private:
         std::vector<std::uint16_t> noise;     ///< [slot][noisy][2·mirrorSegments + 1]
         std::vector<std::uint8_t> noiseLooks; ///< [slot]
         std::vector<float> bodies; ///< [slot][looks, planes of all bodies] means of what the mirrored ray met of them
+        /// [slot][lamp] the lamps' light by way of the mirrored air: a mean of [slot] looks; 0: none, or a neighbour's.
+        std::vector<Vec3> lampAir;
+        std::vector<std::uint8_t> lampLooks;
+        std::uint32_t lampTurn = 0; ///< marches
     };
     /// One mirrored pixel for quick pictures, in halves: per sample emitted, sun, sky, reflectance; then the distance
     /// along the mirrored ray and the share of the pixel; 0 there: more than one thing is mirrored, or lamps light it.
@@ -234,6 +238,7 @@ private:
     /// `share` (quick pictures): neighbours may be marched together, and those with a neighbour in row `lead` are left
     /// out: they are lit by its air. `sampleNoise`: once more; else only where it never was.
     void lightMirrorsRow(int y, bool sampleNoise, bool share, int lead = -1);
+    void lampsInMirror(const MarchedRay& way, MirrorsSeen& seen, std::uint32_t slot, int y) const;
     /// The cluster in row `lead` whose air stands for one of column x at distance t; null when that row mirrors nothing
     /// there.
     const MirrorCluster* leadingMirror(int x, int lead, float t) const;

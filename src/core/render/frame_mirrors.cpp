@@ -17,7 +17,9 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int
     const auto at = static_cast<std::size_t>(mirrorOf_[pixel]);
     const Mirror& mirror = mirrors_[static_cast<std::size_t>(y)][at];
     Vec3 out(0.f);
-    const Vec3 one(1.f), &bySun = ratio ? ratio->of[PathRatios::sun] : one,
+    const MirrorsSeen& seen = mirrorsSeen_[static_cast<std::size_t>(y)];
+    const Vec3 one(1.f), &byLamps = ratio ? ratio->of[PathRatios::lamps] : one,
+                         &bySun = ratio ? ratio->of[PathRatios::sun] : one,
                          &bySky = ratio ? ratio->of[PathRatios::sky] : one;
     for (std::size_t i = 0; i < 2; ++i) {
         const MirrorCluster& c = mirror.clusters[i];
@@ -30,10 +32,14 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int
         const MirrorCluster& air = leading ? *leading : c;
         if (air.view < 0.f)
             continue;
-        const Vec3 airLight = source == allSources  ? air.airSun * bySun + air.airSky * bySky
-                              : source == sourceSun ? air.airSun * bySun
-                              : source == sourceSky ? air.airSky * bySky
-                                                    : Vec3(0.f);
+        Vec3 airLight = source == allSources  ? air.airSun * bySun + air.airSky * bySky
+                        : source == sourceSun ? air.airSun * bySun
+                        : source == sourceSky ? air.airSky * bySky
+                                              : Vec3(0.f);
+        const std::size_t slot = (at * 2 + i) * lampCount_;
+        for (std::size_t k = 0; k < lampCount_ && slot < seen.lampAir.size(); ++k)
+            if (source == allSources || source == sourceLamps + static_cast<int>(k))
+                airLight += seen.lampAir[slot + k] * byLamps;
         // The air before the mirror is that of the surface cluster it lies in.
         int front = 0;
         for (int k = 1; k < clusterCount; ++k) {
@@ -100,6 +106,7 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
         seen.noise.resize(row.size() * 2 * perSlot, 0);
         seen.noiseLooks.resize(row.size() * 2, 0);
     }
+    ++seen.lampTurn;
     std::vector<std::uint16_t> means(std::max<std::size_t>(1, perSlot * lanes));
     AirSums8 sums;
     for (std::size_t first = 0; first < slots.size(); first += lanes) {
@@ -189,7 +196,45 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
                 c.tint = Vec3(tint[0][i], tint[1][i], tint[2][i]);
                 c.onto = laneOf(ways, static_cast<int>(i));
             }
+            if (lampCount_ > 0 && !share) {
+                const std::uint32_t slot = slots[first + i];
+                const MirrorCluster& c = row[slot / 2].clusters[slot % 2];
+                seen.lampAir.resize(row.size() * 2 * lampCount_, Vec3(0.f));
+                seen.lampLooks.resize(row.size() * 2, 0);
+                lampsInMirror(
+                    MarchedRay(*air_, c.point, c.direction, c.t, mirrorSegments,
+                               reinterpret_cast<const float*>(sums.boundary) + i, noisy ? means.data() + i : nullptr,
+                               shot_->scatteringOrders > 1 ? reinterpret_cast<const float*>(sums.onward) + i : nullptr),
+                    seen, slot, y);
+            }
         }
     }
+}
+
+void Frame::lampsInMirror(const MarchedRay& way, MirrorsSeen& seen, std::uint32_t slot, int y) const
+{
+    // A few mirrors a march, in turns; one that was not looked at yet shows what its neighbour does.
+    constexpr std::uint32_t apart = 8;
+    constexpr int enough = 48;
+    std::uint8_t& looks = seen.lampLooks[slot];
+    Vec3* mean = &seen.lampAir[slot * lampCount_];
+    const bool turn = (slot / 2 + seen.lampTurn * 3) % apart == 0;
+    if (looks >= enough || (looks > 0 && !turn))
+        return;
+    if (!turn && slot >= 2 && slot / 2 % apart != 0) {
+        std::copy_n(mean - 2 * lampCount_, lampCount_, mean);
+        return;
+    }
+    const float jitter = jitterAt(static_cast<int>(slot), y + 53, looks), depth = way.end, weight = 1.f;
+    for (std::size_t l = 0; l < lampCount_; ++l) {
+        const unsigned bits = beamVisibility(*shot_, l, way.origin, way.direction, way.end, jitter);
+        std::uint8_t lit[lanes];
+        for (int k = 0; k < lanes; ++k)
+            lit[k] = static_cast<std::uint8_t>(bits >> k & 1u);
+        const Vec3 light = beamLight(way, l, jitter, lit, 1.f, 1, &depth, &weight) +
+                           glowLight(way, l, jitter, 1, &depth, &weight);
+        mean[l] += (light - mean[l]) * (1.f / static_cast<float>(looks + 1));
+    }
+    ++looks;
 }
 } // namespace hygros::render

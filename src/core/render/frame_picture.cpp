@@ -317,7 +317,7 @@ std::size_t Frame::bytes() const
         total += row.capacity() * sizeof(Mirror);
     for (const MirrorsSeen& row : mirrorsSeen_)
         total += row.looks.size() + row.sunLit.size() + row.noise.size() * sizeof(std::uint16_t) +
-                 row.noiseLooks.size();
+                 row.noiseLooks.size() + row.lampAir.size() * sizeof(Vec3) + row.lampLooks.size();
     for (const auto& glow : lampGlows_)
         total += glow ? glow->bytes() : 0;
     return total + ratios_.bytes();

@@ -12,6 +12,9 @@ void Frame::packSurfaces()
 {
     sheet_.resize(static_cast<std::size_t>(height_) * groupsPerRow(), sheetPlanes);
     plain_.resize(span_.size());
+    // What lamps light in the mirrored air comes with the marches.
+    const bool lampsShow = std::any_of(shot_->lamps.begin(), shot_->lamps.end(),
+                                       [](const light::Lamp& l) { return l.lightsAir(); });
     if (std::any_of(mirrors_.begin(), mirrors_.end(), [](const auto& row) { return !row.empty(); }))
         mirrorSheet_.resize(span_.size());
     parallelRanges(span_.size(), 4096, [&](std::size_t begin, std::size_t end) {
@@ -34,7 +37,7 @@ void Frame::packSurfaces()
                 const MirrorCluster* m = mirrors_[static_cast<std::size_t>(row)][static_cast<std::size_t>(at)].clusters;
                 const Vec3* byLamp = mirrorLampLight_[static_cast<std::size_t>(row)].data() +
                                      static_cast<std::size_t>(at) * 2 * lampCount_;
-                const bool alone = m[0].weight > 0.f && m[1].weight == 0.f &&
+                const bool alone = m[0].weight > 0.f && m[1].weight == 0.f && !lampsShow &&
                                    std::all_of(byLamp, byLamp + lampCount_,
                                                [](const Vec3& l) { return maxComponent(l) <= 0.f; });
                 MirrorSheet own{};
