@@ -244,12 +244,31 @@ private Q_SLOTS:
         NEAR(sum(renderStill(s, paths, job)), wanted, 0.08);
     }
 
+    void aMirrorShowsBeamsInTheAir_data()
+    {
+        QTest::addColumn<bool>("bank");
+        QTest::newRow("haze") << false;
+        QTest::newRow("over a thin bank") << true;
+    }
     void aMirrorShowsBeamsInTheAir()
     {
-        // A beam through haze, above what is seen of the water it is mirrored in; by march alone as by paths.
+        // A beam through haze, above what is seen of the water it is mirrored in; by march alone as by paths. A noisy
+        // bank on the water is not where the beam is.
+        QFETCH(bool, bank);
         auto s = stage(test::mirrorPlate());
         s->camera = {Vec3(0, 3, 6), Vec3(0, 0, 0), 35.f, 36.f};
         s->media = {test::uniformAir(0.02f, 0.3f, Vec3(0.9f))};
+        if (bank) {
+            media::Medium m = test::uniformAir(0.1f, 0.3f, Vec3(0.9f));
+            m.id = "bank";
+            m.shape = media::Shape::Layer;
+            m.base = 0.f;
+            m.top = 0.5f;
+            m.falloff = 0.1f;
+            m.noise.contrast = 0.6f;
+            m.noise.scale = 1.f;
+            s->media.push_back(m);
+        }
         light::Lamp lamp = lampAt(3.f);
         lamp.position = Vec3(-6, 4, -6);
         lamp.cosOuter = std::cos(radians(12));

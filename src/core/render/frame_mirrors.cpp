@@ -196,6 +196,8 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
                 c.tint = Vec3(tint[0][i], tint[1][i], tint[2][i]);
                 c.onto = laneOf(ways, static_cast<int>(i));
             }
+            // Patterns are taken where the samples lie: pieces of a mirrored way are long, and a thin bank in one of
+            // them is not spread over it.
             if (lampCount_ > 0 && !share) {
                 const std::uint32_t slot = slots[first + i];
                 const MirrorCluster& c = row[slot / 2].clusters[slot % 2];
@@ -203,7 +205,7 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
                 seen.lampLooks.resize(row.size() * 2, 0);
                 lampsInMirror(
                     MarchedRay(*air_, c.point, c.direction, c.t, mirrorSegments,
-                               reinterpret_cast<const float*>(sums.boundary) + i, noisy ? means.data() + i : nullptr,
+                               reinterpret_cast<const float*>(sums.boundary) + i, nullptr,
                                shot_->scatteringOrders > 1 ? reinterpret_cast<const float*>(sums.onward) + i : nullptr),
                     seen, slot, y);
             }

@@ -97,7 +97,8 @@ void PathIntegrator::lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::siz
     const media::Phase& phase = flights_.phase(k);
     if (shot_->sky && uniform_ < 0.f) {
         const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
-        const float strength = flights_.reach(shot_->sunReach, k);
+        // (None below the horizon: the way to it would be followed for nothing.)
+        const float strength = shot_->sky->hasSun() ? flights_.reach(shot_->sunReach, k) : 0.f;
         const bool blocked = strength > 0.f && shot_->shadowsOfSun().occluded(p, sun, 1e6f, walk.time);
         if (strength > 0.f && (!blocked || walk.shadowBy)) {
             const Vec3 l = walk.weight * shot_->sky->sunIrradiance() * (strength * phase(sun.dot(d))) *
