@@ -1,5 +1,6 @@
 /// What bodies say to both integrators, against closed forms: the same matter must be the same for rays of the live
 /// picture, for flights of the reference, for shadows, and for the air beside it.
+#include "media/deck_diffusion.h"
 #include "media/volume.h"
 #include "render/air_kernel.h"
 #include "render/bodies.h"
@@ -423,6 +424,7 @@ private Q_SLOTS:
         deck.coverage = 1.f;
         deck.thickness = 300.f;
         deck.settle();
+        deck.diffusion = std::make_shared<media::DeckDiffusion>(deck, s->sky->sunDirection());
         s->camera = {Vec3(0, 2, 0), Vec3(0, 2, -10), 50.f, 36.f};
         const auto light = [&](float bySun, float bySky) {
             deck.bySun = bySun;

@@ -224,6 +224,8 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
               [](const Crossing& a, const Crossing& b) { return a.nearest < b.nearest; });
     F8 weightSum = f8(0.f), weightedT = f8(0.f);
     F8 scaled = f8(1.f), depth = f8(0.f); // what comes through in scaled transport; optical depth so far
+    F8 skyBehind = f8(1.f),
+       sunBehind = f8(1.f); // what comes through of light behind, turned or not, as far as it reaches
     DeckDiffusion::Means means;
     const float up = std::max(sun.direction.y, 0.03f);
     const F8 cosine = ray.dx * sun.direction.x + ray.dy * sun.direction.y + ray.dz * sun.direction.z;
@@ -237,7 +239,7 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
         const int steps = std::clamp(static_cast<int>(8.f + 4.f * std::log2(1.f + longest / d.thickness)), 8, 28);
         const F8 a = max8(cross.t0, f8(50.f)), ratio = exp8(log8(1.f + length / a) * (1.f / static_cast<float>(steps)));
         F8 t = cross.t0, width = (ratio - 1.f) * a;
-        const F8 phase = phase8(d.phase, cosine);
+        const F8 phase = phase8(d.phase, cosine), scaledBefore = scaled, throughBefore = out.through;
         const float g = d.phase.meanCosine(), even = 1.f / (4.f * pi), scale = 1.f - luminance(d.albedo) * g;
         const bool many = sun.orders > 1 && d.diffusion;
         for (int s = 0; s < steps; ++s, t = t + width, width = width * ratio) {
@@ -287,13 +289,18 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
             if (!any(scaled > 1e-2f))
                 break;
         }
+        const F8 through = out.through / max8(throughBefore, f8(1e-30f)),
+                 turned = scaled / max8(scaledBefore, f8(1e-30f)) - through;
+        skyBehind = skyBehind * (through + turned * d.bySky);
+        sunBehind = sunBehind * (through + turned * d.bySun);
     }
-    // What comes from behind and is turned by little.
-    const F8 behind = select(ray.dy > 0.f, select(end >= horizon * 0.999f, f8(1.f), f8(0.f)), f8(1.f)) *
-                      (scaled - out.through);
+    // What of that is turned by little.
+    const I8 up8 = ray.dy > 0.f, open = ~up8 | (end >= horizon * 0.999f);
+    skyBehind = select(open, skyBehind - out.through, f8(0.f));
+    sunBehind = select(open, sunBehind - out.through, f8(0.f));
     for (int c = 0; c < 3; ++c) {
-        out.sky[c] += behind * select(ray.dy > 0.f, f8(sun.zenith[c]), f8(sun.ground[c]));
-        out.sun[c] += behind * select(ray.dy > 0.f, f8(0.f), f8(sun.groundBySun[c]));
+        out.sky[c] += skyBehind * select(up8, f8(sun.zenith[c]), f8(sun.ground[c]));
+        out.sun[c] += sunBehind * select(up8, f8(0.f), f8(sun.groundBySun[c]));
     }
     out.distance = min8(select(weightSum > 1e-6f, weightedT / max8(weightSum, f8(1e-12f)), f8(horizon)),
                         f8(horizon * 0.999f));
