@@ -239,6 +239,29 @@ private Q_SLOTS:
         QVERIFY(a / b > 0.85 && a / b < 1.15);
     }
 
+    void aDeckBehindAnotherIsAsDeepInItself()
+    {
+        // A thick deck above one that hides it: what comes through is that of its dark underside.
+        CloudDeck low = broken(1.f);
+        low.erosion = low.heaped = 0.f;
+        low.sigmaT = 0.015f;
+        low.settle();
+        DeckSun sun{Vec3(0.3f, 0.8f, 0.f).normalized(), Vec3(1.f), Vec3(0.f), Vec3(0.f), Vec3(0.f)};
+        low.diffusion = std::make_shared<DeckDiffusion>(low, sun.direction);
+        CloudDeck high = low;
+        high.base = low.base + 2000.f;
+        high.sigmaT = 0.1f;
+        high.diffusion = std::make_shared<DeckDiffusion>(high, sun.direction);
+        const auto seen = [&](const std::vector<CloudDeck>& decks) {
+            DeckLight8 out;
+            lightDecks8(decks, sun, ray8(Vec3(0.f), Vec3(0, 1, 0)), f8(1.5e5f), f8(0.5f), 1.5e5f, out);
+            return double(out.sun[1][0]);
+        };
+        const double alone = seen({low}), behind = seen({low, high}) - alone, itself = seen({high});
+        qInfo("below %.4f, above it %.4f, of that through the lower %.4f", alone, itself, behind);
+        QVERIFY(behind > 0.0 && behind < itself);
+    }
+
     void withLightFromEverywhereAWhiteCloudIsNotSeen()
     {
         // Sky and ground of radiance 1 around what takes nothing away: 1 is everywhere (reciprocity), whatever its

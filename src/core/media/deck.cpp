@@ -242,7 +242,7 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
         const F8 phase = phase8(d.phase, cosine), scaledBefore = scaled, throughBefore = out.through;
         const float g = d.phase.meanCosine(), even = 1.f / (4.f * pi), scale = 1.f - luminance(d.albedo) * g;
         const bool many = sun.orders > 1 && d.diffusion;
-        F8 tau = f8(0.f);
+        F8 tau = f8(-1.f); // none yet
         for (int s = 0; s < steps; ++s, t = t + width, width = width * ratio) {
             const F8 at = t + width * jitter, x = ray.x(at), y = ray.y(at), z = ray.z(at);
             F8 density = deckDensity8(d, x, y, z, width);
@@ -251,7 +251,7 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
                 continue;
             const F8 delta = density * width * d.sigmaT, left = exp8(-delta), gained = out.through * (1.f - left);
             // Behind what hides all single events the depth to the sun is about that of the place before.
-            if (any(out.through > 0.02f))
+            if (tau[0] < 0.f || any(out.through > 0.02f))
                 tau = deckSunDepth8(d, x, y, z, sun.direction, up);
             const F8 straight = exp8(-tau);
             const F8 once = gained * straight * phase;

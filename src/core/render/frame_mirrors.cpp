@@ -106,7 +106,15 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
         seen.noise.resize(row.size() * 2 * perSlot, 0);
         seen.noiseLooks.resize(row.size() * 2, 0);
     }
-    ++seen.lampTurn;
+    const bool lampsShow = !share && std::any_of(shot_->lamps.begin(), shot_->lamps.end(),
+                                                 [](const light::Lamp& l) { return l.lightsAir(); });
+    if (lampsShow) {
+        seen.lampAir.resize(row.size() * 2 * lampCount_, Vec3(0.f));
+        seen.lampLooks.resize(row.size() * 2, 0);
+        ++seen.lampTurn;
+    } else if (!share) {
+        seen.lampAir.clear();
+    }
     std::vector<std::uint16_t> means(std::max<std::size_t>(1, perSlot * lanes));
     AirSums8 sums;
     for (std::size_t first = 0; first < slots.size(); first += lanes) {
@@ -198,11 +206,9 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
             }
             // Patterns are taken where the samples lie: pieces of a mirrored way are long, and a thin bank in one of
             // them is not spread over it.
-            if (lampCount_ > 0 && !share) {
+            if (lampsShow) {
                 const std::uint32_t slot = slots[first + i];
                 const MirrorCluster& c = row[slot / 2].clusters[slot % 2];
-                seen.lampAir.resize(row.size() * 2 * lampCount_, Vec3(0.f));
-                seen.lampLooks.resize(row.size() * 2, 0);
                 lampsInMirror(
                     MarchedRay(*air_, c.point, c.direction, c.t, mirrorSegments,
                                reinterpret_cast<const float*>(sums.boundary) + i, nullptr,
