@@ -11,6 +11,16 @@ namespace hygros::test {
 
 inline QString demo() { return QString(SOURCE_DIR) + "/demo/first-light.hygros"; }
 
+/// Under a sanitizer, where a program is five to twenty times slower, the same code is run with a sixteenth of the
+/// samples; what noise alone bounds is left to the ordinary run.
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
+inline constexpr bool watched = true;
+#else
+inline constexpr bool watched = false;
+#endif
+constexpr int often(int samples) { return watched ? std::max(1, samples / 16) : samples; }
+constexpr double within(double bound) { return watched ? 1e9 : bound; }
+
 /// Fails the test function with both numbers when |a − b| > relative·|b| + absolute.
 #define NEAR(actual, wanted, relative)                                                                                 \
     do {                                                                                                               \

@@ -56,7 +56,7 @@ private Q_SLOTS:
         QFETCH(double, g);
         QFETCH(double, albedo);
         const auto s = fog(lampOf(Lamp::Shape::Sphere), float(sigma), float(g), Vec3(float(albedo)));
-        const LampGlow glow = found(*s, 200000);
+        const LampGlow glow = found(*s, test::often(200000));
         const Vec3 centre = s->lamps[0].position;
         double whole = 0.0;
         // Shells of radius r, each at 64 places.
@@ -78,7 +78,7 @@ private Q_SLOTS:
         }
         const double power = 4.0 * M_PI, straight = power / (sigma * (1.0 - albedo * g * g)),
                      all = power / (sigma * (1.0 - albedo));
-        NEAR(whole, all - straight, 0.05);
+        NEAR(whole, all - straight, test::within(0.05));
     }
 
     void surfacesAndAirAreLitAsByReferencePaths_data()
@@ -105,11 +105,11 @@ private Q_SLOTS:
         s->setIds = {"floor"};
         s->media[0].top = 12.f;
         JobControl job;
-        StillSettings marched{24, 14, 16};
+        StillSettings marched{24, 14, test::often(16)};
         marched.followsPaths = false; // photons by themselves
         const Layers live = renderStill(s, marched, job);
         PathIntegrator paths(s, 24, 14);
-        for (int pass = 0; pass < 100; ++pass)
+        for (int pass = 0; pass < test::often(100); ++pass)
             paths.pass();
         const Layers reference = paths.layers();
         // What comes from the floor, and from the air.
@@ -125,7 +125,7 @@ private Q_SLOTS:
             const double set = mean(live, c, false) / mean(reference, c, false),
                          air = mean(live, c, true) / mean(reference, c, true);
             said += QString(" %1: floor %2, air %3").arg(c).arg(set).arg(air);
-            good = good && std::abs(set - 1.0) < off && std::abs(air - 1.0) < off;
+            good = good && std::abs(set - 1.0) < test::within(off) && std::abs(air - 1.0) < test::within(off);
         }
         QVERIFY2(good, qPrintable(said));
     }
@@ -137,8 +137,8 @@ private Q_SLOTS:
         const auto thin = fog(lamp, 0.15f, 0.6f, Vec3(0.9f)), thick = fog(lamp, 0.25f, 0.6f, Vec3(0.9f));
         thin->scene = thick->scene = test::plate(0.f, 60.f);
         const AirModel airThick(*thick);
-        const LampGlow before = found(*thin, 150000), kept(airThick, 0, &before), anew(airThick, 0, nullptr),
-                       wanted = found(*thick, 150000);
+        const LampGlow before = found(*thin, test::often(150000)), kept(airThick, 0, &before),
+                       anew(airThick, 0, nullptr), wanted = found(*thick, test::often(150000));
         double offKept = 0.0, offAnew = 0.0;
         for (int k = 1; k < 12; ++k) {
             const F8 x = f8(lamp.position.x + float(k)), y = f8(2.f), z = f8(lamp.position.z);
@@ -146,7 +146,7 @@ private Q_SLOTS:
             offKept += std::abs(std::log(at(kept) / at(wanted)));
             offAnew += std::abs(std::log(at(anew) / at(wanted)));
         }
-        QVERIFY2(offKept < offAnew, qPrintable(QString("%1, %2").arg(offKept).arg(offAnew)));
+        QVERIFY2(test::watched || offKept < offAnew, qPrintable(QString("%1, %2").arg(offKept).arg(offAnew)));
     }
 };
 

@@ -40,7 +40,7 @@ double chandrasekharH(double albedo, double mu)
 /// What a thin level in a slab scatters toward an eye that looks level, from photons; all orders but the first.
 double byPhotons(const LevelAir& kind, double above, double below, double azimuth, double* error)
 {
-    constexpr int batches = 16, photons = 6000;
+    constexpr int batches = 16, photons = test::often(6000);
     const double whole = above + below, thin = 0.06 * whole, g = double(kind.phase.g), sun = double(kind.sunSine);
     double sum = 0.0, squares = 0.0;
     Random random(77);
@@ -168,7 +168,7 @@ private Q_SLOTS:
         double error = 0.0;
         const double expected = byPhotons(kind, above, below, azimuth, &error),
                      got = LevelLight::scattered(kind, above, below, looking(0.0, azimuth));
-        QVERIFY2(std::abs(got - expected) < 4.0 * error + 0.02 * expected,
+        QVERIFY2(std::abs(got - expected) < test::within(4.0 * error + 0.02 * expected),
                  qPrintable(QString("%1, photons %2 ± %3").arg(got).arg(expected).arg(error)));
     }
 

@@ -98,7 +98,7 @@ Middle seen(const std::shared_ptr<const Shot>& shot, StillAir air, int samples, 
     StillSettings s;
     s.width = 64;
     s.height = 40;
-    s.samples = samples;
+    s.samples = test::often(samples);
     s.air = air;
     JobControl job;
     return middleOf(renderStill(shot, s, job), margin);
@@ -200,7 +200,7 @@ private Q_SLOTS:
         const Middle live = seen(shot, StillAir::Live, 20), truth = seen(shot, StillAir::Paths, 260);
         for (int c = 0; c < 3; ++c)
             QVERIFY2(
-                std::abs(live.light[c] - truth.light[c]) < 0.08f * truth.light[c],
+                std::abs(live.light[c] - truth.light[c]) < test::within(0.08) * truth.light[c],
                 qPrintable(QString("channel %1: %2, path-traced %3").arg(c).arg(live.light[c]).arg(truth.light[c])));
     }
 
@@ -247,7 +247,7 @@ private Q_SLOTS:
         const auto picture = [&](int times) {
             Frame f(shotOf(times), 96, 60);
             f.setFollowsPaths(false); // whose noise is of this size
-            for (int p = 0; p < 16; ++p) {
+            for (int p = 0; p < test::often(16); ++p) {
                 f.trace(p, never);
                 f.light(never);
             }
@@ -264,7 +264,7 @@ private Q_SLOTS:
             }
             return d / all;
         };
-        QVERIFY2(difference(half) < 0.02 && difference(quarter) < 0.03,
+        QVERIFY2(difference(half) < test::within(0.02) && difference(quarter) < test::within(0.03),
                  qPrintable(QString("%1 and %2").arg(difference(half)).arg(difference(quarter))));
     }
 
@@ -401,7 +401,7 @@ private Q_SLOTS:
         shot->camera = {Vec3(0.f, 3.f, 6.f), Vec3(0.f, 0.f, 0.5f), 60.f, 36.f}; // its image lies where it looks
         const Middle live = seen(shot, StillAir::Live, 16, 10), truth = seen(shot, StillAir::Paths, 600, 10);
         QVERIFY(truth.light.x > 1e-3f);
-        QVERIFY2(std::abs(live.light.x - truth.light.x) < 0.12f * truth.light.x,
+        QVERIFY2(std::abs(live.light.x - truth.light.x) < test::within(0.12) * truth.light.x,
                  qPrintable(QString("%1, path-traced %2").arg(live.light.x).arg(truth.light.x)));
     }
 

@@ -794,13 +794,13 @@ private Q_SLOTS:
         render::StillSettings live;
         live.width = 48;
         live.height = 32;
-        live.samples = 64; // a finished picture of the window
+        live.samples = test::often(64); // a finished picture of the window
         // With as many paths as there, where a picture of 960×540 follows 8100 a pass: four times those of so small a
         // one.
         live.ratios = std::make_shared<render::PathRatios>();
         render::StillSettings paths = live;
         paths.air = render::StillAir::Paths;
-        paths.samples = 900;
+        paths.samples = test::often(900);
         const render::Layers a = render::renderStill(shot, live, job), b = render::renderStill(shot, paths, job);
         double worst = 0.0, both[2] = {0.0, 0.0};
         // Above the ground, where air and smokes are all there is to see.
@@ -818,8 +818,8 @@ private Q_SLOTS:
                 both[1] += sum[1];
             }
         qInfo("worst place %.3f, mean %.3f", worst, both[0] / both[1]);
-        NEAR(both[0] / both[1], 1.0, 0.05);
-        QVERIFY2(worst < 0.05, qPrintable(QString::number(worst)));
+        NEAR(both[0] / both[1], 1.0, test::within(0.05));
+        QVERIFY2(worst < test::within(0.05), qPrintable(QString::number(worst)));
     }
 
     void theSamePictureComesOutHoweverLibrariesLeaveTheProcessor()
@@ -860,12 +860,12 @@ private Q_SLOTS:
         render::StillSettings live;
         live.width = 48;
         live.height = 32;
-        live.samples = 48;
+        live.samples = test::often(48);
         live.followsPaths = false;
         live.layers.sources = live.layers.lamps = true;
         render::StillSettings paths = live;
         paths.air = render::StillAir::Paths;
-        paths.samples = 500;
+        paths.samples = test::often(500);
         const render::Layers a = render::renderStill(shot, live, job), b = render::renderStill(shot, paths, job);
         const auto from = [](const render::Layers& l, const std::string& id) {
             double sum = 0.0;
@@ -877,8 +877,8 @@ private Q_SLOTS:
             return sum;
         };
         qInfo("sun %.3f, sky %.3f", from(a, shot->sunId) / from(b, shot->sunId), from(a, "sky") / from(b, "sky"));
-        NEAR(from(a, shot->sunId) / from(b, shot->sunId), 1.0, 0.1);
-        NEAR(from(a, "sky") / from(b, "sky"), 1.0, 0.15);
+        NEAR(from(a, shot->sunId) / from(b, shot->sunId), 1.0, test::within(0.1));
+        NEAR(from(a, "sky") / from(b, "sky"), 1.0, test::within(0.15));
     }
 
     void statesThatDifferInLightDifferInName()
