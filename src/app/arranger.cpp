@@ -74,7 +74,7 @@ void Arranger::remove(const std::vector<std::string>& elements)
 void Arranger::copy(const std::vector<std::string>& elements)
 {
     if (!elements.empty())
-        QGuiApplication::clipboard()->setText(QString::fromStdString(scene::partToText(document_.project(), elements)));
+        QGuiApplication::clipboard()->setText(QString::fromStdString(scene::partToText(document_.whole(), elements)));
 }
 
 bool Arranger::canPaste() { return QGuiApplication::clipboard()->text().left(400).contains("hygros-project"); }

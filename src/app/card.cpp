@@ -2,6 +2,7 @@
 
 #include "app/card_actions.h"
 #include "app/editors.h"
+#include "app/key_marks.h"
 #include "app/theme.h"
 #include "scene/arrange.h"
 
@@ -128,6 +129,7 @@ void Card::addGroup(QVBoxLayout* column, const std::string& name, const std::vec
     QHBoxLayout* pair = nullptr;
     for (const Parameter* p : parameters) {
         QWidget* editor = editorFor(*this, *p);
+        followKeys(*this, *p, editor);
         editor->setProperty("parameter", QString::fromStdString(p->id));
         if (!isNarrow(*p)) {
             pair = nullptr;

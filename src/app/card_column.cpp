@@ -146,6 +146,7 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
         rebuild();
     });
     connect(&session.document(), &Document::projectChanged, this, &CardColumn::refresh);
+    connect(&session.document(), &Document::frameChanged, this, &CardColumn::refresh);
     connect(&session.picture(), &Picture::shotChanged, this, &CardColumn::tellHowFarOneSees);
     connect(&session, &Session::brought, this, [this](const QString& id) {
         if (Card* c = reveal(id.toStdString()))

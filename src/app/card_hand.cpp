@@ -1,5 +1,6 @@
 /// Cards in the hand: choosing, dragging, renaming, their menu and keys.
 #include "app/card.h"
+#include "app/key_marks.h"
 #include "app/theme.h"
 #include "scene/arrange.h"
 
@@ -110,8 +111,12 @@ void Card::beginRename()
 void Card::keyPressEvent(QKeyEvent* e)
 {
     // Keys that a field inside has done with (Return ends typing) are not the card's.
-    if (QWidget* f = window()->focusWidget(); f && f != this && isAncestorOf(f))
+    if (QWidget* f = window()->focusWidget(); f && f != this && isAncestorOf(f)) {
+        const Parameter* p = e->key() == Qt::Key_K ? parameterAt(f->mapTo(this, f->rect().center())) : nullptr;
+        if (p && scene::mayBeKeyed(*p))
+            return setKeyHere(*this, *p, !(e->modifiers() & Qt::ShiftModifier));
         return QWidget::keyPressEvent(e);
+    }
     const bool alt = e->modifiers() & Qt::AltModifier;
     switch (e->key()) {
     case Qt::Key_Space:
@@ -172,6 +177,7 @@ void Card::fillMenu(QMenu& menu, const Parameter* parameter)
         const QString path = QString::fromStdString(element_ + "." + parameter->id);
         menu.addAction("Copy its path: " + path, this, [path] { QApplication::clipboard()->setText(path); });
         menu.addSeparator();
+        addKeyActions(menu, *this, *parameter);
     }
     menu.addAction("Rename", QKeySequence("F2"), this, &Card::beginRename)->setEnabled(!several);
     if (!now().kind->single)

@@ -11,14 +11,105 @@
 namespace hygros::app {
 
 Document::Document(std::shared_ptr<Store> store, QObject* parent)
-    : QObject(parent), store_(std::move(store)), history_(elements::newProject()), frame_(history_.now().frame)
+    : QObject(parent), store_(std::move(store)), history_(elements::newProject()), frame_(history_.now().frameNumber()),
+      posed_(history_.now())
 {
 }
 
 void Document::changed()
 {
     changed_ = true;
+    pose();
     Q_EMIT projectChanged();
+}
+
+void Document::pose() { posed_ = scene::posed(history_.now(), frame_); }
+
+scene::Project Document::whole() const
+{
+    scene::Project out = history_.now();
+    out.frame = frame_;
+    return out;
+}
+
+void Document::setRecording(bool on)
+{
+    if (on == isRecording())
+        return;
+    recordedFrom_ = on ? std::optional(frame_) : std::nullopt;
+    Q_EMIT recordingChanged();
+}
+
+bool Document::setTrack(const std::string& element, const std::string& parameter, scene::Track track,
+                        const QString& what, const QString& merge)
+{
+    return edit(
+        what,
+        [&](scene::Project& p) {
+            scene::Element* e = p.find(element);
+            if (!e)
+                throw std::invalid_argument("there is no element '" + element + "' any more");
+            e->setTrack(parameter, std::move(track));
+            scene::checkFollows(p);
+        },
+        merge);
+}
+
+namespace {
+QString keyed(const char* what, const scene::Element& e, const std::string& parameter)
+{
+    const scene::Parameter* p = scene::findParameter(e.kind->parameters, parameter);
+    return QString("%1: %2 %3")
+        .arg(what, QString::fromStdString(e.name), QString::fromStdString(p ? p->label : parameter));
+}
+} // namespace
+
+bool Document::setKey(const std::string& element, const std::string& parameter)
+{
+    const scene::Element* e = history_.now().find(element);
+    const scene::Parameter* p = e ? scene::findParameter(e->kind->parameters, parameter) : nullptr;
+    if (!p)
+        return false;
+    const scene::Track* was = e->track(parameter);
+    scene::Track next = was ? *was : scene::Track();
+    if (next.at(frame_))
+        return true;
+    scene::Key key = scene::keyAt(frame_, scene::keyedValue(*p, next, frame_, p->get(*e->settings)));
+    for (const scene::Key& k : next.keys)
+        if (k.frame < frame_)
+            key.way = k.way;
+    next.put(key);
+    return setTrack(element, parameter, std::move(next), keyed("Key", *e, parameter));
+}
+
+bool Document::removeKey(const std::string& element, const std::string& parameter)
+{
+    const scene::Element* e = history_.now().find(element);
+    const scene::Track* was = e ? e->track(parameter) : nullptr;
+    if (!was || !was->at(frame_))
+        return false;
+    scene::Track next = *was;
+    const scene::Value last = was->at(frame_)->value;
+    next.removeAt(frame_);
+    // The last one leaves its value behind.
+    return edit(keyed("Remove key", *e, parameter), [&](scene::Project& p) {
+        scene::Element* own = p.find(element);
+        const bool left = !next.keys.empty();
+        own->setTrack(parameter, std::move(next));
+        if (!left)
+            own->set(parameter, last);
+    });
+}
+
+bool Document::setTime(const scene::TimeSettings& time, const QString& what, const QString& merge)
+{
+    return edit(
+        what,
+        [&](scene::Project& p) {
+            time.check();
+            p.time = time;
+        },
+        merge);
 }
 
 bool Document::edit(const QString& name, const std::function<void(scene::Project&)>& change, const QString& merge)
@@ -26,6 +117,8 @@ bool Document::edit(const QString& name, const std::function<void(scene::Project
     scene::Project next = project();
     try {
         change(next);
+        next = scene::withKeys(history_.now(), std::move(next), frame_,
+                               recordedFrom_ ? std::optional<double>(*recordedFrom_) : std::nullopt);
     } catch (const std::invalid_argument& bad) {
         Q_EMIT failed(QString("%1: %2. Nothing was changed.").arg(name, bad.what()));
         return false;
@@ -40,7 +133,7 @@ bool Document::edit(const QString& name, const std::function<void(scene::Project
 
 void Document::amend(const std::function<void(scene::Project&)>& change)
 {
-    scene::Project next = project();
+    scene::Project next = history_.now();
     change(next);
     history_.amend(std::move(next));
     changed();
@@ -86,8 +179,10 @@ bool Document::setPlace(const std::string& element, const std::string& parameter
 
 void Document::setFrame(int frame)
 {
-    if (std::exchange(frame_, frame) != frame)
-        Q_EMIT frameChanged();
+    if (std::exchange(frame_, frame) == frame)
+        return;
+    pose();
+    Q_EMIT frameChanged();
 }
 
 void Document::undo()
@@ -108,12 +203,15 @@ void Document::redo()
 
 void Document::replace(scene::Project project, const QString& file)
 {
-    frame_ = project.frame;
+    frame_ = project.frameNumber();
+    recordedFrom_.reset();
     history_ = scene::History(std::move(project));
     file_ = file;
     changed_ = false;
     onDisk_ = versionOf(file.toStdString());
     lock_.acquire(file);
+    pose();
+    Q_EMIT recordingChanged();
     Q_EMIT projectReplaced();
     Q_EMIT projectChanged();
     Q_EMIT fileChanged();
@@ -142,7 +240,7 @@ Document::Clash Document::clash() const
 bool Document::save(const QString& file)
 {
     try {
-        scene::saveProject(atFrame(), file.toStdString());
+        scene::saveProject(whole(), file.toStdString());
     } catch (const std::exception& e) {
         Q_EMIT failed(e.what());
         return false;

@@ -19,12 +19,27 @@ public:
     /// `store` is asked for the sets that elements go with.
     explicit Document(std::shared_ptr<Store> store, QObject* parent = nullptr);
 
-    const scene::Project& project() const { return history_.now(); }
+    /// As it stands at the frame that is looked at: keyed settings have their values there.
+    const scene::Project& project() const { return posed_; }
+    /// As it is saved: settings beside their keys.
+    scene::Project whole() const;
     /// The frame that is looked at: of the window, not of the project's history. It is saved with the project.
     int frame() const { return frame_; }
     void setFrame(int frame);
-    /// The project at that frame.
-    scene::Project atFrame() const { return scene::evaluated(project(), frame_); }
+    /// Plain values at that frame.
+    scene::Project atFrame() const { return scene::evaluated(history_.now(), frame_); }
+    /// While on, every change makes a key: at the frame where it is made, and one with the old value where recording
+    /// began.
+    bool isRecording() const { return recordedFrom_.has_value(); }
+    void setRecording(bool on);
+    /// How one parameter changes over time. False and a message where it cannot.
+    bool setTrack(const std::string& element, const std::string& parameter, scene::Track track, const QString& what,
+                  const QString& merge = {});
+    /// A key at the frame that is looked at with the value that it has there; or none any more.
+    bool setKey(const std::string& element, const std::string& parameter);
+    bool removeKey(const std::string& element, const std::string& parameter);
+    /// First and last frame, rate, shutter, loop.
+    bool setTime(const scene::TimeSettings& time, const QString& what, const QString& merge = {});
     const scene::History& history() const { return history_; }
     QString file() const { return file_; }
     bool hasUnsavedChanges() const { return changed_; }
@@ -68,16 +83,20 @@ Q_SIGNALS:
     void projectChanged();  ///< anything in it
     void projectReplaced(); ///< another project
     void frameChanged();
+    void recordingChanged();
     void fileChanged(); ///< or whether it is saved
     void failed(const QString& message);
 
 private:
     void changed();
+    void pose();
     std::shared_ptr<Store> store_;
     scene::History history_;
     QString file_;
     bool changed_ = false;
     int frame_ = 1;
+    scene::Project posed_;
+    std::optional<int> recordedFrom_;
     ProjectLock lock_;
     FileVersion onDisk_; ///< of the file as it was read or saved here
 };

@@ -221,7 +221,7 @@ void ExportDialog::start()
         [project, settings, all, file, store = session_.sharedStore()](JobControl& job) {
             const auto shot = elements::freeze(project, *store, job);
             const render::Layers layers = render::renderStill(shot, settings, job);
-            const finish::Delivery delivery{project.name, project.frame, shot->look, all};
+            const finish::Delivery delivery{project.name, shot->frame, shot->look, all};
             if (file.endsWith(".exr", Qt::CaseInsensitive))
                 finish::deliverExr(file.toStdString(), layers, delivery);
             else

@@ -70,8 +70,12 @@ void LeadRuler::paintEvent(QPaintEvent*)
     const bool active = hasFocus() || dragging_;
     p.setFont(textFont(12));
     p.setPen(t.quiet);
-    const int labelWidth = width() - valueRect().width() - margin;
-    p.drawText(QRect(margin, 1, labelWidth, 19), Qt::AlignVCenter | Qt::AlignLeft,
+    const int marked = (mark_.keyed ? 10 : 0) + (mark_.stirred ? 11 : 0);
+    if (marked)
+        drawMark(p, QPointF(margin + 3, 7), mark_, t.accent);
+    p.setPen(t.quiet);
+    const int labelWidth = width() - valueRect().width() - margin - marked;
+    p.drawText(QRect(margin + marked, 1, labelWidth, 19), Qt::AlignVCenter | Qt::AlignLeft,
                QFontMetrics(p.font()).elidedText(label_, Qt::ElideRight, labelWidth));
     if (!field_) {
         p.setFont(figureFont(12));
@@ -104,6 +108,22 @@ void LeadRuler::paintEvent(QPaintEvent*)
         for (int i = 0; i <= 20; ++i)
             tick(parameter_.softMin + (parameter_.softMax - parameter_.softMin) * i / 20.0, i % 5 == 0);
     }
+    // Between which values of keys it stands: their pins, and a line from one to the other.
+    if (mark_.before || mark_.after) {
+        const double now = parameter_.rulerPosition(value_);
+        const auto at = [&](const std::optional<double>& v) {
+            return rulerX(v ? parameter_.rulerPosition(*v) : now) + 0.5;
+        };
+        p.setRenderHint(QPainter::Antialiasing);
+        p.setPen(QPen(t.accent, 1));
+        p.drawLine(QPointF(at(mark_.before), rulerY - 5), QPointF(at(mark_.after), rulerY - 5));
+        p.setBrush(t.accent);
+        if (mark_.before)
+            p.drawEllipse(QPointF(at(mark_.before), rulerY - 5), 1.8, 1.8);
+        p.setBrush(Qt::NoBrush);
+        if (mark_.after)
+            p.drawEllipse(QPointF(at(mark_.after), rulerY - 5), 1.8, 1.8);
+    }
     // The pointer: a triangle below, a line through the scale; hollow when the value lies beyond the scale's end.
     p.setRenderHint(QPainter::Antialiasing);
     const double position = parameter_.rulerPosition(value_);
@@ -123,6 +143,14 @@ void LeadRuler::paintEvent(QPaintEvent*)
         p.setPen(QPen(t.accent, 1));
         p.drawLine(margin, height() - 2, width() - margin, height() - 2);
     }
+}
+
+void LeadRuler::setMark(const MotionMark& mark)
+{
+    if (mark == mark_)
+        return;
+    mark_ = mark;
+    update();
 }
 
 void LeadRuler::offer(double position, bool dragging)

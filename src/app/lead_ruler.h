@@ -1,7 +1,7 @@
 #pragma once
 /// One number on a thin ruled scale: label at the left, value with its unit at the right (typed in place), ticks
 /// below with a pointer under them. Drag, wheel, arrows, double-click to reset, Shift for fine steps.
-#include "scene/parameter.h"
+#include "app/key_marks.h"
 
 #include <QWidget>
 
@@ -21,6 +21,8 @@ public:
     /// How the number is written; empty texts fall back to the parameter's own form.
     void setForm(const QString& label, std::function<QString(double)> shown,
                  std::function<std::optional<double>(const QString&)> read);
+    /// How it changes over time, where one stands.
+    void setMark(const MotionMark& mark);
     /// Opens the field for typing.
     void beginTyping();
     QSize sizeHint() const override { return {136, 44}; }
@@ -55,6 +57,7 @@ private:
     const scene::Parameter& parameter_;
     double value_ = 0.0;
     QString label_;
+    MotionMark mark_;
     std::function<QString(double)> form_;
     std::function<std::optional<double>(const QString&)> read_;
     QLineEdit* field_ = nullptr;

@@ -49,7 +49,7 @@ bool Library::save(const std::vector<std::string>& elements, const QString& name
         QBuffer buffer(&bytes);
         if (!picture.isNull() && picture.save(&buffer, "PNG"))
             recipe.picture = bytes.toBase64().toStdString();
-        recipe.part = scene::partOf(document_.project(), elements);
+        recipe.part = scene::partOf(document_.whole(), elements);
         const double depth = static_cast<double>(picture_.depthQuantile(0.9));
         if (depth > 0.0)
             recipe.depth = std::round(depth * 10.0) / 10.0;
@@ -116,9 +116,9 @@ void Library::preview(const scene::Recipe* recipe)
     if (!recipe && !previews_)
         return;
     previews_ = recipe != nullptr;
-    scene::Project shown = document_.atFrame();
+    scene::Project shown = document_.whole();
     if (recipe)
         scene::applyRecipe(shown, *recipe, scaleOf(*recipe), placeOf(*recipe));
-    picture_.setProject(shown);
+    picture_.setProject(scene::evaluated(shown, shown.frame));
 }
 } // namespace hygros::app

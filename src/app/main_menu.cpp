@@ -12,6 +12,7 @@
 #include "app/sounding_view.h"
 #include "app/status_line.h"
 #include "app/theme.h"
+#include "app/time_strip.h"
 #include "app/transect_view.h"
 
 #include <QActionGroup>
@@ -159,6 +160,24 @@ void MainWindow::buildMenu()
     light->setCheckable(true);
     light->setChecked(QSettings().value("lightWindow", false).toBool());
     connect(light, &QAction::toggled, this, [](bool on) { QSettings().setValue("lightWindow", on); });
+    QMenu* time = bar->addMenu("Time");
+    time->addAction("Play or stop", QKeySequence("F6"), &session_.player(), &Player::toggle);
+    time->addAction("One frame on", QKeySequence("Ctrl+Right"), this, [this] { time_->step(1); });
+    time->addAction("One frame back", QKeySequence("Ctrl+Left"), this, [this] { time_->step(-1); });
+    time->addAction("Next key", QKeySequence("Ctrl+Shift+Right"), this, [this] { time_->toKey(true); });
+    time->addAction("Former key", QKeySequence("Ctrl+Shift+Left"), this, [this] { time_->toKey(false); });
+    time->addAction("First frame", QKeySequence("Ctrl+Alt+Left"), this, [this] { time_->toEnd(false); });
+    time->addAction("Last frame", QKeySequence("Ctrl+Alt+Right"), this, [this] { time_->toEnd(true); });
+    time->addSeparator();
+    QAction* record = time->addAction("Record changes as keys");
+    record->setCheckable(true);
+    record->setShortcut(QKeySequence("F9"));
+    connect(record, &QAction::toggled, &session_.document(), &Document::setRecording);
+    connect(&session_.document(), &Document::recordingChanged, record,
+            [this, record] { record->setChecked(session_.document().isRecording()); });
+    time->addAction("Keep the run as pictures", this, [this] { session_.keptRun().draw(8); });
+    time->addAction("Write the kept run…", this, [this] { time_->writeRun(); });
+    time->addAction("Frames, rate and shutter…", this, [this] { time_->askTime(); });
     QMenu* add = bar->addMenu("Add");
     for (const elements::Kind& k : elements::kinds())
         if (!k.permanent)

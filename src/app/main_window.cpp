@@ -11,6 +11,7 @@
 #include "app/sounding_view.h"
 #include "app/status_line.h"
 #include "app/theme.h"
+#include "app/time_strip.h"
 #include "app/transect_view.h"
 
 #include <QActionGroup>
@@ -38,9 +39,12 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     qApp->installEventFilter(this);
     const Theme& t = Theme::now();
     auto* centre = new QWidget(this);
-    auto* row = new QHBoxLayout(centre);
-    row->setContentsMargins(0, 0, 0, 0);
+    auto* whole = new QVBoxLayout(centre);
+    whole->setContentsMargins(0, 0, 0, 0);
+    whole->setSpacing(0);
+    auto* row = new QHBoxLayout;
     row->setSpacing(1);
+    whole->addLayout(row, 1);
 
     picture_ = new PictureView(session_, centre);
     bench_ = new Bench(centre);
@@ -85,6 +89,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     row->addWidget(column_);
     rail_ = new FamilyRail(centre);
     row->addWidget(rail_);
+    time_ = new TimeStrip(session_, centre);
+    whole->addWidget(time_);
     setCentralWidget(centre);
     status_ = new StatusLine(session_, this);
     buildMenu();
@@ -117,6 +123,13 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     });
     chooseFamily(scene::Family::Air);
     updateTitle();
+}
+
+MainWindow::~MainWindow()
+{
+    // Widgets go before what they speak to: one that loses the focus may have something to say.
+    hide();
+    qDeleteAll(findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
 }
 
 void MainWindow::chooseFamily(scene::Family family) { column_->showFamily(family); }

@@ -17,12 +17,14 @@ class PlanesView;
 class ReachView;
 class SoundingView;
 class StatusLine;
+class TimeStrip;
 class TransectView;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
     explicit MainWindow(QWidget* parent = nullptr);
+    ~MainWindow() override;
     Session& session() { return session_; }
     PictureView& picture() { return *picture_; }
     TransectView& transect() { return *transect_; }
@@ -70,6 +72,7 @@ private:
     CardColumn* column_;
     FamilyRail* rail_;
     StatusLine* status_;
+    TimeStrip* time_;
     QWidget* strip_;
     QLabel* stripText_;
     QMenu* recent_ = nullptr;

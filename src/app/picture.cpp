@@ -36,6 +36,7 @@ Picture::Picture(std::shared_ptr<Store> store, QObject* parent) : QObject(parent
             state.secondsPerPass = p.secondsPerPass;
             state.clean = p.isClean;
             state.revision = p.revision;
+            state.frame = p.frame;
             state.depth = p.depth;
             for (std::size_t i = 0; p.isClean && i < p.rgb.size(); i += 3)
                 state.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 /

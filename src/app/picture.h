@@ -19,6 +19,7 @@ struct PictureState {
     double secondsSinceEdit = 0.0, secondsPerPass = 0.0;
     bool clean = false;
     std::uint64_t revision = 0;
+    int frame = 1;                                   ///< that it shows
     std::shared_ptr<const std::vector<float>> depth; ///< as many as image's pixels; null before there is any
     double light = 0.0;                              ///< mean luminance, linear; known of the clean picture
 };

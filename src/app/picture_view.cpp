@@ -155,20 +155,26 @@ void PictureView::resizeEvent(QResizeEvent*)
 void PictureView::paintEvent(QPaintEvent*)
 {
     QPainter p(this);
-    const QImage& image = session_.picture().state().image;
+    const QImage kept = session_.player().shown();
+    const QImage& image = kept.isNull() ? session_.picture().state().image : kept;
     if (image.isNull()) {
         p.fillRect(rect(), QColor("#1d1e1f"));
         return;
     }
     p.setRenderHint(QPainter::SmoothPixmapTransform, image.size() != size());
+    QRect into = rect();
+    if (!kept.isNull() && kept.size() != size()) { // drawn when the window was of another size
+        p.fillRect(rect(), QColor("#1d1e1f"));
+        into.setSize(kept.size().scaled(size(), Qt::KeepAspectRatio));
+        into.moveCenter(rect().center());
+    }
     const auto draw = [&](const QImage& what) {
-        p.drawImage(rect(),
-                    session_.picture().valueStudy() ? inFlatTones(what, session_.picture().valueStudy()) : what);
+        p.drawImage(into, session_.picture().valueStudy() ? inFlatTones(what, session_.picture().valueStudy()) : what);
     };
     const QImage& reference = session_.reference().state().image;
-    if (session_.reference().shown() != Reference::Shown::Reference || reference.isNull())
+    if (session_.reference().shown() != Reference::Shown::Reference || reference.isNull() || !kept.isNull())
         draw(image);
-    if (session_.reference().shown() != Reference::Shown::Live && !reference.isNull()) {
+    if (kept.isNull() && session_.reference().shown() != Reference::Shown::Live && !reference.isNull()) {
         p.save();
         if (session_.reference().shown() == Reference::Shown::Both)
             p.setClipRect(QRectF(seam(), 0, width() - seam(), height()));

@@ -85,7 +85,7 @@ void Recovery::keep()
     const QImage image = picture_.state().image;
     {
         const std::lock_guard lock(mutex_);
-        next_ = State{document_.atFrame(), document_.file(), image};
+        next_ = State{document_.whole(), document_.file(), image};
         drop_ = false;
     }
     wake_.notify_one();

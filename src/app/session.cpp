@@ -24,7 +24,9 @@ Session::Session(QObject* parent)
       readings_(std::make_unique<Readings>(*picture_, *selection_)),
       reference_(std::make_unique<Reference>(
           *picture_, [this] { return library_->previews() ? std::nullopt : std::optional(document_->atFrame()); })),
-      recovery_(std::make_unique<Recovery>(*document_, *picture_))
+      recovery_(std::make_unique<Recovery>(*document_, *picture_)),
+      keptRun_(std::make_unique<KeptRun>(*document_, *picture_, *jobs_, store_)),
+      player_(std::make_unique<Player>(*document_, *picture_, *keptRun_))
 {
     connect(document_.get(), &Document::failed, this, &Session::failed);
     connect(arranger_.get(), &Arranger::failed, this, &Session::failed);
@@ -34,6 +36,13 @@ Session::Session(QObject* parent)
     connect(library_.get(), &Library::failed, this, &Session::failed);
     connect(reference_.get(), &Reference::failed, this, &Session::failed);
     connect(recovery_.get(), &Recovery::failed, this, &Session::failed);
+    connect(keptRun_.get(), &KeptRun::failed, this, &Session::failed);
+    connect(keptRun_.get(), &KeptRun::told, this, &Session::told);
+    connect(player_.get(), &Player::changed, this, [this, was = Player::State::Still]() mutable {
+        // What was played from memory stands still: now it is drawn as all frames are.
+        if (std::exchange(was, player_->state()) == Player::State::Kept && was == Player::State::Still)
+            show();
+    });
     connect(document_.get(), &Document::projectReplaced, this, [this] {
         picture_->clear();
         selection_->clear();
@@ -51,6 +60,7 @@ Session::Session(QObject* parent)
 Session::~Session()
 {
     // Threads end before what they speak to.
+    player_.reset();
     jobs_.reset();
     picture_->end();
     reference_.reset();
@@ -59,7 +69,7 @@ Session::~Session()
 
 void Session::show()
 {
-    if (!quiet_)
+    if (!quiet_ && !(player_ && player_->state() == Player::State::Kept))
         picture_->setProject(document_->atFrame());
 }
 

@@ -6,6 +6,7 @@
 #include "app/jobs.h"
 #include "app/library.h"
 #include "app/picture.h"
+#include "app/player.h"
 #include "app/readings.h"
 #include "app/recovery.h"
 #include "app/reference.h"
@@ -27,6 +28,8 @@ public:
     Readings& readings() const { return *readings_; }
     Reference& reference() const { return *reference_; }
     Library& library() const { return *library_; }
+    KeptRun& keptRun() const { return *keptRun_; }
+    Player& player() const { return *player_; }
     Arranger& arranger() const { return *arranger_; }
     Store& store() const { return *store_; }
     std::shared_ptr<Store> sharedStore() const { return store_; }
@@ -72,5 +75,7 @@ private:
     std::unique_ptr<Readings> readings_;
     std::unique_ptr<Reference> reference_;
     std::unique_ptr<Recovery> recovery_;
+    std::unique_ptr<KeptRun> keptRun_;
+    std::unique_ptr<Player> player_;
 };
 } // namespace hygros::app

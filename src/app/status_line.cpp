@@ -5,7 +5,6 @@
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QSpinBox>
 #include <cmath>
 
 namespace hygros::app {
@@ -14,22 +13,6 @@ StatusLine::StatusLine(Session& session, QWidget* parent) : QWidget(parent), ses
 {
     setObjectName("status");
     setFixedSize(sizeHint());
-    frame_ = new QSpinBox(this);
-    frame_->setObjectName("frame");
-    frame_->setRange(-100000, 1000000);
-    frame_->setPrefix("frame ");
-    frame_->setFont(figureFont(11));
-    frame_->setFrame(false);
-    frame_->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    frame_->setStyleSheet(QString("QSpinBox{background:transparent;color:%1}QSpinBox:focus{color:%2}")
-                              .arg(Theme::now().quiet.name(), Theme::now().accent.name()));
-    frame_->setGeometry(252, 3, 90, 20);
-    frame_->setToolTip("The frame shown: noise drifts with it. Arrow keys step.");
-    frame_->setKeyboardTracking(false);
-    connect(frame_, &QSpinBox::valueChanged, this, [this](int f) { session_.document().setFrame(f); });
-    const auto pull = [this] { frame_->setValue(session_.document().frame()); };
-    connect(&session.document(), &Document::projectReplaced, this, pull);
-    connect(&session.document(), &Document::frameChanged, this, pull);
     connect(&session.picture(), &Picture::pictureChanged, this, qOverload<>(&QWidget::update));
     connect(&session.jobs(), &Jobs::changed, this, qOverload<>(&QWidget::update));
     timer_.setInterval(200);
@@ -59,14 +42,14 @@ void StatusLine::paintEvent(QPaintEvent*)
 {
     const Theme& t = Theme::now();
     QPainter p(this);
-    const QRect bar(352, height() / 2 - 3, 110, 6);
+    const QRect bar(262, height() / 2 - 3, 110, 6);
     p.fillRect(bar, t.rule);
     const auto text = [&](const QString& s, const QRect& r, const QColor& c = Theme::now().quiet) {
         p.setPen(c);
         p.drawText(r, Qt::AlignVCenter | Qt::AlignLeft,
                    QFontMetrics(p.font()).elidedText(s, Qt::ElideRight, r.width()));
     };
-    const QRect right(472, 0, width() - 476, height());
+    const QRect right(382, 0, width() - 386, height());
     p.setFont(textFont(13, QFont::DemiBold));
     text(QString::fromStdString(session_.project().name) + (session_.document().hasUnsavedChanges() ? " ·" : ""),
          QRect(0, 0, 240, height()), t.text);

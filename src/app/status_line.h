@@ -1,11 +1,9 @@
 #pragma once
-/// Project name, frame, and how far the picture has come: in the menu's line.
+/// Project name, and how far the picture has come: in the menu's line.
 #include "app/session.h"
 
 #include <QTimer>
 #include <QWidget>
-
-class QSpinBox;
 
 namespace hygros::app {
 
@@ -13,7 +11,7 @@ class StatusLine : public QWidget {
     Q_OBJECT
 public:
     explicit StatusLine(Session& session, QWidget* parent = nullptr);
-    QSize sizeHint() const override { return {690, 26}; }
+    QSize sizeHint() const override { return {600, 26}; }
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -22,7 +20,6 @@ protected:
 private:
     QRect cancelRect() const { return {width() - 58, 0, 56, height()}; }
     Session& session_;
-    QSpinBox* frame_;
     /// What is told of: jobs, and a state that takes long to freeze.
     struct Work {
         QString name;

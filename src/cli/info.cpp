@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "image/image.h"
+#include "scene/track_json.h"
 
 #include <iostream>
 
@@ -24,11 +25,38 @@ void tellNotes(const scene::Project& project, const shot::Shot& shot, bool stric
 }
 
 namespace {
+/// "    visibility: 1 = 800 m, 48 = 500 m (linear); sway 20 m 0.4 /s".
+void tellTrack(const scene::Parameter& p, const scene::Track& track)
+{
+    static const char* const ways[] = {"", " (linear)", " (hold)"};
+    static const char* const stirs[] = {"sway", "swing", "pulse", "ramp", "follows"};
+    static const char* const beyonds[] = {"", "goes on", "repeats", "swings"};
+    std::string out;
+    constexpr std::size_t most = 12;
+    for (std::size_t i = 0; i < std::min(most, track.keys.size()); ++i) {
+        const scene::Key& k = track.keys[i];
+        out += (i ? ", " : "") + formatNumber(k.frame, 7) + " = " + p.shown(k.value) +
+               ways[static_cast<std::size_t>(k.way)];
+    }
+    if (track.keys.size() > most)
+        out += " and " + std::to_string(track.keys.size() - most) + " more keys";
+    for (const auto& [beyond, words] : {std::pair(track.before, "before "), std::pair(track.after, "after ")})
+        if (beyond != scene::Beyond::Hold)
+            out += std::string("; ") + words + beyonds[static_cast<std::size_t>(beyond)];
+    for (const scene::Stir& s : track.stirs)
+        out += std::string(out.empty() ? "" : "; ") + stirs[static_cast<std::size_t>(s.kind)] +
+               (s.source.empty() ? "" : " " + s.source + " ×") + " " +
+               p.shown(p.type == scene::ValueType::Number ? scene::Value(double(s.amount.x)) : scene::Value(s.amount));
+    std::cout << "    " << p.id << " over time: " << out << "\n";
+}
 void infoProject(const fs::path& file, bool strict)
 {
     const scene::Project p = scene::loadProject(file, elements::findKind);
     std::cout << p.name << "\nformat  hygros-project " << scene::projectVersion << "\nframe   " << p.frame << " at "
-              << formatNumber(p.framesPerSecond) << " frames a second\n";
+              << scene::shown(p.time.rate) << " frames a second\nframes  " << p.time.first << " to " << p.time.last;
+    if (p.time.loop > 0.0)
+        std::cout << ", loop of " << formatQuantity(p.time.loop, Quantity::Time);
+    std::cout << "\n";
     for (const scene::Element& e : p.elements) {
         std::cout << "\n"
                   << e.id << "  (" << e.kind->label << ", " << scene::familyName(e.kind->family) << ")  " << e.name
@@ -36,6 +64,8 @@ void infoProject(const fs::path& file, bool strict)
         for (const scene::Parameter& q : e.kind->parameters)
             if (scene::applies(e.kind->parameters, q, *e.settings))
                 std::cout << "    " << q.id << " = " << q.shown(q.get(*e.settings)) << "\n";
+        for (const auto& [id, track] : e.motion)
+            tellTrack(*scene::findParameter(e.kind->parameters, id), *track);
     }
     for (const scene::Group& g : p.groups) {
         std::cout << "\ngroup   " << g.name << (g.muted ? "  muted" : "") << (g.soloed ? "  solo" : "") << ":";
@@ -61,13 +91,17 @@ void infoJson(const fs::path& file, bool strict)
     out["name"] = p.name;
     out["version"] = scene::projectVersion;
     out["frame"] = p.frame;
-    out["framesPerSecond"] = p.framesPerSecond;
+    out["framesPerSecond"] = nlohmann::ordered_json(scene::rateToJson(p.time.rate));
+    out["time"] = nlohmann::ordered_json(scene::timeToJson(p.time));
     out["elements"] = nlohmann::ordered_json::array();
     for (const scene::Element& e : p.elements) {
         nlohmann::ordered_json one{
             {"id", e.id}, {"kind", e.kind->id}, {"name", e.name}, {"muted", e.muted}, {"soloed", e.soloed}};
         if (!e.group.empty())
             one["group"] = e.group;
+        for (const auto& [id, track] : e.motion)
+            one["motion"][id] = nlohmann::ordered_json(
+                scene::trackToJson(*scene::findParameter(e.kind->parameters, id), *track));
         out["elements"].push_back(one);
     }
     JobControl job;

@@ -90,7 +90,7 @@ struct RenderJob {
     {
         auto shot = elements::freeze(project, store, job);
         tellNotes(project, *shot, options.strict);
-        settings.kept = options.keep.empty() ? "" : numbered(options.keep, project.frame);
+        settings.kept = options.keep.empty() ? "" : numbered(options.keep, project.frameNumber());
         if (!options.keep.empty())
             settings.keptFor = elements::stateOf(project, *shot, settings.width, settings.height);
         return shot;

@@ -132,7 +132,7 @@ Kind plateKind()
         if (!s.depth.empty())
             source.depth = scene::resolved(c.project, s.depth);
         if (s.sequence) {
-            const int number = c.project.frame + static_cast<int>(s.offset);
+            const int number = c.project.frameNumber() + static_cast<int>(s.offset);
             for (std::filesystem::path* p : {&source.picture, &source.depth}) {
                 std::string note;
                 if (!p->empty())

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "geometry/plate.h"
+#include "scene/evaluate.h"
 
 #include <algorithm>
 #include <cmath>
@@ -148,13 +149,13 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
 {
     auto result = std::make_shared<shot::Shot>();
     // Without its file an element is as if none were chosen.
-    scene::Project project = whole;
+    scene::Project project = scene::evaluated(whole, whole.frame);
     if (howMissing == Missing::Told)
         for (const MissingFile& m : missingFiles(whole)) {
             project.find(m.element)->set(m.parameter, std::string());
             result->notes.push_back({m.element, "Its file is not there: " + m.file.string(), m.parameter});
         }
-    result->frame = project.frame;
+    result->frame = project.frameNumber();
     std::vector<geometry::PlacedSet> placed;
     // Camera and set first: air may lie on the ground or fill an object.
     const auto forEach = [&](const auto& wanted, std::function<void(FreezeContext&)> Kind::*step) {
@@ -162,8 +163,7 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
             const Kind& kind = kindOf(e);
             if (!wanted(kind) || !(kind.*step) || (project.silent(e) && !kind.staysWhenSilent))
                 continue;
-            FreezeContext context{project, e,  (project.frame - 1) / project.framesPerSecond, *result, placed,
-                                  store,   job};
+            FreezeContext context{project, e, project.time.seconds(project.frame), *result, placed, store, job};
             (kind.*step)(context);
         }
     };
@@ -229,19 +229,20 @@ void setValue(scene::Project& project, const std::string& id, const std::string&
         // It stays where it stands: its places are put into the metres of what it goes with.
         JobControl job;
         const Mat4 before = frameOf(project, *e, store, job);
-        const scene::Element was = *e;
         e->set(parameter, value);
         const Mat4 into = frameOf(project, *e, store, job).inverse();
         for (const scene::Parameter& q : e->kind->parameters)
             if (q.isPlace) {
-                Vec3 world, local;
-                before.multVecMatrix(std::get<Vec3>(was.value(q.id)), world);
-                into.multVecMatrix(world, local);
-                e->set(q.id, local);
+                e->change(q, [&](const scene::Value& v) -> scene::Value {
+                    Vec3 world, local;
+                    before.multVecMatrix(std::get<Vec3>(v), world);
+                    into.multVecMatrix(world, local);
+                    return local;
+                });
             } else if (q.isHeading) {
                 const double turned = static_cast<double>(turnOf(before) + turnOf(into)) * 180.0 /
                                       static_cast<double>(pi);
-                e->set(q.id, std::get<double>(was.value(q.id)) + turned);
+                e->change(q, [&](const scene::Value& v) -> scene::Value { return std::get<double>(v) + turned; });
             }
         return;
     }

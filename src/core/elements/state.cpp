@@ -1,4 +1,5 @@
 #include "elements/kinds.h"
+#include "scene/evaluate.h"
 
 #include <cstdint>
 #include <cstdio>
@@ -7,7 +8,7 @@ namespace hygros::elements {
 
 std::string stateOf(const scene::Project& project, const shot::Shot& shot, int width, int height)
 {
-    scene::Project light = project;
+    scene::Project light = scene::evaluated(project, project.frame);
     light.name.clear();
     std::erase_if(light.elements, [](const scene::Element& e) { return kindOf(e).onlyLook; });
     std::string all = scene::toJson(light) + std::to_string(width) + "x" + std::to_string(height);

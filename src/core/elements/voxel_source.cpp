@@ -107,7 +107,7 @@ private:
     std::shared_ptr<const media::LoadedGrid> moved(const std::filesystem::path& file, const std::string& name,
                                                    const std::string& velocity, VoxelGrid which) const
     {
-        const double seconds = s_.shutter * s_.velocityScale / c_.project.framesPerSecond;
+        const double seconds = s_.shutter * s_.velocityScale / c_.project.time.rate.perSecond();
         const float power = which == VoxelGrid::Heat && s_.glow == "blackbody" ? 4.f : 1.f;
         return c_.read(file, MovedKey{name, velocity, seconds, power}, [&] {
             return std::make_shared<const media::LoadedGrid>(

@@ -168,6 +168,7 @@ void LiveRenderer::publish(std::vector<float> rgb, int width, int height, int sa
     p.height = height;
     p.rgb = std::move(rgb);
     p.look = shot_->look;
+    p.frame = shot_->frame;
     p.samples = samples;
     p.revision = revision_;
     p.secondsPerPass = secondsPerPass_;

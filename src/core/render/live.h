@@ -18,6 +18,7 @@ struct LivePicture {
     int width = 0, height = 0; ///< of rgb; three eighths of the wanted size for the first picture after a camera move
     std::vector<float> rgb;    ///< linear
     shot::Look look;
+    int frame = 1;   ///< that it shows
     int samples = 0; ///< passes in it; 0: quick
     int wantedSamples = 0;
     double secondsSinceEdit = 0.0;

@@ -40,15 +40,18 @@ void scaleLengths(Element& e, double scale)
         if (p.quantity != Quantity::Length && p.quantity != Quantity::Visibility)
             continue;
         const auto within = [&](double v) { return std::clamp(v * scale, p.hardMin, p.hardMax); };
-        const Value now = p.get(*e.settings);
-        if (const auto* number = std::get_if<double>(&now)) {
-            e.set(p.id, within(*number));
-        } else if (const auto* point = std::get_if<Vec3>(&now)) {
-            Vec3 scaled;
+        const auto scaled = [&](const Value& v) -> Value {
+            if (const auto* number = std::get_if<double>(&v))
+                return within(*number);
+            const auto* point = std::get_if<Vec3>(&v);
+            if (!point)
+                return v;
+            Vec3 out;
             for (int i = 0; i < 3; ++i)
-                scaled[i] = static_cast<float>(within(static_cast<double>((*point)[i])));
-            e.set(p.id, scaled);
-        }
+                out[i] = static_cast<float>(within(static_cast<double>((*point)[i])));
+            return out;
+        };
+        e.change(p, scaled, scale);
     }
 }
 } // namespace
@@ -57,7 +60,7 @@ Project partOf(const Project& project, Ids ids)
 {
     Project part;
     part.name = project.name;
-    part.framesPerSecond = project.framesPerSecond;
+    part.time = project.time;
     part.folder = project.folder;
     for (const Element& e : project.elements)
         if (has(ids, e.id)) {
@@ -118,7 +121,7 @@ std::vector<std::string> putPart(Project& project, const Project& part, const Pu
             scaleLengths(added, how.scale);
         for (const Parameter& p : added.kind->parameters)
             if (p.isPlace && how.move != Vec3(0.f))
-                added.set(p.id, std::get<Vec3>(p.get(*added.settings)) + how.move);
+                added.change(p, [&](const Value& v) -> Value { return std::get<Vec3>(v) + how.move; });
         if (const Group* g = part.findGroup(added.group)) {
             if (!groups.count(g->id)) {
                 Group copy = *g;
@@ -137,6 +140,14 @@ std::vector<std::string> putPart(Project& project, const Project& part, const Pu
     for (const std::string& id : ids) {
         Element& e = *project.find(id);
         e.reach = renamedReach(e.reach, renamed);
+        for (const auto& [parameter, track] : std::map(e.motion)) {
+            Track next = *track;
+            for (Stir& s : next.stirs)
+                if (const auto dot = s.source.find('.'); dot != std::string::npos)
+                    if (const auto known = renamed.find(s.source.substr(0, dot)); known != renamed.end())
+                        s.source = known->second + s.source.substr(dot);
+            e.setTrack(parameter, std::move(next));
+        }
         for (const Parameter& p : e.kind->parameters)
             if (!p.linksTo.empty())
                 if (const auto known = renamed.find(std::get<std::string>(p.get(*e.settings))); known != renamed.end())

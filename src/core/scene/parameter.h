@@ -125,15 +125,15 @@ public:
     }
     Parameter& whole(std::string id, std::string label, std::int64_t T::*field)
     {
-        return add(std::move(id), std::move(label), ValueType::Whole, field).fixed();
+        return add(std::move(id), std::move(label), ValueType::Whole, field);
     }
     Parameter& toggle(std::string id, std::string label, bool T::*field)
     {
-        return add(std::move(id), std::move(label), ValueType::Switch, field).fixed();
+        return add(std::move(id), std::move(label), ValueType::Switch, field);
     }
     Parameter& choice(std::string id, std::string label, std::string T::*field, std::vector<std::string> choices)
     {
-        Parameter& p = add(std::move(id), std::move(label), ValueType::Choice, field).fixed();
+        Parameter& p = add(std::move(id), std::move(label), ValueType::Choice, field);
         p.choices = std::move(choices);
         return p;
     }

@@ -45,6 +45,44 @@ void Element::set(const std::string& parameter, const Value& v)
     settings = std::move(copy);
 }
 
+const Track* Element::track(const std::string& parameter) const
+{
+    const auto found = motion.find(parameter);
+    return found == motion.end() ? nullptr : found->second.get();
+}
+
+void Element::setTrack(const std::string& parameter, Track track)
+{
+    const Parameter* p = findParameter(kind->parameters, parameter);
+    if (!p)
+        throw std::invalid_argument(kind->label + " has no parameter '" + parameter + "'");
+    if (track.empty()) {
+        motion.erase(parameter);
+        return;
+    }
+    checkTrack(*p, track);
+    motion[parameter] = std::make_shared<const Track>(std::move(track));
+}
+
+void Element::change(const Parameter& p, const std::function<Value(const Value&)>& own, double stretched)
+{
+    set(p.id, own(p.get(*settings)));
+    const Track* was = track(p.id);
+    if (!was)
+        return;
+    Track next = *was;
+    const auto times = static_cast<float>(stretched);
+    for (Key& k : next.keys) {
+        k.value = p.checked(own(k.value));
+        for (std::optional<Vec3>* slope : {&k.in, &k.out})
+            if (*slope)
+                **slope *= times;
+    }
+    for (Stir& s : next.stirs)
+        s.amount *= times;
+    setTrack(p.id, std::move(next));
+}
+
 Element* Project::find(const std::string& id)
 {
     for (Element& e : elements)
@@ -185,8 +223,26 @@ void Project::setPath(const std::string& path, const std::string& text)
             known += (known.empty() ? "" : ", ") + each.id;
         throw inputError("Setting", path, "there is no element '" + id + "'", "The project has: " + known + ".");
     }
-    const std::string parameter = path.substr(dot + 1);
+    std::string parameter = path.substr(dot + 1);
+    std::optional<double> keyFrame;
+    if (const auto at = parameter.find('@'); at != std::string::npos) {
+        keyFrame = parseQuantity(parameter.substr(at + 1), Quantity::Plain);
+        if (!keyFrame || std::abs(*keyFrame) > TimeSettings::farthest)
+            throw inputError("Setting", path, "'" + parameter.substr(at + 1) + "' is no frame",
+                             "A key is set as element.parameter@FRAME=VALUE.");
+        parameter.resize(at);
+    }
+    const auto take = [&](const Parameter& p, const Value& value) {
+        if (!keyFrame)
+            return e->set(p.id, value);
+        const Track* was = e->track(p.id);
+        Track next = was ? *was : Track();
+        next.put(scene::keyAt(*keyFrame, value));
+        e->setTrack(p.id, std::move(next));
+    };
     try {
+        if (keyFrame && (parameter == "muted" || parameter == "soloed" || parameter.starts_with("reach.")))
+            throw std::invalid_argument(parameter + " cannot change over time");
         if (parameter == "muted" || parameter == "soloed") {
             Parameter flag;
             flag.type = ValueType::Switch;
@@ -206,7 +262,7 @@ void Project::setPath(const std::string& path, const std::string& text)
             return;
         }
         if (const Parameter* p = findParameter(e->kind->parameters, parameter)) {
-            e->set(parameter, p->parsed(text));
+            take(*p, p->parsed(text));
             return;
         }
         for (const Parameter& p : e->kind->parameters)
@@ -216,7 +272,7 @@ void Project::setPath(const std::string& path, const std::string& text)
                     const auto bare = parseQuantity(text, Quantity::Plain);
                     if (bare && *bare <= 0.0)
                         throw std::invalid_argument(parameter + " must be greater than 0");
-                    e->set(p.id, bare ? Value(alias.toOwn(*bare)) : p.parsed(text));
+                    take(p, bare ? p.checked(alias.toOwn(*bare)) : p.parsed(text));
                     return;
                 }
     } catch (const std::invalid_argument& bad) {

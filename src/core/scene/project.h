@@ -1,8 +1,9 @@
 #pragma once
 /// The project: a list of elements with their settings, as plain values. Copying a Project is cheap (settings
 /// are shared until changed), which is what undo keeps.
-#include "scene/parameter.h"
+#include "scene/track.h"
 
+#include <cmath>
 #include <filesystem>
 #include <map>
 #include <nlohmann/json.hpp>
@@ -40,6 +41,16 @@ struct Element {
     std::map<std::string, double> reach;
     void setReach(const std::string& target, double strength);
     double reachTo(const std::string& target) const;
+    /// How its parameters change over time, by their ids.
+    std::map<std::string, std::shared_ptr<const Track>> motion;
+    std::shared_ptr<const Settings> unposed; ///< in a posed project (evaluate.h): the settings as they are saved
+    /// Null where the parameter has neither keys nor stirs.
+    const Track* track(const std::string& parameter) const;
+    /// Checked; throws std::invalid_argument. An empty one is taken away.
+    void setTrack(const std::string& parameter, Track track);
+    /// Puts another value in place of the setting and of all its keys: v becomes own(v). Slopes and stirs are
+    /// multiplied by `stretched`.
+    void change(const Parameter& parameter, const std::function<Value(const Value&)>& own, double stretched = 1.0);
     nlohmann::json unknown; ///< keys this version does not know, kept for saving
 
     Value value(const std::string& parameter) const;
@@ -63,8 +74,9 @@ std::string idFromName(const std::string& name, const std::string& otherwise);
 
 struct Project {
     std::string name = "Untitled";
-    int frame = 1;
-    double framesPerSecond = 25.0;
+    double frame = 1.0; ///< the one that is looked at, which may lie between two
+    TimeSettings time;
+    int frameNumber() const { return static_cast<int>(std::floor(frame)); }
     std::vector<Element> elements;
     std::vector<Group> groups;
     std::filesystem::path folder; ///< relative file names start here; not saved
@@ -81,11 +93,13 @@ struct Project {
     void dropEmptyGroups();
     /// Muted itself or by its group, or another of its family is soloed and it is not.
     bool silent(const Element& element) const;
-    /// Sets "element.parameter" from text with units, or "group.muted"; throws an input Error that lists what exists.
+    /// Sets "element.parameter" from text with units, or "group.muted"; "element.parameter@48" puts a key at a frame.
+    /// Throws an input Error that lists what exists.
     void setPath(const std::string& path, const std::string& text);
 };
 
-inline constexpr int projectVersion = 1;
+/// Files with motion, a loop or a fraction as rate are of version 2; others stay readable by programs of version 1.
+inline constexpr int projectVersion = 2;
 
 /// The project as JSON text (metres, degrees, relative paths; docs/project-format.md).
 std::string toJson(const Project& project);

@@ -4,6 +4,8 @@
 #include "base/atomic_file.h"
 #include "base/error.h"
 #include "base/json_depth.h"
+#include "scene/evaluate.h"
+#include "scene/track_json.h"
 
 #include <algorithm>
 #include <cctype>
@@ -143,14 +145,20 @@ json elementToJson(const Element& e)
             reach[target] = strength;
         out["reach"] = reach;
     }
+    for (const auto& [id, track] : e.motion)
+        if (const Parameter* p = findParameter(e.kind->parameters, id))
+            out["motion"][id] = trackToJson(*p, *track);
     json settings = e.unknown.is_object() && e.unknown.contains("settings") ? e.unknown["settings"] : json::object();
     for (const Parameter& p : e.kind->parameters)
         settings[p.id] = valueToJson(p.get(*e.settings));
     out["settings"] = settings;
     if (e.unknown.is_object())
-        for (const auto& [key, value] : e.unknown.items())
-            if (key != "settings")
+        for (const auto& [key, value] : e.unknown.items()) {
+            if (key == "motion")
+                out[key].update(value);
+            else if (key != "settings")
                 out[key] = value;
+        }
     return out;
 }
 
@@ -180,6 +188,15 @@ Element elementFromJson(const json& j, const ElementKind& kind)
                 if (!strength.is_number())
                     throw std::invalid_argument("reach to " + target + " must be a number, not " + brief(strength));
                 e.setReach(target, std::get<double>(reachParameter().checked(strength.get<double>())));
+            }
+        } else if (key == "motion") {
+            if (!value.is_object())
+                throw std::invalid_argument("motion must be an object");
+            for (const auto& [name, track] : value.items()) {
+                if (const Parameter* p = findParameter(kind.parameters, name))
+                    e.setTrack(name, trackFromJson(*p, track));
+                else
+                    e.unknown["motion"][name] = track;
             }
         } else if (key == "settings") {
             if (!value.is_object())
@@ -217,15 +234,29 @@ Element elementFromJson(const json& j, const ElementKind& kind)
 nlohmann::json jsonOf(const Value& value) { return valueToJson(value); }
 Value valueOf(const Parameter& parameter, const nlohmann::json& j) { return valueFromJson(parameter, j); }
 
+namespace {
+/// The lowest version that reads all of it.
+int versionOf(const Project& p)
+{
+    const bool moves = std::any_of(p.elements.begin(), p.elements.end(),
+                                   [](const Element& e) { return !e.motion.empty(); });
+    return moves || p.time.loop > 0.0 || !p.time.rate.isWhole() ? projectVersion : 1;
+}
+} // namespace
+
 std::string toJson(const Project& project)
 {
     // ordered: what identifies the file stands first, unknown keys last.
     nlohmann::ordered_json out;
     out["format"] = "hygros-project";
-    out["version"] = projectVersion;
+    out["version"] = versionOf(project);
     out["name"] = project.name;
-    out["frame"] = project.frame;
-    out["framesPerSecond"] = project.framesPerSecond;
+    out["frame"] = project.frameNumber();
+    out["framesPerSecond"] = nlohmann::ordered_json(rateToJson(project.time.rate));
+    TimeSettings usual;
+    usual.rate = project.time.rate;
+    if (!(project.time == usual))
+        out["time"] = nlohmann::ordered_json(timeToJson(project.time));
     if (!project.groups.empty()) {
         nlohmann::ordered_json groups = nlohmann::ordered_json::array();
         for (const Group& g : project.groups) {
@@ -315,13 +346,13 @@ Project fromJson(const std::string& text, const std::string& subject, const Kind
                     throw std::invalid_argument("name must be text");
                 project.name = value.get<std::string>();
             } else if (key == "frame") {
-                if (!value.is_number_integer() || std::abs(value.get<double>()) > 1e7)
-                    throw std::invalid_argument("frame must be a whole number");
+                if (!value.is_number_integer() || std::abs(value.get<double>()) > TimeSettings::farthest)
+                    throw std::invalid_argument("frame must be a whole number within ten million");
                 project.frame = value.get<int>();
             } else if (key == "framesPerSecond") {
-                if (!value.is_number() || !(value.get<double>() >= 1.0 && value.get<double>() <= 1000.0))
-                    throw std::invalid_argument("framesPerSecond must lie within 1 to 1000");
-                project.framesPerSecond = value.get<double>();
+                project.time.rate = rateFromJson(value);
+            } else if (key == "time") {
+                timeFromJson(project.time, value);
             } else if (key == "groups") {
                 if (!value.is_array())
                     throw std::invalid_argument("groups must be a list");
@@ -369,6 +400,11 @@ Project fromJson(const std::string& text, const std::string& subject, const Kind
                 throw inputError(doing, subject, "element '" + label + "': " + bad.what(), kept);
             }
         }
+    try {
+        checkFollows(project);
+    } catch (const std::invalid_argument& bad) {
+        throw inputError(doing, subject, bad.what(), kept);
+    }
     return project;
 }
 

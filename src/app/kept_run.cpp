@@ -1,0 +1,252 @@
+#include "app/kept_run.h"
+
+#include "app/post.h"
+#include "base/error.h"
+#include "elements/kinds.h"
+#include "finish/display.h"
+#include "render/still.h"
+
+#include <QDir>
+#include <QFileInfo>
+#include <QProcess>
+#include <QStandardPaths>
+#include <algorithm>
+
+namespace hygros::app {
+
+KeptRun::KeptRun(Document& document, Picture& picture, Jobs& jobs, std::shared_ptr<Store> store, QObject* parent)
+    : QObject(parent), document_(document), picture_(picture), jobs_(jobs), store_(std::move(store))
+{
+    judgeSoon_.setSingleShot(true);
+    judgeSoon_.setInterval(120);
+    connect(&judgeSoon_, &QTimer::timeout, this, &KeptRun::judge);
+    connect(&document, &Document::projectChanged, &judgeSoon_, qOverload<>(&QTimer::start));
+    connect(&document, &Document::projectReplaced, this, &KeptRun::clear);
+}
+
+std::string KeptRun::stateOf(const scene::Project& whole, int frame) const
+{
+    scene::Project at = scene::evaluated(whole, frame);
+    at.name.clear();
+    at.time.first = at.time.last = 0; // where the range ends changes no picture
+    return std::to_string(std::hash<std::string>()(scene::toJson(at)));
+}
+
+void KeptRun::judge()
+{
+    states_.clear();
+    const scene::Project whole = document_.whole();
+    for (const auto& [frame, kept] : kept_)
+        states_[frame] = stateOf(whole, frame) == kept.state ? State::There : State::Stale;
+    Q_EMIT changed();
+}
+
+KeptRun::State KeptRun::state(int frame) const
+{
+    const auto found = states_.find(frame);
+    return found == states_.end() ? State::Missing : found->second;
+}
+
+bool KeptRun::isWhole() const
+{
+    if (judgeSoon_.isActive())
+        return false;
+    const scene::TimeSettings& t = document_.project().time;
+    if (kept_.size() < static_cast<std::size_t>(t.last - t.first + 1))
+        return false;
+    for (int f = t.first; f <= t.last; ++f)
+        if (state(f) != State::There)
+            return false;
+    return true;
+}
+
+QImage KeptRun::image(int frame) const
+{
+    const auto found = kept_.find(frame);
+    return found != kept_.end() && state(frame) == State::There ? found->second.image : QImage();
+}
+
+std::size_t KeptRun::bytes() const
+{
+    std::size_t all = 0;
+    for (const auto& [frame, kept] : kept_)
+        all += static_cast<std::size_t>(kept.image.sizeInBytes());
+    return all;
+}
+
+void KeptRun::clear()
+{
+    cancel();
+    kept_.clear();
+    states_.clear();
+    Q_EMIT changed();
+}
+
+void KeptRun::cancel()
+{
+    if (job_)
+        jobs_.cancel(job_);
+}
+
+void KeptRun::draw(int passes)
+{
+    if (isDrawing())
+        return;
+    judge();
+    const scene::Project whole = document_.whole();
+    const scene::TimeSettings& t = whole.time;
+    // All of a run are of one size, whatever becomes of the window meanwhile.
+    const bool some = std::any_of(states_.begin(), states_.end(), [](const auto& s) { return s.second == State::There; });
+    const QSize size = some ? kept_.begin()->second.image.size() : picture_.size();
+    if (!some)
+        kept_.clear();
+    const std::size_t each = static_cast<std::size_t>(size.width()) * static_cast<std::size_t>(size.height()) * 4;
+    // What lies outside the range goes first.
+    std::erase_if(kept_, [&](const auto& k) { return k.first < t.first || k.first > t.last; });
+    struct Wanted {
+        int frame;
+        std::string state;
+    };
+    std::vector<Wanted> wanted;
+    std::size_t room = limit / each, there = 0;
+    for (int f = t.first; f <= t.last; ++f)
+        if (state(f) == State::There)
+            ++there;
+    for (int f = t.first; f <= t.last && there + wanted.size() < room; ++f)
+        if (state(f) != State::There)
+            wanted.push_back({f, stateOf(whole, f)});
+    if (there + wanted.size() < static_cast<std::size_t>(t.last - t.first + 1))
+        Q_EMIT told(QString("Pictures of %1 frames fit into the memory for them; the others are not drawn.").arg(room));
+    if (wanted.empty())
+        return;
+    const bool paths = picture_.followsPaths();
+    job_ = jobs_.run(
+        QString("Drawing %1 frames").arg(wanted.size()),
+        [this, whole, wanted, size, passes, paths, store = store_](JobControl& job) {
+            render::StillSettings settings;
+            settings.width = size.width();
+            settings.height = size.height();
+            settings.samples = passes;
+            settings.followsPaths = paths;
+            settings.ratios = std::make_shared<render::PathRatios>();
+            for (std::size_t i = 0; i < wanted.size(); ++i) {
+                job.check();
+                job.report(static_cast<float>(i) / static_cast<float>(wanted.size()),
+                           "frame " + std::to_string(wanted[i].frame));
+                const auto shot = elements::freeze(scene::evaluated(whole, wanted[i].frame), *store, job,
+                                                   elements::Missing::Told);
+                JobControl one; // whose progress is its own
+                const render::Layers layers = render::renderStill(shot, settings, one,
+                                                                  [&](const render::StillProgress&) { job.check(); });
+                QImage image(size, QImage::Format_RGB32);
+                std::vector<float> rgb(layers.plate.size());
+                for (std::size_t k = 0; k < rgb.size(); ++k)
+                    rgb[k] = layers.plate[k] * layers.transmittance[k] + layers.air[k];
+                finish::Display(shot->look)
+                    .apply(rgb.data(), size.width(), size.height(), image.bits(),
+                           static_cast<std::size_t>(image.bytesPerLine()), 4);
+                post(this, [this, frame = wanted[i].frame, image, state = wanted[i].state] {
+                    kept_[frame] = {image, state};
+                    judgeSoon_.start();
+                });
+            }
+        },
+        [this] {
+            job_ = 0;
+            judge();
+        },
+        [this] {
+            job_ = 0;
+            judge();
+        });
+    Q_EMIT changed();
+}
+
+void KeptRun::write(const QString& file)
+{
+    const scene::TimeSettings t = document_.project().time;
+    judge();
+    if (!isWhole()) {
+        Q_EMIT failed("Not all frames from first to last are kept as they are now: draw them first.");
+        return;
+    }
+    std::vector<QImage> images;
+    for (int f = t.first; f <= t.last; ++f)
+        images.push_back(image(f));
+    if (file.contains('#')) {
+        jobs_.run(
+            "Writing " + QFileInfo(file).fileName(),
+            [images, file, t](JobControl& job) {
+                const int from = static_cast<int>(file.indexOf('#'));
+                int to = from;
+                while (to < file.size() && file[to] == '#')
+                    ++to;
+                for (std::size_t i = 0; i < images.size(); ++i) {
+                    job.check();
+                    job.report(static_cast<float>(i) / static_cast<float>(images.size()), "");
+                    const QString number = QString("%1").arg(t.first + static_cast<int>(i), to - from, 10, QChar('0'));
+                    const QString name = file.left(from) + number + file.mid(to);
+                    const QString aside = name + ".part.png";
+                    QFile::remove(aside);
+                    if (!images[i].save(aside, "PNG") || (QFile::exists(name) && !QFile::remove(name)) ||
+                        !QFile::rename(aside, name)) {
+                        QFile::remove(aside);
+                        throw workingError("Writing", name.toStdString(), "it cannot be written there",
+                                           std::to_string(i) + " pictures before it were.");
+                    }
+                }
+            },
+            [this, file] { Q_EMIT told("Written: " + file); });
+        return;
+    }
+    const QString program = QStandardPaths::findExecutable("ffmpeg");
+    if (program.isEmpty()) {
+        Q_EMIT failed("The program ffmpeg, which writes movies, is not installed. Numbered pictures need nothing: a "
+                      "name with #, such as fog.####.png.");
+        return;
+    }
+    jobs_.run(
+        "Writing " + QFileInfo(file).fileName(),
+        [images, file, t, program](JobControl& job) {
+            const QFileInfo to(file);
+            const QString aside = to.absolutePath() + "/." + to.completeBaseName() + ".part." + to.suffix();
+            // Movies of most kinds want even sizes.
+            const int width = images[0].width() & ~1, height = images[0].height() & ~1;
+            QProcess p;
+            p.setProcessChannelMode(QProcess::MergedChannels);
+            p.start(program, {"-y", "-loglevel", "error", "-f", "rawvideo", "-pix_fmt", "bgra", "-s",
+                              QString("%1x%2").arg(width).arg(height), "-r",
+                              QString("%1/%2").arg(t.rate.frames).arg(t.rate.seconds), "-i", "-", "-pix_fmt",
+                              "yuv420p", aside});
+            const auto stop = [&](const std::string& why) {
+                p.kill();
+                p.waitForFinished();
+                QFile::remove(aside);
+                throw workingError("Writing", file.toStdString(), why, "Nothing was written.");
+            };
+            if (!p.waitForStarted())
+                stop("the program ffmpeg does not start");
+            for (std::size_t i = 0; i < images.size(); ++i) {
+                if (job.cancelled()) {
+                    p.kill();
+                    p.waitForFinished();
+                    QFile::remove(aside);
+                    throw Cancelled();
+                }
+                job.report(static_cast<float>(i) / static_cast<float>(images.size()), "");
+                for (int y = 0; y < height; ++y)
+                    p.write(reinterpret_cast<const char*>(images[i].constScanLine(y)), qint64(width) * 4);
+                while (p.bytesToWrite() > 0)
+                    if (!p.waitForBytesWritten(30000))
+                        stop(p.readAll().trimmed().toStdString());
+            }
+            p.closeWriteChannel();
+            if (!p.waitForFinished(120000) || p.exitCode() != 0)
+                stop(p.readAll().trimmed().toStdString());
+            QFile::remove(file);
+            if (!QFile::rename(aside, file))
+                stop("it cannot be put in its place");
+        },
+        [this, file] { Q_EMIT told("Written: " + file); });
+}
+} // namespace hygros::app
