@@ -4,12 +4,11 @@
 #include "base/error.h"
 #include "elements/kinds.h"
 #include "finish/display.h"
+#include "finish/movie.h"
 #include "render/still.h"
 
 #include <QDir>
 #include <QFileInfo>
-#include <QProcess>
-#include <QStandardPaths>
 #include <algorithm>
 
 namespace hygros::app {
@@ -96,7 +95,8 @@ void KeptRun::draw(int passes)
     const scene::Project whole = document_.whole();
     const scene::TimeSettings& t = whole.time;
     // All of a run are of one size, whatever becomes of the window meanwhile.
-    const bool some = std::any_of(states_.begin(), states_.end(), [](const auto& s) { return s.second == State::There; });
+    const bool some = std::any_of(states_.begin(), states_.end(),
+                                  [](const auto& s) { return s.second == State::There; });
     const QSize size = some ? kept_.begin()->second.image.size() : picture_.size();
     if (!some)
         kept_.clear();
@@ -173,6 +173,12 @@ void KeptRun::write(const QString& file)
     std::vector<QImage> images;
     for (int f = t.first; f <= t.last; ++f)
         images.push_back(image(f));
+    if (!file.contains('#') && !finish::isMovie(file.toStdString())) {
+        Q_EMIT failed(
+            "A movie's name ends in .mp4, .mov, .mkv or .webm; numbered pictures need # where the number goes, "
+            "such as fog.####.png.");
+        return;
+    }
     if (file.contains('#')) {
         jobs_.run(
             "Writing " + QFileInfo(file).fileName(),
@@ -199,53 +205,17 @@ void KeptRun::write(const QString& file)
             [this, file] { Q_EMIT told("Written: " + file); });
         return;
     }
-    const QString program = QStandardPaths::findExecutable("ffmpeg");
-    if (program.isEmpty()) {
-        Q_EMIT failed("The program ffmpeg, which writes movies, is not installed. Numbered pictures need nothing: a "
-                      "name with #, such as fog.####.png.");
-        return;
-    }
     jobs_.run(
         "Writing " + QFileInfo(file).fileName(),
-        [images, file, t, program](JobControl& job) {
-            const QFileInfo to(file);
-            const QString aside = to.absolutePath() + "/." + to.completeBaseName() + ".part." + to.suffix();
-            // Movies of most kinds want even sizes.
-            const int width = images[0].width() & ~1, height = images[0].height() & ~1;
-            QProcess p;
-            p.setProcessChannelMode(QProcess::MergedChannels);
-            p.start(program, {"-y", "-loglevel", "error", "-f", "rawvideo", "-pix_fmt", "bgra", "-s",
-                              QString("%1x%2").arg(width).arg(height), "-r",
-                              QString("%1/%2").arg(t.rate.frames).arg(t.rate.seconds), "-i", "-", "-pix_fmt",
-                              "yuv420p", aside});
-            const auto stop = [&](const std::string& why) {
-                p.kill();
-                p.waitForFinished();
-                QFile::remove(aside);
-                throw workingError("Writing", file.toStdString(), why, "Nothing was written.");
-            };
-            if (!p.waitForStarted())
-                stop("the program ffmpeg does not start");
+        [images, file, t](JobControl& job) {
+            finish::MovieWriter movie(file.toStdString(), images[0].width(), images[0].height(), t.rate.frames,
+                                      t.rate.seconds);
             for (std::size_t i = 0; i < images.size(); ++i) {
-                if (job.cancelled()) {
-                    p.kill();
-                    p.waitForFinished();
-                    QFile::remove(aside);
-                    throw Cancelled();
-                }
+                job.check();
                 job.report(static_cast<float>(i) / static_cast<float>(images.size()), "");
-                for (int y = 0; y < height; ++y)
-                    p.write(reinterpret_cast<const char*>(images[i].constScanLine(y)), qint64(width) * 4);
-                while (p.bytesToWrite() > 0)
-                    if (!p.waitForBytesWritten(30000))
-                        stop(p.readAll().trimmed().toStdString());
+                movie.add(images[i].constBits(), static_cast<std::size_t>(images[i].bytesPerLine()));
             }
-            p.closeWriteChannel();
-            if (!p.waitForFinished(120000) || p.exitCode() != 0)
-                stop(p.readAll().trimmed().toStdString());
-            QFile::remove(file);
-            if (!QFile::rename(aside, file))
-                stop("it cannot be put in its place");
+            movie.finish();
         },
         [this, file] { Q_EMIT told("Written: " + file); });
 }

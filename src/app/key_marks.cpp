@@ -150,9 +150,8 @@ void addKeyActions(QMenu& menu, Card& card, const Parameter& parameter)
                           track->before == static_cast<scene::Beyond>(b));
         }
         keys->addSeparator();
-        keys->addAction("Remove all its keys", &card, [change] {
-            change("Remove keys", [](scene::Track& t) { t.keys.clear(); });
-        });
+        keys->addAction("Remove all its keys", &card,
+                        [change] { change("Remove keys", [](scene::Track& t) { t.keys.clear(); }); });
     }
     if (scene::mayBeStirred(parameter))
         menu.addAction("Stir it over time…", &card, [&document, element, &parameter, &card] {

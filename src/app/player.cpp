@@ -72,8 +72,8 @@ void Player::tick()
 {
     const scene::TimeSettings& t = document_.project().time;
     const int length = t.last - t.first + 1;
-    const auto on = static_cast<qint64>(std::floor(static_cast<double>(clock_.nsecsElapsed()) * 1e-9 *
-                                                   t.rate.perSecond()));
+    const auto on = static_cast<qint64>(
+        std::floor(static_cast<double>(clock_.nsecsElapsed()) * 1e-9 * t.rate.perSecond()));
     const int frame = t.first + static_cast<int>((startedAt_ - t.first + on) % length);
     if (frame == document_.frame())
         return;

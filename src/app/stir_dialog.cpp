@@ -100,9 +100,11 @@ std::vector<Field> fieldsOf(Stir::Kind kind)
     const Field rate{"rate", "rate", "How often a second.", &Stir::rate, Quantity::Frequency},
         phase{"phase", "phase", "Where in its turn it begins.", &Stir::phase, Quantity::Angle};
     switch (kind) {
-    case Stir::Kind::Sway: return {rate, {"rough", "roughness", "How much of faster movement is in it.", &Stir::rough, Quantity::Share}};
+    case Stir::Kind::Sway:
+        return {rate, {"rough", "roughness", "How much of faster movement is in it.", &Stir::rough, Quantity::Share}};
     case Stir::Kind::Swing: return {rate, phase};
-    case Stir::Kind::Pulse: return {rate, phase, {"width", "width", "How much of the time it is up.", &Stir::width, Quantity::Share}};
+    case Stir::Kind::Pulse:
+        return {rate, phase, {"width", "width", "How much of the time it is up.", &Stir::width, Quantity::Share}};
     case Stir::Kind::Ramp:
         return {{"from", "from frame", "Where it begins.", &Stir::from, Quantity::Plain},
                 {"to", "to frame", "Where all of it is there.", &Stir::to, Quantity::Plain}};
@@ -129,7 +131,8 @@ StirDialog::StirDialog(Document& document, const std::string& element, const sce
     const scene::Element* e = document.project().find(element);
     if (const scene::Track* was = e ? e->track(parameter.id) : nullptr)
         track_ = *was;
-    setWindowTitle(QString("Stir %1: %2").arg(QString::fromStdString(e ? e->name : element), QString::fromStdString(parameter.label)));
+    setWindowTitle(QString("Stir %1: %2")
+                       .arg(QString::fromStdString(e ? e->name : element), QString::fromStdString(parameter.label)));
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(16, 14, 16, 12);
     curve_ = new StirCurve(document_, element_, parameter_, track_, this);
@@ -238,7 +241,8 @@ void StirDialog::build()
         const scene::Value amount = three ? scene::Value(s.amount) : scene::Value(double(s.amount.x));
         const bool plain = s.kind == Stir::Kind::Follows;
         field("amount", plain ? "factor" : "amount",
-              plain && !three ? QString::fromStdString(formatNumber(double(s.amount.x), 4)) : QString::fromStdString(parameter_.shown(amount)),
+              plain && !three ? QString::fromStdString(formatNumber(double(s.amount.x), 4))
+                              : QString::fromStdString(parameter_.shown(amount)),
               three ? "One number for each of the three." : "How far it goes to either side.",
               [this, three, plain](Stir& to, const std::string& text) {
                   scene::Parameter free = parameter_; // an amount may be negative
@@ -258,14 +262,17 @@ void StirDialog::build()
                       to.*f.value = *v;
                   });
         if (s.kind == Stir::Kind::Sway)
-            field("seed", "seed", QString::number(s.seed), "Another number sways another way.", [](Stir& to, const std::string& text) {
-                const auto v = parseQuantity(text, Quantity::Plain);
-                if (!v || std::abs(*v) > 1e9)
-                    throw std::invalid_argument("the seed must be a whole number");
-                to.seed = static_cast<std::int64_t>(*v);
-            });
+            field("seed", "seed", QString::number(s.seed), "Another number sways another way.",
+                  [](Stir& to, const std::string& text) {
+                      const auto v = parseQuantity(text, Quantity::Plain);
+                      if (!v || std::abs(*v) > 1e9)
+                          throw std::invalid_argument("the seed must be a whole number");
+                      to.seed = static_cast<std::int64_t>(*v);
+                  });
         if (s.kind == Stir::Kind::Follows)
-            field("source", "parameter", QString::fromStdString(s.source), "element.parameter; a field's menu copies its path.", [](Stir& to, const std::string& text) { to.source = text; });
+            field("source", "parameter", QString::fromStdString(s.source),
+                  "element.parameter; a field's menu copies its path.",
+                  [](Stir& to, const std::string& text) { to.source = text; });
         column->addLayout(form);
     }
     if (track_.stirs.empty())
@@ -281,7 +288,9 @@ void StirDialog::take()
     if (!note_->text().isEmpty())
         return; // what is typed is not understood yet
     const scene::Element* e = document_.project().find(element_);
-    if (e && document_.setTrack(element_, parameter_.id, track_, QString("Stir %1 %2").arg(QString::fromStdString(e->name), QString::fromStdString(parameter_.label))))
+    if (e && document_.setTrack(
+                 element_, parameter_.id, track_,
+                 QString("Stir %1 %2").arg(QString::fromStdString(e->name), QString::fromStdString(parameter_.label))))
         accept();
 }
 } // namespace hygros::app

@@ -51,7 +51,8 @@ TimeStrip::TimeStrip(Session& session, QWidget* parent) : QWidget(parent), sessi
     play_ = button("play", "Play", 100, 50, "Play the range, round and round (F6)");
     record_ = button("record", "Record", 155, 58, "While on, every change makes a key at the frame shown (F9)");
     record_->setCheckable(true);
-    keep_ = button("keep", "Keep run", 218, 70, "Draw all frames of the range into memory; they then play at the true rate");
+    keep_ = button("keep", "Keep run", 218, 70,
+                   "Draw all frames of the range into memory; they then play at the true rate");
     Document& d = session.document();
     connect(frame_, &QSpinBox::valueChanged, this, [this](int f) { session_.document().setFrame(f); });
     connect(play_, &QPushButton::clicked, &session.player(), &Player::toggle);
@@ -180,7 +181,8 @@ void TimeStrip::drawScale(QPainter& p) const
     // Kept pictures: a thin bar; what is not true any more is dotted.
     const KeptRun& run = session_.keptRun();
     const double one = s.width() / std::max(1.0, to_ - from_);
-    for (int f = std::max(time.first, static_cast<int>(from_)); f <= std::min(time.last, static_cast<int>(to_) + 1); ++f) {
+    for (int f = std::max(time.first, static_cast<int>(from_)); f <= std::min(time.last, static_cast<int>(to_) + 1);
+         ++f) {
         const KeptRun::State state = run.state(f);
         if (state == KeptRun::State::Missing)
             continue;
@@ -195,7 +197,8 @@ void TimeStrip::drawScale(QPainter& p) const
         const double x = xOf(end), in = end == time.first ? 4.0 : -4.0;
         if (x < s.left() - 1 || x > s.right() + 1)
             continue;
-        p.drawPolyline(QPolygonF{QPointF(x + in, line - 7), QPointF(x, line - 7), QPointF(x, line + 5), QPointF(x + in, line + 5)});
+        p.drawPolyline(QPolygonF{QPointF(x + in, line - 7), QPointF(x, line - 7), QPointF(x, line + 5),
+                                 QPointF(x + in, line + 5)});
     }
 }
 
@@ -230,7 +233,9 @@ void TimeStrip::paintEvent(QPaintEvent*)
     p.setFont(figureFont(10));
     p.setPen(t.quiet);
     const Player& player = session_.player();
-    QString said = QString("%1 s   %2/s").arg(time.seconds(session_.document().frame()), 0, 'f', 2).arg(QString::fromStdString(scene::shown(time.rate)));
+    QString said = QString("%1 s   %2/s")
+                       .arg(time.seconds(session_.document().frame()), 0, 'f', 2)
+                       .arg(QString::fromStdString(scene::shown(time.rate)));
     if (time.loop > 0.0)
         said += QString("   loop %1 s").arg(QString::fromStdString(formatNumber(time.loop, 4)));
     if (player.state() != Player::State::Still)
@@ -365,7 +370,9 @@ bool TimeStrip::event(QEvent* event)
         const auto* help = static_cast<QHelpEvent*>(event);
         if (scale().contains(help->pos())) {
             const double frame = std::round(frameAt(help->pos().x()));
-            QToolTip::showText(help->globalPos(), QString("frame %1 · %2 s").arg(frame).arg(session_.project().time.seconds(frame), 0, 'f', 2), this);
+            QToolTip::showText(
+                help->globalPos(),
+                QString("frame %1 · %2 s").arg(frame).arg(session_.project().time.seconds(frame), 0, 'f', 2), this);
             return true;
         }
     }
@@ -381,8 +388,8 @@ void TimeStrip::askTime()
 
 void TimeStrip::writeRun()
 {
-    const QString file = QFileDialog::getSaveFileName(this, "Write the kept run", {},
-                                                      "Movie (*.mp4 *.mkv *.mov);;Numbered pictures, name with #### (*.png)");
+    const QString file = QFileDialog::getSaveFileName(
+        this, "Write the kept run", {}, "Movie (*.mp4 *.mkv *.mov);;Numbered pictures, name with #### (*.png)");
     if (!file.isEmpty())
         session_.keptRun().write(file);
 }

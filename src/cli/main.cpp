@@ -4,6 +4,7 @@
 #include "cli/commands.h"
 #include "finish/deliver.h"
 #include "finish/display.h"
+#include "finish/movie.h"
 #include "geometry/set_geometry.h"
 #include "image/image.h"
 #include "render/denoise.h"
@@ -82,6 +83,7 @@ struct RenderJob {
     scene::Project project;
     render::StillSettings settings;
     bool png = false;
+    std::unique_ptr<finish::MovieWriter> movie = nullptr;
     Store store = {};
     JobControl job = {};
     Progress progress = {};
@@ -116,6 +118,14 @@ struct RenderJob {
     {
         const finish::Delivery delivery{project.name, shot.frame, shot.look,
                                         options.layers == "all" || options.layers == "lamps"};
+        if (movie) {
+            std::vector<std::uint8_t> pixels(static_cast<std::size_t>(layers.width * layers.height) * 4);
+            const std::size_t stride = static_cast<std::size_t>(layers.width) * 4;
+            finish::Display(shot.look).apply(finish::beautyOf(layers).data(), layers.width, layers.height,
+                                             pixels.data(), stride, 4);
+            movie->add(pixels.data(), stride);
+            return;
+        }
         const std::string out = numbered(options.out, shot.frame);
         if (png)
             finish::deliverPng(out, layers, delivery);
@@ -148,6 +158,10 @@ struct RenderJob {
             deliver(filtered.layers(), *waiting[which].shot);
         };
         settings.ratios = std::make_shared<render::PathRatios>();
+        const scene::Rate rate = project.time.rate;
+        if (finish::isMovie(options.out))
+            movie = std::make_unique<finish::MovieWriter>(options.out, settings.width, settings.height, rate.frames,
+                                                          rate.seconds);
         for (int frame = first; frame <= last; ++frame) {
             project.frame = frame;
             if (settings.air != render::StillAir::Paths || settings.denoise <= 0.f) {
@@ -165,6 +179,8 @@ struct RenderJob {
         }
         if (!waiting.empty())
             out(waiting.size() - 1);
+        if (movie)
+            movie->finish();
     }
 };
 
@@ -174,19 +190,26 @@ int renderCommand(const RenderOptions& o)
     parseSize(o.size, width, height);
     std::string ending = fs::path(o.out).extension().string();
     std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
-    if (ending != ".exr" && ending != ".png")
-        throw inputError("Writing", o.out, "the ending must be .exr or .png");
+    const bool movie = finish::isMovie(o.out);
+    if (ending != ".exr" && ending != ".png" && !movie)
+        throw inputError("Writing", o.out, "the ending must be .exr or .png, or of a movie .mp4, .mov, .mkv or .webm");
     int first = 0, last = 0;
     char rest = 0;
-    if (!o.frames.empty() &&
+    if (movie && o.frames.empty())
+        throw inputError("Writing", o.out, "a movie needs --frames", "--frames all takes the project's own.");
+    if (!o.frames.empty() && o.frames != "all" &&
         (std::sscanf(o.frames.c_str(), "%d-%d%c", &first, &last, &rest) != 2 || last < first || last - first > 100000))
-        throw inputError("Reading --frames", o.frames, "frames are FIRST-LAST, such as 1-48");
-    if (!o.frames.empty() &&
-        (o.out.find('#') == std::string::npos || (!o.keep.empty() && o.keep.find('#') == std::string::npos)))
+        throw inputError("Reading --frames", o.frames, "frames are FIRST-LAST, such as 1-48, or all");
+    if (!o.frames.empty() && ((!movie && o.out.find('#') == std::string::npos) ||
+                              (!o.keep.empty() && o.keep.find('#') == std::string::npos)))
         throw inputError("Writing", o.out,
                          "names of several frames need # where the number goes, such as fog.####.exr (--keep too)");
     RenderJob job{o, scene::loadProject(o.project, elements::findKind), {}};
     job.png = ending == ".png";
+    if (o.frames == "all") {
+        first = job.project.time.first;
+        last = job.project.time.last;
+    }
     for (const std::string& each : o.sets) {
         const auto equals = each.find('=');
         if (equals == std::string::npos)
@@ -295,7 +318,10 @@ int main(int argc, char** argv)
     RecipeOptions recipe;
     CLI::App* r = app.add_subcommand("render", "Render one frame to an EXR or PNG file");
     r->add_option("project", o.project, "project file")->required();
-    r->add_option("--out", o.out, "picture to write (.exr linear, .png as displayed)")->required();
+    r->add_option("--out", o.out,
+                  "picture to write (.exr linear, .png as displayed), or a movie of --frames (.mp4, .mov, .mkv, .webm; "
+                  "needs ffmpeg)")
+        ->required();
     r->add_option("--size", o.size, "WIDTHxHEIGHT in pixels")->capture_default_str();
     const auto* samples =
         r->add_option("--samples", o.samples, "passes to average")->check(CLI::Range(1, 65536))->capture_default_str();
@@ -309,9 +335,10 @@ int main(int argc, char** argv)
     r->add_option("--keep", o.keep, "reference: keep its paths in this file (.exr) and go on from those in it");
     const auto* frame = r->add_option("--frame", o.frame, "frame to render instead of the project's own")
                             ->check(CLI::Range(-1000000, 1000000));
-    r->add_option("--frames", o.frames,
-                  "FIRST-LAST: a sequence; # in --out stands for the number. Denoised references of a sequence use the "
-                  "frames beside them");
+    r->add_option(
+        "--frames", o.frames,
+        "FIRST-LAST, or all: a sequence; # in --out stands for the number. Denoised references of a sequence use the "
+        "frames beside them");
     r->add_option("--set", o.sets, "PATH=VALUE, for example haze.visibility=\"2 km\"; may be repeated");
     r->add_option("--layers", o.layers,
                   "all: plate, transmittance, air by lamp and depth in the EXR; lamps: also the set's light and the "

@@ -1,4 +1,5 @@
-/// Time in the window: the strip at its foot, keys on rulers, recording, playing, kept runs and what is written of them.
+/// Time in the window: the strip at its foot, keys on rulers, recording, playing, kept runs and what is written of
+/// them.
 #include "app/card.h"
 #include "app/card_column.h"
 #include "app/lead_ruler.h"
@@ -90,7 +91,8 @@ private Q_SLOTS:
         QCOMPARE(document().project().time.last, 50);
         // The wheel looks closer about the pointer.
         const double before = strip()->xOf(30) - strip()->xOf(29), under = strip()->frameAt(at(30).x());
-        QWheelEvent wheel(at(30), strip()->mapToGlobal(at(30)), {}, {0, 240}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+        QWheelEvent wheel(at(30), strip()->mapToGlobal(at(30)), {}, {0, 240}, Qt::NoButton, Qt::NoModifier,
+                          Qt::NoScrollPhase, false);
         QCoreApplication::sendEvent(strip(), &wheel);
         QVERIFY(strip()->xOf(30) - strip()->xOf(29) > 1.4 * before);
         QVERIFY(std::abs(strip()->frameAt(at(30).x()) - under) < 1.0);
@@ -194,7 +196,8 @@ private Q_SLOTS:
 
     void aStirIsLaidOverAValue()
     {
-        const scene::Parameter* p = scene::findParameter(document().project().find("haze")->kind->parameters, "thinning");
+        const scene::Parameter* p = scene::findParameter(document().project().find("haze")->kind->parameters,
+                                                         "thinning");
         StirDialog dialog(document(), "haze", *p);
         dialog.show();
         auto* add = dialog.findChild<QPushButton*>("addStir");
@@ -301,7 +304,8 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 60000);
         QVERIFY2(QFile::exists(movie), qPrintable(window_->message()));
         QProcess probe;
-        probe.start("ffprobe", {"-v", "error", "-count_frames", "-show_entries", "stream=nb_read_frames,r_frame_rate", "-of", "csv=p=0", movie});
+        probe.start("ffprobe", {"-v", "error", "-count_frames", "-show_entries", "stream=nb_read_frames,r_frame_rate",
+                                "-of", "csv=p=0", movie});
         QVERIFY(probe.waitForFinished());
         QCOMPARE(QString(probe.readAllStandardOutput()).trimmed(), QString("20/1,6"));
         QCOMPARE(QDir(dir.path()).entryList({"*part*"}, QDir::Files | QDir::Hidden).size(), 0);

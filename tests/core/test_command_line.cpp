@@ -7,6 +7,7 @@
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
+#include <QStandardPaths>
 
 using namespace hygros;
 using test::cli;
@@ -180,7 +181,7 @@ private Q_SLOTS:
     {
         QFile f(dir_.filePath("new.hygros"));
         QVERIFY(f.open(QIODevice::WriteOnly));
-        f.write(R"({"format":"hygros-project","version":2,"elements":[]})");
+        f.write(R"({"format":"hygros-project","version":3,"elements":[]})");
         f.close();
         const auto r = cli({"info", f.fileName()});
         QCOMPARE(r.code, 2);
@@ -290,6 +291,59 @@ private Q_SLOTS:
         QCOMPARE(
             cli({"render", QString(SOURCE_DIR) + "/demo/first-light.hygros", "--out", out, "--holdout", "nobody"}).code,
             2);
+    }
+
+    void aMovingDemoClosesItsLoop()
+    {
+        const QString demo = QString(SOURCE_DIR) + "/demo/first-light-moving.hygros";
+        const auto frame = [&](int number) {
+            const QString out = dir_.filePath("moving.exr");
+            const auto ran = cli({"render", demo, "--out", out, "--size", "96x54", "--samples", "4", "--frame",
+                                  QString::number(number)});
+            return ran.code == 0 ? image::readImage(out.toStdString()).pixels : std::vector<float>();
+        };
+        const auto first = frame(1), half = frame(126), again = frame(251);
+        QVERIFY(!first.empty() && first.size() == half.size() && first.size() == again.size());
+        double closed = 0.0, moved = 0.0;
+        for (std::size_t i = 0; i < first.size(); ++i) {
+            closed = std::max(closed, std::abs(double(first[i] - again[i])));
+            moved += std::abs(double(first[i] - half[i])) / double(first.size());
+        }
+        QVERIFY2(closed < 1e-3 && moved > 1e-3, qPrintable(QString("%1, %2").arg(closed).arg(moved)));
+    }
+
+    void moviesAreWrittenOrRefusedWithWords()
+    {
+        const QString demo = QString(SOURCE_DIR) + "/demo/first-light-moving.hygros", out = dir_.filePath("fog.mp4");
+        const QStringList small{"--size", "64x36", "--samples", "1"};
+        auto ran = cli(QStringList{"render", demo, "--out", out} + small);
+        QCOMPARE(ran.code, 2);
+        QVERIFY2(ran.err.contains("a movie needs --frames"), qPrintable(ran.err));
+        ran = cli(QStringList{"render", demo, "--out", dir_.filePath("fog.gif"), "--frames", "1-2"} + small);
+        QCOMPARE(ran.code, 2);
+        // Without the program.
+        QProcess p;
+        QProcessEnvironment bare = QProcessEnvironment::systemEnvironment();
+        bare.insert("PATH", "/nowhere");
+        p.setProcessEnvironment(bare);
+        p.start(CLI, QStringList{"render", demo, "--out", out, "--frames", "1-2"} + small);
+        QVERIFY(p.waitForFinished(60000));
+        QCOMPARE(p.exitCode(), 3);
+        QVERIFY(QString(p.readAllStandardError()).contains("ffmpeg, which writes movies, is not installed"));
+        if (QStandardPaths::findExecutable("ffmpeg").isEmpty())
+            QSKIP("without ffmpeg no movie is written");
+        ran = cli(QStringList{"render", demo, "--out", dir_.filePath("no/such/folder/fog.mp4"), "--frames", "1-2"} +
+                  small);
+        QCOMPARE(ran.code, 3);
+        QVERIFY2(ran.err.contains("ffmpeg says"), qPrintable(ran.err));
+        ran = cli(QStringList{"render", demo, "--out", out, "--frames", "1-3"} + small);
+        QVERIFY2(ran.code == 0, qPrintable(ran.err));
+        p.setProcessEnvironment(QProcessEnvironment::systemEnvironment());
+        p.start("ffprobe", {"-v", "error", "-count_frames", "-show_entries",
+                            "stream=width,height,nb_read_frames,r_frame_rate", "-of", "csv=p=0", out});
+        QVERIFY(p.waitForFinished());
+        QCOMPARE(QString(p.readAllStandardOutput()).trimmed(), QString("64,36,25/1,3"));
+        QCOMPARE(QDir(dir_.path()).entryList({"*part*"}, QDir::Files | QDir::Hidden).size(), 0);
     }
 
     void projectSchemaKnowsEveryParameter()

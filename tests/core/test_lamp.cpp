@@ -435,6 +435,18 @@ private Q_SLOTS:
             QVERIFY2(most - least > 0.2, qPrintable(QString::number(int(c))));
         }
         QCOMPARE(strengthAt(Change::Steady, 3.0, 5.0, 1.0, 1), 1.f);
+        // In a loop it comes back, without a jump where that is.
+        for (const Change c : {Change::Candle, Change::Fire, Change::FailingTube, Change::Pulse, Change::Strobe}) {
+            double moved = 0.0;
+            for (int i = 0; i < 200; ++i) {
+                const double t = 0.013 + i * 0.05, v = double(strengthAt(c, t, 3.1, 0.6, 7, 10.0));
+                NEAR(double(strengthAt(c, t + 10.0, 3.1, 0.6, 7, 10.0)), v, 1e-6);
+                moved = std::max(moved, std::abs(v - double(strengthAt(c, 0.0, 3.1, 0.6, 7, 10.0))));
+            }
+            QVERIFY(moved > 0.1);
+        }
+        NEAR(double(strengthAt(Change::Fire, 9.9999, 3.1, 0.6, 7, 10.0)),
+             double(strengthAt(Change::Fire, 0.0, 3.1, 0.6, 7, 10.0)), 2e-3);
         // A pulse repeats with its rate.
         NEAR(double(strengthAt(Change::Pulse, 1.3, 2.0, 1.0, 4)), double(strengthAt(Change::Pulse, 1.8, 2.0, 1.0, 4)),
              1e-5);

@@ -1,5 +1,6 @@
 /// Time, keys and stirs: rates, interpolation by tables, loops, what follows what, files.
 #include "base/random.h"
+#include "media/noise.h"
 #include "scene/arrange.h"
 #include "scene/evaluate.h"
 #include "scene/track_json.h"
@@ -105,9 +106,8 @@ private Q_SLOTS:
         const Track t = keyed({{1, 0}, {2, 1}, {3, 4}, {4, 4}, {6, 2}});
         const struct {
             double frame, value;
-        } table[] = {{1, 0},        {2, 1},       {3, 4},      {4, 4},     {6, 2},
-                     {1.5, 0.375},  {2.5, 2.75},  {3.5, 4},    {5, 3.25},  {1.25, 0.203125},
-                     {2.25, 1.75}};
+        } table[] = {{1, 0},      {2, 1},   {3, 4},    {4, 4},           {6, 2},      {1.5, 0.375},
+                     {2.5, 2.75}, {3.5, 4}, {5, 3.25}, {1.25, 0.203125}, {2.25, 1.75}};
         for (const auto& row : table)
             NEAR(at(t, row.frame), row.value, 1e-12);
     }
@@ -267,7 +267,8 @@ private Q_SLOTS:
             square += a * a / n;
         }
         const double seconds = n * 0.25 / 25.0;
-        QVERIFY2(crossings / seconds > 2.0 && crossings / seconds < 6.0, qPrintable(QString::number(crossings / seconds)));
+        QVERIFY2(crossings / seconds > 2.0 && crossings / seconds < 6.0,
+                 qPrintable(QString::number(crossings / seconds)));
         NEAR(std::sqrt(square), 0.35, 0.15);
         Stir other = s;
         other.seed = 2;
@@ -307,7 +308,9 @@ private Q_SLOTS:
         p.find("second")->set("visibility", 300.0);
         p.find("second")->setTrack("visibility", follow);
         checkFollows(p);
-        const auto second = [&](double f) { return std::get<double>(evaluated(p, f).find("second")->value("visibility")); };
+        const auto second = [&](double f) {
+            return std::get<double>(evaluated(p, f).find("second")->value("visibility"));
+        };
         NEAR(second(6), 300.0 + 750.0, 1e-9);
         // Round and round is refused, also from a file.
         follow.stirs[0].source = "second.visibility";
@@ -359,28 +362,42 @@ private Q_SLOTS:
     {
         QTest::addColumn<QString>("motion");
         QTest::addColumn<QString>("said");
-        QTest::newRow("no object") << "[]" << "motion must be an object";
-        QTest::newRow("keys") << R"({"visibility": {"keys": 3}})" << "must be a list";
-        QTest::newRow("no frame") << R"({"visibility": {"keys": [{"value": 3}]}})" << "frame and value";
-        QTest::newRow("no number") << R"({"visibility": {"keys": [{"frame": null, "value": 3}]}})" << "must be a number";
-        QTest::newRow("far") << R"({"visibility": {"keys": [{"frame": 1e300, "value": 3}]}})" << "no frame that there is";
-        QTest::newRow("twice") << R"({"visibility": {"keys": [{"frame": 2, "value": 3}, {"frame": 2, "value": 5}]}})" << "two keys at frame 2";
-        QTest::newRow("range") << R"({"visibility": {"keys": [{"frame": 2, "value": -3}]}})" << "must lie within";
-        QTest::newRow("type") << R"({"visibility": {"keys": [{"frame": 2, "value": "fog"}]}})" << "must be a number";
-        QTest::newRow("way") << R"({"visibility": {"keys": [{"frame": 2, "value": 9, "way": "odd"}]}})" << "smooth, linear, hold";
-        QTest::newRow("stir") << R"({"visibility": {"stirs": [{"kind": "odd", "amount": 1}]}})" << "sway, swing, pulse, ramp, follows";
-        QTest::newRow("stir's amount") << R"({"visibility": {"stirs": [{"kind": "sway", "amount": "much"}]}})" << "number or three";
+        QTest::newRow("no object") << "[]"
+                                   << "motion must be an object";
+        QTest::newRow("keys") << R"({"visibility": {"keys": 3}})"
+                              << "must be a list";
+        QTest::newRow("no frame") << R"({"visibility": {"keys": [{"value": 3}]}})"
+                                  << "frame and value";
+        QTest::newRow("no number") << R"({"visibility": {"keys": [{"frame": null, "value": 3}]}})"
+                                   << "must be a number";
+        QTest::newRow("far") << R"({"visibility": {"keys": [{"frame": 1e300, "value": 3}]}})"
+                             << "no frame that there is";
+        QTest::newRow("twice") << R"({"visibility": {"keys": [{"frame": 2, "value": 3}, {"frame": 2, "value": 5}]}})"
+                               << "two keys at frame 2";
+        QTest::newRow("range") << R"({"visibility": {"keys": [{"frame": 2, "value": -3}]}})"
+                               << "must lie within";
+        QTest::newRow("type") << R"({"visibility": {"keys": [{"frame": 2, "value": "fog"}]}})"
+                              << "must be a number";
+        QTest::newRow("way") << R"({"visibility": {"keys": [{"frame": 2, "value": 9, "way": "odd"}]}})"
+                             << "smooth, linear, hold";
+        QTest::newRow("stir") << R"({"visibility": {"stirs": [{"kind": "odd", "amount": 1}]}})"
+                              << "sway, swing, pulse, ramp, follows";
+        QTest::newRow("stir's amount") << R"({"visibility": {"stirs": [{"kind": "sway", "amount": "much"}]}})"
+                                       << "number or three";
     }
     void damagedMotionIsRefusedWithWords()
     {
         QFETCH(QString, motion);
         QFETCH(QString, said);
-        const QString text = R"({"format": "hygros-project", "version": 2, "elements": [{"id": "haze", "kind": "haze", "motion": )" + motion + "}]}";
+        const QString text =
+            R"({"format": "hygros-project", "version": 2, "elements": [{"id": "haze", "kind": "haze", "motion": )" +
+            motion + "}]}";
         THROWS_SAYING(fromJson(text.toStdString(), "it", elements::findKind), said);
     }
     void unsortedKeysAreSortedAndUnknownOnesKept()
     {
-        const std::string text = R"({"format": "hygros-project", "version": 2, "elements": [{"id": "haze", "kind": "haze",
+        const std::string text =
+            R"({"format": "hygros-project", "version": 2, "elements": [{"id": "haze", "kind": "haze",
             "motion": {"visibility": {"keys": [{"frame": 9, "value": 300}, {"frame": 2, "value": 500}]},
                        "later": {"keys": [1]}}}]})";
         const Project p = fromJson(text, "it", elements::findKind);
@@ -410,11 +427,14 @@ private Q_SLOTS:
         // Rendered at two frames the pictures differ as two settings do.
         const auto render = [&](const QStringList& more) {
             const QString out = dir.filePath("out.png");
-            const auto ran = test::cli(QStringList{"render", QString::fromStdString(file), "--out", out, "--size", "32x24", "--samples", "2"} + more);
+            const auto ran = test::cli(
+                QStringList{"render", QString::fromStdString(file), "--out", out, "--size", "32x24", "--samples", "2"} +
+                more);
             return ran.code == 0 ? QImage(out) : QImage();
         };
         const QImage first = render({"--frame", "1"}), later = render({"--frame", "48"}),
-                     set = render({"--frame", "48", "--set", "haze.visibility@48=2 km", "--set", "haze.visibility@1=2 km", "--set", "haze.visibility@48.5=2 km"});
+                     set = render({"--frame", "48", "--set", "haze.visibility@48=2 km", "--set",
+                                   "haze.visibility@1=2 km", "--set", "haze.visibility@48.5=2 km"});
         QVERIFY(!first.isNull() && first != later);
         QVERIFY(first == set);
     }
@@ -460,6 +480,71 @@ private Q_SLOTS:
         const auto doubles = duplicate(next, std::vector<std::string>{"haze"});
         a = withKeys(p, next, 6, {});
         NEAR(std::get<double>(a.find(doubles[0])->value("visibility")), 1000.0, 1e-9);
+    }
+
+    void everythingThatMovesByItselfClosesTheLoop()
+    {
+        Project p = elements::newProject();
+        p.time.loop = 8.0; // 200 frames
+        p.add(*elements::findKind("fogBank"), "Bank");
+        p.find("bank")->set("boil", 0.3);
+        p.find("bank")->set("contrast", 1.0);
+        p.add(*elements::findKind("cloudDeck"), "Deck");
+        p.add(*elements::findKind("spot"), "Lamp");
+        p.find("lamp")->set("changes", std::string("fire"));
+        p.find("lamp")->set("sweep", 0.17);
+        Track sun;
+        Stir s;
+        s.kind = Stir::Kind::Swing;
+        s.amount = Vec3(1.f);
+        s.rate = 0.1;
+        sun.stirs = {s};
+        p.find("sun")->setTrack("azimuth", sun);
+        Store store;
+        JobControl job;
+        const auto at = [&](double frame) {
+            p.frame = frame;
+            return elements::freeze(p, store, job);
+        };
+        const auto first = at(1), half = at(101), last = at(200.999), again = at(201);
+        QVERIFY(first->media == again->media && first->lamps == again->lamps);
+        QVERIFY(first->decks.at(0).offset == again->decks.at(0).offset && first->decks[0].loop == again->decks[0].loop);
+        QVERIFY(first->sky->sunDirection() == again->sky->sunDirection());
+        QVERIFY(!(first->media == half->media) && !(first->lamps == half->lamps));
+        // And nothing jumps where it closes; halfway the fog is another one.
+        double jump = 0.0, moved = 0.0;
+        for (int i = 0; i < 500; ++i) {
+            const Vec3 q(7.3f * float(i % 10), 1.f, 9.1f * float(i / 10));
+            const auto v = [&](const auto& shot) { return double(media::modulation(shot->media.at(0).noise, q)); };
+            jump = std::max(jump, std::abs(v(last) - v(again)));
+            moved = std::max(moved, std::abs(v(half) - v(first)));
+        }
+        QVERIFY2(jump < 0.02 && moved > 0.5, qPrintable(QString("%1, %2").arg(jump).arg(moved)));
+    }
+
+    void aPatternKeepsItsContrastOnTheWayRound()
+    {
+        for (const float cells : {0.1f, 0.4f, 1.f, 7.f}) {
+            media::Noise n;
+            n.scale = 10.f;
+            n.contrast = 1.f;
+            const auto spread = [&] {
+                double sum = 0.0, square = 0.0;
+                Random random(3);
+                constexpr int count = 20000;
+                for (int i = 0; i < count; ++i) {
+                    const double v = double(media::octaves(
+                        n, Vec3(random.range(-900, 900), random.range(-900, 900), random.range(-900, 900))));
+                    sum += v / count;
+                    square += v * v / count;
+                }
+                return std::sqrt(square - sum * sum);
+            };
+            const double before = spread();
+            n.loop.back = Vec3(10.f * cells, 0.f, 0.f);
+            n.loop.turned = 0.5f;
+            NEAR(spread(), before, 0.12);
+        }
     }
 
     void metresAndPlacesOfKeysGoAlong()

@@ -41,6 +41,7 @@ std::shared_ptr<const media::DeckDiffusion> diffusionOf(const FreezeContext& c, 
     deck.id.clear();
     deck.offset = Vec3(0.f);
     deck.evolution = 0.f;
+    deck.loop = {};
     const Vec3 sun = c.shot.sky->sunDirection();
     return c.store.get(DeckDiffusionKey{deck, sun},
                        [&] { return std::make_shared<const media::DeckDiffusion>(deck, sun); });
@@ -152,9 +153,10 @@ Kind cloudDeckKind()
         d.fine = static_cast<float>(s.fine);
         d.erosion = static_cast<float>(s.erosion);
         d.seed = static_cast<std::uint32_t>(s.seed);
-        const float way = static_cast<float>(s.driftSpeed * c.seconds), heading = radians(s.driftHeading);
-        d.offset = Vec3(std::sin(heading) * way, 0.f, -std::cos(heading) * way);
-        d.evolution = static_cast<float>(std::fmax(0.0, s.boil * c.seconds));
+        const Drifted drift = drifted(c, s.driftSpeed, s.driftHeading, s.boil);
+        d.offset = drift.offset;
+        d.evolution = drift.evolution;
+        d.loop = drift.loop;
         if (d.coverage <= 0.f || d.sigmaT <= 0.f)
             return;
         d.settle();

@@ -290,14 +290,15 @@ Kind fogBankKind()
         }
         m.noise = {static_cast<float>(s.scale), static_cast<float>(s.contrast),   static_cast<int>(s.octaves),
                    static_cast<float>(s.gain),  static_cast<float>(s.lacunarity), static_cast<std::uint32_t>(s.seed)};
-        const float way = static_cast<float>(s.driftSpeed * c.seconds), heading = radians(s.driftHeading);
-        m.noise.offset = Vec3(std::sin(heading) * way, 0.f, -std::cos(heading) * way);
+        const Drifted drift = drifted(c, s.driftSpeed, s.driftHeading, s.boil);
+        m.noise.offset = drift.offset;
         m.cap = static_cast<float>(std::fmax(1.0, extinctionOfVisibility(s.densest) / m.sigmaT));
         m.ends = {static_cast<float>(s.farDensity), static_cast<float>(s.blendAt), static_cast<float>(s.blendRange),
                   static_cast<float>(s.blendCurve)};
         m.noise.warp = static_cast<float>(s.warp);
         m.noise.stretch = s.stretch;
-        m.noise.evolution = static_cast<float>(std::fmax(0.0, s.boil * c.seconds));
+        m.noise.evolution = drift.evolution;
+        m.noise.loop = drift.loop;
         c.shot.media.push_back(m);
     };
     return k;

@@ -22,7 +22,7 @@ inline constexpr const char* profileFiles = "Photometric profiles (*.ies)";
 struct FreezeContext {
     const scene::Project& project;
     const scene::Element& element;
-    double seconds; ///< time of the frame; frame 1 is at 0; may lie between two frames
+    double seconds; ///< time of the frame; frame 1 is at 0; may lie between two frames; within the loop
     shot::Shot& shot;
     std::vector<geometry::PlacedSet>& placed;
     Store& store;

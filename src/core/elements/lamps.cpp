@@ -96,9 +96,13 @@ std::shared_ptr<const light::Gobo> goboOf(FreezeContext& c, const LampSettings& 
                 g.outlines = light::outlinesOf(s.goboDrawing);
             gobo = c.store.get(g, [&] { return std::make_shared<const light::Gobo>(g); });
         }
-        const double way = s.goboDrift * 2.0 * c.seconds, heading = double(radians(s.goboHeading));
+        // In a loop it goes to and fro.
+        const double loop = c.project.time.loop,
+                     moved = loop > 0.0 ? std::sin(2.0 * double(pi) * c.seconds / loop) * loop / (2.0 * double(pi))
+                                        : c.seconds,
+                     way = s.goboDrift * 2.0 * moved, heading = double(radians(s.goboHeading));
         light::Gobo::Placing placing;
-        placing.turn = radians(s.goboTurn + 360.0 * std::fmod(s.goboSpin * c.seconds, 1.0));
+        placing.turn = radians(s.goboTurn + 360.0 * std::fmod(c.project.time.fitted(s.goboSpin) * c.seconds, 1.0));
         placing.shift = Vec2(static_cast<float>(way * std::cos(heading)), static_cast<float>(way * std::sin(heading)));
         placing.scale = static_cast<float>(s.goboScale);
         return c.store.get(PlacedGoboKey{gobo, placing}, [&] { return gobo->placed(placing); });
@@ -182,7 +186,7 @@ void finishLamp(FreezeContext& c, const LampSettings& s, light::Lamp lamp)
     Vec3 d = aim - position;
     d = d.length2() > 1e-12f ? d.normalized() : Vec3(0, -1, 0);
     if (s.sweep != 0.0) {
-        double turn = s.sweep * c.seconds;
+        double turn = c.project.time.fitted(s.sweep) * c.seconds;
         turn -= std::floor(turn);
         const double angle = s.sweepArc >= 360.0
                                  ? 360.0 * turn
@@ -231,8 +235,8 @@ void finishLamp(FreezeContext& c, const LampSettings& s, light::Lamp lamp)
             c.note("It takes its brightness from a photometric profile, and has none: it is dark.");
     } else
         strength = (s.given == "watts" ? s.watts : s.power / lumensPerWatt) * double(light::intensityPerFlux(lamp));
-    strength *= double(
-        light::strengthAt(changeOf(s.changes), c.seconds, s.rate, s.depth, static_cast<std::uint32_t>(s.seed)));
+    strength *= double(light::strengthAt(changeOf(s.changes), c.seconds, s.rate, s.depth,
+                                         static_cast<std::uint32_t>(s.seed), c.project.time.loop));
     const Vec3 colour = s.colourBy == "temperature" ? light::blackbodyColour(static_cast<float>(s.temperature))
                                                     : s.colour;
     if (const float brightness = luminance(colour); brightness > 0.f)

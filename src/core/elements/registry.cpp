@@ -163,7 +163,8 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
             const Kind& kind = kindOf(e);
             if (!wanted(kind) || !(kind.*step) || (project.silent(e) && !kind.staysWhenSilent))
                 continue;
-            FreezeContext context{project, e, project.time.seconds(project.frame), *result, placed, store, job};
+            FreezeContext context{
+                project, e, project.time.looped(project.time.seconds(project.frame)), *result, placed, store, job};
             (kind.*step)(context);
         }
     };

@@ -301,7 +301,8 @@ void exportVolume(const scene::Project& project, const std::string& id, const st
         throw inputError("Exporting a volume of", project.name, "there is no volume '" + id + "' in its frame");
     shot::Shot shot;
     std::vector<geometry::PlacedSet> placed;
-    const FreezeContext c{project, *e, project.time.seconds(project.frame), shot, placed, store, job};
+    const FreezeContext c{project, *e, project.time.looped(project.time.seconds(project.frame)), shot, placed,
+                          store,   job};
     const auto& s = e->as<VolumeSettings>();
     const bool tinted = std::any_of(project.elements.begin(), project.elements.end(), [&](const scene::Element& t) {
         const auto* tint = settingsOf<TintSettings>(&t);

@@ -13,43 +13,57 @@ double at(std::int64_t i, std::uint32_t seed)
 {
     return double(hash32(static_cast<std::uint32_t>(i), seed) >> 8) * 0x1p-24;
 }
-double smooth(double t, std::uint32_t seed)
-{
-    const double whole = std::floor(t), f = t - whole, e = f * f * (3.0 - 2.0 * f);
-    const auto i = static_cast<std::int64_t>(whole);
-    return at(i, seed) + (at(i + 1, seed) - at(i, seed)) * e;
-}
+/// Turns of something that goes round `rate` times a second, and how many until it comes back; 0: never.
+struct Turns {
+    double at;
+    std::int64_t round;
+    std::int64_t wrapped(std::int64_t i) const { return round ? ((i % round) + round) % round : i; }
+    double value(std::int64_t i, std::uint32_t seed) const { return light::at(wrapped(i), seed); }
+    double smooth(std::uint32_t seed) const
+    {
+        const double whole = std::floor(at), f = at - whole, e = f * f * (3.0 - 2.0 * f);
+        const auto i = static_cast<std::int64_t>(whole);
+        return value(i, seed) + (value(i + 1, seed) - value(i, seed)) * e;
+    }
+};
 } // namespace
 
-float strengthAt(Change change, double seconds, double rate, double depth, std::uint32_t seed)
+float strengthAt(Change change, double seconds, double rate, double depth, std::uint32_t seed, double loop)
 {
-    const double t = seconds * rate;
+    const auto turns = [&](double times) -> Turns {
+        if (loop <= 0.0)
+            return {seconds * rate * times, 0};
+        const double whole = std::max(1.0, std::round(rate * times * loop));
+        return {seconds / loop * whole, static_cast<std::int64_t>(whole)};
+    };
+    const Turns once = turns(1.0);
     double lost = 0.0; // 0…1
     switch (change) {
     case Change::Steady: return 1.f;
     case Change::Candle: {
-        const double slow = smooth(t * 0.35, seed), quick = smooth(t * 2.2, seed + 1u);
+        const double slow = turns(0.35).smooth(seed), quick = turns(2.2).smooth(seed + 1u);
         lost = 0.25 * slow + 0.75 * std::pow(quick, 4.0);
         break;
     }
     case Change::Fire:
-        lost = 0.5 * smooth(t, seed) + 0.3 * smooth(t * 2.7, seed + 1u) + 0.2 * smooth(t * 6.1, seed + 2u);
+        lost = 0.5 * once.smooth(seed) + 0.3 * turns(2.7).smooth(seed + 1u) + 0.2 * turns(6.1).smooth(seed + 2u);
         break;
     case Change::FailingTube: {
         // Each turn is calm, dark or stuttering.
-        const auto turn = static_cast<std::int64_t>(std::floor(t));
-        const double mood = at(turn, seed);
-        if (mood > 0.75)
+        const double mood = once.value(static_cast<std::int64_t>(std::floor(once.at)), seed);
+        if (mood > 0.75) {
             lost = 1.0;
-        else if (mood > 0.45)
-            lost = at(static_cast<std::int64_t>(std::floor(t * 9.0)), seed + 1u) > 0.5 ? 1.0 : 0.1;
-        else
-            lost = 0.06 * smooth(t * 12.0, seed + 2u);
+        } else if (mood > 0.45) {
+            const Turns quick = turns(9.0);
+            lost = quick.value(static_cast<std::int64_t>(std::floor(quick.at)), seed + 1u) > 0.5 ? 1.0 : 0.1;
+        } else {
+            lost = 0.06 * turns(12.0).smooth(seed + 2u);
+        }
         break;
     }
-    case Change::Pulse: lost = 0.5 - 0.5 * std::cos(2.0 * double(pi) * (t + at(0, seed))); break;
+    case Change::Pulse: lost = 0.5 - 0.5 * std::cos(2.0 * double(pi) * (once.at + at(0, seed))); break;
     case Change::Strobe: {
-        const double phase = t + at(0, seed);
+        const double phase = once.at + at(0, seed);
         lost = phase - std::floor(phase) < 0.2 ? 0.0 : 1.0;
         break;
     }

@@ -26,6 +26,7 @@ Noise largeNoise(const CloudDeck& d)
     n.seed = d.seed;
     n.offset = d.offset;
     n.evolution = d.evolution;
+    n.loop = d.loop;
     n.stretch = Vec3(1.f, 0.8f, 1.f);
     return n;
 }
@@ -36,6 +37,7 @@ Noise fineNoise(const CloudDeck& d)
     n.octaves = 2;
     n.seed = d.seed + 4241u;
     n.offset = d.offset * 1.08f; // wisps are torn along a little
+    n.loop.back = d.loop.back * 1.08f;
     n.stretch = Vec3(1.f);
     return n;
 }

@@ -31,6 +31,7 @@ struct CloudDeck {
     std::uint32_t seed = 1;
     Vec3 offset{0, 0, 0};           ///< metres it has drifted
     float evolution = 0.f;          ///< as Noise::evolution
+    NoiseLoop loop;                 ///< of both its noises
     float threshold = 0.f;          ///< of the large noise; set by settle()
     float bySun = 1.f, bySky = 1.f; ///< reach of the sun and of the sky to it; 1 is physical
     float meanColumn = 0.f;         ///< mean optical depth straight up; set by settle()

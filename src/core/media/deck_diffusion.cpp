@@ -173,6 +173,7 @@ DeckDiffusion::DeckDiffusion(const CloudDeck& drifting, const Vec3& sun)
     CloudDeck deck = drifting;
     deck.offset = Vec3(0.f);
     deck.evolution = 0.f;
+    deck.loop = {};
     channels_ = deck.albedo.x == deck.albedo.y && deck.albedo.y == deck.albedo.z ? 1 : 3;
     const std::array<float, 3> albedo{deck.albedo.x, deck.albedo.y, deck.albedo.z};
     values_.assign(static_cast<std::size_t>(channels_ * sources * (layers + 1) * depths), 0.f);

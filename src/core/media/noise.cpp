@@ -133,24 +133,55 @@ template <class T, class OneOctave> T evolvedOctaves(const Noise& noise, T x, T 
         return sumOfOctaves(noise, x, y, z, noise.seed, noise3);
     // From one pattern to the next and on, with the same contrast all the way (the two are independent).
     const float whole = std::floor(noise.evolution), u = noise.evolution - whole, f = u * u * (3.f - 2.f * u);
-    const std::uint32_t seed = noise.seed + static_cast<std::uint32_t>(whole) * 15485863u;
+    const auto patternAt = [&](float step) {
+        const auto k = static_cast<std::uint32_t>(step);
+        return noise.seed + (noise.loop.cycle ? k % noise.loop.cycle : k) * 15485863u;
+    };
     const float even = 1.f / std::sqrt((1.f - f) * (1.f - f) + f * f);
-    const T from = sumOfOctaves(noise, x, y, z, seed, noise3);
-    return f <= 0.f ? from
-                    : withinOne((from * (1.f - f) + sumOfOctaves(noise, x, y, z, seed + 15485863u, noise3) * f) * even);
+    const T from = sumOfOctaves(noise, x, y, z, patternAt(whole), noise3);
+    if (f <= 0.f)
+        return from;
+    return withinOne((from * (1.f - f) + sumOfOctaves(noise, x, y, z, patternAt(whole + 1.f), noise3) * f) * even);
+}
+
+/// What keeps the contrast of a pattern blended with itself so far away. Octaves that are far apart in their own cells
+/// are independent; near ones are alike by about exp(−(r/0.45)²).
+float evenBlend(const Noise& noise)
+{
+    const Vec3 far = noise.loop.back / (noise.stretch * noise.scale);
+    float r2 = far.length2() / (0.45f * 0.45f), power = 1.f, alike = 0.f, all = 0.f;
+    for (int o = 0; o < noise.octaves; ++o) {
+        alike += power * std::exp(-r2);
+        all += power;
+        power *= noise.gain * noise.gain;
+        r2 *= noise.lacunarity * noise.lacunarity;
+    }
+    const float w = noise.loop.turned, rho = alike / all;
+    return 1.f / std::sqrt(w * w + (1.f - w) * (1.f - w) + 2.f * w * (1.f - w) * rho);
+}
+
+template <class T, class OneOctave> T loopedOctaves(const Noise& noise, T x, T y, T z, const OneOctave& noise3)
+{
+    const T now = evolvedOctaves(noise, x, y, z, noise3);
+    const float w = noise.loop.turned;
+    if (w <= 0.f)
+        return now;
+    const Vec3& back = noise.loop.back;
+    const T before = evolvedOctaves(noise, x + back.x, y + back.y, z + back.z, noise3);
+    return withinOne((now * (1.f - w) + before * w) * evenBlend(noise));
 }
 } // namespace
 
 F8 octaves8(const Noise& noise, F8 x, F8 y, F8 z)
 {
-    return evolvedOctaves(noise, x, y, z,
-                          [](F8 a, F8 b, F8 c, std::uint32_t seed) { return gradientNoise8(a, b, c, seed); });
+    return loopedOctaves(noise, x, y, z,
+                         [](F8 a, F8 b, F8 c, std::uint32_t seed) { return gradientNoise8(a, b, c, seed); });
 }
 
 float octaves(const Noise& noise, const Vec3& p)
 {
-    return evolvedOctaves(noise, p.x, p.y, p.z,
-                          [](float a, float b, float c, std::uint32_t seed) { return gradientNoise(a, b, c, seed); });
+    return loopedOctaves(noise, p.x, p.y, p.z,
+                         [](float a, float b, float c, std::uint32_t seed) { return gradientNoise(a, b, c, seed); });
 }
 
 F8 modulation8(const Noise& noise, F8 x, F8 y, F8 z)

@@ -8,6 +8,15 @@
 
 namespace hygros::media {
 
+/// How a pattern that drifts and boils comes back after a loop: it is blended over from itself as it was a loop before,
+/// with its contrast kept, and its changes in place come round.
+struct NoiseLoop {
+    Vec3 back{0.f, 0.f, 0.f}; ///< metres that it drifts in a loop
+    float turned = 0.f;       ///< share of what it was a loop before, 0…1
+    std::uint32_t cycle = 0;  ///< changes of all of it until the first is back, 2 or more; 0: never
+    bool operator==(const NoiseLoop&) const = default;
+};
+
 struct Noise {
     float scale = 10.f;     ///< metres of one cell of the first octave, > 0
     float contrast = 0.f;   ///< 0 leaves the density even; see modulation()
@@ -19,6 +28,7 @@ struct Noise {
     Vec3 stretch{1.f, 1.f, 1.f}; ///< lengthens the pattern along each axis, > 0
     float warp = 0.f;      ///< how far a slower noise pulls the pattern about, in cells of the first octave, 0…2
     float evolution = 0.f; ///< how far the pattern has changed in place, in changes of all of it, ≥ 0
+    NoiseLoop loop = {};
     bool operator==(const Noise&) const = default;
 };
 

@@ -1,5 +1,7 @@
 #pragma once
 /// Time of a project: which frames there are, how many a second, how long the shutter is open.
+#include <algorithm>
+#include <cmath>
 #include <cstdint>
 #include <optional>
 #include <string>
@@ -32,6 +34,19 @@ struct TimeSettings {
     /// Frame 1 is at 0 s.
     double seconds(double frame) const { return (frame - 1.0) / rate.perSecond(); }
     double frameAt(double seconds) const { return seconds * rate.perSecond() + 1.0; }
+    /// Where in the loop a time lies; the time itself without one [s].
+    double looped(double secondsAny) const
+    {
+        return loop > 0.0 ? secondsAny - std::floor(secondsAny / loop) * loop : secondsAny;
+    }
+    /// The nearest rate that goes round whole times in the loop, once at least [1/s]; 0 stays 0, and any without a
+    /// loop.
+    double fitted(double perSecond) const
+    {
+        if (loop <= 0.0 || perSecond == 0.0)
+            return perSecond;
+        return std::copysign(std::max(1.0, std::round(std::abs(perSecond) * loop)) / loop, perSecond);
+    }
     /// Throws std::invalid_argument with a sentence for people.
     void check() const;
 };

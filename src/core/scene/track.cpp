@@ -14,7 +14,7 @@ using Three = std::array<double, 3>;
 
 int componentsOf(const Parameter& p)
 {
-    return p.type == ValueType::Number || p.type == ValueType::Whole ? 1
+    return p.type == ValueType::Number || p.type == ValueType::Whole   ? 1
            : p.type == ValueType::Colour || p.type == ValueType::Point ? 3
                                                                        : 0;
 }
@@ -195,32 +195,29 @@ std::optional<double> Track::next(double frame, bool forward) const
 
 double stirAt(const Stir& s, double frame, const TimeSettings& time, int component)
 {
-    double t = time.seconds(frame);
-    const auto fitted = [&](double rate) {
-        return time.loop > 0.0 && rate > 0.0 ? std::max(1.0, std::round(rate * time.loop)) / time.loop : rate;
-    };
-    if (time.loop > 0.0)
-        t -= std::floor(t / time.loop) * time.loop;
+    const double t = time.looped(time.seconds(frame));
     switch (s.kind) {
     case Stir::Kind::Sway: {
         // Sines about the rate, no two of a common period; faster ones by roughness. Their sum stays within 1.
         struct Part {
             double times, much;
         };
-        const Part parts[] = {{0.47, 1.0},          {0.73, 1.0},           {1.0, 1.0},           {1.37, 0.8},
-                              {2.11, 0.6 * s.rough}, {3.17, 0.45 * s.rough}, {4.73, 0.3 * s.rough}, {7.09, 0.2 * s.rough}};
+        const Part parts[] = {{0.47, 1.0},           {0.73, 1.0},           {1.0, 1.0},
+                              {1.37, 0.8},           {2.11, 0.6 * s.rough}, {3.17, 0.45 * s.rough},
+                              {4.73, 0.3 * s.rough}, {7.09, 0.2 * s.rough}};
         double sum = 0.0, whole = 0.0;
         for (std::uint32_t i = 0; i < std::size(parts); ++i) {
             const auto which = static_cast<std::uint32_t>(component) * 16u + i;
-            const double f = fitted(s.rate * parts[i].times * (0.92 + 0.16 * unit(std::uint32_t(s.seed), which + 977u)));
+            const double f = time.fitted(s.rate * parts[i].times *
+                                         (0.92 + 0.16 * unit(std::uint32_t(s.seed), which + 977u)));
             sum += parts[i].much * std::sin(2.0 * M_PI * (f * t + unit(std::uint32_t(s.seed), which)));
             whole += parts[i].much;
         }
         return sum / whole;
     }
-    case Stir::Kind::Swing: return std::sin(2.0 * M_PI * (fitted(s.rate) * t + s.phase / 360.0));
+    case Stir::Kind::Swing: return std::sin(2.0 * M_PI * (time.fitted(s.rate) * t + s.phase / 360.0));
     case Stir::Kind::Pulse: {
-        const double turn = fitted(s.rate) * t + s.phase / 360.0, in = turn - std::floor(turn);
+        const double turn = time.fitted(s.rate) * t + s.phase / 360.0, in = turn - std::floor(turn);
         if (s.width <= 0.0 || in >= s.width)
             return 0.0;
         const double bump = std::sin(M_PI * in / s.width);

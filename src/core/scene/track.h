@@ -36,11 +36,11 @@ struct Stir {
         Follows ///< amount times the value of `source` ("element.parameter")
     };
     Kind kind = Kind::Sway;
-    Vec3 amount{0.f}; ///< by component [units of the value]; numbers use x alone
-    double rate = 1.0;   ///< [1/s]
-    double phase = 0.0;  ///< [degrees]
-    double rough = 0.3;  ///< 0…1
-    double width = 0.3;  ///< 0…1
+    Vec3 amount{0.f};   ///< by component [units of the value]; numbers use x alone
+    double rate = 1.0;  ///< [1/s]
+    double phase = 0.0; ///< [degrees]
+    double rough = 0.3; ///< 0…1
+    double width = 0.3; ///< 0…1
     double from = 1.0, to = 25.0;
     std::int64_t seed = 1;
     std::string source;

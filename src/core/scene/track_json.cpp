@@ -174,12 +174,9 @@ Track trackFromJson(const Parameter& p, const json& j)
 
 json timeToJson(const TimeSettings& t)
 {
-    return {{"first", t.first},
-            {"last", t.last},
-            {"shutterAngle", t.shutterAngle},
-            {"shutterPhase", t.shutterPhase},
-            {"preRoll", t.preRoll},
-            {"loop", t.loop}};
+    return {
+        {"first", t.first},     {"last", t.last}, {"shutterAngle", t.shutterAngle}, {"shutterPhase", t.shutterPhase},
+        {"preRoll", t.preRoll}, {"loop", t.loop}};
 }
 
 void timeFromJson(TimeSettings& t, const json& j)
@@ -193,8 +190,9 @@ void timeFromJson(TimeSettings& t, const json& j)
             t.*field = j[name].get<int>();
         }
     for (const auto& [name, field] :
-         {std::pair("shutterAngle", &TimeSettings::shutterAngle), std::pair("shutterPhase", &TimeSettings::shutterPhase),
-          std::pair("preRoll", &TimeSettings::preRoll), std::pair("loop", &TimeSettings::loop)})
+         {std::pair("shutterAngle", &TimeSettings::shutterAngle),
+          std::pair("shutterPhase", &TimeSettings::shutterPhase), std::pair("preRoll", &TimeSettings::preRoll),
+          std::pair("loop", &TimeSettings::loop)})
         if (j.contains(name))
             t.*field = number(j[name], name);
     t.check();
