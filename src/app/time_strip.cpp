@@ -48,10 +48,10 @@ TimeStrip::TimeStrip(Session& session, QWidget* parent) : QWidget(parent), sessi
         b->setToolTip(help);
         return b;
     };
-    play_ = button("play", "Play", 100, 50, "Play the range, round and round (F6)");
-    record_ = button("record", "Record", 155, 58, "While on, every change makes a key at the frame shown (F9)");
+    play_ = button("play", "Play", 96, 50, "Play the range, round and round (F6)");
+    record_ = button("record", "Record", 151, 58, "While on, every change makes a key at the frame shown (F9)");
     record_->setCheckable(true);
-    keep_ = button("keep", "Keep run", 218, 70,
+    keep_ = button("keep", "Keep run", 214, 68,
                    "Draw all frames of the range into memory; they then play at the true rate");
     Document& d = session.document();
     connect(frame_, &QSpinBox::valueChanged, this, [this](int f) { session_.document().setFrame(f); });

@@ -248,7 +248,7 @@ private Q_SLOTS:
         QCOMPARE(h.now().frame, -5);
         // A drag that was closed does not swallow the next one.
         for (const bool close : {false, true}) {
-            const int start = h.now().frame;
+            const double start = h.now().frame;
             for (int i = 0; i < 3; ++i) {
                 Project next = h.now();
                 next.frame = start + 10 + i;

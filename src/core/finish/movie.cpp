@@ -71,10 +71,15 @@ MovieWriter::MovieWriter(fs::path file, int width, int height, std::int64_t fram
     if (!program_->said || ::socketpair(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC, 0, ends) != 0)
         fail(std::strerror(errno));
     program_->entry = ends[0];
-    std::vector<std::string> words{"ffmpeg", "-y", "-loglevel", "error", "-f", "rawvideo", "-pix_fmt", "bgra", "-s",
-                                   std::to_string(width_) + "x" + std::to_string(height_), "-r",
-                                   std::to_string(frames) + "/" + std::to_string(seconds), "-i", "-", "-pix_fmt",
-                                   "yuv420p", aside_.string()};
+    std::vector<std::string> words{"ffmpeg",       "-y",
+                                   "-loglevel",    "error",
+                                   "-f",           "rawvideo",
+                                   "-pix_fmt",     "bgra",
+                                   "-s",           std::to_string(width_) + "x" + std::to_string(height_),
+                                   "-r",           std::to_string(frames) + "/" + std::to_string(seconds),
+                                   "-i",           "-",
+                                   "-pix_fmt",     "yuv420p",
+                                   aside_.string()};
     std::vector<char*> arguments;
     for (std::string& w : words)
         arguments.push_back(w.data());

@@ -19,8 +19,8 @@ public:
     MovieWriter(const MovieWriter&) = delete;
     MovieWriter& operator=(const MovieWriter&) = delete;
 
-    /// Rows of blue, green, red and a byte of nothing, `stride` bytes from one to the next. Throws a working Error with what
-    /// the program said.
+    /// Rows of blue, green, red and a byte of nothing, `stride` bytes from one to the next. Throws a working Error with
+    /// what the program said.
     void add(const std::uint8_t* pixels, std::size_t stride);
     /// The file takes its place once it is whole.
     void finish();
