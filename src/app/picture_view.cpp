@@ -311,7 +311,7 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e)
         if (QLineF(at, e->position()).length() < 9 || QLineF(at - QPointF(0, 26), e->position()).length() < 9)
             return session_.readings().choosePin(static_cast<int>(i));
     }
-    session_.readings().addPin(QPointF(e->position().x() / width(), e->position().y() / height()));
+    session_.readings().addPin(QPointF((e->position().x() + 0.5) / width(), (e->position().y() + 0.5) / height()));
 }
 
 void PictureView::wheelEvent(QWheelEvent* e)

@@ -2,6 +2,7 @@
 /// them.
 #include "app/card.h"
 #include "app/card_column.h"
+#include "app/key_marks.h"
 #include "app/lead_ruler.h"
 #include "app/picture_view.h"
 #include "app/stir_dialog.h"
@@ -163,6 +164,103 @@ private Q_SLOTS:
         QVERIFY(!document().history().canUndo());
         document().setFrame(1);
         QCOMPARE(scene::toJson(document().whole()), start);
+    }
+
+    void whatIsChosenTogetherIsKeyedTogether()
+    {
+        document().edit("Add", [](scene::Project& p) { p.add(*elements::findKind("haze"), "Second"); });
+        session().selection().setChosen({"haze", "second"});
+        LeadRuler* r = nullptr;
+        QTRY_VERIFY((r = ruler("visibility")));
+        r->setFocus();
+        QTest::keyClick(r, Qt::Key_K);
+        document().setFrame(25);
+        QTest::keyClick(r, Qt::Key_Right);
+        for (const char* id : {"haze", "second"}) {
+            const scene::Track* t = document().project().find(id)->track("visibility");
+            QVERIFY(t);
+            QCOMPARE(t->keys.size(), std::size_t(2));
+            QVERIFY(!(t->keys[0].value == t->keys[1].value));
+        }
+        // A double has its own; taken away with its element it is gone from the strip.
+        session().arranger().duplicate({"second"});
+        QCOMPARE(document().project().elements.back().track("visibility")->keys.size(), std::size_t(2));
+        // Copied as text it comes with its keys into another project.
+        session().arranger().copy({"second"});
+        document().replace(elements::newProject(), {});
+        session().arranger().paste();
+        QVERIFY(document().project().find("second"));
+        QCOMPARE(document().project().find("second")->track("visibility")->keys[1].frame, 25.0);
+    }
+
+    void aFieldsMenuHasItsKeysAndTheirWays()
+    {
+        Card* card = window_->column().reveal("haze");
+        const scene::Parameter* p = scene::findParameter(card->now().kind->parameters, "visibility");
+        const auto choose = [&](const QString& text) {
+            QMenu menu;
+            addKeyActions(menu, *card, *p);
+            QList<QAction*> all = menu.actions();
+            for (QAction* a : menu.actions())
+                if (a->menu())
+                    all += a->menu()->actions();
+            for (QAction* a : all)
+                if (a->text().contains(text)) {
+                    a->trigger();
+                    return true;
+                }
+            return false;
+        };
+        QVERIFY(!choose("Remove all its keys"));
+        QVERIFY(choose("Set a key at frame 1"));
+        document().setFrame(11);
+        document().setValue("haze", "visibility", 500.0);
+        QCOMPARE(track("visibility")->keys.size(), std::size_t(2));
+        document().setFrame(6);
+        QVERIFY(choose("From here on evenly"));
+        QCOMPARE(track("visibility")->keys[0].way, scene::Way::Linear);
+        QCOMPARE(visibility(), 1500.0);
+        QVERIFY(choose("From here on in a step"));
+        QCOMPARE(visibility(), 2500.0);
+        QVERIFY(choose("Before and after them: repeat"));
+        document().setFrame(31);
+        QCOMPARE(visibility(), 2500.0);
+        QVERIFY(choose("Frame 11: 500 m")); // goes there
+        QCOMPARE(document().frame(), 11);
+        QVERIFY(choose("Remove its key at frame 11"));
+        QCOMPARE(track("visibility")->keys.size(), std::size_t(1));
+        QVERIFY(choose("Remove all its keys"));
+        QVERIFY(!track("visibility"));
+        while (document().history().canUndo())
+            document().undo();
+        QCOMPARE(visibility(), 2500.0);
+    }
+
+    void theWindowClosesWhileARulerHasTheFocus()
+    {
+        ruler("visibility")->setFocus();
+        QTest::keyClick(ruler("visibility"), Qt::Key_K);
+        window_.reset(); // what loses the focus speaks to what is still there
+        init();
+    }
+
+    void aRunThatIsCancelledKeepsWhatItHas()
+    {
+        KeptRun& run = session().keptRun();
+        run.draw(1);
+        QVERIFY(run.isDrawing());
+        QTRY_VERIFY_WITH_TIMEOUT(run.bytes() > 0, 60000);
+        run.cancel();
+        QTRY_VERIFY_WITH_TIMEOUT(!run.isDrawing(), 60000);
+        QVERIFY(!run.isWhole());
+        QTRY_VERIFY(run.state(1) == KeptRun::State::There && run.state(50) == KeptRun::State::Missing);
+        // Nothing is written of what is not whole, or to a name that says no kind.
+        const QTemporaryDir dir;
+        run.write(dir.filePath("fog.mp4"));
+        QVERIFY(window_->message().contains("draw them first"));
+        QVERIFY(QDir(dir.path()).isEmpty());
+        run.clear();
+        QCOMPARE(run.bytes(), std::size_t(0));
     }
 
     void framesRateAndLoopAreTyped()

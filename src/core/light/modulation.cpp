@@ -61,7 +61,7 @@ float strengthAt(Change change, double seconds, double rate, double depth, std::
         }
         break;
     }
-    case Change::Pulse: lost = 0.5 - 0.5 * std::cos(2.0 * double(pi) * (once.at + at(0, seed))); break;
+    case Change::Pulse: lost = 0.5 - 0.5 * std::cos(2.0 * M_PI * (once.at + at(0, seed))); break;
     case Change::Strobe: {
         const double phase = once.at + at(0, seed);
         lost = phase - std::floor(phase) < 0.2 ? 0.0 : 1.0;
