@@ -6,6 +6,7 @@
 #include "render/frame.h"
 #include "render/path_integrator.h"
 #include "render/still.h"
+#include "scene/evaluate.h"
 #include "truth.h"
 #include "volumes.h"
 
@@ -132,6 +133,7 @@ private:
     void firstPictures();
     void air();
     void lamps();
+    void keys();
     void clean();
     void window();
     void noise();
@@ -340,6 +342,39 @@ void Bench::air()
                     const media::GroundHeights heights(*shot_->scene, {shot_->camera.position, 12.f, 6.f}, job);
                 }),
         "ms", "3 million rays, ms", peer_, 1.0);
+}
+
+void Bench::keys()
+{
+    if (!wants("keys."))
+        return;
+    // Forty banks with ten keyed numbers each, ten keys a number.
+    scene::Project p = project_;
+    for (int i = 0; i < 40; ++i) {
+        scene::Element& e = p.add(*elements::findKind("fogBank"), "Bank");
+        int keyed = 0;
+        for (const scene::Parameter& q : e.kind->parameters) {
+            if (q.type != scene::ValueType::Number || !scene::mayBeKeyed(q) || keyed == 10)
+                continue;
+            scene::Track track;
+            const double value = std::get<double>(q.get(*e.settings));
+            for (int k = 0; k < 10; ++k)
+                track.keys.push_back(scene::keyAt(10.0 * k, value));
+            e.setTrack(q.id, std::move(track));
+            ++keyed;
+        }
+    }
+    double frame = 1.0;
+    JobControl job;
+    const auto time = [&](const scene::Project& project) {
+        scene::Project now = project;
+        return fastest(60, [&] {
+            now.frame = frame = 1.0 + std::fmod(frame + 0.7, 90.0);
+            elements::freeze(now, store_, job);
+        });
+    };
+    const double plain = time(scene::evaluated(p, 1.0));
+    add("keys.evaluate", time(p), "ms", "the same without keys, ms", plain, 1.1);
 }
 
 void Bench::clean()
@@ -604,6 +639,7 @@ int Bench::run()
     std::printf("%-26s %10s %-6s %-28s %10s   %8s   target\n", "name", "value", "unit", "peer", "peer value", "ratio");
     peer_ = threeMillionRays(*shot_);
     firstPictures();
+    keys();
     clean();
     window();
     air();
