@@ -109,8 +109,8 @@ void KeptRun::draw(int passes)
     };
     std::vector<Wanted> wanted;
     std::size_t room = limit / each, there = 0;
-    for (int f = t.first; f <= t.last; ++f)
-        if (state(f) == State::There)
+    for (const auto& [f, state] : states_)
+        if (f >= t.first && f <= t.last && state == State::There)
             ++there;
     for (int f = t.first; f <= t.last && there + wanted.size() < room; ++f)
         if (state(f) != State::There)

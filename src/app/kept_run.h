@@ -23,6 +23,8 @@ public:
 
     enum class State { Missing, Stale, There };
     State state(int frame) const;
+    /// Of all frames that are kept.
+    const std::map<int, State>& states() const { return states_; }
     /// All frames of the range are there and show what the project says now.
     bool isWhole() const;
     /// Null where there is none that is true.

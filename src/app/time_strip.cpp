@@ -174,12 +174,9 @@ void TimeStrip::drawScale(QPainter& p) const
             p.drawText(QRectF(x - 40, line + 7, 80, 13), Qt::AlignCenter, QString::number(std::lround(f)));
     }
     // Kept pictures: a thin bar; what is not true any more is dotted.
-    const KeptRun& run = session_.keptRun();
     const double one = s.width() / std::max(1.0, to_ - from_);
-    for (int f = std::max(time.first, static_cast<int>(from_)); f <= std::min(time.last, static_cast<int>(to_) + 1);
-         ++f) {
-        const KeptRun::State state = run.state(f);
-        if (state == KeptRun::State::Missing)
+    for (const auto& [f, state] : session_.keptRun().states()) {
+        if (f + 0.5 < from_ || f - 0.5 > to_)
             continue;
         p.setPen(QPen(state == KeptRun::State::There ? t.quiet : t.faint, 2,
                       state == KeptRun::State::There ? Qt::SolidLine : Qt::DotLine, Qt::FlatCap));
