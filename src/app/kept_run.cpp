@@ -8,8 +8,10 @@
 #include "render/still.h"
 
 #include <QDir>
+#include <QElapsedTimer>
 #include <QFileInfo>
 #include <algorithm>
+#include <limits>
 
 namespace hygros::app {
 
@@ -17,9 +19,8 @@ KeptRun::KeptRun(Document& document, Picture& picture, Jobs& jobs, std::shared_p
     : QObject(parent), document_(document), picture_(picture), jobs_(jobs), store_(std::move(store))
 {
     judgeSoon_.setSingleShot(true);
-    judgeSoon_.setInterval(120);
-    connect(&judgeSoon_, &QTimer::timeout, this, &KeptRun::judge);
-    connect(&document, &Document::projectChanged, &judgeSoon_, qOverload<>(&QTimer::start));
+    connect(&judgeSoon_, &QTimer::timeout, this, &KeptRun::judgeSome);
+    connect(&document, &Document::projectChanged, this, &KeptRun::judgeSoon);
     connect(&document, &Document::projectReplaced, this, &KeptRun::clear);
 }
 
@@ -31,8 +32,31 @@ std::string KeptRun::stateOf(const scene::Project& whole, int frame) const
     return std::to_string(std::hash<std::string>()(scene::toJson(at)));
 }
 
+void KeptRun::judgeSoon()
+{
+    judgeFrom_ = std::numeric_limits<int>::min();
+    judgeSoon_.start(120);
+}
+
+void KeptRun::judgeSome()
+{
+    // A few at a time, so that a hand on a ruler feels nothing of it.
+    QElapsedTimer clock;
+    clock.start();
+    const scene::Project whole = document_.whole();
+    auto next = kept_.lower_bound(judgeFrom_);
+    for (; next != kept_.end() && clock.elapsed() < 4; ++next)
+        states_[next->first] = stateOf(whole, next->first) == next->second.state ? State::There : State::Stale;
+    if (next != kept_.end()) {
+        judgeFrom_ = next->first;
+        judgeSoon_.start(0);
+    }
+    Q_EMIT changed();
+}
+
 void KeptRun::judge()
 {
+    judgeSoon_.stop();
     states_.clear();
     const scene::Project whole = document_.whole();
     for (const auto& [frame, kept] : kept_)
@@ -147,7 +171,7 @@ void KeptRun::draw(int passes)
                            static_cast<std::size_t>(image.bytesPerLine()), 4);
                 post(this, [this, frame = wanted[i].frame, image, state = wanted[i].state] {
                     kept_[frame] = {image, state};
-                    judgeSoon_.start();
+                    judgeSoon();
                 });
             }
         },

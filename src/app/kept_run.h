@@ -48,6 +48,8 @@ private:
         std::string state;
     };
     void judge();
+    void judgeSoon();
+    void judgeSome();
     std::string stateOf(const scene::Project& whole, int frame) const;
     Document& document_;
     Picture& picture_;
@@ -55,7 +57,8 @@ private:
     std::shared_ptr<Store> store_;
     std::map<int, Kept> kept_;
     std::map<int, State> states_; ///< of those that are kept, as the project stands now
-    QTimer judgeSoon_;
+    QTimer judgeSoon_;            ///< runs until all are judged
+    int judgeFrom_ = 0;
     int job_ = 0;
 };
 } // namespace hygros::app
