@@ -21,13 +21,11 @@ public:
 
     /// As it stands at the frame that is looked at: keyed settings have their values there.
     const scene::Project& project() const { return posed_; }
-    /// As it is saved: settings beside their keys.
+    /// As it is saved: settings beside their keys; its frame is the one that is looked at. What is frozen is this.
     scene::Project whole() const;
     /// The frame that is looked at: of the window, not of the project's history. It is saved with the project.
     int frame() const { return frame_; }
     void setFrame(int frame);
-    /// Plain values at that frame.
-    scene::Project atFrame() const { return scene::evaluated(history_.now(), frame_); }
     /// While on, every change makes a key: at the frame where it is made, and one with the old value where recording
     /// began.
     bool isRecording() const { return recordedFrom_.has_value(); }

@@ -203,7 +203,7 @@ void ExportDialog::start()
         settings.noise = static_cast<float>(parseQuantity(noise_->text().toStdString(), Quantity::Share).value_or(0.0));
         settings.seconds = parseQuantity(time_->text().toStdString(), Quantity::Time).value_or(0.0);
     }
-    scene::Project project = session_.document().atFrame();
+    scene::Project project = session_.document().whole();
     if (holdout_->isChecked())
         elements::holdOut(project, "all");
     settings.layers = {layers_->isChecked() && lamps_->isChecked(), layers_->isChecked() && lamps_->isChecked(),

@@ -23,7 +23,7 @@ Session::Session(QObject* parent)
       library_(std::make_unique<Library>(*document_, *picture_)),
       readings_(std::make_unique<Readings>(*picture_, *selection_)),
       reference_(std::make_unique<Reference>(
-          *picture_, [this] { return library_->previews() ? std::nullopt : std::optional(document_->atFrame()); })),
+          *picture_, [this] { return library_->previews() ? std::nullopt : std::optional(document_->whole()); })),
       recovery_(std::make_unique<Recovery>(*document_, *picture_)),
       keptRun_(std::make_unique<KeptRun>(*document_, *picture_, *jobs_, store_)),
       player_(std::make_unique<Player>(*document_, *picture_, *keptRun_))
@@ -70,7 +70,7 @@ Session::~Session()
 void Session::show()
 {
     if (!quiet_ && !(player_ && player_->state() == Player::State::Kept))
-        picture_->setProject(document_->atFrame());
+        picture_->setProject(document_->whole());
 }
 
 void Session::keepUpTo(double gigabytes)
@@ -183,7 +183,7 @@ void Session::exportVolume(const std::string& element, const QString& file, floa
 {
     jobs_->run(
         "Exporting " + QFileInfo(file).fileName(),
-        [project = document_->atFrame(), element, file, voxel, store = store_](JobControl& job) {
+        [project = document_->whole(), element, file, voxel, store = store_](JobControl& job) {
             elements::exportVolume(project, element, file.toStdString(), voxel, *store, job);
         },
         [] {});

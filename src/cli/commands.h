@@ -14,6 +14,16 @@ void tellNotes(const scene::Project& project, const shot::Shot& shot, bool stric
 
 int infoCommand(const std::string& file, bool asJson, bool strict);
 
+struct BakeOptions {
+    std::string project, frames, element, folder;
+    double limit = 0.0; ///< GB
+    bool list = false, purge = false, asJson = false;
+};
+/// Bakes what is simulated in a project, or lists or removes what is baked.
+int bakeCommand(const BakeOptions& o);
+/// Says which of these frames are not baked.
+void tellUnbaked(const scene::Project& project, int first, int last, Store& store);
+
 struct RecipeOptions {
     std::string file, project, out, name, words;
     std::vector<std::string> elements;

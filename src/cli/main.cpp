@@ -238,6 +238,9 @@ int renderCommand(const RenderOptions& o)
         settings.samples = 1 << 20; // the other ends hold
     settings.denoise = static_cast<float>(parsed("--denoise", o.denoise, Quantity::Share, 0.0, 1.0));
     if (o.frames.empty())
+        first = last = job.project.frameNumber();
+    tellUnbaked(job.project, first, last, job.store);
+    if (o.frames.empty())
         job.still();
     else
         job.sequence(first, last);
@@ -388,6 +391,17 @@ int main(int argc, char** argv)
     make->add_option("--words", recipe.words, "what it is good for");
     make->add_option("--depth", recipe.depth, "metres within which nine tenths of its set lie")
         ->check(CLI::PositiveNumber);
+    BakeOptions baking;
+    CLI::App* b = app.add_subcommand("bake", "Bake what is simulated in a project; goes on where it stopped");
+    b->add_option("project", baking.project, "project file")->required();
+    b->add_option("--frames", baking.frames,
+                  "FIRST-LAST, or all: bakes through the last of them; those before are needed on the way");
+    b->add_option("--element", baking.element, "id of one element; all that are simulated without");
+    b->add_option("--store", baking.folder, "folder of the baked frames; beside the project without");
+    b->add_option("--limit", baking.limit, "GB that the folder may hold")->check(CLI::PositiveNumber);
+    b->add_flag("--list", baking.list, "tell what is baked, fresh or stale and why, and bake nothing");
+    b->add_flag("--purge", baking.purge, "remove what is baked, of --element or of all, and bake nothing");
+    b->add_flag("--json", baking.asJson, "with --list: as JSON");
     CLI::App* p = app.add_subcommand("params", "List every parameter with unit, range and default");
     p->add_flag("--json", asJson, "as JSON");
     try {
@@ -403,6 +417,8 @@ int main(int argc, char** argv)
             return renderCommand(o);
         if (*i)
             return infoCommand(infoFile, asJson, strict);
+        if (*b)
+            return bakeCommand(baking);
         if (*v)
             return volumeCommand(volumeProject, volumeElement, volumeOut, volumeVoxel, volumeFrame, strict);
         if (*recipes)

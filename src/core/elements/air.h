@@ -17,37 +17,30 @@ struct AirSettings {
     Vec3 tint{1.f, 1.f, 1.f};
 };
 
+/// How a pattern moves: by itself, or carried by a wind.
+struct DriftSettings {
+    double driftSpeed = 0.4, driftHeading = 90.0, boil = 0.0;
+    std::string wind;
+};
+
 /// How far a pattern has drifted and changed at the frame; closed over the project's loop.
 struct Drifted {
     Vec3 offset{0.f}; ///< [m]
     float evolution = 0.f;
     media::NoiseLoop loop;
 };
-/// `speed` [m/s], `heading` [degrees from north, clockwise], `boil` [changes a second].
-inline Drifted drifted(const FreezeContext& c, double speed, double heading, double boil)
-{
-    const double loop = c.project.time.loop, turn = double(radians(heading));
-    const auto way = [&](double seconds) {
-        return Vec3(static_cast<float>(std::sin(turn) * speed * seconds), 0.f,
-                    static_cast<float>(-std::cos(turn) * speed * seconds));
-    };
-    Drifted d;
-    d.offset = way(c.seconds);
-    d.evolution = static_cast<float>(std::fmax(0.0, boil * c.seconds));
-    if (loop <= 0.0)
-        return d;
-    const auto u = static_cast<float>(c.seconds / loop);
-    if (speed != 0.0) {
-        d.loop.back = way(loop);
-        d.loop.turned = u * u * (3.f - 2.f * u);
-    }
-    if (boil > 0.0) {
-        d.loop.cycle = static_cast<std::uint32_t>(std::fmax(2.0, std::round(boil * loop)));
-        d.evolution = u * static_cast<float>(d.loop.cycle);
-    }
-    return d;
-}
+/// Of an element with the parameters of describeDrift(), at a height that a wind is taken at [m].
+Drifted drifted(const FreezeContext& c, const DriftSettings& settings, double height);
+/// The same for a speed [m/s] and a heading [degrees from north, clockwise] that may be keyed, by their ids.
+Drifted drifted(const FreezeContext& c, const std::string& speed, const std::string& heading, double boil);
 
+template <class T> void describeCarriedBy(scene::TableOf<T>& t)
+{
+    t.text("wind", "carried by", &T::wind)
+        .linked("wind")
+        .in("Noise")
+        .says("A Wind that carries it along, in place of its own drift.");
+}
 template <class T> scene::Parameter& describeDensity(scene::TableOf<T>& t, double softMin, double softMax)
 {
     using scene::Parameter;

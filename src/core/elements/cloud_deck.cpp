@@ -6,18 +6,18 @@
 
 namespace hygros::elements {
 namespace {
-struct CloudDeckSettings : scene::SettingsOf<CloudDeckSettings>, AirSettings {
+struct CloudDeckSettings : scene::SettingsOf<CloudDeckSettings>, AirSettings, DriftSettings {
     CloudDeckSettings()
     {
         visibility = 90.0;
         spread = "droplets";
         droplets = 14.0;
         anisotropy = 0.8;
+        driftSpeed = 8.0;
     }
     double base = 1400.0, thickness = 450.0, coverage = 0.5, heaped = 0.7;
     double scale = 900.0, fine = 130.0, erosion = 0.5;
     std::int64_t seed = 1;
-    double driftSpeed = 8.0, driftHeading = 90.0, boil = 0.0;
     bool shadows = true;
 };
 } // namespace
@@ -131,6 +131,7 @@ Kind cloudDeckKind()
         .soft(0, 0.2)
         .in("Noise")
         .says("How often a second the clouds change in place.");
+    describeCarriedBy(t);
     k.parameters = t.take();
     for (scene::Parameter& p : k.parameters)
         if (p.id == "visibility")
@@ -153,7 +154,7 @@ Kind cloudDeckKind()
         d.fine = static_cast<float>(s.fine);
         d.erosion = static_cast<float>(s.erosion);
         d.seed = static_cast<std::uint32_t>(s.seed);
-        const Drifted drift = drifted(c, s.driftSpeed, s.driftHeading, s.boil);
+        const Drifted drift = drifted(c, s, s.base);
         d.offset = drift.offset;
         d.evolution = drift.evolution;
         d.loop = drift.loop;

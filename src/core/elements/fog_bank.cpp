@@ -6,7 +6,7 @@
 
 namespace hygros::elements {
 namespace {
-struct FogBankSettings : scene::SettingsOf<FogBankSettings>, AirSettings {
+struct FogBankSettings : scene::SettingsOf<FogBankSettings>, AirSettings, DriftSettings {
     FogBankSettings()
     {
         visibility = 60.0;
@@ -24,7 +24,7 @@ struct FogBankSettings : scene::SettingsOf<FogBankSettings>, AirSettings {
     double densest = 0.01;
     double scale = 12.0, contrast = 0.5, gain = 0.5, lacunarity = 2.0;
     std::int64_t octaves = 4, seed = 1;
-    double driftSpeed = 0.4, driftHeading = 90.0, warp = 0.0, boil = 0.0;
+    double warp = 0.0;
     Vec3 stretch{1.f, 1.f, 1.f};
 };
 } // namespace
@@ -226,6 +226,7 @@ Kind fogBankKind()
         .soft(0, 1)
         .in("Noise")
         .says("How often a second the pattern changes in place.");
+    describeCarriedBy(t);
     t.point("stretch", "stretch", &S::stretch, Quantity::Plain)
         .hard(0.05, 50)
         .in("Noise")
@@ -290,7 +291,11 @@ Kind fogBankKind()
         }
         m.noise = {static_cast<float>(s.scale), static_cast<float>(s.contrast),   static_cast<int>(s.octaves),
                    static_cast<float>(s.gain),  static_cast<float>(s.lacunarity), static_cast<std::uint32_t>(s.seed)};
-        const Drifted drift = drifted(c, s.driftSpeed, s.driftHeading, s.boil);
+        const float height = m.shape == media::Shape::Layer    ? 0.5f * (m.base + m.top)
+                             : m.shape == media::Shape::Ground ? 0.5f * m.top
+                             : m.shape == media::Shape::Inside ? c.shot.camera.position.y
+                                                               : m.centre.y;
+        const Drifted drift = drifted(c, s, double(height));
         m.noise.offset = drift.offset;
         m.cap = static_cast<float>(std::fmax(1.0, extinctionOfVisibility(s.densest) / m.sigmaT));
         m.ends = {static_cast<float>(s.farDensity), static_cast<float>(s.blendAt), static_cast<float>(s.blendRange),

@@ -5,7 +5,9 @@
 /// registry.cpp.
 #include "elements/kept.h"
 #include "scene/project.h"
+#include "base/frame_store.h"
 #include "shot/shot.h"
+#include "sim/solver.h"
 
 #include <algorithm>
 #include <optional>
@@ -27,6 +29,7 @@ struct FreezeContext {
     std::vector<geometry::PlacedSet>& placed;
     Store& store;
     JobControl& job;
+    const scene::Project& whole; ///< the project with its keys
     /// Something the artist should know about the element; freezing goes on.
     void note(std::string text) const { shot.notes.push_back({element.id, std::move(text)}); }
     /// Something that is good to know and no trouble.
@@ -121,6 +124,10 @@ struct Kind : scene::ElementKind {
     float standsOver = 0.f;           ///< a click sets it down so high over level ground [m]
     std::vector<std::string> actions; ///< what its card offers beside its parameters: names that the window knows
     std::string swatch; ///< the colour stops that stand for it on its card; else what it adds to the picture
+    /// It is simulated: what steps an element of this kind by its id (elements/bake.h).
+    std::function<std::unique_ptr<sim::Solver>(const std::string& element)> solver;
+    /// Ids of the elements that what is simulated comes from, beside itself.
+    std::function<std::vector<std::string>(const scene::Project&)> comesFrom;
     /// Extinction at full density, for its card [1/m].
     std::function<double(const scene::Element&)> extinction;
 };

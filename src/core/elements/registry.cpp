@@ -14,7 +14,7 @@ namespace hygros::elements {
 #define HYGROS_KINDS(kind)                                                                                             \
     kind(allAir) kind(haze) kind(fogBank) kind(cloudDeck) kind(volume) kind(tint) kind(combination) kind(copies)       \
         kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(objectCopies)      \
-            kind(plate) kind(shot) kind(look)
+            kind(plate) kind(wind) kind(tracers) kind(shot) kind(look)
 
 #define HYGROS_DECLARE(name) Kind name##Kind();
 HYGROS_KINDS(HYGROS_DECLARE)
@@ -164,7 +164,8 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
             if (!wanted(kind) || !(kind.*step) || (project.silent(e) && !kind.staysWhenSilent))
                 continue;
             FreezeContext context{
-                project, e, project.time.looped(project.time.seconds(project.frame)), *result, placed, store, job};
+                project, e,     project.time.looped(project.time.seconds(project.frame)), *result, placed, store,
+                job,     whole};
             (kind.*step)(context);
         }
     };

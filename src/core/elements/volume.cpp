@@ -4,6 +4,8 @@
 #include "base/error.h"
 #include "media/volume_export.h"
 
+#include "scene/evaluate.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -293,16 +295,17 @@ VolumeLook denserLook(const scene::Element& volume, const std::string& linking, 
     return lookOf(other);
 }
 
-void exportVolume(const scene::Project& project, const std::string& id, const std::filesystem::path& file, float voxel,
+void exportVolume(const scene::Project& whole, const std::string& id, const std::filesystem::path& file, float voxel,
                   Store& store, JobControl& job)
 {
+    const scene::Project project = scene::evaluated(whole, whole.frame);
     const scene::Element* e = project.find(id);
     if (!settingsOf<VolumeSettings>(e))
         throw inputError("Exporting a volume of", project.name, "there is no volume '" + id + "' in its frame");
     shot::Shot shot;
     std::vector<geometry::PlacedSet> placed;
     const FreezeContext c{project, *e, project.time.looped(project.time.seconds(project.frame)), shot, placed,
-                          store,   job};
+                          store,   job, whole};
     const auto& s = e->as<VolumeSettings>();
     const bool tinted = std::any_of(project.elements.begin(), project.elements.end(), [&](const scene::Element& t) {
         const auto* tint = settingsOf<TintSettings>(&t);

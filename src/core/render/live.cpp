@@ -42,6 +42,7 @@ bool sameLight(const Shot& a, const Shot& next)
     other.notes = next.notes;
     other.sources = next.sources;
     other.frame = next.frame;
+    other.airflow = next.airflow; // seen by aids alone
     other.airDensity = next.airDensity;
     other.scatteringOrders = next.scatteringOrders;
     for (auto reach : {&Shot::sunReach, &Shot::skyReach}) {
@@ -79,6 +80,7 @@ Change changeBetween(const Shot& a, const Shot& next)
     other.notes = next.notes;
     other.sources = next.sources;
     other.frame = next.frame;
+    other.airflow = next.airflow; // seen by aids alone
     return other == next ? Change::None : Change::Air;
 }
 

@@ -140,7 +140,7 @@ std::vector<std::string> putPart(Project& project, const Project& part, const Pu
     for (const std::string& id : ids) {
         Element& e = *project.find(id);
         e.reach = renamedReach(e.reach, renamed);
-        for (const auto& [parameter, track] : std::map(e.motion)) {
+        for (const auto& [parameter, track] : Motion(e.motion)) {
             Track next = *track;
             for (Stir& s : next.stirs)
                 if (const auto dot = s.source.find('.'); dot != std::string::npos)

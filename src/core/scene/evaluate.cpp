@@ -143,8 +143,7 @@ Project withKeys(const Project& project, Project next, double frame, std::option
             const Value before = valueAt(project, *was, p, frame), now = p.get(*e.settings),
                         own = p.get(*was->settings);
             // Motion that was itself changed is what somebody wanted.
-            const bool sameMotion = e.motion.count(p.id) == was->motion.count(p.id) &&
-                                    (!track || e.motion.at(p.id) == was->motion.at(p.id));
+            const bool sameMotion = e.motion.of(p.id) == was->motion.of(p.id);
             if (now == before || !sameMotion) {
                 // Where its last key went, what it had here is what is left.
                 const Track* left = e.track(p.id);

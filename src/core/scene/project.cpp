@@ -47,8 +47,7 @@ void Element::set(const std::string& parameter, const Value& v)
 
 const Track* Element::track(const std::string& parameter) const
 {
-    const auto found = motion.find(parameter);
-    return found == motion.end() ? nullptr : found->second.get();
+    return motion.of(parameter).get();
 }
 
 void Element::setTrack(const std::string& parameter, Track track)
@@ -57,11 +56,11 @@ void Element::setTrack(const std::string& parameter, Track track)
     if (!p)
         throw std::invalid_argument(kind->label + " has no parameter '" + parameter + "'");
     if (track.empty()) {
-        motion.erase(parameter);
+        motion.remove(parameter);
         return;
     }
     checkTrack(*p, track);
-    motion[parameter] = std::make_shared<const Track>(std::move(track));
+    motion.put(parameter, std::move(track));
 }
 
 void Element::change(const Parameter& p, const std::function<Value(const Value&)>& own, double stretched)

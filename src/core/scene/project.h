@@ -42,7 +42,7 @@ struct Element {
     void setReach(const std::string& target, double strength);
     double reachTo(const std::string& target) const;
     /// How its parameters change over time, by their ids.
-    std::map<std::string, std::shared_ptr<const Track>> motion;
+    Motion motion;
     std::shared_ptr<const Settings> unposed; ///< in a posed project (evaluate.h): the settings as they are saved
     /// Null where the parameter has neither keys nor stirs.
     const Track* track(const std::string& parameter) const;
@@ -80,6 +80,7 @@ struct Project {
     std::vector<Element> elements;
     std::vector<Group> groups;
     std::filesystem::path folder; ///< relative file names start here; not saved
+    std::filesystem::path baked;  ///< folder of its frame store; not saved; empty: it has none
     nlohmann::json unknown;
     std::vector<nlohmann::json> unknownElements; ///< of kinds this version does not know
 
@@ -117,6 +118,9 @@ Project loadProject(const std::filesystem::path& file, const KindLookup& kinds);
 Project namedFrom(const Project& project, const std::filesystem::path& folder);
 /// Atomic; file names inside are made relative to the new place.
 void saveProject(const Project& project, const std::filesystem::path& file);
+
+/// Where the baked frames of a project lie: beside it, in a folder of its name.
+std::filesystem::path bakedBeside(const std::filesystem::path& file);
 
 /// `file` as seen from the project's folder, absolute.
 std::filesystem::path resolved(const Project& project, const std::string& file);

@@ -412,6 +412,7 @@ Project loadProject(const fs::path& file, const KindLookup& kinds)
 {
     Project project = fromJson(readText(file, "Opening"), file.string(), kinds);
     project.folder = fs::absolute(file).parent_path();
+    project.baked = bakedBeside(file);
     return project;
 }
 
@@ -435,6 +436,11 @@ Project namedFrom(const Project& project, const fs::path& folder)
 void saveProject(const Project& project, const fs::path& file)
 {
     writeTextAtomically(file, toJson(namedFrom(project, fs::absolute(file).parent_path())));
+}
+
+fs::path bakedBeside(const fs::path& file)
+{
+    return fs::absolute(file).parent_path() / (file.stem().string() + ".baked");
 }
 
 fs::path resolved(const Project& project, const std::string& file)

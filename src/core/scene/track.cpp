@@ -162,6 +162,40 @@ Key keyAt(double frame, Value value, Way way)
     return key;
 }
 
+std::shared_ptr<const Track> Motion::of(const std::string& parameter) const
+{
+    const auto found = all().find(parameter);
+    return found == all().end() ? nullptr : found->second;
+}
+
+void Motion::put(const std::string& parameter, Track track)
+{
+    own()[parameter] = std::make_shared<const Track>(std::move(track));
+}
+
+void Motion::remove(const std::string& parameter)
+{
+    if (!of(parameter))
+        return;
+    own().erase(parameter);
+    if (tracks_->empty())
+        tracks_.reset();
+}
+
+const Motion::Tracks& Motion::all() const
+{
+    static const Tracks none;
+    return tracks_ ? *tracks_ : none;
+}
+
+Motion::Tracks& Motion::own()
+{
+    auto copy = std::make_shared<Tracks>(all());
+    Tracks& changed = *copy;
+    tracks_ = std::move(copy);
+    return changed;
+}
+
 const Key* Track::at(double frame) const
 {
     const auto found = std::lower_bound(keys.begin(), keys.end(), frame - same,

@@ -68,8 +68,24 @@ struct Track {
     std::optional<double> next(double frame, bool forward) const;
 };
 
-/// By parameter id.
-using Motion = std::map<std::string, Track>;
+/// Tracks by parameter id, shared between copies until one is changed: copying costs a pointer.
+class Motion {
+  public:
+    using Tracks = std::map<std::string, std::shared_ptr<const Track>>;
+    bool empty() const { return !tracks_; }
+    Tracks::const_iterator begin() const { return all().begin(); }
+    Tracks::const_iterator end() const { return all().end(); }
+    /// Null where there is none.
+    std::shared_ptr<const Track> of(const std::string& parameter) const;
+    void put(const std::string& parameter, Track track);
+    void remove(const std::string& parameter);
+    void clear() { tracks_.reset(); }
+
+  private:
+    const Tracks& all() const;
+    Tracks& own();
+    std::shared_ptr<const Tracks> tracks_;
+};
 
 /// Whether it can be keyed and stirred: a stir needs numbers.
 bool mayBeKeyed(const Parameter& parameter);

@@ -11,6 +11,7 @@
 #include "media/medium.h"
 #include "media/veil.h"
 #include "media/volume.h"
+#include "media/wind.h"
 
 #include <memory>
 #include <string>
@@ -57,6 +58,13 @@ struct Bodies {
     }
 };
 
+/// How the air moves. It is not seen; what it moves is.
+struct Airflow {
+    std::vector<media::Wind> winds;
+    std::vector<media::Tracers> tracers;
+    bool operator==(const Airflow&) const = default;
+};
+
 struct Shot : Bodies {
     std::shared_ptr<const geometry::RayScene> scene; ///< never null; may hold no triangle
     std::vector<media::Medium> media;                ///< those that are not muted; all may overlap
@@ -86,6 +94,7 @@ struct Shot : Bodies {
         float sun = 1.f, sky = 1.f;
     };
     SetReach setReach() const;
+    Airflow airflow;
     geometry::Camera camera;
     Look look;
     std::vector<Note> notes;

@@ -1,0 +1,12 @@
+#pragma once
+/// A Wind element's settings, for what it carries.
+#include "elements/air.h"
+
+namespace hygros::elements {
+
+struct WindSettings : scene::SettingsOf<WindSettings> {
+    double speed = 3.0, heading = 90.0, reference = 10.0, roughness = 0.05, ground = 0.0;
+    double gusts = 0.25, gustLength = 12.0, gustChange = 0.1;
+    std::int64_t seed = 1;
+};
+} // namespace hygros::elements

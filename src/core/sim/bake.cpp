@@ -1,0 +1,99 @@
+#include "sim/bake.h"
+
+#include "base/error.h"
+#include "base/units.h"
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+
+namespace hygros::sim {
+namespace {
+/// "2 min left", from how long so much of it took.
+class TimeLeft {
+public:
+    std::string after(int done, int of) const
+    {
+        const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - began_;
+        if (done < 1 || passed.count() < 1.0)
+            return {};
+        const double left = passed.count() / done * (of - done);
+        return left < 90.0 ? ", " + formatQuantity(std::ceil(left), Quantity::Time) + " left"
+                           : ", " + std::to_string(std::lround(left / 60.0)) + " min left";
+    }
+
+private:
+    std::chrono::steady_clock::time_point began_ = std::chrono::steady_clock::now();
+};
+} // namespace
+
+int freshFrom(const FrameStore& store, const BakeOrder& order)
+{
+    int fresh = 0;
+    while (order.first + fresh <= order.last) {
+        const int frame = order.first + fresh;
+        if (store.look(order.element, frame, order.originsAt(frame)).state != FrameStore::State::Fresh)
+            break;
+        ++fresh;
+    }
+    return fresh;
+}
+
+BakeResult bake(const Solver& solver, const BakeOrder& order, FrameStore& store, JobControl& job)
+{
+    BakeResult result;
+    result.resumedAfter = freshFrom(store, order);
+    if (order.first + result.resumedAfter > order.last)
+        return result;
+    std::shared_ptr<const State> state;
+    // A frame that is whole by its head may be damaged further on.
+    while (!state && result.resumedAfter > 0) {
+        const int frame = order.first + result.resumedAfter - 1;
+        try {
+            state = solver.read(store.read(order.element, frame).bytes());
+        } catch (const Error&) {
+            store.remove(order.element, frame);
+            --result.resumedAfter;
+        }
+    }
+    const int steps = state ? order.last - (order.first + result.resumedAfter) + 1
+                            : order.preRoll + order.last - order.first + 1;
+    int done = 0;
+    const TimeLeft left;
+    const auto tell = [&](int frame) {
+        job.check();
+        job.report(static_cast<float>(done) / static_cast<float>(std::max(1, steps)),
+                   (frame < order.first ? "pre-roll, frame " : "frame ") + std::to_string(frame) + " of " +
+                       std::to_string(order.last) + left.after(done, steps));
+    };
+    const auto keep = [&](int frame) {
+        const std::string bytes = solver.write(*state);
+        store.write(order.element, frame, order.originsAt(frame), bytes, order.mayGo);
+        ++result.baked;
+    };
+    int at = order.first + result.resumedAfter - 1;
+    if (!state) {
+        at = order.first - order.preRoll;
+        tell(at);
+        state = solver.begin(*order.shotAt(at));
+        ++done;
+        if (at == order.first)
+            keep(at);
+    }
+    while (at < order.last) {
+        tell(at + 1);
+        const int pieces = std::clamp(solver.stepsAFrame(*state, *order.shotAt(at), order.frameSeconds), 1, 1000);
+        for (int i = 1; i <= pieces; ++i) {
+            job.check();
+            const double frame = i == pieces ? at + 1.0 : at + double(i) / pieces;
+            state = solver.step(*state, *order.shotAt(frame), order.frameSeconds / pieces, job);
+        }
+        ++at;
+        ++done;
+        if (at >= order.first)
+            keep(at);
+    }
+    job.report(1.f, "baked");
+    return result;
+}
+} // namespace hygros::sim
