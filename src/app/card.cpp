@@ -50,6 +50,7 @@ Card::Card(Session& session, const std::string& element, bool open, const CardFi
     connect(&session.selection(), &Selection::hoveredChanged, this, qOverload<>(&QWidget::update));
     connect(&session.picture(), &Picture::costsChanged, this, qOverload<>(&QWidget::update));
     connect(&session.picture(), &Picture::shotChanged, this, &Card::tellNotes);
+    connect(&session.baker(), &Baker::changed, this, &Card::tellNotes);
 }
 
 const scene::Element& Card::now() const
@@ -214,8 +215,12 @@ void Card::tellNotes()
     QStringList all;
     for (const QString& n : session_.picture().notes(element_))
         all << n;
+    if (const QString baked = session_.baker().said(element_); !baked.isEmpty())
+        all << baked;
     notes_->setText(all.join("\n"));
     notes_->setVisible(!all.isEmpty());
+    if (auto* bake = body_->findChild<QPushButton*>("do:bake"))
+        bake->setText(session_.baker().isBaking(element_) ? "Stop the bake" : "Bake");
     find_->setVisible(!missing().empty());
     updateGeometry();
 }

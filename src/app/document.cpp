@@ -5,15 +5,42 @@
 
 #include <QFileInfo>
 #include <QSettings>
+#include <QStandardPaths>
+#include <QUuid>
 #include <cmath>
 #include <utility>
 
 namespace hygros::app {
 
+namespace {
+/// What is baked of a project that has no file yet lies in the cache, and goes along when it gets one.
+std::filesystem::path unsavedFrames()
+{
+    return (QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + "/baked/" +
+            QUuid::createUuid().toString(QUuid::WithoutBraces))
+        .toStdString();
+}
+
+void moveFolder(const std::filesystem::path& from, const std::filesystem::path& to)
+{
+    namespace fs = std::filesystem;
+    std::error_code bad;
+    if (!fs::is_directory(from, bad) || fs::exists(to, bad))
+        return;
+    fs::rename(from, to, bad);
+    if (bad) { // another disk
+        fs::copy(from, to, fs::copy_options::recursive, bad);
+        fs::remove_all(bad ? to : from, bad);
+    }
+}
+} // namespace
+
 Document::Document(std::shared_ptr<Store> store, QObject* parent)
     : QObject(parent), store_(std::move(store)), history_(elements::newProject()), frame_(history_.now().frameNumber()),
       posed_(history_.now())
 {
+    amend([](scene::Project& p) { p.baked = unsavedFrames(); });
+    changed_ = false;
 }
 
 void Document::changed()
@@ -201,8 +228,18 @@ void Document::redo()
     changed();
 }
 
+Document::~Document()
+{
+    if (file_.isEmpty() && !posed_.baked.empty()) {
+        std::error_code none;
+        std::filesystem::remove_all(posed_.baked, none);
+    }
+}
+
 void Document::replace(scene::Project project, const QString& file)
 {
+    if (project.baked.empty())
+        project.baked = file.isEmpty() ? unsavedFrames() : scene::bakedBeside(file.toStdString());
     frame_ = project.frameNumber();
     recordedFrom_.reset();
     history_ = scene::History(std::move(project));
@@ -247,6 +284,8 @@ bool Document::save(const QString& file)
     }
     // File names are now relative to the new place; take them over without a step in the history.
     if (file != file_) {
+        if (file_.isEmpty())
+            moveFolder(project().baked, scene::bakedBeside(file.toStdString()));
         try {
             replace(scene::loadProject(file.toStdString(), elements::findKind), file);
         } catch (const std::exception& e) {

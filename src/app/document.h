@@ -18,6 +18,7 @@ class Document : public QObject {
 public:
     /// `store` is asked for the sets that elements go with.
     explicit Document(std::shared_ptr<Store> store, QObject* parent = nullptr);
+    ~Document() override;
 
     /// As it stands at the frame that is looked at: keyed settings have their values there.
     const scene::Project& project() const { return posed_; }

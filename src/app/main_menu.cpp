@@ -14,6 +14,7 @@
 #include "app/theme.h"
 #include "app/time_strip.h"
 #include "app/transect_view.h"
+#include "elements/bake.h"
 
 #include <QActionGroup>
 #include <QApplication>
@@ -177,6 +178,11 @@ void MainWindow::buildMenu()
             [this, record] { record->setChecked(session_.document().isRecording()); });
     time->addAction("Keep the run as pictures", this, [this] { session_.keptRun().draw(8); });
     time->addAction("Write the kept run…", this, [this] { time_->writeRun(); });
+    time->addAction("Bake all that is not fresh", this, [this] {
+        for (const std::string& id : elements::simulated(session_.project()))
+            session_.baker().bake(id);
+    });
+    time->addAction("Baked frames…", this, [this] { time_->showBaked(); });
     time->addAction("Frames, rate and shutter…", this, [this] { time_->askTime(); });
     QMenu* add = bar->addMenu("Add");
     for (const elements::Kind& k : elements::kinds())

@@ -4,6 +4,7 @@
 #include "app/card.h"
 #include "app/card_column.h"
 #include "app/export_dialog.h"
+#include "app/motion_view.h"
 #include "app/picture_view.h"
 #include "app/planes_view.h"
 #include "app/reach_view.h"
@@ -56,6 +57,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     bench_->addPage("Planes", planes_);
     bench_->addPage("Sounding", sounding_);
     bench_->addPage("Reach", reach_);
+    bench_->addPage("Motion", new MotionView(session_, bench_));
     auto* split = new QSplitter(Qt::Vertical, centre);
     split->addWidget(picture_);
     split->addWidget(bench_);

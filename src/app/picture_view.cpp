@@ -182,6 +182,7 @@ void PictureView::paintEvent(QPaintEvent*)
         p.restore();
     }
     if (aids_) {
+        drawTracers(p);
         drawAids(p);
         drawPins(p);
         if (session_.selection().task().what == Selection::Task::Nothing)

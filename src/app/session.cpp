@@ -26,6 +26,7 @@ Session::Session(QObject* parent)
           *picture_, [this] { return library_->previews() ? std::nullopt : std::optional(document_->whole()); })),
       recovery_(std::make_unique<Recovery>(*document_, *picture_)),
       keptRun_(std::make_unique<KeptRun>(*document_, *picture_, *jobs_, store_)),
+      baker_(std::make_unique<Baker>(*document_, *jobs_, store_)),
       player_(std::make_unique<Player>(*document_, *picture_, *keptRun_))
 {
     connect(document_.get(), &Document::failed, this, &Session::failed);
@@ -38,6 +39,8 @@ Session::Session(QObject* parent)
     connect(recovery_.get(), &Recovery::failed, this, &Session::failed);
     connect(keptRun_.get(), &KeptRun::failed, this, &Session::failed);
     connect(keptRun_.get(), &KeptRun::told, this, &Session::told);
+    connect(baker_.get(), &Baker::told, this, &Session::told);
+    connect(baker_.get(), &Baker::frameChanged, this, &Session::show);
     connect(player_.get(), &Player::changed, this, [this, was = Player::State::Still]() mutable {
         // What was played from memory stands still: now it is drawn as all frames are.
         if (std::exchange(was, player_->state()) == Player::State::Kept && was == Player::State::Still)
@@ -62,6 +65,7 @@ Session::~Session()
     // Threads end before what they speak to.
     player_.reset();
     jobs_.reset();
+    baker_.reset();
     picture_->end();
     reference_.reset();
     recovery_.reset();

@@ -2,6 +2,7 @@
 /// The open project and everything that happens to it: owns the parts and ties them together. Widgets ask and tell the
 /// parts; these tell them with signals on the window's thread.
 #include "app/arranger.h"
+#include "app/baker.h"
 #include "app/document.h"
 #include "app/jobs.h"
 #include "app/library.h"
@@ -29,6 +30,7 @@ public:
     Reference& reference() const { return *reference_; }
     Library& library() const { return *library_; }
     KeptRun& keptRun() const { return *keptRun_; }
+    Baker& baker() const { return *baker_; }
     Player& player() const { return *player_; }
     Arranger& arranger() const { return *arranger_; }
     Store& store() const { return *store_; }
@@ -76,6 +78,7 @@ private:
     std::unique_ptr<Reference> reference_;
     std::unique_ptr<Recovery> recovery_;
     std::unique_ptr<KeptRun> keptRun_;
+    std::unique_ptr<Baker> baker_;
     std::unique_ptr<Player> player_;
 };
 } // namespace hygros::app

@@ -64,6 +64,10 @@ TimeStrip::TimeStrip(Session& session, QWidget* parent) : QWidget(parent), sessi
     });
     connect(&session.player(), &Player::changed, this, &TimeStrip::pull);
     connect(&session.keptRun(), &KeptRun::changed, this, &TimeStrip::pull);
+    connect(&session.baker(), &Baker::changed, this, [this] {
+        setFixedHeight(sizeHint().height());
+        update();
+    });
     connect(&session.selection(), &Selection::chosenChanged, this, qOverload<>(&QWidget::update));
     showAll();
     pull();
@@ -180,8 +184,8 @@ void TimeStrip::drawScale(QPainter& p) const
             continue;
         p.setPen(QPen(state == KeptRun::State::There ? t.quiet : t.faint, 2,
                       state == KeptRun::State::There ? Qt::SolidLine : Qt::DotLine, Qt::FlatCap));
-        p.drawLine(QPointF(std::max(double(s.left()), xOf(f - 0.5)), height() - 3),
-                   QPointF(std::min(double(s.right()), xOf(f - 0.5) + one), height() - 3));
+        p.drawLine(QPointF(std::max(double(s.left()), xOf(f - 0.5)), 51),
+                   QPointF(std::min(double(s.right()), xOf(f - 0.5) + one), 51));
     }
     // The ends of the range: brackets.
     p.setPen(QPen(t.text, 1.5));
@@ -213,6 +217,50 @@ void TimeStrip::drawKeys(QPainter& p) const
     p.setBrush(Qt::NoBrush);
 }
 
+QSize TimeStrip::sizeHint() const
+{
+    return {800, 54 + 6 * static_cast<int>(std::min<std::size_t>(session_.baker().spans().size(), 6))};
+}
+
+void TimeStrip::drawBaked(QPainter& p) const
+{
+    // A bar an element: whole where it is baked, dotted where that is stale.
+    const Theme& t = Theme::now();
+    const QRect s = scale();
+    const double one = s.width() / std::max(1.0, to_ - from_);
+    double y = 57.0;
+    for (const auto& [id, span] : session_.baker().spans()) {
+        const scene::Element* e = session_.project().find(id);
+        const QColor hue = e ? familyHue(e->kind->family) : t.quiet;
+        p.setPen(QPen(t.rule, 1));
+        p.drawLine(QPointF(std::max(double(s.left()), xOf(span.first)), y),
+                   QPointF(std::min(double(s.right()), xOf(span.first + double(span.states.size()) - 1)), y));
+        for (std::size_t i = 0; i < span.states.size();) {
+            std::size_t end = i;
+            while (end < span.states.size() && span.states[end] == span.states[i])
+                ++end;
+            const double from = xOf(span.first + double(i) - 0.5), to = from + one * double(end - i);
+            const FrameStore::State state = span.states[i];
+            if (state != FrameStore::State::Missing && to > s.left() && from < s.right()) {
+                const bool fresh = state == FrameStore::State::Fresh;
+                QPen pen(fresh ? hue : t.quiet, 3, fresh ? Qt::SolidLine : Qt::CustomDashLine, Qt::FlatCap);
+                if (!fresh)
+                    pen.setDashPattern({1, 1.4});
+                p.setPen(pen);
+                p.drawLine(QPointF(std::max(double(s.left()), from), y), QPointF(std::min(double(s.right()), to), y));
+                if (fresh && session_.baker().isBaking(id)) { // where it is just now
+                    p.setPen(QPen(t.accent, 2));
+                    p.drawLine(QPointF(to, y - 3), QPointF(to, y + 3));
+                }
+            }
+            i = end;
+        }
+        y += 6.0;
+        if (y > height())
+            break;
+    }
+}
+
 void TimeStrip::paintEvent(QPaintEvent*)
 {
     const Theme& t = Theme::now();
@@ -241,6 +289,7 @@ void TimeStrip::paintEvent(QPaintEvent*)
     p.save();
     p.setClipRect(scale().adjusted(-12, 0, 14, 0));
     drawScale(p);
+    drawBaked(p);
     drawKeys(p);
     // The play head: the rulers' pointer, above the scale, and a line through it.
     const QRect s = scale();

@@ -15,7 +15,8 @@ class TimeStrip : public QWidget {
     Q_OBJECT
 public:
     explicit TimeStrip(Session& session, QWidget* parent = nullptr);
-    QSize sizeHint() const override { return {800, 54}; }
+    /// Higher by a bar for each element that is baked.
+    QSize sizeHint() const override;
 
     /// The next or former key of the selected element, or of all where none is selected.
     void toKey(bool forward);
@@ -23,6 +24,7 @@ public:
     void toEnd(bool last);
     void askTime();
     void writeRun();
+    void showBaked();
     /// Where a frame stands, and which one stands at a place [pixels of this widget].
     double xOf(double frame) const;
     double frameAt(double x) const;
@@ -49,6 +51,7 @@ private:
     void pull();
     void drawKeys(QPainter& p) const;
     void drawScale(QPainter& p) const;
+    void drawBaked(QPainter& p) const;
 
     Session& session_;
     QSpinBox* frame_;

@@ -1,4 +1,5 @@
 /// The time strip in the hand: dragging, zooming, its menu.
+#include "app/baked_dialog.h"
 #include "app/time_dialog.h"
 #include "app/time_strip.h"
 
@@ -114,9 +115,11 @@ bool TimeStrip::event(QEvent* event)
         const auto* help = static_cast<QHelpEvent*>(event);
         if (scale().contains(help->pos())) {
             const double frame = std::round(frameAt(help->pos().x()));
-            QToolTip::showText(
-                help->globalPos(),
-                QString("frame %1 · %2 s").arg(frame).arg(session_.project().time.seconds(frame), 0, 'f', 2), this);
+            QString text = QString("frame %1 · %2 s").arg(frame).arg(session_.project().time.seconds(frame), 0, 'f', 2);
+            for (const auto& [id, span] : session_.baker().spans())
+                if (const scene::Element* e = session_.project().find(id); e && help->pos().y() > 50)
+                    text += "\n" + QString::fromStdString(e->name) + ": " + session_.baker().said(id);
+            QToolTip::showText(help->globalPos(), text, this);
             return true;
         }
     }
@@ -126,6 +129,13 @@ bool TimeStrip::event(QEvent* event)
 void TimeStrip::askTime()
 {
     auto* dialog = new TimeDialog(session_.document(), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
+void TimeStrip::showBaked()
+{
+    auto* dialog = new BakedDialog(session_, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
 }
@@ -163,6 +173,7 @@ void TimeStrip::contextMenuEvent(QContextMenuEvent* e)
         menu.addSeparator();
     }
     menu.addAction("Frames, rate and shutter…", this, &TimeStrip::askTime);
+    menu.addAction("Baked frames…", this, &TimeStrip::showBaked);
     menu.addSeparator();
     KeptRun& run = session_.keptRun();
     for (const int passes : {1, 8, 32})

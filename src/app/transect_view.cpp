@@ -230,6 +230,7 @@ void TransectView::paintEvent(QPaintEvent*)
     drawAir(p);
     drawOutline(p);
     drawLamps(p);
+    drawTracers(p);
     drawMarks(p);
     drawAxes(p);
     drawHandles(p);

@@ -77,6 +77,7 @@ private:
     void drawOutline(QPainter& p);
     void drawLamps(QPainter& p);
     void drawMarks(QPainter& p);
+    void drawTracers(QPainter& p);
     void drawAxes(QPainter& p);
     void drawHandles(QPainter& p);
     std::string elementAt(const QPointF& p) const;

@@ -36,8 +36,8 @@ std::string runs(const elements::BakedSpan& span)
         while (end < span.states.size() && span.states[end] == span.states[i])
             ++end;
         const int first = span.first + static_cast<int>(i), last = span.first + static_cast<int>(end) - 1;
-        text += (text.empty() ? "" : ", ") + std::to_string(first) +
-                (last > first ? "-" + std::to_string(last) : "") + " " + nameOf(span.states[i]);
+        text += (text.empty() ? "" : ", ") + std::to_string(first) + (last > first ? "-" + std::to_string(last) : "") +
+                " " + nameOf(span.states[i]);
         i = end;
     }
     return text;
@@ -75,10 +75,9 @@ void listStore(const scene::Project& p, const FrameStore& frames, Store& store, 
                   << "\n";
     }
     if (asJson)
-        std::cout << nlohmann::ordered_json{
-                         {"folder", frames.folder().string()}, {"bytes", bytes}, {"elements", all}}
-                         .dump(2)
-                  << "\n";
+        std::cout
+            << nlohmann::ordered_json{{"folder", frames.folder().string()}, {"bytes", bytes}, {"elements", all}}.dump(2)
+            << "\n";
     else
         std::cout << megabytes(bytes) << " in " << frames.folder().string() << "\n";
 }
@@ -91,8 +90,7 @@ void tellUnbaked(const scene::Project& project, int first, int last, Store& stor
     const auto frames = elements::frameStoreOf(project, store);
     for (const std::string& id : elements::simulated(project)) {
         scene::Project part = project;
-        const elements::BakedSpan span = frames ? elements::bakedSpan(part, id, *frames, store)
-                                                : elements::BakedSpan();
+        const elements::BakedSpan span = frames ? elements::bakedSpan(part, id, *frames, store) : elements::BakedSpan();
         elements::BakedSpan asked;
         asked.first = first;
         for (int f = first; f <= last; ++f) {

@@ -307,8 +307,8 @@ private Q_SLOTS:
         QVERIFY(last < 4000);
         for (const int frame : contents[0].frames)
             frames.read("dots", frame); // none is torn
-        const QString said = run({"bake", QString::fromStdString(file.string()), "--frames",
-                                  QString("1-%1").arg(last + 3)});
+        const QString said = run(
+            {"bake", QString::fromStdString(file.string()), "--frames", QString("1-%1").arg(last + 3)});
         QVERIFY2(said.contains(QString("3 frames baked, after %1 that were fresh").arg(last)), qPrintable(said));
     }
 };

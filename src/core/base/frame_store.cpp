@@ -264,8 +264,7 @@ void FrameStore::write(const std::string& element, int frame, const Origins& ori
                            "Purge what is not needed any more, or allow more.");
     fs::create_directories(file.parent_path(), none);
     if (none)
-        throw workingError("Baking", file.parent_path().string(), none.message(),
-                           "Check free space and permissions.");
+        throw workingError("Baking", file.parent_path().string(), none.message(), "Check free space and permissions.");
     writeAtomically(file, [&](const fs::path& temporary) {
         const int fd = ::open(temporary.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
         bool good = fd >= 0;

@@ -55,9 +55,9 @@ public:
     Payload read(const std::string& element, int frame) const;
     std::filesystem::path fileOf(const std::string& element, int frame) const;
 
-    /// Puts a frame in the place of what was there. Where the limit would be passed, `mayGo` is asked of frames from the
-    /// oldest on, and those that may are removed; Throws a working Error where that is not enough or the disk is full;
-    /// what was there before is then as it was.
+    /// Puts a frame in the place of what was there. Where the limit would be passed, `mayGo` is asked of frames from
+    /// the oldest on, and those that may are removed; Throws a working Error where that is not enough or the disk is
+    /// full; what was there before is then as it was.
     using MayGo = std::function<bool(const std::string& element, int frame)>;
     void write(const std::string& element, int frame, const Origins& origins, std::span<const char> payload,
                const MayGo& mayGo = {});

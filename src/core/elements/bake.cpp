@@ -80,7 +80,8 @@ std::uint64_t Provenance::digest(const Column& column, double frame) const
     if (column.parameter->type != scene::ValueType::File || !name || name->empty())
         return digestOfText(words(value));
     const FileVersion file = versionOf(scene::resolved(project_, *name));
-    return *store_.get(ContentKey{file}, [&] { return std::make_shared<const std::uint64_t>(digestOfFile(file.path)); });
+    return *store_.get(ContentKey{file},
+                       [&] { return std::make_shared<const std::uint64_t>(digestOfFile(file.path)); });
 }
 
 Origins Provenance::at(int frame)
@@ -93,8 +94,8 @@ Origins Provenance::at(int frame)
                 const auto now = static_cast<int>(c.so_far.size()) + begin_;
                 const std::uint64_t before = c.so_far.empty() ? 0 : c.so_far.back();
                 // Steps between frames see values between them.
-                c.so_far.push_back(digestOfText(std::to_string(digest(c, now)) + std::to_string(digest(c, now - 0.5)),
-                                            before));
+                c.so_far.push_back(
+                    digestOfText(std::to_string(digest(c, now)) + std::to_string(digest(c, now - 0.5)), before));
             }
             origins[c.name] = c.so_far[index];
         } else {
@@ -128,8 +129,9 @@ std::optional<BakedFrame> bakedFrame(const FreezeContext& c)
             c.tell("Frame " + number + " is outside " + std::to_string(time.first) + " to " +
                    std::to_string(time.last) + ", which is what is baked.");
         else
-            c.note("Frame " + number + (answer.why.empty() ? " is not baked." : ": the baked file is damaged (" +
-                                                                                     answer.why + "); bake it again."));
+            c.note("Frame " + number +
+                   (answer.why.empty() ? " is not baked."
+                                       : ": the baked file is damaged (" + answer.why + "); bake it again."));
         return std::nullopt;
     }
     if (answer.state == State::Stale)

@@ -3,9 +3,9 @@
 ///
 /// To add a kind: a file beside this one with its settings struct, its table and its contribution; one line in
 /// registry.cpp.
+#include "base/frame_store.h"
 #include "elements/kept.h"
 #include "scene/project.h"
-#include "base/frame_store.h"
 #include "shot/shot.h"
 #include "sim/solver.h"
 

@@ -163,9 +163,9 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
             const Kind& kind = kindOf(e);
             if (!wanted(kind) || !(kind.*step) || (project.silent(e) && !kind.staysWhenSilent))
                 continue;
-            FreezeContext context{
-                project, e,     project.time.looped(project.time.seconds(project.frame)), *result, placed, store,
-                job,     whole};
+            FreezeContext context{project, e,      project.time.looped(project.time.seconds(project.frame)),
+                                  *result, placed, store,
+                                  job,     whole};
             (kind.*step)(context);
         }
     };

@@ -304,8 +304,8 @@ void exportVolume(const scene::Project& whole, const std::string& id, const std:
         throw inputError("Exporting a volume of", project.name, "there is no volume '" + id + "' in its frame");
     shot::Shot shot;
     std::vector<geometry::PlacedSet> placed;
-    const FreezeContext c{project, *e, project.time.looped(project.time.seconds(project.frame)), shot, placed,
-                          store,   job, whole};
+    const FreezeContext c{project, *e,   project.time.looped(project.time.seconds(project.frame)), shot, placed, store,
+                          job,     whole};
     const auto& s = e->as<VolumeSettings>();
     const bool tinted = std::any_of(project.elements.begin(), project.elements.end(), [&](const scene::Element& t) {
         const auto* tint = settingsOf<TintSettings>(&t);

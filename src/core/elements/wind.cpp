@@ -123,11 +123,7 @@ Kind tracersKind()
         .in("Tracers")
         .says("How long one is carried before it begins anew in the box.");
     t.point("centre", "centre", &S::centre).place().fixed().in("Tracers").says("Middle of the box they begin in.");
-    t.point("size", "size", &S::size)
-        .hard(0.01, 1e5)
-        .fixed()
-        .in("Tracers")
-        .says("Width, height and depth of the box.");
+    t.point("size", "size", &S::size).hard(0.01, 1e5).fixed().in("Tracers").says("Width, height and depth of the box.");
     t.whole("seed", "seed", &S::seed)
         .hard(0, 1e6)
         .soft(0, 100)

@@ -16,12 +16,12 @@ namespace hygros::media {
 
 struct Wind {
     std::string id;
-    Vec3 velocity{0.f};      ///< of the mean at its reference height, level [m/s]
-    float reference = 10.f;  ///< height over the ground where that is so [m], > 0
-    float roughness = 0.1f;  ///< z₀: 0.0002 over water, 0.03 over grass, 0.5 in a village [m], > 0
-    float ground = 0.f;      ///< height of the ground [m]
-    float gusts = 0.f;       ///< standard deviation of each component of what gusts add, far from the ground [m/s]
-    Noise pattern;           ///< scale: size of the largest eddies; offset and evolution: where the frame has them
+    Vec3 velocity{0.f};     ///< of the mean at its reference height, level [m/s]
+    float reference = 10.f; ///< height over the ground where that is so [m], > 0
+    float roughness = 0.1f; ///< z₀: 0.0002 over water, 0.03 over grass, 0.5 in a village [m], > 0
+    float ground = 0.f;     ///< height of the ground [m]
+    float gusts = 0.f;      ///< standard deviation of each component of what gusts add, far from the ground [m/s]
+    Noise pattern;          ///< scale: size of the largest eddies; offset and evolution: where the frame has them
     bool operator==(const Wind&) const = default;
 
     /// The mean at a height; nothing under the ground.
@@ -39,7 +39,7 @@ struct Tracers {
     std::uint32_t count = 2000;
     float life = 8.f; ///< seconds until one begins anew
     std::uint32_t seed = 1;
-    float trail = 0.2f; ///< how much of their way is drawn behind them [s]
+    float trail = 0.2f;                              ///< how much of their way is drawn behind them [s]
     std::shared_ptr<const std::vector<Vec3>> points; ///< where they are, as baked; null: not baked
     bool operator==(const Tracers&) const = default;
 };

@@ -45,10 +45,7 @@ void Element::set(const std::string& parameter, const Value& v)
     settings = std::move(copy);
 }
 
-const Track* Element::track(const std::string& parameter) const
-{
-    return motion.of(parameter).get();
-}
+const Track* Element::track(const std::string& parameter) const { return motion.of(parameter).get(); }
 
 void Element::setTrack(const std::string& parameter, Track track)
 {

@@ -70,7 +70,7 @@ struct Track {
 
 /// Tracks by parameter id, shared between copies until one is changed: copying costs a pointer.
 class Motion {
-  public:
+public:
     using Tracks = std::map<std::string, std::shared_ptr<const Track>>;
     bool empty() const { return !tracks_; }
     Tracks::const_iterator begin() const { return all().begin(); }
@@ -81,7 +81,7 @@ class Motion {
     void remove(const std::string& parameter);
     void clear() { tracks_.reset(); }
 
-  private:
+private:
     const Tracks& all() const;
     Tracks& own();
     std::shared_ptr<const Tracks> tracks_;

@@ -24,8 +24,8 @@ Vec3 beginning(const media::Tracers& t, std::uint32_t index, std::uint32_t lives
 {
     Vec3 p = t.centre;
     for (std::uint32_t axis = 0; axis < 3; ++axis)
-        p[static_cast<int>(axis)] +=
-            t.half[static_cast<int>(axis)] * (2.f * unitFloat(hash32(t.seed + axis * 101u, index, lives)) - 1.f);
+        p[static_cast<int>(axis)] += t.half[static_cast<int>(axis)] *
+                                     (2.f * unitFloat(hash32(t.seed + axis * 101u, index, lives)) - 1.f);
     return p;
 }
 bool hasLeft(const media::Tracers& t, const Vec3& p)
@@ -119,7 +119,8 @@ std::shared_ptr<const State> TracerSolver::read(std::span<const char> bytes) con
     if (bytes.size() < sizeof count || bytes.size() - sizeof count != count * sizeof(TracerState::Point))
         throw inputError("Reading baked tracers", element_, "they are not what was written", "Bake them again.");
     state->points.resize(count);
-    std::memcpy(static_cast<void*>(state->points.data()), bytes.data() + sizeof count, count * sizeof(TracerState::Point));
+    std::memcpy(static_cast<void*>(state->points.data()), bytes.data() + sizeof count,
+                count * sizeof(TracerState::Point));
     for (const TracerState::Point& p : state->points)
         if (!(std::abs(p.place.x) < 1e8f && std::abs(p.place.y) < 1e8f && std::abs(p.place.z) < 1e8f && p.age >= 0.f))
             throw inputError("Reading baked tracers", element_, "a point is not a number", "Bake them again.");

@@ -1,0 +1,53 @@
+#pragma once
+/// What is baked of the open project, and the bakes that are under way.
+#include "app/document.h"
+#include "app/jobs.h"
+#include "elements/bake.h"
+
+#include <QThreadPool>
+#include <QTimer>
+#include <map>
+
+namespace hygros::app {
+
+class Baker : public QObject {
+    Q_OBJECT
+public:
+    Baker(Document& document, Jobs& jobs, std::shared_ptr<Store> store, QObject* parent = nullptr);
+    ~Baker() override;
+
+    /// Of every element that is simulated: what is there, as last looked at.
+    const std::map<std::string, elements::BakedSpan>& spans() const { return spans_; }
+    /// In words: "12 of 100 frames, 1.2 MB"; why the rest is stale; how far a bake is.
+    QString said(const std::string& element) const;
+
+    /// Bakes an element, or goes on with it, as a job; frames stay when it is cancelled.
+    void bake(const std::string& element);
+    bool isBaking(const std::string& element) const { return jobOf_.count(element) > 0; }
+    void cancel(const std::string& element);
+    /// Removes what is baked of an element; of all there is with an empty name.
+    void purge(const std::string& element);
+    /// Everything in the frame store, also of elements that are gone.
+    std::vector<FrameStore::Contents> contents() const;
+    QString folder() const;
+
+Q_SIGNALS:
+    void changed();
+    void frameChanged(); ///< there is something else baked at the frame that is looked at
+    void told(const QString& message);
+
+private:
+    void look();
+    std::string frameNow() const;
+    std::shared_ptr<FrameStore> frames() const;
+    Document& document_;
+    Jobs& jobs_;
+    std::shared_ptr<Store> store_;
+    std::map<std::string, elements::BakedSpan> spans_;
+    std::map<std::string, int> jobOf_;
+    QTimer soon_, during_;
+    QThreadPool pool_;
+    bool looking_ = false, again_ = false;
+    std::string atFrame_; ///< of all elements, at the frame that is looked at
+};
+} // namespace hygros::app
