@@ -81,14 +81,15 @@ void BakedDialog::fill()
             if (baker.isBaking(c.element))
                 state = baker.said(c.element);
         }
-        put(row, 3, state, false)->setToolTip(span == baker.spans().end() ? QString()
-                                                                          : QString::fromStdString(span->second.why));
+        put(row, 3, state, false)
+            ->setToolTip(span == baker.spans().end() ? QString() : QString::fromStdString(span->second.why));
         auto* purge = new QPushButton("Purge", list_);
         purge->setObjectName("purge-" + QString::fromStdString(c.element));
         purge->setStyleSheet(plainButton());
         purge->setEnabled(c.bytes > 0);
-        connect(purge, &QPushButton::clicked, this, [this, id = c.element] { session_.baker().purge(id); },
-                Qt::QueuedConnection);
+        connect(
+            purge, &QPushButton::clicked, this, [this, id = c.element] { session_.baker().purge(id); },
+            Qt::QueuedConnection);
         grid->addWidget(purge, row, 4);
         ++row;
     }
@@ -96,10 +97,9 @@ void BakedDialog::fill()
     if (row == 0)
         put(0, 0, "Nothing is baked. Add a Wind and Tracers, then Bake on the Tracers' card.", false);
     static_cast<QVBoxLayout*>(layout())->insertWidget(0, list_);
-    foot_->setText(
-        QString("%1 MB of at most %2 GB, in %3")
-            .arg(double(bytes) * 1e-6, 0, 'f', 2)
-            .arg(double(FrameStore::usualLimit) / double(1u << 30), 0, 'f', 0)
-            .arg(baker.folder()));
+    foot_->setText(QString("%1 MB of at most %2 GB, in %3")
+                       .arg(double(bytes) * 1e-6, 0, 'f', 2)
+                       .arg(double(FrameStore::usualLimit) / double(1u << 30), 0, 'f', 0)
+                       .arg(baker.folder()));
 }
 } // namespace hygros::app

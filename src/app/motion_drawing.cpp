@@ -152,8 +152,8 @@ void MotionView::drawLane(QPainter& p, const Lane& lane)
     const bool several = lanes_.front().id.first != lanes_.back().id.first;
     const QString name = (several ? QString::fromStdString(e.name) + " · " : QString()) +
                          QString::fromStdString(lane.parameter->label);
-    const QString value = QString::fromStdString(lane.parameter->shown(
-        scene::valueAt(whole_, e, *lane.parameter, session_.document().frame())));
+    const QString value = QString::fromStdString(
+        lane.parameter->shown(scene::valueAt(whole_, e, *lane.parameter, session_.document().frame())));
     p.setFont(figureFont(10));
     const double valueWide = std::min(86.0, QFontMetricsF(p.font()).horizontalAdvance(value) + 4.0);
     const double room = nameWidthShown - 28.0 - (lane.open ? 0.0 : valueWide);
@@ -218,7 +218,8 @@ void MotionView::drawScale(QPainter& p)
     if (const auto first = grip(false), last = grip(true); first && last) {
         p.setPen(QPen(t.accent, 1.4));
         for (const auto& [at, in] : {std::pair(*first, 4.0), std::pair(*last, -4.0)})
-            p.drawPolyline(QPolygonF{at + QPointF(in, -6), at + QPointF(0, -6), at + QPointF(0, 6), at + QPointF(in, 6)});
+            p.drawPolyline(
+                QPolygonF{at + QPointF(in, -6), at + QPointF(0, -6), at + QPointF(0, 6), at + QPointF(in, 6)});
         p.setPen(QPen(t.accent, 1, Qt::DotLine));
         p.drawLine(*first + QPointF(0, 6), *last + QPointF(0, 6));
     }

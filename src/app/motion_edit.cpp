@@ -171,25 +171,29 @@ void MotionView::contextMenuEvent(QContextMenuEvent* e)
     }
     menu.addAction("Copy keys", QKeySequence::Copy, this, &MotionView::copy)->setEnabled(!chosen_.empty());
     menu.addAction("Paste keys at the play head", QKeySequence::Paste, this, &MotionView::paste);
-    menu.addAction("Remove keys", QKeySequence::Delete, this, [this] {
-        change("Remove keys", [&](scene::Project& p) {
-            scene::removeKeys(p, chosen_);
-            return scene::KeyPlaces();
-        });
-    })->setEnabled(!chosen_.empty());
-    menu.addAction("Slopes as they come", this, [this] {
-        change("Slopes of keys", [&](scene::Project& p) {
-            for (const scene::KeyPlace& k : chosen_) {
-                scene::Element& own = *p.find(k.element);
-                scene::Track track = *own.track(k.parameter);
-                scene::Key key = *track.at(k.frame);
-                key.in = key.out = std::nullopt;
-                track.put(key);
-                own.setTrack(k.parameter, std::move(track));
-            }
-            return chosen_;
-        });
-    })->setEnabled(!chosen_.empty());
+    menu.addAction("Remove keys", QKeySequence::Delete, this,
+                   [this] {
+                       change("Remove keys", [&](scene::Project& p) {
+                           scene::removeKeys(p, chosen_);
+                           return scene::KeyPlaces();
+                       });
+                   })
+        ->setEnabled(!chosen_.empty());
+    menu.addAction("Slopes as they come", this,
+                   [this] {
+                       change("Slopes of keys", [&](scene::Project& p) {
+                           for (const scene::KeyPlace& k : chosen_) {
+                               scene::Element& own = *p.find(k.element);
+                               scene::Track track = *own.track(k.parameter);
+                               scene::Key key = *track.at(k.frame);
+                               key.in = key.out = std::nullopt;
+                               track.put(key);
+                               own.setTrack(k.parameter, std::move(track));
+                           }
+                           return chosen_;
+                       });
+                   })
+        ->setEnabled(!chosen_.empty());
     menu.addSeparator();
     menu.addAction("Show the whole range", this, [this] {
         zoomed_ = false;

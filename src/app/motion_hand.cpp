@@ -178,7 +178,8 @@ void MotionView::dragKeys(const QPointF& to)
                                          if (&q != parameter || rise == 0.0)
                                              return v;
                                          const double at = q.rulerPosition(number(v, held_.component)) + rise;
-                                         return scene::limited(q, MotionView::withNumber(v, held_.component, q.rulerValue(at)));
+                                         return scene::limited(
+                                             q, MotionView::withNumber(v, held_.component, q.rulerValue(at)));
                                      });
         },
         QString("motion#%1").arg(gesture_));

@@ -65,7 +65,8 @@ MotionView::MotionView(Session& session, QWidget* parent)
 QRectF MotionView::plot() const
 {
     const double top = headerShown + scaleShown;
-    return {nameWidthShown, top, std::max(40.0, width() - nameWidthShown - rightEdge), std::max(20.0, height() - top - 4.0)};
+    return {nameWidthShown, top, std::max(40.0, width() - nameWidthShown - rightEdge),
+            std::max(20.0, height() - top - 4.0)};
 }
 double MotionView::xOf(double frame) const
 {
@@ -104,9 +105,9 @@ int MotionView::numbersIn(const Lane& lane) const
 {
     using T = scene::ValueType;
     const T type = lane.parameter->type;
-    return type == T::Colour || type == T::Point                          ? 3
+    return type == T::Colour || type == T::Point                        ? 3
            : type == T::Number || type == T::Whole || type == T::Switch ? 1
-                                                                          : 0;
+                                                                        : 0;
 }
 
 void MotionView::pull()
@@ -152,7 +153,8 @@ void MotionView::layOut()
                 break;
             }
     const QRectF area = plot();
-    const auto opened = static_cast<double>(std::count_if(lanes_.begin(), lanes_.end(), [](const Lane& l) { return l.open; }));
+    const auto opened = static_cast<double>(
+        std::count_if(lanes_.begin(), lanes_.end(), [](const Lane& l) { return l.open; }));
     const double left = area.height() - thinLane * (static_cast<double>(lanes_.size()) - opened);
     const double openHeight = opened > 0.0 ? std::clamp(left / opened, tall, 320.0) : tall;
     height_ = 0.0;
@@ -176,7 +178,8 @@ void MotionView::layOut()
 void MotionView::layHeader()
 {
     double x = width() - 8.0;
-    for (const auto& [widget, w] : {std::pair<QWidget*, int>(snap_, 104), {wayField_, 82}, {valueField_, 104}, {frameField_, 64}}) {
+    for (const auto& [widget, w] :
+         {std::pair<QWidget*, int>(snap_, 104), {wayField_, 82}, {valueField_, 104}, {frameField_, 64}}) {
         x -= w + 6;
         widget->setGeometry(static_cast<int>(x), 4, w, 22);
     }
@@ -286,8 +289,8 @@ std::optional<QPointF> MotionView::grip(bool last) const
 void MotionView::showChosen()
 {
     const bool some = !chosen_.empty();
-    for (QWidget* w : {static_cast<QWidget*>(frameField_), static_cast<QWidget*>(valueField_),
-                       static_cast<QWidget*>(wayField_)})
+    for (QWidget* w :
+         {static_cast<QWidget*>(frameField_), static_cast<QWidget*>(valueField_), static_cast<QWidget*>(wayField_)})
         w->setEnabled(some);
     if (!some) {
         frameField_->clear();

@@ -107,7 +107,7 @@ private:
     QPointF pressed_, around_;
     Hit held_;
     bool slopeOut_ = false, moved_ = false, lastGrip_ = false;
-    scene::Project before_;          ///< where a drag began
+    scene::Project before_; ///< where a drag began
     scene::KeyPlaces chosenBefore_;
     std::optional<Lane> dragLane_; ///< its span stays while one drags
     int gesture_ = 0;

@@ -35,8 +35,8 @@ void PictureView::drawTracers(QPainter& p)
                 continue;
             // What stands before it hides it.
             const float distance = (point - view.position()).length(),
-                        met = session_.picture().distanceAt(QPointF(double(head.x) / width(),
-                                                                    double(head.y) / height()));
+                        met = session_.picture().distanceAt(
+                            QPointF(double(head.x) / width(), double(head.y) / height()));
             if (met > 0.f && met < distance)
                 continue;
             const float near = std::clamp(12.f / distance, 0.25f, 1.f);

@@ -1,0 +1,244 @@
+/// The Motion page, and what is baked, in the window.
+#include "app/baked_dialog.h"
+#include "app/bench.h"
+#include "app/card.h"
+#include "app/motion_view.h"
+#include "app/time_strip.h"
+#include "scene/evaluate.h"
+#include "window_support.h"
+
+#include <QCheckBox>
+#include <QClipboard>
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QTemporaryDir>
+
+using namespace hygros;
+using namespace hygros::app;
+using scene::KeyPlace;
+
+class TestMovement : public QObject {
+    Q_OBJECT
+    std::unique_ptr<MainWindow> window_;
+    Session& session() { return window_->session(); }
+    Document& document() { return session().document(); }
+    MotionView& motion() { return *window_->findChild<MotionView*>("motion"); }
+    const scene::Track* track(const char* element, const char* parameter)
+    {
+        return document().project().find(element)->track(parameter);
+    }
+    std::vector<double> frames(const char* element, const char* parameter)
+    {
+        std::vector<double> all;
+        if (const scene::Track* t = track(element, parameter))
+            for (const scene::Key& k : t->keys)
+                all.push_back(k.frame);
+        return all;
+    }
+    QPointF keyAt(const char* parameter, double frame) { return motion().placeOf({"haze", parameter, frame}).value(); }
+    void press(Qt::Key k, Qt::KeyboardModifiers m = {}) { QTest::keyClick(&motion(), k, m); }
+
+private Q_SLOTS:
+    void initTestCase() { test::prepareApplication(); }
+    void init()
+    {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(1200, 760);
+        window_->show();
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        scene::Project p = elements::newProject();
+        p.time.last = 50;
+        scene::Element& haze = p.add(*elements::findKind("haze"), "Haze");
+        scene::Track track;
+        track.keys = {scene::keyAt(1, 1000.0, scene::Way::Linear), scene::keyAt(20, 2000.0, scene::Way::Linear),
+                      scene::keyAt(40, 500.0, scene::Way::Linear)};
+        haze.setTrack("visibility", track);
+        scene::Track other;
+        other.keys = {scene::keyAt(10, 0.2), scene::keyAt(30, 0.8)};
+        haze.setTrack("anisotropy", other);
+        scene::Element& second = p.add(*elements::findKind("haze"), "Second");
+        second.set("visibility", 3000.0);
+        document().replace(p, {});
+        session().picture().setWantedSamples(1);
+        window_->findChild<Bench*>("bench")->showPage("Motion");
+        session().selection().setSelected("haze");
+        QTRY_VERIFY(motion().isVisible() && motion().placeOf({"haze", "visibility", 20}));
+    }
+    void cleanup() { window_.reset(); }
+
+    void aKeyIsDraggedInTimeAndInValue()
+    {
+        QVERIFY(motion().isOpen("haze", "visibility"));
+        const QPointF from = keyAt("visibility", 20);
+        const double perFrame = motion().xOf(2) - motion().xOf(1);
+        test::drag(motion(), from, from + QPointF(5.3 * perFrame, -14));
+        QCOMPARE(frames("haze", "visibility"), (std::vector<double>{1, 25, 40}));
+        QVERIFY(std::get<double>(track("haze", "visibility")->keys[1].value) > 2100.0);
+        QCOMPARE(motion().chosenKeys(), (scene::KeyPlaces{{"haze", "visibility", 25}}));
+        // One step; and where it was, all is as it was.
+        const std::string after = scene::toJson(document().whole());
+        document().undo();
+        QCOMPARE(frames("haze", "visibility"), (std::vector<double>{1, 20, 40}));
+        QVERIFY(!document().history().canUndo());
+        document().redo();
+        QCOMPARE(scene::toJson(document().whole()), after);
+    }
+
+    void draggedOverAnotherKeyAndBackNothingIsLost()
+    {
+        const QPointF from = keyAt("visibility", 20);
+        QTest::mousePress(&motion(), Qt::LeftButton, {}, from.toPoint());
+        QTest::mouseMove(&motion(), QPointF(motion().xOf(40), from.y()).toPoint());
+        QCOMPARE(frames("haze", "visibility"), (std::vector<double>{1, 40}));
+        QTest::mouseMove(&motion(), QPointF(motion().xOf(22), from.y()).toPoint());
+        QTest::mouseRelease(&motion(), Qt::LeftButton, {}, QPointF(motion().xOf(22), from.y()).toPoint());
+        QCOMPARE(frames("haze", "visibility"), (std::vector<double>{1, 22, 40}));
+    }
+
+    void manyAreChosenStretchedAboutThePlayHeadAndRemoved()
+    {
+        document().setFrame(1);
+        motion().setFocus();
+        press(Qt::Key_A, Qt::ControlModifier);
+        QCOMPARE(motion().chosenKeys().size(), std::size_t{5});
+        const QPointF grip = motion().grip(true).value();
+        test::drag(motion(), grip, QPointF(motion().xOf(79) + (grip.x() - motion().xOf(40)), grip.y()));
+        QCOMPARE(frames("haze", "visibility"), (std::vector<double>{1, 39, 79}));
+        QCOMPARE(frames("haze", "anisotropy"), (std::vector<double>{19, 59}));
+        document().undo();
+        QCOMPARE(frames("haze", "anisotropy"), (std::vector<double>{10, 30}));
+        // A frame around two of them.
+        const QPointF a = keyAt("visibility", 20), b = keyAt("visibility", 40);
+        test::drag(motion(), {a.x() - 12, std::min(a.y(), b.y()) - 6}, {b.x() + 12, std::max(a.y(), b.y()) + 6});
+        QCOMPARE(motion().chosenKeys(), (scene::KeyPlaces{{"haze", "visibility", 20}, {"haze", "visibility", 40}}));
+        press(Qt::Key_Right);
+        QCOMPARE(frames("haze", "visibility"), (std::vector<double>{1, 21, 41}));
+        press(Qt::Key_Delete);
+        QCOMPARE(frames("haze", "visibility"), (std::vector<double>{1}));
+        QVERIFY(document().project().find("haze")); // keys went, not the element
+        for (int i = 0; i < 2; ++i)
+            document().undo();
+        QCOMPARE(frames("haze", "visibility"), (std::vector<double>{1, 20, 40}));
+    }
+
+    void framesAndValuesAreTyped()
+    {
+        QTest::mouseClick(&motion(), Qt::LeftButton, {}, keyAt("visibility", 20).toPoint());
+        auto* frame = motion().findChild<QLineEdit*>("keyFrame");
+        auto* value = motion().findChild<QLineEdit*>("keyValue");
+        QCOMPARE(frame->text(), QString("20"));
+        QCOMPARE(value->text(), QString("2 km"));
+        value->setFocus();
+        value->selectAll();
+        QTest::keyClicks(value, "750 m");
+        QTest::keyClick(value, Qt::Key_Return);
+        QCOMPARE(std::get<double>(track("haze", "visibility")->at(20)->value), 750.0);
+        frame->setFocus();
+        frame->selectAll();
+        QTest::keyClicks(frame, "22.5");
+        QTest::keyClick(frame, Qt::Key_Return);
+        QCOMPARE(frames("haze", "visibility"), (std::vector<double>{1, 22.5, 40}));
+        // What cannot be is said, and nothing changes.
+        value->setFocus();
+        value->selectAll();
+        QTest::keyClicks(value, "far");
+        QTest::keyClick(value, Qt::Key_Return);
+        QCOMPARE(std::get<double>(track("haze", "visibility")->at(22.5)->value), 750.0);
+        QCOMPARE(value->text(), QString("750 m"));
+        auto* way = motion().findChild<QComboBox*>("keyWay");
+        way->setFocus();
+        QTest::keyClick(way, Qt::Key_Down); // linear to hold
+        QVERIFY(track("haze", "visibility")->at(22.5)->way == scene::Way::Hold);
+    }
+
+    void keysAreCopiedToAnotherElement()
+    {
+        QTest::mouseClick(&motion(), Qt::LeftButton, {}, keyAt("visibility", 20).toPoint());
+        QTest::mouseClick(&motion(), Qt::LeftButton, Qt::ControlModifier, keyAt("visibility", 40).toPoint());
+        press(Qt::Key_C, Qt::ControlModifier);
+        session().selection().setSelected("second");
+        document().setFrame(5);
+        press(Qt::Key_V, Qt::ControlModifier);
+        QCOMPARE(frames("second", "visibility"), (std::vector<double>{5, 25}));
+        QCOMPARE(std::get<double>(track("second", "visibility")->keys[1].value), 500.0);
+        document().undo();
+        QVERIFY(!track("second", "visibility"));
+        QGuiApplication::clipboard()->setText("no keys at all");
+        QString said;
+        connect(&session(), &Session::failed, this, [&](const QString& m) { said = m; });
+        press(Qt::Key_V, Qt::ControlModifier);
+        QVERIFY(said.contains("the clipboard holds no keys"));
+        disconnect(&session(), nullptr, this, nullptr);
+    }
+
+    void slopesAreDraggedAndACurveTakesAKeyWhereItIsClicked()
+    {
+        document().setTrack("haze", "visibility", [] {
+            scene::Track t;
+            t.keys = {scene::keyAt(1, 1000.0), scene::keyAt(20, 2000.0), scene::keyAt(40, 1000.0)};
+            return t;
+        }(), "Keys");
+        const QPointF key = keyAt("visibility", 20);
+        QTest::mouseClick(&motion(), Qt::LeftButton, {}, key.toPoint());
+        // At the top the slope is level: its handle lies beside the key. Down with it.
+        test::drag(motion(), key + QPointF(34, 0), key + QPointF(30, 18));
+        const scene::Key* k = track("haze", "visibility")->at(20);
+        QVERIFY(k->out && k->in && k->out->x < -1.f);
+        QCOMPARE(k->in->x, k->out->x);
+        QTest::mouseDClick(&motion(), Qt::LeftButton, {}, QPointF(motion().xOf(30), key.y() + 20).toPoint());
+        QCOMPARE(frames("haze", "visibility"), (std::vector<double>{1, 20, 30, 40}));
+        // A lane is opened and closed by its name.
+        const QPointF name = motion().nameOf("haze", "anisotropy").value().center();
+        QTest::mouseClick(&motion(), Qt::LeftButton, {}, name.toPoint());
+        QVERIFY(motion().isOpen("haze", "anisotropy"));
+        QTest::mouseClick(&motion(), Qt::LeftButton, {}, motion().nameOf("haze", "anisotropy").value().center().toPoint());
+        QVERIFY(!motion().isOpen("haze", "anisotropy"));
+    }
+
+    void tracersAreBakedShownStaleAndPurged()
+    {
+        QTemporaryDir folder;
+        const QString file = folder.filePath("gale.hygros");
+        scene::Project p = elements::newProject();
+        p.time.last = 30;
+        p.add(*elements::findKind("wind"), "Gale");
+        scene::Element& dots = p.add(*elements::findKind("tracers"), "Dots");
+        dots.set("count", std::int64_t{200});
+        document().replace(p, {});
+        window_->chooseFamily(scene::Family::Weather);
+        Baker& baker = session().baker();
+        QTRY_VERIFY(baker.said("dots").startsWith("Baked: 0 of 30 frames"));
+        for (Card* card : window_->findChildren<Card*>())
+            if (card->element() == "dots")
+                card->setOpen(true);
+        const int before = window_->findChild<TimeStrip*>("timeStrip")->height();
+        QVERIFY(before > 54); // room for its bar
+        QVERIFY(test::pressButton(*window_, "do:bake"));
+        QTRY_VERIFY_WITH_TIMEOUT(baker.said("dots").startsWith("Baked: 30 of 30 frames"), 60000);
+        const std::filesystem::path unsaved = document().project().baked;
+        QVERIFY(std::filesystem::exists(unsaved));
+        // It shows without another edit.
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture().shot() && !session().picture().shot()->airflow.tracers.empty() &&
+                                     session().picture().shot()->airflow.tracers[0].points,
+                                 30000);
+        // What is baked goes along when the project gets a file.
+        QVERIFY(document().save(file));
+        QVERIFY(std::filesystem::exists((folder.path() + "/gale.baked").toStdString()));
+        QVERIFY(!std::filesystem::exists(unsaved));
+        QTRY_VERIFY(baker.said("dots").startsWith("Baked: 30 of 30 frames"));
+        document().setValue("gale", "speed", 9.0);
+        QTRY_VERIFY(baker.said("dots").contains("30 stale: gale.speed has changed since"));
+        document().undo();
+        QTRY_VERIFY(baker.said("dots").startsWith("Baked: 30 of 30 frames"));
+        window_->findChild<TimeStrip*>("timeStrip")->showBaked();
+        auto* list = window_->findChild<BakedDialog*>("bakedFrames");
+        QVERIFY(list && list->findChild<QLabel*>("folder")->text().contains("gale.baked"));
+        QTest::mouseClick(list->findChild<QPushButton*>("purge-dots"), Qt::LeftButton);
+        QTRY_VERIFY(!std::filesystem::exists((folder.path() + "/gale.baked").toStdString()));
+        QTRY_VERIFY(baker.said("dots").startsWith("Baked: 0 of 30 frames"));
+        list->close();
+    }
+};
+QTEST_MAIN(TestMovement)
+#include "test_movement.moc"
