@@ -57,7 +57,7 @@ void Baker::look()
     if (ids.empty() && spans_.empty())
         return;
     looking_ = true;
-    pool_.start([this, project, ids, store = store_] {
+    runOn(pool_, [this, project, ids, store = store_] {
         std::map<std::string, elements::BakedSpan> spans;
         const auto frames = elements::frameStoreOf(project, *store);
         for (const std::string& id : ids)

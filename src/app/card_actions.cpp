@@ -61,6 +61,8 @@ const std::vector<CardAction>& all()
          "Click a surface in the Picture: the lamp stands over it, or a little before it where it is a wall.",
          task(Selection::Task::PlaceLamp)},
         {"aim", "Aim by a click…", "Click what it is to shine at.", task(Selection::Task::AimLamp)},
+        {"focus", "Focus by a click…", "Click in the Picture what is to be sharp; turns depth of field on.",
+         task(Selection::Task::Focus)},
         {"horizon", "Horizon and ground…",
          "Drag the horizon's line in the Picture to where the plate's is, and the ground's mark to a place that lies "
          "on the ground.",

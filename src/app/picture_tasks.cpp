@@ -31,6 +31,8 @@ void PictureView::changeTask()
         taskText_->setText("Click the surface it is to stand over.");
     else if (what == Selection::Task::AimLamp)
         taskText_->setText("Click what it is to shine at.");
+    else if (what == Selection::Task::Focus)
+        taskText_->setText("Click what is to be sharp.");
     else if (what == Selection::Task::Horizon)
         taskText_->setText("Drag the line to the plate's horizon; drag the mark to a place on the ground, 0 m high.");
     taskBar_->adjustSize();
@@ -95,6 +97,17 @@ bool PictureView::pressTask(const QPointF& p)
     if (d <= 0.f || d >= shot::Shot::farDistance * 0.999f) {
         taskText_->setText("There is nothing but sky. Click on the set.");
         taskBar_->adjustSize();
+        return true;
+    }
+    if (what == Selection::Task::Focus) {
+        const geometry::View view(session_.picture().camera(), width(), height());
+        const Vec3 way = view.direction(static_cast<float>(p.x()), static_cast<float>(p.y()));
+        session_.document().edit("Focus", [&, id = session_.selection().task().element](scene::Project& next) {
+            scene::Element& shot = *next.find(id);
+            shot.set("blurs", true);
+            shot.set("focus", std::max(0.02, double(d * way.dot(view.forward()))));
+        });
+        session_.selection().begin({});
         return true;
     }
     if (lengthPoints_.size() == 2)

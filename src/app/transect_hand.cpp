@@ -31,10 +31,8 @@ std::vector<TransectView::Handle> TransectView::handles() const
     std::vector<Handle> all;
     int place = 0;
     for (const scene::Element& e : session_.project().elements) {
-        if (e.kind->family != scene::Family::Air || session_.project().silent(e))
-            continue;
         const elements::Kind& kind = elements::kindOf(e);
-        if (!kind.section)
+        if (!kind.section || (session_.project().silent(e) && !kind.staysWhenSilent))
             continue;
         const bool selected = session_.selection().selected() == e.id;
         double column = plot().left() + plot().width() * (0.42 + 0.11 * (place % 5));

@@ -174,11 +174,14 @@ private Q_SLOTS:
 
     void slopesAreDraggedAndACurveTakesAKeyWhereItIsClicked()
     {
-        document().setTrack("haze", "visibility", [] {
-            scene::Track t;
-            t.keys = {scene::keyAt(1, 1000.0), scene::keyAt(20, 2000.0), scene::keyAt(40, 1000.0)};
-            return t;
-        }(), "Keys");
+        document().setTrack(
+            "haze", "visibility",
+            [] {
+                scene::Track t;
+                t.keys = {scene::keyAt(1, 1000.0), scene::keyAt(20, 2000.0), scene::keyAt(40, 1000.0)};
+                return t;
+            }(),
+            "Keys");
         const QPointF key = keyAt("visibility", 20);
         QTest::mouseClick(&motion(), Qt::LeftButton, {}, key.toPoint());
         // At the top the slope is level: its handle lies beside the key. Down with it.
@@ -192,7 +195,8 @@ private Q_SLOTS:
         const QPointF name = motion().nameOf("haze", "anisotropy").value().center();
         QTest::mouseClick(&motion(), Qt::LeftButton, {}, name.toPoint());
         QVERIFY(motion().isOpen("haze", "anisotropy"));
-        QTest::mouseClick(&motion(), Qt::LeftButton, {}, motion().nameOf("haze", "anisotropy").value().center().toPoint());
+        QTest::mouseClick(&motion(), Qt::LeftButton, {},
+                          motion().nameOf("haze", "anisotropy").value().center().toPoint());
         QVERIFY(!motion().isOpen("haze", "anisotropy"));
     }
 

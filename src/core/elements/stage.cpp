@@ -21,7 +21,8 @@ double metresOf(const std::string& unit)
                                    : 1.0;
 }
 struct ShotSettings : scene::SettingsOf<ShotSettings> {
-    double focal = 35.0, sensor = 36.0;
+    double focal = 35.0, sensor = 36.0, focus = 10.0, number = 2.8;
+    bool blurs = false;
     Vec3 position{0.f, 1.7f, 8.f}, aim{0.f, 1.7f, 0.f};
 };
 struct LookSettings : scene::SettingsOf<LookSettings> {
@@ -164,6 +165,10 @@ Kind shotKind()
     k.id = "shot";
     k.stage = Kind::Stage::Camera;
     k.isCamera = k.permanent = true;
+    k.actions = {"focus"};
+    k.section = [](const scene::Element& e, bool) {
+        return e.as<S>().blurs ? std::vector<SectionHandle>{{"focus", false}} : std::vector<SectionHandle>();
+    };
     k.label = "Shot camera";
     k.help = "The camera the picture is for.";
     k.family = scene::Family::Set;
@@ -183,6 +188,23 @@ Kind shotKind()
         .lead()
         .in("Lens")
         .says("Width of the recorded frame.");
+    t.toggle("blurs", "depth of field", &S::blurs)
+        .in("Lens")
+        .says("What is nearer or farther than the focus is blurred; off, all is sharp.");
+    t.number("focus", "focus", &S::focus, Quantity::Length)
+        .hard(0.02, 1e6)
+        .soft(0.3, 300)
+        .log()
+        .in("Lens")
+        .when("blurs=on")
+        .says("Distance along the camera's axis of what is sharp.");
+    t.number("number", "f-number", &S::number, Quantity::Plain)
+        .hard(0.3, 128)
+        .soft(0.7, 32)
+        .log()
+        .in("Lens")
+        .when("blurs=on")
+        .says("Focal length by the aperture's width: 1.4 blurs much, 16 little.");
     t.point("position", "position", &S::position).place().in("Place").says("Where the camera stands.");
     t.point("aim", "aim", &S::aim).place().in("Place").says("The point in the middle of the picture.");
     k.parameters = t.take();
@@ -190,6 +212,11 @@ Kind shotKind()
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         c.shot.camera = {s.position, s.aim, static_cast<float>(s.focal), static_cast<float>(s.sensor)};
+        if (s.blurs) {
+            c.shot.camera.focus = static_cast<float>(s.focus);
+            c.shot.camera.lensRadius = geometry::lensRadiusOf(static_cast<float>(s.focal), static_cast<float>(s.number),
+                                                              static_cast<float>(s.focus));
+        }
     };
     return k;
 }

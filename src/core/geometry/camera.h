@@ -1,5 +1,5 @@
 #pragma once
-/// A pinhole camera by focal length and sensor width.
+/// A camera by focal length, sensor width and, where it has one, its lens.
 #include "base/vec.h"
 
 #include <cmath>
@@ -9,10 +9,19 @@ namespace hygros::geometry {
 struct Camera {
     Vec3 position{0, 1.7f, 0}, aim{0, 1.7f, -10};
     float focalMm = 35.f, sensorMm = 36.f; ///< sensor width
-    float lensRadius = 0.f; ///< of a thin lens [m], which the path-traced picture alone knows; 0: a pinhole
-    float focus = 10.f;     ///< what lies this far along the axis is sharp [m]
+    float lensRadius = 0.f;                ///< of a thin lens [m]; 0: a pinhole. See lensRadiusOf()
+    float focus = 10.f;                    ///< what lies this far along the axis is sharp [m]
     bool operator==(const Camera&) const = default;
 };
+
+/// The radius [m] that blurs as a lens of a focal length does at an f-number that is focused at a distance: a point at
+/// d has a circle of confusion of c = A·f·|d − s| / (d·(s − f)) on the sensor, A = f ÷ number. (The lens draws out when
+/// it is focused near; the picture's framing stays that of the focal length, so the radius takes that up.)
+inline float lensRadiusOf(float focalMm, float number, float focus)
+{
+    const float f = 1e-3f * focalMm, s = focus > 1.05f * f ? focus : 1.05f * f;
+    return 0.5f * f / number * s / (s - f);
+}
 
 /// What a camera sees at one place of its picture, through one place of its lens, at one time of the frame.
 struct SightRay {
@@ -57,6 +66,8 @@ public:
         const Vec3 origin = position_ + (right_ * std::cos(phi) + up_ * std::sin(phi)) * (r * lensRadius_);
         return {origin, (position_ + straight * focus_ - origin).normalized(), time};
     }
+    /// How far a point so far away spreads, to all sides [pixels].
+    float blurRadius(float distance) const { return lensRadius_ * std::abs(1.f / distance - 1.f / focus_) / perPixel_; }
     Vec3 direction(float x, float y) const { return unnormalized(x, y).normalized(); }
     Vec3 unnormalized(float x, float y) const
     {

@@ -157,11 +157,15 @@ void Frame::findSpans()
         for (int x = 0; x < width_; ++x)
             span_[index(x, y)] = std::max({rowMax[index(x, std::max(0, y - 1))], rowMax[index(x, y)],
                                            rowMax[index(x, std::min(height_ - 1, y + 1))]});
-        for (int x = 0; x < width_; x += lanes)
-            pieces_[groupAt(x, y)] = static_cast<std::uint8_t>(
-                segmentsFor(*std::max_element(&span_[index(x, y)], &span_[index(x, y)] + std::min(lanes, width_ - x)),
-                            maxSegments));
+        settlePieces(y);
     });
+}
+
+void Frame::settlePieces(int y)
+{
+    for (int x = 0; x < width_; x += lanes)
+        pieces_[groupAt(x, y)] = static_cast<std::uint8_t>(segmentsFor(
+            *std::max_element(&span_[index(x, y)], &span_[index(x, y)] + std::min(lanes, width_ - x)), maxSegments));
 }
 
 float Frame::lampShare(int x, int y, float& lamps) const
@@ -441,8 +445,10 @@ bool Frame::traceSurfaces(int pass, const std::atomic<bool>& stop)
     if (stage_ == 0) {
         if (!overRows(rowDone_, stop, [&](int y) { surfacesRow(y, pass); }))
             return false;
-        if (pass == 0)
+        if (pass == 0) {
             findSpans();
+            findBlurred();
+        }
         if (pass >= 2 && ((pass & (pass + 1)) == 0 || pass == 5 || pass == 11)) // 3, 5, 7, 11, 15, 31 …
             findEdges();
         packSurfaces();

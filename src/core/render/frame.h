@@ -219,6 +219,10 @@ private:
     }
     void addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* lamps);
     void findSpans();
+    void settlePieces(int y);
+    /// Which pixels see through all of the lens; nothing without one.
+    void findBlurred();
+    void forgetSharp(int x, int y);
     /// How often a row's piece i was looked at from `passes` traces: by all in the first, then by a third each.
     static int sunLooks(int piece, int passes) { return std::max(1, (passes - 1 + 2 - (piece + 2) % 3) / 3); }
     void lookFromAirRow(int y, int pass);
@@ -374,6 +378,7 @@ private:
     std::vector<MirrorSheet> mirrorSheet_;     ///< [pixel], written where something is mirrored; empty without mirrors
     std::vector<std::uint8_t> plain_;          ///< [pixel] 1: cluster 0 and mirrors are all there is
     std::vector<float> samples_;               ///< [pixel]
+    std::vector<std::uint8_t> blurred_;        ///< [pixel] seen through all of the lens; empty without one
     std::vector<Coverage> coverage_;           ///< [pixel] empty in the first passes
     std::vector<char> lampMet_;                ///< [pixel] whether a look met a lamp; empty without lamps
     std::vector<std::uint8_t> pieces_;         ///< [group] how many pieces its rays are cut into

@@ -109,7 +109,9 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
     probe.pixelAngle = view_.pixelAngle();
     probe.time = shot_->scene->moves() ? random.next() : 0.f;
     const float dx = tent(random.next()), dy = tent(random.next());
-    const geometry::SightRay sight = view_.ray(static_cast<float>(x) + dx, static_cast<float>(y) + dy, 0.5f, 0.5f,
+    const bool lens = !blurred_.empty() && blurred_[p];
+    const float u = lens ? random.next() : 0.5f, v = lens ? random.next() : 0.5f;
+    const geometry::SightRay sight = view_.ray(static_cast<float>(x) + dx, static_cast<float>(y) + dy, u, v,
                                                probe.time);
     probe.origin = sight.origin;
     probe.direction = sight.direction;

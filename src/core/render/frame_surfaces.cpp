@@ -61,7 +61,11 @@ void Frame::surfacesRow(int y, int pass)
         const std::size_t pixel = index(x, y);
         const Coverage coverage = coverage_.empty() ? Coverage::Even : coverage_[pixel];
         const bool steep = coverage == Coverage::Steep || coverage == Coverage::Disc;
+        const bool blurred = !blurred_.empty() && blurred_[pixel];
+        if (blurred && pass == 1)
+            forgetSharp(x, y);
         const int looks = coverage == Coverage::Disc            ? 48
+                          : blurred                             ? 6
                           : coverage == Coverage::Edge || steep ? 6
                           : coverage == Coverage::BareSky       ? ((x + 3 * y + pass) & 7) == 0
                                                                 : 1;
@@ -134,9 +138,10 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
     PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel])};
     if (shot_->scene->moves())
         random.time = random(purposeTime);
-    const geometry::SightRay sight = view_.ray(static_cast<float>(x) + tent(random(purposePixel)),
-                                               static_cast<float>(y) + tent(random(purposePixel + 1)), 0.5f, 0.5f,
-                                               random.time);
+    const bool lens = !blurred_.empty() && blurred_[pixel];
+    const geometry::SightRay sight = view_.ray(
+        static_cast<float>(x) + tent(random(purposePixel)), static_cast<float>(y) + tent(random(purposePixel + 1)),
+        lens ? random(purposeLens) : 0.5f, lens ? random(purposeLens + 1) : 0.5f, random.time);
     const Vec3 &origin = sight.origin, &direction = sight.direction;
     geometry::Hit hit;
     bool met = sampler_->meets(origin, direction, hit, random.time);

@@ -66,6 +66,7 @@ enum Purpose : std::uint32_t {
     purposePixel = 3,
     purposeSun = 5,
     purposeSky = 7,
+    purposeLens = 121,  ///< and the next
     purposeLit = 124,   ///< whether what blocks the sky is in the sun; 128 behind a mirror
     purposeTime = 126,  ///< of the open shutter
     purposeMirror = 4,  ///< added to the two above behind a mirror
