@@ -219,8 +219,9 @@ void ExportDialog::start()
     job_ = session_.jobs().run(
         "Exporting " + QFileInfo(file).fileName(),
         [project, settings, all, file, store = session_.sharedStore()](JobControl& job) {
-            const auto shot = elements::freeze(project, *store, job);
-            const render::Layers layers = render::renderStill(shot, settings, job);
+            const auto open = elements::freezeOpen(project, *store, job, elements::shutterPieces(settings.samples));
+            const auto shot = open.front();
+            const render::Layers layers = render::renderStill({open.begin(), open.end()}, settings, job);
             const finish::Delivery delivery{project.name, shot->frame, shot->look, all};
             if (file.endsWith(".exr", Qt::CaseInsensitive))
                 finish::deliverExr(file.toStdString(), layers, delivery);

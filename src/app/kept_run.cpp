@@ -26,10 +26,9 @@ KeptRun::KeptRun(Document& document, Picture& picture, Jobs& jobs, std::shared_p
 
 std::string KeptRun::stateOf(const scene::Project& whole, int frame) const
 {
-    scene::Project at = scene::evaluated(whole, frame);
-    at.name.clear();
-    at.time.first = at.time.last = 0; // where the range ends changes no picture
-    return std::to_string(std::hash<std::string>()(scene::toJson(at)));
+    scene::Project at = whole;
+    at.frame = frame;
+    return std::to_string(std::hash<std::string>()(elements::momentOf(at)));
 }
 
 void KeptRun::judgeSoon()
@@ -153,20 +152,23 @@ void KeptRun::draw(int passes)
             settings.samples = passes;
             settings.followsPaths = paths;
             settings.ratios = std::make_shared<render::PathRatios>();
+            render::StillSequence sequence;
             for (std::size_t i = 0; i < wanted.size(); ++i) {
                 job.check();
                 job.report(static_cast<float>(i) / static_cast<float>(wanted.size()),
                            "frame " + std::to_string(wanted[i].frame));
-                const auto shot = elements::freeze(scene::evaluated(whole, wanted[i].frame), *store, job,
-                                                   elements::Missing::Told);
+                scene::Project now = whole;
+                now.frame = wanted[i].frame;
+                const auto shots = elements::freezeOpen(now, *store, job, elements::shutterPieces(passes),
+                                                        elements::Missing::Told);
                 JobControl one; // whose progress is its own
-                const render::Layers layers = render::renderStill(shot, settings, one,
-                                                                  [&](const render::StillProgress&) { job.check(); });
+                const render::Layers layers = sequence.next({shots.begin(), shots.end()}, settings, one,
+                                                            [&](const render::StillProgress&) { job.check(); });
                 QImage image(size, QImage::Format_RGB32);
                 std::vector<float> rgb(layers.plate.size());
                 for (std::size_t k = 0; k < rgb.size(); ++k)
                     rgb[k] = layers.plate[k] * layers.transmittance[k] + layers.air[k];
-                finish::Display(shot->look)
+                finish::Display(shots.front()->look)
                     .apply(rgb.data(), size.width(), size.height(), image.bits(),
                            static_cast<std::size_t>(image.bytesPerLine()), 4);
                 post(this, [this, frame = wanted[i].frame, image, state = wanted[i].state] {

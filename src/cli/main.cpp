@@ -42,7 +42,7 @@ private:
 
 struct RenderOptions {
     std::string project, out, size = "960x540", layers, air = "live", keep, noise, time, denoise = "0", frames;
-    int samples = 64, frame = 0;
+    int samples = 64, frame = 0, pieces = 0;
     bool hasFrame = false, hasSamples = false, strict = false;
     std::vector<std::string> sets, holdouts;
 };
@@ -88,14 +88,17 @@ struct RenderJob {
     JobControl job = {};
     Progress progress = {};
 
-    std::shared_ptr<const shot::Shot> frozen()
+    render::StillSequence live = {};
+    render::Shots frozen()
     {
-        auto shot = elements::freeze(project, store, job);
+        const auto open = elements::freezeOpen(
+            project, store, job, options.pieces > 0 ? options.pieces : elements::shutterPieces(settings.samples));
+        const auto shot = open.front();
         tellNotes(project, *shot, options.strict);
         settings.kept = options.keep.empty() ? "" : numbered(options.keep, project.frameNumber());
         if (!options.keep.empty())
             settings.keptFor = elements::stateOf(project, *shot, settings.width, settings.height);
-        return shot;
+        return {open.begin(), open.end()};
     }
     std::function<void(const render::StillProgress&)> watch(render::StillProgress& reached)
     {
@@ -134,11 +137,13 @@ struct RenderJob {
     }
     void still()
     {
-        const auto shot = frozen();
+        const render::Shots shots = frozen();
         render::StillProgress reached;
-        const render::Layers layers = render::renderStill(shot, settings, job, watch(reached));
+        const render::Layers layers = settings.air == render::StillAir::Paths
+                                          ? render::renderStill(shots, settings, job, watch(reached))
+                                          : live.next(shots, settings, job, watch(reached));
         tell(reached);
-        deliver(layers, *shot);
+        deliver(layers, *shots.front());
     }
     /// Denoised references wait for the frame after, so that both their neighbours help.
     void sequence(int first, int last)
@@ -168,9 +173,9 @@ struct RenderJob {
                 still();
                 continue;
             }
-            const auto shot = frozen();
+            const render::Shots shots = frozen();
             render::StillProgress reached;
-            waiting.push_back({shot, render::referenceSums(shot, settings, job, watch(reached))});
+            waiting.push_back({shots.front(), render::referenceSums(shots, settings, job, watch(reached))});
             tell(reached);
             if (waiting.size() >= 2)
                 out(waiting.size() - 2);
@@ -342,6 +347,10 @@ int main(int argc, char** argv)
         "--frames", o.frames,
         "FIRST-LAST, or all: a sequence; # in --out stands for the number. Denoised references of a sequence use the "
         "frames beside them");
+    r->add_option("--shutter", o.pieces,
+                  "moments of the open shutter that a picture is the mean of, where anything moves: 1 is sharp; "
+                  "a quarter of the samples without, 16 at most")
+        ->check(CLI::Range(1, 256));
     r->add_option("--set", o.sets, "PATH=VALUE, for example haze.visibility=\"2 km\"; may be repeated");
     r->add_option("--layers", o.layers,
                   "all: plate, transmittance, air by lamp and depth in the EXR; lamps: also the set's light and the "

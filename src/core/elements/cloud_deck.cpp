@@ -117,11 +117,13 @@ Kind cloudDeckKind()
         .says("How far wisps eat into the edges.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Noise").says("Another number, another sky.");
     t.number("driftSpeed", "drift", &S::driftSpeed, Quantity::Speed)
+        .adding()
         .hard(0, 200)
         .soft(0, 30)
         .in("Noise")
         .says("Speed of the deck.");
     t.number("driftHeading", "toward", &S::driftHeading, Quantity::Angle)
+        .adding()
         .hard(-3600, 3600)
         .soft(0, 360)
         .in("Noise")

@@ -207,11 +207,13 @@ Kind fogBankKind()
         .says("Fineness of each octave relative to the one before.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Noise").says("Another number, another pattern.");
     t.number("driftSpeed", "drift", &S::driftSpeed, Quantity::Speed)
+        .adding()
         .hard(0, 200)
         .soft(0, 5)
         .in("Noise")
         .says("Speed of the pattern.");
     t.number("driftHeading", "toward", &S::driftHeading, Quantity::Angle)
+        .adding()
         .hard(-3600, 3600)
         .soft(0, 360)
         .in("Noise")

@@ -159,6 +159,17 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& project, Store& s
                                          Missing missing = Missing::Refused,
                                          const std::optional<geometry::Camera>& from = std::nullopt);
 
+/// What stands before the camera while the project's shutter is open at its frame: as many shots as `pieces` at times
+/// spread evenly over that; one, at the frame's own time, where nothing that is seen moves meanwhile or the shutter is
+/// closed.
+std::vector<std::shared_ptr<const shot::Shot>> freezeOpen(const scene::Project& project, Store& store, JobControl& job,
+                                                          int pieces, Missing missing = Missing::Refused);
+/// How many pieces are worth it for so many samples a pixel.
+inline int shutterPieces(int samples) { return std::clamp(samples / 4, 1, 16); }
+
+/// All that a project's picture at its frame comes from, as text: values while the shutter is open, and what adds up
+/// until then.
+std::string momentOf(const scene::Project& project);
 /// What a frame's light depends on, in short: everything of the project but names and the look, the files that
 /// `shot` was frozen from as they were then, and the picture's size. Two states that differ in any of it differ in
 /// this.

@@ -205,6 +205,34 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
     return result;
 }
 
+std::vector<std::shared_ptr<const shot::Shot>> freezeOpen(const scene::Project& project, Store& store, JobControl& job,
+                                                          int pieces, Missing missing)
+{
+    std::vector<std::shared_ptr<const shot::Shot>> shots{freeze(project, store, job, missing)};
+    const scene::TimeSettings& time = project.time;
+    if (pieces < 2 || time.shutterAngle <= 0.0)
+        return shots;
+    const auto at = [&](double share) {
+        scene::Project moment = project;
+        moment.frame = project.frame + (time.shutterPhase + share * time.shutterAngle) / 360.0;
+        auto shot = std::make_shared<shot::Shot>(*freeze(moment, store, job, missing));
+        // All of it is this frame's picture; what is not seen makes no difference.
+        shot->frame = shots.front()->frame;
+        shot->airflow = shots.front()->airflow;
+        shot->notes = shots.front()->notes;
+        return std::shared_ptr<const shot::Shot>(std::move(shot));
+    };
+    std::vector<std::shared_ptr<const shot::Shot>> open;
+    bool moves = false;
+    for (int i = 0; i < pieces; ++i) {
+        open.push_back(at((i + 0.5) / pieces));
+        moves = moves || !(*open.back() == *open.front());
+        if (i == 0 && *open.back() == *shots.front() && *at(1.0) == *shots.front() && *at(0.37) == *shots.front())
+            return shots;
+    }
+    return moves ? open : shots;
+}
+
 std::optional<geometry::PlacedSet> placedSet(const scene::Project& project, const scene::Element& element, Store& store,
                                              JobControl& job)
 {

@@ -28,12 +28,14 @@ Kind windKind()
     k.family = scene::Family::Weather;
     scene::TableOf<S> t;
     t.number("speed", "speed", &S::speed, Quantity::Speed)
+        .adding()
         .hard(0, 100)
         .soft(0, 25)
         .lead()
         .in("Wind")
         .says("Mean speed at the reference height.");
     t.number("heading", "toward", &S::heading, Quantity::Angle)
+        .adding()
         .heading()
         .hard(-3600, 3600)
         .soft(0, 360)

@@ -305,7 +305,7 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
         };
         // Where something moves the passes fill the time that the shutter is open.
         if (moves)
-            rays.time = tile.at(px, py, purposeTime, static_cast<std::uint32_t>(pass + i));
+            rays.time = tile.at(px, py, purposeTime, static_cast<std::uint32_t>(draw_ + pass + i));
         if (turn) {
             unsigned hit = 0;
             if (!open) {
@@ -327,9 +327,10 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
                 if (need) {
                     const auto purpose = static_cast<std::uint32_t>(purposeAirSun + 2 * i);
                     for (int k = 0; k < lanes; ++k) {
-                        const Vec3 d = towardSun(*dome, tangent, bitangent,
-                                                 tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
-                                                 tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(pass)));
+                        const Vec3 d = towardSun(
+                            *dome, tangent, bitangent,
+                            tile.at(px + k, py, purpose, static_cast<std::uint32_t>(draw_ + pass)),
+                            tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(draw_ + pass)));
                         aim(k, d, 1e6f);
                     }
                     hit = shot_->shadowsOfSun().occluded8(rays, need);
@@ -347,9 +348,9 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
                 unsigned need = 0;
                 for (int k = 0; k < lanes; ++k) {
                     const auto purpose = static_cast<std::uint32_t>(purposeAirSky + 2 * group);
-                    const Vec3 d = cosineDirection(Vec3(0, 1, 0),
-                                                   tile.at(px + k, py, purpose, static_cast<std::uint32_t>(pass)),
-                                                   tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(pass)));
+                    const Vec3 d = cosineDirection(
+                        Vec3(0, 1, 0), tile.at(px + k, py, purpose, static_cast<std::uint32_t>(draw_ + pass)),
+                        tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(draw_ + pass)));
                     aim(k, d, 150.f);
                     if (((active >> k) & 1u) && rays.oy[k] < box.max.y)
                         need |= 1u << k;
@@ -377,8 +378,8 @@ void Frame::lookFromAirRow(int y, int pass)
         }
         const std::size_t group = groupAt(x, y);
         const std::uint64_t toSky = ticks();
-        lookToLights(ray, end, jitters(x, y, pass), pieces_[group], pass, pass == 0 ? Look::Grouped : Look::Turn,
-                     active, sunLit_.at(group), skyLit_.at(group), x, y);
+        lookToLights(ray, end, jitters(x, y, draw_ + pass), pieces_[group], pass,
+                     pass == 0 ? Look::Grouped : Look::Turn, active, sunLit_.at(group), skyLit_.at(group), x, y);
         meter.toSky += static_cast<double>(ticks() - toSky);
         const auto which = lampsOf(group);
         for (std::size_t j = 0; j < which.size(); ++j) {
@@ -388,7 +389,7 @@ void Frame::lookFromAirRow(int y, int pass)
                 const unsigned lit = beamVisibility(
                     *shot_, l, Vec3(ray.ox[i], ray.oy[i], ray.oz[i]), Vec3(ray.dx[i], ray.dy[i], ray.dz[i]), span_[p],
                     BlueNoise::tile().at(x + i, y, purposeLamp + static_cast<std::uint32_t>(l),
-                                         static_cast<std::uint32_t>(pass)));
+                                         static_cast<std::uint32_t>(draw_ + pass)));
                 std::uint8_t* to = beamLit_.at(lampBase_[group] + j, static_cast<std::size_t>(i));
                 for (int k = 0; k < lanes; ++k)
                     to[k] = static_cast<std::uint8_t>((pass == 0 ? 0u : to[k]) + ((lit >> k) & 1u));
@@ -420,8 +421,8 @@ void Frame::lookFromAirRow(int y, int pass)
             continue;
         std::uint8_t lit[mirrorSegments * lanes];
         // One piece of each three is looked at and speaks for the others; every mirror has its own count of looks.
-        lookToLights(ray, end, jitters(static_cast<int>(first), y + 17, pass), mirrorSegments, pass, Look::Grouped,
-                     active, lit, nullptr, static_cast<int>(first), y);
+        lookToLights(ray, end, jitters(static_cast<int>(first), y + 17, draw_ + pass), mirrorSegments, pass,
+                     Look::Grouped, active, lit, nullptr, static_cast<int>(first), y);
         for (std::size_t i = 0; i < lanes && first + i < slots; ++i) {
             if (!((active >> i) & 1u))
                 continue;

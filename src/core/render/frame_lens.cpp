@@ -11,8 +11,8 @@ void Frame::findBlurred()
 {
     if (!view_.hasLens())
         return;
-    // By tiles: how far what stands there spreads [pixels], and the farthest of it. What spreads to a pixel is seen from
-    // that pixel through some part of the lens.
+    // By tiles: how far what stands there spreads [pixels], and the farthest of it. What spreads to a pixel is seen
+    // from that pixel through some part of the lens.
     constexpr int tile = 16;
     constexpr float least = 0.6f; // pixels; less is not seen
     const int across = (width_ + tile - 1) / tile, down = (height_ + tile - 1) / tile;
@@ -37,8 +37,8 @@ void Frame::findBlurred()
                 for (int x = std::max(0, tx - reach); x <= std::min(across - 1, tx + reach); ++x) {
                     const auto at = static_cast<std::size_t>(y * across + x);
                     // Between the nearest pixels of both.
-                    const auto away = static_cast<float>(
-                        tile * std::max(0, std::max(std::abs(x - tx), std::abs(y - ty)) - 1));
+                    const auto away = static_cast<float>(tile *
+                                                         std::max(0, std::max(std::abs(x - tx), std::abs(y - ty)) - 1));
                     if (spread[at] < least || spread[at] < away)
                         continue;
                     some = true;
@@ -70,7 +70,8 @@ void Frame::forgetSharp(int x, int y)
     if (!lampMet_.empty())
         lampMet_[pixel] = 0;
     if (mirrorOf_[pixel] >= 0)
-        for (MirrorCluster& c : mirrors_[static_cast<std::size_t>(y)][static_cast<std::size_t>(mirrorOf_[pixel])].clusters) {
+        for (MirrorCluster& c :
+             mirrors_[static_cast<std::size_t>(y)][static_cast<std::size_t>(mirrorOf_[pixel])].clusters) {
             c.weight = 0.f;
             c.light = LightParts();
         }

@@ -261,7 +261,7 @@ void Frame::lightRow(int y, Unshadowed* out)
         const bool metered = (x / lanes + 3 * y) % meterEvery == 0;
         rays.clock = metered ? meter.media.data() : nullptr;
         rays.ray = raysAt(x, y);
-        rays.jitter = jitters(x, y, noiseLooks);
+        rays.jitter = jitters(x, y, draw_ + noiseLooks);
         rays.depths = 1;
         for (int i = 0; i < lanes; ++i) {
             const std::size_t p = index(std::min(x + i, width_ - 1), y);
@@ -286,7 +286,7 @@ void Frame::lightRow(int y, Unshadowed* out)
             float* seenBodies = bodySeen_.at(group);
             if (!out && bodyLooks < noiseEnough && (bodyLooks < rowLooks_[row] || bodyLooks == 0)) {
                 const std::uint64_t before = ticks();
-                lookAtBodies(rays.ray, rays.end, jitters(x, y + 7, bodyLooks), static_cast<float>(bodyLooks),
+                lookAtBodies(rays.ray, rays.end, jitters(x, y + 7, draw_ + bodyLooks), static_cast<float>(bodyLooks),
                              seenBodies);
                 meter.bodies += static_cast<double>(ticks() - before);
             }

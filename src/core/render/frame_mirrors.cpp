@@ -142,7 +142,7 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
                     seenSun[s][i] = static_cast<float>(seen.sunLit[slot * mirrorSegments + s]) /
                                     static_cast<float>(seen.looks[slot]);
             const int looks = seen.noiseLooks[slot];
-            rays.jitter[i] = jitterAt(static_cast<int>(slot), y + 17, looks);
+            rays.jitter[i] = jitterAt(static_cast<int>(slot), y + 17, draw_ + static_cast<int>(looks));
             weight[i] = looks == 0 ? 1.f : (sampleNoise && looks < 250 ? 1.f / static_cast<float>(looks + 1) : 0.f);
             sample = sample || weight[i] > 0.f;
             for (std::size_t v = 0; v < perSlot; ++v)
@@ -170,8 +170,9 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
                     seenBodies[v * lanes + i] = kept[1 + v];
             }
             if (looks < noiseEnough && (sampleNoise || looks == 0.f || !hasNoise())) {
-                lookAtBodies(rays.ray, rays.end, jitters(static_cast<int>(first), y + 31, static_cast<int>(looks)),
-                             looks, seenBodies);
+                lookAtBodies(rays.ray, rays.end,
+                             jitters(static_cast<int>(first), y + 31, draw_ + static_cast<int>(looks)), looks,
+                             seenBodies);
                 for (std::size_t i = 0; i < count; ++i) {
                     float* kept = &seen.bodies[slots[first + i] * stride];
                     kept[0] = looks + 1.f;
@@ -233,7 +234,8 @@ void Frame::lampsInMirror(const MarchedRay& way, MirrorsSeen& seen, std::uint32_
         std::copy_n(mean - 2 * lampCount_, lampCount_, mean);
         return;
     }
-    const float jitter = jitterAt(static_cast<int>(slot), y + 53, looks), depth = way.end, weight = 1.f;
+    const float jitter = jitterAt(static_cast<int>(slot), y + 53, draw_ + static_cast<int>(looks)), depth = way.end,
+                weight = 1.f;
     for (std::size_t l = 0; l < lampCount_; ++l) {
         const unsigned bits = beamVisibility(*shot_, l, way.origin, way.direction, way.end, jitter);
         std::uint8_t lit[lanes];

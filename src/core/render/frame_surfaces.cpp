@@ -135,7 +135,7 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
     const std::size_t pixel = index(x, y);
     if (samples_[pixel] >= 60000.f)
         return; // counts are 16 bits, and nothing is left to find
-    PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel])};
+    PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel]) + 6u * static_cast<std::uint32_t>(draw_)};
     if (shot_->scene->moves())
         random.time = random(purposeTime);
     const bool lens = !blurred_.empty() && blurred_[pixel];

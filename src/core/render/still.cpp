@@ -1,9 +1,12 @@
 #include "render/still.h"
 
+#include "base/error.h"
 #include "render/denoise.h"
 #include "render/frame.h"
+#include "render/live.h"
 #include "render/path_integrator.h"
 
+#include <algorithm>
 #include <chrono>
 #include <cmath>
 
@@ -14,10 +17,19 @@ double secondsSince(Clock::time_point start) { return std::chrono::duration<doub
 
 } // namespace
 
-Accumulation referenceSums(std::shared_ptr<const shot::Shot> shot, const StillSettings& s, JobControl& job,
-                           const std::function<void(const StillProgress&)>& progress)
+Accumulation referenceSums(const Shots& shots, const StillSettings& s, JobControl& job, const Watch& progress)
 {
-    PathIntegrator paths(std::move(shot), s.width, s.height, s.layers);
+    std::vector<std::unique_ptr<PathIntegrator>> all;
+    for (const auto& shot : shots) {
+        all.push_back(std::make_unique<PathIntegrator>(shot, s.width, s.height, s.layers));
+        // Sums by source cannot be added where there are other sources.
+        if (all.back()->gathered().sources != all.front()->gathered().sources)
+            throw workingError("Rendering", "", "lights come or go while the shutter is open",
+                               "Key their strength and not whether they are there, or close the shutter.");
+    }
+    // One sum for all: it goes from shot to shot, a pass at each.
+    std::size_t turn = 0;
+    PathIntegrator& paths = *all.front();
     StillProgress now;
     if (!s.kept.empty())
         now.resumed = paths.gathered().resume(s.kept, s.keptFor);
@@ -42,10 +54,15 @@ Accumulation referenceSums(std::shared_ptr<const shot::Shot> shot, const StillSe
     };
     try {
         while (!isDone()) {
+            PathIntegrator& here = *all[turn++ % all.size()];
+            if (&here != &paths)
+                here.gathered() = std::move(paths.gathered());
             if (s.noise > 0.f)
-                paths.passWhere(s.noise);
+                here.passWhere(s.noise);
             else
-                paths.pass();
+                here.pass();
+            if (&here != &paths)
+                paths.gathered() = std::move(here.gathered());
             job.check();
             std::string said = std::to_string(std::lround(paths.gathered().meanPaths())) + " paths a pixel";
             if (s.noise > 0.f && now.noise < 1.f)
@@ -68,32 +85,140 @@ Accumulation referenceSums(std::shared_ptr<const shot::Shot> shot, const StillSe
     return std::move(paths.gathered());
 }
 
-Layers renderStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& s, JobControl& job,
-                   const std::function<void(const StillProgress&)>& progress)
+namespace {
+/// The mean of layers, which keeps beauty = plate · transmittance + air.
+class LayersMean {
+public:
+    void add(const Layers& l)
+    {
+        ++count_;
+        if (count_ == 1) {
+            sum_ = l;
+            for (std::size_t i = 0; i < l.plate.size(); ++i)
+                sum_.plate[i] *= l.transmittance[i];
+            return;
+        }
+        for (std::size_t i = 0; i < l.plate.size(); ++i)
+            sum_.plate[i] += l.plate[i] * l.transmittance[i];
+        plus(sum_.transmittance, l.transmittance);
+        plus(sum_.air, l.air);
+        if (sum_.alpha.empty() != l.alpha.empty()) { // one has a matte in it
+            std::vector<float>& own = sum_.alpha;
+            if (own.empty())
+                own.assign(l.pixels(), static_cast<float>(count_ - 1));
+        }
+        plus(sum_.alpha, l.alpha.empty() && !sum_.alpha.empty() ? std::vector<float>(l.pixels(), 1.f) : l.alpha);
+        for (auto part : {&Layers::airBy, &Layers::setBy, &Layers::shadowBy})
+            for (const Layers::ByLamp& from : l.*part) {
+                auto& to = sum_.*part;
+                const auto found = std::find_if(to.begin(), to.end(), [&](const auto& t) { return t.id == from.id; });
+                if (found == to.end())
+                    to.push_back(from);
+                else
+                    plus(found->air, from.air);
+            }
+        sum_.samples += l.samples;
+    }
+    Layers mean()
+    {
+        const float one = 1.f / static_cast<float>(count_);
+        for (auto part : {&Layers::plate, &Layers::transmittance, &Layers::air, &Layers::alpha})
+            for (float& v : sum_.*part)
+                v *= one;
+        for (auto part : {&Layers::airBy, &Layers::setBy, &Layers::shadowBy})
+            for (Layers::ByLamp& by : sum_.*part)
+                for (float& v : by.air)
+                    v *= one;
+        for (std::size_t i = 0; i < sum_.plate.size(); ++i)
+            sum_.plate[i] = sum_.transmittance[i] > 1e-12f ? sum_.plate[i] / sum_.transmittance[i] : 0.f;
+        return std::move(sum_);
+    }
+
+private:
+    static void plus(std::vector<float>& to, const std::vector<float>& from)
+    {
+        for (std::size_t i = 0; i < std::min(to.size(), from.size()); ++i)
+            to[i] += from[i];
+    }
+    Layers sum_;
+    int count_ = 0;
+};
+} // namespace
+
+StillSequence::StillSequence() = default;
+StillSequence::~StillSequence() = default;
+
+Layers StillSequence::one(const std::shared_ptr<const shot::Shot>& shot, int passes, int from, const StillSettings& s,
+                          JobControl& job, const Watch& progress)
+{
+    const bool same = frame_ && frame_->width() == s.width && frame_->height() == s.height &&
+                      followed_ == s.followsPaths;
+    const Change change = same ? changeBetween(*shot_, *shot) : Change::Light;
+    if (change == Change::Light) {
+        frame_ = std::make_unique<Frame>(shot, s.width, s.height);
+        frame_->setFollowsPaths(s.followsPaths);
+        frame_->drawFrom(from);
+    } else {
+        frame_->setAir(shot, change == Change::AirAndNoise);
+    }
+    shot_ = shot;
+    followed_ = s.followsPaths;
+    if (s.ratios)
+        frame_->holdRatios(*s.ratios);
+    const std::atomic<bool> never{false};
+    const auto said = [&](int done) {
+        job.check();
+        const float share = static_cast<float>(done) / static_cast<float>(passes);
+        job.report(share, "Pass " + std::to_string(done) + " of " + std::to_string(passes));
+        if (progress)
+            progress({share, static_cast<double>(done), 1.f, false});
+    };
+    for (int pass = frame_->tracedPasses(); pass < passes; ++pass) {
+        frame_->trace(pass, never);
+        frame_->light(never);
+        said(pass + 1);
+    }
+    // What was kept of the frame before: its noise, or all of its air, is marched anew.
+    while (!frame_->isLit() || frame_->noisePasses() < std::min(passes, Frame::noiseEnough)) {
+        frame_->light(never);
+        said(std::min(passes, frame_->noisePasses()));
+    }
+    if (s.ratios && !s.ratios->known())
+        *s.ratios = frame_->ratios();
+    return frame_->layers(s.layers);
+}
+
+Layers StillSequence::next(const Shots& shots, const StillSettings& settings, JobControl& job, const Watch& progress)
+{
+    const auto count = static_cast<int>(shots.size());
+    StillSettings s = settings;
+    if (count > 1 && !s.ratios) // what paths say of the first holds for all that the shutter saw
+        s.ratios = std::make_shared<PathRatios>();
+    LayersMean mean;
+    for (int i = 0; i < count; ++i) {
+        const int passes = std::max(1, s.samples * (i + 1) / count - s.samples * i / count);
+        Layers l = one(shots[static_cast<std::size_t>(i)], passes, s.samples * i / count, s, job,
+                       [&](const StillProgress& p) {
+                           if (progress)
+                               progress({(static_cast<float>(i) + p.share) / static_cast<float>(count),
+                                         p.samples + s.samples * i / count, 1.f, false});
+                       });
+        if (count == 1)
+            return denoise(l, {s.denoise}, job), l;
+        mean.add(l);
+    }
+    Layers layers = mean.mean();
+    denoise(layers, {s.denoise}, job);
+    return layers;
+}
+
+Layers renderStill(const Shots& shots, const StillSettings& s, JobControl& job, const Watch& progress)
 {
     if (s.air == StillAir::Paths) {
-        Accumulation sums = referenceSums(std::move(shot), s, job, progress);
+        Accumulation sums = referenceSums(shots, s, job, progress);
         denoise(sums, {s.denoise}, job);
         return sums.layers();
     }
-    Frame frame(std::move(shot), s.width, s.height);
-    frame.setFollowsPaths(s.followsPaths);
-    if (s.ratios)
-        frame.holdRatios(*s.ratios);
-    const std::atomic<bool> never{false};
-    for (int pass = 0; pass < s.samples; ++pass) {
-        frame.trace(pass, never);
-        frame.light(never);
-        job.check();
-        const float share = static_cast<float>(pass + 1) / static_cast<float>(s.samples);
-        job.report(share, "Pass " + std::to_string(pass + 1) + " of " + std::to_string(s.samples));
-        if (progress)
-            progress({share, static_cast<double>(pass + 1), 1.f, false});
-    }
-    if (s.ratios && !s.ratios->known())
-        *s.ratios = frame.ratios();
-    Layers layers = frame.layers(s.layers);
-    denoise(layers, {s.denoise}, job);
-    return layers;
+    return StillSequence().next(shots, s, job, progress);
 }
 } // namespace hygros::render

@@ -8,6 +8,7 @@
 #include <filesystem>
 #include <functional>
 #include <memory>
+#include <vector>
 
 namespace hygros::render {
 
@@ -45,12 +46,36 @@ struct StillProgress {
     bool resumed = false; ///< it went on from kept sums
 };
 
+/// What stands before the camera while its shutter is open: shots at times spread evenly over that, or one where
+/// nothing moves. The picture is their mean.
+struct Shots : std::vector<std::shared_ptr<const shot::Shot>> {
+    using std::vector<std::shared_ptr<const shot::Shot>>::vector;
+    Shots(std::shared_ptr<const shot::Shot> one) { push_back(std::move(one)); }
+    template <class T> Shots(std::shared_ptr<T> one) { push_back(std::move(one)); }
+};
+using Watch = std::function<void(const StillProgress&)>;
+
 /// The reference's sums for settings with StillAir::Paths, nothing denoised: for sequences, whose frames denoise each
-/// other.
-Accumulation referenceSums(std::shared_ptr<const shot::Shot> shot, const StillSettings& settings, JobControl& job,
-                           const std::function<void(const StillProgress&)>& progress = {});
+/// other. Each pass of paths goes to another of the shots.
+Accumulation referenceSums(const Shots& shots, const StillSettings& settings, JobControl& job,
+                           const Watch& progress = {});
 
 /// `progress` is called after each pass. Throws Cancelled (kept sums are written first).
-Layers renderStill(std::shared_ptr<const shot::Shot> shot, const StillSettings& settings, JobControl& job,
-                   const std::function<void(const StillProgress&)>& progress = {});
+Layers renderStill(const Shots& shots, const StillSettings& settings, JobControl& job, const Watch& progress = {});
+
+/// Live stills that follow each other: what was seen of camera, set and light serves the next one as long as these
+/// stay; only what moves is looked at anew.
+class StillSequence {
+public:
+    StillSequence();
+    ~StillSequence();
+    Layers next(const Shots& shots, const StillSettings& settings, JobControl& job, const Watch& progress = {});
+
+private:
+    Layers one(const std::shared_ptr<const shot::Shot>& shot, int passes, int from, const StillSettings& settings,
+               JobControl& job, const Watch& progress);
+    std::unique_ptr<class Frame> frame_;
+    std::shared_ptr<const shot::Shot> shot_;
+    bool followed_ = true;
+};
 } // namespace hygros::render

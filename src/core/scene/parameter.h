@@ -64,6 +64,7 @@ struct Parameter {
     bool isLead = false;  ///< shown on the folded card
     bool keyable = true;  ///< may change over time
     bool mayFall = false; ///< of a curve: its values need not rise
+    bool addsUp = false;  ///< what it does adds up over time: its values of all times before count (a drift's speed)
     bool isLook = false;  ///< says how something is shown; what is simulated does not come from it
     std::vector<std::string> choices;
     std::vector<Alias> aliases;
@@ -83,6 +84,7 @@ struct Parameter {
     Parameter& log() { return logarithmic = true, *this; }
     Parameter& lead() { return isLead = true, *this; }
     Parameter& falls() { return mayFall = true, *this; }
+    Parameter& adding() { return addsUp = true, *this; }
     Parameter& look() { return isLook = true, *this; }
     Parameter& fixed() { return keyable = false, *this; }
     Parameter& in(std::string name) { return group = std::move(name), *this; }
