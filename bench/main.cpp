@@ -3,6 +3,7 @@
 #include "base/parallel.h"
 #include "elements/kinds.h"
 #include "finish/display.h"
+#include "moving.h"
 #include "render/frame.h"
 #include "render/path_integrator.h"
 #include "render/still.h"
@@ -134,6 +135,7 @@ private:
     void air();
     void lamps();
     void keys();
+    void moving();
     void clean();
     void window();
     void noise();
@@ -375,6 +377,26 @@ void Bench::keys()
     };
     const double plain = time(scene::evaluated(p, 1.0));
     add("keys.evaluate", time(p), "ms", "the same without keys, ms", plain, 1.1);
+}
+
+void Bench::moving()
+{
+    if (wants("play.drift"))
+        add("play.drift", bench::nextFrame(project_, 1), "ms", "3 million rays, ms", peer_, 0.13);
+    if (wants("scrub.still"))
+        add("scrub.still", bench::nextFrame(project_, 97), "ms", "3 million rays, ms", peer_, 0.15);
+    if (wants("sequence.still")) {
+        const auto f = bench::sequenceStill(project_);
+        add("sequence.still", f.value, "ms", "the first frame, ms", f.peer, 0.25);
+    }
+    if (wants("sequence.moving")) {
+        const auto f = bench::sequenceMoving(project_);
+        add("sequence.moving", f.value, "ms", "a sharp still, ms", f.peer, 1.05);
+    }
+    if (wants("store.read")) {
+        const auto f = bench::storeRead();
+        add("store.read", f.value, "ms", "reading the bytes, ms", f.peer, 2.0);
+    }
 }
 
 void Bench::clean()
@@ -640,6 +662,7 @@ int Bench::run()
     peer_ = threeMillionRays(*shot_);
     firstPictures();
     keys();
+    moving();
     clean();
     window();
     air();

@@ -29,7 +29,7 @@ scene::Project sweeping()
     beacon.set("aim", Vec3(8.f, 3.f, -14.f));
     beacon.set("angle", 14.0);
     beacon.set("power", 60000.0);
-    beacon.set("glow", 0.0); // its own disc is a matter of edges
+    beacon.set("glow", 0.0);  // its own disc is a matter of edges
     beacon.set("sweep", 1.0); // a turn a second: 7 degrees in half a frame
     p.find("shot")->set("position", Vec3(0.f, 12.f, 4.f));
     p.find("shot")->set("aim", Vec3(0.f, 2.f, -14.f));
@@ -118,7 +118,8 @@ private Q_SLOTS:
         }
         const double apart = difference(blurred, mean, paths ? 8 : 4); // for the noise of paths
         moment.frame = p.frame;
-        const double sharp = difference(greens(render::renderStill(elements::freeze(moment, store, job), s, job)), mean);
+        const double sharp = difference(greens(render::renderStill(elements::freeze(moment, store, job), s, job)),
+                                        mean);
         // (Paths: 25,000 of them in a block are still 3 % apart from draw to draw.)
         QVERIFY2(apart < test::within(paths ? 0.07 : 0.02), qPrintable(QString::number(apart)));
         const auto total = [](const std::vector<float>& v) { return std::accumulate(v.begin(), v.end(), 0.0); };
@@ -183,7 +184,8 @@ private Q_SLOTS:
             p.frame = frame;
             const auto shot = elements::freeze(p, store, job);
             const auto next = greens(sequence.next(shot, s, job)), alone = greens(render::renderStill(shot, s, job));
-            QVERIFY2(difference(next, alone) < test::within(0.01), qPrintable(QString::number(difference(next, alone))));
+            QVERIFY2(difference(next, alone) < test::within(0.01),
+                     qPrintable(QString::number(difference(next, alone))));
             QVERIFY(before.empty() || difference(next, before) > 0.02);
             before = next;
         }
