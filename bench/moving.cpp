@@ -42,8 +42,8 @@ double nextFrame(const scene::Project& project, int by)
                             now.frame += by;
                             frame.setAir(elements::freeze(now, store, job), true);
                             frame.quickPicture(rgb, never);
-                            display.apply(rgb.data(), width, height, screen.data(),
-                                          static_cast<std::size_t>(width) * 4, 4);
+                            display.apply(rgb.data(), width, height, screen.data(), static_cast<std::size_t>(width) * 4,
+                                          4);
                         }));
     return best;
 }

@@ -16,7 +16,8 @@
 namespace hygros::app {
 using geometry::Camera;
 
-PictureView::PictureView(Session& session, QWidget* parent) : QWidget(parent), session_(session), handles_(session)
+PictureView::PictureView(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), handles_(session), path_(session)
 {
     setObjectName("picture");
     setFocusPolicy(Qt::ClickFocus);
@@ -185,8 +186,10 @@ void PictureView::paintEvent(QPaintEvent*)
         drawTracers(p);
         drawAids(p);
         drawPins(p);
-        if (session_.selection().task().what == Selection::Task::Nothing)
+        if (session_.selection().task().what == Selection::Task::Nothing) {
+            path_.paint(p, size());
             handles_.paint(p, size(), litHandle_);
+        }
     }
     if (session_.reference().shown() != Reference::Shown::Live)
         drawReference(p);
@@ -221,7 +224,9 @@ void PictureView::mousePressEvent(QMouseEvent* e)
         heldSeam_ = true;
         return;
     }
-    if (e->button() == Qt::LeftButton && (pressTask(e->position()) || (aids_ && handles_.press(e->position(), size()))))
+    if (e->button() == Qt::LeftButton &&
+        (pressTask(e->position()) ||
+         (aids_ && (handles_.press(e->position(), size()) || path_.press(e->position(), size())))))
         return;
     button_ = e->button();
     last_ = press_ = e->pos();
@@ -244,8 +249,10 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
         setCursor(Qt::SplitHCursor);
         return;
     }
-    if (handles_.isHeld() || heldMark_ != HeldMark::None) {
-        if (handles_.isHeld())
+    if (handles_.isHeld() || path_.isHeld() || heldMark_ != HeldMark::None) {
+        if (path_.isHeld())
+            path_.drag(e->position(), size(), e->modifiers() & Qt::ShiftModifier);
+        else if (handles_.isHeld())
             handles_.drag(e->position(), size());
         else
             dragTask(e->position());
@@ -254,7 +261,8 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
     }
     if (button_ == Qt::NoButton) {
         litHandle_ = aids_ ? handles_.partAt(e->position(), size()) : PictureHandles::Part::None;
-        setCursor(litHandle_ != PictureHandles::Part::None                           ? Qt::PointingHandCursor
+        const bool onPath = aids_ && path_.keyAt(e->position(), size());
+        setCursor(onPath || litHandle_ != PictureHandles::Part::None                 ? Qt::PointingHandCursor
                   : session_.selection().task().what == Selection::Task::KnownLength ? Qt::CrossCursor
                                                                                      : Qt::ArrowCursor);
         session_.selection().setCursorPlace(
@@ -299,6 +307,8 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e)
         return;
     if (handles_.isHeld())
         return handles_.release();
+    if (path_.isHeld())
+        return path_.release();
     if (heldMark_ != HeldMark::None)
         return releaseTask();
     if (session_.selection().task().what != Selection::Task::Nothing)

@@ -3,6 +3,7 @@
 /// farther: all of it a free look that leaves the shot alone; a button or Home goes back. A click drops a pin, whose
 /// line of sight the Sounding shows.
 #include "app/picture_handles.h"
+#include "app/picture_path.h"
 
 #include <QWidget>
 #include <array>
@@ -28,6 +29,7 @@ public:
     QPointF groundMark() const { return QPointF(groundMark_.x() * width(), groundMark_.y() * height()); }
     /// Where the live picture ends and the reference begins while both are shown [pixels].
     double seam() const { return seam_ * width(); }
+    const PicturePath& path() const { return path_; }
     QSize minimumSizeHint() const override { return {480, 270}; }
 
 public Q_SLOTS:
@@ -64,6 +66,7 @@ private:
 
     Session& session_;
     PictureHandles handles_;
+    PicturePath path_;
     PictureHandles::Part litHandle_ = PictureHandles::Part::None;
     // The task in work: its words and its end; the two points of a known length; what is held of horizon and ground.
     QWidget* taskBar_;

@@ -3,6 +3,7 @@
 #include "app/bench.h"
 #include "app/card.h"
 #include "app/motion_view.h"
+#include "app/picture_view.h"
 #include "app/time_strip.h"
 #include "scene/evaluate.h"
 #include "window_support.h"
@@ -198,6 +199,39 @@ private Q_SLOTS:
         QTest::mouseClick(&motion(), Qt::LeftButton, {},
                           motion().nameOf("haze", "anisotropy").value().center().toPoint());
         QVERIFY(!motion().isOpen("haze", "anisotropy"));
+    }
+
+    void theWayThroughTimeIsDrawnAndItsPointsAreDragged()
+    {
+        scene::Project p = elements::newProject();
+        p.time.last = 40;
+        scene::Element& lamp = p.add(*elements::findKind("bulb"), "Lamp");
+        scene::Track track;
+        track.keys = {scene::keyAt(1, Vec3(-4.f, 1.f, -6.f)), scene::keyAt(20, Vec3(0.f, 1.f, -9.f)),
+                      scene::keyAt(40, Vec3(4.f, 1.f, -6.f))};
+        lamp.setTrack("position", track);
+        document().replace(p, {});
+        session().selection().setSelected("lamp");
+        auto* view = window_->findChild<PictureView*>();
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture().shot() && !session().picture().shot()->lamps.empty(), 30000);
+        const auto place = [&](double frame) {
+            return std::get<Vec3>(this->track("lamp", "position")->at(frame)->value);
+        };
+        const QPointF from = view->path().at(20, view->size()).value();
+        test::drag(*view, from, from + QPointF(30, 0));
+        QVERIFY(place(20).x > 0.3f);
+        QCOMPARE(place(20).y, 1.f);
+        QCOMPARE(place(1), Vec3(-4.f, 1.f, -6.f));
+        QCOMPARE(document().frame(), 1);
+        // Where it was taken there it lies now.
+        const QPointF now = view->path().at(20, view->size()).value();
+        QVERIFY(QLineF(now, from + QPointF(30, 0)).length() < 3.0);
+        document().undo();
+        QCOMPARE(place(20), Vec3(0.f, 1.f, -9.f));
+        QVERIFY(!document().history().canUndo());
+        // A click goes there.
+        QTest::mouseClick(view, Qt::LeftButton, {}, view->path().at(40, view->size()).value().toPoint());
+        QCOMPARE(document().frame(), 40);
     }
 
     void tracersAreBakedShownStaleAndPurged()
