@@ -119,6 +119,6 @@ void Library::preview(const scene::Recipe* recipe)
     scene::Project shown = document_.whole();
     if (recipe)
         scene::applyRecipe(shown, *recipe, scaleOf(*recipe), placeOf(*recipe));
-    picture_.setProject(scene::evaluated(shown, shown.frame));
+    picture_.setProject(shown);
 }
 } // namespace hygros::app

@@ -1,6 +1,7 @@
 /// The menu, and what is asked before a project is left or written over.
 #include "app/main_window.h"
 
+#include "app/add_place.h"
 #include "app/bench.h"
 #include "app/card.h"
 #include "app/card_column.h"
@@ -185,6 +186,8 @@ void MainWindow::buildMenu()
     time->addAction("Baked frames…", this, [this] { time_->showBaked(); });
     time->addAction("Frames, rate and shutter…", this, [this] { time_->askTime(); });
     QMenu* add = bar->addMenu("Add");
+    add->addAction("Search everything and recipes…", QKeySequence(Qt::Key_Insert), this, &MainWindow::showAddPlace);
+    add->addSeparator();
     for (const elements::Kind& k : elements::kinds())
         if (!k.permanent)
             add->addAction(QString::fromStdString(k.label), this,
@@ -208,6 +211,19 @@ void MainWindow::buildMenu()
     });
     bar->setCornerWidget(status_, Qt::TopRightCorner);
     fillRecent();
+}
+
+void MainWindow::showAddPlace()
+{
+    auto* place = new AddPlace(
+        session_,
+        [this](const std::string& kind) {
+            chooseFamily(elements::findKind(kind)->family);
+            column_->add(kind);
+        },
+        this);
+    place->setAttribute(Qt::WA_DeleteOnClose);
+    place->show();
 }
 
 void MainWindow::fillRecent()

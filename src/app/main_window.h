@@ -57,6 +57,7 @@ protected:
 private:
     void buildMenu();
     void fillRecent();
+    void showAddPlace();
     void updateTitle();
     void tell(const QString& text);
     /// Asks about unsaved changes; false to stay.

@@ -51,8 +51,8 @@ Vec3 PicturePath::worldAt(const scene::Element& element, const scene::Parameter&
 {
     Vec3 world;
     frameOf(element, frame)
-        .multVecMatrix(
-            std::get<Vec3>(scene::valueAt(session_.document().history().now(), element, place, frame)), world);
+        .multVecMatrix(std::get<Vec3>(scene::valueAt(session_.document().history().now(), element, place, frame)),
+                       world);
     return world;
 }
 

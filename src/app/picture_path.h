@@ -1,6 +1,6 @@
 #pragma once
-/// The way of the selected element through time, over the Picture: its line, a tick a frame, its keys as points that are
-/// dragged.
+/// The way of the selected element through time, over the Picture: its line, a tick a frame, its keys as points that
+/// are dragged.
 #include "app/session.h"
 
 #include <QPointF>

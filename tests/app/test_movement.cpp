@@ -1,4 +1,5 @@
 /// The Motion page, and what is baked, in the window.
+#include "app/add_place.h"
 #include "app/baked_dialog.h"
 #include "app/bench.h"
 #include "app/card.h"
@@ -14,6 +15,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QTemporaryDir>
+#include <QToolButton>
 
 using namespace hygros;
 using namespace hygros::app;
@@ -199,6 +201,37 @@ private Q_SLOTS:
         QTest::mouseClick(&motion(), Qt::LeftButton, {},
                           motion().nameOf("haze", "anisotropy").value().center().toPoint());
         QVERIFY(!motion().isOpen("haze", "anisotropy"));
+    }
+
+    void onePlaceOffersAllThatCanBeAdded()
+    {
+        session().picture().setWantedSamples(1);
+        QTest::keyClick(window_.get(), Qt::Key_Insert);
+        auto* place = window_->findChild<AddPlace*>("addPlace");
+        QVERIFY(place && place->isVisible());
+        // Recipes are drawn in the present scene while nothing else is to be done.
+        const auto recipes = session().library().recipes();
+        QVERIFY(recipes.size() >= 10);
+        auto* first = place->findChild<QToolButton*>("recipe:" + QString::fromStdString(recipes.front().name));
+        const qint64 before = first->icon().cacheKey();
+        QTRY_VERIFY_WITH_TIMEOUT(first->icon().cacheKey() != before, 60000);
+        auto* find = place->findChild<QLineEdit*>("findAddition");
+        QTest::keyClicks(find, "cloud deck");
+        QVERIFY(!place->findChild<QPushButton*>("kind:cloudDeck")->isHidden());
+        QVERIFY(place->findChild<QPushButton*>("kind:spot")->isHidden());
+        QTest::keyClick(find, Qt::Key_Return);
+        QVERIFY(document().project().find("cloud-deck"));
+        QTRY_VERIFY(!window_->findChild<AddPlace*>("addPlace"));
+        // A recipe by a click; undone in one step.
+        const std::size_t count = document().project().elements.size();
+        test::menuAction(*window_, "Add", "Search")->trigger();
+        place = window_->findChild<AddPlace*>("addPlace");
+        QVERIFY(place);
+        first = place->findChild<QToolButton*>("recipe:" + QString::fromStdString(recipes.front().name));
+        QTest::mouseClick(first, Qt::LeftButton);
+        QVERIFY(document().project().elements.size() > count);
+        document().undo();
+        QCOMPARE(document().project().elements.size(), count);
     }
 
     void theWayThroughTimeIsDrawnAndItsPointsAreDragged()
