@@ -102,8 +102,8 @@ void AddPlace::fillKinds(QVBoxLayout* column)
             if (!head) {
                 head = new QLabel(QString::fromStdString(scene::familyName(family)), this);
                 head->setFont(textFont(12, QFont::DemiBold));
-                head->setStyleSheet(QString("border-left:3px solid %1;padding-left:7px;margin-top:6px")
-                                        .arg(familyHue(family).name()));
+                head->setStyleSheet(
+                    QString("border-left:3px solid %1;padding-left:7px;margin-top:6px").arg(familyHue(family).name()));
                 column->addWidget(head);
             }
             auto* button = new QPushButton(QString::fromStdString(k.label), this);
@@ -111,16 +111,17 @@ void AddPlace::fillKinds(QVBoxLayout* column)
             button->setToolTip(QString::fromStdString(k.help));
             button->setFont(textFont(12));
             button->setAutoDefault(false);
-            button->setStyleSheet(QString("QPushButton{border:0;background:transparent;color:%1;text-align:left;padding:"
-                                          "4px 10px}QPushButton:hover,QPushButton:focus{background:%2;color:%3}")
-                                      .arg(t.text.name(), t.raised.name(), t.accent.name()));
+            button->setStyleSheet(
+                QString("QPushButton{border:0;background:transparent;color:%1;text-align:left;padding:"
+                        "4px 10px}QPushButton:hover,QPushButton:focus{background:%2;color:%3}")
+                    .arg(t.text.name(), t.raised.name(), t.accent.name()));
             connect(button, &QPushButton::clicked, this, [this, id = k.id] {
                 close();
                 add_(id);
             });
             column->addWidget(button);
-            kinds_.push_back({button,
-                              QString::fromStdString(k.label + " " + k.help + " " + scene::familyName(family)), head});
+            kinds_.push_back(
+                {button, QString::fromStdString(k.label + " " + k.help + " " + scene::familyName(family)), head});
         }
     }
 }

@@ -120,8 +120,8 @@ void Baker::bake(const std::string& element)
         },
         [this, ended, done, name = QString::fromStdString(e->name)] {
             ended();
-            Q_EMIT told(done->baked == 0 ? name + ": all frames are fresh."
-                                         : QString("%1: %2 frames baked.").arg(name).arg(done->baked));
+            if (done->baked == 0) // else the card says it
+                Q_EMIT told(name + ": all frames are fresh.");
         },
         ended);
     during_.start();
@@ -139,10 +139,8 @@ void Baker::purge(const std::string& element)
     for (const auto& [id, job] : jobOf_)
         if (element.empty() || id == element)
             jobs_.cancel(job);
-    if (const auto own = frames()) {
-        const auto gone = own->purge(element);
-        Q_EMIT told(QString("%1 MB removed.").arg(QString::fromStdString(formatNumber(double(gone) * 1e-6, 2))));
-    }
+    if (const auto own = frames())
+        own->purge(element);
     look();
 }
 

@@ -1,4 +1,5 @@
 /// hygros [PROJECT] [--screenshot FILE [--samples N]] [--report-start]
+#include "app/add_place.h"
 #include "app/bench.h"
 #include "app/main_window.h"
 #include "app/theme.h"
@@ -6,9 +7,37 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
+#include <QEventLoop>
+#include <QPainter>
+#include <QPixmap>
 #include <QSettings>
 #include <QTimer>
 #include <cstdio>
+
+namespace {
+void waited(int milliseconds)
+{
+    QEventLoop loop;
+    QTimer::singleShot(milliseconds, &loop, &QEventLoop::quit);
+    loop.exec();
+}
+
+/// The window with what stands open over it.
+QPixmap seenWith(hygros::app::MainWindow& window)
+{
+    QPixmap all = window.grab();
+    if (auto* place = window.findChild<hygros::app::AddPlace*>()) {
+        const QPixmap over = place->grab();
+        const QPoint at((all.width() - over.width()) / 2, (all.height() - over.height()) / 2);
+        QPainter p(&all);
+        p.fillRect(all.rect(), QColor(0, 0, 0, 110));
+        p.drawPixmap(at, over);
+        p.setPen(QColor(0, 0, 0, 160));
+        p.drawRect(QRect(at, over.size()));
+    }
+    return all;
+}
+} // namespace
 
 int main(int argc, char** argv)
 {
@@ -42,7 +71,10 @@ int main(int argc, char** argv)
         "show", "Picture to show: live, both or reference; a screenshot waits for the reference's paths.", "which",
         "live");
     const QCommandLineOption paths("paths", "Paths a pixel of the reference to wait for.", "count", "64");
-    parser.addOptions({shot, samples, family, unfold, chosen, report, page, pin, show, paths});
+    const QCommandLineOption adding("add",
+                                    "Open the place where things are added; a screenshot waits for its pictures.");
+    const QCommandLineOption bake("bake", "Begin to bake an element before the screenshot.", "element");
+    parser.addOptions({adding, bake, shot, samples, family, unfold, chosen, report, page, pin, show, paths});
     parser.process(application);
     Theme::useLight(QSettings().value("lightWindow", false).toBool());
     applyTheme();
@@ -58,7 +90,8 @@ int main(int argc, char** argv)
             if (!window.offerRecovery() && !project.isEmpty())
                 window.session().openAtStart(project);
         });
-    for (const auto f : {hygros::scene::Family::Lights, hygros::scene::Family::Set, hygros::scene::Family::Finish})
+    for (const auto f : {hygros::scene::Family::Lights, hygros::scene::Family::Weather, hygros::scene::Family::Set,
+                         hygros::scene::Family::Finish})
         if (parser.value(family) == QString::fromStdString(hygros::scene::familyName(f)))
             window.chooseFamily(f);
     window.bench().showPage(parser.value(page));
@@ -80,6 +113,14 @@ int main(int argc, char** argv)
                  session.reference().state().paths < parser.value(paths).toDouble()))
                 return;
             over = true;
+            if (parser.isSet(bake))
+                window.session().baker().bake(parser.value(bake).toStdString());
+            if (parser.isSet(adding)) {
+                window.showAddPlace();
+                const auto* place = window.findChild<hygros::app::AddPlace*>();
+                for (int i = 0; i < 1200 && !place->pictures().isDone(); ++i)
+                    waited(100);
+            }
             // A moment more for the thumbnails.
             QTimer::singleShot(1200, &application, [&] {
                 if (parser.isSet(report)) {
@@ -91,7 +132,7 @@ int main(int argc, char** argv)
                     }
                     std::printf("residentMB %ld\n", resident * 4096 / 1000000);
                 }
-                if (parser.isSet(shot) && !window.grab().save(parser.value(shot))) {
+                if (parser.isSet(shot) && !seenWith(window).save(parser.value(shot))) {
                     std::fprintf(stderr, "hygros: cannot write %s\n", qPrintable(parser.value(shot)));
                     status = 3;
                 }

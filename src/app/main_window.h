@@ -32,6 +32,8 @@ public:
     SoundingView& sounding() { return *sounding_; }
     Bench& bench() { return *bench_; }
     CardColumn& column() { return *column_; }
+    /// The place where everything is added.
+    void showAddPlace();
     void chooseFamily(scene::Family family);
     /// Shows an element's card, unfolded.
     void unfold(const std::string& element);
@@ -57,7 +59,6 @@ protected:
 private:
     void buildMenu();
     void fillRecent();
-    void showAddPlace();
     void updateTitle();
     void tell(const QString& text);
     /// Asks about unsaved changes; false to stay.
