@@ -136,6 +136,14 @@ int infoCommand(const std::string& name, bool asJson, bool strict)
         std::cout << set->triangles << " triangles in " << set->meshes.size() << " meshes, " << set->materials.size()
                   << " materials\nsize    " << formatNumber(size.x) << " × " << formatNumber(size.y) << " × "
                   << formatNumber(size.z) << " m\n";
+        for (std::size_t i = 0; i < set->clips.size(); ++i)
+            std::cout << "clip " << i + 1 << "  " << set->clips[i].name << ", "
+                      << formatQuantity(set->clips[i].seconds, Quantity::Time) << "\n";
+        if (!set->trouble.empty()) {
+            if (strict)
+                throw inputError("Reading", name, set->trouble);
+            std::cerr << set->trouble << "\n";
+        }
     } else if (ending == ".vdb") {
         for (const media::VdbGrid& g : media::vdbGrids(file)) {
             const Vec3 size = g.high - g.low;

@@ -1,6 +1,7 @@
 /// The set, the shot camera and the look.
 #include "elements/kinds.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace hygros::elements {
@@ -11,6 +12,10 @@ struct SetSettings : scene::SettingsOf<SetSettings> {
     double turn = 0.0, scale = 1.0;
     std::string unit = "metres";
     bool visible = true, casts = true, matte = false;
+    bool plays = false;
+    std::int64_t clip = 1;
+    double clipSpeed = 1.0, clipOffset = 0.0;
+    std::string clipEnds = "loop";
 };
 double metresOf(const std::string& unit)
 {
@@ -33,6 +38,36 @@ struct LookSettings : scene::SettingsOf<LookSettings> {
 } // namespace
 
 namespace {
+struct PosedKey {
+    Identity set;
+    int clip;
+    double seconds;
+    bool operator==(const PosedKey&) const = default;
+};
+
+/// The set as its clip has it at the project's frame.
+std::shared_ptr<const geometry::SetGeometry> posed(const scene::Project& project, const SetSettings& s,
+                                                   const std::shared_ptr<const geometry::SetGeometry>& set,
+                                                   Store& store, JobControl& job)
+{
+    const auto clip = static_cast<int>(s.clip) - 1;
+    if (!s.plays || clip < 0 || clip >= static_cast<int>(set->clips.size()))
+        return set;
+    const double length = set->clips[static_cast<std::size_t>(clip)].seconds;
+    double at = (project.time.looped(project.time.seconds(project.frame)) - s.clipOffset) * s.clipSpeed;
+    if (s.clipEnds == "hold" || length <= 0.0) {
+        at = std::clamp(at, 0.0, length);
+    } else {
+        const double turns = std::floor(at / length);
+        at -= turns * length;
+        if (s.clipEnds == "swing" && std::fmod(std::abs(turns), 2.0) == 1.0)
+            at = length - at;
+    }
+    return store.get(
+        PosedKey{set, clip, at},
+        [&] { return geometry::posedSet(set, scene::resolved(project, s.file), clip, at, job); }, &job);
+}
+
 std::optional<geometry::PlacedSet> placedFile(const scene::Project& project, const scene::Element& element,
                                               Store& store, JobControl& job)
 {
@@ -40,7 +75,7 @@ std::optional<geometry::PlacedSet> placedFile(const scene::Project& project, con
         return std::nullopt;
     const auto& s = element.as<SetSettings>();
     geometry::PlacedSet placed;
-    placed.set = keptSet(store, scene::resolved(project, s.file), job);
+    placed.set = posed(project, s, keptSet(store, scene::resolved(project, s.file), job), store, job);
     Mat4 scale, turn, move;
     scale.setScale(Vec3(static_cast<float>(s.scale * metresOf(s.unit))));
     turn.rotate(Vec3(0.f, -radians(s.turn), 0.f));
@@ -86,7 +121,9 @@ Kind setKind()
         scene::Element& e = project.add(*findKind("set"), file.stem().string());
         e.set("file", name);
         JobControl none;
-        const float metres = keptSet(store, file, none)->metresPerUnit;
+        const auto set = keptSet(store, file, none);
+        const float metres = set->metresPerUnit;
+        e.set("plays", !set->clips.empty());
         for (const auto& [unit, size] : {std::pair("centimetres", 0.01f), std::pair("millimetres", 0.001f),
                                          std::pair("inches", 0.0254f), std::pair("feet", 0.3048f)})
             if (std::abs(metres - size) < 0.01f * size)
@@ -126,12 +163,51 @@ Kind setKind()
     t.toggle("matte", "matte", &S::matte)
         .in("Picture")
         .says("Holds the picture open where it stands (alpha 0), still shades; before a plate the plate shows there.");
+    t.toggle("plays", "animation", &S::plays)
+        .in("Animation")
+        .says("Moves as the file's clip says: its nodes, skins and morph targets (glTF).");
+    t.whole("clip", "clip", &S::clip)
+        .hard(1, 1000)
+        .soft(1, 10)
+        .fixed()
+        .in("Animation")
+        .when("plays=on")
+        .says("Which of the file's clips, by number.");
+    t.number("clipSpeed", "speed", &S::clipSpeed, Quantity::Plain)
+        .hard(-100, 100)
+        .soft(0, 3)
+        .fixed()
+        .in("Animation")
+        .when("plays=on")
+        .says("Times as fast as it was made; below 0 backward.");
+    t.number("clipOffset", "begins at", &S::clipOffset, Quantity::Time)
+        .hard(-1e5, 1e5)
+        .soft(0, 20)
+        .in("Animation")
+        .when("plays=on")
+        .says("When it begins, in seconds of the project.");
+    t.choice("clipEnds", "before and after", &S::clipEnds, {"loop", "hold", "swing"})
+        .in("Animation")
+        .when("plays=on")
+        .says("What it does outside of its length: comes again, stands still, goes to and fro.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         if (s.file.empty())
             return;
+        const auto whole = keptSet(c.store, scene::resolved(c.project, s.file), c.job);
+        if (!whole->trouble.empty())
+            c.note(whole->trouble);
+        if (s.plays && s.clip > static_cast<std::int64_t>(whole->clips.size())) {
+            c.note(whole->clips.empty() ? "The file has no clips; it stands still."
+                                        : "The file has only " + std::to_string(whole->clips.size()) +
+                                              (whole->clips.size() == 1 ? " clip" : " clips") + "; it stands still.");
+        } else if (s.plays) {
+            const geometry::Clip& clip = whole->clips[static_cast<std::size_t>(s.clip - 1)];
+            c.tell("Clip " + std::to_string(s.clip) + " of " + std::to_string(whole->clips.size()) + ": " + clip.name +
+                   ", " + formatQuantity(clip.seconds, Quantity::Time) + ".");
+        }
         const geometry::PlacedSet placed = *placedSet(c, c.element);
         const Box3& b = placed.set->bounds;
         // What floats can tell apart ends long before this.

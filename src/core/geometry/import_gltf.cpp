@@ -2,14 +2,13 @@
 #include "base/error.h"
 #include "base/json_depth.h"
 #include "base/parallel.h"
-#include "geometry/set_geometry.h"
+#include "geometry/gltf.h"
 
 #include <Imath/ImathQuat.h>
 #include <atomic>
 #include <cmath>
 #include <cstring>
 #include <stb/stb_image.h>
-#include <tiny_gltf.h>
 
 namespace hygros::geometry::detail {
 namespace {
@@ -18,10 +17,11 @@ Error damaged(const std::filesystem::path& file, const std::string& why)
     return inputError("Importing", file.string(), why, "Nothing was replaced.");
 }
 
-Mat4 matrixOf(const tinygltf::Node& node)
+Mat4 matrixOf(const tinygltf::Node& node, const GltfPose* pose)
 {
     Mat4 m;
-    if (node.matrix.size() == 16) {
+    const bool posed = pose && (pose->place || pose->turn || pose->size);
+    if (node.matrix.size() == 16 && !posed) {
         // glTF stores columns; Imath multiplies row vectors, whose matrix is the transpose: the same order.
         for (int i = 0; i < 16; ++i)
             m[i / 4][i % 4] = static_cast<float>(node.matrix[static_cast<std::size_t>(i)]);
@@ -37,58 +37,84 @@ Mat4 matrixOf(const tinygltf::Node& node)
     r = q.toMatrix44();
     t.setTranslation(
         Vec3(component(node.translation, 0, 0), component(node.translation, 1, 0), component(node.translation, 2, 0)));
+    if (posed && pose->size)
+        s.setScale(*pose->size);
+    if (posed && pose->turn) {
+        const auto& v = *pose->turn;
+        r = Imath::Quatf(v[3], v[0], v[1], v[2]).normalized().toMatrix44();
+    }
+    if (posed && pose->place)
+        t.setTranslation(*pose->place);
     return s * r * t;
 }
 
 class Reader {
 public:
-    Reader(const std::filesystem::path& file, const tinygltf::Model& model, JobControl& job)
-        : file_(file), model_(model), job_(job)
+    /// `poses`: by node, as a clip has them; null: as the file has them.
+    Reader(const std::filesystem::path& file, const tinygltf::Model& model, JobControl& job,
+           const std::vector<GltfPose>* poses = nullptr)
+        : file_(file), model_(model), job_(job), poses_(poses)
     {
     }
     SetGeometry read();
+    /// Meshes alone.
+    SetGeometry readMeshes();
 
 private:
     void node(int index, const Mat4& parent, int depth);
-    void primitive(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Mat4& m);
-    /// Start and stride of an accessor after checking that all of it lies inside its buffer.
-    const unsigned char* data(int accessor, int components, std::size_t& count, std::size_t& stride, int& type) const;
+    void findWorlds(int index, const Mat4& parent, int depth);
+    std::vector<int> roots() const;
+    const GltfPose* poseOf(int index) const { return poses_ ? &(*poses_)[static_cast<std::size_t>(index)] : nullptr; }
+    void primitive(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Mat4& m, int index);
+    /// Adds morph targets to points and normals, by the node's weights.
+    void morph(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, int index, std::vector<Vec3>& positions,
+               std::vector<Vec3>& normals) const;
+    /// The matrix of each vertex by the joints that carry it; empty where it has none.
+    std::vector<Mat4> skinned(const tinygltf::Primitive& p, int index, std::size_t vertices) const;
+    const unsigned char* data(int accessor, int components, std::size_t& count, std::size_t& stride, int& type) const
+    {
+        return GltfData{file_, model_}.at(accessor, components, count, stride, type);
+    }
     void materials();
 
     const std::filesystem::path& file_;
     const tinygltf::Model& model_;
     JobControl& job_;
+    const std::vector<GltfPose>* poses_;
+    std::vector<Mat4> worlds_; ///< by node, of posed ones
     SetGeometry set_;
 };
+} // namespace
 
-const unsigned char* Reader::data(int index, int components, std::size_t& count, std::size_t& stride, int& type) const
+const unsigned char* GltfData::at(int index, int components, std::size_t& count, std::size_t& stride, int& type) const
 {
-    if (index < 0 || index >= static_cast<int>(model_.accessors.size()))
-        throw damaged(file_, "a mesh refers to data that is not there");
-    const tinygltf::Accessor& a = model_.accessors[static_cast<std::size_t>(index)];
-    if (a.bufferView < 0 || a.bufferView >= static_cast<int>(model_.bufferViews.size()) || a.sparse.isSparse)
-        throw damaged(file_, "a mesh keeps its data in a way that cannot be read (sparse or without a buffer view)");
+    if (index < 0 || index >= static_cast<int>(model.accessors.size()))
+        throw damaged("a mesh refers to data that is not there");
+    const tinygltf::Accessor& a = model.accessors[static_cast<std::size_t>(index)];
+    if (a.bufferView < 0 || a.bufferView >= static_cast<int>(model.bufferViews.size()) || a.sparse.isSparse)
+        throw damaged("a mesh keeps its data in a way that cannot be read (sparse or without a buffer view)");
     if (tinygltf::GetNumComponentsInType(static_cast<std::uint32_t>(a.type)) != components)
-        throw damaged(file_, "a mesh's data has the wrong shape");
-    const tinygltf::BufferView& view = model_.bufferViews[static_cast<std::size_t>(a.bufferView)];
-    if (view.buffer < 0 || view.buffer >= static_cast<int>(model_.buffers.size()))
-        throw damaged(file_, "a mesh refers to a buffer that is not there");
-    const auto& bytes = model_.buffers[static_cast<std::size_t>(view.buffer)].data;
+        throw damaged("a mesh's data has the wrong shape");
+    const tinygltf::BufferView& view = model.bufferViews[static_cast<std::size_t>(a.bufferView)];
+    if (view.buffer < 0 || view.buffer >= static_cast<int>(model.buffers.size()))
+        throw damaged("a mesh refers to a buffer that is not there");
+    const auto& bytes = model.buffers[static_cast<std::size_t>(view.buffer)].data;
     const int step = a.ByteStride(view);
     const int size = tinygltf::GetComponentSizeInBytes(static_cast<std::uint32_t>(a.componentType));
     if (step <= 0 || size <= 0)
-        throw damaged(file_, "a mesh's data has an unknown type");
+        throw damaged("a mesh's data has an unknown type");
     count = a.count;
     stride = static_cast<std::size_t>(step);
     type = a.componentType;
     const std::size_t start = view.byteOffset + a.byteOffset;
     if (count == 0 || start > bytes.size() || count > bytes.size() ||
         start + (count - 1) * stride + static_cast<std::size_t>(size * components) > bytes.size())
-        throw damaged(file_, "it is truncated: a mesh's data ends before it should");
+        throw damaged("it is truncated: a mesh's data ends before it should");
     return bytes.data() + start;
 }
 
-void Reader::primitive(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Mat4& m)
+namespace {
+void Reader::primitive(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Mat4& m, int index)
 {
     if (p.mode != TINYGLTF_MODE_TRIANGLES && p.mode != -1)
         return; // points, lines and strips are not surfaces here
@@ -110,18 +136,23 @@ void Reader::primitive(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p,
             take(v);
         }
     };
-    floats(position->second, 3, [&](const float* v) {
-        Vec3 q;
-        m.multVecMatrix(Vec3(v[0], v[1], v[2]), q);
-        out.positions.push_back(q);
-    });
-    Mat4 forNormals = m.inverse().transposed();
+    floats(position->second, 3, [&](const float* v) { out.positions.emplace_back(v[0], v[1], v[2]); });
     if (const auto normal = p.attributes.find("NORMAL"); normal != p.attributes.end())
-        floats(normal->second, 3, [&](const float* v) {
-            Vec3 q;
-            forNormals.multDirMatrix(Vec3(v[0], v[1], v[2]), q);
-            out.normals.push_back(q.length2() > 0.f ? q.normalized() : Vec3(0, 1, 0));
-        });
+        floats(normal->second, 3, [&](const float* v) { out.normals.emplace_back(v[0], v[1], v[2]); });
+    if (poses_)
+        morph(mesh, p, index, out.positions, out.normals);
+    const std::vector<Mat4> byVertex = poses_ ? skinned(p, index, out.positions.size()) : std::vector<Mat4>();
+    for (std::size_t i = 0; i < out.positions.size(); ++i) {
+        const Vec3 q = out.positions[i];
+        (byVertex.empty() ? m : byVertex[i]).multVecMatrix(q, out.positions[i]);
+    }
+    const Mat4 forNormals = m.inverse().transposed();
+    for (std::size_t i = 0; i < out.normals.size(); ++i) {
+        Vec3 q;
+        (byVertex.empty() || i >= byVertex.size() ? forNormals : byVertex[i].inverse().transposed())
+            .multDirMatrix(out.normals[i], q);
+        out.normals[i] = q.length2() > 0.f ? q.normalized() : Vec3(0, 1, 0);
+    }
     if (const auto uv = p.attributes.find("TEXCOORD_0"); uv != p.attributes.end()) {
         const auto& a = model_.accessors.at(static_cast<std::size_t>(uv->second));
         if (a.componentType == TINYGLTF_COMPONENT_TYPE_FLOAT)
@@ -153,11 +184,11 @@ void Reader::node(int index, const Mat4& parent, int depth)
     if (index < 0 || index >= static_cast<int>(model_.nodes.size()) || depth > 64)
         throw damaged(file_, "its tree of nodes is broken");
     const tinygltf::Node& n = model_.nodes[static_cast<std::size_t>(index)];
-    const Mat4 m = matrixOf(n) * parent;
+    const Mat4 m = matrixOf(n, poseOf(index)) * parent;
     if (n.mesh >= 0 && n.mesh < static_cast<int>(model_.meshes.size())) {
         const tinygltf::Mesh& mesh = model_.meshes[static_cast<std::size_t>(n.mesh)];
         for (const tinygltf::Primitive& p : mesh.primitives)
-            primitive(mesh, p, m);
+            primitive(mesh, p, m, index);
     }
     for (const int child : n.children)
         node(child, m, depth + 1);
@@ -213,28 +244,164 @@ void Reader::materials()
     }
 }
 
+std::vector<int> Reader::roots() const
+{
+    if (!model_.scenes.empty()) {
+        const auto wanted = static_cast<std::size_t>(std::max(0, model_.defaultScene));
+        return model_.scenes[std::min(wanted, model_.scenes.size() - 1)].nodes;
+    }
+    std::vector<char> isChild(model_.nodes.size(), 0);
+    for (const auto& n : model_.nodes)
+        for (const int c : n.children)
+            if (c >= 0 && c < static_cast<int>(isChild.size()))
+                isChild[static_cast<std::size_t>(c)] = 1;
+    std::vector<int> out;
+    for (std::size_t i = 0; i < isChild.size(); ++i)
+        if (!isChild[i])
+            out.push_back(static_cast<int>(i));
+    return out;
+}
+
+SetGeometry Reader::readMeshes()
+{
+    if (poses_) {
+        worlds_.resize(model_.nodes.size());
+        for (const int n : roots())
+            findWorlds(n, Mat4(), 0);
+    }
+    for (const int n : roots())
+        node(n, Mat4(), 0);
+    return std::move(set_);
+}
+
 SetGeometry Reader::read()
 {
     job_.report(0.4f, "Reading meshes");
-    const Mat4 identity;
-    if (model_.scenes.empty()) {
-        std::vector<char> isChild(model_.nodes.size(), 0);
-        for (const auto& n : model_.nodes)
-            for (const int c : n.children)
-                if (c >= 0 && c < static_cast<int>(isChild.size()))
-                    isChild[static_cast<std::size_t>(c)] = 1;
-        for (std::size_t i = 0; i < isChild.size(); ++i)
-            if (!isChild[i])
-                node(static_cast<int>(i), identity, 0);
-    } else {
-        const auto wanted = static_cast<std::size_t>(std::max(0, model_.defaultScene));
-        for (const int n : model_.scenes[std::min(wanted, model_.scenes.size() - 1)].nodes)
-            node(n, identity, 0);
-    }
+    for (const int n : roots())
+        node(n, Mat4(), 0);
     job_.report(0.6f, "Reading materials");
     materials();
     return std::move(set_);
 }
+
+void Reader::findWorlds(int index, const Mat4& parent, int depth)
+{
+    if (index < 0 || index >= static_cast<int>(model_.nodes.size()) || depth > 64)
+        throw damaged(file_, "its tree of nodes is broken");
+    const tinygltf::Node& n = model_.nodes[static_cast<std::size_t>(index)];
+    worlds_[static_cast<std::size_t>(index)] = matrixOf(n, poseOf(index)) * parent;
+    for (const int child : n.children)
+        findWorlds(child, worlds_[static_cast<std::size_t>(index)], depth + 1);
+}
+
+void Reader::morph(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, int index, std::vector<Vec3>& positions,
+                   std::vector<Vec3>& normals) const
+{
+    const GltfData from{file_, model_};
+    for (std::size_t k = 0; k < p.targets.size(); ++k) {
+        const std::vector<float>& posed = poseOf(index)->weights;
+        const auto& own = model_.nodes[static_cast<std::size_t>(index)].weights;
+        const auto& plain = own.empty() ? mesh.weights : own;
+        const float weight = k < posed.size() ? posed[k] : k < plain.size() ? static_cast<float>(plain[k]) : 0.f;
+        if (weight == 0.f)
+            continue;
+        for (const auto& [name, to] : {std::pair("POSITION", &positions), std::pair("NORMAL", &normals)})
+            if (const auto found = p.targets[k].find(name); found != p.targets[k].end()) {
+                const std::vector<float> by = from.floats(found->second, 3);
+                for (std::size_t i = 0; i < std::min(to->size(), by.size() / 3); ++i)
+                    (*to)[i] += Vec3(by[3 * i], by[3 * i + 1], by[3 * i + 2]) * weight;
+            }
+    }
+}
+
+std::vector<Mat4> Reader::skinned(const tinygltf::Primitive& p, int index, std::size_t vertices) const
+{
+    const int which = model_.nodes[static_cast<std::size_t>(index)].skin;
+    const auto joints = p.attributes.find("JOINTS_0"), weights = p.attributes.find("WEIGHTS_0");
+    if (which < 0 || which >= static_cast<int>(model_.skins.size()) || joints == p.attributes.end() ||
+        weights == p.attributes.end())
+        return {};
+    const tinygltf::Skin& skin = model_.skins[static_cast<std::size_t>(which)];
+    const GltfData from{file_, model_};
+    std::vector<Mat4> bones(skin.joints.size());
+    const std::vector<float> inverse = skin.inverseBindMatrices >= 0 ? from.floats(skin.inverseBindMatrices, 16)
+                                                                     : std::vector<float>();
+    for (std::size_t b = 0; b < bones.size(); ++b) {
+        const int node = skin.joints[b];
+        if (node < 0 || node >= static_cast<int>(worlds_.size()))
+            throw damaged(file_, "a skin refers to a joint that is not there");
+        Mat4 bind;
+        if (inverse.size() >= (b + 1) * 16)
+            for (int i = 0; i < 16; ++i)
+                bind[i / 4][i % 4] = inverse[b * 16 + static_cast<std::size_t>(i)];
+        bones[b] = bind * worlds_[static_cast<std::size_t>(node)];
+    }
+    const std::vector<float> share = from.floats(weights->second, 4);
+    std::size_t count = 0, stride = 0;
+    int type = 0;
+    const unsigned char* at = from.at(joints->second, 4, count, stride, type);
+    if (count < vertices || share.size() < vertices * 4)
+        throw damaged(file_, "a skin has fewer weights than its mesh has vertices");
+    std::vector<Mat4> out(vertices);
+    for (std::size_t i = 0; i < vertices; ++i, at += stride) {
+        Mat4 sum;
+        float all = 0.f;
+        for (int r = 0; r < 4; ++r)
+            for (int c = 0; c < 4; ++c)
+                sum[r][c] = 0.f;
+        for (std::size_t k = 0; k < 4; ++k) {
+            const std::size_t joint = type == TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT
+                                          ? static_cast<std::size_t>(at[2 * k] | (at[2 * k + 1] << 8))
+                                          : at[k];
+            const float w = share[i * 4 + k];
+            if (w == 0.f)
+                continue;
+            if (joint >= bones.size())
+                throw damaged(file_, "a skin refers to a joint that is not there");
+            for (int r = 0; r < 4; ++r)
+                for (int c = 0; c < 4; ++c)
+                    sum[r][c] += w * bones[joint][r][c];
+            all += w;
+        }
+        out[i] = all > 0.f ? sum * (1.f / all) : Mat4();
+    }
+    return out;
+}
+
+/// A file with clips, kept to be posed.
+class GltfRig final : public Rig {
+public:
+    GltfRig(std::filesystem::path file, tinygltf::Model model, std::vector<GltfClip> clips,
+            std::vector<Material> materials)
+        : file_(std::move(file)), model_(std::move(model)), clips_(std::move(clips)), materials_(std::move(materials))
+    {
+        for (tinygltf::Image& image : model_.images)
+            image.image = {};
+    }
+    SetGeometry posed(int clip, double seconds, JobControl& job) const override
+    {
+        const auto poses = posesAt(clips_[static_cast<std::size_t>(clip)], seconds, model_.nodes.size());
+        SetGeometry set = Reader(file_, model_, job, &poses).readMeshes();
+        set.materials = materials_;
+        return set;
+    }
+    std::size_t bytes() const override
+    {
+        std::size_t sum = 0;
+        for (const tinygltf::Buffer& b : model_.buffers)
+            sum += b.data.size();
+        for (const GltfClip& c : clips_)
+            for (const GltfChannel& channel : c.channels)
+                sum += (channel.times.size() + channel.values.size()) * sizeof(float);
+        return sum;
+    }
+
+private:
+    std::filesystem::path file_;
+    tinygltf::Model model_;
+    std::vector<GltfClip> clips_;
+    std::vector<Material> materials_;
+};
 
 /// A relative address as a file's name: "two%20words.png" is "two words.png".
 std::string decoded(const std::string& uri)
@@ -311,6 +478,11 @@ SetGeometry readGltf(const std::filesystem::path& file, JobControl& job)
         alsoRead(b.uri);
     for (const tinygltf::Image& i : model.images)
         alsoRead(i.uri);
+    std::vector<GltfClip> clips = clipsOf({file, model}, set.trouble);
+    for (const GltfClip& c : clips)
+        set.clips.push_back({c.name, c.seconds});
+    if (!clips.empty())
+        set.rig = std::make_shared<GltfRig>(file, std::move(model), std::move(clips), set.materials);
     return set;
 }
 } // namespace hygros::geometry::detail

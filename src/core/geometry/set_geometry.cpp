@@ -60,6 +60,7 @@ std::size_t SetGeometry::bytes() const
                m.indices.size() * sizeof(std::uint32_t);
     for (const Material& m : materials)
         sum += m.texture ? m.texture->bytes() : 0;
+    sum += rig ? rig->bytes() : 0;
     return sum;
 }
 
@@ -120,9 +121,13 @@ void checkNumbers(const Mesh& m, float most, const std::filesystem::path& file)
 }
 } // namespace
 
+namespace {
+constexpr const char* doing = "Importing";
+void finish(SetGeometry* set, const std::filesystem::path& file, JobControl& job);
+} // namespace
+
 std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, JobControl& job)
 {
-    const char* doing = "Importing";
     if (!std::filesystem::exists(file))
         throw inputError(doing, file.string(), "there is no such file", "Nothing was replaced.");
     std::string ending = file.extension().string();
@@ -138,6 +143,27 @@ std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, 
         throw inputError(doing, file.string(), "the ending '" + ending + "' is not one that can be read",
                          "Use .glb, .gltf, .obj, .ply or .fbx.");
     job.report(0.8f, "Checking");
+    finish(set.get(), file, job);
+    job.report(1.f, "Imported");
+    return set;
+}
+
+std::shared_ptr<const SetGeometry> posedSet(const std::shared_ptr<const SetGeometry>& set,
+                                            const std::filesystem::path& file, int clip, double seconds,
+                                            JobControl& job)
+{
+    if (!set->rig || clip < 0 || clip >= static_cast<int>(set->clips.size()))
+        return set;
+    auto posed = std::make_shared<SetGeometry>(set->rig->posed(clip, seconds, job));
+    finish(posed.get(), file, job);
+    posed->metresPerUnit = set->metresPerUnit;
+    posed->beside = set->beside;
+    return posed;
+}
+
+namespace {
+void finish(SetGeometry* set, const std::filesystem::path& file, JobControl& job)
+{
     if (set->materials.empty())
         set->materials.emplace_back();
     for (Mesh& m : set->meshes) {
@@ -176,7 +202,6 @@ std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, 
     if (set->triangles == 0)
         throw inputError(doing, file.string(), "it holds no faces",
                          "Points and lines alone make no set. Nothing was replaced.");
-    job.report(1.f, "Imported");
-    return set;
 }
+} // namespace
 } // namespace hygros::geometry

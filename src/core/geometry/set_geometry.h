@@ -47,12 +47,28 @@ struct Mesh {
     std::uint16_t group = 0; ///< its object, in SetGeometry::groups
 };
 
+struct SetGeometry;
+/// What can set up a file's nodes and meshes at a time of one of its clips.
+class Rig {
+public:
+    virtual ~Rig() = default;
+    virtual SetGeometry posed(int clip, double seconds, JobControl& job) const = 0;
+    virtual std::size_t bytes() const = 0;
+};
+struct Clip {
+    std::string name;
+    double seconds = 0.0; ///< how long it is
+};
+
 struct SetGeometry {
     std::vector<Mesh> meshes;
     std::vector<Material> materials; ///< never empty
     std::vector<std::string> groups; ///< names of its objects: meshes' names, endings like ".003" or "_12" left out
     Box3 bounds;
     std::size_t triangles = 0;
+    std::vector<Clip> clips;         ///< of its animation
+    std::shared_ptr<const Rig> rig;  ///< null where it has no clips
+    std::string trouble;             ///< what of it was left out, in words; empty: nothing
     float metresPerUnit = 0.f;       ///< as the file says; 0: it does not say
     std::vector<FileVersion> beside; ///< other files that were read for it: buffers, materials, pictures
     std::size_t bytes() const;
@@ -61,6 +77,12 @@ struct SetGeometry {
 /// Reads .gltf, .glb, .obj, .ply or .fbx. Throws an input Error (missing, truncated, damaged, no triangles, an index or
 /// a number out of range) or Cancelled; reports progress.
 std::shared_ptr<const SetGeometry> importSet(const std::filesystem::path& file, JobControl& job);
+
+/// The set as its clip (by number, from 0) has it at a time; times outside of it are taken for its ends. The set itself
+/// where it has no such clip. Throws as above.
+std::shared_ptr<const SetGeometry> posedSet(const std::shared_ptr<const SetGeometry>& set,
+                                            const std::filesystem::path& file, int clip, double seconds,
+                                            JobControl& job);
 
 namespace detail {
 SetGeometry readGltf(const std::filesystem::path& file, JobControl& job);
