@@ -65,10 +65,9 @@ public:
                          {"meshes", QJsonArray{QJsonObject{{"primitives", QJsonArray{primitive_}}, {"name", "flag"}}}},
                          {"accessors", accessors_},
                          {"bufferViews", views_},
-                         {"buffers", QJsonArray{QJsonObject{
-                                         {"byteLength", static_cast<int>(data_.size())},
-                                         {"uri", "data:application/octet-stream;base64," +
-                                                     QString::fromLatin1(data_.toBase64())}}}}};
+                         {"buffers", QJsonArray{QJsonObject{{"byteLength", static_cast<int>(data_.size())},
+                                                            {"uri", "data:application/octet-stream;base64," +
+                                                                        QString::fromLatin1(data_.toBase64())}}}}};
         if (!animations_.isEmpty())
             root["animations"] = animations_;
         if (!skins_.isEmpty())
@@ -143,7 +142,8 @@ private Q_SLOTS:
                   target = m.add({0, 0, 1, 0, 0, 1, 0, 0, 1}, "VEC3", 3);
         m.primitive_["attributes"] = QJsonObject{{"POSITION", 0}, {"JOINTS_0", joints}, {"WEIGHTS_0", weights}};
         m.primitive_["targets"] = QJsonArray{QJsonObject{{"POSITION", target}}};
-        m.nodes_ = {QJsonObject{{"mesh", 0}, {"skin", 0}, {"children", QJsonArray{1, 2}}}, QJsonObject{}, QJsonObject{}};
+        m.nodes_ = {QJsonObject{{"mesh", 0}, {"skin", 0}, {"children", QJsonArray{1, 2}}}, QJsonObject{},
+                    QJsonObject{}};
         m.skins_ = {QJsonObject{{"joints", QJsonArray{1, 2}}}};
         m.clip("rise", "translation", {0, 1}, {0, 0, 0, 0, 2, 0}, 3, "LINEAR", 2);
         m.clip("bulge", "weights", {0, 1}, {0, 1}, 1);
@@ -159,10 +159,11 @@ private Q_SLOTS:
         QTest::addColumn<std::vector<float>>("values");
         QTest::addColumn<QString>("why");
         const float nan = std::numeric_limits<float>::quiet_NaN();
-        QTest::newRow("times that are no numbers") << std::vector<float>{0, nan} << std::vector<float>(6) << "do not rise";
+        QTest::newRow("times that are no numbers")
+            << std::vector<float>{0, nan} << std::vector<float>(6) << "do not rise";
         QTest::newRow("unsorted") << std::vector<float>{2, 1} << std::vector<float>(6) << "do not rise";
-        QTest::newRow("values that are no numbers") << std::vector<float>{0, 1}
-                                                    << std::vector<float>{0, 0, 0, nan, 0, 0} << "are not numbers";
+        QTest::newRow("values that are no numbers")
+            << std::vector<float>{0, 1} << std::vector<float>{0, 0, 0, nan, 0, 0} << "are not numbers";
         QTest::newRow("too few values") << std::vector<float>{0, 1, 2} << std::vector<float>(6) << "too few values";
     }
     void whatIsDamagedIsLeftOutAndSaid()
@@ -214,9 +215,9 @@ private Q_SLOTS:
             return double(elements::freeze(p, store, job)->scene->bounds().min.x);
         };
         NEAR(left(1) + 1.0, 1.0, 1e-5);
-        NEAR(left(26), 2.0, 1e-4);    // a second on
-        NEAR(left(38.5), 3.0, 1e-4);  // between two frames
-        NEAR(left(76), 2.0, 1e-4);    // three seconds: it has come again
+        NEAR(left(26), 2.0, 1e-4);   // a second on
+        NEAR(left(38.5), 3.0, 1e-4); // between two frames
+        NEAR(left(76), 2.0, 1e-4);   // three seconds: it has come again
         p.find(id)->set("clipEnds", std::string("hold"));
         NEAR(left(76), 4.0, 1e-4);
         p.find(id)->set("clipEnds", std::string("swing"));
