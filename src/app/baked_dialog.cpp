@@ -46,13 +46,13 @@ void BakedDialog::fill()
 {
     delete list_;
     list_ = new QWidget(this);
-    auto* grid = new QGridLayout(list_);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setHorizontalSpacing(16);
+    auto* table = new QGridLayout(list_);
+    table->setContentsMargins(0, 0, 0, 0);
+    table->setHorizontalSpacing(16);
     const auto put = [&](int row, int column, const QString& text, bool figures) {
         auto* label = new QLabel(text, list_);
         label->setFont(figures ? figureFont(12) : textFont(12));
-        grid->addWidget(label, row, column, column == 1 || column == 2 ? Qt::AlignRight : Qt::AlignLeft);
+        table->addWidget(label, row, column, column == 1 || column == 2 ? Qt::AlignRight : Qt::AlignLeft);
         return label;
     };
     const Baker& baker = session_.baker();
@@ -90,10 +90,10 @@ void BakedDialog::fill()
         connect(
             purge, &QPushButton::clicked, this, [this, id = c.element] { session_.baker().purge(id); },
             Qt::QueuedConnection);
-        grid->addWidget(purge, row, 4);
+        table->addWidget(purge, row, 4);
         ++row;
     }
-    grid->setColumnStretch(3, 1);
+    table->setColumnStretch(3, 1);
     if (row == 0)
         put(0, 0, "Nothing is baked. Add a Wind and Tracers, then Bake on the Tracers' card.", false);
     static_cast<QVBoxLayout*>(layout())->insertWidget(0, list_);

@@ -6,6 +6,7 @@
 #include "app/motion_view.h"
 #include "app/picture_view.h"
 #include "app/time_strip.h"
+#include "app/transect_view.h"
 #include "scene/evaluate.h"
 #include "window_support.h"
 
@@ -232,6 +233,46 @@ private Q_SLOTS:
         QVERIFY(document().project().elements.size() > count);
         document().undo();
         QCOMPARE(document().project().elements.size(), count);
+    }
+
+    void aClickFocusesAndTheTransectShowsIt()
+    {
+        scene::Project p = elements::newProject();
+        p.folder = std::string(SOURCE_DIR) + "/demo";
+        p.add(*elements::findKind("set"), "Marl").set("file", std::string("marl.glb"));
+        p.find("shot")->set("position", Vec3(-2.9f, 2.2f, 1.2f));
+        p.find("shot")->set("aim", Vec3(1.6f, 2.35f, -30.f));
+        document().replace(p, {});
+        window_->chooseFamily(scene::Family::Set);
+        auto* view = window_->findChild<PictureView*>();
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture().shot() && session().picture().shot()->scene->triangles() > 1000 &&
+                                     session().picture().state().depth,
+                                 60000);
+        session().selection().begin({Selection::Task::Focus, "shot"});
+        const QPoint where(view->width() / 4, view->height() * 4 / 5);
+        const auto distance = [&] {
+            return double(session().picture().distanceAt(
+                QPointF((where.x()) / double(view->width()), where.y() / double(view->height()))));
+        };
+        QTRY_VERIFY_WITH_TIMEOUT(distance() > 0.1 && distance() < 100.0,
+                                 30000); // of the set, not of what was there before
+        const double met = distance();
+        QTest::mouseClick(view, Qt::LeftButton, {}, where);
+        QVERIFY(std::get<bool>(document().project().find("shot")->value("blurs")));
+        const double focus = std::get<double>(document().project().find("shot")->value("focus"));
+        QVERIFY2(focus > 0.6 * met && focus <= met * 1.001, qPrintable(QString("%1 of %2").arg(focus).arg(met)));
+        QVERIFY(session().selection().task().what == Selection::Task::Nothing);
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture().shot()->camera.lensRadius > 0.f, 30000);
+        // Its line in the Transect is dragged.
+        window_->findChild<Bench*>("bench")->showPage("Transect");
+        auto* transect = window_->findChild<TransectView*>();
+        QTRY_VERIFY_WITH_TIMEOUT(!transect->handlePosition("shot", "focus").isNull(), 30000);
+        const QPointF at = transect->handlePosition("shot", "focus");
+        test::drag(*transect, at, at + QPointF(40, 0));
+        QVERIFY(std::get<double>(document().project().find("shot")->value("focus")) > focus * 1.05);
+        document().undo();
+        document().undo();
+        QVERIFY(!std::get<bool>(document().project().find("shot")->value("blurs"))); // sharp again
     }
 
     void theWayThroughTimeIsDrawnAndItsPointsAreDragged()
