@@ -14,6 +14,12 @@ Vec3 behind(const shot::Shot& shot, const media::Tracers& t, const Vec3& p)
 {
     return p - media::windAt(shot.airflow.winds, p) * t.trail;
 }
+/// Of very many only each so-manieth is drawn: more would hide the picture and show no more.
+std::size_t strideOf(const media::Tracers& t)
+{
+    constexpr std::size_t most = 2000;
+    return (t.points->size() + most - 1) / most;
+}
 } // namespace
 
 void PictureView::drawTracers(QPainter& p)
@@ -27,7 +33,8 @@ void PictureView::drawTracers(QPainter& p)
         if (!t.points)
             continue;
         p.setRenderHint(QPainter::Antialiasing);
-        for (const Vec3& point : *t.points) {
+        for (std::size_t i = 0; i < t.points->size(); i += strideOf(t)) {
+            const Vec3& point = (*t.points)[i];
             Vec2 head, tail;
             float depth = 0.f, ignored = 0.f;
             if (!view.project(point, head, depth) || head.x < 0.f || head.y < 0.f ||
@@ -77,7 +84,8 @@ void TransectView::drawTracers(QPainter& p)
             to = {xOf(double(along)), yOf(double(point.y))};
             return along > 0.f && aside < std::max(1.5f, 0.06f * along);
         };
-        for (const Vec3& point : *t.points) {
+        for (std::size_t i = 0; i < t.points->size(); i += strideOf(t)) {
+            const Vec3& point = (*t.points)[i];
             QPointF head, tail;
             if (!placed(point, head) || !r.contains(head))
                 continue;

@@ -40,8 +40,8 @@ private Q_SLOTS:
     void keysOfSeveralParametersMoveTogether()
     {
         scene::Project p = keyed();
-        const KeyPlaces now = scene::changeKeys(
-            p, {{"haze", "visibility", 11}, {"haze", "anisotropy", 5}}, scene::shifted(2.4, true));
+        const KeyPlaces now = scene::changeKeys(p, {{"haze", "visibility", 11}, {"haze", "anisotropy", 5}},
+                                                scene::shifted(2.4, true));
         QCOMPARE(now, (KeyPlaces{{"haze", "visibility", 13}, {"haze", "anisotropy", 7}}));
         QCOMPARE(frames(track(p, "visibility")), (std::vector<double>{1, 13, 21}));
         QCOMPARE(frames(track(p, "anisotropy")), (std::vector<double>{7, 15}));
@@ -68,8 +68,7 @@ private Q_SLOTS:
     void stretchedTimeTakesSlopesAlong()
     {
         scene::Project p = keyed();
-        scene::changeKeys(p,
-                          {{"haze", "visibility", 1}, {"haze", "visibility", 11}, {"haze", "visibility", 21}},
+        scene::changeKeys(p, {{"haze", "visibility", 1}, {"haze", "visibility", 11}, {"haze", "visibility", 21}},
                           scene::stretched(1.0, 3.0, true));
         QCOMPARE(frames(track(p, "visibility")), (std::vector<double>{1, 31, 61}));
         NEAR(track(p, "visibility").keys[1].out->x, 10.0, 1e-5); // as steep on the page, a third a frame
@@ -82,12 +81,10 @@ private Q_SLOTS:
     {
         scene::Project p = keyed();
         const std::string before = scene::toJson(p);
-        THROWS_SAYING(scene::changeKeys(p, {{"haze", "anisotropy", 5}, {"haze", "visibility", 1}},
-                                        scene::shifted(3.0, true),
-                                        [](const scene::Parameter&, const scene::Value&) -> scene::Value {
-                                            return -5.0;
-                                        }),
-                      "");
+        THROWS_SAYING(
+            scene::changeKeys(p, {{"haze", "anisotropy", 5}, {"haze", "visibility", 1}}, scene::shifted(3.0, true),
+                              [](const scene::Parameter&, const scene::Value&) -> scene::Value { return -5.0; }),
+            "");
         QCOMPARE(scene::toJson(p), before);
     }
 
@@ -110,7 +107,8 @@ private Q_SLOTS:
         const std::string text = scene::keysToText(
             p, {{"haze", "visibility", 11}, {"haze", "visibility", 21}, {"haze", "anisotropy", 15}});
         const KeyPlaces now = scene::pasteKeys(p, "bank", 100.0, text);
-        QCOMPARE(now, (KeyPlaces{{"bank", "visibility", 100}, {"bank", "visibility", 110}, {"bank", "anisotropy", 104}}));
+        QCOMPARE(now,
+                 (KeyPlaces{{"bank", "visibility", 100}, {"bank", "visibility", 110}, {"bank", "anisotropy", 104}}));
         QVERIFY(track(p, "visibility", "bank").keys[1].way == Way::Hold);
         // Only what the element has, and what its range allows.
         QVERIFY(scene::pasteKeys(p, "look", 1.0, text).empty());

@@ -115,7 +115,7 @@ Kind tracersKind()
         .lead()
         .fixed()
         .in("Tracers")
-        .says("How many there are.");
+        .says("How many there are; of more than two thousand only some are drawn.");
     t.number("life", "life", &S::life, Quantity::Time)
         .hard(0.05, 3600)
         .soft(0.5, 60)
