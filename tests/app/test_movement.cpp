@@ -275,6 +275,22 @@ private Q_SLOTS:
         QVERIFY(!std::get<bool>(document().project().find("shot")->value("blurs"))); // sharp again
     }
 
+    void whatIsNotSeenLeavesThePictureAsItIs()
+    {
+        session().picture().setWantedSamples(3);
+        QVERIFY(test::settle(session()));
+        int fewest = 1000;
+        connect(&session().picture(), &Picture::pictureChanged, this,
+                [&] { fewest = std::min(fewest, session().picture().state().samples); });
+        document().edit("wind", [](scene::Project& p) { p.add(*elements::findKind("wind"), "Gale"); });
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture().shot() && !session().picture().shot()->airflow.winds.empty(),
+                                 30000);
+        QVERIFY(test::settle(session()));
+        QTRY_VERIFY(fewest < 1000);                                 // it was shown again,
+        QVERIFY2(fewest >= 3, qPrintable(QString::number(fewest))); // and never as a quick picture
+        disconnect(&session().picture(), nullptr, this, nullptr);
+    }
+
     void theWayThroughTimeIsDrawnAndItsPointsAreDragged()
     {
         scene::Project p = elements::newProject();

@@ -261,8 +261,13 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             std::optional<PathRatios> known;
             if (followsPaths && fine_ && fine_->ratios().known() && shot_ && shot_->setIds == incoming->setIds)
                 known = fine_->ratios();
+            // What is not seen (a wind, what is baked of tracers, notes) leaves the picture as it is.
+            const bool alike = change == Change::None && fine_->isLit() && shot_->look == incoming->look &&
+                               shot_->veils == incoming->veils;
             shot_ = incoming;
-            if (change == Change::Light) {
+            if (alike) {
+                showDue_ = true;
+            } else if (change == Change::Light) {
                 fine_.reset();
                 depth_.reset();
                 depthPasses_ = 0;
@@ -280,7 +285,7 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
                     coarse_->setAir(incoming, change == Change::AirAndNoise);
                 fine_->setAir(incoming, change == Change::AirAndNoise);
             }
-            quickDue_ = true;
+            quickDue_ = quickDue_ || !alike;
         }
         lock.lock();
         return true;
@@ -297,7 +302,9 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             fine_->resolve(rgb);
             publish(std::move(rgb), fine_->width(), fine_->height(), samplesOf(*fine_, wanted));
         };
-        if (quickDue_) {
+        if (std::exchange(showDue_, false) && !quickDue_) {
+            show();
+        } else if (quickDue_) {
             if (fine_->surfacePasses() > 0) {
                 if (fine_->quickPicture(rgb, stop_)) {
                     publish(std::move(rgb), fine_->width(), fine_->height(), 0);

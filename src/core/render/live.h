@@ -86,6 +86,7 @@ private:
     std::shared_ptr<const shot::Shot> shot_;
     std::unique_ptr<Frame> coarse_, fine_;
     bool quickDue_ = false, fineQuickDue_ = false;
+    bool showDue_ = false;                            ///< the picture of another shot is the one that there is
     std::shared_ptr<const std::vector<float>> depth_; ///< of fine_
     int depthPasses_ = 0;                             ///< surface passes in it
     bool shown_ = false;                              ///< the last march is published
