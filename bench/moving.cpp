@@ -20,6 +20,15 @@ double milliseconds(const std::function<void()>& work)
     work();
     return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
 }
+render::StillSettings sequenceSettings()
+{
+    render::StillSettings s;
+    s.width = 480;
+    s.height = 270;
+    s.samples = 16;
+    s.ratios = std::make_shared<render::PathRatios>();
+    return s;
+}
 } // namespace
 
 double nextFrame(const scene::Project& project, int by)
@@ -54,11 +63,7 @@ Beside sequenceStill(const scene::Project& project)
     now.time.shutterAngle = 0.0;
     Store store;
     JobControl job;
-    render::StillSettings s;
-    s.width = 480;
-    s.height = 270;
-    s.samples = 16;
-    s.ratios = std::make_shared<render::PathRatios>();
+    const render::StillSettings s = sequenceSettings();
     render::StillSequence sequence;
     elements::freeze(now, store, job);
     Beside figures;
@@ -83,11 +88,7 @@ Beside sequenceMoving(const scene::Project& project)
     shot.setTrack("position", track);
     Store store;
     JobControl job;
-    render::StillSettings s;
-    s.width = 480;
-    s.height = 270;
-    s.samples = 16;
-    s.ratios = std::make_shared<render::PathRatios>();
+    const render::StillSettings s = sequenceSettings();
     render::StillSequence sequence;
     Beside figures{1e300, 1e300};
     for (int i = 0; i < 3; ++i) {

@@ -1,5 +1,6 @@
 /// The Motion page in the hand: choosing, dragging, stretching.
 #include "app/motion_view.h"
+#include "app/zoom.h"
 #include "scene/evaluate.h"
 
 #include <QCheckBox>
@@ -268,11 +269,7 @@ void MotionView::wheelEvent(QWheelEvent* e)
     if (e->modifiers() & Qt::ShiftModifier || e->position().x() < nameWidthShown) {
         scrolled_ -= e->angleDelta().y() / 3.0;
     } else {
-        const double at = frameAt(e->position().x()), times = std::pow(1.25, -e->angleDelta().y() / 120.0);
-        const double length = std::clamp((to_ - from_) * times, 4.0, 4.0 * scene::TimeSettings::farthest);
-        const double share = (at - from_) / (to_ - from_);
-        from_ = at - share * length;
-        to_ = from_ + length;
+        zoomFrames(frameAt(e->position().x()), e->angleDelta().y(), from_, to_);
         zoomed_ = true;
     }
     layOut();

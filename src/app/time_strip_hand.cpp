@@ -2,6 +2,7 @@
 #include "app/baked_dialog.h"
 #include "app/time_dialog.h"
 #include "app/time_strip.h"
+#include "app/zoom.h"
 
 #include <QContextMenuEvent>
 #include <QFileDialog>
@@ -97,11 +98,7 @@ void TimeStrip::mouseDoubleClickEvent(QMouseEvent* e)
 
 void TimeStrip::wheelEvent(QWheelEvent* e)
 {
-    const double at = frameAt(e->position().x()), times = std::pow(1.25, -e->angleDelta().y() / 120.0);
-    const double length = std::clamp((to_ - from_) * times, 4.0, 4.0 * scene::TimeSettings::farthest);
-    const double share = (at - from_) / (to_ - from_);
-    from_ = at - share * length;
-    to_ = from_ + length;
+    zoomFrames(frameAt(e->position().x()), e->angleDelta().y(), from_, to_);
     zoomed_ = true;
     update();
     e->accept();
