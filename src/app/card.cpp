@@ -148,18 +148,6 @@ void Card::addGroup(QVBoxLayout* column, const std::string& name, const std::vec
         pair->addStretch(1);
 }
 
-void Card::addActions(QVBoxLayout* column)
-{
-    for (const CardAction& action : actionsOf(elements::kindOf(now()))) {
-        auto* button = new QPushButton(action.label, body_);
-        button->setObjectName("do:" + action.id);
-        button->setToolTip(action.help);
-        button->setStyleSheet(plainButton());
-        column->addWidget(button);
-        connect(button, &QPushButton::clicked, this, [this, run = action.run] { run(session_, element_); });
-    }
-}
-
 void Card::build()
 {
     delete body_;
@@ -190,7 +178,7 @@ void Card::build()
         for (const auto& [name, parameters] : groups)
             addGroup(column, name, parameters);
     if (open_ && !filter_.isOn())
-        addActions(column);
+        offerActions(*this, column);
     notes_ = new QLabel(body_);
     notes_->setObjectName("notes");
     notes_->setWordWrap(true);

@@ -76,7 +76,6 @@ private:
     bool shows(const scene::Parameter& parameter) const;
     std::string shapeNow() const;
     void addGroup(QVBoxLayout* column, const std::string& name, const std::vector<const scene::Parameter*>& parameters);
-    void addActions(QVBoxLayout* column);
     void paintHead(QPainter& p, const scene::Element& e, bool silent);
     const scene::Parameter* parameterAt(const QPoint& place) const;
     void fillMenu(QMenu& menu, const scene::Parameter* parameter);

@@ -1,10 +1,16 @@
 #include "app/card_actions.h"
 
+#include "app/card.h"
+#include "app/editors.h"
 #include "app/session.h"
+#include "app/theme.h"
 
+#include <QBoxLayout>
 #include <QFileDialog>
 #include <QInputDialog>
 #include <QLineEdit>
+#include <QPushButton>
+#include <algorithm>
 
 namespace hygros::app {
 
@@ -38,6 +44,25 @@ void exportVolume(Session& s, const std::string& id)
         s.exportVolume(id, file.endsWith(".vdb") ? file : file + ".vdb", voxel);
 }
 
+void take(Session& s, const std::string& id)
+{
+    elements::Taken taken;
+    s.document().edit("Lamps and camera of a file", [&](scene::Project& p) {
+        const QSize size = s.picture().size();
+        taken = elements::takeFromFile(p, id, s.store(), double(size.width()) / std::max(1, size.height()));
+    });
+    if (taken.distant > 0)
+        Q_EMIT s.failed(QString("%1 of the file's lamps are infinitely far: set the sun instead.").arg(taken.distant));
+    else if (taken.lamps.empty() && !taken.camera)
+        Q_EMIT s.failed("All its lamps were taken before.");
+}
+
+struct CardAction {
+    QString id, label, help;
+    std::function<void(Session&, const std::string& element)> run;
+    std::function<bool(Session&, const std::string& element)> useful = {}; ///< null: always offered
+};
+
 const std::vector<CardAction>& all()
 {
     const auto task = [](Selection::Task::What what) {
@@ -57,6 +82,15 @@ const std::vector<CardAction>& all()
          exportVolume},
         {"knownLength", "Scale by a known length…", "Click two points in the Picture and type how far they are apart.",
          task(Selection::Task::KnownLength)},
+        {"take", "Take its lamps and camera",
+         "Makes lamps of those in the file and looks through its first camera; they go with their parts of the set.",
+         take,
+         [](Session& s, const std::string& id) {
+             const auto shot = s.picture().shot();
+             return shot && std::any_of(shot->notes.begin(), shot->notes.end(), [&](const shot::Note& n) {
+                        return n.element == id && n.text.starts_with("The file also holds");
+                    });
+         }},
         {"place", "Place by a click…",
          "Click a surface in the Picture: the lamp stands over it, or a little before it where it is a wall.",
          task(Selection::Task::PlaceLamp)},
@@ -71,13 +105,26 @@ const std::vector<CardAction>& all()
 }
 } // namespace
 
-std::vector<CardAction> actionsOf(const elements::Kind& kind)
+void offerActions(Card& card, QVBoxLayout* column)
 {
-    std::vector<CardAction> out;
-    for (const std::string& id : kind.actions)
-        for (const CardAction& action : all())
-            if (action.id.toStdString() == id)
-                out.push_back(action);
-    return out;
+    for (const std::string& id : elements::kindOf(card.now()).actions)
+        for (const CardAction& action : all()) {
+            if (action.id.toStdString() != id)
+                continue;
+            auto* button = new QPushButton(action.label, column->parentWidget());
+            button->setObjectName("do:" + action.id);
+            button->setToolTip(action.help);
+            button->setStyleSheet(plainButton());
+            column->addWidget(button);
+            QObject::connect(button, &QPushButton::clicked, &card,
+                             [&card, run = action.run] { run(card.session(), card.element()); });
+            if (!action.useful)
+                continue;
+            const auto look = [&card, button, useful = action.useful] {
+                button->setVisible(useful(card.session(), card.element()));
+            };
+            look();
+            QObject::connect(&card.session().picture(), &Picture::shotChanged, button, look);
+        }
 }
 } // namespace hygros::app

@@ -1,20 +1,11 @@
 #pragma once
 /// What a card offers beyond its parameters: what its kind names.
-#include <QString>
-#include <functional>
-#include <string>
-#include <vector>
 
-namespace hygros::elements {
-struct Kind;
-}
+class QVBoxLayout;
 
 namespace hygros::app {
-class Session;
+class Card;
 
-struct CardAction {
-    QString id, label, help;
-    std::function<void(Session&, const std::string& element)> run;
-};
-std::vector<CardAction> actionsOf(const elements::Kind& kind);
+/// Adds a button for each action of the card's kind to the column; those that are of no use now are hidden.
+void offerActions(Card& card, QVBoxLayout* column);
 } // namespace hygros::app

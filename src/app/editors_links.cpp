@@ -18,6 +18,27 @@ std::vector<media::VdbGrid> gridsOf(Session& session, const scene::Element& e)
                            : elements::volumeFileAtHand(session.store(), scene::resolved(session.project(), file));
     return known ? *known : std::vector<media::VdbGrid>();
 }
+/// An element to choose; of what can be gone with also its parts.
+void offer(Card& card, const scene::Parameter& parameter, const scene::Element& e, QMenu& menu)
+{
+    constexpr std::size_t most = 200; // a menu that can still be read
+    const QString name = QString::fromStdString(e.name);
+    const auto set = [&card, &parameter](const std::string& id) {
+        return [&card, &parameter, id] { card.set(parameter, id); };
+    };
+    std::vector<std::string> parts;
+    if (JobControl job; parameter.isCarrier)
+        parts = elements::partsOf(card.session().project(), e.id, card.session().store(), job);
+    if (parts.size() < 2) {
+        menu.addAction(name, &card, set(e.id));
+        return;
+    }
+    QMenu* sub = menu.addMenu(name);
+    sub->addAction("all of it", &card, set(e.id));
+    sub->addSeparator();
+    for (std::size_t i = 0; i < std::min(parts.size(), most); ++i)
+        sub->addAction(QString::fromStdString(parts[i]), &card, set(e.id + "/" + parts[i]));
+}
 QString count(std::uint64_t n)
 {
     return n < 10000      ? QString::number(n)
@@ -46,8 +67,7 @@ QWidget* linkEditor(Card& card, const scene::Parameter& parameter)
         } else {
             for (const scene::Element& e : card.session().project().elements)
                 if (e.kind->id == parameter.linksTo)
-                    menu->addAction(QString::fromStdString(e.name), &card,
-                                    [&card, id = e.id, &parameter] { card.set(parameter, id); });
+                    offer(card, parameter, e, *menu);
         }
         if (!std::get<std::string>(card.value(parameter)).empty())
             menu->addAction(grids ? "by its name" : "nothing", &card,
@@ -74,6 +94,12 @@ QWidget* linkEditor(Card& card, const scene::Parameter& parameter)
             return;
         }
         const scene::Element* e = card.session().project().find(id);
+        const auto cut = e || !parameter.isCarrier ? std::string::npos : id.find('/');
+        if (const scene::Element* set = cut == std::string::npos ? nullptr
+                                                                 : card.session().project().find(id.substr(0, cut))) {
+            choose->setText(QString::fromStdString(set->name + ": " + id.substr(cut + 1)));
+            return;
+        }
         choose->setText(id.empty() ? QString("choose…")
                         : e        ? QString::fromStdString(e->name)
                                    : QString::fromStdString(id) + " (gone)");

@@ -167,11 +167,7 @@ void PictureView::dragTask(const QPointF& p)
                                        Vec3(0, static_cast<float>(std::sin(pitch)), 0)) *
                                           length;
         session_.document().edit(
-            "Horizon",
-            [&](scene::Project& project) {
-                if (scene::Element* camera = elements::cameraOf(project))
-                    camera->set("aim", aim);
-            },
+            "Horizon", [&](scene::Project& project) { elements::lookFrom(project, c.position, aim, session_.store()); },
             QString("horizon#%1").arg(taskGesture_));
     }
 }
@@ -195,10 +191,8 @@ void PictureView::releaseTask()
             // The camera stands as high as that place is deep under the level.
             const float height = std::round(-d.y * distance * 100.f) / 100.f, rise = height - shot->camera.position.y;
             session_.document().edit("Camera height from the ground", [&](scene::Project& project) {
-                if (scene::Element* camera = elements::cameraOf(project)) {
-                    camera->set("position", shot->camera.position + Vec3(0.f, rise, 0.f));
-                    camera->set("aim", shot->camera.aim + Vec3(0.f, rise, 0.f));
-                }
+                elements::lookFrom(project, shot->camera.position + Vec3(0.f, rise, 0.f),
+                                   shot->camera.aim + Vec3(0.f, rise, 0.f), session_.store());
             });
         }
     }

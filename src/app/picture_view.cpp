@@ -132,10 +132,7 @@ void PictureView::takeAsShot()
     if (!camera)
         return;
     session_.document().edit("Make this the shot", [&](scene::Project& p) {
-        if (scene::Element* shot = elements::cameraOf(p)) {
-            shot->set("position", camera->position);
-            shot->set("aim", camera->aim);
-        }
+        elements::lookFrom(p, camera->position, camera->aim, session_.store());
     });
     session_.picture().setFreeCamera(std::nullopt);
 }

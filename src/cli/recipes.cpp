@@ -60,7 +60,11 @@ int recipeApply(const RecipeOptions& o)
     else if (recipe.stands > 0.0)
         if (const scene::Element* camera = elements::cameraOf(project)) {
             // On the ground before the shot's camera, as in the window.
-            const Vec3 eye = std::get<Vec3>(camera->value("position")), aim = std::get<Vec3>(camera->value("aim"));
+            Store store;
+            JobControl job;
+            const Mat4 from = elements::frameOf(project, *camera, store, job);
+            const Vec3 eye = std::get<Vec3>(camera->value("position")) * from,
+                       aim = std::get<Vec3>(camera->value("aim")) * from;
             Vec3 level(aim.x - eye.x, 0.f, aim.z - eye.z);
             level = level.length2() > 1e-8f ? level.normalized() : Vec3(0, 0, -1);
             at = eye + level * static_cast<float>(recipe.stands);

@@ -9,8 +9,12 @@
 #include <QJsonDocument>
 #include <QJsonObject>
 #include <QTemporaryDir>
+#include <algorithm>
+#include <assimp/Exporter.hpp>
+#include <assimp/scene.h>
 #include <cmath>
 #include <limits>
+#include <memory>
 
 using namespace hygros;
 
@@ -54,7 +58,7 @@ public:
              QJsonArray{QJsonObject{{"sampler", 0}, {"target", QJsonObject{{"node", node}, {"path", path}}}}}}});
     }
     QJsonObject primitive_;
-    QJsonArray nodes_, skins_;
+    QJsonArray nodes_, skins_, lights_, cameras_;
 
     std::filesystem::path write(const QString& file) const
     {
@@ -72,6 +76,10 @@ public:
             root["animations"] = animations_;
         if (!skins_.isEmpty())
             root["skins"] = skins_;
+        if (!lights_.isEmpty())
+            root["extensions"] = QJsonObject{{"KHR_lights_punctual", QJsonObject{{"lights", lights_}}}};
+        if (!cameras_.isEmpty())
+            root["cameras"] = cameras_;
         QFile f(file);
         f.open(QFile::WriteOnly);
         f.write(QJsonDocument(root).toJson());
@@ -227,6 +235,146 @@ private Q_SLOTS:
         p.find(id)->set("clip", std::int64_t{4});
         const auto shot = elements::freeze(p, store, job);
         QVERIFY(shot->notes.at(0).text.find("only 1 clip;") != std::string::npos);
+    }
+
+    void lampsAndTheCameraOfAFileGoWithTheirParts()
+    {
+        Maker m;
+        const auto carries = [](const char* name, double x, QJsonObject more) {
+            more["name"] = name;
+            more["translation"] = QJsonArray{x, 2.0, 0.0};
+            return more;
+        };
+        const auto light = [](int which) {
+            return QJsonObject{{"extensions", QJsonObject{{"KHR_lights_punctual", QJsonObject{{"light", which}}}}}};
+        };
+        m.nodes_ = {QJsonObject{{"mesh", 0}, {"name", "boat"}, {"children", QJsonArray{1, 2, 3, 4}}},
+                    carries("mast", 1.0, light(0)), carries("bow", 2.0, light(1)),
+                    carries("eye", 3.0, QJsonObject{{"camera", 0}}), carries("sky", 0.0, light(2))};
+        m.lights_ = {QJsonObject{{"type", "point"}, {"intensity", 250.0}, {"color", QJsonArray{1.0, 0.5, 0.25}}},
+                     QJsonObject{{"type", "spot"},
+                                 {"name", "lamp"},
+                                 {"intensity", 9000.0},
+                                 {"spot", QJsonObject{{"innerConeAngle", 0.2}, {"outerConeAngle", 0.4}}}},
+                     QJsonObject{{"type", "directional"}, {"intensity", 3.0}}};
+        m.cameras_ = {QJsonObject{{"type", "perspective"},
+                                  {"perspective", QJsonObject{{"yfov", 0.5}, {"znear", 0.1}, {"aspectRatio", 2.0}}}}};
+        const float half = std::sqrt(0.5f);
+        m.clip("sails", "translation", {0, 1}, {0, 0, 0, 10, 0, 0}, 3);
+        m.clip("turns", "rotation", {0, 1}, {0, 0, 0, 1, 0, half, 0, half}, 4);
+        m.write(path("boat.gltf"));
+        scene::Project p = elements::newProject();
+        p.folder = folder_.path().toStdString();
+        Store store;
+        JobControl job;
+        elements::findKind("set")->bring(p, path("boat.gltf").toStdString(), "boat.gltf", {}, store);
+        const std::string set = p.elements.back().id;
+        p.find(set)->set("position", Vec3(0, 0, 5));
+        p.find(set)->set("unit", std::string("centimetres"));
+        p.find(set)->set("clipEnds", std::string("hold"));
+        const elements::Taken taken = elements::takeFromFile(p, set, store, 1.5);
+        QCOMPARE(taken.lamps.size(), std::size_t{2});
+        QVERIFY(taken.camera);
+        QCOMPARE(taken.distant, 1);
+        QCOMPARE(elements::takeFromFile(p, set, store, 1.5).lamps.size(), std::size_t{0}); // not twice
+        const auto lampAt = [&](std::size_t i, double frame) {
+            p.frame = frame;
+            return elements::freeze(p, store, job)->lamps.at(i);
+        };
+        QVERIFY(near(lampAt(0, 1).position, Vec3(0.01f, 0.02f, 5)));
+        QVERIFY(near(lampAt(1, 1).position, Vec3(0.02f, 0.02f, 5)));
+        QVERIFY(near(lampAt(1, 1).direction, Vec3(0, 0, -1)));
+        NEAR(std::acos(double(lampAt(1, 1).cosOuter)), 0.4, 1e-4);
+        NEAR(std::acos(double(lampAt(1, 1).cosInner)), 0.2, 1e-4);
+        QVERIFY(near(lampAt(1, 26).position, Vec3(0.12f, 0.02f, 5))); // a second on: ten of the file's units
+        const auto first = elements::freeze(p, store, job);
+        QVERIFY(near(first->camera.position, Vec3(0.13f, 0.02f, 5)));
+        QVERIFY(near((first->camera.aim - first->camera.position).normalized(), Vec3(0, 0, -1)));
+        // tan(half the height) times the file's own aspect is half the sensor by the focal length.
+        NEAR(double(first->camera.focalMm), 18.0 / (std::tan(0.25) * 2.0), 1e-3);
+        // Turned by a quarter about the vertical: what looked along −Z looks along −X.
+        p.find(set)->set("clip", std::int64_t{2});
+        QVERIFY(near(lampAt(1, 26).position, Vec3(0, 0.02f, 4.98f)));
+        QVERIFY(near(lampAt(1, 26).direction, Vec3(-1, 0, 0)));
+        // Let go, it stays where it stands; a part that is not there is said.
+        elements::setValue(p, taken.lamps[1], "follows", std::string(), store);
+        QVERIFY(near(lampAt(1, 26).position, Vec3(0, 0.02f, 4.98f)));
+        elements::setValue(p, taken.lamps[1], "follows", set + "/rudder", store);
+        const auto shot = elements::freeze(p, store, job);
+        QVERIFY(std::any_of(shot->notes.begin(), shot->notes.end(), [](const shot::Note& n) {
+            return n.text.find("part of the set that it goes with is not there") != std::string::npos;
+        }));
+        // Looked from elsewhere, the camera keeps riding on its part.
+        elements::lookFrom(p, Vec3(1, 2, 3), Vec3(1, 2, -3), store);
+        QVERIFY(near(elements::freeze(p, store, job)->camera.position, Vec3(1, 2, 3)));
+        QCOMPARE(std::get<std::string>(elements::cameraOf(p)->value("follows")), set + "/eye");
+    }
+
+    void clipsOfFbxFilesPlay()
+    {
+        // A board that moves by (2, 0, 4) in a second and turns by a quarter about the vertical, with a bone that lifts
+        // its last corner; written by the library's own writer.
+        auto* scene = new aiScene;
+        scene->mRootNode = new aiNode("root");
+        auto *board = new aiNode("board"), *bone = new aiNode("bone");
+        scene->mRootNode->addChildren(1, &board);
+        scene->mRootNode->addChildren(1, &bone);
+        scene->mNumMaterials = 1;
+        scene->mMaterials = new aiMaterial* [1] { new aiMaterial };
+        auto* mesh = new aiMesh;
+        mesh->mPrimitiveTypes = aiPrimitiveType_TRIANGLE;
+        mesh->mName = "board";
+        mesh->mNumVertices = 3;
+        mesh->mVertices = new aiVector3D[3]{{0, 0, 0}, {1, 0, 0}, {0, 1, 0}};
+        mesh->mNormals = new aiVector3D[3]{{0, 0, 1}, {0, 0, 1}, {0, 0, 1}};
+        mesh->mNumFaces = 1;
+        mesh->mFaces = new aiFace[1];
+        mesh->mFaces[0].mNumIndices = 3;
+        mesh->mFaces[0].mIndices = new unsigned[3]{0, 1, 2};
+        scene->mNumMeshes = 1;
+        scene->mMeshes = new aiMesh* [1] { mesh };
+        board->mNumMeshes = 1;
+        board->mMeshes = new unsigned[1]{0};
+        auto* channel = new aiNodeAnim;
+        channel->mNodeName = "board";
+        channel->mNumPositionKeys = channel->mNumRotationKeys = 2;
+        channel->mPositionKeys = new aiVectorKey[2]{{0.0, {0, 0, 0}}, {1.0, {2, 0, 4}}};
+        const float quarter = pi / 2;
+        channel->mRotationKeys = new aiQuatKey[2]{{0.0, aiQuaternion()},
+                                                  {1.0, aiQuaternion(aiVector3D(0, 1, 0), quarter)}};
+        channel->mNumScalingKeys = 1;
+        channel->mScalingKeys = new aiVectorKey[1]{{0.0, {1, 1, 1}}};
+        auto* clip = new aiAnimation;
+        clip->mName = "sway";
+        clip->mDuration = 1.0; // seconds, as the writer takes them
+        clip->mTicksPerSecond = 1.0;
+        clip->mNumChannels = 1;
+        clip->mChannels = new aiNodeAnim* [1] { channel };
+        scene->mNumAnimations = 1;
+        scene->mAnimations = new aiAnimation* [1] { clip };
+        Assimp::Exporter exporter;
+        const std::unique_ptr<aiScene> owner(scene);
+        QVERIFY2(exporter.Export(scene, "fbxa", qPrintable(path("board.fbx"))) == AI_SUCCESS,
+                 exporter.GetErrorString());
+        const std::filesystem::path file = path("board.fbx").toStdString();
+        JobControl job;
+        const auto set = geometry::importSet(file, job);
+        QCOMPARE(set->clips.size(), std::size_t{1});
+        NEAR(set->clips[0].seconds, 1.0, 0.05);
+        // The file may count in centimetres: distances are held against the board's own edge.
+        const auto edge = [](const auto& s) { return (corner(s, 1) - corner(s, 0)).length(); };
+        const auto moved = [&](double seconds) {
+            const auto posed = at(file, 0, seconds);
+            return (corner(posed, 0) - corner(set, 0)) * (1.f / edge(set));
+        };
+        QVERIFY(edge(set) > 0.f);
+        QVERIFY((moved(0.0)).length() < 1e-3f);
+        QVERIFY((moved(0.5) - Vec3(1, 0, 2)).length() < 0.05f);
+        QVERIFY((moved(1.0) - Vec3(2, 0, 4)).length() < 0.01f);
+        const auto posed = at(file, 0, 1.0);
+        QVERIFY(near((corner(posed, 1) - corner(posed, 0)).normalized(), Vec3(0, 0, -1)));
+        const auto& parts = posed->parts;
+        QVERIFY(std::any_of(parts.begin(), parts.end(), [](const geometry::Part& p) { return p.name == "board"; }));
     }
 };
 QTEST_APPLESS_MAIN(TestClips)

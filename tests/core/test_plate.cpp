@@ -249,6 +249,13 @@ private Q_SLOTS:
         const auto gap = elements::freeze(p, store, job);
         NEAR(gap->plate->depth[9], 8.0, 1e-6);
         QCOMPARE(gap->notes.size(), std::size_t{1});
+        p.find("plate")->set("gaps", std::string("nothing"));
+        const auto empty = elements::freeze(p, store, job);
+        QVERIFY(!empty->plate);
+        QVERIFY(empty->notes.at(0).text.find("is missing; it is left out") != std::string::npos);
+        // Within the project's loop of two frames the third is the first again.
+        p.time.loop = 2.0 / p.time.rate.perSecond();
+        NEAR(elements::freeze(p, store, job)->plate->depth[9], 7.0, 1e-6);
     }
 
     void aSmallerFrameTakesMeansAndKeepsTheLens()

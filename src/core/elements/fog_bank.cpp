@@ -272,13 +272,9 @@ Kind fogBankKind()
             m.half = s.size * 0.5f;
             m.falloff = static_cast<float>(s.edge);
             float turn = radians(s.turn);
-            if (!s.follows.empty()) {
-                if (const auto frame = frameOf(c, s.follows)) {
-                    frame->multVecMatrix(s.centre, m.centre);
-                    turn += turnOf(*frame);
-                } else {
-                    c.note("The set it goes with is not there; its place is taken as it stands.");
-                }
+            if (const auto frame = carried(c, s.follows)) {
+                frame->multVecMatrix(s.centre, m.centre);
+                turn += turnOf(*frame);
             }
             m.cosYaw = std::cos(turn);
             m.sinYaw = std::sin(turn);

@@ -58,11 +58,27 @@ std::optional<geometry::PlacedSet> placedSet(const FreezeContext& c, const scene
 
 /// Where what an element's places are measured in stands: that of the set it goes with, else the world.
 Mat4 frameOf(const scene::Project& project, const scene::Element& element, Store& store, JobControl& job);
-/// The transform of the set an element is fixed to; nothing when it is fixed to none.
+/// The transform of what an element is fixed to: a set by its id, or a part of it ("boat/mast": a named node of its
+/// file, where its clip has it); nothing when it is fixed to none, or that is not there.
 std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, Store& store, JobControl& job);
 /// Turn of a frame about the vertical, as a bank's turn counts it [rad].
 float turnOf(const Mat4& frame);
-std::optional<Mat4> frameOf(const FreezeContext& c, const std::string& follows);
+/// The same for a kind; what is not there is noted.
+std::optional<Mat4> carried(const FreezeContext& c, const std::string& follows);
+/// Names of what can be gone with of a set; none where its file cannot be read.
+std::vector<std::string> partsOf(const scene::Project& project, const std::string& set, Store& store, JobControl& job);
+
+/// Has the project's camera look from and at places of the world, also where it goes with something.
+void lookFrom(scene::Project& project, const Vec3& position, const Vec3& aim, Store& store);
+/// What a set's file brought besides geometry.
+struct Taken {
+    std::vector<std::string> lamps; ///< ids of the elements made
+    bool camera = false;            ///< the project's camera goes with the file's
+    int distant = 0;                ///< lamps left out: infinitely far ones are the sun's business
+};
+/// Makes elements of the lamps that a set's file holds and gives the project's camera the place of its first one; all
+/// go with their parts. Lamps that were made before are left as they are. `aspect`: width by height of the picture.
+Taken takeFromFile(scene::Project& project, const std::string& set, Store& store, double aspect);
 
 /// What the window shows while an element begins or is fitted.
 struct Seen {

@@ -154,33 +154,13 @@ float turnOf(const Mat4& frame)
     return std::atan2(-x.z, x.x);
 }
 
-std::optional<Mat4> frameOf(const scene::Project& project, const std::string& follows, Store& store, JobControl& job)
-{
-    const scene::Element* set = follows.empty() ? nullptr : project.find(follows);
-    if (!set)
-        return std::nullopt;
-    const std::optional<geometry::PlacedSet> placed = placedSet(project, *set, store, job);
-    if (!placed)
-        return std::nullopt;
-    return placed->frame;
-}
-
-std::optional<Mat4> frameOf(const FreezeContext& c, const std::string& follows)
-{
-    return frameOf(c.project, follows, c.store, c.job);
-}
-
 void finishLamp(FreezeContext& c, const LampSettings& s, light::Lamp lamp)
 {
     lamp.id = c.element.id;
     Vec3 position = s.position, aim = s.aim;
-    if (!s.follows.empty()) {
-        if (const auto frame = frameOf(c, s.follows)) {
-            frame->multVecMatrix(s.position, position);
-            frame->multVecMatrix(s.aim, aim);
-        } else {
-            c.note("The set it goes with is not there; its place is taken as it stands.");
-        }
+    if (const auto frame = carried(c, s.follows)) {
+        frame->multVecMatrix(s.position, position);
+        frame->multVecMatrix(s.aim, aim);
     }
     lamp.position = position;
     Vec3 d = aim - position;

@@ -5,7 +5,7 @@ namespace hygros::elements {
 namespace {
 struct PlateSettings : scene::SettingsOf<PlateSettings> {
     std::string picture, depth, layer, channel;
-    std::string along = "ray", unit = "metres";
+    std::string along = "ray", unit = "metres", gaps = "hold";
     double maximum = 1000.0, metres = 1.0, brightness = 0.0, sky = 1.0;
     bool fit = false, sequence = false, shades = true;
     std::int64_t offset = 0;
@@ -121,6 +121,10 @@ Kind plateKind()
         .in("Frames")
         .when("sequence=on")
         .says("Added to the frame's number.");
+    t.choice("gaps", "missing frames", &S::gaps, {"hold", "nothing"})
+        .in("Frames")
+        .when("sequence=on")
+        .says("A frame whose file is not there: the one before it stays, or there is no plate.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
@@ -132,13 +136,18 @@ Kind plateKind()
         if (!s.depth.empty())
             source.depth = scene::resolved(c.project, s.depth);
         if (s.sequence) {
-            const int number = c.project.frameNumber() + static_cast<int>(s.offset);
+            const auto gaps = s.gaps == "hold" ? geometry::Gaps::Hold : geometry::Gaps::Empty;
+            constexpr double rounding = 1e-6; // of a loop's end
+            const int number = static_cast<int>(std::floor(c.project.time.loopedFrame(c.project.frame) + rounding)) +
+                               static_cast<int>(s.offset);
             for (std::filesystem::path* p : {&source.picture, &source.depth}) {
                 std::string note;
                 if (!p->empty())
-                    *p = geometry::frameOf(*p, number, note);
+                    *p = geometry::frameOf(*p, number, note, gaps);
                 if (!note.empty())
                     c.note(note);
+                if (!note.empty() && p->empty())
+                    return;
             }
         }
         if (source.depth.empty() && geometry::hasDepth(source.picture))

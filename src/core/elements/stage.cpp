@@ -29,6 +29,7 @@ struct ShotSettings : scene::SettingsOf<ShotSettings> {
     double focal = 35.0, sensor = 36.0, focus = 10.0, number = 2.8;
     bool blurs = false;
     Vec3 position{0.f, 1.7f, 8.f}, aim{0.f, 1.7f, 0.f};
+    std::string follows;
 };
 struct LookSettings : scene::SettingsOf<LookSettings> {
     double exposure = -5.0, white = 6500.0;
@@ -113,7 +114,7 @@ Kind setKind()
     k.column = Kind::Column::Objects;
     k.placed = placedFile;
     k.handles = [](const scene::Element&) { return Handles{"position", "turn", "scale", {}, {}, {}}; };
-    k.actions = {"knownLength"};
+    k.actions = {"knownLength", "take"};
     k.brings = geometryFiles;
     k.readBefore = [](const std::filesystem::path& file, Store& store, JobControl& job) { keptSet(store, file, job); };
     k.bring = [](scene::Project& project, const std::filesystem::path& file, const std::string& name, const Seen&,
@@ -208,6 +209,9 @@ Kind setKind()
             c.tell("Clip " + std::to_string(s.clip) + " of " + std::to_string(whole->clips.size()) + ": " + clip.name +
                    ", " + formatQuantity(clip.seconds, Quantity::Time) + ".");
         }
+        if (const std::size_t lamps = whole->lamps.size(), cameras = whole->cameras.size(); lamps + cameras > 0)
+            c.tell("The file also holds " + std::to_string(lamps) + (lamps == 1 ? " lamp" : " lamps") + " and " +
+                   std::to_string(cameras) + (cameras == 1 ? " camera." : " cameras."));
         const geometry::PlacedSet placed = *placedSet(c, c.element);
         const Box3& b = placed.set->bounds;
         // What floats can tell apart ends long before this.
@@ -283,11 +287,17 @@ Kind shotKind()
         .says("Focal length by the aperture's width: 1.4 blurs much, 16 little.");
     t.point("position", "position", &S::position).place().in("Place").says("Where the camera stands.");
     t.point("aim", "aim", &S::aim).place().in("Place").says("The point in the middle of the picture.");
+    t.text("follows", "goes with", &S::follows)
+        .linked("set")
+        .carrier()
+        .in("Place")
+        .says("A set, or a part of one, that it rides on: place and aim are then in that one's own metres.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
-        c.shot.camera = {s.position, s.aim, static_cast<float>(s.focal), static_cast<float>(s.sensor)};
+        const Mat4 from = carried(c, s.follows).value_or(Mat4());
+        c.shot.camera = {s.position * from, s.aim * from, static_cast<float>(s.focal), static_cast<float>(s.sensor)};
         if (s.blurs) {
             c.shot.camera.focus = static_cast<float>(s.focus);
             c.shot.camera.lensRadius = geometry::lensRadiusOf(static_cast<float>(s.focal), static_cast<float>(s.number),

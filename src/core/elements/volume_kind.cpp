@@ -125,6 +125,10 @@ Kind volumeKind()
         .in("Source")
         .when("sequence=on")
         .says("Beyond the files there are: the first or last stays, they begin anew, or there is nothing.");
+    t.choice("gaps", "missing frames", &S::gaps, {"hold", "nothing"})
+        .in("Source")
+        .when("sequence=on")
+        .says("A frame whose file is not there: the one before it stays, or there is nothing.");
     t.number("shutter", "motion blur", &S::shutter, Quantity::Share)
         .hard(0, 4)
         .soft(0, 1)

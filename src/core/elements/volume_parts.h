@@ -25,7 +25,7 @@ struct VolumeSettings : scene::SettingsOf<VolumeSettings>, AirSettings {
     double scatters = 0.5, absorbs = 0.05;
     Vec3 scatterColour{1.f, 1.f, 1.f}, absorbColour{1.f, 1.f, 1.f};
     bool sequence = false;
-    std::string ends = "hold", velocity;
+    std::string ends = "hold", gaps = "hold", velocity;
     double shutter = 0.0, velocityScale = 1.0;
     std::int64_t offset = 0;
     double speed = 1.0;

@@ -58,12 +58,8 @@ PlacedGrid placedGrid(const FreezeContext& c, const scene::Element& element, dou
     about(Vec3(0, 1, 0), -s.turn);
     move.setTranslation(s.position);
     out.place = out.place * rotation * move;
-    if (!s.follows.empty()) {
-        if (const auto carrier = frameOf(c, s.follows))
-            out.place = out.place * *carrier;
-        else
-            c.note("The set it goes with is not there; its place is taken as it stands.");
-    }
+    if (const auto carrier = carried(c, s.follows))
+        out.place = out.place * *carrier;
     return out;
 }
 } // namespace hygros::elements

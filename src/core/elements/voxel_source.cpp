@@ -41,7 +41,9 @@ public:
         const std::filesystem::path file = scene::resolved(c_.project, s_.file);
         if (!s_.sequence)
             return file;
-        int number = static_cast<int>(std::floor((frame - 1) * s_.speed)) + 1 + static_cast<int>(s_.offset);
+        constexpr double rounding = 1e-6; // of a loop's end
+        const double at = c_.project.time.loopedFrame(frame);
+        int number = static_cast<int>(std::floor((at - 1) * s_.speed + rounding)) + 1 + static_cast<int>(s_.offset);
         if (const auto range = geometry::frameRange(file)) {
             const auto [first, last] = *range;
             if (s_.ends == "loop")
@@ -51,7 +53,8 @@ public:
             number = std::clamp(number, first, last);
         }
         std::string note;
-        const std::filesystem::path found = geometry::frameOf(file, number, note);
+        const std::filesystem::path found = geometry::frameOf(
+            file, number, note, s_.gaps == "hold" ? geometry::Gaps::Hold : geometry::Gaps::Empty);
         if (!note.empty())
             c_.note(note);
         return found;

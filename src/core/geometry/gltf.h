@@ -45,6 +45,11 @@ struct GltfPose {
     std::optional<std::array<float, 4>> turn; ///< quaternion x y z w
     std::vector<float> weights;
 };
+/// Names of the nodes as parts of the set, by node.
+std::vector<std::string> partNames(const tinygltf::Model& model);
+/// Lamps (KHR_lights_punctual) and cameras of the file.
+void readLampsAndCameras(const tinygltf::Model& model, SetGeometry& set);
+
 /// By node.
 std::vector<GltfPose> posesAt(const GltfClip& clip, double seconds, std::size_t nodes);
 } // namespace hygros::geometry::detail

@@ -53,7 +53,7 @@ public:
     /// `poses`: by node, as a clip has them; null: as the file has them.
     Reader(const std::filesystem::path& file, const tinygltf::Model& model, JobControl& job,
            const std::vector<GltfPose>* poses = nullptr)
-        : file_(file), model_(model), job_(job), poses_(poses)
+        : file_(file), model_(model), job_(job), poses_(poses), names_(partNames(model))
     {
     }
     SetGeometry read();
@@ -82,6 +82,7 @@ private:
     JobControl& job_;
     const std::vector<GltfPose>* poses_;
     std::vector<Mat4> worlds_; ///< by node, of posed ones
+    std::vector<std::string> names_;
     SetGeometry set_;
 };
 } // namespace
@@ -185,6 +186,7 @@ void Reader::node(int index, const Mat4& parent, int depth)
         throw damaged(file_, "its tree of nodes is broken");
     const tinygltf::Node& n = model_.nodes[static_cast<std::size_t>(index)];
     const Mat4 m = matrixOf(n, poseOf(index)) * parent;
+    set_.parts.push_back({names_[static_cast<std::size_t>(index)], m});
     if (n.mesh >= 0 && n.mesh < static_cast<int>(model_.meshes.size())) {
         const tinygltf::Mesh& mesh = model_.meshes[static_cast<std::size_t>(n.mesh)];
         for (const tinygltf::Primitive& p : mesh.primitives)
@@ -470,6 +472,7 @@ SetGeometry readGltf(const std::filesystem::path& file, JobControl& job)
     }
     job.check();
     SetGeometry set = Reader(file, model, job).read();
+    readLampsAndCameras(model, set);
     const auto alsoRead = [&](const std::string& uri) {
         if (!uri.empty() && !uri.starts_with("data:"))
             set.beside.push_back(versionOf(file.parent_path() / decoded(uri)));

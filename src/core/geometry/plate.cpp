@@ -298,7 +298,7 @@ std::optional<std::pair<int, int>> frameRange(const fs::path& file)
     return out;
 }
 
-fs::path frameOf(const fs::path& file, int number, std::string& note)
+fs::path frameOf(const fs::path& file, int number, std::string& note, Gaps gaps)
 {
     const std::string name = file.filename().string();
     const Numbered n = numberedName(name);
@@ -326,8 +326,8 @@ fs::path frameOf(const fs::path& file, int number, std::string& note)
     if (earlier < 0 && later < 0)
         return wanted; // reading it will say what is wrong
     const fs::path taken = earlier >= 0 ? earlierFile : laterFile;
-    note = "Frame " + std::to_string(number) + " of " + name + " is missing; " + taken.filename().string() +
-           " stands in for it.";
-    return taken;
+    note = "Frame " + std::to_string(number) + " of " + name + " is missing; ";
+    note += gaps == Gaps::Empty ? "it is left out." : taken.filename().string() + " stands in for it.";
+    return gaps == Gaps::Empty ? fs::path() : taken;
 }
 } // namespace hygros::geometry

@@ -66,6 +66,8 @@ bool hasDepth(const std::filesystem::path& file);
 std::optional<std::pair<int, int>> frameRange(const std::filesystem::path& file);
 
 /// `file` with its last run of digits replaced by `number` in as many places. If there is no such file the nearest
-/// earlier (else later) one that exists is taken and `note` says so; `file` itself when it has no number.
-std::filesystem::path frameOf(const std::filesystem::path& file, int number, std::string& note);
+/// earlier (else later) one that exists is taken, or none (an empty path), and `note` says so; `file` itself when it
+/// has no number.
+enum class Gaps { Hold, Empty };
+std::filesystem::path frameOf(const std::filesystem::path& file, int number, std::string& note, Gaps gaps = Gaps::Hold);
 } // namespace hygros::geometry

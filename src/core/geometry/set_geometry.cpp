@@ -60,7 +60,7 @@ std::size_t SetGeometry::bytes() const
                m.indices.size() * sizeof(std::uint32_t);
     for (const Material& m : materials)
         sum += m.texture ? m.texture->bytes() : 0;
-    sum += rig ? rig->bytes() : 0;
+    sum += parts.size() * sizeof(Part) + (rig ? rig->bytes() : 0);
     return sum;
 }
 
@@ -158,6 +158,8 @@ std::shared_ptr<const SetGeometry> posedSet(const std::shared_ptr<const SetGeome
     finish(posed.get(), file, job);
     posed->metresPerUnit = set->metresPerUnit;
     posed->beside = set->beside;
+    posed->lamps = set->lamps;
+    posed->cameras = set->cameras;
     return posed;
 }
 

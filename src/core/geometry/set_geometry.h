@@ -60,14 +60,38 @@ struct Clip {
     double seconds = 0.0; ///< how long it is
 };
 
+/// A node of the file, in the file's own unit: what lamps, cameras and air can be fixed to.
+struct Part {
+    std::string name; ///< no two are alike
+    Mat4 toWorld;
+};
+/// A lamp that the file brings (glTF's KHR_lights_punctual; FBX), on a part of it.
+struct FileLamp {
+    std::string name, part;
+    enum class Shape { Spot, Bulb, Distant } shape = Shape::Bulb;
+    Vec3 position{0.f}, along{0, 0, -1}; ///< in the part's own axes
+    Vec3 colour{1.f, 1.f, 1.f};
+    double strength = 0.0; ///< candela, of distant ones lux; 0: the file gives no physical number
+    double angle = 90.0;   ///< full opening of a spot [degrees]
+    double edge = 0.0;     ///< share of the cone over which it fades
+};
+struct FileCamera {
+    std::string part;
+    Vec3 position{0.f}, along{0, 0, -1};
+    double width = 0.0, height = 0.0; ///< full angles of view [rad]; 0: not said
+};
+
 struct SetGeometry {
     std::vector<Mesh> meshes;
     std::vector<Material> materials; ///< never empty
     std::vector<std::string> groups; ///< names of its objects: meshes' names, endings like ".003" or "_12" left out
     Box3 bounds;
     std::size_t triangles = 0;
-    std::vector<Clip> clips;         ///< of its animation
-    std::shared_ptr<const Rig> rig;  ///< null where it has no clips
+    std::vector<Clip> clips;        ///< of its animation
+    std::shared_ptr<const Rig> rig; ///< null where it has no clips
+    std::vector<Part> parts;        ///< its named nodes, where they stand
+    std::vector<FileLamp> lamps;
+    std::vector<FileCamera> cameras;
     std::string trouble;             ///< what of it was left out, in words; empty: nothing
     float metresPerUnit = 0.f;       ///< as the file says; 0: it does not say
     std::vector<FileVersion> beside; ///< other files that were read for it: buffers, materials, pictures

@@ -39,6 +39,8 @@ struct TimeSettings {
     {
         return loop > 0.0 ? secondsAny - std::floor(secondsAny / loop) * loop : secondsAny;
     }
+    /// The frame that stands for one within the loop; itself without one.
+    double loopedFrame(double frame) const { return loop > 0.0 ? frameAt(looped(seconds(frame))) : frame; }
     /// The nearest rate that goes round whole times in the loop, once at least [1/s]; 0 stays 0, and any without a
     /// loop.
     double fitted(double perSecond) const
