@@ -229,9 +229,11 @@ void Arranger::reset(const std::vector<std::string>& elements, const std::set<st
         for (const std::string& id : elements) {
             Element& e = *p.find(id);
             for (const scene::Parameter& q : e.kind->parameters)
-                if ((parameters.empty() || parameters.count(q.id)) && !scene::isDefault(e, q) &&
-                    (!parameters.empty() || (q.type != scene::ValueType::File && q.linksTo.empty())))
+                if ((parameters.empty() || parameters.count(q.id)) && (!scene::isDefault(e, q) || e.track(q.id)) &&
+                    (!parameters.empty() || (q.type != scene::ValueType::File && q.linksTo.empty()))) {
+                    e.motion.remove(q.id); // its keys would bring back what it was
                     e.set(q.id, q.fallback);
+                }
         }
     });
 }

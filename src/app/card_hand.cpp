@@ -173,7 +173,7 @@ void Card::fillMenu(QMenu& menu, const Parameter* parameter)
         const QString label = QString::fromStdString(parameter->label);
         menu.addAction(
             QString("Reset “%1” to %2").arg(label, QString::fromStdString(parameter->shown(parameter->fallback))), this,
-            [this, parameter] { set(*parameter, parameter->fallback); });
+            [this, id = parameter->id] { session_.arranger().reset(session_.arranger().with(element_), {id}); });
         const QString path = QString::fromStdString(element_ + "." + parameter->id);
         menu.addAction("Copy its path: " + path, this, [path] { QApplication::clipboard()->setText(path); });
         menu.addSeparator();

@@ -1,5 +1,5 @@
-/// What elements go with: a set, or one part of it; and the lamps and the camera that a set's file brings, which go with
-/// their parts.
+/// What elements go with: a set, or one part of it; and the lamps and the camera that a set's file brings, which go
+/// with their parts.
 #include "base/error.h"
 #include "elements/kinds.h"
 
@@ -42,7 +42,8 @@ std::optional<Mat4> frameOf(const scene::Project& project, const std::string& fo
     if (!placed || part.empty())
         return placed ? std::optional(placed->frame) : std::nullopt;
     const auto& parts = placed->set->parts;
-    const auto found = std::find_if(parts.begin(), parts.end(), [&, &name = part](const auto& p) { return p.name == name; });
+    const auto found = std::find_if(parts.begin(), parts.end(),
+                                    [&, &name = part](const auto& p) { return p.name == name; });
     return found == parts.end() ? std::nullopt : std::optional(partFrame(*placed, *found));
 }
 

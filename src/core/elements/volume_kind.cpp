@@ -1,5 +1,5 @@
 /// Volume: its parameters, how it begins and how it is brought from a file.
-#include "elements/volume_parts.h"
+#include "elements/volume_look.h"
 
 #include <algorithm>
 #include <cmath>
@@ -59,16 +59,14 @@ scene::Element& bringFile(scene::Project& project, const std::filesystem::path& 
     }
     return e;
 }
+struct FileVolumeSettings final : VolumeSettings {
+    std::shared_ptr<scene::Settings> clone() const override { return std::make_shared<FileVolumeSettings>(*this); }
+};
 } // namespace
 
-Kind volumeKind()
+void looksLikeAVolume(Kind& k)
 {
-    using S = VolumeSettings;
-    Kind k;
-    k.id = "volume";
     k.column = Kind::Column::Air;
-    k.actions = {"exportVolume"};
-    k.handles = [](const scene::Element&) { return Handles{"position", "turn", "scale", {}, {}, {}}; };
     k.extinction = [](const scene::Element& e) {
         const VolumeLook look = lookOf(e);
         return static_cast<double>(luminance(look.scattering + look.absorption));
@@ -78,6 +76,34 @@ Kind volumeKind()
         return parameter == "linking" ? relinked(e, std::get<std::string>(value))
                                       : std::vector<std::pair<std::string, scene::Value>>();
     };
+    k.complete = completeVolume;
+}
+
+void completeVolume(FreezeContext& c)
+{
+    // What stands for another's part is not seen itself.
+    for (const scene::Element& e : c.project.elements) {
+        const std::string& own = c.element.id;
+        const auto* part = settingsOf<CombinationSettings>(&e);
+        if (part && !e.muted && part->hides && part->other == own && part->volume != own && part->how != "blur" &&
+            part->how != "resample")
+            return;
+        const auto* copied = settingsOf<CopiesSettings>(&e);
+        if (copied && !c.project.silent(e) && !copied->original && copied->volume == own)
+            return;
+    }
+    if (auto v = builtVolume(c, c.element))
+        contributeVolume(c, std::move(*v), static_cast<float>(c.element.as<VolumeSettings>().lights));
+}
+
+Kind volumeKind()
+{
+    using S = FileVolumeSettings;
+    Kind k;
+    k.id = "volume";
+    k.actions = {"exportVolume"};
+    k.handles = [](const scene::Element&) { return Handles{"position", "turn", "scale", {}, {}, {}}; };
+    looksLikeAVolume(k);
     k.begin = beginShape;
     k.brings = volumeFiles;
     k.readBefore = readDensity;
@@ -216,56 +242,7 @@ Kind volumeKind()
         .in("Source")
         .when("source=file")
         .says("Density over the grid's value, both as shares of its largest.");
-    t.choice("linking", "when it gets denser", &S::linking, {"albedo", "scattering", "free"})
-        .edited("balls")
-        .in("Scattering")
-        .says("Keep albedo: scattering and absorption grow together. Keep scattering: only absorption grows. Free: "
-              "each has its own number and colour.");
-    describeDensity(t, 0.2, 2e3)
-        .when("linking=albedo|scattering")
-        .orAs({"halfOpaque", "m that hide half", [](double m) { return m * visibilityConstant / 0.69314718056; },
-               [](double v) { return v * 0.69314718056 / visibilityConstant; }})
-        .orAs({"opaque", "m that hide 99 %", [](double m) { return m * visibilityConstant / 4.60517018599; },
-               [](double v) { return v * 4.60517018599 / visibilityConstant; }});
-    t.number("scatters", "scatters", &S::scatters, Quantity::Coefficient)
-        .hard(0, 1e4)
-        .soft(1e-3, 100)
-        .log()
-        .lead()
-        .in("Scattering")
-        .when("linking=scattering|free")
-        .says("Scattering coefficient where the grid is 1.");
-    t.number("absorbs", "absorbs", &S::absorbs, Quantity::Coefficient)
-        .hard(0, 1e4)
-        .soft(1e-4, 100)
-        .log()
-        .in("Scattering")
-        .when("linking=free")
-        .says("Absorption coefficient where the grid is 1.");
-    t.colour("scatterColour", "scatters by colour", &S::scatterColour)
-        .hard(0, 10)
-        .in("Scattering")
-        .when("linking=free")
-        .says("Scattering of each channel, as a share of the number.");
-    t.colour("absorbColour", "absorbs by colour", &S::absorbColour)
-        .hard(0, 10)
-        .in("Scattering")
-        .when("linking=free")
-        .says("Absorption of each channel, as a share of the number: what is low here comes through.");
-    describeScattering(t);
-    t.curve("scatteringCurve", "scattering kept", &S::scatteringCurve)
-        .falls()
-        .in("Scattering")
-        .says("Share of its scattering that stays, over the grid's value as a share of its largest.");
-    t.curve("absorptionCurve", "absorption kept", &S::absorptionCurve)
-        .falls()
-        .in("Scattering")
-        .says("Share of its absorption that stays, over the grid's value as a share of its largest.");
-    t.number("shadows", "shadow density", &S::shadows, Quantity::Plain)
-        .hard(0, 10)
-        .soft(0, 2)
-        .in("Scattering")
-        .says("Scales the shadow it casts on set and air; not physical, 1 leaves it.");
+    describeVolumeLook(t);
     t.point("position", "position", &S::position).place().in("Place").says("Where the file's origin stands.");
     t.number("turn", "turn", &S::turn, Quantity::Angle)
         .heading()
@@ -295,70 +272,9 @@ Kind volumeKind()
         .linked("set")
         .in("Place")
         .says("A set it is fixed to: its place is then in that set's own metres and moves with it.");
-    t.choice("glow", "glow", &S::glow, {"none", "blackbody", "ramp"})
-        .in("Glow")
-        .says(
-            "How hot matter shines: not at all, as a blackbody of its temperature, or by colours over a grid's value.");
-    t.number("kelvin", "kelvin a unit", &S::kelvin, Quantity::Plain)
-        .hard(1e-3, 1e5)
-        .soft(1, 3000)
-        .log()
-        .in("Glow")
-        .when("glow=blackbody")
-        .says("What the grid's value 1 means in kelvin.");
-    t.number("coldest", "dark below", &S::coldest, Quantity::Temperature)
-        .hard(0, 5000)
-        .soft(300, 2000)
-        .in("Glow")
-        .when("glow=blackbody")
-        .says("Cooler matter does not shine.");
-    t.number("emissive", "emitted", &S::emissive, Quantity::Plain)
-        .hard(0, 1000)
-        .soft(0.001, 10)
-        .log()
-        .in("Glow")
-        .when("glow=blackbody")
-        .says("How much of a blackbody's light a metre of it gives off [1/m].");
-    t.stops("ramp", "colours", &S::ramp)
-        .in("Glow")
-        .when("glow=ramp")
-        .says("Light given off over the grid's value; the first stop stays dark.");
-    t.number("rampTop", "top value", &S::rampTop, Quantity::Plain)
-        .hard(1e-6, 1e6)
-        .soft(0.01, 100)
-        .log()
-        .in("Glow")
-        .when("glow=ramp")
-        .says("The grid's value at the last colour.");
-    t.number("exposure", "brightness", &S::exposure, Quantity::Exposure)
-        .hard(-30, 30)
-        .soft(-8, 8)
-        .in("Glow")
-        .when("glow=blackbody|ramp")
-        .says("Doubles with each stop.");
-    t.number("lights", "lights others", &S::lights, Quantity::Plain)
-        .hard(0, 100)
-        .soft(0, 4)
-        .in("Glow")
-        .when("glow=blackbody|ramp")
-        .says("Scales what its glow gives to set, air and other volumes; 1 is what is seen.");
+    describeVolumeGlow(t);
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
-    k.complete = [](FreezeContext& c) {
-        // What stands for another's part is not seen itself.
-        for (const scene::Element& e : c.project.elements) {
-            const std::string& own = c.element.id;
-            const auto* part = settingsOf<CombinationSettings>(&e);
-            if (part && !e.muted && part->hides && part->other == own && part->volume != own && part->how != "blur" &&
-                part->how != "resample")
-                return;
-            const auto* copied = settingsOf<CopiesSettings>(&e);
-            if (copied && !c.project.silent(e) && !copied->original && copied->volume == own)
-                return;
-        }
-        if (auto v = builtVolume(c, c.element))
-            contributeVolume(c, std::move(*v), static_cast<float>(c.element.as<S>().lights));
-    };
     return k;
 }
 } // namespace hygros::elements

@@ -7,7 +7,8 @@
 
 namespace hygros::elements {
 
-struct VolumeSettings : scene::SettingsOf<VolumeSettings>, AirSettings {
+/// Of every kind whose matter is a volume.
+struct VolumeSettings : scene::Settings, AirSettings {
     VolumeSettings()
     {
         visibility = 20.0;

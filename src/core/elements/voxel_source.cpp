@@ -1,6 +1,9 @@
 #include "elements/voxel_source.h"
 
+#include "elements/bake.h"
 #include "geometry/plate.h"
+#include "sim/smoke/gas_file.h"
+#include "sim/smoke/plume.h"
 
 #include <algorithm>
 #include <cmath>
@@ -171,6 +174,41 @@ private:
 };
 } // namespace
 
+namespace {
+struct SeenKey {
+    FileVersion version;
+    bool operator==(const SeenKey&) const = default;
+};
+
+/// The baked frames of a plume.
+class BakedSource final : public VoxelSource {
+public:
+    explicit BakedSource(const FreezeContext& c) : c_(c) {}
+
+    VoxelAnswer at(double, VoxelGrid which) const override
+    {
+        const auto frame = bakedFrame(c_);
+        if (!frame)
+            return {};
+        const auto seen = c_.store.get(
+            SeenKey{frame->version},
+            [&] {
+                const Payload payload = frame->read();
+                const auto bytes = payload.bytes();
+                return std::make_shared<const sim::SeenGas>(sim::seenGas(bytes.subspan(sim::headOf(bytes)), c_.job));
+            },
+            &c_.job);
+        return {VoxelAnswer::State::There, std::make_shared<const media::LoadedGrid>(
+                                               which == VoxelGrid::Density ? seen->density : seen->temperature)};
+    }
+    /// It is where it was simulated.
+    bool isPlaced() const override { return false; }
+
+private:
+    const FreezeContext& c_;
+};
+} // namespace
+
 std::unique_ptr<VoxelSource> voxelSource(const FreezeContext& c, const VolumeSettings& s)
 {
     using Make = std::function<std::unique_ptr<VoxelSource>(const FreezeContext&, const VolumeSettings&)>;
@@ -182,6 +220,8 @@ std::unique_ptr<VoxelSource> voxelSource(const FreezeContext& c, const VolumeSet
     static const std::vector<std::pair<std::string, Make>> all{
         {"file", [](const FreezeContext& context,
                     const VolumeSettings& settings) { return std::make_unique<FileSource>(context, settings); }},
+        {"baked",
+         [](const FreezeContext& context, const VolumeSettings&) { return std::make_unique<BakedSource>(context); }},
         {"object", form(ShapeSource::Body::Object)},
         {"box", form(ShapeSource::Body::Box)},
         {"cylinder", form(ShapeSource::Body::Cylinder)},

@@ -9,6 +9,7 @@
 #include "light/sky.h"
 #include "media/deck.h"
 #include "media/medium.h"
+#include "media/plume.h"
 #include "media/veil.h"
 #include "media/volume.h"
 #include "media/wind.h"
@@ -62,6 +63,7 @@ struct Bodies {
 struct Airflow {
     std::vector<media::Wind> winds;
     std::vector<media::Tracers> tracers;
+    std::vector<media::Plume> plumes;
     bool operator==(const Airflow&) const = default;
 };
 

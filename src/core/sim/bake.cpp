@@ -70,6 +70,8 @@ BakeResult bake(const Solver& solver, const BakeOrder& order, FrameStore& store,
         const std::string bytes = solver.write(*state);
         store.write(order.element, frame, order.originsAt(frame), bytes, order.mayGo);
         ++result.baked;
+        // Going on from what is kept, as after a stop: both come to the same.
+        state = solver.read(bytes);
     };
     int at = order.first + result.resumedAfter - 1;
     if (!state) {

@@ -1,0 +1,58 @@
+#pragma once
+/// A body of simulated gas as a shot describes it: how it behaves, what feeds it, what stands in its way. What is seen of
+/// it is a Volume, of a baked frame.
+#include "geometry/ray_scene.h"
+#include "media/noise.h"
+
+#include <array>
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace hygros::media {
+
+struct GasSettings {
+    float around = 288.f;    ///< temperature of the air [K]
+    float buoyancy = 1.f;    ///< 1 is physical: g·(1 − around/T) up
+    float weight = 1.f;      ///< of its soot; 1 is physical: g·soot/1.2 kg/m³ down
+    float thinning = 0.f;    ///< half-life of the soot [s]; 0: it stays
+    float cooling = 0.f;     ///< loss at `hottest` [K/s]; by the fourth power of the temperature below
+    float hottest = 1800.f;  ///< [K] over the air
+    float ignition = 300.f;  ///< fuel burns above [K] over the air
+    float burning = 4.f;     ///< share of the fuel a second
+    float heat = 1500.f;     ///< that a full share of fuel gives [K]
+    float sooting = 1e-3f;   ///< soot that a full share of fuel leaves [kg/m³]
+    float expansion = 1.f;   ///< 1 is physical: by the ratio of temperatures
+    float swirling = 0.f;    ///< vorticity confinement: share of the swirl that the cells lose and get back
+    float tolerance = 1e-4f; ///< of the pressure's residual
+    std::array<bool, 6> closed{false, false, true, false, false, false}; ///< walls of the box: low x, high x, low y, …
+    bool operator==(const GasSettings&) const = default;
+};
+
+/// What feeds a plume.
+struct Feed {
+    std::string id;
+    enum class Form { Ball, Box, Disc, Line, Points } form = Form::Ball;
+    Mat4 toWorld;      ///< from its own metres: place and turn
+    Vec3 half{0.25f};  ///< of a ball, a box, a disc (lying, its height over all); a line lies along x, as thick as high
+    std::shared_ptr<const std::vector<Vec3>> points; ///< of Form::Points, in its own metres
+    float heat = 0.f, soot = 0.f, fuel = 0.f;        ///< what flows in: [K] over the air, [kg/m³], share
+    float rate = 10.f;                               ///< how fast a cell becomes like it [1/s]
+    Vec3 velocity{0.f};                              ///< world [m/s]
+    bool pushes = false;
+    Noise noise; ///< contrast 0: even
+    bool operator==(const Feed&) const = default;
+};
+
+struct Plume {
+    std::string id;
+    Vec3 floor{0.f};   ///< middle of the floor of the box that it may fill [m]
+    Vec3 size{4.f};    ///< of that box [m]
+    float voxel = 0.1f;
+    float pace = 1.f;  ///< seconds of the gas a second
+    GasSettings gas;
+    std::vector<Feed> feeds;
+    std::vector<geometry::PlacedSet> obstacles;
+    bool operator==(const Plume&) const = default;
+};
+} // namespace hygros::media

@@ -1,0 +1,347 @@
+#include "sim/smoke/gas.h"
+
+#include "base/simd.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::sim {
+namespace {
+constexpr float gravity = 9.81f, airDensity = 1.2f;
+constexpr float thinnest = 1e-6f;   ///< soot under this is let go [kg/m³]: a visibility of tens of kilometres
+constexpr float coolest = 1.f;      ///< heat under this [K]
+constexpr float leastFuel = 1e-4f;
+constexpr float mirrored = 0.8f; ///< how much of the last pressure acts once more; at 1 what is stirred by it never dies away
+
+float largestIn(const Lattice& l, const float* a, int bx, int by, int bz)
+{
+    F8 most{};
+    for (int z = 0; z < Lattice::side; ++z)
+        for (int y = 0; y < Lattice::side; ++y)
+            most = max8(most, abs8(load8(a + l.at(bx * Lattice::side, by * Lattice::side + y, bz * Lattice::side + z))));
+    float out = 0.f;
+    for (int i = 0; i < lanes; ++i)
+        out = std::max(out, most[i]);
+    return out;
+}
+double total(const Gas& g, const Field& f)
+{
+    const double cell = static_cast<double>(g.lattice.h) * g.lattice.h * g.lattice.h;
+    return cell * g.activity.sum([&](int x0, int x1, int y, int z) {
+        const float* a = f.data() + g.lattice.at(0, y, z);
+        double s = 0.0;
+        for (int x = x0; x < x1; ++x)
+            s += static_cast<double>(a[x]);
+        return s;
+    });
+}
+} // namespace
+
+std::shared_ptr<Gas> Gas::still(const Lattice& lattice)
+{
+    auto g = std::make_shared<Gas>();
+    g->lattice = lattice;
+    g->activity = Activity(lattice, std::vector<std::uint8_t>(lattice.blockCount(), 0));
+    for (Field* f : {&g->x, &g->y, &g->z, &g->heat, &g->soot, &g->fuel, &g->pressure})
+        *f = Field(lattice.size());
+    return g;
+}
+std::size_t Gas::bytes() const { return sizeof *this + activity.cells() * 7 * sizeof(float) + lattice.blockCount(); }
+double sootOf(const Gas& gas) { return total(gas, gas.soot); }
+double heatOf(const Gas& gas) { return total(gas, gas.heat); }
+double divergenceOf(const Gas& g)
+{
+    const Lattice& l = g.lattice;
+    const std::ptrdiff_t row = l.row(), plane = l.plane();
+    const double sum = g.activity.sum([&](int x0, int x1, int y, int z) {
+        double s = 0.0;
+        for (int x = x0; x < x1; ++x) {
+            const std::ptrdiff_t i = l.at(x, y, z);
+            const double d = static_cast<double>((g.x.data()[i + 1] - g.x.data()[i]) + (g.y.data()[i + row] - g.y.data()[i]) +
+                                                 (g.z.data()[i + plane] - g.z.data()[i]));
+            s += d * d;
+        }
+        return s;
+    });
+    return std::sqrt(sum / std::max<double>(1.0, static_cast<double>(g.activity.cells()))) / static_cast<double>(l.h);
+}
+
+GasStepper::GasStepper(const Lattice& lattice) : lattice_(lattice), pool_(lattice), pressure_(lattice) {}
+
+void GasStepper::setSolids(std::vector<std::uint8_t> solid)
+{
+    if (solid == solid_)
+        return;
+    solid_ = std::move(solid);
+    setUpFor_.reset();
+}
+
+Activity GasStepper::needed(const Gas& gas, const std::vector<Inflow>& inflows) const
+{
+    const Lattice& l = lattice_;
+    std::vector<std::uint8_t> full(l.blockCount(), 0);
+    const auto& spans = gas.activity.spans();
+    parallelRanges(spans.size(), 1, [&](std::size_t a, std::size_t b) {
+        for (std::size_t s = a; s < b; ++s)
+            for (int bx = spans[s].first; bx < spans[s].end; ++bx) {
+                const auto most = [&](const Field& f) { return largestIn(l, f.data(), bx, spans[s].by, spans[s].bz); };
+                if (most(gas.soot) > thinnest || most(gas.heat) > coolest || most(gas.fuel) > leastFuel)
+                    full[l.block(bx, spans[s].by, spans[s].bz)] = 1;
+            }
+    });
+    for (const Inflow& in : inflows)
+        for (const auto& [cell, share] : in.cells)
+            full[l.block(cell[0] / Lattice::side, cell[1] / Lattice::side, cell[2] / Lattice::side)] = 1;
+    return Activity(l, std::move(full)).grown(l);
+}
+
+void GasStepper::recycle(Gas& gas)
+{
+    if (!(gas.lattice == lattice_))
+        return;
+    const auto written = gas.activity.withEnds(lattice_);
+    for (Field* f : {&gas.x, &gas.y, &gas.z, &gas.heat, &gas.soot, &gas.fuel, &gas.pressure})
+        pool_.give(std::move(*f), written);
+}
+
+std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, const std::vector<Inflow>& inflows,
+                                      const Ambient& ambient, float seconds)
+{
+    const Lattice& l = lattice_;
+    auto to = std::make_shared<Gas>();
+    to->lattice = l;
+    const bool whole = from.activity.count() == l.blockCount();
+    to->activity = whole ? from.activity : needed(from, inflows);
+    to->letGo = from.letGo;
+    // What had so little in it that its block is in use no more.
+    for (const Activity::Span& span : from.activity.spans())
+        for (int bx = span.first; bx < span.end; ++bx)
+            if (!to->activity.isOn(l.block(bx, span.by, span.bz)))
+                for (int z = 0; z < Lattice::side; ++z)
+                    for (int y = 0; y < Lattice::side; ++y)
+                        to->letGo += static_cast<double>(sum(load8(
+                                         from.soot.data() +
+                                         l.at(bx * Lattice::side, span.by * Lattice::side + y, span.bz * Lattice::side + z)))) *
+                                     static_cast<double>(l.h) * static_cast<double>(l.h) * static_cast<double>(l.h);
+    const auto take = [&] { return pool_.take(to->activity); };
+    const auto inUse = to->activity.on();
+    {
+        Way way{take(), take(), take()};
+        findWay(l, to->activity, {from.x.data(), from.y.data(), from.z.data()}, ambient, seconds, way);
+        Field between = take();
+        const auto carry = [&](Stands stands, const Field& was) {
+            Field now = take();
+            advect(l, to->activity, way, stands, was.data(), between.data(), now.data());
+            return now;
+        };
+        // Half of a step's pressure acts before its motion, half after (Crank & Nicolson; as by reflection in J. Zehnder,
+        // R. Narain, B. Thomaszewski, 2018): what the projection took last time is taken once more.
+        Field reflected = take();
+        const auto carryVelocity = [&](Stands stands, const Field& was, std::ptrdiff_t beside) {
+            const float *u = was.data(), *p = from.pressure.data();
+            float* r = reflected.data();
+            from.activity.rows([&](int x0, int x1, int y, int z) {
+                for (std::ptrdiff_t i = l.at(x0, y, z), end = l.at(x1, y, z); i < end; i += lanes)
+                    store8(r + i, load8(u + i) - (load8(p + i) - load8(p + i - beside)) * mirrored);
+            });
+            from.activity.ends(l, stands == Stands::FaceX ? 0 : stands == Stands::FaceY ? 1 : 2,
+                               [&](std::ptrdiff_t i, std::ptrdiff_t before) { r[i] = u[i] + p[before] * mirrored; });
+            return carry(stands, reflected);
+        };
+        to->x = carryVelocity(Stands::FaceX, from.x, 1);
+        to->y = carryVelocity(Stands::FaceY, from.y, l.row());
+        to->z = carryVelocity(Stands::FaceZ, from.z, l.plane());
+        to->heat = carry(Stands::Middle, from.heat);
+        to->soot = carry(Stands::Middle, from.soot);
+        to->fuel = carry(Stands::Middle, from.fuel);
+        for (Field* f : {&way.x, &way.y, &way.z, &between})
+            pool_.give(std::move(*f), inUse);
+    }
+    Field growth = take();
+    react(*to, s, inflows, seconds, growth.data());
+    push(*to, s, inflows, seconds);
+    project(*to, s, ambient, growth.data());
+    pool_.give(std::move(growth), inUse);
+    return to;
+}
+
+void GasStepper::react(Gas& g, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds, float* growth)
+{
+    const Lattice& l = lattice_;
+    float *heat = g.heat.data(), *soot = g.soot.data(), *fuel = g.fuel.data();
+    for (const Inflow& in : inflows)
+        for (const auto& [c, share] : in.cells) {
+            const std::ptrdiff_t i = l.at(c[0], c[1], c[2]);
+            const float by = 1.f - std::exp(-in.rate * share * seconds);
+            heat[i] += std::max(0.f, in.heat - heat[i]) * by;
+            soot[i] += std::max(0.f, in.soot - soot[i]) * by;
+            fuel[i] += std::max(0.f, in.fuel - fuel[i]) * by;
+        }
+    const float burns = 1.f - std::exp(-s.burning * seconds),
+                stays = s.thinning > 0.f ? std::exp2(-seconds / s.thinning) : 1.f;
+    // dθ/dt = −c·(θ/θ₁)⁴ has θ⁻³ growing evenly by 3·c/θ₁⁴.
+    const float cools = 3.f * s.cooling * seconds / std::max(1.f, s.hottest), perHottest = 1.f / std::max(1.f, s.hottest);
+    const bool solid = !solid_.empty();
+    g.activity.rows([&](int x0, int x1, int y, int z) {
+        for (int x = x0; x < x1; x += lanes) {
+            const std::ptrdiff_t i = l.at(x, y, z);
+            F8 h = load8(heat + i), d = load8(soot + i), f = load8(fuel + i);
+            const F8 before = h, burnt = select(h > s.ignition, f * burns, f8(0.f));
+            f -= burnt;
+            d = (d + burnt * s.sooting) * stays;
+            h += burnt * s.heat;
+            const F8 gained = h - before;
+            if (s.cooling > 0.f) {
+                const F8 r = max8(h * perHottest, f8(0.f)), cube = r * r * r;
+                // (1/r³ + k)^(−1/3) = r·(1 + k·r³)^(−1/3)
+                const F8 base = 1.f + cube * cools;
+                F8 root;
+                for (int k = 0; k < lanes; ++k)
+                    root[k] = base[k] == 1.f ? 1.f : 1.f / std::cbrt(base[k]);
+                h = select(h > 0.f, h * root, h);
+            }
+            // What grows hotter in burning takes more room: by the change of the temperature itself.
+            store8(growth + i, gained * (s.expansion / std::max(1e-6f, seconds)) / (h + s.around));
+            if (solid)
+                for (int k = 0; k < lanes; ++k)
+                    if (solid_[static_cast<std::size_t>(i + k)])
+                        h[k] = d[k] = f[k] = 0.f;
+            store8(heat + i, h);
+            store8(soot + i, d);
+            store8(fuel + i, f);
+        }
+    });
+}
+
+void GasStepper::push(Gas& g, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds)
+{
+    const Lattice& l = lattice_;
+    const std::ptrdiff_t row = l.row();
+    const float *heat = g.heat.data(), *soot = g.soot.data();
+    float* v = g.y.data();
+    const float up = s.buoyancy * gravity * seconds, down = s.weight * gravity / airDensity * seconds;
+    g.activity.rows([&](int x0, int x1, int y, int z) {
+        for (int x = x0; x < x1; x += lanes) {
+            const std::ptrdiff_t i = l.at(x, y, z);
+            const F8 h = (load8(heat + i) + load8(heat + i - row)) * 0.5f, d = (load8(soot + i) + load8(soot + i - row)) * 0.5f;
+            store8(v + i, load8(v + i) + h / (h + s.around) * up - d * down);
+        }
+    });
+    for (const Inflow& in : inflows) {
+        if (!in.pushes)
+            continue;
+        for (const auto& [c, share] : in.cells) {
+            const float by = 0.5f * (1.f - std::exp(-in.rate * share * seconds));
+            const std::ptrdiff_t i = l.at(c[0], c[1], c[2]);
+            const auto toward = [&](Field& f, float wanted, std::ptrdiff_t step) {
+                for (const std::ptrdiff_t j : {i, i + step})
+                    f.data()[j] += (wanted - f.data()[j]) * by;
+            };
+            toward(g.x, in.velocity.x, 1);
+            toward(g.y, in.velocity.y, row);
+            toward(g.z, in.velocity.z, l.plane());
+        }
+    }
+}
+
+void GasStepper::edges(Gas& g) const
+{
+    Field* fields[3] = {&g.x, &g.y, &g.z};
+    for (int axis = 0; axis < 3; ++axis)
+        g.activity.ends(lattice_, axis, [&](std::ptrdiff_t i, std::ptrdiff_t before) {
+            fields[axis]->data()[i] = fields[axis]->data()[before];
+        });
+}
+
+void GasStepper::project(Gas& g, const GasSettings& s, const Ambient& ambient, const float* growth)
+{
+    const Lattice& l = lattice_;
+    const std::ptrdiff_t steps[3] = {1, l.row(), l.plane()};
+    if (!setUpFor_ || !(*setUpFor_ == g.activity) || closed_ != s.closed) {
+        cells_ = CellKinds::of(l, g.activity, s.closed);
+        if (!solid_.empty())
+            for (std::size_t i = 0; i < solid_.size(); ++i)
+                if (solid_[i]) {
+                    cells_.kinds[i] = Cell::Solid;
+                    cells_.anySolid = true;
+                }
+        pressure_.setUp(g.activity, cells_);
+        setUpFor_ = g.activity;
+        closed_ = s.closed;
+    }
+    edges(g);
+    Field* fields[3] = {&g.x, &g.y, &g.z};
+    const Cell* kinds = cells_.kinds.data();
+    // Nothing passes through what is solid: there the gas stands still, whatever moves around it.
+    const auto still = [&](int axis, std::ptrdiff_t i, int x, int y, int z) {
+        if (kinds[i] != Cell::Solid && kinds[i - steps[axis]] != Cell::Solid)
+            return;
+        Vec3 low = l.middle(x, y, z);
+        low[axis] -= 0.5f * l.h;
+        fields[axis]->data()[i] = ambient ? -ambient(low)[axis] : 0.f;
+    };
+    const bool walls = std::any_of(s.closed.begin(), s.closed.end(), [](bool c) { return c; });
+    if (cells_.anySolid || walls) {
+        g.activity.rows([&](int x0, int x1, int y, int z) {
+            if (!cells_.anySolid && x0 > 0 && y > 0 && z > 0 && x1 < l.n[0] && y + 1 < l.n[1] && z + 1 < l.n[2])
+                return;
+            for (int x = x0; x < x1; ++x)
+                for (int axis = 0; axis < 3; ++axis)
+                    still(axis, l.at(x, y, z), x, y, z);
+        });
+        for (int axis = 0; axis < 3; ++axis)
+            g.activity.ends(l, axis, [&](std::ptrdiff_t i, std::ptrdiff_t) {
+                if (kinds[i] == Cell::Solid || kinds[i - steps[axis]] == Cell::Solid)
+                    fields[axis]->data()[i] = 0.f;
+            });
+    }
+    g.activity.rows([&](int x0, int x1, int y, int z) {
+        alignas(32) float row[4096];
+        const std::ptrdiff_t at = l.at(x0, y, z);
+        for (int k = 0; k < x1 - x0; k += lanes) {
+            const std::ptrdiff_t i = at + k;
+            const F8 d = (load8(g.x.data() + i + 1) - load8(g.x.data() + i)) +
+                         (load8(g.y.data() + i + steps[1]) - load8(g.y.data() + i)) +
+                         (load8(g.z.data() + i + steps[2]) - load8(g.z.data() + i));
+            store8(row + k, load8(growth + i) * l.h - d);
+        }
+        pressure_.setRow(x0, x1, y, z, row);
+    });
+    constexpr int most = 60;
+    const PressureSolver::Result result = pressure_.solve(s.tolerance, most);
+    g.iterations = result.iterations;
+    g.residual = result.residual;
+    g.pressure = pool_.take(g.activity);
+    Field& p = g.pressure;
+    g.activity.rows([&](int x0, int x1, int y, int z) { pressure_.row(x0, x1, y, z, p.data() + l.at(x0, y, z)); });
+    std::vector<float> fastest(g.activity.spans().size() + 1, 0.f);
+    const float* pressure = p.data();
+    g.activity.rows([&](int x0, int x1, int y, int z) {
+        for (int x = x0; x < x1; x += lanes) {
+            const std::ptrdiff_t i = l.at(x, y, z);
+            for (int axis = 0; axis < 3; ++axis) {
+                float* v = fields[axis]->data() + i;
+                F8 by = load8(pressure + i) - load8(pressure + i - steps[axis]);
+                if (cells_.anySolid || walls)
+                    for (int k = 0; k < lanes; ++k)
+                        if (kinds[i + k] == Cell::Solid || kinds[i + k - steps[axis]] == Cell::Solid)
+                            by[k] = 0.f;
+                store8(v, load8(v) - by);
+            }
+        }
+    });
+    for (int axis = 0; axis < 3; ++axis)
+        g.activity.ends(l, axis, [&](std::ptrdiff_t i, std::ptrdiff_t before) {
+            if (kinds[i] != Cell::Solid && kinds[before] != Cell::Solid)
+                fields[axis]->data()[i] += pressure[before];
+        });
+    const auto& spans = g.activity.spans();
+    parallelRanges(spans.size(), 1, [&](std::size_t a, std::size_t b) {
+        for (std::size_t k = a; k < b; ++k)
+            for (int bx = spans[k].first; bx < spans[k].end; ++bx)
+                for (const Field* f : fields)
+                    fastest[k] = std::max(fastest[k], largestIn(l, f->data(), bx, spans[k].by, spans[k].bz));
+    });
+    g.fastest = *std::max_element(fastest.begin(), fastest.end());
+}
+} // namespace hygros::sim

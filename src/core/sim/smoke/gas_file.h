@@ -1,0 +1,22 @@
+#pragma once
+/// A gas as an OpenVDB stream and back: grids "density" [g/m³], "temperature" [K over the air], "fuel", "vel" (on faces,
+/// [m/s]), "pressure", half floats in the blocks that are in use.
+#include "media/vdb.h"
+#include "sim/smoke/gas.h"
+
+#include <span>
+#include <string>
+
+namespace hygros::sim {
+
+std::string written(const Gas& gas, float around);
+/// Throws an input Error for what is not one.
+std::shared_ptr<Gas> readGas(std::span<const char> bytes);
+
+/// What of it is seen, ready for rays.
+struct SeenGas {
+    media::LoadedGrid density, temperature; ///< [g/m³], [K], absolute where it is warmer than the air
+    std::size_t bytes() const { return density.bytes() + temperature.bytes(); }
+};
+SeenGas seenGas(std::span<const char> bytes, JobControl& job);
+} // namespace hygros::sim

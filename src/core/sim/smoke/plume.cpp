@@ -1,0 +1,190 @@
+#include "sim/smoke/plume.h"
+
+#include "base/error.h"
+#include "base/units.h"
+#include "sim/smoke/gas_file.h"
+#include "sim/smoke/stamps.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+
+namespace hygros::sim {
+namespace {
+constexpr float cellsAStep = 4.f;
+constexpr double mostCells = 5e8; ///< of the box; few of them are in use
+} // namespace
+
+struct PlumeSolver::Work {
+    std::mutex mutex;
+    std::shared_ptr<GasStepper> stepper;
+    Lattice lattice;
+    std::vector<geometry::PlacedSet> solidOf;
+    std::vector<std::uint8_t> solid;
+    bool isSolidKnown = false;
+};
+
+PlumeSolver::PlumeSolver(std::string element) : element_(std::move(element)), work_(std::make_unique<Work>()) {}
+PlumeSolver::~PlumeSolver() = default;
+
+const media::Plume& PlumeSolver::plume(const shot::Shot& shot) const
+{
+    for (const media::Plume& p : shot.airflow.plumes)
+        if (p.id == element_)
+            return p;
+    throw inputError("Baking", element_, "it is muted, or there is no such element",
+                     "An element that is not in the shot cannot be baked.");
+}
+
+Lattice PlumeSolver::latticeOf(const media::Plume& p)
+{
+    Lattice l;
+    l.h = p.voxel;
+    double cells = 1.0;
+    for (std::size_t a = 0; a < 3; ++a) {
+        const double side = std::ceil(static_cast<double>(p.size[static_cast<int>(a)]) / static_cast<double>(p.voxel));
+        cells *= side;
+        l.n[a] = (static_cast<int>(std::clamp(side, 1.0, 4000.0)) + Lattice::side - 1) / Lattice::side * Lattice::side +
+                 Lattice::side; // and a block at the high side that stays empty
+    }
+    if (!(cells <= mostCells) || std::max({l.n[0], l.n[1], l.n[2]}) > 4000)
+        throw inputError("Baking", p.id,
+                         "at voxels of " + formatQuantity(static_cast<double>(p.voxel), Quantity::Length) +
+                             " its box would have " + formatNumber(cells * 1e-6, 3) + " million cells",
+                         "Choose larger voxels or a smaller box.");
+    l.origin = p.floor - Vec3(0.5f * static_cast<float>(l.n[0] - Lattice::side) * l.h, 0.f,
+                              0.5f * static_cast<float>(l.n[2] - Lattice::side) * l.h);
+    return l;
+}
+
+std::shared_ptr<const State> PlumeSolver::begin(const shot::Shot& shot) const
+{
+    const media::Plume& p = plume(shot);
+    auto state = std::make_shared<PlumeState>();
+    state->gas = Gas::still(latticeOf(p));
+    for (const media::Feed& f : p.feeds)
+        state->feeds[f.id] = f.toWorld;
+    return state;
+}
+
+int PlumeSolver::stepsAFrame(const State& from, const shot::Shot& shot, double frameSeconds) const
+{
+    const media::Plume& p = plume(shot);
+    const Gas& gas = *static_cast<const PlumeState&>(from).gas;
+    float fastest = gas.fastest;
+    for (const media::Feed& f : p.feeds)
+        fastest = std::max(fastest, f.pushes ? f.velocity.length() : 0.f);
+    for (const media::Wind& w : shot.airflow.winds)
+        fastest += w.velocity.length() * 1.5f + 3.f * w.gusts;
+    // What begins to rise within the frame counts as well.
+    const float seconds = static_cast<float>(frameSeconds) * p.pace;
+    fastest += 9.81f * p.gas.buoyancy * seconds;
+    return std::clamp(static_cast<int>(std::ceil(fastest * seconds / (cellsAStep * p.voxel))), 1, 64);
+}
+
+std::shared_ptr<const State> PlumeSolver::step(const State& from, const shot::Shot& shot, double seconds,
+                                               JobControl& job) const
+{
+    const media::Plume& p = plume(shot);
+    const auto& before = static_cast<const PlumeState&>(from);
+    const Lattice lattice = latticeOf(p);
+    if (!(before.gas->lattice == lattice))
+        throw inputError("Baking", element_, "its box or its voxels change over time",
+                         "Both must stay as they are from the first frame to the last.");
+    Work& work = *work_;
+    const std::lock_guard lock(work.mutex);
+    if (!work.stepper || !(work.lattice == lattice)) {
+        work.stepper = std::make_shared<GasStepper>(lattice);
+        work.lattice = lattice;
+        work.isSolidKnown = false;
+    }
+    std::vector<Inflow> inflows;
+    for (const media::Feed& f : p.feeds) {
+        const auto was = before.feeds.find(f.id);
+        if (f.rate > 0.f)
+            inflows.push_back(inflowOf(f, was == before.feeds.end() ? f.toWorld : was->second, lattice));
+    }
+    if (!work.isSolidKnown || work.solidOf != p.obstacles) {
+        work.solid = solidsOf(p.obstacles, lattice, job);
+        work.solidOf = p.obstacles;
+        work.isSolidKnown = true;
+    }
+    std::vector<std::uint8_t> solid = work.solid;
+    if (!solid.empty())
+        for (const Inflow& in : inflows) // what feeds is open
+            for (const auto& [c, share] : in.cells)
+                solid[static_cast<std::size_t>(lattice.at(c[0], c[1], c[2]))] = 0;
+    work.stepper->setSolids(std::move(solid));
+    Ambient ambient;
+    if (!shot.airflow.winds.empty())
+        ambient = [&winds = shot.airflow.winds](const Vec3& place) { return media::windAt(winds, place); };
+    auto state = std::make_shared<PlumeState>();
+    const std::weak_ptr<GasStepper> keeper = work.stepper;
+    auto gas = work.stepper->step(*before.gas, p.gas, inflows, ambient, static_cast<float>(seconds) * p.pace);
+    // What nobody needs any more is used again.
+    Gas* raw = new Gas(std::move(*gas));
+    state->gas = std::shared_ptr<const Gas>(raw, [keeper](const Gas* g) {
+        auto* mine = const_cast<Gas*>(g); // made here, shared as constant
+        if (const auto stepper = keeper.lock())
+            stepper->recycle(*mine);
+        delete mine;
+    });
+    for (const media::Feed& f : p.feeds)
+        state->feeds[f.id] = f.toWorld;
+    return state;
+}
+
+std::string PlumeSolver::write(const State& state) const
+{
+    const auto& s = static_cast<const PlumeState&>(state);
+    constexpr float around = 288.f;
+    std::string out;
+    const auto put = [&](const void* from, std::size_t bytes) { out.append(static_cast<const char*>(from), bytes); };
+    const auto count = static_cast<std::uint32_t>(s.feeds.size());
+    put(&count, sizeof count);
+    for (const auto& [id, place] : s.feeds) {
+        const auto length = static_cast<std::uint32_t>(id.size());
+        put(&length, sizeof length);
+        put(id.data(), id.size());
+        put(place.getValue(), 16 * sizeof(float));
+    }
+    return out + written(*s.gas, around);
+}
+
+std::size_t headOf(std::span<const char> bytes, std::map<std::string, Mat4>* feeds)
+{
+    const auto bad = [] { return inputError("Reading a baked gas", "frame", "it is damaged", "Bake it again."); };
+    std::size_t at = 0;
+    const auto take = [&](void* to, std::size_t count) {
+        if (count > bytes.size() - at)
+            throw bad();
+        std::memcpy(to, bytes.data() + at, count);
+        at += count;
+    };
+    std::uint32_t count = 0;
+    take(&count, sizeof count);
+    if (count > 100000)
+        throw bad();
+    for (std::uint32_t i = 0; i < count; ++i) {
+        std::uint32_t length = 0;
+        take(&length, sizeof length);
+        if (length > 10000)
+            throw bad();
+        std::string id(length, ' ');
+        take(id.data(), length);
+        Mat4 place;
+        take(place.getValue(), 16 * sizeof(float));
+        if (feeds)
+            (*feeds)[id] = place;
+    }
+    return at;
+}
+
+std::shared_ptr<const State> PlumeSolver::read(std::span<const char> bytes) const
+{
+    auto state = std::make_shared<PlumeState>();
+    const std::size_t head = headOf(bytes, &state->feeds);
+    state->gas = readGas(bytes.subspan(head));
+    return state;
+}
+} // namespace hygros::sim
