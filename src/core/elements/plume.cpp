@@ -1,8 +1,8 @@
 /// Plume: one body of simulated gas, smoke or fire; and what feeds it.
+#include "sim/smoke/plume.h"
 #include "elements/bake.h"
 #include "elements/volume_look.h"
 #include "elements/wind.h"
-#include "sim/smoke/plume.h"
 
 #include <algorithm>
 #include <cmath>
@@ -56,9 +56,9 @@ std::shared_ptr<const std::vector<Vec3>> surfaceOf(const FreezeContext& c, const
             for (std::size_t i = 0; i + 2 < m.indices.size() && out->size() < most; i += 3) {
                 const Vec3 a = m.positions[m.indices[i]] * toOwn, b = m.positions[m.indices[i + 1]] * toOwn - a,
                            d = m.positions[m.indices[i + 2]] * toOwn - a;
-                const int n = std::clamp(static_cast<int>(std::ceil(std::max({b.length(), d.length(), (b - d).length()}) /
-                                                                    spacing)),
-                                         1, 400);
+                const int n = std::clamp(
+                    static_cast<int>(std::ceil(std::max({b.length(), d.length(), (b - d).length()}) / spacing)), 1,
+                    400);
                 for (int u = 0; u < n; ++u)
                     for (int v = 0; u + v < n && out->size() < most; ++v)
                         out->push_back(a + b * ((static_cast<float>(u) + 0.33f) / static_cast<float>(n)) +
@@ -85,7 +85,10 @@ std::optional<media::Feed> feedOf(const FreezeContext& c, const scene::Element& 
         f.points = surfaceOf(c, *placed, placed->toWorld * placed->frame.inverse(), 0.6f * voxel);
         f.half = (placed->set->bounds.max - placed->set->bounds.min) * 0.5f;
     } else {
-        f.form = s.form == "ball" ? Form::Ball : s.form == "box" ? Form::Box : s.form == "line" ? Form::Line : Form::Disc;
+        f.form = s.form == "ball"   ? Form::Ball
+                 : s.form == "box"  ? Form::Box
+                 : s.form == "line" ? Form::Line
+                                    : Form::Disc;
         Mat4 turn, move;
         turn.rotate(Vec3(0.f, -radians(s.turn), 0.f));
         move.setTranslation(s.position);
@@ -333,7 +336,11 @@ Kind feedKind()
         .in("Noise")
         .says("How often a second the patches are others.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Noise").says("Another number, another pattern.");
-    t.point("position", "position", &S::position).place().in("Place").when("form=disc|ball|box|line").says("Its middle.");
+    t.point("position", "position", &S::position)
+        .place()
+        .in("Place")
+        .when("form=disc|ball|box|line")
+        .says("Its middle.");
     t.point("size", "size", &S::size)
         .hard(0.001, 1e4)
         .in("Place")

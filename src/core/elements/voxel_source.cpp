@@ -198,6 +198,11 @@ public:
                 return std::make_shared<const sim::SeenGas>(sim::seenGas(bytes.subspan(sim::headOf(bytes)), c_.job));
             },
             &c_.job);
+        if (which == VoxelGrid::Density)
+            c_.tell("Hottest " +
+                    formatQuantity(std::round(double(seen->temperature.values->most())), Quantity::Temperature) +
+                    ", most smoke " + formatNumber(double(seen->density.values->most()), 2) + " g/m³, " +
+                    formatNumber(std::round(double(seen->density.values->bricks()) * 0.512), 4) + " thousand voxels.");
         return {VoxelAnswer::State::There, std::make_shared<const media::LoadedGrid>(
                                                which == VoxelGrid::Density ? seen->density : seen->temperature)};
     }

@@ -1,6 +1,6 @@
 #pragma once
-/// A body of simulated gas as a shot describes it: how it behaves, what feeds it, what stands in its way. What is seen of
-/// it is a Volume, of a baked frame.
+/// A body of simulated gas as a shot describes it: how it behaves, what feeds it, what stands in its way. What is seen
+/// of it is a Volume, of a baked frame.
 #include "geometry/ray_scene.h"
 #include "media/noise.h"
 
@@ -23,7 +23,7 @@ struct GasSettings {
     float heat = 1500.f;     ///< that a full share of fuel gives [K]
     float sooting = 1e-3f;   ///< soot that a full share of fuel leaves [kg/m³]
     float expansion = 1.f;   ///< 1 is physical: by the ratio of temperatures
-    float swirling = 0.f;    ///< vorticity confinement: share of the swirl that the cells lose and get back
+    float swirling = 0.f;    ///< vorticity confinement; 1 doubles a swirl in a quarter of a second if nothing takes it
     float tolerance = 1e-4f; ///< of the pressure's residual
     std::array<bool, 6> closed{false, false, true, false, false, false}; ///< walls of the box: low x, high x, low y, …
     bool operator==(const GasSettings&) const = default;
@@ -33,8 +33,8 @@ struct GasSettings {
 struct Feed {
     std::string id;
     enum class Form { Ball, Box, Disc, Line, Points } form = Form::Ball;
-    Mat4 toWorld;      ///< from its own metres: place and turn
-    Vec3 half{0.25f};  ///< of a ball, a box, a disc (lying, its height over all); a line lies along x, as thick as high
+    Mat4 toWorld;     ///< from its own metres: place and turn
+    Vec3 half{0.25f}; ///< of a ball, a box, a disc (lying, its height over all); a line lies along x, as thick as high
     std::shared_ptr<const std::vector<Vec3>> points; ///< of Form::Points, in its own metres
     float heat = 0.f, soot = 0.f, fuel = 0.f;        ///< what flows in: [K] over the air, [kg/m³], share
     float rate = 10.f;                               ///< how fast a cell becomes like it [1/s]
@@ -46,10 +46,10 @@ struct Feed {
 
 struct Plume {
     std::string id;
-    Vec3 floor{0.f};   ///< middle of the floor of the box that it may fill [m]
-    Vec3 size{4.f};    ///< of that box [m]
+    Vec3 floor{0.f}; ///< middle of the floor of the box that it may fill [m]
+    Vec3 size{4.f};  ///< of that box [m]
     float voxel = 0.1f;
-    float pace = 1.f;  ///< seconds of the gas a second
+    float pace = 1.f; ///< seconds of the gas a second
     GasSettings gas;
     std::vector<Feed> feeds;
     std::vector<geometry::PlacedSet> obstacles;

@@ -8,6 +8,7 @@
 namespace hygros::sim {
 namespace {
 const F8 ramp = {0, 1, 2, 3, 4, 5, 6, 7};
+constexpr float oneCell = 4096.f;
 const I8 steps = {0, 1, 2, 3, 4, 5, 6, 7};
 
 /// Eight places between cells of an array.
@@ -38,7 +39,8 @@ struct Sampler {
         p.fx = x - x0;
         p.fy = y - y0;
         p.fz = z - z0;
-        p.index = (toInt(z0) + 1) * plane + (toInt(y0) + 1) * row + toInt(x0) + Lattice::pad;
+        p.index = (toInt(z0) + Lattice::margin) * plane + (toInt(y0) + Lattice::margin) * row + toInt(x0) +
+                  Lattice::pad;
         p.together = !any(p.index != i8(p.index[0]) + steps);
         return p;
     }
@@ -76,11 +78,81 @@ struct Sampler {
         const F8 f = a + (b - a) * p.fy, g = d + (e - d) * p.fy;
         return f + (g - f) * p.fz;
     }
+    /// Weights of four values one apart, around a place between the middle two.
+    static void weights(F8 u, F8 w[4])
+    {
+        const F8 a = u + 1.f, b = u, c = u - 1.f, d = u - 2.f;
+        w[0] = b * c * d * (-1.f / 6);
+        w[1] = a * c * d * 0.5f;
+        w[2] = a * b * d * -0.5f;
+        w[3] = a * b * c * (1.f / 6);
+    }
+    /// By cubics along each axis, held within the eight values around.
+    F8 smooth(const float* a, const Place8& p) const
+    {
+        F8 wx[4], wy[4], wz[4];
+        weights(p.fx, wx);
+        weights(p.fy, wy);
+        weights(p.fz, wz);
+        F8 sum{}, least = f8(1e30f), most = f8(-1e30f);
+        for (int k = 0; k < 4; ++k) {
+            F8 level{};
+            for (int j = 0; j < 4; ++j) {
+                F8 c[4];
+                const std::int32_t offset = (j - 1) * row + (k - 1) * plane - 1;
+                if (p.together) {
+                    const float* q = a + p.index[0] + offset;
+                    for (int i = 0; i < 4; ++i)
+                        c[i] = load8(q + i);
+                } else {
+                    alignas(32) float v[4][lanes];
+                    for (int lane = 0; lane < lanes; ++lane) {
+                        const float* q = a + p.index[lane] + offset;
+                        for (int i = 0; i < 4; ++i)
+                            v[i][lane] = q[i];
+                    }
+                    for (int i = 0; i < 4; ++i)
+                        c[i] = load8(v[i]);
+                }
+                level += (c[0] * wx[0] + c[1] * wx[1] + c[2] * wx[2] + c[3] * wx[3]) * wy[j];
+                if ((j == 1 || j == 2) && (k == 1 || k == 2)) {
+                    least = min8(least, min8(c[1], c[2]));
+                    most = max8(most, max8(c[1], c[2]));
+                }
+            }
+            sum += level * wz[k];
+        }
+        return min8(max8(sum, least), most);
+    }
     F8 value(const float* a, const Place8& p) const
     {
         F8 c[8];
         corners(a, p, c);
         return blend(c, p);
+    }
+};
+/// Ways as they are kept, of values that stand in the middle of cells or, `beside` a cell on, on their low faces.
+struct Backward {
+    const Way& way;
+    std::ptrdiff_t beside;
+    F8 cells(const Field& f, std::ptrdiff_t i, bool on) const
+    {
+        const auto part = [&](std::ptrdiff_t at) {
+            const I8 both = bits(load8(f.data() + at));
+            return on ? both >> 16 : (both << 16) >> 16;
+        };
+        return beside == 0 ? toFloat(part(i)) * (1.f / oneCell)
+                           : toFloat(part(i) + part(i - beside)) * (0.5f / oneCell);
+    }
+    Place8 place(const Sampler& s, std::ptrdiff_t i, int x, int y, int z) const
+    {
+        return s.at(static_cast<float>(x) + ramp - cells(way.x, i, false),
+                    static_cast<float>(y) - cells(way.y, i, false), static_cast<float>(z) - cells(way.z, i, false));
+    }
+    Place8 target(const Sampler& s, std::ptrdiff_t i, int x, int y, int z) const
+    {
+        return s.at(static_cast<float>(x) + ramp + cells(way.x, i, true), static_cast<float>(y) + cells(way.y, i, true),
+                    static_cast<float>(z) + cells(way.z, i, true));
     }
 };
 } // namespace
@@ -108,49 +180,53 @@ void findWay(const Lattice& l, const Activity& activity, const Velocity& v, cons
                 az = a.z + (b.z - a.z) * u;
             }
             const float half = 0.5f * perCell;
+            const auto keep = [i](float* to, F8 back, F8 middle) {
+                // Both ends of a bent way are as far from the middle's own speed, on either side.
+                const auto fixed = [](F8 far) { return toInt(floor8(clamp8(far, -7.99f, 7.99f) * oneCell + 0.5f)); };
+                const I8 both = (fixed(back) & i8(0xffff)) | (fixed(middle * 2.f - back) << 16);
+                store8(to + i, fromBits(both));
+            };
             const F8 mx = static_cast<float>(x) + ramp - (ux + ax) * half,
                      my = static_cast<float>(y) - (uy + ay) * half, mz = static_cast<float>(z) - (uz + az) * half;
-            store8(wx + i, (sampler.value(v.x, sampler.at(mx + 0.5f, my, mz)) + ax) * perCell);
-            store8(wy + i, (sampler.value(v.y, sampler.at(mx, my + 0.5f, mz)) + ay) * perCell);
-            store8(wz + i, (sampler.value(v.z, sampler.at(mx, my, mz + 0.5f)) + az) * perCell);
+            keep(wx, (sampler.value(v.x, sampler.at(mx + 0.5f, my, mz)) + ax) * perCell, (ux + ax) * perCell);
+            keep(wy, (sampler.value(v.y, sampler.at(mx, my + 0.5f, mz)) + ay) * perCell, (uy + ay) * perCell);
+            keep(wz, (sampler.value(v.z, sampler.at(mx, my, mz + 0.5f)) + az) * perCell, (uz + az) * perCell);
         }
     });
 }
 
-void advect(const Lattice& l, const Activity& activity, const Way& way, Stands stands, const float* from,
-            float* between, float* to, bool corrected)
+void advect(const Lattice& l, const Activity& activity, const Way& way, const float* from, float* to)
 {
     const Sampler sampler(l);
-    const std::ptrdiff_t beside = stands == Stands::FaceX   ? 1
-                                  : stands == Stands::FaceY ? l.row()
-                                  : stands == Stands::FaceZ ? l.plane()
-                                                            : 0;
-    const float *wx = way.x.data(), *wy = way.y.data(), *wz = way.z.data();
-    const auto wayAt = [&](const float* w, std::ptrdiff_t i) {
-        return beside == 0 ? load8(w + i) : (load8(w + i) + load8(w + i - beside)) * 0.5f;
-    };
-    float* first = corrected ? between : to;
+    const Backward back{way, 0};
     activity.rows([&](int x0, int x1, int y, int z) {
         for (int x = x0; x < x1; x += lanes) {
             const std::ptrdiff_t i = l.at(x, y, z);
-            const Place8 p = sampler.at(static_cast<float>(x) + ramp - wayAt(wx, i),
-                                        static_cast<float>(y) - wayAt(wy, i), static_cast<float>(z) - wayAt(wz, i));
-            store8(first + i, sampler.value(from, p));
+            store8(to + i, sampler.smooth(from, back.place(sampler, i, x, y, z)));
         }
     });
-    if (!corrected)
-        return;
+}
+
+void advectFaces(const Lattice& l, const Activity& activity, const Way& way, int axis, const float* from,
+                 float* between, float* to)
+{
+    const Sampler sampler(l);
+    const Backward back{way, axis == 0 ? 1 : axis == 1 ? l.row() : l.plane()};
     activity.rows([&](int x0, int x1, int y, int z) {
         for (int x = x0; x < x1; x += lanes) {
             const std::ptrdiff_t i = l.at(x, y, z);
-            const F8 dx = wayAt(wx, i), dy = wayAt(wy, i), dz = wayAt(wz, i);
-            const F8 px = static_cast<float>(x) + ramp, py = f8(static_cast<float>(y)), pz = f8(static_cast<float>(z));
-            const F8 back = sampler.value(between, sampler.at(px + dx, py + dy, pz + dz));
+            store8(between + i, sampler.value(from, back.place(sampler, i, x, y, z)));
+        }
+    });
+    activity.rows([&](int x0, int x1, int y, int z) {
+        for (int x = x0; x < x1; x += lanes) {
+            const std::ptrdiff_t i = l.at(x, y, z);
+            const F8 again = sampler.value(between, back.target(sampler, i, x, y, z));
             F8 c[8];
-            sampler.corners(from, sampler.at(px - dx, py - dy, pz - dz), c);
+            sampler.corners(from, back.place(sampler, i, x, y, z), c);
             const F8 least = min8(min8(min8(c[0], c[1]), min8(c[2], c[3])), min8(min8(c[4], c[5]), min8(c[6], c[7]))),
                      most = max8(max8(max8(c[0], c[1]), max8(c[2], c[3])), max8(max8(c[4], c[5]), max8(c[6], c[7])));
-            const F8 value = load8(between + i) + (load8(from + i) - back) * 0.5f;
+            const F8 value = load8(between + i) + (load8(from + i) - again) * 0.5f;
             store8(to + i, min8(max8(value, least), most));
         }
     });

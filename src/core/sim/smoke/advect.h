@@ -15,17 +15,19 @@ struct Velocity {
 /// What moves besides, by place; null: nothing. Same units.
 using Ambient = std::function<Vec3(const Vec3&)>;
 
-/// How far what is in the middle of each cell at the end of a step has come [cells], by component.
+/// How far what is in the middle of each cell at the end of a step has come, and how far what begins there goes, by
+/// component: two numbers of 16 bits in the place of one, in 4096ths of a cell. No way is longer than eight cells.
 struct Way {
     Field x, y, z;
 };
 void findWay(const Lattice& lattice, const Activity& activity, const Velocity& velocity, const Ambient& ambient,
              float seconds, Way& way);
 
-/// Where values of an array stand in their cells.
-enum class Stands { Middle, FaceX, FaceY, FaceZ };
-/// `to` becomes `from` carried along; `between` is for its own use. `corrected`: second order. `from` may be anything
-/// outside of `activity`; `to` is written in it alone.
-void advect(const Lattice& lattice, const Activity& activity, const Way& way, Stands stands, const float* from,
-            float* between, float* to, bool corrected = true);
+/// Values in the middles of cells: `to` becomes `from` carried along, by cubics between them (Lagrange), held within
+/// the eight values around the place that each came from. `from` may be anything outside of `activity`; `to` is written
+/// in it alone.
+void advect(const Lattice& lattice, const Activity& activity, const Way& way, const float* from, float* to);
+/// Components of a velocity on their faces, by the corrected scheme; `between` is for its own use.
+void advectFaces(const Lattice& lattice, const Activity& activity, const Way& way, int axis, const float* from,
+                 float* between, float* to);
 } // namespace hygros::sim

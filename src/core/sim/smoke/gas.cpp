@@ -8,17 +8,19 @@
 namespace hygros::sim {
 namespace {
 constexpr float gravity = 9.81f, airDensity = 1.2f;
-constexpr float thinnest = 1e-6f;   ///< soot under this is let go [kg/m³]: a visibility of tens of kilometres
-constexpr float coolest = 1.f;      ///< heat under this [K]
+constexpr float thinnest = 1e-6f; ///< soot under this is let go [kg/m³]: a visibility of tens of kilometres
+constexpr float coolest = 1.f;    ///< heat under this [K]
 constexpr float leastFuel = 1e-4f;
-constexpr float mirrored = 0.8f; ///< how much of the last pressure acts once more; at 1 what is stirred by it never dies away
+constexpr float mirrored =
+    0.8f; ///< how much of the last pressure acts once more; at 1 what is stirred by it never dies away
 
 float largestIn(const Lattice& l, const float* a, int bx, int by, int bz)
 {
     F8 most{};
     for (int z = 0; z < Lattice::side; ++z)
         for (int y = 0; y < Lattice::side; ++y)
-            most = max8(most, abs8(load8(a + l.at(bx * Lattice::side, by * Lattice::side + y, bz * Lattice::side + z))));
+            most = max8(most,
+                        abs8(load8(a + l.at(bx * Lattice::side, by * Lattice::side + y, bz * Lattice::side + z))));
     float out = 0.f;
     for (int i = 0; i < lanes; ++i)
         out = std::max(out, most[i]);
@@ -57,7 +59,8 @@ double divergenceOf(const Gas& g)
         double s = 0.0;
         for (int x = x0; x < x1; ++x) {
             const std::ptrdiff_t i = l.at(x, y, z);
-            const double d = static_cast<double>((g.x.data()[i + 1] - g.x.data()[i]) + (g.y.data()[i + row] - g.y.data()[i]) +
+            const double d = static_cast<double>((g.x.data()[i + 1] - g.x.data()[i]) +
+                                                 (g.y.data()[i + row] - g.y.data()[i]) +
                                                  (g.z.data()[i + plane] - g.z.data()[i]));
             s += d * d;
         }
@@ -119,9 +122,9 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
             if (!to->activity.isOn(l.block(bx, span.by, span.bz)))
                 for (int z = 0; z < Lattice::side; ++z)
                     for (int y = 0; y < Lattice::side; ++y)
-                        to->letGo += static_cast<double>(sum(load8(
-                                         from.soot.data() +
-                                         l.at(bx * Lattice::side, span.by * Lattice::side + y, span.bz * Lattice::side + z)))) *
+                        to->letGo += static_cast<double>(sum(
+                                         load8(from.soot.data() + l.at(bx * Lattice::side, span.by * Lattice::side + y,
+                                                                       span.bz * Lattice::side + z)))) *
                                      static_cast<double>(l.h) * static_cast<double>(l.h) * static_cast<double>(l.h);
     const auto take = [&] { return pool_.take(to->activity); };
     const auto inUse = to->activity.on();
@@ -129,37 +132,41 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
         Way way{take(), take(), take()};
         findWay(l, to->activity, {from.x.data(), from.y.data(), from.z.data()}, ambient, seconds, way);
         Field between = take();
-        const auto carry = [&](Stands stands, const Field& was) {
-            Field now = take();
-            advect(l, to->activity, way, stands, was.data(), between.data(), now.data());
-            return now;
-        };
-        // Half of a step's pressure acts before its motion, half after (Crank & Nicolson; as by reflection in J. Zehnder,
-        // R. Narain, B. Thomaszewski, 2018): what the projection took last time is taken once more.
-        Field reflected = take();
-        const auto carryVelocity = [&](Stands stands, const Field& was, std::ptrdiff_t beside) {
-            const float *u = was.data(), *p = from.pressure.data();
+        // Half of a step's pressure acts before its motion, half after (Crank & Nicolson; as by reflection in J.
+        // Zehnder, R. Narain, B. Thomaszewski, 2018): what the projection took last time is taken once more.
+        const Field* was[3] = {&from.x, &from.y, &from.z};
+        Field* now[3] = {&to->x, &to->y, &to->z};
+        const std::ptrdiff_t steps[3] = {1, l.row(), l.plane()};
+        for (int axis = 0; axis < 3; ++axis) {
+            const float *u = was[axis]->data(), *p = from.pressure.data();
+            Field reflected = pool_.take(from.activity);
             float* r = reflected.data();
             from.activity.rows([&](int x0, int x1, int y, int z) {
                 for (std::ptrdiff_t i = l.at(x0, y, z), end = l.at(x1, y, z); i < end; i += lanes)
-                    store8(r + i, load8(u + i) - (load8(p + i) - load8(p + i - beside)) * mirrored);
+                    store8(r + i, load8(u + i) - (load8(p + i) - load8(p + i - steps[axis])) * mirrored);
             });
-            from.activity.ends(l, stands == Stands::FaceX ? 0 : stands == Stands::FaceY ? 1 : 2,
+            from.activity.ends(l, axis,
                                [&](std::ptrdiff_t i, std::ptrdiff_t before) { r[i] = u[i] + p[before] * mirrored; });
-            return carry(stands, reflected);
+            *now[axis] = take();
+            advectFaces(l, to->activity, way, axis, r, between.data(), now[axis]->data());
+            pool_.give(std::move(reflected), from.activity.withEnds(l));
+        }
+        const auto carry = [&](const Field& values) {
+            Field carried = take();
+            advect(l, to->activity, way, values.data(), carried.data());
+            return carried;
         };
-        to->x = carryVelocity(Stands::FaceX, from.x, 1);
-        to->y = carryVelocity(Stands::FaceY, from.y, l.row());
-        to->z = carryVelocity(Stands::FaceZ, from.z, l.plane());
-        to->heat = carry(Stands::Middle, from.heat);
-        to->soot = carry(Stands::Middle, from.soot);
-        to->fuel = carry(Stands::Middle, from.fuel);
+        to->heat = carry(from.heat);
+        to->soot = carry(from.soot);
+        to->fuel = carry(from.fuel);
         for (Field* f : {&way.x, &way.y, &way.z, &between})
             pool_.give(std::move(*f), inUse);
     }
     Field growth = take();
     react(*to, s, inflows, seconds, growth.data());
     push(*to, s, inflows, seconds);
+    if (s.swirling > 0.f)
+        swirl(*to, s, seconds);
     project(*to, s, ambient, growth.data());
     pool_.give(std::move(growth), inUse);
     return to;
@@ -180,7 +187,8 @@ void GasStepper::react(Gas& g, const GasSettings& s, const std::vector<Inflow>& 
     const float burns = 1.f - std::exp(-s.burning * seconds),
                 stays = s.thinning > 0.f ? std::exp2(-seconds / s.thinning) : 1.f;
     // dθ/dt = −c·(θ/θ₁)⁴ has θ⁻³ growing evenly by 3·c/θ₁⁴.
-    const float cools = 3.f * s.cooling * seconds / std::max(1.f, s.hottest), perHottest = 1.f / std::max(1.f, s.hottest);
+    const float cools = 3.f * s.cooling * seconds / std::max(1.f, s.hottest),
+                perHottest = 1.f / std::max(1.f, s.hottest);
     const bool solid = !solid_.empty();
     g.activity.rows([&](int x0, int x1, int y, int z) {
         for (int x = x0; x < x1; x += lanes) {
@@ -223,7 +231,8 @@ void GasStepper::push(Gas& g, const GasSettings& s, const std::vector<Inflow>& i
     g.activity.rows([&](int x0, int x1, int y, int z) {
         for (int x = x0; x < x1; x += lanes) {
             const std::ptrdiff_t i = l.at(x, y, z);
-            const F8 h = (load8(heat + i) + load8(heat + i - row)) * 0.5f, d = (load8(soot + i) + load8(soot + i - row)) * 0.5f;
+            const F8 h = (load8(heat + i) + load8(heat + i - row)) * 0.5f,
+                     d = (load8(soot + i) + load8(soot + i - row)) * 0.5f;
             store8(v + i, load8(v + i) + h / (h + s.around) * up - d * down);
         }
     });
@@ -242,6 +251,67 @@ void GasStepper::push(Gas& g, const GasSettings& s, const std::vector<Inflow>& i
             toward(g.z, in.velocity.z, l.plane());
         }
     }
+}
+
+namespace {
+/// Curl of a velocity in the middles of eight cells, times the cell's width.
+void curl8(const Gas& g, std::ptrdiff_t i, F8 out[3])
+{
+    const std::ptrdiff_t row = g.lattice.row(), plane = g.lattice.plane();
+    const float *x = g.x.data(), *y = g.y.data(), *z = g.z.data();
+    // A face's differences to the cells before and behind, of both faces of a cell.
+    const auto across = [&](const float* v, std::ptrdiff_t own, std::ptrdiff_t step) {
+        return ((load8(v + i + step) + load8(v + i + own + step)) - (load8(v + i - step) + load8(v + i + own - step))) *
+               0.25f;
+    };
+    out[0] = across(z, plane, row) - across(y, row, plane);
+    out[1] = across(x, 1, plane) - across(z, plane, 1);
+    out[2] = across(y, row, 1) - across(x, 1, row);
+}
+} // namespace
+
+void GasStepper::swirl(Gas& g, const GasSettings& s, float seconds)
+{
+    // Toward where it swirls more: the force N × ω that keeps it (R. Fedkiw, J. Stam, H. W. Jensen, Visual simulation
+    // of smoke, 2001), at a rate of a few a second, and never so much that it feeds on itself.
+    constexpr float perSecond = 4.f;
+    const Lattice& l = lattice_;
+    const std::ptrdiff_t steps[3] = {1, l.row(), l.plane()};
+    edges(g);
+    Field much = pool_.take(g.activity);
+    g.activity.rows([&](int x0, int x1, int y, int z) {
+        for (std::ptrdiff_t i = l.at(x0, y, z), end = l.at(x1, y, z); i < end; i += lanes) {
+            F8 w[3];
+            curl8(g, i, w);
+            store8(much.data() + i, sqrt8(w[0] * w[0] + w[1] * w[1] + w[2] * w[2]));
+        }
+    });
+    Field force[3] = {pool_.take(g.activity), pool_.take(g.activity), pool_.take(g.activity)};
+    const float by = 0.5f * std::min(0.5f, s.swirling * perSecond * seconds);
+    g.activity.rows([&](int x0, int x1, int y, int z) {
+        for (std::ptrdiff_t i = l.at(x0, y, z), end = l.at(x1, y, z); i < end; i += lanes) {
+            F8 w[3], n[3];
+            curl8(g, i, w);
+            for (int a = 0; a < 3; ++a)
+                n[a] = load8(much.data() + i + steps[a]) - load8(much.data() + i - steps[a]);
+            const F8 length = sqrt8(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]) + 1e-6f;
+            const F8 strength = by / length;
+            for (int a = 0; a < 3; ++a) {
+                const int b = (a + 1) % 3, c = (a + 2) % 3;
+                store8(force[a].data() + i, (n[b] * w[c] - n[c] * w[b]) * strength);
+            }
+        }
+    });
+    Field* fields[3] = {&g.x, &g.y, &g.z};
+    g.activity.rows([&](int x0, int x1, int y, int z) {
+        for (std::ptrdiff_t i = l.at(x0, y, z), end = l.at(x1, y, z); i < end; i += lanes)
+            for (int a = 0; a < 3; ++a) {
+                float* v = fields[a]->data() + i;
+                store8(v, load8(v) + load8(force[a].data() + i) + load8(force[a].data() + i - steps[a]));
+            }
+    });
+    for (Field* f : {&much, &force[0], &force[1], &force[2]})
+        pool_.give(std::move(*f), g.activity.on());
 }
 
 void GasStepper::edges(Gas& g) const

@@ -39,8 +39,8 @@ typename Grid::Ptr gridOf(const Gas& gas, const char* name, const std::vector<st
     openvdb::Mat4d toWorld = openvdb::Mat4d::identity();
     toWorld.setToScale(openvdb::Vec3d(static_cast<double>(gas.lattice.h)));
     const Vec3 first = gas.lattice.middle(0, 0, 0);
-    toWorld.postTranslate(openvdb::Vec3d(static_cast<double>(first.x), static_cast<double>(first.y),
-                                         static_cast<double>(first.z)));
+    toWorld.postTranslate(
+        openvdb::Vec3d(static_cast<double>(first.x), static_cast<double>(first.y), static_cast<double>(first.z)));
     grid->setTransform(openvdb::math::Transform::createLinearTransform(toWorld));
     Blocks{gas.lattice}.each(on, [&](int x, int y, int z) {
         auto* leaf = grid->tree().touchLeaf(Coord(x, y, z));
@@ -110,9 +110,10 @@ std::string written(const Gas& gas, float around)
     meta.insertMeta("around", openvdb::FloatMetadata(around));
     meta.insertMeta("let go", openvdb::DoubleMetadata(gas.letGo));
     meta.insertMeta("fastest", openvdb::FloatMetadata(gas.fastest));
-    meta.insertMeta("size", openvdb::Vec3IMetadata(openvdb::Vec3i(gas.lattice.n[0], gas.lattice.n[1], gas.lattice.n[2])));
-    meta.insertMeta("origin", openvdb::Vec3SMetadata(openvdb::Vec3s(gas.lattice.origin.x, gas.lattice.origin.y,
-                                                                    gas.lattice.origin.z)));
+    meta.insertMeta("size",
+                    openvdb::Vec3IMetadata(openvdb::Vec3i(gas.lattice.n[0], gas.lattice.n[1], gas.lattice.n[2])));
+    meta.insertMeta("origin", openvdb::Vec3SMetadata(
+                                  openvdb::Vec3s(gas.lattice.origin.x, gas.lattice.origin.y, gas.lattice.origin.z)));
     std::ostringstream out(std::ios_base::binary);
     openvdb::io::Stream stream(out);
     stream.setCompression(openvdb::io::COMPRESS_ACTIVE_MASK | openvdb::io::COMPRESS_BLOSC);
@@ -160,9 +161,8 @@ std::shared_ptr<Gas> readGas(std::span<const char> bytes)
     };
     const auto density = named<FloatGrid>(grids, "density");
     std::vector<std::uint8_t> on(l.blockCount(), 0);
-    place(density, [data = gas->soot.data()](std::ptrdiff_t i, float v) {
-        data[i] = std::isfinite(v) ? v / grams : 0.f;
-    });
+    place(density,
+          [data = gas->soot.data()](std::ptrdiff_t i, float v) { data[i] = std::isfinite(v) ? v / grams : 0.f; });
     for (auto leaf = density->tree().cbeginLeaf(); leaf; ++leaf)
         on[l.block(leaf->origin().x() / 8, leaf->origin().y() / 8, leaf->origin().z() / 8)] = 1;
     gas->activity = Activity(l, std::move(on));
@@ -201,7 +201,8 @@ SeenGas seenGas(std::span<const char> bytes, JobControl& job)
         const auto first = grid->indexToWorld(Coord(0, 0, 0));
         Mat4 scale, move;
         scale.setScale(Vec3(h));
-        move.setTranslation(Vec3(static_cast<float>(first[0]), static_cast<float>(first[1]), static_cast<float>(first[2])));
+        move.setTranslation(
+            Vec3(static_cast<float>(first[0]), static_cast<float>(first[1]), static_cast<float>(first[2])));
         out.toWorld = scale * move;
         return out;
     };

@@ -1,6 +1,6 @@
 #pragma once
-/// A gas as an OpenVDB stream and back: grids "density" [g/m³], "temperature" [K over the air], "fuel", "vel" (on faces,
-/// [m/s]), "pressure", half floats in the blocks that are in use.
+/// A gas as an OpenVDB stream and back: grids "density" [g/m³], "temperature" [K over the air], "fuel", "vel" (on
+/// faces, [m/s]), "pressure", half floats in the blocks that are in use.
 #include "media/vdb.h"
 #include "sim/smoke/gas.h"
 

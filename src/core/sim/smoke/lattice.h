@@ -3,7 +3,7 @@
 /// that take memory only where they were written.
 ///
 /// Cell (x, y, z) has its middle at origin + (x + ½, y + ½, z + ½)·h. Components of the velocity stand on the faces at
-/// the low side of the cells (Harlow & Welch 1965). Arrays have one row more on every side and eight cells more at the
+/// the low side of the cells (Harlow & Welch 1965). Arrays have two rows more on every side and eight cells more at the
 /// ends of a row, so that neighbours of a cell can always be read.
 #include "base/parallel.h"
 #include "base/vec.h"
@@ -18,19 +18,20 @@
 namespace hygros::sim {
 
 struct Lattice {
-    static constexpr int side = 8; ///< cells along a block
-    static constexpr int pad = 8;
-    std::array<int, 3> n{8, 8, 8}; ///< cells, whole blocks
-    float h = 0.1f;                ///< [m]
-    Vec3 origin{0.f};              ///< low corner, world [m]
+    static constexpr int side = 8;   ///< cells along a block
+    static constexpr int pad = 8;    ///< cells more at both ends of a row
+    static constexpr int margin = 2; ///< rows more on every side
+    std::array<int, 3> n{8, 8, 8};   ///< cells, whole blocks
+    float h = 0.1f;                  ///< [m]
+    Vec3 origin{0.f};                ///< low corner, world [m]
 
     int row() const { return n[0] + 2 * pad; }
-    std::ptrdiff_t plane() const { return static_cast<std::ptrdiff_t>(n[1] + 2) * row(); }
-    std::size_t size() const { return static_cast<std::size_t>(plane()) * static_cast<std::size_t>(n[2] + 2); }
-    /// Of a cell; −1 and n are there in all directions.
+    std::ptrdiff_t plane() const { return static_cast<std::ptrdiff_t>(n[1] + 2 * margin) * row(); }
+    std::size_t size() const { return static_cast<std::size_t>(plane()) * static_cast<std::size_t>(n[2] + 2 * margin); }
+    /// Of a cell; −2 and n + 1 are there in all directions.
     std::ptrdiff_t at(int x, int y, int z) const
     {
-        return (static_cast<std::ptrdiff_t>(z + 1) * (n[1] + 2) + y + 1) * row() + pad + x;
+        return (static_cast<std::ptrdiff_t>(z + margin) * (n[1] + 2 * margin) + y + margin) * row() + pad + x;
     }
     std::array<int, 3> blocks() const { return {n[0] / side, n[1] / side, n[2] / side}; }
     std::size_t blockCount() const

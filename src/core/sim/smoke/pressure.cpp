@@ -49,6 +49,7 @@ F8 diagonalOf(const std::uint8_t* diagonal)
 CellKinds CellKinds::of(const Lattice& l, const Activity& activity, const std::array<bool, 6>& closed)
 {
     CellKinds out;
+    out.sealed = std::all_of(closed.begin(), closed.end(), [](bool c) { return c; });
     out.kinds.assign(l.size(), Cell::Air);
     activity.rows([&](int x0, int x1, int y, int z) {
         std::fill(out.kinds.begin() + l.at(x0, y, z), out.kinds.begin() + l.at(x1, y, z), Cell::Fluid);
@@ -68,6 +69,17 @@ CellKinds CellKinds::of(const Lattice& l, const Activity& activity, const std::a
     return out;
 }
 
+namespace {
+/// A place in air or wall beside fluid, and the fluid that its value comes from.
+struct Ghost {
+    static constexpr int most = 6;
+    std::int32_t place = 0;
+    int count = 0;
+    float factor = 1.f;
+    std::int32_t from[most] = {};
+};
+} // namespace
+
 /// One grid of the multigrid. Rows are packed: a row's red cells from place `red`, its black ones from place `black`
 /// on.
 struct PressureSolver::Level {
@@ -78,12 +90,12 @@ struct PressureSolver::Level {
     Field left, below, behind, inverse; ///< of coarser levels, packed: shares of the faces that are open, 1 ÷ diagonal
     std::vector<Cell> kinds;            ///< of coarser levels, in space, with a margin of one (two rows wide along x)
     Field space;                        ///< of coarser levels: the correction in space
-    std::vector<std::pair<std::int32_t, std::vector<std::int32_t>>> beside; ///< solid places and the fluid around them
+    std::vector<Ghost> ghosts;
     struct Run {
         int y, z, k0, k1; ///< packed places of cells in use
     };
     std::vector<Run> runs;
-    std::vector<std::size_t> tasks; ///< where a task's runs begin
+    std::vector<std::size_t> tasks{0, 0}; ///< where a task's runs begin
 
     static constexpr int pad = 4, margin = 8;
     std::size_t rowAt(int y, int z) const
@@ -157,14 +169,41 @@ struct PressureSolver::Level {
     }
 };
 
+namespace {
+/// A box of cells: low to high, high not in it.
+struct Extent {
+    std::array<int, 3> low{1 << 30, 1 << 30, 1 << 30}, high{0, 0, 0};
+    void add(const std::array<int, 3>& a, const std::array<int, 3>& b)
+    {
+        for (std::size_t i = 0; i < 3; ++i) {
+            low[i] = std::min(low[i], a[i]);
+            high[i] = std::max(high[i], b[i]);
+        }
+    }
+    void add(const Extent& o) { add(o.low, o.high); }
+    Extent halved() const
+    {
+        Extent out;
+        for (std::size_t i = 0; i < 3; ++i) {
+            out.low[i] = low[i] / 2;
+            out.high[i] = (high[i] + 1) / 2;
+        }
+        return out;
+    }
+};
+} // namespace
+
 struct PressureSolver::Parts {
     Lattice lattice;
     std::vector<Level> levels;
     Field pressure, direction, turned; ///< of the finest level: the pressure, the direction, the matrix times it
     std::vector<std::int32_t> region;  ///< by space of the finest level; of regions without air
     std::int32_t regions = 0;
+    Extent last;
+    bool isSetUp = false;
 
-    void coarsen(const Level& fine, Level& coarse, bool finest, const std::vector<Cell>& kinds, int marginFine);
+    void coarsen(const Level& fine, Level& coarse, std::size_t level, const Extent& changed,
+                 const std::vector<Cell>& kinds);
     void smooth(Level& l, int colour, bool fromNothing) const;
     void restrictTo(const Level& fine, Level& coarse) const;
     void prolong(Level& coarse, Level& fine) const;
@@ -175,7 +214,26 @@ struct PressureSolver::Parts {
     bool isFinest(const Level& l) const { return &l == levels.data(); }
 };
 
-PressureSolver::PressureSolver(const Lattice& lattice) : p_(std::make_unique<Parts>()) { p_->lattice = lattice; }
+PressureSolver::PressureSolver(const Lattice& lattice) : p_(std::make_unique<Parts>())
+{
+    p_->lattice = lattice;
+    auto& levels = p_->levels;
+    levels.emplace_back();
+    levels[0].shape(lattice.n);
+    levels[0].diagonal.assign(levels[0].size(), 0);
+    for (Field* f : {&p_->pressure, &p_->direction, &p_->turned, &levels[0].e, &levels[0].r})
+        *f = Field(levels[0].size());
+    while (std::max({levels.back().n[0], levels.back().n[1], levels.back().n[2]}) > 4 && levels.size() < 12) {
+        const Level& from = levels.back();
+        Level coarse;
+        coarse.shape({((from.n[0] + 1) / 2 + 1) / 2 * 2, (from.n[1] + 1) / 2, (from.n[2] + 1) / 2});
+        coarse.kinds.assign(coarse.spaceSize(), Cell::Solid);
+        coarse.space = Field(coarse.spaceSize());
+        for (Field* f : {&coarse.e, &coarse.r, &coarse.left, &coarse.below, &coarse.behind, &coarse.inverse})
+            *f = Field(coarse.size());
+        levels.push_back(std::move(coarse));
+    }
+}
 PressureSolver::~PressureSolver() = default;
 PressureSolver::PressureSolver(PressureSolver&&) noexcept = default;
 
@@ -188,20 +246,24 @@ void PressureSolver::setUp(const Activity& activity, const CellKinds& cells)
 {
     const Lattice& l = p_->lattice;
     auto& levels = p_->levels;
-    levels.clear();
-    levels.emplace_back();
-    Level& fine = levels.back();
-    fine.shape(l.n);
-    fine.diagonal.assign(fine.size(), 0);
-    fine.e = Field(fine.size());
-    fine.r = Field(fine.size());
-    p_->pressure = Field(fine.size());
-    p_->direction = Field(fine.size());
-    p_->turned = Field(fine.size());
-    for (const Activity::Span& s : activity.spans())
+    Level& fine = levels[0];
+    // What was in use and is no more reads as nothing.
+    fine.each([&](const Level::Run& run) {
+        for (int colour = 0; colour < 2; ++colour) {
+            const std::size_t i = fine.rowAt(run.y, run.z) + static_cast<std::size_t>(fine.offset(colour) + run.k0);
+            for (Field* f : {&fine.e, &p_->direction, &p_->pressure})
+                std::fill_n(f->data() + i, run.k1 - run.k0, 0.f);
+            std::fill_n(fine.diagonal.data() + i, run.k1 - run.k0, std::uint8_t{0});
+        }
+    });
+    fine.runs.clear();
+    Extent now;
+    for (const Activity::Span& s : activity.spans()) {
+        now.add({s.first * 8, s.by * 8, s.bz * 8}, {s.end * 8, s.by * 8 + 8, s.bz * 8 + 8});
         for (int z = s.bz * 8; z < s.bz * 8 + 8; ++z)
             for (int y = s.by * 8; y < s.by * 8 + 8; ++y)
                 fine.runs.push_back({y, z, s.first * 4, s.end * 4});
+    }
     fine.cut();
     const Cell* kinds = cells.kinds.data();
     fine.each([&](const Level::Run& run) {
@@ -217,49 +279,55 @@ void PressureSolver::setUp(const Activity& activity, const CellKinds& cells)
                 static_cast<std::uint8_t>(faces);
         }
     });
-    while (std::max({levels.back().n[0], levels.back().n[1], levels.back().n[2]}) > 4 && levels.size() < 12) {
-        Level coarse;
-        const Level& from = levels.back();
-        coarse.shape({((from.n[0] + 1) / 2 + 1) / 2 * 2, (from.n[1] + 1) / 2, (from.n[2] + 1) / 2});
-        p_->coarsen(from, coarse, levels.size() == 1, levels.size() == 1 ? cells.kinds : from.kinds,
-                    levels.size() == 1 ? Lattice::pad : Level::margin);
-        levels.push_back(std::move(coarse));
+    // Where anything is in use now or was the last time, with what lies around it; at first everywhere.
+    Extent changed = p_->isSetUp ? now : Extent{{0, 0, 0}, l.n};
+    changed.add(p_->last);
+    p_->last = now;
+    p_->isSetUp = true;
+    for (std::size_t i = 1; i < levels.size(); ++i) {
+        changed = changed.halved();
+        p_->coarsen(levels[i - 1], levels[i], i, changed, i == 1 ? cells.kinds : levels[i - 1].kinds);
     }
-    p_->findRegions(cells.kinds);
+    p_->region.clear();
+    p_->regions = 0;
+    if (cells.anySolid || cells.sealed)
+        p_->findRegions(cells.kinds);
 }
 
-void PressureSolver::Parts::coarsen(const Level& fine, Level& coarse, bool finest, const std::vector<Cell>& kinds,
-                                    int marginFine)
+void PressureSolver::Parts::coarsen(const Level& fine, Level& coarse, std::size_t level, const Extent& changed,
+                                    const std::vector<Cell>& kinds)
 {
-    const std::size_t fineRow = static_cast<std::size_t>(fine.n[0] + 2 * marginFine);
+    const bool finest = level == 1;
     const auto fineAt = [&](int x, int y, int z) {
-        return static_cast<std::size_t>((z + 1) * (fine.n[1] + 2) + y + 1) * fineRow +
-               static_cast<std::size_t>(marginFine + x);
+        return finest ? static_cast<std::size_t>(lattice.at(x, y, z)) : fine.spaceAt(x, y, z);
     };
     const auto kindAt = [&](int x, int y, int z) {
         return x < -1 || y < -1 || z < -1 || x > fine.n[0] || y > fine.n[1] || z > fine.n[2] ? Cell::Solid
                                                                                              : kinds[fineAt(x, y, z)];
     };
-    coarse.kinds.assign(coarse.spaceSize(), Cell::Solid);
-    coarse.space = Field(coarse.spaceSize());
-    for (Field* f : {&coarse.e, &coarse.r, &coarse.left, &coarse.below, &coarse.behind, &coarse.inverse})
-        *f = Field(coarse.size());
+    const auto overRows = [&](int more, const auto& body) {
+        const int z0 = std::max(-1, changed.low[2] - 1), z1 = std::min(coarse.n[2] + more, changed.high[2] + 1 + more),
+                  y0 = std::max(-1, changed.low[1] - 1), y1 = std::min(coarse.n[1] + more, changed.high[1] + 1 + more);
+        parallelRanges(static_cast<std::size_t>(std::max(0, z1 - z0)), 4, [&](std::size_t from, std::size_t to) {
+            for (int z = z0 + static_cast<int>(from); z < z0 + static_cast<int>(to); ++z)
+                for (int y = y0; y < y1; ++y)
+                    body(y, z);
+        });
+    };
+    const int x0 = std::max(-1, changed.low[0] - 1), x1 = std::min(coarse.n[0], changed.high[0] + 1);
     // Kinds, in the margin too: it stands for what lies there.
-    parallelFor(static_cast<std::size_t>(coarse.n[2] + 2), [&](std::size_t zz) {
-        const int z = static_cast<int>(zz) - 1;
-        for (int y = -1; y <= coarse.n[1]; ++y)
-            for (int x = -1; x <= coarse.n[0]; ++x) {
-                const auto clampTo = [](int v, int most) { return std::clamp(v, -1, most); };
-                int fluid = 0, air = 0;
-                for (int c = 0; c < 8; ++c) {
-                    const int fx = clampTo(2 * x + (c & 1), fine.n[0]), fy = clampTo(2 * y + ((c >> 1) & 1), fine.n[1]),
-                              fz = clampTo(2 * z + (c >> 2), fine.n[2]);
-                    const Cell k = kindAt(fx, fy, fz);
-                    fluid += k == Cell::Fluid;
-                    air += k == Cell::Air;
-                }
-                coarse.kinds[coarse.spaceAt(x, y, z)] = fluid > 0 ? Cell::Fluid : air > 0 ? Cell::Air : Cell::Solid;
+    overRows(1, [&](int y, int z) {
+        for (int x = x0; x <= x1; ++x) {
+            const auto clampTo = [](int v, int most) { return std::clamp(v, -1, most); };
+            int fluid = 0, air = 0;
+            for (int c = 0; c < 8; ++c) {
+                const Cell k = kindAt(clampTo(2 * x + (c & 1), fine.n[0]), clampTo(2 * y + ((c >> 1) & 1), fine.n[1]),
+                                      clampTo(2 * z + (c >> 2), fine.n[2]));
+                fluid += k == Cell::Fluid;
+                air += k == Cell::Air;
             }
+            coarse.kinds[coarse.spaceAt(x, y, z)] = fluid > 0 ? Cell::Fluid : air > 0 ? Cell::Air : Cell::Solid;
+        }
     });
     // Faces: the mean of the four that make one up.
     const auto fineFace = [&](int axis, int x, int y, int z) { // the low one of a fine cell
@@ -270,80 +338,99 @@ void PressureSolver::Parts::coarsen(const Level& fine, Level& coarse, bool fines
         const Field& f = axis == 0 ? fine.left : axis == 1 ? fine.below : fine.behind;
         return f.data()[fine.rowAt(y, z) + static_cast<std::size_t>(fine.offset((x + y + z) & 1) + x / 2)];
     };
-    parallelFor(static_cast<std::size_t>(coarse.n[2] + 1), [&](std::size_t zz) {
-        const int z = static_cast<int>(zz);
-        for (int y = 0; y <= coarse.n[1]; ++y)
-            for (int x = 0; x <= coarse.n[0]; ++x) {
-                float face[3] = {0, 0, 0};
-                for (int c = 0; c < 4; ++c) {
-                    const int a = c & 1, b = c >> 1;
-                    face[0] += 0.25f * fineFace(0, 2 * x, 2 * y + a, 2 * z + b);
-                    face[1] += 0.25f * fineFace(1, 2 * x + a, 2 * y, 2 * z + b);
-                    face[2] += 0.25f * fineFace(2, 2 * x + a, 2 * y + b, 2 * z);
-                }
-                const std::size_t i = coarse.rowAt(y, z) +
-                                      static_cast<std::size_t>(coarse.offset((x + y + z) & 1) + x / 2);
-                coarse.left.data()[i] = face[0];
-                coarse.below.data()[i] = face[1];
-                coarse.behind.data()[i] = face[2];
+    overRows(1, [&](int y, int z) {
+        for (int x = x0; x <= x1; ++x) {
+            float face[3] = {0, 0, 0};
+            for (int c = 0; c < 4; ++c) {
+                const int a = c & 1, b = c >> 1;
+                face[0] += 0.25f * fineFace(0, 2 * x, 2 * y + a, 2 * z + b);
+                face[1] += 0.25f * fineFace(1, 2 * x + a, 2 * y, 2 * z + b);
+                face[2] += 0.25f * fineFace(2, 2 * x + a, 2 * y + b, 2 * z);
             }
+            if (x < 0 || y < 0 || z < 0)
+                continue;
+            const std::size_t i = coarse.rowAt(y, z) + static_cast<std::size_t>(coarse.offset((x + y + z) & 1) + x / 2);
+            coarse.left.data()[i] = face[0];
+            coarse.below.data()[i] = face[1];
+            coarse.behind.data()[i] = face[2];
+        }
     });
     // The pressure is 0 half a finest cell beyond the face to air.
-    const float width = static_cast<float>(1 << levels.size());
+    const float width = static_cast<float>(1 << level);
     const float toAir = 2.f * width / (width + 1.f);
-    std::vector<float> inverse(coarse.size(), 0.f);
+    float* inverse = coarse.inverse.data();
     const auto at = [&](int x, int y, int z) {
         return coarse.rowAt(y, z) + static_cast<std::size_t>(coarse.offset((x + y + z) & 1) + x / 2);
     };
-    for (int z = 0; z < coarse.n[2]; ++z)
-        for (int y = 0; y < coarse.n[1]; ++y) {
-            int first = -1, last = -1;
-            for (int x = 0; x < coarse.n[0]; ++x) {
-                if (coarse.kinds[coarse.spaceAt(x, y, z)] != Cell::Fluid)
-                    continue;
-                const auto share = [&](const Field& f, int fx, int fy, int fz, int nx, int ny, int nz) {
-                    const float o = f.data()[at(fx, fy, fz)];
-                    return coarse.kinds[coarse.spaceAt(nx, ny, nz)] == Cell::Air ? o * toAir : o;
-                };
-                const float diagonal = share(coarse.left, x, y, z, x - 1, y, z) +
-                                       share(coarse.left, x + 1, y, z, x + 1, y, z) +
-                                       share(coarse.below, x, y, z, x, y - 1, z) +
-                                       share(coarse.below, x, y + 1, z, x, y + 1, z) +
-                                       share(coarse.behind, x, y, z, x, y, z - 1) +
-                                       share(coarse.behind, x, y, z + 1, x, y, z + 1);
-                if (diagonal > 0.f) {
-                    inverse[at(x, y, z)] = 1.f / diagonal;
-                    first = first < 0 ? x / 2 : first;
-                    last = x / 2;
-                }
+    coarse.runs.clear();
+    std::vector<Level::Run> runs(static_cast<std::size_t>(coarse.n[1] * coarse.n[2]), Level::Run{0, 0, 0, 0});
+    overRows(0, [&](int y, int z) {
+        if (y < 0 || z < 0 || y >= coarse.n[1] || z >= coarse.n[2])
+            return;
+        int first = -1, end = -1;
+        for (int x = std::max(0, x0); x < std::min(coarse.n[0], x1 + 1); ++x) {
+            const std::size_t i = at(x, y, z);
+            inverse[i] = coarse.e.data()[i] = 0.f;
+            if (coarse.kinds[coarse.spaceAt(x, y, z)] != Cell::Fluid)
+                continue;
+            const auto share = [&](const Field& f, int fx, int fy, int fz, int nx, int ny, int nz) {
+                const float o = f.data()[at(fx, fy, fz)];
+                return coarse.kinds[coarse.spaceAt(nx, ny, nz)] == Cell::Air ? o * toAir : o;
+            };
+            const float diagonal = share(coarse.left, x, y, z, x - 1, y, z) +
+                                   share(coarse.left, x + 1, y, z, x + 1, y, z) +
+                                   share(coarse.below, x, y, z, x, y - 1, z) +
+                                   share(coarse.below, x, y + 1, z, x, y + 1, z) +
+                                   share(coarse.behind, x, y, z, x, y, z - 1) +
+                                   share(coarse.behind, x, y, z + 1, x, y, z + 1);
+            if (diagonal > 0.f) {
+                inverse[i] = 1.f / diagonal;
+                first = first < 0 ? x / 2 : first;
+                end = x / 2;
             }
-            if (first >= 0)
-                coarse.runs.push_back({y, z, first, last + 1});
         }
-    for (std::size_t i = 0; i < inverse.size(); ++i)
-        if (inverse[i] > 0.f)
-            coarse.inverse.data()[i] = inverse[i];
+        if (first >= 0)
+            runs[static_cast<std::size_t>(z * coarse.n[1] + y)] = {y, z, first, end + 1};
+    });
+    for (const Level::Run& run : runs)
+        if (run.k1 > run.k0)
+            coarse.runs.push_back(run);
     coarse.cut();
-    // What lies behind a wall takes the pressure before it, so that nothing pulls at the wall when it is prolonged.
-    for (int z = -1; z <= coarse.n[2]; ++z)
-        for (int y = -1; y <= coarse.n[1]; ++y)
-            for (int x = -1; x <= coarse.n[0]; ++x) {
-                if (coarse.kinds[coarse.spaceAt(x, y, z)] != Cell::Solid)
-                    continue;
-                std::vector<std::int32_t> near;
-                for (int reach = 1; reach <= 3 && near.empty(); ++reach) // over faces first, then edges, then corners
-                    for (int c = 0; c < 27; ++c) {
-                        const int dx = c % 3 - 1, dy = c / 3 % 3 - 1, dz = c / 9 - 1;
-                        const int nx = x + dx, ny = y + dy, nz = z + dz;
-                        if (std::abs(dx) + std::abs(dy) + std::abs(dz) != reach || nx < 0 || ny < 0 || nz < 0 ||
-                            nx >= coarse.n[0] || ny >= coarse.n[1] || nz >= coarse.n[2])
-                            continue;
-                        if (inverse[at(nx, ny, nz)] > 0.f)
-                            near.push_back(static_cast<std::int32_t>(coarse.spaceAt(nx, ny, nz)));
-                    }
-                if (!near.empty())
-                    coarse.beside.emplace_back(static_cast<std::int32_t>(coarse.spaceAt(x, y, z)), std::move(near));
-            }
+    // Values for what lies around, so that cubes of eight can be blended there too: behind a wall the pressure before
+    // it, in air what makes it 0 where the air begins.
+    const float mirrored = -(width - 1.f) / (width + 1.f);
+    std::vector<std::vector<Ghost>> found(static_cast<std::size_t>(coarse.n[2] + 2));
+    const auto rowOfGhosts = [&](int y, int z) {
+        for (int x = x0; x <= x1; ++x) {
+            const std::size_t place = coarse.spaceAt(x, y, z);
+            if (coarse.kinds[place] == Cell::Fluid)
+                continue;
+            Ghost ghost;
+            ghost.place = static_cast<std::int32_t>(place);
+            ghost.factor = coarse.kinds[place] == Cell::Air ? mirrored : 1.f;
+            for (int reach = 1; reach <= 3 && ghost.count == 0; ++reach) // over faces first, then edges, then corners
+                for (int c = 0; c < 27; ++c) {
+                    const int dx = c % 3 - 1, dy = c / 3 % 3 - 1, dz = c / 9 - 1, nx = x + dx, ny = y + dy, nz = z + dz;
+                    if (std::abs(dx) + std::abs(dy) + std::abs(dz) != reach || nx < 0 || ny < 0 || nz < 0 ||
+                        nx >= coarse.n[0] || ny >= coarse.n[1] || nz >= coarse.n[2] || ghost.count == Ghost::most)
+                        continue;
+                    const std::size_t near = coarse.spaceAt(nx, ny, nz);
+                    if (coarse.kinds[near] == Cell::Fluid)
+                        ghost.from[ghost.count++] = static_cast<std::int32_t>(near);
+                }
+            if (ghost.count > 0)
+                found[static_cast<std::size_t>(z + 1)].push_back(ghost);
+        }
+    };
+    const int z0 = std::max(-1, changed.low[2] - 1), z1 = std::min(coarse.n[2], changed.high[2] + 1);
+    parallelRanges(static_cast<std::size_t>(std::max(0, z1 - z0 + 1)), 2, [&](std::size_t from, std::size_t to) {
+        for (int z = z0 + static_cast<int>(from); z < z0 + static_cast<int>(to); ++z)
+            for (int y = std::max(-1, changed.low[1] - 1); y <= std::min(coarse.n[1], changed.high[1] + 1); ++y)
+                rowOfGhosts(y, z);
+    });
+    coarse.ghosts.clear();
+    for (const auto& some : found)
+        coarse.ghosts.insert(coarse.ghosts.end(), some.begin(), some.end());
 }
 
 void PressureSolver::Parts::smooth(Level& l, int colour, bool fromNothing) const
@@ -445,11 +532,11 @@ void PressureSolver::Parts::prolong(Level& coarse, Level& fine) const
         unpack(z + coarse.offset(0) + run.k0, z + coarse.offset(1) + run.k0, (run.y + run.z) & 1, run.k1 - run.k0,
                space + coarse.spaceAt(2 * run.k0, run.y, run.z));
     });
-    for (const auto& [place, near] : coarse.beside) {
+    for (const Ghost& ghost : coarse.ghosts) {
         float sum = 0.f;
-        for (const std::int32_t i : near)
-            sum += space[i];
-        space[place] = sum / static_cast<float>(near.size());
+        for (int i = 0; i < ghost.count; ++i)
+            sum += space[ghost.from[i]];
+        space[ghost.place] = sum * ghost.factor / static_cast<float>(ghost.count);
     }
     const bool finest = isFinest(fine);
     fine.each([&](const Level::Run& run) {
@@ -550,11 +637,6 @@ void PressureSolver::Parts::findRegions(const std::vector<Cell>& kinds)
 {
     // Regions of fluid by flooding; those that touch air have a pressure of their own and are not kept.
     const Lattice& l = lattice;
-    region.clear();
-    regions = 0;
-    const bool anySolid = std::find(kinds.begin(), kinds.end(), Cell::Solid) != kinds.end();
-    if (!anySolid)
-        return;
     region.assign(l.size(), -1);
     std::vector<std::ptrdiff_t> stack, all;
     const std::ptrdiff_t by[3] = {1, l.row(), l.plane()};

@@ -18,6 +18,7 @@ enum class Cell : std::uint8_t { Air, Fluid, Solid };
 struct CellKinds {
     std::vector<Cell> kinds; ///< by Lattice::at()
     bool anySolid = false;   ///< within the cells in use
+    bool sealed = false;     ///< walls on all sides
     /// Fluid in what is in use, air elsewhere; `closed`: low x, high x, low y, … are walls.
     static CellKinds of(const Lattice& lattice, const Activity& activity, const std::array<bool, 6>& closed);
 };

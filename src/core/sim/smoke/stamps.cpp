@@ -53,10 +53,11 @@ public:
         const Mat4 into = toWorld.inverse();
         Box3 box;
         for (int c = 0; c < 8; ++c)
-            box.extendBy(Vec3((c & 1 ? 1.f : -1.f) * (f.form == media::Feed::Form::Line ? f.half.x + f.half.y : f.half.x),
-                              (c & 2 ? 1.f : -1.f) * f.half.y,
-                              (c & 4 ? 1.f : -1.f) * (f.form == media::Feed::Form::Line ? f.half.y : f.half.z)) *
-                         toWorld);
+            box.extendBy(
+                Vec3((c & 1 ? 1.f : -1.f) * (f.form == media::Feed::Form::Line ? f.half.x + f.half.y : f.half.x),
+                     (c & 2 ? 1.f : -1.f) * f.half.y,
+                     (c & 4 ? 1.f : -1.f) * (f.form == media::Feed::Form::Line ? f.half.y : f.half.z)) *
+                toWorld);
         int low[3], high[3];
         for (int a = 0; a < 3; ++a) {
             low[a] = std::max(0, static_cast<int>(std::floor((box.min[a] - l_.origin[a]) / l_.h)) - 1);
@@ -82,8 +83,8 @@ public:
         std::sort(sorted.begin(), sorted.end());
         std::vector<std::pair<std::array<std::int16_t, 3>, float>> out;
         for (const auto& [key, share] : sorted) {
-            const auto x = static_cast<std::int16_t>(key & 0xfffff), y = static_cast<std::int16_t>((key >> 20) & 0xfffff),
-                       z = static_cast<std::int16_t>(key >> 40);
+            const auto x = static_cast<std::int16_t>(key & 0xfffff),
+                       y = static_cast<std::int16_t>((key >> 20) & 0xfffff), z = static_cast<std::int16_t>(key >> 40);
             const float by = noise.contrast > 0.f ? media::modulation(noise, l_.middle(x, y, z)) : 1.f;
             if (share * by > 1e-3f)
                 out.push_back({{x, y, z}, share * by});
@@ -126,7 +127,8 @@ Inflow inflowOf(const media::Feed& f, const Mat4& before, const Lattice& l)
     // As many places on the way as leave no cell out.
     float way = 0.f;
     for (int c = 0; c < 8; ++c) {
-        const Vec3 corner((c & 1 ? 1.f : -1.f) * f.half.x, (c & 2 ? 1.f : -1.f) * f.half.y, (c & 4 ? 1.f : -1.f) * f.half.z);
+        const Vec3 corner((c & 1 ? 1.f : -1.f) * f.half.x, (c & 2 ? 1.f : -1.f) * f.half.y,
+                          (c & 4 ? 1.f : -1.f) * f.half.z);
         way = std::max(way, (corner * f.toWorld - corner * before).length());
     }
     const int pieces = std::clamp(static_cast<int>(std::ceil(way / l.h)), 1, most);
@@ -152,7 +154,8 @@ Inflow inflowOf(const media::Feed& f, const Mat4& before, const Lattice& l)
 std::vector<std::uint8_t> solidsOf(const std::vector<geometry::PlacedSet>& obstacles, const Lattice& l, JobControl& job)
 {
     std::vector<std::uint8_t> solid;
-    const Vec3 high = l.origin + Vec3(static_cast<float>(l.n[0]), static_cast<float>(l.n[1]), static_cast<float>(l.n[2])) * l.h;
+    const Vec3 high = l.origin +
+                      Vec3(static_cast<float>(l.n[0]), static_cast<float>(l.n[1]), static_cast<float>(l.n[2])) * l.h;
     for (const geometry::PlacedSet& placed : obstacles)
         for (const geometry::Mesh& mesh : placed.set->meshes) {
             job.check();
@@ -167,7 +170,8 @@ std::vector<std::uint8_t> solidsOf(const std::vector<geometry::PlacedSet>& obsta
                 int from[3], to[3];
                 bool outside = false;
                 for (int a = 0; a < 3; ++a) {
-                    const float least = std::min({t[0][a], t[1][a], t[2][a]}), most = std::max({t[0][a], t[1][a], t[2][a]});
+                    const float least = std::min({t[0][a], t[1][a], t[2][a]}),
+                                most = std::max({t[0][a], t[1][a], t[2][a]});
                     outside = outside || most < l.origin[a] || least > high[a];
                     from[a] = std::max(0, static_cast<int>(std::floor((least - l.origin[a]) / l.h)));
                     to[a] = std::min(l.n[static_cast<std::size_t>(a)] - 1,
