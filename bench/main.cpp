@@ -8,6 +8,7 @@
 #include "render/path_integrator.h"
 #include "render/still.h"
 #include "scene/evaluate.h"
+#include "smoke.h"
 #include "truth.h"
 #include "volumes.h"
 
@@ -136,6 +137,7 @@ private:
     void lamps();
     void keys();
     void moving();
+    void smoke();
     void clean();
     void window();
     void noise();
@@ -379,6 +381,29 @@ void Bench::keys()
     add("keys.evaluate", time(p), "ms", "the same without keys, ms", plain, 1.1);
 }
 
+void Bench::smoke()
+{
+    if (wants("smoke.pressure") || wants("smoke.iterations")) {
+        const auto p = bench::pressure(96, false, true), s = bench::pressure(64, true, true);
+        add("smoke.pressure", p.own, "ms", "OpenVDB, ms", p.peer, 60.0, true);
+        add("smoke.pressureSolids", s.own, "ms", "OpenVDB, ms", s.peer, 30.0, true);
+        add("smoke.iterations", p.iterations, "", "asked at most", 1.0, 6.0);
+        add("smoke.iterationsSolids", s.iterations, "", "asked at most", 1.0, 12.0);
+    }
+    const double memory = wants("smoke.step") || wants("smoke.growth") ? bench::triad() : 0.0;
+    if (wants("smoke.step"))
+        add("smoke.step", bench::denseStep(128), "ns a cell", "600 bytes by triad, ns", memory, 4.0);
+    if (wants("smoke.growth")) {
+        const double small = bench::denseStep(64);
+        add("smoke.growth", bench::denseStep(192), "ns a cell at 192³", "ns a cell at 64³", small, 1.5);
+    }
+    if (wants("smoke.sparse") || wants("fire.memory")) {
+        const auto s = bench::sparseStep();
+        add("smoke.sparse", 1.0, "step of what is in use", "step of all cells", s.times, 2.5, true);
+        add("fire.memory", s.bytes, "bytes a cell in use", "bytes", 1.0, 80.0);
+    }
+}
+
 void Bench::moving()
 {
     if (wants("play.drift"))
@@ -585,6 +610,7 @@ void Bench::approximation()
 
 void Bench::volumes()
 {
+    smoke();
     if (wants("grid.sample")) {
         const bench::Pair p = bench::gridSamples();
         add("grid.sample", 1e6 * p.own / p.samples, "ns", "BoxSampler, ns", 1e6 * p.peer / p.samples, 5.0, true);

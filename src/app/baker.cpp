@@ -14,7 +14,7 @@ Baker::Baker(Document& document, Jobs& jobs, std::shared_ptr<Store> store, QObje
     soon_.setSingleShot(true);
     soon_.setInterval(60);
     connect(&soon_, &QTimer::timeout, this, &Baker::look);
-    during_.setInterval(400);
+    during_.setInterval(150);
     connect(&during_, &QTimer::timeout, this, &Baker::look);
     connect(&document_, &Document::projectChanged, &soon_, qOverload<>(&QTimer::start));
     connect(&jobs_, &Jobs::changed, this, [this] {
@@ -70,12 +70,29 @@ void Baker::look()
             spans_ = std::move(spans);
             if (std::exchange(again_, false))
                 soon_.start();
+            watch();
             const std::string now = frameNow();
             if (std::exchange(atFrame_, now) != now)
                 Q_EMIT frameChanged();
             Q_EMIT changed();
         });
     });
+}
+
+void Baker::watch()
+{
+    if (jobOf_.empty() || document_.frame() != watched_)
+        return;
+    for (const auto& [id, job] : jobOf_) {
+        const auto found = spans_.find(id);
+        if (found == spans_.end())
+            continue;
+        const auto& states = found->second.states;
+        const auto end = std::find_if(states.begin(), states.end(), [](State s) { return s != State::Fresh; });
+        const int newest = found->second.first + static_cast<int>(end - states.begin()) - 1;
+        if (newest > watched_)
+            document_.setFrame(watched_ = newest);
+    }
 }
 
 QString Baker::said(const std::string& element) const
@@ -105,6 +122,7 @@ void Baker::bake(const std::string& element)
     const scene::Element* e = document_.project().find(element);
     if (!own || !e)
         return;
+    watched_ = document_.frame();
     auto done = std::make_shared<sim::BakeResult>();
     const auto ended = [this, element] {
         jobOf_.erase(element);

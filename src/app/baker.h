@@ -39,6 +39,9 @@ Q_SIGNALS:
 private:
     void look();
     std::string frameNow() const;
+    /// The play head goes along with what is baked, until it is put elsewhere.
+    void watch();
+    int watched_ = 0;
     std::shared_ptr<FrameStore> frames() const;
     Document& document_;
     Jobs& jobs_;

@@ -27,7 +27,7 @@ FamilyRail::FamilyRail(QWidget* parent) : QWidget(parent)
     column->setContentsMargins(1, 6, 0, 6);
     column->setSpacing(4);
     setFixedWidth(60);
-    for (const Family f : {Family::Air, Family::Lights, Family::Weather, Family::Set, Family::Finish}) {
+    for (const Family f : {Family::Air, Family::Lights, Family::Fire, Family::Weather, Family::Set, Family::Finish}) {
         auto* b = new QToolButton(this);
         const QString name = QString::fromStdString(scene::familyName(f));
         b->setText(name);
@@ -251,7 +251,10 @@ void CardColumn::rebuild()
     empty_->setText(family_ == Family::Air
                         ? "The air is clear. Add a haze to see the distance recede, or a fog bank to lie on the ground."
                     : family_ == Family::Lights ? "It is dark. Add the sun, or a spot lamp."
-                                                : "Nothing here yet.");
+                    : family_ == Family::Fire
+                        ? "Nothing burns. Add a plume and a feed for it, or one of the fires that "
+                          "Insert shows."
+                        : "Nothing here yet.");
     refresh();
 }
 

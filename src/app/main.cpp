@@ -90,8 +90,8 @@ int main(int argc, char** argv)
             if (!window.offerRecovery() && !project.isEmpty())
                 window.session().openAtStart(project);
         });
-    for (const auto f : {hygros::scene::Family::Lights, hygros::scene::Family::Weather, hygros::scene::Family::Set,
-                         hygros::scene::Family::Finish})
+    for (const auto f : {hygros::scene::Family::Lights, hygros::scene::Family::Fire, hygros::scene::Family::Weather,
+                         hygros::scene::Family::Set, hygros::scene::Family::Finish})
         if (parser.value(family) == QString::fromStdString(hygros::scene::familyName(f)))
             window.chooseFamily(f);
     window.bench().showPage(parser.value(page));

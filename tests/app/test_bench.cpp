@@ -245,7 +245,7 @@ private Q_SLOTS:
         QVERIFY(card->findChild<LeadRuler*>("base"));
         auto* box = card->findChild<QPushButton*>("form=box");
         QVERIFY(box);
-        QTest::qWait(30); // until the card is laid out
+        QTRY_VERIFY(box->visibleRegion().contains(box->rect().center())); // the card is laid out
         QTest::mouseClick(box, Qt::LeftButton);
         QCOMPARE(std::get<std::string>(session().project().find("mist")->value("form")), std::string("box"));
         QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);

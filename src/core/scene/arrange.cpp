@@ -149,9 +149,16 @@ std::vector<std::string> putPart(Project& project, const Project& part, const Pu
             e.setTrack(parameter, std::move(next));
         }
         for (const Parameter& p : e.kind->parameters)
-            if (!p.linksTo.empty())
-                if (const auto known = renamed.find(std::get<std::string>(p.get(*e.settings))); known != renamed.end())
+            if (!p.linksTo.empty()) {
+                const auto link = std::get<std::string>(p.get(*e.settings));
+                // What goes with a part of a set names it after a slash.
+                const auto slash = p.isCarrier ? link.find('/') : std::string::npos;
+                if (const auto known = renamed.find(link); known != renamed.end())
                     e.set(p.id, known->second);
+                else if (const auto set = renamed.find(link.substr(0, slash));
+                         slash != std::string::npos && set != renamed.end())
+                    e.set(p.id, set->second + link.substr(slash));
+            }
     }
     return ids;
 }

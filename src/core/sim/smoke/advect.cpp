@@ -157,7 +157,51 @@ struct Backward {
 };
 } // namespace
 
-void findWay(const Lattice& l, const Activity& activity, const Velocity& v, const Ambient& ambient, float seconds,
+AmbientAt::AmbientAt(const Lattice& l, const Activity& activity, const Ambient& ambient) : blocks_(l.blocks())
+{
+    if (!ambient)
+        return;
+    const auto count = [&](std::size_t a) { return static_cast<std::size_t>(blocks_[a] + 1); };
+    std::vector<std::uint8_t> wanted(count(0) * count(1) * count(2), 0);
+    corners_.assign(wanted.size(), Vec3(0.f));
+    for (const Activity::Span& s : activity.spans())
+        for (int c = 0; c < 4; ++c)
+            for (int bx = s.first; bx <= s.end; ++bx)
+                wanted[(static_cast<std::size_t>(s.bz + (c >> 1)) * count(1) +
+                        static_cast<std::size_t>(s.by + (c & 1))) *
+                           count(0) +
+                       static_cast<std::size_t>(bx)] = 1;
+    parallelRanges(wanted.size(), 64, [&](std::size_t from, std::size_t to) {
+        for (std::size_t i = from; i < to; ++i)
+            if (wanted[i]) {
+                const std::size_t x = i % count(0), y = i / count(0) % count(1), z = i / count(0) / count(1);
+                corners_[i] = ambient(l.origin +
+                                      Vec3(static_cast<float>(x), static_cast<float>(y), static_cast<float>(z)) *
+                                          (l.h * static_cast<float>(Lattice::side)));
+            }
+    });
+}
+
+Vec3 AmbientAt::at(float x, float y, float z) const
+{
+    constexpr float perBlock = 1.f / static_cast<float>(Lattice::side);
+    const float p[3] = {x * perBlock, y * perBlock, z * perBlock};
+    int b[3];
+    float u[3];
+    for (std::size_t a = 0; a < 3; ++a) {
+        b[a] = std::clamp(static_cast<int>(p[a]), 0, blocks_[a] - 1);
+        u[a] = std::clamp(p[a] - static_cast<float>(b[a]), 0.f, 1.f);
+    }
+    const std::size_t row = static_cast<std::size_t>(blocks_[0] + 1),
+                      plane = row * static_cast<std::size_t>(blocks_[1] + 1);
+    const Vec3* c = &corners_[static_cast<std::size_t>(b[2]) * plane + static_cast<std::size_t>(b[1]) * row +
+                              static_cast<std::size_t>(b[0])];
+    const auto along = [&](const Vec3* q) { return q[0] + (q[1] - q[0]) * u[0]; };
+    const auto across = [&](const Vec3* q) { return along(q) + (along(q + row) - along(q)) * u[1]; };
+    return across(c) + (across(c + plane) - across(c)) * u[2];
+}
+
+void findWay(const Lattice& l, const Activity& activity, const Velocity& v, const AmbientAt& ambient, float seconds,
              Way& way)
 {
     const Sampler sampler(l);
@@ -173,8 +217,10 @@ void findWay(const Lattice& l, const Activity& activity, const Velocity& v, cons
                      uz = (load8(v.z + i) + load8(v.z + i + plane)) * 0.5f;
             F8 ax{}, ay{}, az{};
             if (ambient) {
-                const Vec3 a = ambient(l.middle(x, y, z)), b = ambient(l.middle(x + lanes, y, z));
-                const F8 u = ramp * (1.f / lanes);
+                const float fx = static_cast<float>(x), fy = static_cast<float>(y) + 0.5f,
+                            fz = static_cast<float>(z) + 0.5f;
+                const Vec3 a = ambient.at(fx, fy, fz), b = ambient.at(fx + static_cast<float>(lanes) - 1e-3f, fy, fz);
+                const F8 u = (ramp + 0.5f) * (1.f / lanes);
                 ax = a.x + (b.x - a.x) * u;
                 ay = a.y + (b.y - a.y) * u;
                 az = a.z + (b.z - a.z) * u;

@@ -14,13 +14,25 @@ struct Velocity {
 };
 /// What moves besides, by place; null: nothing. Same units.
 using Ambient = std::function<Vec3(const Vec3&)>;
+/// That, taken at the corners of the blocks in use and blended between them.
+class AmbientAt {
+public:
+    AmbientAt(const Lattice& lattice, const Activity& activity, const Ambient& ambient);
+    explicit operator bool() const { return !corners_.empty(); }
+    /// At a place in cells from the lattice's low corner, within a block in use.
+    Vec3 at(float x, float y, float z) const;
+
+private:
+    std::array<int, 3> blocks_{};
+    std::vector<Vec3> corners_; ///< z slowest
+};
 
 /// How far what is in the middle of each cell at the end of a step has come, and how far what begins there goes, by
 /// component: two numbers of 16 bits in the place of one, in 4096ths of a cell. No way is longer than eight cells.
 struct Way {
     Field x, y, z;
 };
-void findWay(const Lattice& lattice, const Activity& activity, const Velocity& velocity, const Ambient& ambient,
+void findWay(const Lattice& lattice, const Activity& activity, const Velocity& velocity, const AmbientAt& ambient,
              float seconds, Way& way);
 
 /// Values in the middles of cells: `to` becomes `from` carried along, by cubics between them (Lagrange), held within

@@ -128,9 +128,10 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
                                      static_cast<double>(l.h) * static_cast<double>(l.h) * static_cast<double>(l.h);
     const auto take = [&] { return pool_.take(to->activity); };
     const auto inUse = to->activity.on();
+    const AmbientAt besides(l, to->activity, ambient);
     {
         Way way{take(), take(), take()};
-        findWay(l, to->activity, {from.x.data(), from.y.data(), from.z.data()}, ambient, seconds, way);
+        findWay(l, to->activity, {from.x.data(), from.y.data(), from.z.data()}, besides, seconds, way);
         Field between = take();
         // Half of a step's pressure acts before its motion, half after (Crank & Nicolson; as by reflection in J.
         // Zehnder, R. Narain, B. Thomaszewski, 2018): what the projection took last time is taken once more.
@@ -167,7 +168,7 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
     push(*to, s, inflows, seconds);
     if (s.swirling > 0.f)
         swirl(*to, s, seconds);
-    project(*to, s, ambient, growth.data());
+    project(*to, s, besides, growth.data());
     pool_.give(std::move(growth), inUse);
     return to;
 }
@@ -323,7 +324,7 @@ void GasStepper::edges(Gas& g) const
         });
 }
 
-void GasStepper::project(Gas& g, const GasSettings& s, const Ambient& ambient, const float* growth)
+void GasStepper::project(Gas& g, const GasSettings& s, const AmbientAt& ambient, const float* growth)
 {
     const Lattice& l = lattice_;
     const std::ptrdiff_t steps[3] = {1, l.row(), l.plane()};
@@ -346,9 +347,9 @@ void GasStepper::project(Gas& g, const GasSettings& s, const Ambient& ambient, c
     const auto still = [&](int axis, std::ptrdiff_t i, int x, int y, int z) {
         if (kinds[i] != Cell::Solid && kinds[i - steps[axis]] != Cell::Solid)
             return;
-        Vec3 low = l.middle(x, y, z);
-        low[axis] -= 0.5f * l.h;
-        fields[axis]->data()[i] = ambient ? -ambient(low)[axis] : 0.f;
+        float low[3] = {static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f, static_cast<float>(z) + 0.5f};
+        low[axis] -= 0.5f;
+        fields[axis]->data()[i] = ambient ? -ambient.at(low[0], low[1], low[2])[axis] : 0.f;
     };
     const bool walls = std::any_of(s.closed.begin(), s.closed.end(), [](bool c) { return c; });
     if (cells_.anySolid || walls) {

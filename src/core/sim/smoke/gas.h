@@ -60,7 +60,7 @@ private:
     void react(Gas& gas, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds, float* growth);
     void push(Gas& gas, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds);
     void swirl(Gas& gas, const GasSettings& s, float seconds);
-    void project(Gas& gas, const GasSettings& s, const Ambient& ambient, const float* growth);
+    void project(Gas& gas, const GasSettings& s, const AmbientAt& ambient, const float* growth);
     void edges(Gas& gas) const;
 
     Lattice lattice_;

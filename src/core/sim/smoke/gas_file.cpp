@@ -118,7 +118,13 @@ std::string written(const Gas& gas, float around)
     openvdb::io::Stream stream(out);
     stream.setCompression(openvdb::io::COMPRESS_ACTIVE_MASK | openvdb::io::COMPRESS_BLOSC);
     stream.write(grids, meta);
-    return std::move(out).str();
+    // The library marks each stream by a random number; the same gas is to be the same bytes.
+    std::string bytes = std::move(out).str();
+    constexpr std::size_t mark = 8 + 4 + 4 + 4 + 1;
+    const std::string none = "00000000-0000-0000-0000-000000000000";
+    if (bytes.size() > mark + none.size())
+        std::copy(none.begin(), none.end(), bytes.begin() + mark);
+    return bytes;
 }
 
 std::shared_ptr<Gas> readGas(std::span<const char> bytes)
