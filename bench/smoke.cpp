@@ -135,7 +135,8 @@ double denseStep(int n)
     for (int z = 0; z < n; ++z)
         for (int y = 0; y < n; ++y)
             for (int x = 0; x < n; ++x) {
-                const float d = float((x - n / 2) * (x - n / 2) + (y - n / 3) * (y - n / 3) + (z - n / 2) * (z - n / 2)) /
+                const float d = float((x - n / 2) * (x - n / 2) + (y - n / 3) * (y - n / 3) +
+                                      (z - n / 2) * (z - n / 2)) /
                                 (0.025f * float(n) * float(n));
                 gas->heat.data()[l.at(x, y, z)] = 150.f * std::exp(-d);
                 gas->soot.data()[l.at(x, y, z)] = 1e-3f * std::exp(-d);

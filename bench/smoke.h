@@ -4,8 +4,8 @@
 
 namespace hygros::bench {
 
-/// Pressure on a box of n³ cells, walls but for an open top, to 1e-4 of the largest right-hand side (what the divergence
-/// of a plume looks like); `solids`: a plate and a ball in it. Milliseconds; the peer is
+/// Pressure on a box of n³ cells, walls but for an open top, to 1e-4 of the largest right-hand side (what the
+/// divergence of a plume looks like); `solids`: a plate and a ball in it. Milliseconds; the peer is
 /// tools::poisson::solveWithBoundaryConditions on the same matrix; its time is 0 where it did not come so far.
 struct Pressure {
     double own = 0.0, peer = 0.0;

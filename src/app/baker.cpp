@@ -81,18 +81,16 @@ void Baker::look()
 
 void Baker::watch()
 {
-    if (jobOf_.empty() || document_.frame() != watched_)
+    const auto found = spans_.find(watchedElement_);
+    if (found == spans_.end())
         return;
-    for (const auto& [id, job] : jobOf_) {
-        const auto found = spans_.find(id);
-        if (found == spans_.end())
-            continue;
-        const auto& states = found->second.states;
-        const auto end = std::find_if(states.begin(), states.end(), [](State s) { return s != State::Fresh; });
-        const int newest = found->second.first + static_cast<int>(end - states.begin()) - 1;
-        if (newest > watched_)
-            document_.setFrame(watched_ = newest);
-    }
+    const auto& states = found->second.states;
+    const auto end = std::find_if(states.begin(), states.end(), [](State s) { return s != State::Fresh; });
+    const int newest = found->second.first + static_cast<int>(end - states.begin()) - 1;
+    if (document_.frame() == watched_ && newest > watched_)
+        document_.setFrame(watched_ = newest);
+    if (!isBaking(watchedElement_)) // this was the last that came
+        watchedElement_.clear();
 }
 
 QString Baker::said(const std::string& element) const
@@ -123,6 +121,7 @@ void Baker::bake(const std::string& element)
     if (!own || !e)
         return;
     watched_ = document_.frame();
+    watchedElement_ = element;
     auto done = std::make_shared<sim::BakeResult>();
     const auto ended = [this, element] {
         jobOf_.erase(element);

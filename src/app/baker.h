@@ -42,6 +42,7 @@ private:
     /// The play head goes along with what is baked, until it is put elsewhere.
     void watch();
     int watched_ = 0;
+    std::string watchedElement_;
     std::shared_ptr<FrameStore> frames() const;
     Document& document_;
     Jobs& jobs_;

@@ -3,6 +3,7 @@
 #include "app/baked_dialog.h"
 #include "app/bench.h"
 #include "app/card.h"
+#include "app/card_column.h"
 #include "app/motion_view.h"
 #include "app/picture_view.h"
 #include "app/time_strip.h"
@@ -322,6 +323,67 @@ private Q_SLOTS:
         // A click goes there.
         QTest::mouseClick(view, Qt::LeftButton, {}, view->path().at(40, view->size()).value().toPoint());
         QCOMPARE(document().frame(), 40);
+    }
+
+    void aFireIsBakedSeenWhileItBakesAndStaysWhenItsLookChanges()
+    {
+        scene::Project p = elements::newProject();
+        p.time.last = 12;
+        p.find("shot")->set("position", Vec3(0.f, 1.f, 6.f));
+        p.find("shot")->set("aim", Vec3(0.f, 1.f, 0.f));
+        p.find("sun")->set("body", std::string("moon"));
+        document().replace(p, {});
+        session().picture().setWantedSamples(1);
+        window_->chooseFamily(scene::Family::Fire);
+        // Both from the menu, set down in front of the camera.
+        QAction *plume = nullptr, *feed = nullptr;
+        for (QAction* a : window_->findChildren<QAction*>()) {
+            plume = a->text() == "Plume" ? a : plume;
+            feed = a->text() == "Feed" ? a : feed;
+        }
+        QVERIFY(plume && feed);
+        plume->trigger();
+        feed->trigger();
+        QVERIFY(document().project().find("plume") && document().project().find("feed"));
+        document().edit("Fire", [](scene::Project& q) {
+            scene::Element &gas = *q.find("plume"), &coals = *q.find("feed");
+            gas.set("position", Vec3(0.f));
+            gas.set("size", Vec3(1.6f, 2.4f, 1.6f));
+            gas.set("voxel", 0.08);
+            coals.set("plume", std::string("plume"));
+            coals.set("position", Vec3(0.f, 0.3f, 0.f));
+            coals.set("temperature", 1400.0);
+            coals.set("rate", 30.0);
+        });
+        const auto shot = [this] { return session().picture().shot(); };
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->airflow.plumes.size() == 1 && shot()->volumes.empty(), 30000);
+        Baker& baker = session().baker();
+        QTRY_VERIFY(baker.said("plume").startsWith("Baked: 0 of 12 frames"));
+        window_->column().reveal("plume")->setOpen(true);
+        QCOMPARE(document().frame(), 1);
+        QVERIFY(test::pressButton(*window_, "do:bake"));
+        // The play head goes along, and what is newest is what is seen.
+        QTRY_COMPARE_WITH_TIMEOUT(document().frame(), 12, 60000);
+        QTRY_VERIFY(baker.said("plume").startsWith("Baked: 12 of 12 frames"));
+        QTRY_VERIFY_WITH_TIMEOUT(shot()->frame == 12 && shot()->volumes.size() == 1 && !shot()->lamps.empty(), 30000);
+        QVERIFY(shot()->volumes[0].glow.heat->most() > 900.f);
+        const auto brightest = [this] {
+            const QImage image = session().picture().state().image;
+            int most = 0;
+            for (int y = 0; y < image.height(); y += 2)
+                for (int x = 0; x < image.width(); x += 2)
+                    most = std::max(most, qRed(image.pixel(x, y)) - qBlue(image.pixel(x, y)));
+            return most;
+        };
+        document().setValue("look", "exposure", -6.0);
+        QTRY_VERIFY_WITH_TIMEOUT(brightest() > 60, 30000); // fire's colour
+        document().setValue("plume", "emissive", 0.3);
+        QTest::qWait(400);
+        QVERIFY(baker.said("plume").startsWith("Baked: 12 of 12 frames"));
+        document().setValue("plume", "cooling", 3000.0);
+        QTRY_VERIFY(baker.said("plume").contains("stale: plume.cooling has changed since"));
+        document().undo();
+        QTRY_VERIFY(baker.said("plume").startsWith("Baked: 12 of 12 frames"));
     }
 
     void tracersAreBakedShownStaleAndPurged()

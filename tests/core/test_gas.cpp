@@ -330,7 +330,8 @@ private Q_SLOTS:
             sxx += z * z;
             sxy += z * w;
         }
-        const double slope = (levels * sxy - sx * sy) / (levels * sxx - sx * sx), zero = -(sy - slope * sx) / levels / slope;
+        const double slope = (levels * sxy - sx * sy) / (levels * sxx - sx * sx),
+                     zero = -(sy - slope * sx) / levels / slope;
         qInfo("width grows by %.3f, virtual source at %.2f m", slope, zero);
         for (int k = 0; k < levels; ++k) {
             const double z = (24 + 13 * k) * double(l.h) - zero;
@@ -388,7 +389,8 @@ private Q_SLOTS:
         s.cooling = 2000.f;
         const float hot = gas->heat.data()[l.at(12, 12, 12)];
         gas = stepper.step(*gas, s, {}, {}, 0.2f);
-        const double wanted = std::pow(std::pow(double(hot), -3.0) + 3.0 * 2000.0 * 0.2 / std::pow(1800.0, 4.0), -1.0 / 3);
+        const double wanted = std::pow(std::pow(double(hot), -3.0) + 3.0 * 2000.0 * 0.2 / std::pow(1800.0, 4.0),
+                                       -1.0 / 3);
         NEAR(gas->heat.data()[l.at(12, 12, 12)], wanted, 1e-3);
     }
 

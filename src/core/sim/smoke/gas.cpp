@@ -165,7 +165,7 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
     }
     Field growth = take();
     react(*to, s, inflows, seconds, growth.data());
-    push(*to, s, inflows, seconds);
+    push(*to, s, inflows, besides, seconds);
     if (s.swirling > 0.f)
         swirl(*to, s, seconds);
     project(*to, s, besides, growth.data());
@@ -222,7 +222,8 @@ void GasStepper::react(Gas& g, const GasSettings& s, const std::vector<Inflow>& 
     });
 }
 
-void GasStepper::push(Gas& g, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds)
+void GasStepper::push(Gas& g, const GasSettings& s, const std::vector<Inflow>& inflows, const AmbientAt& ambient,
+                      float seconds)
 {
     const Lattice& l = lattice_;
     const std::ptrdiff_t row = l.row();
@@ -243,13 +244,18 @@ void GasStepper::push(Gas& g, const GasSettings& s, const std::vector<Inflow>& i
         for (const auto& [c, share] : in.cells) {
             const float by = 0.5f * (1.f - std::exp(-in.rate * share * seconds));
             const std::ptrdiff_t i = l.at(c[0], c[1], c[2]);
-            const auto toward = [&](Field& f, float wanted, std::ptrdiff_t step) {
+            const auto toward = [&](Field& f, float goal, std::ptrdiff_t step) {
                 for (const std::ptrdiff_t j : {i, i + step})
-                    f.data()[j] += (wanted - f.data()[j]) * by;
+                    f.data()[j] += (goal - f.data()[j]) * by;
             };
-            toward(g.x, in.velocity.x, 1);
-            toward(g.y, in.velocity.y, row);
-            toward(g.z, in.velocity.z, l.plane());
+            // Velocities are counted beside the ambient one.
+            const Vec3 wanted = in.velocity -
+                                (ambient ? ambient.at(static_cast<float>(c[0]) + 0.5f, static_cast<float>(c[1]) + 0.5f,
+                                                      static_cast<float>(c[2]) + 0.5f)
+                                         : Vec3(0.f));
+            toward(g.x, wanted.x, 1);
+            toward(g.y, wanted.y, row);
+            toward(g.z, wanted.z, l.plane());
         }
     }
 }

@@ -58,7 +58,8 @@ public:
 
 private:
     void react(Gas& gas, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds, float* growth);
-    void push(Gas& gas, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds);
+    void push(Gas& gas, const GasSettings& s, const std::vector<Inflow>& inflows, const AmbientAt& ambient,
+              float seconds);
     void swirl(Gas& gas, const GasSettings& s, float seconds);
     void project(Gas& gas, const GasSettings& s, const AmbientAt& ambient, const float* growth);
     void edges(Gas& gas) const;

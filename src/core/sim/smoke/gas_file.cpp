@@ -32,7 +32,7 @@ struct Blocks {
 template <class Grid, class Get>
 typename Grid::Ptr gridOf(const Gas& gas, const char* name, const std::vector<std::uint8_t>& on, const Get& get)
 {
-    auto grid = Grid::create();
+    typename Grid::Ptr grid = Grid::create();
     grid->setName(name);
     grid->setGridClass(openvdb::GRID_FOG_VOLUME);
     grid->setSaveFloatAsHalf(true);
@@ -150,8 +150,8 @@ std::shared_ptr<Gas> readGas(std::span<const char> bytes)
     gas->fastest = number(*meta, "fastest");
     if (const auto letGo = meta->getMetadata<openvdb::DoubleMetadata>("let go"))
         gas->letGo = letGo->value();
-    const auto place = [&](const auto& grid, const auto& put) {
-        for (auto leaf = grid->tree().cbeginLeaf(); leaf; ++leaf) {
+    const auto place = [&](const auto& values, const auto& put) {
+        for (auto leaf = values->tree().cbeginLeaf(); leaf; ++leaf) {
             const Coord o = leaf->origin();
             if (o.x() < 0 || o.y() < 0 || o.z() < 0 || o.x() >= l.n[0] || o.y() >= l.n[1] || o.z() >= l.n[2])
                 throw damaged("it has voxels outside of its box");
@@ -189,7 +189,7 @@ SeenGas seenGas(std::span<const char> bytes, JobControl& job)
     const auto grids = gridsOf(bytes, &meta);
     const float around = number(*meta, "around");
     const auto load = [&](const char* name, bool warm) {
-        const auto grid = named<FloatGrid>(grids, name);
+        const FloatGrid::Ptr grid = named<FloatGrid>(grids, name);
         std::vector<float> values;
         std::vector<media::BrickGrid::Block> blocks;
         values.resize(static_cast<std::size_t>(grid->tree().leafCount()) * 512);

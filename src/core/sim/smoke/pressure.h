@@ -48,6 +48,8 @@ public:
     std::size_t bytes() const;
 
 private:
+    struct Ghost;
+    struct Extent;
     struct Level;
     struct Parts;
     std::unique_ptr<Parts> p_;
