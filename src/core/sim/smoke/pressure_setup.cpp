@@ -7,7 +7,6 @@ namespace {
 float open(Cell a, Cell b) { return a == Cell::Solid || b == Cell::Solid ? 0.f : 1.f; }
 } // namespace
 
-
 CellKinds CellKinds::of(const Lattice& l, const Activity& activity, const std::array<bool, 6>& closed)
 {
     CellKinds out;
@@ -30,7 +29,6 @@ CellKinds CellKinds::of(const Lattice& l, const Activity& activity, const std::a
         }
     return out;
 }
-
 
 PressureSolver::PressureSolver(const Lattice& lattice) : p_(std::make_unique<Parts>())
 {
