@@ -19,6 +19,7 @@
 #include <QMenu>
 #include <QMenuBar>
 #include <QPushButton>
+#include <QScrollArea>
 
 using namespace hygros;
 using namespace hygros::app;
@@ -245,7 +246,13 @@ private Q_SLOTS:
         QVERIFY(card->findChild<LeadRuler*>("base"));
         auto* box = card->findChild<QPushButton*>("form=box");
         QVERIFY(box);
-        QTRY_VERIFY(box->visibleRegion().contains(box->rect().center())); // the card is laid out
+        auto* scroll = window_->column().findChild<QScrollArea*>();
+        QVERIFY(scroll);
+        const auto seen = [&] {
+            scroll->ensureWidgetVisible(box);
+            return box->visibleRegion().contains(box->rect().center());
+        };
+        QTRY_VERIFY(seen()); // the card is laid out, and the choice scrolled into view
         QTest::mouseClick(box, Qt::LeftButton);
         QCOMPARE(std::get<std::string>(session().project().find("mist")->value("form")), std::string("box"));
         QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
