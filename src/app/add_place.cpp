@@ -155,7 +155,7 @@ void AddPlace::fillRecipes()
         connect(button, &QToolButton::clicked, this, [this, r] {
             session_.library().preview(nullptr);
             close();
-            session_.library().take(r);
+            session_.take(r);
         });
         recipes_.push_back({button, QString::fromStdString(r.name + " " + r.help), r});
     }

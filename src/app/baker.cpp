@@ -17,8 +17,9 @@ Baker::Baker(Document& document, Jobs& jobs, std::shared_ptr<Store> store, QObje
     during_.setInterval(150);
     connect(&during_, &QTimer::timeout, this, &Baker::look);
     connect(&document_, &Document::projectChanged, &soon_, qOverload<>(&QTimer::start));
+    connect(&document_, &Document::projectChanged, this, &Baker::renew);
     connect(&jobs_, &Jobs::changed, this, [this] {
-        if (!jobOf_.empty())
+        if (!runs_.empty())
             Q_EMIT changed();
     });
     soon_.start();
@@ -81,23 +82,40 @@ void Baker::look()
 
 void Baker::watch()
 {
-    const auto found = spans_.find(watchedElement_);
-    if (found == spans_.end())
+    if (!watchedRun_)
         return;
-    const auto& states = found->second.states;
-    const auto end = std::find_if(states.begin(), states.end(), [](State s) { return s != State::Fresh; });
-    const int newest = found->second.first + static_cast<int>(end - states.begin()) - 1;
-    if (document_.frame() == watched_ && newest > watched_)
+    const int newest = watchedRun_->newest;
+    if (newest != std::numeric_limits<int>::min() && document_.frame() == watched_ && newest != watched_)
         document_.setFrame(watched_ = newest);
-    if (!isBaking(watchedElement_)) // this was the last that came
-        watchedElement_.clear();
+    const bool goes = std::any_of(runs_.begin(), runs_.end(), [&](const auto& r) { return r.second == watchedRun_; });
+    if (!goes) // this was the last that came
+        watchedRun_.reset();
+}
+
+void Baker::renew()
+{
+    for (const auto& [id, run] : runs_) {
+        auto next = std::make_shared<const scene::Project>(document_.whole());
+        const auto& was = run->time;
+        const auto& time = next->time;
+        if (next->baked != run->baked)
+            continue; // another project: this one's frames are its own
+        if (time.first != was.first || time.last != was.last || !(time.rate == was.rate) ||
+            time.preRoll != was.preRoll || time.loop != was.loop) {
+            run->again = true;
+            jobs_.cancel(run->job);
+            continue;
+        }
+        const std::lock_guard lock(run->mutex);
+        run->next = std::move(next);
+    }
 }
 
 QString Baker::said(const std::string& element) const
 {
-    if (const auto job = jobOf_.find(element); job != jobOf_.end())
+    if (const auto run = runs_.find(element); run != runs_.end())
         for (const Jobs::State& s : jobs_.states())
-            if (s.id == job->second)
+            if (s.id == run->second->job)
                 return "Baking: " + s.message;
     const auto found = spans_.find(element);
     if (found == spans_.end())
@@ -120,42 +138,73 @@ void Baker::bake(const std::string& element)
     const scene::Element* e = document_.project().find(element);
     if (!own || !e)
         return;
+    auto run = std::make_shared<Run>();
+    run->time = document_.project().time;
+    run->baked = document_.project().baked;
     watched_ = document_.frame();
-    watchedElement_ = element;
+    watchedRun_ = run;
     auto done = std::make_shared<sim::BakeResult>();
-    const auto ended = [this, element] {
-        jobOf_.erase(element);
-        if (jobOf_.empty())
-            during_.stop();
-        look();
-        Q_EMIT changed();
-    };
-    jobOf_[element] = jobs_.run(
+    runs_[element] = run;
+    run->job = jobs_.run(
         "Baking " + QString::fromStdString(e->name),
-        [project = document_.whole(), element, own, done, store = store_](JobControl& job) {
-            *done = elements::bake(project, element, *own, *store, job);
+        [project = document_.whole(), element, own, done, run, store = store_](JobControl& job) {
+            elements::BakeWishes wishes;
+            wishes.renewed = [run] {
+                const std::lock_guard lock(run->mutex);
+                return std::exchange(run->next, nullptr);
+            };
+            wishes.kept = [run](int frame) { run->newest = frame; };
+            *done = elements::bake(project, element, *own, *store, job, wishes);
         },
-        [this, ended, done, name = QString::fromStdString(e->name)] {
-            ended();
+        [this, element, done, name = QString::fromStdString(e->name)] {
+            ended(element);
             if (done->baked == 0) // else the card says it
                 Q_EMIT told(name + ": all frames are fresh.");
         },
-        ended);
+        [this, element] { ended(element); });
     during_.start();
     Q_EMIT changed();
 }
 
+void Baker::ended(const std::string& element)
+{
+    const auto run = runs_.at(element);
+    runs_.erase(element);
+    if (runs_.empty())
+        during_.stop();
+    if (const auto own = frames(); own && run->anew)
+        own->purge(element);
+    if (run->again)
+        bake(element);
+    look();
+    Q_EMIT changed();
+}
+
+void Baker::again(const std::string& element)
+{
+    if (const auto own = frames(); own && !isBaking(element)) {
+        own->purge(element);
+        return bake(element);
+    }
+    if (const auto run = runs_.find(element); run != runs_.end()) {
+        run->second->again = run->second->anew = true;
+        jobs_.cancel(run->second->job);
+    }
+}
+
 void Baker::cancel(const std::string& element)
 {
-    if (const auto job = jobOf_.find(element); job != jobOf_.end())
-        jobs_.cancel(job->second);
+    if (const auto run = runs_.find(element); run != runs_.end())
+        jobs_.cancel(run->second->job);
 }
 
 void Baker::purge(const std::string& element)
 {
-    for (const auto& [id, job] : jobOf_)
-        if (element.empty() || id == element)
-            jobs_.cancel(job);
+    for (const auto& [id, run] : runs_)
+        if (element.empty() || id == element) {
+            run->again = false;
+            jobs_.cancel(run->job);
+        }
     if (const auto own = frames())
         own->purge(element);
     look();

@@ -6,7 +6,10 @@
 
 #include <QThreadPool>
 #include <QTimer>
+#include <atomic>
+#include <limits>
 #include <map>
+#include <mutex>
 
 namespace hygros::app {
 
@@ -21,10 +24,13 @@ public:
     /// In words: "12 of 100 frames, 1.2 MB"; why the rest is stale; how far a bake is.
     QString said(const std::string& element) const;
 
-    /// Bakes an element, or goes on with it, as a job; frames stay when it is cancelled.
+    /// Bakes an element, or goes on with it, as a job; frames stay when it is cancelled. What is changed meanwhile
+    /// comes in with the next frame.
     void bake(const std::string& element);
-    bool isBaking(const std::string& element) const { return jobOf_.count(element) > 0; }
+    bool isBaking(const std::string& element) const { return runs_.count(element) > 0; }
     void cancel(const std::string& element);
+    /// Forgets what is baked of an element and bakes it from its first frame.
+    void again(const std::string& element);
     /// Removes what is baked of an element; of all there is with an empty name.
     void purge(const std::string& element);
     /// Everything in the frame store, also of elements that are gone.
@@ -37,18 +43,30 @@ Q_SIGNALS:
     void told(const QString& message);
 
 private:
+    /// A bake under way: what it is told, and how far it is.
+    struct Run {
+        int job = 0;
+        scene::TimeSettings time;
+        std::mutex mutex;
+        std::shared_ptr<const scene::Project> next; ///< as it was changed since
+        std::atomic<int> newest{std::numeric_limits<int>::min()};
+        bool again = false, anew = false; ///< goes on once it has ended; from the first frame
+        std::filesystem::path baked;
+    };
     void look();
+    void renew();
+    void ended(const std::string& element);
     std::string frameNow() const;
     /// The play head goes along with what is baked, until it is put elsewhere.
     void watch();
     int watched_ = 0;
-    std::string watchedElement_;
+    std::shared_ptr<const Run> watchedRun_;
     std::shared_ptr<FrameStore> frames() const;
     Document& document_;
     Jobs& jobs_;
     std::shared_ptr<Store> store_;
     std::map<std::string, elements::BakedSpan> spans_;
-    std::map<std::string, int> jobOf_;
+    std::map<std::string, std::shared_ptr<Run>> runs_;
     QTimer soon_, during_;
     QThreadPool pool_;
     bool looking_ = false, again_ = false;

@@ -183,7 +183,7 @@ void CardColumn::fillRecipes()
                                         : QString("<img src=\"data:image/png;base64,%1\"><br>%2")
                                               .arg(QString::fromStdString(r.picture), words.toHtmlEscaped()));
         connect(a, &QAction::hovered, this, [this, recipe] { session_.library().preview(recipe.get()); });
-        connect(a, &QAction::triggered, this, [this, recipe] { session_.library().take(*recipe); });
+        connect(a, &QAction::triggered, this, [this, recipe] { session_.take(*recipe); });
     }
     // Without a choice the picture goes back to the project.
     connect(menu, &QMenu::aboutToHide, this,

@@ -71,6 +71,8 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     layers_->setChecked(true);
     lamps_ = new QCheckBox("By lamp: the set's light and the shadows in the air as well", this);
     lamps_->setObjectName("exportLamps");
+    glow_ = new QCheckBox("Glow of the look in the EXR too, which stays linear", this);
+    glow_->setObjectName("exportGlow");
     holdout_ = new QCheckBox("Hold the set out: black with alpha 0, it still hides and shades (for beams alone)", this);
     holdout_->setObjectName("exportHoldout");
     note_ = new QLabel(this);
@@ -108,14 +110,15 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     table->addWidget(denoise_, 5, 1);
     table->addWidget(layers_, 6, 1, 1, 4);
     table->addWidget(lamps_, 7, 1, 1, 4);
-    table->addWidget(holdout_, 8, 1, 1, 4);
-    table->addWidget(note_, 9, 0, 1, 5);
-    table->addWidget(progress_, 10, 0, 1, 5);
+    table->addWidget(glow_, 8, 1, 1, 4);
+    table->addWidget(holdout_, 9, 1, 1, 4);
+    table->addWidget(note_, 10, 0, 1, 5);
+    table->addWidget(progress_, 11, 0, 1, 5);
     auto* row = new QHBoxLayout;
     row->addStretch(1);
     row->addWidget(close_);
     row->addWidget(go_);
-    table->addLayout(row, 11, 0, 1, 5);
+    table->addLayout(row, 12, 0, 1, 5);
     connect(integrator_, &QComboBox::currentIndexChanged, this, [this](int reference) {
         samples_->setValue(reference ? 4096 : 64);
         tell();
@@ -150,6 +153,7 @@ void ExportDialog::tell()
                png = file_->text().endsWith(".png", Qt::CaseInsensitive);
     layers_->setEnabled(exr);
     lamps_->setEnabled(exr && layers_->isChecked());
+    glow_->setEnabled(exr);
     const bool reference = integrator_->currentIndex() == 1;
     for (QWidget* w : {static_cast<QWidget*>(noise_), static_cast<QWidget*>(time_), static_cast<QWidget*>(noiseLabel_),
                        static_cast<QWidget*>(timeLabel_)})
@@ -218,11 +222,11 @@ void ExportDialog::start()
     close_->setText("Cancel");
     job_ = session_.jobs().run(
         "Exporting " + QFileInfo(file).fileName(),
-        [project, settings, all, file, store = session_.sharedStore()](JobControl& job) {
+        [project, settings, all, glow = glow_->isChecked(), file, store = session_.sharedStore()](JobControl& job) {
             const auto open = elements::freezeOpen(project, *store, job, elements::shutterPieces(settings.samples));
             const auto shot = open.front();
             const render::Layers layers = render::renderStill({open.begin(), open.end()}, settings, job);
-            const finish::Delivery delivery{project.name, shot->frame, shot->look, all};
+            const finish::Delivery delivery{project.name, shot->frame, shot->look, all, glow};
             if (file.endsWith(".exr", Qt::CaseInsensitive))
                 finish::deliverExr(file.toStdString(), layers, delivery);
             else

@@ -32,7 +32,7 @@ private:
     QComboBox* integrator_;
     QLineEdit *noise_, *time_;
     QLabel *samplesLabel_, *noiseLabel_, *timeLabel_;
-    QCheckBox *layers_, *lamps_, *holdout_;
+    QCheckBox *layers_, *lamps_, *glow_, *holdout_;
     QLabel* note_;
     QProgressBar* progress_;
     QPushButton *go_, *close_;

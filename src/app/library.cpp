@@ -83,10 +83,12 @@ bool Library::save(const std::vector<std::string>& elements, const QString& name
     }
 }
 
-void Library::take(const scene::Recipe& recipe)
+std::vector<std::string> Library::take(const scene::Recipe& recipe)
 {
+    std::vector<std::string> ids;
     document_.edit("Recipe " + QString::fromStdString(recipe.name),
-                   [&](scene::Project& p) { scene::applyRecipe(p, recipe, scaleOf(recipe), placeOf(recipe)); });
+                   [&](scene::Project& p) { ids = scene::applyRecipe(p, recipe, scaleOf(recipe), placeOf(recipe)); });
+    return ids;
 }
 
 double Library::scaleOf(const scene::Recipe& recipe) const

@@ -12,8 +12,8 @@ public:
     Library(Document& document, Picture& picture, QObject* parent = nullptr);
     /// Recipes that ship with the program, and behind them those of one's own.
     std::vector<scene::Recipe> recipes();
-    /// Puts a recipe into the project as one step.
-    void take(const scene::Recipe& recipe);
+    /// Puts a recipe into the project as one step; returns its elements.
+    std::vector<std::string> take(const scene::Recipe& recipe);
     /// Whether a recipe's distances are brought to the set's depth when it is previewed or taken.
     void setFits(bool fits) { fits_ = fits; }
     bool fits() const { return fits_; }

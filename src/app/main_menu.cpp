@@ -183,6 +183,22 @@ void MainWindow::buildMenu()
         for (const std::string& id : elements::simulated(session_.project()))
             session_.baker().bake(id);
     });
+    const auto chosenOrAll = [this] { // of what is simulated: what is chosen, or all
+        std::vector<std::string> out;
+        const auto all = elements::simulated(session_.project());
+        for (const std::string& id : session_.selection().chosen())
+            if (std::find(all.begin(), all.end(), id) != all.end())
+                out.push_back(id);
+        return out.empty() ? all : out;
+    };
+    time->addAction("Bake or stop", QKeySequence("F10"), this, [this, chosenOrAll] {
+        for (const std::string& id : chosenOrAll())
+            session_.baker().isBaking(id) ? session_.baker().cancel(id) : session_.baker().bake(id);
+    });
+    time->addAction("Bake again from the start", QKeySequence("Ctrl+F10"), this, [this, chosenOrAll] {
+        for (const std::string& id : chosenOrAll())
+            session_.baker().again(id);
+    });
     time->addAction("Baked frames…", this, [this] { time_->showBaked(); });
     time->addAction("Frames, rate and shutter…", this, [this] { time_->askTime(); });
     QMenu* add = bar->addMenu("Add");

@@ -1,4 +1,4 @@
-/// What is done by clicking in the Picture: a known length, a plate's horizon, placing and aiming lamps.
+/// What is done by clicking in the Picture: a known length, a plate's horizon, placing lamps and recipes, aiming.
 #include "app/picture_view.h"
 
 #include "app/theme.h"
@@ -29,6 +29,8 @@ void PictureView::changeTask()
         taskText_->setText("Click one end of something whose length you know.");
     else if (what == Selection::Task::PlaceLamp)
         taskText_->setText("Click the surface it is to stand over.");
+    else if (what == Selection::Task::PlaceTaken)
+        taskText_->setText(QString("Click where %1 is to stand. Esc leaves it where it is.").arg(session_.takenName()));
     else if (what == Selection::Task::AimLamp)
         taskText_->setText("Click what it is to shine at.");
     else if (what == Selection::Task::Focus)
@@ -40,7 +42,7 @@ void PictureView::changeTask()
     update();
 }
 
-bool PictureView::pressLamp(const QPointF& p)
+bool PictureView::pressPlace(const QPointF& p)
 {
     const auto task = session_.selection().task();
     const scene::Element* e = session_.project().find(task.element);
@@ -48,7 +50,11 @@ bool PictureView::pressLamp(const QPointF& p)
     geometry::Hit hit;
     const geometry::View view(session_.picture().camera(), width(), height());
     const Vec3 d = view.direction(static_cast<float>(p.x()), static_cast<float>(p.y()));
-    if (!e || !shot || !shot->scene->trace(view.position(), d, 1e-3f, shot::Shot::farDistance, hit)) {
+    if (!e) { // gone meanwhile
+        session_.selection().begin({});
+        return true;
+    }
+    if (!shot || !shot->scene->trace(view.position(), d, 1e-3f, shot::Shot::farDistance, hit)) {
         taskText_->setText("There is nothing but sky. Click on the set.");
         taskBar_->adjustSize();
         return true;
@@ -56,6 +62,11 @@ bool PictureView::pressLamp(const QPointF& p)
     const Vec3 point = view.position() + d * hit.t;
     if (task.what == Selection::Task::AimLamp) {
         session_.document().setPlace(task.element, "aim", point);
+        session_.selection().begin({});
+        return true;
+    }
+    if (task.what == Selection::Task::PlaceTaken) {
+        session_.placeTaken(point);
         session_.selection().begin({});
         return true;
     }
@@ -84,8 +95,8 @@ bool PictureView::pressTask(const QPointF& p)
     const auto what = session_.selection().task().what;
     if (what == Selection::Task::Nothing)
         return false;
-    if (what == Selection::Task::PlaceLamp || what == Selection::Task::AimLamp)
-        return pressLamp(p);
+    if (what == Selection::Task::PlaceLamp || what == Selection::Task::AimLamp || what == Selection::Task::PlaceTaken)
+        return pressPlace(p);
     if (what == Selection::Task::Horizon) {
         heldMark_ = QLineF(groundMark(), p).length() < 14 ? HeldMark::Ground
                     : std::abs(p.y() - horizonY()) < 9    ? HeldMark::Horizon

@@ -55,7 +55,7 @@ private:
     void drawTask(QPainter& painter);
     void changeTask();
     bool pressTask(const QPointF& p);
-    bool pressLamp(const QPointF& p);
+    bool pressPlace(const QPointF& p);
     void dragTask(const QPointF& p);
     void releaseTask();
     void takeLength();

@@ -169,6 +169,35 @@ void Session::bring(const elements::Kind& kind, const QString& file)
         });
 }
 
+void Session::take(const scene::Recipe& recipe)
+{
+    const Vec3 at = library_->placeOf(recipe);
+    taken_ = {QString::fromStdString(recipe.name), library_->take(recipe), at};
+    if (taken_.elements.empty())
+        return;
+    const auto shot = picture_->shot();
+    if (recipe.stands > 0.0 && shot && shot->scene->triangles() > 0)
+        selection_->begin({Selection::Task::PlaceTaken, taken_.elements.front()});
+    for (const std::string& id : taken_.elements)
+        if (const scene::Element* e = project().find(id); e && elements::kindOf(*e).solver)
+            baker_->bake(id);
+}
+
+void Session::placeTaken(const Vec3& at)
+{
+    Vec3 even = at;
+    for (int i = 0; i < 3; ++i)
+        even[i] = std::round(even[i] * 1000.f) / 1000.f;
+    document_->edit("Place " + taken_.name, [&](scene::Project& p) {
+        for (const std::string& id : taken_.elements)
+            if (scene::Element* e = p.find(id))
+                for (const scene::Parameter& parameter : e->kind->parameters)
+                    if (parameter.isPlace)
+                        e->set(parameter.id, std::get<Vec3>(e->value(parameter.id)) + even - taken_.at);
+    });
+    taken_.at = even;
+}
+
 void Session::fit(const std::string& element)
 {
     const scene::Element* e = project().find(element);

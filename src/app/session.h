@@ -51,6 +51,12 @@ public:
     void add(const elements::Kind& kind);
     /// A new element of a kind that comes from files; a file that cannot be read is said and nothing changes.
     void bring(const elements::Kind& kind, const QString& file);
+    /// Puts a recipe into the project. What stands somewhere can then be set down by a click in the Picture; what is
+    /// simulated begins to be.
+    void take(const scene::Recipe& recipe);
+    /// Sets down what was taken last.
+    void placeTaken(const Vec3& at);
+    const QString& takenName() const { return taken_.name; }
     /// Brings an element to the depth of the picture; says so when that is not known.
     void fit(const std::string& element);
     /// Writes a volume of the present shot as an OpenVDB file, as a job; `voxel` in metres, 0 takes its own.
@@ -64,6 +70,12 @@ Q_SIGNALS:
     void brought(const QString& element); ///< a file has become an element
 
 private:
+    struct Taken {
+        QString name;
+        std::vector<std::string> elements;
+        Vec3 at{0.f};
+    };
+    Taken taken_;
     void show();
     std::shared_ptr<Store> store_;
     bool quiet_ = false; ///< nothing is drawn

@@ -255,6 +255,10 @@ void TimeStrip::drawBaked(QPainter& p) const
             }
             i = end;
         }
+        p.setPen(QPen(t.text, 1.5));
+        for (const int frame : span.changes) // where other settings came in while it was baked
+            if (const double x = xOf(frame - 0.5); x > s.left() && x < s.right())
+                p.drawLine(QPointF(x, y - 4), QPointF(x, y + 4));
         y += 6.0;
         if (y > height())
             break;

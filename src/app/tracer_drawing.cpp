@@ -12,7 +12,7 @@ namespace {
 /// Where a point was that long ago, had the wind there always been as it is.
 Vec3 behind(const shot::Shot& shot, const media::Tracers& t, const Vec3& p)
 {
-    return p - media::windAt(shot.airflow.winds, p) * t.trail;
+    return p - media::airAt(shot.airflow.winds, shot.airflow.forces, p) * t.trail;
 }
 /// Of very many only each so-manieth is drawn: more would hide the picture and show no more.
 std::size_t strideOf(const media::Tracers& t)

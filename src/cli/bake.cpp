@@ -150,7 +150,7 @@ int bakeCommand(const BakeOptions& o)
                 std::fputc('\n', stderr);
             });
         try {
-            const sim::BakeResult done = elements::bake(p, id, frames, store, job, last);
+            const sim::BakeResult done = elements::bake(p, id, frames, store, job, {last});
             std::cout << id << ": "
                       << (done.baked == 0 ? "nothing to do, " + std::to_string(done.resumedAfter) + " frames are fresh"
                                           : std::to_string(done.baked) + " frames baked" +

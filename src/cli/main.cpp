@@ -43,7 +43,7 @@ private:
 struct RenderOptions {
     std::string project, out, size = "960x540", layers, air = "live", keep, noise, time, denoise = "0", frames;
     int samples = 64, frame = 0, pieces = 0;
-    bool hasFrame = false, hasSamples = false, strict = false;
+    bool hasFrame = false, hasSamples = false, strict = false, glow = false;
     std::vector<std::string> sets, holdouts;
 };
 
@@ -120,7 +120,7 @@ struct RenderJob {
     void deliver(const render::Layers& layers, const shot::Shot& shot) const
     {
         const finish::Delivery delivery{project.name, shot.frame, shot.look,
-                                        options.layers == "all" || options.layers == "lamps"};
+                                        options.layers == "all" || options.layers == "lamps", options.glow};
         if (movie) {
             std::vector<std::uint8_t> pixels(static_cast<std::size_t>(layers.width * layers.height) * 4);
             const std::size_t stride = static_cast<std::size_t>(layers.width) * 4;
@@ -356,6 +356,7 @@ int main(int argc, char** argv)
                   "all: plate, transmittance, air by lamp and depth in the EXR; lamps: also the set's light and the "
                   "air's shadows by lamp")
         ->check(CLI::IsMember({"all", "lamps", "beauty"}));
+    r->add_flag("--glow", o.glow, "the look's glow in the EXR's beauty too; PNG and movies have it anyway");
     r->add_option(
         "--holdout", o.holdouts,
         "a set to hold out: black with alpha 0, it still hides and shades; 'all' for every set; may be repeated");

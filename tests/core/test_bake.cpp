@@ -160,7 +160,7 @@ private Q_SLOTS:
         JobControl job;
         FrameStore whole(inside("at-once")), pieces(inside("in-pieces"));
         elements::bake(p, "dots", whole, store, job);
-        QCOMPARE(elements::bake(p, "dots", pieces, store, job, 5).baked, 5);
+        QCOMPARE(elements::bake(p, "dots", pieces, store, job, {5}).baked, 5);
         const auto rest = elements::bake(p, "dots", pieces, store, job);
         QCOMPARE(rest.resumedAfter, 5);
         QCOMPARE(rest.baked, 7);
@@ -177,7 +177,7 @@ private Q_SLOTS:
         Store store;
         JobControl job;
         FrameStore frames(inside("within"));
-        elements::bake(p, "dots", frames, store, job, 6);
+        elements::bake(p, "dots", frames, store, job, {6});
         {
             std::fstream io(frames.fileOf("dots", 6), std::ios::in | std::ios::out | std::ios::binary);
             io.seekp(-30, std::ios::end);

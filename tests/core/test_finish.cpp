@@ -1,6 +1,7 @@
 #include "base/error.h"
 #include "finish/deliver.h"
 #include "finish/display.h"
+#include "finish/glow.h"
 #include "image/image.h"
 #include "light/blackbody.h"
 #include "support.h"
@@ -47,6 +48,112 @@ private Q_SLOTS:
         shot::Look bright;
         bright.exposure = 2.f;
         QVERIFY(std::abs(finish::Display(bright).encode(0.1f) - finish::Display(shot::Look{}).encode(0.4f)) < 1e-3f);
+    }
+
+    void brightColoursPaleAndDimOnesStay()
+    {
+        shot::Look look;
+        look.curve = {{-9.f, 0.f}, {-2.f, 0.045f}, {0.f, 0.19f}, {2.f, 0.56f}, {4.f, 0.88f}, {6.5f, 1.f}};
+        const auto shown = [&](Vec3 colour, float pales) {
+            look.pales = pales;
+            std::vector<float> rgb;
+            for (int i = 0; i < 9; ++i) // a row that is no whole number of registers
+                rgb.insert(rgb.end(), {colour.x, colour.y, colour.z});
+            const auto out = displayed(look, rgb, 9, 1);
+            return Vec3(out[24], out[25], out[26]);
+        };
+        // Light of a flame far above white: flat yellow by channels alone; pale with it, and still warm.
+        const Vec3 flame(40.f, 12.f, 0.02f);
+        QVERIFY(shown(flame, 0.f).z < 60.f);
+        const Vec3 pale = shown(flame, 1.f);
+        QVERIFY2(pale.z > 90.f, qPrintable(QString::number(double(pale.z))));
+        QVERIFY(pale.x >= pale.y && pale.y > pale.z);
+        // Below white the same colour, but for what the curve's bend does to it.
+        for (const Vec3& c : {Vec3(0.1f, 0.05f, 0.02f), Vec3(0.02f, 0.06f, 0.1f), Vec3(0.15f)}) {
+            const Vec3 before = shown(c, 0.f), after = shown(c, 1.f);
+            for (int k = 0; k < 3; ++k)
+                QVERIFY2(std::abs(before[k] - after[k]) < 9.f,
+                         qPrintable(QString("%1 %2").arg(double(before[k])).arg(double(after[k]))));
+        }
+        // Grey stays grey, at any brightness; black, negative and not-a-number stay black.
+        for (float v = 0.001f; v < 100.f; v *= 1.7f)
+            QVERIFY((shown(Vec3(v), 1.f) - shown(Vec3(v), 0.f)).length() < 2.5f);
+        QVERIFY(shown(Vec3(-1.f, std::nanf(""), 0.f), 1.f).length() < 2.f);
+        look.pales = 0.f;
+        const float plain = finish::Display(look).encode(0.7f);
+        look.pales = 0.8f;
+        QVERIFY(std::abs(finish::Display(look).encode(0.7f) - plain) < 2e-3f);
+    }
+
+    void glowKeepsTheLightAndFallsAway()
+    {
+        shot::Look look;
+        look.glow = 0.3f;
+        look.glowFrom = 1.f;
+        look.glowReach = 0.1f;
+        const int w = 320, h = 270;
+        std::vector<float> rgb(static_cast<std::size_t>(w * h) * 3, 0.f);
+        const auto at = [&](const std::vector<float>& p, int x, int y) {
+            return p[static_cast<std::size_t>((y * w + x) * 3)];
+        };
+        rgb[static_cast<std::size_t>((135 * w + 160) * 3)] = 1000.f;
+        const auto out = glowing(look, rgb.data(), w, h);
+        double before = 0.0, after = 0.0;
+        for (std::size_t i = 0; i < rgb.size(); i += 3) {
+            before += double(rgb[i]);
+            after += double(out[i]);
+        }
+        NEAR(after, before, 1e-4 * before);
+        // What leaves the pixel is the share of what lies above the threshold, less the finest circle.
+        QVERIFY(at(out, 160, 135) < 1000.f - 0.1f * 998.f && at(out, 160, 135) > 690.f);
+        // It falls by about r^-2.5, with no ring and the same to all sides.
+        float last = at(out, 163, 135);
+        for (int r = 4; r < 100; ++r) {
+            const float now = at(out, 160 + r, 135);
+            QVERIFY2(now <= last * 1.05f,
+                     qPrintable(QString("%1: %2 after %3").arg(r).arg(double(now)).arg(double(last))));
+            last = now;
+        }
+        const double slope = std::log(double(at(out, 164, 135) / at(out, 180, 135))) / std::log(20.0 / 4.0);
+        QVERIFY2(slope > 1.8 && slope < 3.2, qPrintable(QString::number(slope)));
+        NEAR(at(out, 160, 135 + 16) / at(out, 160 + 16, 135), 1.0, 0.1);
+        // Only red light came: only red light goes.
+        QCOMPARE(out[static_cast<std::size_t>((135 * w + 170) * 3 + 1)], 0.f);
+        // Even light is even, whatever its brightness; what is dimmer than the threshold does not glow.
+        const std::vector<float> bright(rgb.size(), 9.f), dim(rgb.size(), 1.5f);
+        for (const float v : glowing(look, bright.data(), w, h))
+            QVERIFY(std::abs(v - 9.f) < 1e-3f);
+        QCOMPARE(glowing(look, dim.data(), w, h), dim);
+        // Broken light does not spread.
+        std::vector<float> broken = dim;
+        broken[3000] = std::numeric_limits<float>::infinity();
+        broken[6000] = -1e9f;
+        QCOMPARE(glowing(look, broken.data(), w, h), broken);
+        QCOMPARE(glowing(look, dim.data(), 1, 1).size(), std::size_t(3));
+    }
+
+    void glowIsTheSameAtAnySize()
+    {
+        shot::Look look;
+        look.glow = 0.5f;
+        look.glowReach = 0.15f;
+        const auto around = [&](int scale) { // of a bright square, in the middle of its right, a twentieth away
+            const int w = 160 * scale, h = 90 * scale;
+            std::vector<float> rgb(static_cast<std::size_t>(w * h) * 3, 0.f);
+            for (int y = 40 * scale; y < 50 * scale; ++y)
+                for (int x = 75 * scale; x < 85 * scale; ++x)
+                    for (int c = 0; c < 3; ++c)
+                        rgb[static_cast<std::size_t>((y * w + x) * 3 + c)] = 50.f;
+            const auto out = glowing(look, rgb.data(), w, h);
+            double sum = 0.0;
+            for (int y = 44 * scale; y < 46 * scale; ++y)
+                for (int x = 90 * scale; x < 92 * scale; ++x)
+                    sum += double(out[static_cast<std::size_t>((y * w + x) * 3)]);
+            return sum / (4.0 * scale * scale);
+        };
+        const double small = around(6), large = around(12);
+        QVERIFY(small > 0.05);
+        NEAR(large / small, 1.0, 0.12);
     }
 
     void neutralPointFollowsTheBlackbody()

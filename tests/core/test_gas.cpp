@@ -493,7 +493,7 @@ private Q_SLOTS:
         JobControl job;
         FrameStore whole(inside("whole")), parts(inside("parts"));
         QCOMPARE(elements::bake(p, "plume", whole, store, job).baked, 6);
-        QCOMPARE(elements::bake(p, "plume", parts, store, job, 3).baked, 3);
+        QCOMPARE(elements::bake(p, "plume", parts, store, job, {3}).baked, 3);
         const auto rest = elements::bake(p, "plume", parts, store, job);
         QCOMPARE(rest.resumedAfter, 3);
         for (int frame = 1; frame <= 6; ++frame) {

@@ -104,7 +104,7 @@ std::string differenceOf(const Origins& was, const Origins& now)
         else if (found->second != digest)
             changed.push_back(name);
     for (const auto& [name, digest] : was)
-        if (!now.count(name))
+        if (!now.count(name) && !name.starts_with("other "))
             gone.push_back(name);
     std::string text;
     const auto say = [&](const std::vector<std::string>& names, const char* one, const char* many) {
@@ -120,6 +120,9 @@ std::string differenceOf(const Origins& was, const Origins& now)
     say(changed, " has changed since", " have changed since");
     say(added, " has come since", " have come since");
     say(gone, " is gone", " are gone");
+    for (const auto& [name, digest] : was) // what came in on the way is said as it is
+        if (!now.count(name) && name.starts_with("other "))
+            text += (text.empty() ? "" : "; ") + name;
     return text;
 }
 
@@ -174,7 +177,7 @@ FrameStore::Answer FrameStore::look(const std::string& element, int frame, const
     if (!head.origins)
         return {State::Damaged, head.damage, head.size};
     std::string why = differenceOf(*head.origins, now);
-    return {why.empty() ? State::Fresh : State::Stale, why, head.size};
+    return {why.empty() ? State::Fresh : State::Stale, why, head.size, head.origins};
 }
 
 Payload FrameStore::read(const std::string& element, int frame) const

@@ -48,6 +48,7 @@ public:
         State state = State::Missing;
         std::string why; ///< of what is stale or damaged
         std::uintmax_t bytes = 0;
+        std::shared_ptr<const Origins> origins = nullptr; ///< what it came from; null: missing or damaged
     };
     /// What there is of a frame, by its head alone; damage further on shows when it is read.
     Answer look(const std::string& element, int frame, const Origins& now) const;

@@ -147,6 +147,10 @@ BakedSpan bakedSpan(const scene::Project& project, const std::string& element, c
     for (int frame = project.time.first; frame <= project.time.last; ++frame) {
         const auto answer = frames.look(element, frame, provenance.at(frame));
         span.states.push_back(answer.state);
+        if (answer.origins)
+            for (const auto& [name, digest] : *answer.origins)
+                if (const auto change = sim::frameOfChange(name); change == frame)
+                    span.changes.push_back(frame);
         span.bytes += answer.bytes;
         if (span.why.empty())
             span.why = answer.why;
@@ -155,26 +159,40 @@ BakedSpan bakedSpan(const scene::Project& project, const std::string& element, c
 }
 
 sim::BakeResult bake(const scene::Project& project, const std::string& element, FrameStore& frames, Store& store,
-                     JobControl& job, std::optional<int> last)
+                     JobControl& job, const BakeWishes& wishes)
 {
     const Kind& kind = solvedKind(project, element);
     if (project.silent(*project.find(element)))
         throw inputError("Baking", element, "it is muted, or another of its family is soloed");
     const auto solver = kind.solver(element);
-    Provenance provenance(project, element, store);
+    scene::Project now = project;
+    now.baked.clear(); // nothing that is baked is looked at
+    auto provenance = std::make_unique<Provenance>(now, element, store);
     sim::BakeOrder order;
     order.element = element;
     order.first = project.time.first;
-    order.last = std::clamp(last.value_or(project.time.last), order.first, project.time.last);
+    order.last = std::clamp(wishes.last.value_or(project.time.last), order.first, project.time.last);
     order.preRoll = order.first - firstStep(project);
     order.frameSeconds = 1.0 / project.time.rate.perSecond();
-    scene::Project now = project;
-    now.baked.clear(); // nothing that is baked is looked at
     order.shotAt = [&](double frame) {
         now.frame = frame;
         return freeze(now, store, job, Missing::Told);
     };
-    order.originsAt = [&](int frame) { return provenance.at(frame); };
+    order.originsAt = [&](int frame) { return provenance->at(frame); };
+    order.kept = wishes.kept;
+    if (wishes.renewed)
+        order.changes = [&](int frame) {
+            const auto next = wishes.renewed();
+            if (!next || !next->find(element) || next->silent(*next->find(element)))
+                return false;
+            scene::Project other = *next;
+            other.baked.clear();
+            auto from = std::make_unique<Provenance>(other, element, store);
+            const bool changed = from->at(frame) != provenance->at(frame);
+            now = std::move(other);
+            provenance = std::move(from);
+            return changed;
+        };
     std::map<std::string, std::unique_ptr<Provenance>> others;
     order.mayGo = [&](const std::string& id, int frame) {
         const scene::Element* e = project.find(id);

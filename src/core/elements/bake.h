@@ -56,6 +56,7 @@ struct BakedSpan {
     std::vector<FrameStore::State> states; ///< from the first frame on
     std::string why;                       ///< of the first that is stale or damaged
     std::uintmax_t bytes = 0;
+    std::vector<int> changes; ///< frames from which on settings were others, while it was baked
     int count(FrameStore::State state) const
     {
         return static_cast<int>(std::count(states.begin(), states.end(), state));
@@ -63,8 +64,16 @@ struct BakedSpan {
 };
 BakedSpan bakedSpan(const scene::Project& project, const std::string& element, const FrameStore& frames, Store& store);
 
-/// Bakes an element from the project's first frame through `last` (the project's own without). Frames of elements that
-/// the project does not have, and stale ones, go first where the store is full.
+struct BakeWishes {
+    std::optional<int> last; ///< frame; the project's own without
+    /// Asked at each frame: the project as it is by now, null where it is what it was. Where what the frames come from
+    /// has changed, the bake goes on with that, and its frames from there on are kept as stale, with a change marked.
+    std::function<std::shared_ptr<const scene::Project>()> renewed = {};
+    std::function<void(int frame)> kept = {}; ///< told of each frame that is on disk
+};
+
+/// Bakes an element from the project's first frame on. Frames of elements that the project does not have, and stale
+/// ones, go first where the store is full.
 sim::BakeResult bake(const scene::Project& project, const std::string& element, FrameStore& frames, Store& store,
-                     JobControl& job, std::optional<int> last = std::nullopt);
+                     JobControl& job, const BakeWishes& wishes = {});
 } // namespace hygros::elements

@@ -27,6 +27,9 @@ struct PlumeSettings final : VolumeSettings {
     double pace = 1.0, buoyancy = 1.0, thinning = 6.0, cooling = 1200.0, burning = 4.0, burnHeat = 1500.0,
            ignition = 600.0, sooting = 0.6, expansion = 1.0, swirling = 0.15;
     bool ground = true, obstacles = true;
+    std::string detail = "shot";
+    /// How large voxels are [m].
+    double cell() const { return voxel * (detail == "preview" ? 2.0 : detail == "final" ? 0.5 : 1.0); }
     std::shared_ptr<scene::Settings> clone() const override { return std::make_shared<PlumeSettings>(*this); }
 };
 
@@ -140,6 +143,10 @@ Kind plumeKind()
         .fixed()
         .in("Gas")
         .says("How finely it is simulated. Half as large takes sixteen times as long.");
+    t.choice("detail", "detail", &S::detail, {"preview", "shot", "final"})
+        .fixed()
+        .in("Gas")
+        .says("Preview has voxels twice as large and takes a sixteenth of the time, final half as large.");
     t.number("cooling", "cools by", &S::cooling, Quantity::Plain)
         .hard(0, 1e6)
         .soft(50, 2e4)
@@ -219,7 +226,7 @@ Kind plumeKind()
         p.id = c.element.id;
         p.floor = s.position;
         p.size = s.size;
-        p.voxel = static_cast<float>(s.voxel);
+        p.voxel = static_cast<float>(s.cell());
         p.pace = static_cast<float>(s.pace);
         p.gas.around = around;
         p.gas.buoyancy = static_cast<float>(s.buoyancy);
@@ -250,7 +257,7 @@ Kind plumeKind()
     k.comesFrom = [](const scene::Project& project) {
         std::vector<std::string> ids;
         for (const scene::Element& e : project.elements)
-            if (settingsOf<FeedSettings>(&e) || settingsOf<WindSettings>(&e) || kindOf(e).placed)
+            if (settingsOf<FeedSettings>(&e) || movesTheAir(e) || kindOf(e).placed)
                 ids.push_back(e.id);
         return ids;
     };
@@ -379,7 +386,7 @@ Kind feedKind()
         else if (s.fuel > 0.0 && s.temperature < p.ignition)
             c.note("It is cooler than " + formatQuantity(p.ignition, Quantity::Temperature) +
                    ", at which the plume's fuel burns: it stays dark unless something else lights it.");
-        if (std::min({s.size.x, s.size.z}) < static_cast<float>(p.voxel))
+        if (std::min({s.size.x, s.size.z}) < static_cast<float>(p.cell()))
             c.note("It is smaller than the plume's voxels.");
     };
     return k;

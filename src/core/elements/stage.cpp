@@ -32,7 +32,7 @@ struct ShotSettings : scene::SettingsOf<ShotSettings> {
     std::string follows;
 };
 struct LookSettings : scene::SettingsOf<LookSettings> {
-    double exposure = -5.0, white = 6500.0;
+    double exposure = -5.0, white = 6500.0, pales = 0.0, glow = 0.0, glowFrom = 1.0, glowReach = 0.2;
     scene::CurvePoints curve{{-9.f, 0.f},  {-5.f, 0.0045f}, {-2.f, 0.045f}, {0.f, 0.19f},
                              {2.f, 0.56f}, {4.f, 0.88f},    {6.5f, 1.f}};
 };
@@ -336,11 +336,35 @@ Kind lookKind()
         .edited("tones")
         .in("Tone")
         .says("From stops around middle grey to displayed light; always rising.");
+    t.number("pales", "bright colours pale", &S::pales, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Tone")
+        .says("How much colour light loses that is far brighter than white, as on film: flames turn white-yellow "
+              "inside and keep their red edge. Colours below white stay as they are.");
+    t.number("glow", "glow", &S::glow, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 0.5)
+        .in("Glow")
+        .says("Share of the brightest light that the lens scatters around it. No light is added. Pictures as shown and "
+              "PNG have it; EXR by choice.");
+    t.number("glowFrom", "above white by", &S::glowFrom, Quantity::Exposure)
+        .hard(-10, 20)
+        .soft(-2, 8)
+        .in("Glow")
+        .says("Stops above white at which light begins to glow.");
+    t.number("glowReach", "reaches", &S::glowReach, Quantity::Share)
+        .hard(0.002, 1)
+        .soft(0.01, 0.5)
+        .log()
+        .in("Glow")
+        .says("How far it reaches, as a share of the picture's height.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
-        c.shot.look = {static_cast<float>(s.exposure), static_cast<float>(s.white), s.curve};
+        const auto f = [](double v) { return static_cast<float>(v); };
+        c.shot.look = {f(s.exposure), f(s.white), s.curve, f(s.pales), f(s.glow), f(s.glowFrom), f(s.glowReach)};
     };
     return k;
 }

@@ -178,7 +178,7 @@ Kind tracersKind()
     k.comesFrom = [](const scene::Project& project) {
         std::vector<std::string> winds;
         for (const scene::Element& e : project.elements)
-            if (settingsOf<WindSettings>(&e))
+            if (movesTheAir(e))
                 winds.push_back(e.id);
         return winds;
     };

@@ -1,5 +1,5 @@
 #pragma once
-/// A Wind element's settings, for what it carries.
+/// A Wind element's settings, for what it carries; and what else moves the air.
 #include "elements/air.h"
 
 namespace hygros::elements {
@@ -9,4 +9,6 @@ struct WindSettings : scene::SettingsOf<WindSettings> {
     double gusts = 0.25, gustLength = 12.0, gustChange = 0.1;
     std::int64_t seed = 1;
 };
+/// Whether it is a Wind or a Force.
+bool movesTheAir(const scene::Element& element);
 } // namespace hygros::elements

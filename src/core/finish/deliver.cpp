@@ -1,6 +1,7 @@
 #include "finish/deliver.h"
 
 #include "finish/display.h"
+#include "finish/glow.h"
 #include "image/image.h"
 
 namespace hygros::finish {
@@ -33,7 +34,7 @@ void deliverExr(const std::filesystem::path& file, const render::Layers& l, cons
         const std::vector<float>* values;
         std::size_t stride;
     };
-    const std::vector<float> beauty = beautyOf(l),
+    const std::vector<float> beauty = d.glow ? glowing(d.look, beautyOf(l).data(), l.width, l.height) : beautyOf(l),
                              opaque = l.alpha.empty() ? std::vector<float>(l.pixels(), 1.f) : l.alpha;
     std::vector<Part> parts{{"", &beauty, 3}, {"A", &opaque, 1}};
     if (d.allLayers) {

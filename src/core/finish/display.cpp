@@ -4,6 +4,7 @@
 #include "base/parallel.h"
 #include "base/random.h"
 #include "base/simd.h"
+#include "finish/glow.h"
 #include "light/blackbody.h"
 
 #include <OpenColorIO/OpenColorIO.h>
@@ -88,18 +89,22 @@ float monotoneCurve(std::span<const Vec2> p, float x)
 }
 
 Display::Display(const shot::Look& look)
+    : look_(look), gain_(whiteGains(look.white) * std::exp2(look.exposure)),
+      mixed_(std::clamp(look.pales, 0.f, 1.f) / 6.f)
 {
     const std::uint32_t count = ((lastBits - firstBits) >> 16) + 2;
     std::vector<float> pixels(count * 4ul, 1.f);
-    const Vec3 gain = whiteGains(look.white) * std::exp2(look.exposure);
+    const auto shown = [&](float linear) {
+        float s = linear;
+        if (!look.curve.empty())
+            s = linear <= 0.f ? look.curve.front().y : monotoneCurve(look.curve, std::log2(linear / 0.18f));
+        return std::clamp(s, 0.f, 1.f);
+    };
+    const auto entry = [](std::uint32_t i) { return i == 0 ? 0.f : std::bit_cast<float>(firstBits + (i << 16)); };
     for (std::uint32_t i = 0; i < count; ++i)
-        for (std::uint32_t c = 0; c < 3; ++c) {
-            const float linear = i == 0 ? 0.f : std::bit_cast<float>(firstBits + (i << 16)) * gain[static_cast<int>(c)];
-            float shown = linear;
-            if (!look.curve.empty())
-                shown = linear <= 0.f ? look.curve.front().y : monotoneCurve(look.curve, std::log2(linear / 0.18f));
-            pixels[i * 4 + c] = std::clamp(shown, 0.f, 1.f);
-        }
+        for (int c = 0; c < 3; ++c)
+            pixels[i * 4 + static_cast<std::uint32_t>(c)] = mixed_ > 0.f ? std::min(entry(i), 1.f)
+                                                                         : shown(entry(i) * gain_[c]);
     ocio::PackedImageDesc image(pixels.data(), static_cast<long>(count), 1, 4);
     displayProcessor()->apply(image);
     count_ = count;
@@ -107,6 +112,29 @@ Display::Display(const shot::Look& look)
     for (std::uint32_t c = 0; c < 3; ++c)
         for (std::uint32_t i = 0; i < count; ++i)
             table_[c * count + i] = std::clamp(pixels[i * 4 + c], 0.f, 1.f) * 255.f;
+    if (mixed_ > 0.f)
+        for (std::uint32_t i = 0; i < count; ++i)
+            table_[count + i] = shown(entry(i));
+}
+
+void Display::pale(const float* values, F8 out[3]) const
+{
+    F8 channel[3];
+    for (int c = 0; c < 3; ++c) {
+        for (int i = 0; i < lanes; ++i)
+            channel[c][i] = values[3 * i + c];
+        channel[c] = select(channel[c] > 0.f, min8(channel[c] * gain_[c], f8(1e30f)), f8(0.f));
+    }
+    const float keeps = 1.f - 3.f * mixed_;
+    const auto sum = [&] { return channel[0] + channel[1] + channel[2]; };
+    F8 all = sum() * mixed_;
+    for (F8& c : channel)
+        c = look8(i8(static_cast<std::int32_t>(count_)), c * keeps + all);
+    all = sum() * mixed_;
+    for (F8& c : channel)
+        c = look8(i8(0), (c - all) * (1.f / keeps));
+    for (int k = 0; k < 3 * lanes; ++k)
+        out[k / lanes][k % lanes] = channel[k % 3][k / 3];
 }
 
 Vec3 whiteGains(float kelvin)
@@ -140,12 +168,21 @@ F8 Display::look8(I8 channelStart, F8 linear) const
 
 float Display::encode(float linear) const
 {
+    if (mixed_ > 0.f) {
+        const auto table = i8(static_cast<std::int32_t>(count_));
+        return look8(i8(0), look8(table, f8(linear * gain_.y)))[0] / 255.f;
+    }
     return look8(i8(static_cast<std::int32_t>(count_)), f8(linear))[0] / 255.f;
 }
 
 void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, std::size_t stride,
                     int pixelBytes) const
 {
+    std::vector<float> glows;
+    if (look_.glow > 0.f) {
+        glows = glowing(look_, rgb, width, height);
+        rgb = glows.data();
+    }
     const BlueNoise& tile = BlueNoise::tile();
     // Eight pixels are three registers of interleaved channels.
     I8 start[3], pixel[3];
@@ -169,9 +206,15 @@ void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, 
             for (int i = 0; i < lanes; ++i)
                 dither[i] = tile.at(x + i, static_cast<int>(y), 0);
             std::int32_t levels[3 * lanes];
+            F8 encoded[3];
+            if (mixed_ > 0.f)
+                pale(values, encoded);
+            else
+                for (int r = 0; r < 3; ++r)
+                    encoded[r] = look8(start[r], load8(values + r * lanes));
             for (int r = 0; r < 3; ++r) {
                 const F8 grain = _mm256_permutevar8x32_ps(dither, reinterpret_cast<__m256i>(pixel[r]));
-                const I8 level = toInt(min8(f8(255.f), look8(start[r], load8(values + r * lanes)) + grain));
+                const I8 level = toInt(min8(f8(255.f), encoded[r] + grain));
                 std::memcpy(levels + r * lanes, &level, sizeof level);
             }
             for (int i = 0; i < pixels; ++i, to += pixelBytes) {

@@ -1,6 +1,10 @@
 #pragma once
 /// From linear light to what a screen shows: exposure, the artist's tone curve, then the display's encoding
 /// through OpenColorIO. Built once for a look, then immutable and fast.
+///
+/// Light far above white loses its colour by `pales`: channels are mixed by M = (1 − 3c)·I + c·J (J: all ones, c up to
+/// a sixth), pass the curve, and are parted again by M's inverse, I/(1 − 3c) − c/(1 − 3c)·J. Where the curve is
+/// straight nothing changes; where it bends over, all channels come to the same end, as the layers of a film do.
 #include "base/simd.h"
 #include "shot/shot.h"
 
@@ -22,7 +26,8 @@ class Display {
 public:
     explicit Display(const shot::Look& look);
     /// rgb: width·height·3 linear floats (negative and not-a-number count as 0). out: as many bytes, encoded, with
-    /// a fixed blue-noise dither of half a level so that smooth air shows no steps. `pixelBytes` 3 writes RGB, 4
+    /// a fixed blue-noise dither of half a level so that smooth air shows no steps, after the look's glow (glow.h).
+    /// `pixelBytes` 3 writes RGB, 4
     /// writes BGRA with A = 255; `stride` is in bytes.
     void apply(const float* rgb, int width, int height, std::uint8_t* out, std::size_t stride, int pixelBytes) const;
     /// One value of the green channel, encoded, 0…1.
@@ -31,8 +36,15 @@ public:
 private:
     /// Eight values; `channelStart` is where their channel's table begins.
     F8 look8(I8 channelStart, F8 linear) const;
-    std::size_t count_ = 0;    ///< entries a channel
-    std::vector<float> table_; ///< [channel][count_] encoded·255 at floats whose low 16 bits are 0
+    /// Eight pixels, interleaved in three registers: encoded·255.
+    void pale(const float* values, F8 out[3]) const;
+    shot::Look look_;
+    Vec3 gain_;
+    float mixed_ = 0.f;     ///< c above
+    std::size_t count_ = 0; ///< entries a table
+    /// Values at floats whose low 16 bits are 0. Encoded·255 of red, green and blue; or, where bright colours pale, of
+    /// displayed light in the first, and that by exposed light in the second.
+    std::vector<float> table_;
 };
 
 /// Encoded 8-bit RGB of a linear picture.

@@ -8,6 +8,7 @@
 #include "light/lamp.h"
 #include "light/sky.h"
 #include "media/deck.h"
+#include "media/force.h"
 #include "media/medium.h"
 #include "media/plume.h"
 #include "media/veil.h"
@@ -26,6 +27,10 @@ struct Look {
     float white = 6500.f; ///< colour temperature of the light that is to look neutral [K]
     /// Monotone points: x in stops around 0.18, y displayed light 0…1.
     std::vector<Vec2> curve;
+    float pales = 0.f;      ///< 0…1: how much of its colour light far above white loses (finish/display.h)
+    float glow = 0.f;       ///< share of the light above `glowFrom` that the lens scatters around, 0…1
+    float glowFrom = 1.f;   ///< stops above white
+    float glowReach = 0.2f; ///< largest circle as a share of the picture's height
     bool operator==(const Look&) const = default;
 };
 
@@ -62,6 +67,7 @@ struct Bodies {
 /// How the air moves. It is not seen; what it moves is.
 struct Airflow {
     std::vector<media::Wind> winds;
+    std::vector<media::Force> forces;
     std::vector<media::Tracers> tracers;
     std::vector<media::Plume> plumes;
     bool operator==(const Airflow&) const = default;

@@ -4,6 +4,7 @@
 #include "base/units.h"
 
 #include <algorithm>
+#include <charconv>
 #include <chrono>
 #include <cmath>
 
@@ -26,6 +27,19 @@ private:
     std::chrono::steady_clock::time_point began_ = std::chrono::steady_clock::now();
 };
 } // namespace
+
+std::string changeAt(int frame) { return "other settings before frame " + std::to_string(frame); }
+
+std::optional<int> frameOfChange(const std::string& origin)
+{
+    const std::string_view begin = "other settings before frame ";
+    int frame = 0;
+    if (!origin.starts_with(begin))
+        return std::nullopt;
+    const char* end = origin.data() + origin.size();
+    const auto read = std::from_chars(origin.data() + begin.size(), end, frame);
+    return read.ec == std::errc() && read.ptr == end ? std::optional(frame) : std::nullopt;
+}
 
 int freshFrom(const FrameStore& store, const BakeOrder& order)
 {
@@ -56,8 +70,8 @@ BakeResult bake(const Solver& solver, const BakeOrder& order, FrameStore& store,
             --result.resumedAfter;
         }
     }
-    const int steps = state ? order.last - (order.first + result.resumedAfter) + 1
-                            : order.preRoll + order.last - order.first + 1;
+    int steps = state ? order.last - (order.first + result.resumedAfter) + 1
+                      : order.preRoll + order.last - order.first + 1;
     int done = 0;
     const TimeLeft left;
     const auto tell = [&](int frame) {
@@ -66,24 +80,41 @@ BakeResult bake(const Solver& solver, const BakeOrder& order, FrameStore& store,
                    (frame < order.first ? "pre-roll, frame " : "frame ") + std::to_string(frame) + " of " +
                        std::to_string(order.last) + left.after(done, steps));
     };
+    Origins came; // of changes on the way
     const auto keep = [&](int frame) {
         const std::string bytes = solver.write(*state);
-        store.write(order.element, frame, order.originsAt(frame), bytes, order.mayGo);
+        Origins origins = order.originsAt(frame);
+        origins.insert(came.begin(), came.end());
+        store.write(order.element, frame, origins, bytes, order.mayGo);
         ++result.baked;
+        if (order.kept)
+            order.kept(frame);
         // Going on from what is kept, as after a stop: both come to the same.
         state = solver.read(bytes);
     };
     int at = order.first + result.resumedAfter - 1;
-    if (!state) {
+    const auto begin = [&] {
         at = order.first - order.preRoll;
         tell(at);
         state = solver.begin(*order.shotAt(at));
-        ++done;
+        done = 1;
+        steps = order.preRoll + order.last - order.first + 1;
         if (at == order.first)
             keep(at);
-    }
+    };
+    if (!state)
+        begin();
     while (at < order.last) {
         tell(at + 1);
+        if (order.changes && order.changes(at + 1)) {
+            if (solver.goesOn(*state, *order.shotAt(at))) {
+                came[changeAt(at + 1)] = 1;
+            } else {
+                came.clear();
+                begin();
+                continue;
+            }
+        }
         const int pieces = std::clamp(solver.stepsAFrame(*state, *order.shotAt(at), order.frameSeconds), 1, 1000);
         for (int i = 1; i <= pieces; ++i) {
             job.check();

@@ -5,6 +5,7 @@
 #include "sim/solver.h"
 
 #include <functional>
+#include <optional>
 
 namespace hygros::sim {
 
@@ -16,12 +17,22 @@ struct BakeOrder {
     std::function<std::shared_ptr<const shot::Shot>(double frame)> shotAt; ///< fractions are asked for too
     std::function<Origins(int frame)> originsAt;
     FrameStore::MayGo mayGo; ///< what may be removed when the store is full
+    /// Asked before each frame is stepped: whether shotAt and originsAt answer otherwise from now on. The bake goes on
+    /// from where it is, or begins anew where its solver cannot; what it keeps from there has the origin
+    /// changeAt(frame) as well, so that it is not fresh.
+    std::function<bool(int frame)> changes = {};
+    std::function<void(int frame)> kept = {}; ///< told of each frame that is on disk
 };
 
 struct BakeResult {
     int resumedAfter = 0; ///< frames that were fresh already, from the first on
     int baked = 0;
 };
+
+/// The name of an origin: settings were others before a frame.
+std::string changeAt(int frame);
+/// The frame of such a name; nothing for others.
+std::optional<int> frameOfChange(const std::string& origin);
 
 /// How many frames are fresh without a gap, from the first on.
 int freshFrom(const FrameStore& store, const BakeOrder& order);

@@ -27,10 +27,13 @@ public:
                                               JobControl& job) const = 0;
     /// Into how many equal steps a frame is cut.
     virtual int stepsAFrame(const State& from, const shot::Shot& shot, double frameSeconds) const;
+    /// Whether a state can be gone on from in a shot that was changed; else it begins anew.
+    virtual bool goesOn(const State& state, const shot::Shot& shot) const;
     /// A state as bytes, and back; read() throws an input Error for what is not one.
     virtual std::string write(const State& state) const = 0;
     virtual std::shared_ptr<const State> read(std::span<const char> bytes) const = 0;
 };
 
+inline bool Solver::goesOn(const State&, const shot::Shot&) const { return true; }
 inline int Solver::stepsAFrame(const State&, const shot::Shot&, double) const { return 1; }
 } // namespace hygros::sim

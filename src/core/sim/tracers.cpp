@@ -69,6 +69,10 @@ int TracerSolver::stepsAFrame(const State&, const shot::Shot& shot, double frame
         const double fast = double(w.velocity.length()) * 1.5 + 3.0 * double(w.gusts);
         steps = std::max(steps, std::ceil(fast * frameSeconds / (0.25 * double(w.pattern.scale))));
     }
+    for (const media::Force& f : shot.airflow.forces) {
+        const double size = f.form == media::Force::Form::Swirl ? double(f.radius) : double(f.pattern.scale);
+        steps = std::max(steps, std::ceil(2.0 * std::abs(double(f.speed)) * frameSeconds / (0.25 * size)));
+    }
     return static_cast<int>(std::min(steps, 32.0));
 }
 
@@ -81,12 +85,12 @@ std::shared_ptr<const State> TracerSolver::step(const State& from, const shot::S
     state->points = before;
     const auto dt = static_cast<float>(seconds);
     const float ground = groundOf(shot) + lift;
-    const auto& winds = shot.airflow.winds;
+    const auto air = [&](const Vec3& place) { return media::airAt(shot.airflow.winds, shot.airflow.forces, place); };
     parallelRanges(state->points.size(), 256, [&](std::size_t begin, std::size_t end) {
         for (std::size_t i = begin; i < end; ++i) {
             TracerState::Point& p = state->points[i];
-            const Vec3 half = p.place + windAt(winds, p.place) * (0.5f * dt);
-            p.place += windAt(winds, half) * dt;
+            const Vec3 half = p.place + air(p.place) * (0.5f * dt);
+            p.place += air(half) * dt;
             p.age += dt;
             if (p.age >= t.life || hasLeft(t, p.place)) {
                 p.lives += 1;

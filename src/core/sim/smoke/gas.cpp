@@ -108,7 +108,7 @@ void GasStepper::recycle(Gas& gas)
 }
 
 std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, const std::vector<Inflow>& inflows,
-                                      const Ambient& ambient, float seconds)
+                                      const Ambient& ambient, float seconds, const std::vector<media::Force>& forces)
 {
     const Lattice& l = lattice_;
     auto to = std::make_shared<Gas>();
@@ -166,6 +166,8 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
     Field growth = take();
     react(*to, s, inflows, seconds, growth.data());
     push(*to, s, inflows, besides, seconds);
+    for (const media::Force& f : forces)
+        exert(*to, f, besides, seconds);
     if (s.swirling > 0.f)
         swirl(*to, s, seconds);
     project(*to, s, besides, growth.data());
@@ -258,6 +260,59 @@ void GasStepper::push(Gas& g, const GasSettings& s, const std::vector<Inflow>& i
             toward(g.z, wanted.z, l.plane());
         }
     }
+}
+
+void GasStepper::exert(Gas& g, const media::Force& force, const AmbientAt& ambient, float seconds)
+{
+    using Form = media::Force::Form;
+    constexpr float hot = 100.f, thick = 1e-4f; ///< half of a pull acts at these [K], [kg/m³]
+    const Lattice& l = lattice_;
+    const Vec3 first = l.origin,
+               last = l.origin +
+                      Vec3(static_cast<float>(l.n[0]), static_cast<float>(l.n[1]), static_cast<float>(l.n[2])) * l.h;
+    if (!force.touches(first, last))
+        return;
+    Field* fields[3] = {&g.x, &g.y, &g.z};
+    const std::ptrdiff_t steps[3] = {1, l.row(), l.plane()};
+    const float *heat = g.heat.data(), *soot = g.soot.data();
+    const float by = 1.f - std::exp(-force.grip * seconds);
+    const F8 ramp{0.f, 1.f, 2.f, 3.f, 4.f, 5.f, 6.f, 7.f};
+    g.activity.rows([&](int x0, int x1, int y, int z) {
+        for (int x = x0; x < x1; x += lanes) {
+            const Vec3 low = l.middle(x, y, z) - Vec3(l.h), high = l.middle(x + lanes, y, z);
+            if (!force.touches(low, high + Vec3(0.f, l.h, l.h)))
+                continue;
+            const std::ptrdiff_t i = l.at(x, y, z);
+            for (int axis = 0; axis < 3; ++axis) {
+                Vec3 place = l.middle(x, y, z);
+                place[axis] -= 0.5f * l.h;
+                const F8 px = place.x + ramp * l.h, py = f8(place.y), pz = f8(place.z);
+                const F8 wanted = force.component8(axis, px, py, pz, l.h);
+                float* v = fields[axis]->data() + i;
+                const F8 now = load8(v);
+                if (force.form == Form::Turbulence) { // over and above what it does
+                    store8(v, now + wanted * by);
+                } else if (force.form == Form::Pull) {
+                    const F8 h = (load8(heat + i) + load8(heat + i - steps[axis])) * (0.5f / hot),
+                             d = (load8(soot + i) + load8(soot + i - steps[axis])) * (0.5f / thick), much = h + d;
+                    store8(v, now + wanted * (by * max8(much, f8(0.f)) / (1.f + max8(much, f8(0.f)))));
+                } else { // toward that motion of all the air
+                    F8 besides{};
+                    if (ambient)
+                        for (int k = 0; k < lanes; ++k) {
+                            float at[3] = {static_cast<float>(x + k) + 0.5f, static_cast<float>(y) + 0.5f,
+                                           static_cast<float>(z) + 0.5f};
+                            at[axis] -= 0.5f;
+                            besides[k] = ambient.at(at[0], at[1], at[2])[axis];
+                        }
+                    const float along = force.axis[axis];
+                    const float share = force.form == Form::Swirl ? 1.f - along * along : 1.f;
+                    const F8 weight = force.weight8(px, py, pz) * by;
+                    store8(v, now + wanted * by - (now + besides) * share * weight);
+                }
+            }
+        }
+    });
 }
 
 namespace {

@@ -2,6 +2,7 @@
 /// A body of hot gas that moves by itself: incompressible but where it burns, on the cells of a lattice that are in
 /// use. Metres, seconds, kelvin; temperatures are counted from that of the air around.
 #include "base/job.h"
+#include "media/force.h"
 #include "media/plume.h"
 #include "sim/smoke/advect.h"
 #include "sim/smoke/pressure.h"
@@ -50,7 +51,7 @@ public:
     /// What is solid; its velocity is 0. By Lattice::at(), empty: nothing.
     void setSolids(std::vector<std::uint8_t> solid);
     std::shared_ptr<Gas> step(const Gas& from, const GasSettings& settings, const std::vector<Inflow>& inflows,
-                              const Ambient& ambient, float seconds);
+                              const Ambient& ambient, float seconds, const std::vector<media::Force>& forces = {});
     /// Blocks that a gas and what flows into it need for a step.
     Activity needed(const Gas& gas, const std::vector<Inflow>& inflows) const;
     /// Takes the arrays of a gas that is needed no more.
@@ -60,6 +61,7 @@ private:
     void react(Gas& gas, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds, float* growth);
     void push(Gas& gas, const GasSettings& s, const std::vector<Inflow>& inflows, const AmbientAt& ambient,
               float seconds);
+    void exert(Gas& gas, const media::Force& force, const AmbientAt& ambient, float seconds);
     void swirl(Gas& gas, const GasSettings& s, float seconds);
     void project(Gas& gas, const GasSettings& s, const AmbientAt& ambient, const float* growth);
     void edges(Gas& gas) const;

@@ -67,6 +67,11 @@ std::shared_ptr<const State> PlumeSolver::begin(const shot::Shot& shot) const
     return state;
 }
 
+bool PlumeSolver::goesOn(const State& state, const shot::Shot& shot) const
+{
+    return static_cast<const PlumeState&>(state).gas->lattice == latticeOf(plume(shot));
+}
+
 int PlumeSolver::stepsAFrame(const State& from, const shot::Shot& shot, double frameSeconds) const
 {
     const media::Plume& p = plume(shot);
@@ -76,6 +81,8 @@ int PlumeSolver::stepsAFrame(const State& from, const shot::Shot& shot, double f
         fastest = std::max(fastest, f.pushes ? f.velocity.length() : 0.f);
     for (const media::Wind& w : shot.airflow.winds)
         fastest += w.velocity.length() * 1.5f + 3.f * w.gusts;
+    for (const media::Force& f : shot.airflow.forces)
+        fastest += 2.f * std::abs(f.speed) * std::min(1.f, f.grip * static_cast<float>(frameSeconds));
     // What begins to rise within the frame counts as well.
     const float seconds = static_cast<float>(frameSeconds) * p.pace;
     fastest += 9.81f * p.gas.buoyancy * seconds;
@@ -120,7 +127,8 @@ std::shared_ptr<const State> PlumeSolver::step(const State& from, const shot::Sh
         ambient = [&winds = shot.airflow.winds](const Vec3& place) { return media::windAt(winds, place); };
     auto state = std::make_shared<PlumeState>();
     const std::weak_ptr<GasStepper> keeper = work.stepper;
-    auto gas = work.stepper->step(*before.gas, p.gas, inflows, ambient, static_cast<float>(seconds) * p.pace);
+    auto gas = work.stepper->step(*before.gas, p.gas, inflows, ambient, static_cast<float>(seconds) * p.pace,
+                                  shot.airflow.forces);
     // What nobody needs any more is used again.
     Gas* raw = new Gas(std::move(*gas));
     state->gas = std::shared_ptr<const Gas>(raw, [keeper](const Gas* g) {
