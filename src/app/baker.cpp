@@ -85,11 +85,18 @@ void Baker::watch()
     if (!watchedRun_)
         return;
     const int newest = watchedRun_->newest;
-    if (newest != std::numeric_limits<int>::min() && document_.frame() == watched_ && newest != watched_)
+    const bool waits = shown_ && *shown_ != document_.frame();
+    if (!waits && newest != std::numeric_limits<int>::min() && document_.frame() == watched_ && newest != watched_)
         document_.setFrame(watched_ = newest);
     const bool goes = std::any_of(runs_.begin(), runs_.end(), [&](const auto& r) { return r.second == watchedRun_; });
-    if (!goes) // this was the last that came
+    if (!goes && !waits) // this was the last that came
         watchedRun_.reset();
+}
+
+void Baker::pictureShows(int frame)
+{
+    shown_ = frame;
+    watch();
 }
 
 void Baker::renew()

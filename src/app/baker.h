@@ -10,6 +10,7 @@
 #include <limits>
 #include <map>
 #include <mutex>
+#include <optional>
 
 namespace hygros::app {
 
@@ -31,6 +32,8 @@ public:
     void cancel(const std::string& element);
     /// Forgets what is baked of an element and bakes it from its first frame.
     void again(const std::string& element);
+    /// The picture shows a frame: the play head, going along with a bake, waits for it before it goes on.
+    void pictureShows(int frame);
     /// Removes what is baked of an element; of all there is with an empty name.
     void purge(const std::string& element);
     /// Everything in the frame store, also of elements that are gone.
@@ -60,6 +63,7 @@ private:
     /// The play head goes along with what is baked, until it is put elsewhere.
     void watch();
     int watched_ = 0;
+    std::optional<int> shown_;
     std::shared_ptr<const Run> watchedRun_;
     std::shared_ptr<FrameStore> frames() const;
     Document& document_;

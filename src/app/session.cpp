@@ -41,6 +41,10 @@ Session::Session(QObject* parent)
     connect(keptRun_.get(), &KeptRun::told, this, &Session::told);
     connect(baker_.get(), &Baker::told, this, &Session::told);
     connect(baker_.get(), &Baker::frameChanged, this, &Session::show);
+    connect(picture_.get(), &Picture::pictureChanged, this, [this] {
+        if (!quiet_)
+            baker_->pictureShows(picture_->state().frame);
+    });
     connect(player_.get(), &Player::changed, this, [this, was = Player::State::Still]() mutable {
         // What was played from memory stands still: now it is drawn as all frames are.
         if (std::exchange(was, player_->state()) == Player::State::Kept && was == Player::State::Still)

@@ -171,6 +171,49 @@ private Q_SLOTS:
         QCOMPARE(elements::bake(p, "dots", pieces, store, job).baked, 0); // done at once
     }
 
+    void settingsThatChangeWhileItIsBakedComeInAndAreMarked()
+    {
+        scene::Project p = windy();
+        p.baked = inside("changing");
+        Store store;
+        JobControl job;
+        FrameStore frames(p.baked);
+        auto other = std::make_shared<scene::Project>(p);
+        other->find("gale")->set("speed", 9.0);
+        int newest = 0;
+        bool given = false;
+        elements::BakeWishes wishes;
+        wishes.kept = [&](int frame) { newest = frame; };
+        wishes.renewed = [&]() -> std::shared_ptr<const scene::Project> {
+            return newest == 5 && !std::exchange(given, true) ? other : nullptr;
+        };
+        QCOMPARE(elements::bake(p, "dots", frames, store, job, wishes).baked, 12);
+        QCOMPARE(newest, 12);
+        // Before the change they are what the old settings give, from it on they are nobody's but say so.
+        const auto was = elements::bakedSpan(p, "dots", frames, store),
+                   now = elements::bakedSpan(*other, "dots", frames, store);
+        QCOMPARE(was.count(State::Fresh), 5);
+        QCOMPARE(now.count(State::Fresh), 0);
+        QCOMPARE(was.changes, std::vector<int>{6});
+        QVERIFY(frames.look("dots", 8, elements::Provenance(*other, "dots", store).at(8)).why ==
+                "other settings before frame 6");
+        // A bake with the new settings does all of it again, and then no mark is left.
+        QCOMPARE(elements::bake(*other, "dots", frames, store, job).baked, 12);
+        const auto done = elements::bakedSpan(*other, "dots", frames, store);
+        QCOMPARE(done.count(State::Fresh), 12);
+        QVERIFY(done.changes.empty());
+        // Something that it does not come from changes nothing.
+        given = false;
+        newest = 0;
+        auto same = std::make_shared<scene::Project>(p);
+        same->find("look")->set("exposure", 3.0);
+        wishes.renewed = [&]() -> std::shared_ptr<const scene::Project> { return same; };
+        elements::bake(p, "dots", frames, store, job, wishes);
+        QCOMPARE(elements::bakedSpan(p, "dots", frames, store).count(State::Fresh), 12);
+        QVERIFY(!sim::frameOfChange("other settings before frame x").has_value());
+        QCOMPARE(sim::frameOfChange(sim::changeAt(-3)).value(), -3);
+    }
+
     void aFrameDamagedWithinIsBakedAgain()
     {
         scene::Project p = windy();

@@ -34,6 +34,9 @@ Drifted drifted(const FreezeContext& c, const DriftSettings& settings, double he
 /// The same for a speed [m/s] and a heading [degrees from north, clockwise] that may be keyed, by their ids.
 Drifted drifted(const FreezeContext& c, const std::string& speed, const std::string& heading, double boil);
 
+/// The same of a pattern that changes in place only.
+Drifted boiled(const FreezeContext& c, double boil);
+
 template <class T> void describeCarriedBy(scene::TableOf<T>& t)
 {
     t.text("wind", "carried by", &T::wind)

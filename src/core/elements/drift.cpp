@@ -7,6 +7,18 @@
 #include <cmath>
 
 namespace hygros::elements {
+Drifted boiled(const FreezeContext& c, double boil)
+{
+    const double loop = c.project.time.loop;
+    Drifted d;
+    d.evolution = static_cast<float>(std::fmax(0.0, boil * c.seconds));
+    if (loop > 0.0 && boil > 0.0) {
+        d.loop.cycle = static_cast<std::uint32_t>(std::fmax(2.0, std::round(boil * loop)));
+        d.evolution = static_cast<float>(c.seconds / loop) * static_cast<float>(d.loop.cycle);
+    }
+    return d;
+}
+
 namespace {
 Vec3 level(double speed, double heading)
 {
@@ -50,19 +62,14 @@ Drifted drifted(const FreezeContext& c, const Course& course, double share, doub
 {
     const double loop = c.project.time.loop;
     const auto way = [&](double seconds) { return course.way(seconds) * static_cast<float>(share); };
-    Drifted d;
+    Drifted d = boiled(c, boil);
     d.offset = way(c.seconds);
-    d.evolution = static_cast<float>(std::fmax(0.0, boil * c.seconds));
     if (loop <= 0.0)
         return d;
     const auto u = static_cast<float>(c.seconds / loop);
     if (const Vec3 back = way(loop); back != Vec3(0.f)) {
         d.loop.back = back;
         d.loop.turned = u * u * (3.f - 2.f * u);
-    }
-    if (boil > 0.0) {
-        d.loop.cycle = static_cast<std::uint32_t>(std::fmax(2.0, std::round(boil * loop)));
-        d.evolution = u * static_cast<float>(d.loop.cycle);
     }
     return d;
 }

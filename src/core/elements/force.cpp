@@ -142,7 +142,7 @@ Kind forceKind()
                                                                : f(s.speed);
         force.grip = f(s.grip);
         force.pattern = media::gustPattern(f(s.eddies), static_cast<std::uint32_t>(s.seed));
-        const Drifted d = drifted(c, DriftSettings{0.0, 0.0, s.change, {}}, 0.0);
+        const Drifted d = boiled(c, s.change);
         force.pattern.offset = d.offset;
         force.pattern.evolution = d.evolution;
         force.pattern.loop = d.loop;

@@ -1,0 +1,236 @@
+/// Fire in the window: set down by a click, seen while it is simulated, changed on the way, shaped by forces.
+#include "app/add_place.h"
+#include "app/bench.h"
+#include "app/card.h"
+#include "app/card_column.h"
+#include "app/lead_ruler.h"
+#include "app/picture_view.h"
+#include "app/time_strip.h"
+#include "app/transect_view.h"
+#include "window_support.h"
+
+#include <QElapsedTimer>
+#include <QLabel>
+#include <QTemporaryDir>
+#include <QToolButton>
+
+using namespace hygros;
+using namespace hygros::app;
+
+class TestFire : public QObject {
+    Q_OBJECT
+    std::unique_ptr<MainWindow> window_;
+    Session& session() { return window_->session(); }
+    Document& document() { return session().document(); }
+    PictureView& view() { return *window_->findChild<PictureView*>(); }
+    std::shared_ptr<const shot::Shot> shot() { return session().picture().shot(); }
+    /// The element of that kind.
+    std::string idOf(const char* kind)
+    {
+        for (const scene::Element& e : document().project().elements)
+            if (e.kind->id == kind)
+                return e.id;
+        return {};
+    }
+    Vec3 placeOf(const char* kind)
+    {
+        const scene::Element* e = document().project().find(idOf(kind));
+        return e ? std::get<Vec3>(e->value("position")) : Vec3(0.f);
+    }
+    QAction* action(const char* text)
+    {
+        for (QAction* a : window_->findChildren<QAction*>())
+            if (a->text() == text)
+                return a;
+        return nullptr;
+    }
+    /// How many pixels of the picture are of a fire's colour.
+    int firePixels()
+    {
+        const QImage image = session().picture().state().image;
+        int count = 0;
+        for (int y = 0; y < image.height(); ++y)
+            for (int x = 0; x < image.width(); ++x) {
+                const QRgb c = image.pixel(x, y);
+                count += qRed(c) > 120 && qRed(c) > qBlue(c) + 40;
+            }
+        return count;
+    }
+    double brightness(const QRect& where)
+    {
+        const QImage image = session().picture().state().image;
+        double sum = 0.0;
+        for (int y = where.top(); y < where.bottom(); ++y)
+            for (int x = where.left(); x < where.right(); ++x)
+                sum += qGray(image.pixel(std::clamp(x, 0, image.width() - 1), std::clamp(y, 0, image.height() - 1)));
+        return sum / (where.width() * where.height());
+    }
+    /// The lock at night, seen along the towpath.
+    void nightAtTheLock(int frames)
+    {
+        scene::Project p = elements::newProject();
+        p.time.last = frames;
+        p.folder = std::string(SOURCE_DIR) + "/demo";
+        p.add(*elements::findKind("set"), "Marl").set("file", std::string("marl.glb"));
+        p.find("shot")->set("position", Vec3(-6.6f, 1.7f, 1.4f));
+        p.find("shot")->set("aim", Vec3(-4.6f, 1.45f, -9.f));
+        p.find("sun")->set("body", std::string("moon"));
+        p.find("sun")->set("strength", 1.0);
+        p.find("look")->set("exposure", 1.0);
+        p.find("look")->set("pales", 0.7);
+        document().replace(p, {});
+        session().picture().setWantedSamples(2);
+    }
+
+private Q_SLOTS:
+    void initTestCase() { test::prepareApplication(); }
+    void init()
+    {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(1100, 720);
+        window_->show();
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+    }
+    void cleanup()
+    {
+        session().baker().purge({});
+        session().jobs().cancelAll();
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 60000);
+        window_.reset();
+    }
+
+    void aBrazierIsSetDownByAClickAndChangedWhileItBurns()
+    {
+        nightAtTheLock(70);
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->scene->triangles() > 1000 && session().picture().state().depth,
+                                 60000);
+        QVERIFY(test::settle(session()));
+        const std::size_t before = document().project().elements.size();
+        const QPoint where(view().width() / 2, view().height() * 3 / 4);
+        const QImage dark = session().picture().state().image;
+        const double scale = double(dark.width()) / view().width();
+        const QRect ground(int((where.x() - 60) * scale), int((where.y() + 20) * scale), int(120 * scale),
+                           int(30 * scale));
+        const double unlit = brightness(ground);
+        const int lamps = firePixels(); // what is warm without a fire
+        action("Search everything and recipes…")->trigger();
+        auto* place = window_->findChild<AddPlace*>("addPlace");
+        QVERIFY(place);
+        auto* brazier = place->findChild<QToolButton*>("recipe:Brazier");
+        QVERIFY(brazier);
+        QElapsedTimer since;
+        QTest::mouseClick(brazier, Qt::LeftButton);
+        QCOMPARE(document().project().elements.size(), before + 2);
+        QCOMPARE(session().selection().task().what, Selection::Task::PlaceTaken);
+        const std::string plume = idOf("plume");
+        QVERIFY(session().baker().isBaking(plume));
+        // A click into the sky sets nothing down and says so.
+        const Vec3 ahead = placeOf("plume");
+        QTest::mouseClick(&view(), Qt::LeftButton, {}, QPoint(view().width() / 2, 4));
+        QCOMPARE(placeOf("plume"), ahead);
+        const Vec3 apart = placeOf("feed") - ahead;
+        since.start();
+        QTest::mouseClick(&view(), Qt::LeftButton, {}, where);
+        QCOMPARE(session().selection().task().what, Selection::Task::Nothing);
+        geometry::Hit hit;
+        const geometry::View seen(shot()->camera, view().width(), view().height());
+        const Vec3 d = seen.direction(float(where.x()), float(where.y()));
+        QVERIFY(shot()->scene->trace(seen.position(), d, 1e-3f, 1e4f, hit));
+        QVERIFY((placeOf("plume") - (seen.position() + d * hit.t)).length() < 0.02f);
+        QVERIFY((placeOf("feed") - placeOf("plume") - apart).length() < 2e-3f); // both went
+        // It burns by itself: the play head goes along, and flames are seen.
+        QTRY_VERIFY_WITH_TIMEOUT(firePixels() > lamps + 60, 60000);
+        qInfo("flames on screen after %.1f s, at frame %d", double(since.elapsed()) * 1e-3, document().frame());
+        // Cooled more while it runs: it goes on, and a mark stands where that came in.
+        Baker& baker = session().baker();
+        QVERIFY(baker.isBaking(plume));
+        const int changed = document().frame();
+        document().setValue(plume, "cooling", 9000.0);
+        QTRY_COMPARE_WITH_TIMEOUT(document().frame(), 70, 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(brightness(ground) > unlit + 10.0, 60000); // and the ground is lit
+        QTRY_VERIFY_WITH_TIMEOUT(!baker.isBaking(plume), 60000);
+        QTRY_COMPARE(baker.spans().at(plume).changes.size(), std::size_t{1});
+        QVERIFY(baker.spans().at(plume).changes[0] > changed);
+        QVERIFY2(baker.said(plume).contains("stale"), qPrintable(baker.said(plume)));
+        QVERIFY(shot()->volumes.size() == 1); // and is seen none the less
+        // Again from the start, by its key: then there is no mark, and all of it is fresh.
+        action("Bake again from the start")->trigger();
+        QTRY_VERIFY_WITH_TIMEOUT(!baker.isBaking(plume) && baker.said(plume).startsWith("Baked: 70 of 70"), 120000);
+        QVERIFY(baker.spans().at(plume).changes.empty());
+        // All is undone, step by step.
+        for (int i = 0; i < 3; ++i)
+            document().undo();
+        QCOMPARE(document().project().elements.size(), before);
+        QTRY_VERIFY_WITH_TIMEOUT(shot()->volumes.empty() && shot()->airflow.plumes.empty(), 30000);
+    }
+
+    void escapeLeavesWhatWasTakenWhereItIs()
+    {
+        nightAtTheLock(4);
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->scene->triangles() > 1000, 60000);
+        for (const scene::Recipe& r : session().library().recipes())
+            if (r.name == "Camp fire")
+                session().take(r);
+        QCOMPARE(session().selection().task().what, Selection::Task::PlaceTaken);
+        const Vec3 ahead = placeOf("plume");
+        auto* words = window_->findChild<QLabel*>("taskText");
+        QVERIFY(words && words->text().contains("Camp fire"));
+        QTest::keyClick(&view(), Qt::Key_Escape);
+        QCOMPARE(session().selection().task().what, Selection::Task::Nothing);
+        QCOMPARE(placeOf("plume"), ahead);
+        // Undone before it is set down: the click then only ends the task.
+        for (const scene::Recipe& r : session().library().recipes())
+            if (r.name == "Camp fire")
+                session().take(r);
+        document().undo();
+        QTest::mouseClick(&view(), Qt::LeftButton, {}, QPoint(view().width() / 2, view().height() * 3 / 4));
+        QCOMPARE(session().selection().task().what, Selection::Task::Nothing);
+    }
+
+    void itsBoxBeginsItAnewAndItsTimeToo()
+    {
+        scene::Project p = elements::newProject();
+        p.time.last = 300;
+        scene::Element& gas = p.add(*elements::findKind("plume"), "Plume");
+        gas.set("size", Vec3(1.6f, 2.4f, 1.6f));
+        gas.set("voxel", 0.06);
+        scene::Element& coals = p.add(*elements::findKind("feed"), "Feed");
+        coals.set("plume", std::string("plume"));
+        coals.set("position", Vec3(0.f, 0.3f, 0.f));
+        document().replace(p, {});
+        session().picture().setWantedSamples(1);
+        Baker& baker = session().baker();
+        baker.bake("plume");
+        QTRY_VERIFY_WITH_TIMEOUT(document().frame() >= 2, 30000);
+        QVERIFY(baker.isBaking("plume"));
+        document().setValue("plume", "size", Vec3(1.6f, 3.2f, 1.6f));
+        // A change of time while it bakes: it goes on with that by itself.
+        QVERIFY(baker.isBaking("plume"));
+        document().edit("Time", [](scene::Project& q) { q.time.last = 30; });
+        QTRY_VERIFY_WITH_TIMEOUT(!baker.isBaking("plume") && baker.said("plume").startsWith("Baked: 30 of 30"), 60000);
+        QVERIFY(baker.spans().at("plume").changes.empty()); // all of it is of the new box
+    }
+
+    void glowAndPalingAreOnTheLooksCard()
+    {
+        nightAtTheLock(4);
+        QVERIFY(test::settle(session()));
+        window_->chooseFamily(scene::Family::Finish);
+        Card* card = window_->column().reveal("look");
+        QVERIFY(card);
+        card->setOpen(true);
+        QVERIFY(card->findChild<LeadRuler*>("glow") && card->findChild<LeadRuler*>("pales"));
+        // Everything far above its threshold glows: the picture changes, its dark corner by the light around it.
+        const QImage before = session().picture().state().image;
+        document().setValue("look", "exposure", 6.0);
+        document().setValue("look", "glow", 0.5);
+        document().setValue("look", "glowFrom", -8.0);
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture().isSettled() && session().picture().state().image != before, 60000);
+        const QImage glowing = session().picture().state().image;
+        document().setValue("look", "glow", 0.0);
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture().state().image != glowing && session().picture().isSettled(),
+                                 60000);
+    }
+};
+QTEST_MAIN(TestFire)
+#include "test_fire.moc"
