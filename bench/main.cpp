@@ -3,6 +3,7 @@
 #include "base/parallel.h"
 #include "elements/kinds.h"
 #include "finish/display.h"
+#include "fire.h"
 #include "moving.h"
 #include "render/frame.h"
 #include "render/path_integrator.h"
@@ -401,6 +402,13 @@ void Bench::smoke()
         const auto s = bench::sparseStep();
         add("smoke.sparse", 1.0, "step of what is in use", "step of all cells", s.times, 2.5, true);
         add("fire.memory", s.bytes, "bytes a cell in use", "bytes", 1.0, 80.0);
+    }
+    if (wants("fire.play") || wants("fire.first") || wants("bake.write")) {
+        const auto f = bench::playFire(std::string(SOURCE_DIR) + "/demo/brazier.hygros");
+        add("fire.play", 1.0, "s", "simulated, s", f.rate, 0.33, true);
+        add("fire.pictures", 1.0, "s", "pictures", f.pictures, 4.0, true);
+        add("fire.first", f.first, "s", "second", 1.0, 3.0);
+        add("bake.write", 100.0 * f.files, "%", "of the bake", 1.0, 10.0);
     }
 }
 

@@ -261,9 +261,12 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             std::optional<PathRatios> known;
             if (followsPaths && fine_ && fine_->ratios().known() && shot_ && shot_->setIds == incoming->setIds)
                 known = fine_->ratios();
+            else if (followsPaths && !fine_ && shot_ && shot_->setIds == incoming->setIds)
+                known = std::move(fineKnown_); // the next one came before it was made
             // What is not seen (a wind, what is baked of tracers, notes) leaves the picture as it is.
             const bool alike = change == Change::None && fine_->isLit() && shot_->look == incoming->look &&
                                shot_->veils == incoming->veils;
+            const bool follows = shot_ && shot_->frame != incoming->frame;
             shot_ = incoming;
             if (alike) {
                 showDue_ = true;
@@ -271,14 +274,16 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
                 fine_.reset();
                 depth_.reset();
                 depthPasses_ = 0;
-                coarse_ = std::make_unique<Frame>(incoming, std::max(8, width * 3 / 8), std::max(8, height * 3 / 8));
-                fine_ = std::make_unique<Frame>(incoming, width, height);
-                fine_->setFollowsPaths(followsPaths);
+                // Of frames that follow each other a smaller one where that takes too long to be seen as motion.
+                const int eighths = follows && coarseSeconds_ > 0.15 ? 2 : 3;
+                coarse_ = std::make_unique<Frame>(incoming, std::max(8, width * eighths / 8),
+                                                  std::max(8, height * eighths / 8));
+                fineSize_ = {width, height};
+                fineFollows_ = followsPaths;
+                fineKnown_ = std::move(known);
                 fineQuickDue_ = true;
-                if (known) {
-                    coarse_->beginWith(*known);
-                    fine_->beginWith(*known);
-                }
+                if (fineKnown_)
+                    coarse_->beginWith(*fineKnown_);
             } else {
                 // Also without a change of air: the look may be new.
                 if (coarse_)
@@ -305,15 +310,27 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
         if (std::exchange(showDue_, false) && !quickDue_) {
             show();
         } else if (quickDue_) {
-            if (fine_->surfacePasses() > 0) {
+            if (fine_ && fine_->surfacePasses() > 0) {
                 if (fine_->quickPicture(rgb, stop_)) {
                     publish(std::move(rgb), fine_->width(), fine_->height(), 0);
                     quickDue_ = fineQuickDue_ = false;
                 }
-            } else if (coarse_->traceSurfaces(0, stop_) && coarse_->quickPicture(rgb, stop_)) {
-                publish(std::move(rgb), coarse_->width(), coarse_->height(), 0);
-                quickDue_ = false;
+            } else {
+                const auto start = Clock::now();
+                if (coarse_->traceSurfaces(0, stop_) && coarse_->quickPicture(rgb, stop_)) {
+                    // As long as it would take at three eighths.
+                    const double share = 8.0 * coarse_->width() / fineSize_[0] / 3.0;
+                    coarseSeconds_ = std::chrono::duration<double>(Clock::now() - start).count() / (share * share);
+                    publish(std::move(rgb), coarse_->width(), coarse_->height(), 0);
+                    quickDue_ = false;
+                }
             }
+        } else if (!fine_) { // only once there is something to look at
+            fine_ = std::make_unique<Frame>(shot_, fineSize_[0], fineSize_[1]);
+            fine_->setFollowsPaths(fineFollows_);
+            if (fineKnown_)
+                fine_->beginWith(*fineKnown_);
+            fineKnown_.reset();
         } else if (fineQuickDue_) {
             if (fine_->traceSurfaces(0, stop_) && fine_->quickPicture(rgb, stop_)) {
                 publish(std::move(rgb), fine_->width(), fine_->height(), 0);
@@ -363,7 +380,7 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
         lock.lock();
         worked = true;
     }
-    if (wish_ && !next_ && !quit_ && fine_->isLit()) {
+    if (wish_ && !next_ && !quit_ && fine_ && fine_->isLit()) {
         const auto wish = std::move(wish_);
         wish_ = nullptr;
         lock.unlock();

@@ -6,10 +6,12 @@
 /// the size first.
 #include "render/frame.h"
 
+#include <array>
 #include <condition_variable>
 #include <functional>
 #include <map>
 #include <mutex>
+#include <optional>
 #include <thread>
 
 namespace hygros::render {
@@ -84,7 +86,11 @@ private:
 
     // The worker's own.
     std::shared_ptr<const shot::Shot> shot_;
-    std::unique_ptr<Frame> coarse_, fine_;
+    std::unique_ptr<Frame> coarse_, fine_; ///< fine_ is null until the coarse one was seen
+    std::array<int, 2> fineSize_{8, 8};
+    bool fineFollows_ = true;
+    std::optional<PathRatios> fineKnown_;
+    double coarseSeconds_ = 0.0; ///< that the last coarse picture of another light took
     bool quickDue_ = false, fineQuickDue_ = false;
     bool showDue_ = false;                            ///< the picture of another shot is the one that there is
     std::shared_ptr<const std::vector<float>> depth_; ///< of fine_

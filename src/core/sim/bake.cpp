@@ -7,6 +7,7 @@
 #include <charconv>
 #include <chrono>
 #include <cmath>
+#include <future>
 
 namespace hygros::sim {
 namespace {
@@ -56,6 +57,10 @@ int freshFrom(const FrameStore& store, const BakeOrder& order)
 BakeResult bake(const Solver& solver, const BakeOrder& order, FrameStore& store, JobControl& job)
 {
     BakeResult result;
+    const auto began = std::chrono::steady_clock::now();
+    const auto since = [](std::chrono::steady_clock::time_point t) {
+        return std::chrono::duration<double>(std::chrono::steady_clock::now() - t).count();
+    };
     result.resumedAfter = freshFrom(store, order);
     if (order.first + result.resumedAfter > order.last)
         return result;
@@ -81,16 +86,26 @@ BakeResult bake(const Solver& solver, const BakeOrder& order, FrameStore& store,
                        std::to_string(order.last) + left.after(done, steps));
     };
     Origins came; // of changes on the way
+    // One frame is written while the next is stepped.
+    std::future<void> writes;
+    const auto written = [&] {
+        if (writes.valid())
+            writes.get(); // what it threw is thrown here
+    };
     const auto keep = [&](int frame) {
-        const std::string bytes = solver.write(*state);
+        const auto from = std::chrono::steady_clock::now();
+        written();
+        // Going on from what is kept, as after a stop: both come to the same.
+        state = solver.rounded(std::move(state));
         Origins origins = order.originsAt(frame);
         origins.insert(came.begin(), came.end());
-        store.write(order.element, frame, origins, bytes, order.mayGo);
         ++result.baked;
-        if (order.kept)
-            order.kept(frame);
-        // Going on from what is kept, as after a stop: both come to the same.
-        state = solver.read(bytes);
+        writes = std::async(std::launch::async, [&, frame, origins, kept = state] {
+            store.write(order.element, frame, origins, solver.write(*kept), order.mayGo);
+            if (order.kept)
+                order.kept(frame);
+        });
+        result.fileSeconds += since(from);
     };
     int at = order.first + result.resumedAfter - 1;
     const auto begin = [&] {
@@ -126,7 +141,11 @@ BakeResult bake(const Solver& solver, const BakeOrder& order, FrameStore& store,
         if (at >= order.first)
             keep(at);
     }
+    const auto from = std::chrono::steady_clock::now();
+    written();
+    result.fileSeconds += since(from);
     job.report(1.f, "baked");
+    result.seconds = since(began);
     return result;
 }
 } // namespace hygros::sim

@@ -27,6 +27,7 @@ struct BakeOrder {
 struct BakeResult {
     int resumedAfter = 0; ///< frames that were fresh already, from the first on
     int baked = 0;
+    double seconds = 0.0, fileSeconds = 0.0; ///< all of it; of these, spent on what is written and read
 };
 
 /// The name of an origin: settings were others before a frame.

@@ -32,8 +32,14 @@ public:
     /// A state as bytes, and back; read() throws an input Error for what is not one.
     virtual std::string write(const State& state) const = 0;
     virtual std::shared_ptr<const State> read(std::span<const char> bytes) const = 0;
+    /// The state as it would be read back: a bake goes on from this, so that one that was stopped comes to the same.
+    virtual std::shared_ptr<const State> rounded(std::shared_ptr<const State> state) const;
 };
 
+inline std::shared_ptr<const State> Solver::rounded(std::shared_ptr<const State> state) const
+{
+    return read(write(*state));
+}
 inline bool Solver::goesOn(const State&, const shot::Shot&) const { return true; }
 inline int Solver::stepsAFrame(const State&, const shot::Shot&, double) const { return 1; }
 } // namespace hygros::sim

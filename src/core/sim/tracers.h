@@ -25,6 +25,7 @@ public:
                                       JobControl& job) const override;
     int stepsAFrame(const State& from, const shot::Shot& shot, double frameSeconds) const override;
     std::string write(const State& state) const override;
+    std::shared_ptr<const State> rounded(std::shared_ptr<const State> state) const override { return state; }
     std::shared_ptr<const State> read(std::span<const char> bytes) const override;
 
 private:

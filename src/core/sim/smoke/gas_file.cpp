@@ -1,6 +1,8 @@
 #include "sim/smoke/gas_file.h"
 
 #include "base/error.h"
+#include "base/parallel.h"
+#include "base/simd.h"
 
 #include <openvdb/io/Stream.h>
 #include <openvdb/openvdb.h>
@@ -92,15 +94,21 @@ std::string written(const Gas& gas, float around)
     openvdb::initialize();
     const auto on = gas.activity.on(), ends = gas.activity.withEnds(gas.lattice);
     const auto from = [](const Field& f) { return [data = f.data()](std::ptrdiff_t i) { return data[i]; }; };
-    openvdb::GridPtrVec grids;
+    openvdb::GridPtrVec grids(5);
     const auto soot = [data = gas.soot.data()](std::ptrdiff_t i) { return data[i] * grams; };
-    grids.push_back(gridOf<FloatGrid>(gas, "density", on, soot));
-    grids.push_back(gridOf<FloatGrid>(gas, "temperature", on, from(gas.heat)));
-    grids.push_back(gridOf<FloatGrid>(gas, "fuel", on, from(gas.fuel)));
-    grids.push_back(gridOf<FloatGrid>(gas, "pressure", on, from(gas.pressure)));
-    grids.push_back(gridOf<openvdb::Vec3SGrid>(gas, "vel", ends, [&](std::ptrdiff_t i) {
-        return openvdb::Vec3s(gas.x.data()[i], gas.y.data()[i], gas.z.data()[i]);
-    }));
+    parallelFor(grids.size(), [&](std::size_t which) {
+        switch (which) {
+        case 0:
+            grids[4] = gridOf<openvdb::Vec3SGrid>(gas, "vel", ends, [&](std::ptrdiff_t i) {
+                return openvdb::Vec3s(gas.x.data()[i], gas.y.data()[i], gas.z.data()[i]);
+            });
+            break;
+        case 1: grids[0] = gridOf<FloatGrid>(gas, "density", on, soot); break;
+        case 2: grids[1] = gridOf<FloatGrid>(gas, "temperature", on, from(gas.heat)); break;
+        case 3: grids[2] = gridOf<FloatGrid>(gas, "fuel", on, from(gas.fuel)); break;
+        default: grids[3] = gridOf<FloatGrid>(gas, "pressure", on, from(gas.pressure));
+        }
+    });
     grids.back()->setGridClass(openvdb::GRID_STAGGERED);
     grids[0]->insertMeta("unit", openvdb::StringMetadata("g/m3"));
     grids[1]->insertMeta("unit", openvdb::StringMetadata("K over the air"));
@@ -125,6 +133,35 @@ std::string written(const Gas& gas, float around)
     if (bytes.size() > mark + none.size())
         std::copy(none.begin(), none.end(), bytes.begin() + mark);
     return bytes;
+}
+
+void roundAsWritten(Gas& gas)
+{
+    const Lattice& l = gas.lattice;
+    const auto round8 = [](F8 v) {
+        const F8 r = _mm256_cvtph_ps(_mm256_cvtps_ph(v, _MM_FROUND_TO_NEAREST_INT | _MM_FROUND_NO_EXC));
+        return select(abs8(r) < 1e30f, r, f8(0.f)); // too large for a half, or not a number
+    };
+    const auto all = [&](const std::vector<std::uint8_t>& on, Field& field, float times) {
+        const auto b = l.blocks();
+        parallelFor(static_cast<std::size_t>(b[1]) * static_cast<std::size_t>(b[2]), [&](std::size_t line) {
+            const int by = static_cast<int>(line) % b[1], bz = static_cast<int>(line) / b[1];
+            for (int bx = 0; bx < b[0]; ++bx)
+                if (on[l.block(bx, by, bz)])
+                    for (int z = 0; z < Lattice::side; ++z)
+                        for (int y = 0; y < Lattice::side; ++y) {
+                            float* v = field.data() +
+                                       l.at(bx * Lattice::side, by * Lattice::side + y, bz * Lattice::side + z);
+                            store8(v, times == 1.f ? round8(load8(v)) : round8(load8(v) * times) / times);
+                        }
+        });
+    };
+    for (Field* f : {&gas.heat, &gas.fuel, &gas.pressure})
+        all(gas.activity.on(), *f, 1.f);
+    all(gas.activity.on(), gas.soot, grams);
+    const auto ends = gas.activity.withEnds(l);
+    for (Field* f : {&gas.x, &gas.y, &gas.z})
+        all(ends, *f, 1.f);
 }
 
 std::shared_ptr<Gas> readGas(std::span<const char> bytes)

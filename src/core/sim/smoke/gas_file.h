@@ -11,6 +11,8 @@ namespace hygros::sim {
 
 std::string written(const Gas& gas, float around);
 /// Throws an input Error for what is not one.
+/// Makes of a gas what readGas() gives of it once it is written.
+void roundAsWritten(Gas& gas);
 std::shared_ptr<Gas> readGas(std::span<const char> bytes);
 
 /// What of it is seen, ready for rays.

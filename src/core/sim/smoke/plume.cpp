@@ -188,6 +188,15 @@ std::size_t headOf(std::span<const char> bytes, std::map<std::string, Mat4>* fee
     return at;
 }
 
+std::shared_ptr<const State> PlumeSolver::rounded(std::shared_ptr<const State> state) const
+{
+    const auto& s = static_cast<const PlumeState&>(*state);
+    if (state.use_count() > 1 || s.gas.use_count() > 1) // others look at it as it is
+        return Solver::rounded(std::move(state));
+    roundAsWritten(const_cast<Gas&>(*s.gas)); // made by step(), seen by nobody else
+    return state;
+}
+
 std::shared_ptr<const State> PlumeSolver::read(std::span<const char> bytes) const
 {
     auto state = std::make_shared<PlumeState>();

@@ -28,6 +28,7 @@ public:
     int stepsAFrame(const State& from, const shot::Shot& shot, double frameSeconds) const override;
     std::string write(const State& state) const override;
     std::shared_ptr<const State> read(std::span<const char> bytes) const override;
+    std::shared_ptr<const State> rounded(std::shared_ptr<const State> state) const override;
 
     /// Cells of the box of a plume; throws an input Error with what to do where there would be too many.
     static Lattice latticeOf(const media::Plume& plume);
