@@ -266,7 +266,7 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             // What is not seen (a wind, what is baked of tracers, notes) leaves the picture as it is.
             const bool alike = change == Change::None && fine_->isLit() && shot_->look == incoming->look &&
                                shot_->veils == incoming->veils;
-            const bool follows = shot_ && shot_->frame != incoming->frame;
+            follows_ = shot_ && shot_->frame != incoming->frame;
             shot_ = incoming;
             if (alike) {
                 showDue_ = true;
@@ -275,7 +275,7 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
                 depth_.reset();
                 depthPasses_ = 0;
                 // Of frames that follow each other a smaller one where that takes too long to be seen as motion.
-                const int eighths = follows && coarseSeconds_ > 0.15 ? 2 : 3;
+                const int eighths = follows_ && coarseSeconds_ > 0.15 ? 2 : 3;
                 coarse_ = std::make_unique<Frame>(incoming, std::max(8, width * eighths / 8),
                                                   std::max(8, height * eighths / 8));
                 fineSize_ = {width, height};
@@ -297,6 +297,11 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
     }
     if (!shot_)
         return false;
+    // Frames that are played come one after another: the next is worth more than a finer picture of this one.
+    if (std::exchange(mayBeFollowed_, false) && !quickDue_ && !fine_)
+        wake_.wait_for(lock, std::chrono::milliseconds(120), [this] { return next_ || quit_; });
+    if (next_ || quit_)
+        return true;
     const int wanted = wanted_;
     lock.unlock();
     bool worked = true;
@@ -323,6 +328,7 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
                     coarseSeconds_ = std::chrono::duration<double>(Clock::now() - start).count() / (share * share);
                     publish(std::move(rgb), coarse_->width(), coarse_->height(), 0);
                     quickDue_ = false;
+                    mayBeFollowed_ = follows_;
                 }
             }
         } else if (!fine_) { // only once there is something to look at

@@ -89,6 +89,7 @@ private:
     std::unique_ptr<Frame> coarse_, fine_; ///< fine_ is null until the coarse one was seen
     std::array<int, 2> fineSize_{8, 8};
     bool fineFollows_ = true;
+    bool follows_ = false, mayBeFollowed_ = false; ///< another frame than the shot before; its first picture was seen
     std::optional<PathRatios> fineKnown_;
     double coarseSeconds_ = 0.0; ///< that the last coarse picture of another light took
     bool quickDue_ = false, fineQuickDue_ = false;
