@@ -1,6 +1,7 @@
 /// Forces that move the air, and gas that takes their motion on; rooms that smoke fills.
 #include "base/random.h"
 #include "elements/bake.h"
+#include "lattices.h"
 #include "media/force.h"
 #include "sim/smoke/gas.h"
 #include "support.h"
@@ -14,6 +15,8 @@ using sim::GasSettings;
 using sim::GasStepper;
 using sim::Inflow;
 using sim::Lattice;
+using test::box;
+using test::eachCell;
 
 namespace {
 Force turbulence(float speed, float eddies)
@@ -30,20 +33,6 @@ Vec3 motionAt(const Force& f, const Vec3& p)
     F8 v[3];
     f.motion8(f8(p.x), f8(p.y), f8(p.z), v);
     return {v[0][0], v[1][0], v[2][0]};
-}
-Lattice box(int x, int y, int z, float h)
-{
-    Lattice l;
-    l.n = {x, y, z};
-    l.h = h;
-    return l;
-}
-void eachCell(const Lattice& l, const std::function<void(int, int, int)>& body)
-{
-    for (int z = 0; z < l.n[2]; ++z)
-        for (int y = 0; y < l.n[1]; ++y)
-            for (int x = 0; x < l.n[0]; ++x)
-                body(x, y, z);
 }
 std::shared_ptr<Gas> wholeGas(const Lattice& l)
 {

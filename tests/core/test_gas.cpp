@@ -2,6 +2,7 @@
 #include "base/error.h"
 #include "base/random.h"
 #include "elements/bake.h"
+#include "lattices.h"
 #include "sim/smoke/gas_file.h"
 #include "sim/smoke/plume.h"
 #include "sim/smoke/stamps.h"
@@ -13,23 +14,11 @@
 
 using namespace hygros;
 using namespace hygros::sim;
+using test::box;
+using test::eachCell;
 namespace fs = std::filesystem;
 
 namespace {
-Lattice box(int x, int y, int z, float h = 1.f)
-{
-    Lattice l;
-    l.n = {x, y, z};
-    l.h = h;
-    return l;
-}
-void eachCell(const Lattice& l, const std::function<void(int, int, int)>& body)
-{
-    for (int z = 0; z < l.n[2]; ++z)
-        for (int y = 0; y < l.n[1]; ++y)
-            for (int x = 0; x < l.n[0]; ++x)
-                body(x, y, z);
-}
 /// A disc that feeds, in the middle of a box, `low` cells over its floor.
 Inflow disc(const Lattice& l, float radius, int low, int thick)
 {

@@ -23,8 +23,8 @@ public:
     std::shared_ptr<const State> begin(const shot::Shot& shot) const override;
     std::shared_ptr<const State> step(const State& from, const shot::Shot& shot, double seconds,
                                       JobControl& job) const override;
-    /// No way longer than four cells.
     bool goesOn(const State& state, const shot::Shot& shot) const override; ///< the same box and voxels
+    /// No way longer than four cells.
     int stepsAFrame(const State& from, const shot::Shot& shot, double frameSeconds) const override;
     std::string write(const State& state) const override;
     std::shared_ptr<const State> read(std::span<const char> bytes) const override;
