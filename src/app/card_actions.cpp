@@ -22,6 +22,10 @@ void exportVolume(Session& s, const std::string& id)
     for (const media::Volume& v : shot ? shot->volumes : std::vector<media::Volume>())
         if (v.id == id)
             voxel = 1.f / v.indexDirection(Vec3(1, 0, 0)).length();
+    const scene::Element* e = s.project().find(id);
+    const bool isGas = e && elements::kindOf(*e).isGas; // its voxels are those that it was simulated in
+    if (isGas)
+        voxel = 0.f;
     if (voxel > 0.f) {
         bool good = false;
         QString text = QString::fromStdString(formatQuantity(double(voxel), Quantity::Length));
@@ -39,7 +43,9 @@ void exportVolume(Session& s, const std::string& id)
             }
         }
     }
-    const QString file = QFileDialog::getSaveFileName(nullptr, "Export the volume", {}, elements::volumeFiles);
+    const QString file = QFileDialog::getSaveFileName(
+        nullptr, isGas ? "Export the plume; #### stands for the number of each baked frame" : "Export the volume",
+        isGas ? QString::fromStdString(id + ".####.vdb") : QString(), elements::volumeFiles);
     if (!file.isEmpty())
         s.exportVolume(id, file.endsWith(".vdb") ? file : file + ".vdb", voxel);
 }

@@ -2,6 +2,7 @@
 
 #include "app/post.h"
 #include "base/error.h"
+#include "base/numbered.h"
 #include "elements/kinds.h"
 #include "finish/display.h"
 #include "finish/movie.h"
@@ -209,15 +210,11 @@ void KeptRun::write(const QString& file)
         jobs_.run(
             "Writing " + QFileInfo(file).fileName(),
             [images, file, t](JobControl& job) {
-                const int from = static_cast<int>(file.indexOf('#'));
-                int to = from;
-                while (to < file.size() && file[to] == '#')
-                    ++to;
                 for (std::size_t i = 0; i < images.size(); ++i) {
                     job.check();
                     job.report(static_cast<float>(i) / static_cast<float>(images.size()), "");
-                    const QString number = QString("%1").arg(t.first + static_cast<int>(i), to - from, 10, QChar('0'));
-                    const QString name = file.left(from) + number + file.mid(to);
+                    const QString name = QString::fromStdString(
+                        numbered(file.toStdString(), t.first + static_cast<int>(i)));
                     const QString aside = name + ".part.png";
                     QFile::remove(aside);
                     if (!images[i].save(aside, "PNG") || (QFile::exists(name) && !QFile::remove(name)) ||

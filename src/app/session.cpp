@@ -1,5 +1,9 @@
 #include "app/session.h"
 
+#include "base/error.h"
+#include "base/numbered.h"
+#include "elements/bake.h"
+
 #include <QFileInfo>
 #include <QSettings>
 #include <algorithm>
@@ -220,9 +224,23 @@ void Session::exportVolume(const std::string& element, const QString& file, floa
 {
     jobs_->run(
         "Exporting " + QFileInfo(file).fileName(),
-        [project = document_->whole(), element, file, voxel, store = store_](JobControl& job) {
-            elements::exportVolume(project, element, file.toStdString(), voxel, *store, job);
+        [project = document_->whole(), element, file, voxel, store = store_](JobControl& job) mutable {
+            if (!file.contains('#'))
+                return elements::exportVolume(project, element, file.toStdString(), voxel, *store, job);
+            const auto [first, last] = std::pair(project.time.first, project.time.last);
+            bool any = false;
+            for (int frame = first; frame <= last; ++frame) {
+                job.check();
+                if (!elements::keptFrame(project, element, frame, *store))
+                    continue;
+                any = true;
+                project.frame = frame;
+                elements::exportVolume(project, element, numbered(file.toStdString(), frame), voxel, *store, job);
+                job.report(static_cast<float>(frame - first + 1) / static_cast<float>(last - first + 1), "");
+            }
+            if (!any)
+                throw inputError("Exporting a volume to", file.toStdString(), "none of its frames is baked");
         },
-        [] {});
+        [this, file] { Q_EMIT told("Written: " + file); });
 }
 } // namespace hygros::app

@@ -163,6 +163,8 @@ void TransectView::drawAxes(QPainter& p)
         for (double d = std::ceil(nearest_ / step) * step; d <= farthest_; d += step)
             tick(d, true);
     }
+    if (quality_)
+        return drawCursor(p, sliceAt(cursor_));
     p.setPen(t.text);
     p.drawText(QRectF(r.right() + 6, r.top() - 6, 40, 14), Qt::AlignLeft, "T 1");
     p.drawText(QRectF(r.right() + 6, r.bottom() - 8, 40, 14), Qt::AlignLeft, "T 0");
@@ -180,26 +182,30 @@ void TransectView::drawAxes(QPainter& p)
     p.drawPath(curve);
     p.setPen(QPen(QColor("#f2f2f0"), 1.5));
     p.drawPath(curve);
-    if (r.contains(cursor_) && heldElement_.empty()) {
-        const double d = distanceOf(cursor_.x());
-        p.setPen(QPen(QColor(255, 255, 255, 90), 1, Qt::DotLine));
-        p.drawLine(QPointF(cursor_.x(), r.top()), QPointF(cursor_.x(), r.bottom()));
-        if (!reading_.transmittance.empty()) {
-            const QString text = QString("%1   %2 up   T %3")
-                                     .arg(QString::fromStdString(formatQuantity(d, Quantity::Length)),
-                                          QString::fromStdString(formatQuantity(
-                                              std::abs(heightOf(cursor_.y())) < 0.05 ? 0.0 : heightOf(cursor_.y()),
-                                              Quantity::Length)))
-                                     .arg(transmittanceAt(d), 0, 'f', 2);
-            const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 14;
-            QRectF box(cursor_.x() + 10, r.bottom() - 22, w, 18);
-            if (box.right() > r.right())
-                box.moveRight(cursor_.x() - 10);
-            p.fillRect(box, QColor(20, 21, 22, 215));
-            p.setPen(QColor("#e6e6e4"));
-            p.drawText(box, Qt::AlignCenter, text);
-        }
-    }
+    if (!reading_.transmittance.empty())
+        drawCursor(p, QString("T %1").arg(transmittanceAt(distanceOf(cursor_.x())), 0, 'f', 2));
+}
+
+void TransectView::drawCursor(QPainter& p, const QString& reads)
+{
+    const QRectF r = plot();
+    if (!r.contains(cursor_) || !heldElement_.empty())
+        return;
+    p.setPen(QPen(QColor(255, 255, 255, 90), 1, Qt::DotLine));
+    p.drawLine(QPointF(cursor_.x(), r.top()), QPointF(cursor_.x(), r.bottom()));
+    const double up = heightOf(cursor_.y());
+    const QString text = QString("%1   %2 up   %3")
+                             .arg(QString::fromStdString(formatQuantity(distanceOf(cursor_.x()), Quantity::Length)),
+                                  QString::fromStdString(
+                                      formatQuantity(std::abs(up) < 0.05 ? 0.0 : up, Quantity::Length)),
+                                  reads);
+    const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 14;
+    QRectF box(cursor_.x() + 10, r.bottom() - 22, w, 18);
+    if (box.right() > r.right())
+        box.moveRight(cursor_.x() - 10);
+    p.fillRect(box, QColor(20, 21, 22, 215));
+    p.setPen(QColor("#e6e6e4"));
+    p.drawText(box, Qt::AlignCenter, text);
 }
 
 void TransectView::drawHandles(QPainter& p)

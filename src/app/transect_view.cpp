@@ -19,7 +19,8 @@ TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent),
     setAccessibleName("Transect");
     setFocusPolicy(Qt::ClickFocus);
     const Theme& t = Theme::now();
-    for (auto [button, name] : {std::pair(&scale_, "transectScale"), std::pair(&all_, "transectAll")}) {
+    for (auto [button, name] : {std::pair(&scale_, "transectScale"), std::pair(&all_, "transectAll"),
+                                std::pair(&slicing_, "transectSlice")}) {
         *button = new QPushButton(this);
         (*button)->setObjectName(name);
         (*button)->setFont(textFont(11));
@@ -33,6 +34,7 @@ TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent),
     scale_->setToolTip("Distances by equal factors or by equal steps (L).");
     connect(scale_, &QPushButton::clicked, this, [this] { setLogarithmic(!logarithmic_); });
     connect(all_, &QPushButton::clicked, this, &TransectView::showAll);
+    buildSlice();
     setLogarithmic(true);
     connect(&session.picture(), &Picture::shotChanged, this, [this] {
         if (!ranged_)
@@ -40,12 +42,15 @@ TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent),
         else
             rangeChanged();
     });
-    connect(&session.document(), &Document::projectReplaced, this, [this] { ranged_ = false; });
+    connect(&session.document(), &Document::projectReplaced, this, [this] {
+        ranged_ = false;
+        quality_.reset();
+    });
     connect(&session.readings(), &Readings::readingsChanged, this, qOverload<>(&QWidget::update));
     connect(&session.readings(), &Readings::sightChanged, this, [this] {
         const double x = session_.selection().cursorPlace().x();
         const float wanted = x < 0.0 ? 0.5f : static_cast<float>(std::round(x * 200.0) / 200.0);
-        if (wanted != across_) {
+        if (wanted != across_ && !quality_) {
             across_ = wanted;
             measure();
         }
@@ -90,6 +95,7 @@ void TransectView::rangeChanged()
     nearest_ = std::clamp(nearest_, 0.05, 5e4);
     farthest_ = std::clamp(farthest_, nearest_ * 1.05, 1.5e5);
     measure();
+    askSlice();
     all_->setVisible(ranged_);
     update();
 }
@@ -102,6 +108,9 @@ void TransectView::resizeEvent(QResizeEvent*)
     all_->move(scale_->x() - all_->width() - 10, height() - 15);
     scale_->resize(scale_->width(), 14);
     all_->resize(all_->width(), 14);
+    slicing_->move(46, height() - 15);
+    slicing_->resize(slicing_->sizeHint().width(), 14);
+    askSlice();
 }
 
 QRectF TransectView::plot() const { return QRectF(46, 12, width() - 92, height() - 44); }
@@ -228,11 +237,14 @@ void TransectView::paintEvent(QPaintEvent*)
     p.fillRect(rect(), Theme::now().panel);
     p.setClipRect(plot());
     drawAir(p);
+    drawSlice(p);
     drawOutline(p);
     drawLamps(p);
     drawTracers(p);
-    drawMarks(p);
+    if (!quality_)
+        drawMarks(p);
     drawAxes(p);
+    drawSliceKey(p);
     drawHandles(p);
 }
 

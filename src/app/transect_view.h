@@ -5,8 +5,11 @@
 ///
 /// Handles: distances and heights of the selected element, and of every other its most important ones. The wheel zooms
 /// distance, with Shift height; a right or middle drag pans; a double click shows all again; L changes the scale.
+///
+/// *slice* cuts a plume instead: one of its numbers as colour, its flow as arrows, through its middle.
 #include "app/session.h"
 #include "reading/transect.h"
+#include "sim/smoke/slice.h"
 
 #include <QWidget>
 #include <cmath>
@@ -14,6 +17,8 @@
 class QPushButton;
 
 namespace hygros::app {
+
+class GasSlice;
 
 class TransectView : public QWidget {
     Q_OBJECT
@@ -31,6 +36,10 @@ public:
     void showAll();
     /// Transmittance of the curve at a distance, as drawn.
     double transmittanceAt(double distance) const;
+    /// What is shown of the chosen plume, else of the first; nothing: no slice.
+    void setSlice(std::optional<sim::Quality> quality);
+    /// What the slice has at a place of this widget, in words; empty where there is none.
+    QString sliceAt(const QPointF& at) const;
     QSize sizeHint() const override { return {600, 212}; }
     QSize minimumSizeHint() const override { return {360, 170}; }
 
@@ -73,12 +82,20 @@ private:
     const Handle* handleAt(const std::vector<Handle>& all, const QPointF& p) const;
     void rangeChanged();
     void measure();
+    void buildSlice();
+    const scene::Element* slicedElement() const;
+    /// The range that shows an element's box.
+    void frameSlice(const std::string& element);
+    void askSlice();
+    void drawSlice(QPainter& p);
+    void drawSliceKey(QPainter& p);
     void drawAir(QPainter& p);
     void drawOutline(QPainter& p);
     void drawLamps(QPainter& p);
     void drawMarks(QPainter& p);
     void drawTracers(QPainter& p);
     void drawAxes(QPainter& p);
+    void drawCursor(QPainter& p, const QString& reads);
     void drawHandles(QPainter& p);
     std::string elementAt(const QPointF& p) const;
     /// Extinctions of the reading's grid as a picture of one hue.
@@ -99,7 +116,9 @@ private:
     bool outlinedLog_ = true;
     double nearest_ = 1.0, farthest_ = 4000.0, lowest_ = -3.0, highest_ = 60.0;
     bool logarithmic_ = true, ranged_ = false; ///< ranged: the artist has chosen what is shown
-    QPushButton *scale_, *all_;
+    QPushButton *scale_, *all_, *slicing_;
+    GasSlice* slice_ = nullptr;
+    std::optional<sim::Quality> quality_;
     QPointF cursor_{-1, -1}, pannedFrom_;
     bool panning_ = false;
     std::string heldElement_, heldParameter_;

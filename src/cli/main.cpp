@@ -1,6 +1,7 @@
 /// hygros-cli: renders projects and tells what is in them. Exit codes: 0 done, 2 bad arguments or input, 3 failed
 /// while working. Results on stdout, messages on stderr.
 #include "base/error.h"
+#include "base/numbered.h"
 #include "cli/commands.h"
 #include "finish/deliver.h"
 #include "finish/display.h"
@@ -13,6 +14,7 @@
 #include <CLI/CLI.hpp>
 #include <cstdio>
 #include <iostream>
+#include <tuple>
 #include <unistd.h>
 
 namespace {
@@ -66,16 +68,16 @@ double parsed(const std::string& option, const std::string& text, Quantity quant
     return *value;
 }
 
-/// A file's name with its run of # replaced by the frame's number in as many places.
-std::string numbered(const std::string& name, int frame)
+/// FIRST-LAST, or all frames of a project.
+std::pair<int, int> framesOf(const std::string& text, const scene::Project& project)
 {
-    const auto first = name.find('#');
-    if (first == std::string::npos)
-        return name;
-    const auto last = std::min(name.find_first_not_of('#', first), name.size());
-    char text[32];
-    std::snprintf(text, sizeof text, "%0*d", static_cast<int>(last - first), frame);
-    return name.substr(0, first) + text + name.substr(last);
+    if (text == "all")
+        return {project.time.first, project.time.last};
+    int first = 0, last = 0;
+    char rest = 0;
+    if (std::sscanf(text.c_str(), "%d-%d%c", &first, &last, &rest) != 2 || last < first || last - first > 100000)
+        throw inputError("Reading --frames", text, "frames are FIRST-LAST, such as 1-48, or all");
+    return {first, last};
 }
 
 struct RenderJob {
@@ -198,23 +200,17 @@ int renderCommand(const RenderOptions& o)
     const bool movie = finish::isMovie(o.out);
     if (ending != ".exr" && ending != ".png" && !movie)
         throw inputError("Writing", o.out, "the ending must be .exr or .png, or of a movie .mp4, .mov, .mkv or .webm");
-    int first = 0, last = 0;
-    char rest = 0;
     if (movie && o.frames.empty())
         throw inputError("Writing", o.out, "a movie needs --frames", "--frames all takes the project's own.");
-    if (!o.frames.empty() && o.frames != "all" &&
-        (std::sscanf(o.frames.c_str(), "%d-%d%c", &first, &last, &rest) != 2 || last < first || last - first > 100000))
-        throw inputError("Reading --frames", o.frames, "frames are FIRST-LAST, such as 1-48, or all");
     if (!o.frames.empty() && ((!movie && o.out.find('#') == std::string::npos) ||
                               (!o.keep.empty() && o.keep.find('#') == std::string::npos)))
         throw inputError("Writing", o.out,
                          "names of several frames need # where the number goes, such as fog.####.exr (--keep too)");
     RenderJob job{o, scene::loadProject(o.project, elements::findKind), {}};
     job.png = ending == ".png";
-    if (o.frames == "all") {
-        first = job.project.time.first;
-        last = job.project.time.last;
-    }
+    int first = 0, last = 0;
+    if (!o.frames.empty())
+        std::tie(first, last) = framesOf(o.frames, job.project);
     for (const std::string& each : o.sets) {
         const auto equals = each.find('=');
         if (equals == std::string::npos)
@@ -253,15 +249,25 @@ int renderCommand(const RenderOptions& o)
 }
 
 int volumeCommand(const std::string& project, const std::string& element, const std::string& out, double voxel,
-                  int frame, bool strict)
+                  int frame, const std::string& frames, bool strict)
 {
     scene::Project p = scene::loadProject(project, elements::findKind);
     if (frame >= -1000000)
         p.frame = frame;
+    int first = p.frameNumber(), last = first;
+    if (!frames.empty())
+        std::tie(first, last) = framesOf(frames, p);
+    if (first != last && out.find('#') == std::string::npos)
+        throw inputError("Writing", out, "names of several frames need # where the number goes, such as fog.####.vdb");
     JobControl job;
     Store store;
-    tellNotes(p, *elements::freeze(p, store, job), strict);
-    elements::exportVolume(p, element, out, static_cast<float>(voxel), store, job);
+    for (int f = first; f <= last; ++f) {
+        if (!frames.empty())
+            p.frame = f;
+        if (f == first)
+            tellNotes(p, *elements::freeze(p, store, job), strict);
+        elements::exportVolume(p, element, numbered(out, f), static_cast<float>(voxel), store, job);
+    }
     return 0;
 }
 
@@ -321,6 +327,7 @@ int main(int argc, char** argv)
     std::string infoFile;
     std::string volumeProject, volumeElement, volumeOut;
     double volumeVoxel = 0.0;
+    std::string volumeFrames;
     int volumeFrame = -1000001;
     bool asJson = false, strict = false;
     RecipeOptions recipe;
@@ -376,7 +383,10 @@ int main(int argc, char** argv)
     v->add_option("element", volumeElement, "the volume's id")->required();
     v->add_option("--out", volumeOut, "file to write (.vdb)")->required();
     v->add_option("--voxel", volumeVoxel, "voxel size in metres; its own without")->check(CLI::PositiveNumber);
-    v->add_option("--frame", volumeFrame, "frame instead of the project's own")->check(CLI::Range(-1000000, 1000000));
+    const auto* volumeOne = v->add_option("--frame", volumeFrame, "frame instead of the project's own")
+                                ->check(CLI::Range(-1000000, 1000000));
+    v->add_option("--frames", volumeFrames, "FIRST-LAST, or all: # in --out stands for the number")
+        ->excludes(const_cast<CLI::Option*>(volumeOne));
     v->add_flag("--strict", strict, strictly);
     CLI::App* recipes = app.add_subcommand("recipe", "List, apply and make recipes");
     recipes->require_subcommand(1);
@@ -430,7 +440,8 @@ int main(int argc, char** argv)
         if (*b)
             return bakeCommand(baking);
         if (*v)
-            return volumeCommand(volumeProject, volumeElement, volumeOut, volumeVoxel, volumeFrame, strict);
+            return volumeCommand(volumeProject, volumeElement, volumeOut, volumeVoxel, volumeFrame, volumeFrames,
+                                 strict);
         if (*recipes)
             return *list ? recipeList(recipe) : *apply ? recipeApply(recipe) : recipeMake(recipe);
         return paramsCommand(asJson);

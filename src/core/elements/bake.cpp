@@ -54,6 +54,11 @@ Provenance::Provenance(const scene::Project& project, const std::string& element
     rules_["the first frame"] = digestOfText(std::to_string(time.first));
     rules_["the pre-roll"] = digestOfText(std::to_string(time.preRoll));
     rules_["the loop"] = digestOfText(std::to_string(time.loop));
+    if (kind.carriedBy)
+        if (const auto carrier = kind.carriedBy(project_, *project_.find(element))) {
+            carrier_ = std::make_shared<Provenance>(project_, *carrier, store_);
+            carrierId_ = *carrier;
+        }
     std::vector<std::string> ids{element};
     if (kind.comesFrom)
         for (const std::string& id : kind.comesFrom(project_))
@@ -102,6 +107,12 @@ Origins Provenance::at(int frame)
             origins[c.name] = c.steady;
         }
     }
+    if (carrier_) {
+        std::uint64_t all = 0;
+        for (const auto& [name, digest] : carrier_->at(frame))
+            all = digestOfText(name + std::to_string(digest), all);
+        origins["the bake of " + carrierId_] = all;
+    }
     return origins;
 }
 
@@ -139,6 +150,16 @@ std::optional<BakedFrame> bakedFrame(const FreezeContext& c)
     return BakedFrame{frames, c.element.id, frame, versionOf(frames->fileOf(c.element.id, frame))};
 }
 
+std::optional<BakedFrame> keptFrame(const scene::Project& project, const std::string& element, int frame, Store& store)
+{
+    const auto frames = frameStoreOf(project, store);
+    using State = FrameStore::State;
+    if (const auto state = frames ? frames->look(element, frame, {}).state : State::Missing;
+        state == State::Missing || state == State::Damaged)
+        return std::nullopt;
+    return BakedFrame{frames, element, frame, versionOf(frames->fileOf(element, frame))};
+}
+
 BakedSpan bakedSpan(const scene::Project& project, const std::string& element, const FrameStore& frames, Store& store)
 {
     Provenance provenance(project, element, store);
@@ -164,6 +185,11 @@ sim::BakeResult bake(const scene::Project& project, const std::string& element, 
     const Kind& kind = solvedKind(project, element);
     if (project.silent(*project.find(element)))
         throw inputError("Baking", element, "it is muted, or another of its family is soloed");
+    // What carries it comes first; it is there at once where it is baked already.
+    if (kind.carriedBy)
+        if (const auto carrier = kind.carriedBy(project, *project.find(element));
+            carrier && !project.silent(*project.find(*carrier)))
+            bake(project, *carrier, frames, store, job, {wishes.last});
     const auto solver = kind.solver(element);
     scene::Project now = project;
     now.baked.clear(); // nothing that is baked is looked at
@@ -176,7 +202,14 @@ sim::BakeResult bake(const scene::Project& project, const std::string& element, 
     order.frameSeconds = 1.0 / project.time.rate.perSecond();
     order.shotAt = [&](double frame) {
         now.frame = frame;
-        return freeze(now, store, job, Missing::Told);
+        auto shot = freeze(now, store, job, Missing::Told);
+        if (!kind.ride)
+            return shot;
+        scene::Project whole = now;
+        whole.baked = frames.folder();
+        auto ridden = std::make_shared<shot::Shot>(*shot);
+        kind.ride(whole, *whole.find(element), frame, store, *ridden);
+        return std::shared_ptr<const shot::Shot>(std::move(ridden));
     };
     order.originsAt = [&](int frame) { return provenance->at(frame); };
     order.kept = wishes.kept;

@@ -31,6 +31,8 @@ private:
     const scene::Project project_;
     Store& store_;
     Origins rules_;
+    std::shared_ptr<Provenance> carrier_; ///< of what carries it; null: nothing does
+    std::string carrierId_;
     std::vector<Column> columns_;
     int begin_ = 1; ///< first frame that is stepped, pre-roll included
 };
@@ -46,6 +48,9 @@ struct BakedFrame {
 /// The element's baked frame at the frame that is frozen, also a stale one: the notes say so. Nothing where it is not
 /// baked; that is told.
 std::optional<BakedFrame> bakedFrame(const FreezeContext& c);
+
+/// An element's frame that is in the store, whatever it comes from; nothing where there is none or it is damaged.
+std::optional<BakedFrame> keptFrame(const scene::Project& project, const std::string& element, int frame, Store& store);
 
 /// The frame store of a project; null where it has none.
 std::shared_ptr<const FrameStore> frameStoreOf(const scene::Project& project, Store& store);

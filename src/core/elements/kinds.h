@@ -142,6 +142,11 @@ struct Kind : scene::ElementKind {
     std::string swatch; ///< the colour stops that stand for it on its card; else what it adds to the picture
     /// It is simulated: what steps an element of this kind by its id (elements/bake.h).
     std::function<std::unique_ptr<sim::Solver>(const std::string& element)> solver;
+    bool isGas = false; ///< its baked frames are those of a sim::PlumeSolver
+    /// What carries it is another element's baked frames: that element, nothing where there is none. They are baked
+    /// first, and `ride` puts them into the shot of a frame (which may lie between two) that it is stepped in.
+    std::function<std::optional<std::string>(const scene::Project&, const scene::Element&)> carriedBy;
+    std::function<void(const scene::Project&, const scene::Element&, double frame, Store&, shot::Shot&)> ride;
     /// Ids of the elements that what is simulated comes from, beside itself.
     std::function<std::vector<std::string>(const scene::Project&)> comesFrom;
     /// Extinction at full density, for its card [1/m].

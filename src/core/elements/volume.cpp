@@ -2,9 +2,11 @@
 #include "elements/voxel_source.h"
 
 #include "base/error.h"
+#include "elements/bake.h"
 #include "media/volume_export.h"
-
 #include "scene/evaluate.h"
+#include "sim/smoke/gas_file.h"
+#include "sim/smoke/plume.h"
 
 #include <algorithm>
 #include <cmath>
@@ -311,6 +313,14 @@ void exportVolume(const scene::Project& whole, const std::string& id, const std:
         const auto* tint = settingsOf<TintSettings>(&t);
         return tint && !t.muted && tint->volume == id;
     });
+    if (kindOf(*e).isGas && voxel <= 0.f && !tinted && stepsOf(c, *e).empty()) {
+        const auto frame = keptFrame(whole, id, whole.frameNumber(), store);
+        if (!frame)
+            throw inputError("Exporting a volume of", project.name,
+                             "frame " + std::to_string(whole.frameNumber()) + " of '" + id + "' is not baked");
+        const Payload payload = frame->read();
+        return sim::exportGas(payload.bytes().subspan(sim::headOf(payload.bytes())), file);
+    }
     const PlacedGrid source = placedGrid(c, *e);
     const std::filesystem::path own = source.grid ? source.source->file(source.frame) : std::filesystem::path();
     if (voxel <= 0.f && !own.empty() && s.preview <= 0.0 && s.shutter <= 0.0 && !tinted && stepsOf(c, *e).empty())

@@ -12,10 +12,11 @@
 namespace hygros::media {
 
 struct GasSettings {
-    float around = 288.f;    ///< temperature of the air [K]
-    float buoyancy = 1.f;    ///< 1 is physical: g·(1 − around/T) up
-    float weight = 1.f;      ///< of its soot; 1 is physical: g·soot/1.2 kg/m³ down
-    float thinning = 0.f;    ///< half-life of the soot [s]; 0: it stays
+    static constexpr float viscosityOfAir = 1.5e-5f; ///< at 288 K [m²/s]
+    float around = 288.f;                            ///< temperature of the air [K]
+    float buoyancy = 1.f;                            ///< 1 is physical: g·(1 − around/T) up
+    float weight = 1.f;                              ///< of its soot; 1 is physical: g·soot/1.2 kg/m³ down
+    float thinning = 0.f;                            ///< half-life of the soot [s]; 0: it stays
     float cooling = 0.f;     ///< loss at `hottest` [K/s]; by the fourth power of the temperature below
     float hottest = 1800.f;  ///< [K] over the air
     float ignition = 300.f;  ///< fuel burns above [K] over the air
@@ -23,10 +24,16 @@ struct GasSettings {
     float heat = 1500.f;     ///< that a full share of fuel gives [K]
     float sooting = 1e-3f;   ///< soot that a full share of fuel leaves [kg/m³]
     float expansion = 1.f;   ///< 1 is physical: by the ratio of temperatures
+    float viscosity = 0.f;   ///< kinematic; heat and fuel spread by it too [m²/s]
     float swirling = 0.f;    ///< vorticity confinement; 1 doubles a swirl in a quarter of a second if nothing takes it
     float tolerance = 1e-4f; ///< of the pressure's residual
     std::array<bool, 6> closed{false, false, true, false, false, false}; ///< walls of the box: low x, high x, low y, …
     bool operator==(const GasSettings&) const = default;
+};
+
+/// A place of a surface that feeds, in the feed's own metres.
+struct FeedPoint {
+    Vec3 at, normal; ///< the normal has length 1
 };
 
 /// What feeds a plume.
@@ -35,12 +42,14 @@ struct Feed {
     enum class Form { Ball, Box, Disc, Line, Points } form = Form::Ball;
     Mat4 toWorld;     ///< from its own metres: place and turn
     Vec3 half{0.25f}; ///< of a ball, a box, a disc (lying, its height over all); a line lies along x, as thick as high
-    std::shared_ptr<const std::vector<Vec3>> points; ///< of Form::Points, in its own metres
-    float heat = 0.f, soot = 0.f, fuel = 0.f;        ///< what flows in: [K] over the air, [kg/m³], share
-    float rate = 10.f;                               ///< how fast a cell becomes like it [1/s]
-    Vec3 velocity{0.f};                              ///< world [m/s]
-    bool pushes = false;
-    Noise noise; ///< contrast 0: even
+    std::shared_ptr<const std::vector<FeedPoint>> points; ///< of Form::Points
+    float heat = 0.f, soot = 0.f, fuel = 0.f;             ///< what flows in: [K] over the air, [kg/m³], share
+    float rate = 10.f;                                    ///< how fast a cell becomes like it [1/s]
+    Vec3 velocity{0.f};                                   ///< world [m/s]
+    float outward = 0.f; ///< and away from its middle, of a disc and a line from their axes, of points along the normal
+                         ///< [m/s]
+    bool pushes = false; ///< these count
+    Noise noise;         ///< contrast 0: even
     bool operator==(const Feed&) const = default;
 };
 
@@ -53,6 +62,9 @@ struct Plume {
     GasSettings gas;
     std::vector<Feed> feeds;
     std::vector<geometry::PlacedSet> obstacles;
+    /// The same in larger voxels, whose large motion this one keeps to; none: it goes its own way.
+    std::vector<Plume> preview;
+    float keeps = 1.f; ///< how much so, 0…1
     bool operator==(const Plume&) const = default;
 };
 } // namespace hygros::media

@@ -78,6 +78,7 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
         keptOf_ = std::move(sources);
     }
     keepVeilWisps();
+    sparks_ = SparkPicture(*shot_, width_, height_);
     ratios_.begin();
     paths_.reset();
     pathLooks_ = 0;

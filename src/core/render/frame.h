@@ -17,6 +17,7 @@
 #include "render/planes.h"
 #include "render/ratio_row.h"
 #include "render/sounding.h"
+#include "render/sparks.h"
 #include "render/surface.h"
 
 #include <algorithm>
@@ -82,6 +83,7 @@ public:
     /// Of the last march; `sources`: with the set's light by its source.
     Layers layers(bool sources = false) const;
     Layers layers(LayerWish wish);
+    const SparkPicture& sparks() const { return sparks_; }
     /// Air light of one medium alone, or (lamp ≥ 0) all light of one lamp, at the quarter size: for thumbnails.
     struct Contribution {
         int width = 0, height = 0;
@@ -359,6 +361,7 @@ private:
     int width_, height_;
     geometry::View view_;
     std::size_t lampCount_;
+    SparkPicture sparks_; ///< over whatever picture is made of it; layers() leave it out
 
     // Traced
     std::vector<Cluster> clusters_;       ///< [pixel][3]

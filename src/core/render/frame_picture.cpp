@@ -141,6 +141,7 @@ void Frame::resolve(std::vector<float>& rgb) const
                 rgb[p * 3 + c] = picture[static_cast<int>(c)];
         });
     });
+    sparks_.addTo(rgb);
 }
 
 namespace {

@@ -555,13 +555,16 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         }
         rowSurfaceNoise_[static_cast<std::size_t>(y)] = 1;
     };
-    return overRows(done, stop, [&](int band) {
-        std::vector<Lit> above(groupsPerRow());
-        const int first = leadRow(band * 4);
-        lightRowOf(first, first, above);
-        for (int y = 4 * band; y < std::min(height_, 4 * band + 4); ++y)
-            if (y != first)
-                lightRowOf(y, first, above);
-    });
+    if (!overRows(done, stop, [&](int band) {
+            std::vector<Lit> above(groupsPerRow());
+            const int first = leadRow(band * 4);
+            lightRowOf(first, first, above);
+            for (int y = 4 * band; y < std::min(height_, 4 * band + 4); ++y)
+                if (y != first)
+                    lightRowOf(y, first, above);
+        }))
+        return false;
+    sparks_.addTo(rgb);
+    return true;
 }
 } // namespace hygros::render

@@ -154,7 +154,11 @@ void LiveRenderer::ask(const std::string& topic, std::function<void(const Frame&
 Layers LiveRenderer::layers(LayerWish wish)
 {
     const std::lock_guard lock(frameMutex_);
-    return fine_ && fine_->isLit() ? fine_->layers(wish) : Layers();
+    if (!fine_ || !fine_->isLit())
+        return {};
+    Layers layers = fine_->layers(wish);
+    fine_->sparks().addTo(layers);
+    return layers;
 }
 
 std::size_t LiveRenderer::frameBytes()

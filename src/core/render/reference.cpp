@@ -1,6 +1,7 @@
 #include "render/reference.h"
 
 #include "render/denoise.h"
+#include "render/sparks.h"
 
 #include <chrono>
 
@@ -104,6 +105,7 @@ void ReferenceRenderer::publish(const ReferenceTask& task, bool done, const std:
             p.rgb[i] = (filtered.set[i] + filtered.air[i] + (filtered.veils.empty() ? 0.f : filtered.veils[i])) /
                        std::max(1.f, filtered.paths[i / 3]);
     }
+    SparkPicture(*task.shot, p.width, p.height).addTo(p.rgb);
     onPicture_(p);
 }
 

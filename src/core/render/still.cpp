@@ -5,6 +5,7 @@
 #include "render/frame.h"
 #include "render/live.h"
 #include "render/path_integrator.h"
+#include "render/sparks.h"
 
 #include <algorithm>
 #include <chrono>
@@ -14,6 +15,12 @@ namespace hygros::render {
 namespace {
 using Clock = std::chrono::steady_clock;
 double secondsSince(Clock::time_point start) { return std::chrono::duration<double>(Clock::now() - start).count(); }
+
+/// Those of the middle of the open shutter: each is a streak over all of it.
+void addSparks(Layers& layers, const Shots& shots)
+{
+    SparkPicture(*shots[shots.size() / 2], layers.width, layers.height).addTo(layers);
+}
 
 } // namespace
 
@@ -195,6 +202,7 @@ Layers StillSequence::next(const Shots& shots, const StillSettings& settings, Jo
     if (count > 1 && !s.ratios) // what paths say of the first holds for all that the shutter saw
         s.ratios = std::make_shared<PathRatios>();
     LayersMean mean;
+    Layers alone;
     for (int i = 0; i < count; ++i) {
         const int passes = std::max(1, s.samples * (i + 1) / count - s.samples * i / count);
         Layers l = one(shots[static_cast<std::size_t>(i)], passes, s.samples * i / count, s, job,
@@ -203,12 +211,14 @@ Layers StillSequence::next(const Shots& shots, const StillSettings& settings, Jo
                                progress({(static_cast<float>(i) + p.share) / static_cast<float>(count),
                                          p.samples + s.samples * i / count, 1.f, false});
                        });
-        if (count == 1)
-            return denoise(l, {s.denoise}, job), l;
-        mean.add(l);
+        if (count > 1)
+            mean.add(l);
+        else
+            alone = std::move(l);
     }
-    Layers layers = mean.mean();
+    Layers layers = count == 1 ? std::move(alone) : mean.mean();
     denoise(layers, {s.denoise}, job);
+    addSparks(layers, shots);
     return layers;
 }
 
@@ -217,7 +227,9 @@ Layers renderStill(const Shots& shots, const StillSettings& s, JobControl& job, 
     if (s.air == StillAir::Paths) {
         Accumulation sums = referenceSums(shots, s, job, progress);
         denoise(sums, {s.denoise}, job);
-        return sums.layers();
+        Layers layers = sums.layers();
+        addSparks(layers, shots);
+        return layers;
     }
     return StillSequence().next(shots, s, job, progress);
 }

@@ -8,6 +8,7 @@
 #include "light/lamp.h"
 #include "light/sky.h"
 #include "media/deck.h"
+#include "media/embers.h"
 #include "media/force.h"
 #include "media/medium.h"
 #include "media/plume.h"
@@ -70,6 +71,7 @@ struct Airflow {
     std::vector<media::Force> forces;
     std::vector<media::Tracers> tracers;
     std::vector<media::Plume> plumes;
+    std::vector<media::Embers> embers;
     bool operator==(const Airflow&) const = default;
 };
 
@@ -103,6 +105,7 @@ struct Shot : Bodies {
     };
     SetReach setReach() const;
     Airflow airflow;
+    std::vector<media::Sparks> sparks; ///< drawn over the picture, dimmed by what lies before them
     geometry::Camera camera;
     Look look;
     std::vector<Note> notes;

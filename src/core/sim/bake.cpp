@@ -42,6 +42,17 @@ std::optional<int> frameOfChange(const std::string& origin)
     return read.ec == std::errc() && read.ptr == end ? std::optional(frame) : std::nullopt;
 }
 
+std::shared_ptr<const State> Solver::advance(std::shared_ptr<const State> from, const ShotWithin& shotAt,
+                                             double frameSeconds, JobControl& job) const
+{
+    const int pieces = std::clamp(stepsAFrame(*from, *shotAt(0.0), frameSeconds), 1, 1000);
+    for (int i = 1; i <= pieces; ++i) {
+        job.check();
+        from = step(*from, *shotAt(i == pieces ? 1.0 : double(i) / pieces), frameSeconds / pieces, job);
+    }
+    return from;
+}
+
 int freshFrom(const FrameStore& store, const BakeOrder& order)
 {
     int fresh = 0;
@@ -130,12 +141,9 @@ BakeResult bake(const Solver& solver, const BakeOrder& order, FrameStore& store,
                 continue;
             }
         }
-        const int pieces = std::clamp(solver.stepsAFrame(*state, *order.shotAt(at), order.frameSeconds), 1, 1000);
-        for (int i = 1; i <= pieces; ++i) {
-            job.check();
-            const double frame = i == pieces ? at + 1.0 : at + double(i) / pieces;
-            state = solver.step(*state, *order.shotAt(frame), order.frameSeconds / pieces, job);
-        }
+        state = solver.advance(
+            std::move(state), [&](double share) { return order.shotAt(share < 1.0 ? at + share : at + 1.0); },
+            order.frameSeconds, job);
         ++at;
         ++done;
         if (at >= order.first)

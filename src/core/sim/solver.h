@@ -5,6 +5,7 @@
 #include "base/job.h"
 #include "shot/shot.h"
 
+#include <functional>
 #include <memory>
 #include <span>
 #include <string>
@@ -16,6 +17,9 @@ struct State {
     virtual ~State() = default;
 };
 
+/// The shot at a share of a frame's time: 0 where it begins, 1 where it ends.
+using ShotWithin = std::function<std::shared_ptr<const shot::Shot>(double share)>;
+
 class Solver {
 public:
     virtual ~Solver() = default;
@@ -25,6 +29,9 @@ public:
     /// threads.
     virtual std::shared_ptr<const State> step(const State& from, const shot::Shot& shot, double seconds,
                                               JobControl& job) const = 0;
+    /// A whole frame on, by as many equal steps as it takes. Whoever overrides this steps more than one thing.
+    virtual std::shared_ptr<const State> advance(std::shared_ptr<const State> from, const ShotWithin& shotAt,
+                                                 double frameSeconds, JobControl& job) const;
     /// Into how many equal steps a frame is cut.
     virtual int stepsAFrame(const State& from, const shot::Shot& shot, double frameSeconds) const;
     /// Whether a state can be gone on from in a shot that was changed; else it begins anew.

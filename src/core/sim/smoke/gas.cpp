@@ -11,8 +11,6 @@ constexpr float gravity = 9.81f, airDensity = 1.2f;
 constexpr float thinnest = 1e-6f; ///< soot under this is let go [kg/m³]: a visibility of tens of kilometres
 constexpr float coolest = 1.f;    ///< heat under this [K]
 constexpr float leastFuel = 1e-4f;
-constexpr float mirrored =
-    0.8f; ///< how much of the last pressure acts once more; at 1 what is stirred by it never dies away
 
 float largestIn(const Lattice& l, const float* a, int bx, int by, int bz)
 {
@@ -108,7 +106,8 @@ void GasStepper::recycle(Gas& gas)
 }
 
 std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, const std::vector<Inflow>& inflows,
-                                      const Ambient& ambient, float seconds, const std::vector<media::Force>& forces)
+                                      const Ambient& ambient, float seconds, const std::vector<media::Force>& forces,
+                                      const Guide& guide)
 {
     const Lattice& l = lattice_;
     auto to = std::make_shared<Gas>();
@@ -116,6 +115,7 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
     const bool whole = from.activity.count() == l.blockCount();
     to->activity = whole ? from.activity : needed(from, inflows);
     to->letGo = from.letGo;
+    to->seconds = seconds;
     // What had so little in it that its block is in use no more.
     for (const Activity::Span& span : from.activity.spans())
         for (int bx = span.first; bx < span.end; ++bx)
@@ -144,10 +144,10 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
             float* r = reflected.data();
             from.activity.rows([&](int x0, int x1, int y, int z) {
                 for (std::ptrdiff_t i = l.at(x0, y, z), end = l.at(x1, y, z); i < end; i += lanes)
-                    store8(r + i, load8(u + i) - (load8(p + i) - load8(p + i - steps[axis])) * mirrored);
+                    store8(r + i, load8(u + i) - (load8(p + i) - load8(p + i - steps[axis])) * Gas::mirrored);
             });
-            from.activity.ends(l, axis,
-                               [&](std::ptrdiff_t i, std::ptrdiff_t before) { r[i] = u[i] + p[before] * mirrored; });
+            from.activity.ends(
+                l, axis, [&](std::ptrdiff_t i, std::ptrdiff_t before) { r[i] = u[i] + p[before] * Gas::mirrored; });
             *now[axis] = take();
             advectFaces(l, to->activity, way, axis, r, between.data(), now[axis]->data());
             pool_.give(std::move(reflected), from.activity.withEnds(l));
@@ -170,6 +170,10 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
         exert(*to, f, besides, seconds);
     if (s.swirling > 0.f)
         swirl(*to, s, seconds);
+    if (s.viscosity > 0.f)
+        thicken(*to, s, seconds);
+    if (guide.before && guide.after)
+        follow(*to, guide, seconds);
     project(*to, s, besides, growth.data());
     pool_.give(std::move(growth), inUse);
     return to;
@@ -243,7 +247,8 @@ void GasStepper::push(Gas& g, const GasSettings& s, const std::vector<Inflow>& i
     for (const Inflow& in : inflows) {
         if (!in.pushes)
             continue;
-        for (const auto& [c, share] : in.cells) {
+        for (std::size_t k = 0; k < in.cells.size(); ++k) {
+            const auto& [c, share] = in.cells[k];
             const float by = 0.5f * (1.f - std::exp(-in.rate * share * seconds));
             const std::ptrdiff_t i = l.at(c[0], c[1], c[2]);
             const auto toward = [&](Field& f, float goal, std::ptrdiff_t step) {
@@ -251,7 +256,7 @@ void GasStepper::push(Gas& g, const GasSettings& s, const std::vector<Inflow>& i
                     f.data()[j] += (goal - f.data()[j]) * by;
             };
             // Velocities are counted beside the ambient one.
-            const Vec3 wanted = in.velocity -
+            const Vec3 wanted = in.velocity + (in.beside.empty() ? Vec3(0.f) : in.beside[k]) -
                                 (ambient ? ambient.at(static_cast<float>(c[0]) + 0.5f, static_cast<float>(c[1]) + 0.5f,
                                                       static_cast<float>(c[2]) + 0.5f)
                                          : Vec3(0.f));
@@ -374,6 +379,39 @@ void GasStepper::swirl(Gas& g, const GasSettings& s, float seconds)
     });
     for (Field* f : {&much, &force[0], &force[1], &force[2]})
         pool_.give(std::move(*f), g.activity.on());
+}
+
+void GasStepper::thicken(Gas& g, const GasSettings& s, float seconds)
+{
+    // Explicit steps of ∂q/∂t = ν·∇²q; each within what keeps them stable.
+    constexpr float most = 1.f / 8.f;
+    constexpr int mostSteps = 200;
+    const Lattice& l = lattice_;
+    const float all = s.viscosity * seconds / (l.h * l.h);
+    const int steps = std::clamp(static_cast<int>(std::ceil(all / most)), 1, mostSteps);
+    const float by = std::min(all / static_cast<float>(steps), most);
+    const std::ptrdiff_t row = l.row(), plane = l.plane();
+    Field next = pool_.take(g.activity);
+    edges(g);
+    for (int step = 0; step < steps; ++step)
+        for (Field* f : {&g.x, &g.y, &g.z, &g.heat, &g.fuel}) {
+            const float* v = f->data();
+            float* to = next.data();
+            g.activity.rows([&](int x0, int x1, int y, int z) {
+                for (std::ptrdiff_t i = l.at(x0, y, z), end = l.at(x1, y, z); i < end; i += lanes) {
+                    const F8 here = load8(v + i);
+                    store8(to + i,
+                           here + ((load8(v + i - 1) + load8(v + i + 1)) + (load8(v + i - row) + load8(v + i + row)) +
+                                   (load8(v + i - plane) + load8(v + i + plane)) - here * 6.f) *
+                                      by);
+                }
+            });
+            float* back = f->data();
+            g.activity.rows([&](int x0, int x1, int y, int z) {
+                std::copy(to + l.at(x0, y, z), to + l.at(x1, y, z), back + l.at(x0, y, z));
+            });
+        }
+    pool_.give(std::move(next), g.activity.on());
 }
 
 void GasStepper::edges(Gas& g) const

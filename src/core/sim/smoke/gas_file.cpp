@@ -1,5 +1,6 @@
 #include "sim/smoke/gas_file.h"
 
+#include "base/atomic_file.h"
 #include "base/error.h"
 #include "base/parallel.h"
 #include "base/simd.h"
@@ -118,6 +119,7 @@ std::string written(const Gas& gas, float around)
     meta.insertMeta("around", openvdb::FloatMetadata(around));
     meta.insertMeta("let go", openvdb::DoubleMetadata(gas.letGo));
     meta.insertMeta("fastest", openvdb::FloatMetadata(gas.fastest));
+    meta.insertMeta("step", openvdb::FloatMetadata(gas.seconds));
     meta.insertMeta("size",
                     openvdb::Vec3IMetadata(openvdb::Vec3i(gas.lattice.n[0], gas.lattice.n[1], gas.lattice.n[2])));
     meta.insertMeta("origin", openvdb::Vec3SMetadata(
@@ -185,6 +187,8 @@ std::shared_ptr<Gas> readGas(std::span<const char> bytes)
         throw damaged("its size is no size");
     auto gas = Gas::still(l);
     gas->fastest = number(*meta, "fastest");
+    if (const auto step = meta->getMetadata<openvdb::FloatMetadata>("step"))
+        gas->seconds = step->value();
     if (const auto letGo = meta->getMetadata<openvdb::DoubleMetadata>("let go"))
         gas->letGo = letGo->value();
     const auto place = [&](const auto& values, const auto& put) {
@@ -220,6 +224,32 @@ std::shared_ptr<Gas> readGas(std::span<const char> bytes)
     return gas;
 }
 
+namespace {
+/// Of a number over the air; what is no warmer than the air is 0.
+float absolute(float over, float around) { return over > 0.5f ? over + around : 0.f; }
+} // namespace
+
+void exportGas(std::span<const char> bytes, const std::filesystem::path& file)
+{
+    openvdb::MetaMap::Ptr meta;
+    openvdb::GridPtrVec grids = gridsOf(bytes, &meta);
+    const float around = number(*meta, "around");
+    const auto heat = named<FloatGrid>(grids, "temperature");
+    for (auto value = heat->beginValueOn(); value; ++value)
+        value.setValue(absolute(*value, around));
+    heat->insertMeta("unit", openvdb::StringMetadata("K"));
+    writeAtomically(file, [&](const std::filesystem::path& aside) {
+        try {
+            openvdb::io::File out(aside.string());
+            out.setCompression(openvdb::io::COMPRESS_ACTIVE_MASK | openvdb::io::COMPRESS_BLOSC);
+            out.write(grids, *meta);
+            out.close();
+        } catch (const openvdb::Exception& e) {
+            throw workingError("Exporting a volume to", file.string(), e.what());
+        }
+    });
+}
+
 SeenGas seenGas(std::span<const char> bytes, JobControl& job)
 {
     openvdb::MetaMap::Ptr meta;
@@ -234,7 +264,7 @@ SeenGas seenGas(std::span<const char> bytes, JobControl& job)
         for (auto leaf = grid->tree().cbeginLeaf(); leaf; ++leaf, at += 512) {
             for (openvdb::Index i = 0; i < 512; ++i) {
                 const float v = leaf->getValue(i);
-                at[i] = warm && v > 0.5f ? v + around : warm ? 0.f : v;
+                at[i] = warm ? absolute(v, around) : v;
             }
             blocks.push_back({leaf->origin().x() / 8, leaf->origin().y() / 8, leaf->origin().z() / 8, at, 0.f});
         }

@@ -4,6 +4,7 @@
 #include "media/vdb.h"
 #include "sim/smoke/gas.h"
 
+#include <filesystem>
 #include <span>
 #include <string>
 
@@ -14,6 +15,10 @@ std::string written(const Gas& gas, float around);
 /// Makes of a gas what readGas() gives of it once it is written.
 void roundAsWritten(Gas& gas);
 std::shared_ptr<Gas> readGas(std::span<const char> bytes);
+
+/// Writes such a stream as a file of its own, all grids as they are but temperatures, which are absolute there [K], as
+/// whoever reads it takes them. The file is whole or what it was.
+void exportGas(std::span<const char> bytes, const std::filesystem::path& file);
 
 /// What of it is seen, ready for rays.
 struct SeenGas {

@@ -10,11 +10,14 @@ namespace hygros::sim {
 
 struct PlumeState final : State {
     std::shared_ptr<const Gas> gas;
-    std::map<std::string, Mat4> feeds; ///< where they stood
+    std::map<std::string, Mat4> feeds;         ///< where they stood
+    std::shared_ptr<const PlumeState> preview; ///< of a plume that keeps to one
 };
 
-/// Where in a plume's written state the OpenVDB stream begins; `feeds` gets where they stood. Throws an input Error.
-std::size_t headOf(std::span<const char> bytes, std::map<std::string, Mat4>* feeds = nullptr);
+/// Where in a plume's written state the OpenVDB stream begins. `feeds` gets where they stood, `preview` the written
+/// state of the one that it keeps to. Throws an input Error.
+std::size_t headOf(std::span<const char> bytes, std::map<std::string, Mat4>* feeds = nullptr,
+                   std::span<const char>* preview = nullptr);
 
 class PlumeSolver final : public Solver {
 public:
@@ -23,6 +26,9 @@ public:
     std::shared_ptr<const State> begin(const shot::Shot& shot) const override;
     std::shared_ptr<const State> step(const State& from, const shot::Shot& shot, double seconds,
                                       JobControl& job) const override;
+    /// What keeps to a preview has that stepped first, just as it would be by itself.
+    std::shared_ptr<const State> advance(std::shared_ptr<const State> from, const ShotWithin& shotAt,
+                                         double frameSeconds, JobControl& job) const override;
     bool goesOn(const State& state, const shot::Shot& shot) const override; ///< the same box and voxels
     /// No way longer than four cells.
     int stepsAFrame(const State& from, const shot::Shot& shot, double frameSeconds) const override;
@@ -36,7 +42,9 @@ public:
 private:
     struct Work;
     const media::Plume& plume(const shot::Shot& shot) const;
+    std::shared_ptr<PlumeState> stepped(const PlumeState& before, const media::Plume& p, const shot::Airflow& airflow,
+                                        double seconds, Work& work, const Guide& guide, JobControl& job) const;
     std::string element_;
-    std::unique_ptr<Work> work_;
+    std::unique_ptr<Work> work_, previewWork_;
 };
 } // namespace hygros::sim

@@ -6,6 +6,16 @@
 
 namespace hygros::sim {
 namespace {
+/// Which way is outward at a place of a feed's own metres.
+Vec3 outwardAt(const media::Feed& f, const Vec3& p)
+{
+    using Form = media::Feed::Form;
+    const Vec3 from = f.form == Form::Disc   ? Vec3(p.x, 0.f, p.z)
+                      : f.form == Form::Line ? Vec3(p.x - std::clamp(p.x, -f.half.x, f.half.x), p.y, p.z)
+                                             : p;
+    return from.length2() > 1e-12f ? from.normalized() : Vec3(0.f);
+}
+
 /// How much of a cell lies inside, by the signed distance of its middle [m]: even over the cell's width.
 float shareOf(float distance, float h) { return std::clamp(0.5f - distance / h, 0.f, 1.f); }
 
@@ -38,15 +48,16 @@ float distanceTo(const media::Feed& f, const Vec3& p)
 class Stamp {
 public:
     explicit Stamp(const Lattice& l) : l_(l) {}
-    void put(int x, int y, int z, float share)
+    void put(int x, int y, int z, float share, const Vec3& outward = Vec3(0.f))
     {
         // The last blocks at the high sides stay free: faces of what is before them stand there.
         if (share <= 0.f || x < 0 || y < 0 || z < 0 || x >= l_.n[0] - Lattice::side || y >= l_.n[1] - Lattice::side ||
             z >= l_.n[2] - Lattice::side)
             return;
-        float& v = shares_[(static_cast<std::uint64_t>(z) << 40) | (static_cast<std::uint64_t>(y) << 20) |
-                           static_cast<std::uint64_t>(x)];
-        v = std::max(v, share);
+        Held& v = held_[(static_cast<std::uint64_t>(z) << 40) | (static_cast<std::uint64_t>(y) << 20) |
+                        static_cast<std::uint64_t>(x)];
+        v.share = std::max(v.share, share);
+        v.outward += outward;
     }
     void form(const media::Feed& f, const Mat4& toWorld)
     {
@@ -66,35 +77,52 @@ public:
         }
         for (int z = low[2]; z <= high[2]; ++z)
             for (int y = low[1]; y <= high[1]; ++y)
-                for (int x = low[0]; x <= high[0]; ++x)
-                    put(x, y, z, shareOf(distanceTo(f, l_.middle(x, y, z) * into), l_.h));
+                for (int x = low[0]; x <= high[0]; ++x) {
+                    const Vec3 own = l_.middle(x, y, z) * into;
+                    Vec3 outward;
+                    toWorld.multDirMatrix(outwardAt(f, own), outward);
+                    put(x, y, z, shareOf(distanceTo(f, own), l_.h), outward);
+                }
     }
-    void points(const std::vector<Vec3>& points, const Mat4& toWorld)
+    void points(const std::vector<media::FeedPoint>& points, const Mat4& toWorld)
     {
-        for (const Vec3& p : points) {
-            const Vec3 at = (p * toWorld - l_.origin) / l_.h;
+        for (const media::FeedPoint& p : points) {
+            const Vec3 at = (p.at * toWorld - l_.origin) / l_.h;
+            Vec3 normal;
+            toWorld.multDirMatrix(p.normal, normal);
             put(static_cast<int>(std::floor(at.x)), static_cast<int>(std::floor(at.y)),
-                static_cast<int>(std::floor(at.z)), 1.f);
+                static_cast<int>(std::floor(at.z)), 1.f, normal);
         }
     }
-    std::vector<std::pair<std::array<std::int16_t, 3>, float>> take(const media::Noise& noise) const
+    /// Puts the cells into an inflow, in their order in space.
+    void give(Inflow& in, const media::Noise& noise, float outwardSpeed) const
     {
-        std::vector<std::pair<std::uint64_t, float>> sorted(shares_.begin(), shares_.end());
-        std::sort(sorted.begin(), sorted.end());
-        std::vector<std::pair<std::array<std::int16_t, 3>, float>> out;
-        for (const auto& [key, share] : sorted) {
+        std::vector<std::uint64_t> keys;
+        for (const auto& [key, held] : held_)
+            keys.push_back(key);
+        std::sort(keys.begin(), keys.end());
+        for (const std::uint64_t key : keys) {
+            const Held& held = held_.at(key);
             const auto x = static_cast<std::int16_t>(key & 0xfffff),
                        y = static_cast<std::int16_t>((key >> 20) & 0xfffff), z = static_cast<std::int16_t>(key >> 40);
             const float by = noise.contrast > 0.f ? media::modulation(noise, l_.middle(x, y, z)) : 1.f;
-            if (share * by > 1e-3f)
-                out.push_back({{x, y, z}, share * by});
+            if (!(held.share * by > 1e-3f))
+                continue;
+            in.cells.push_back({{x, y, z}, held.share * by});
+            if (outwardSpeed != 0.f) {
+                const float length = held.outward.length();
+                in.beside.push_back(length > 1e-6f ? held.outward * (outwardSpeed / length) : Vec3(0.f));
+            }
         }
-        return out;
     }
 
 private:
     const Lattice& l_;
-    std::unordered_map<std::uint64_t, float> shares_;
+    struct Held {
+        float share = 0.f;
+        Vec3 outward{0.f}; ///< of any length
+    };
+    std::unordered_map<std::uint64_t, Held> held_;
 };
 
 /// Whether a triangle meets a cube around `middle` (T. Akenine-Möller, Fast 3D triangle-box overlap testing, 2001).
@@ -147,7 +175,7 @@ Inflow inflowOf(const media::Feed& f, const Mat4& before, const Lattice& l)
     in.velocity = f.velocity;
     in.pushes = f.pushes;
     in.rate = f.rate;
-    in.cells = stamp.take(f.noise);
+    stamp.give(in, f.noise, f.outward);
     return in;
 }
 
