@@ -4,6 +4,7 @@
 #include "app/editors.h"
 #include "app/session.h"
 #include "app/theme.h"
+#include "elements/plume_join.h"
 
 #include <QBoxLayout>
 #include <QFileDialog>
@@ -83,6 +84,15 @@ const std::vector<CardAction>& all()
          [](Session& s, const std::string& id) { s.baker().isBaking(id) ? s.baker().cancel(id) : s.baker().bake(id); }},
         {"purge", "Purge", "Removes its baked frames from the disk.",
          [](Session& s, const std::string& id) { s.baker().purge(id); }},
+        {"joinPlumes", "Join overlapping plumes",
+         "Makes one plume of this one and those whose boxes overlap it: what feeds and rides them goes with it.",
+         [](Session& s, const std::string& id) {
+             s.document().edit("Join plumes", [&](scene::Project& p) { elements::joinPlumes(p, id); });
+         },
+         [](Session& s, const std::string& id) {
+             const scene::Element* e = s.project().find(id);
+             return e && !elements::overlapping(s.project(), *e).empty();
+         }},
         {"exportVolume", "Export as OpenVDB…",
          "Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your choice.",
          exportVolume},

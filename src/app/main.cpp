@@ -3,6 +3,7 @@
 #include "app/bench.h"
 #include "app/main_window.h"
 #include "app/theme.h"
+#include "app/transect_view.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -74,7 +75,9 @@ int main(int argc, char** argv)
     const QCommandLineOption adding("add",
                                     "Open the place where things are added; a screenshot waits for its pictures.");
     const QCommandLineOption bake("bake", "Begin to bake an element before the screenshot.", "element");
-    parser.addOptions({adding, bake, shot, samples, family, unfold, chosen, report, page, pin, show, paths});
+    const QCommandLineOption slice("slice", "What the Transect slices of a plume: temperature, smoke, speed, ….",
+                                   "name");
+    parser.addOptions({slice, adding, bake, shot, samples, family, unfold, chosen, report, page, pin, show, paths});
     parser.process(application);
     Theme::useLight(QSettings().value("lightWindow", false).toBool());
     applyTheme();
@@ -154,6 +157,8 @@ int main(int argc, char** argv)
                         ids.push_back(id.toStdString());
                 window.session().selection().setChosen(ids);
             }
+            if (first && parser.isSet(slice))
+                window.transect().setSlice(hygros::app::TransectView::qualityNamed(parser.value(slice)));
             if (first && parser.isSet(pin)) {
                 const QStringList xy = parser.value(pin).split(',');
                 window.session().readings().addPin(QPointF(xy.value(0).toDouble(), xy.value(1).toDouble()));

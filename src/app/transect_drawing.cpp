@@ -86,11 +86,13 @@ void TransectView::drawOutline(QPainter& p)
         if (solid.size() > 1) {
             QPolygonF closed = solid;
             closed << QPointF(solid.last().x(), plot().bottom()) << QPointF(solid.first().x(), plot().bottom());
-            p.setPen(Qt::NoPen);
-            QColor fill = hue.darker(190);
-            fill.setAlpha(230);
-            p.setBrush(fill);
-            p.drawPolygon(closed);
+            if (!quality_) { // what is sliced stays to be seen
+                p.setPen(Qt::NoPen);
+                QColor fill = hue.darker(190);
+                fill.setAlpha(230);
+                p.setBrush(fill);
+                p.drawPolygon(closed);
+            }
             p.setPen(QPen(hue, 1));
             p.setBrush(Qt::NoBrush);
             p.drawPolyline(solid);
@@ -106,6 +108,8 @@ void TransectView::drawOutline(QPainter& p)
                          std::clamp(yOf(double(reading_.ground[i])), plot().top(), plot().bottom()));
     }
     flush();
+    if (quality_)
+        return;
     // What rises above the ground, as upright strokes: posts, trees, roofs.
     QColor stroke = hue;
     stroke.setAlpha(170);

@@ -29,6 +29,8 @@ double TransectView::groundUnder(const std::string& element, double column) cons
 std::vector<TransectView::Handle> TransectView::handles() const
 {
     std::vector<Handle> all;
+    if (quality_)
+        return all;
     int place = 0;
     for (const scene::Element& e : session_.project().elements) {
         const elements::Kind& kind = elements::kindOf(e);

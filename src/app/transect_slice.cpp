@@ -74,6 +74,14 @@ QString shown(float value, const QualityRow& row)
 }
 } // namespace
 
+std::optional<sim::Quality> TransectView::qualityNamed(const QString& name)
+{
+    for (const QualityRow& row : qualityRows())
+        if (name == row.name)
+            return row.quality;
+    return std::nullopt;
+}
+
 void TransectView::buildSlice()
 {
     slice_ = new GasSlice(session_, this);
@@ -130,7 +138,10 @@ void TransectView::frameSlice(const std::string& element)
         if (p.id == element) {
             Vec3 to = p.floor - shot->camera.position;
             to.y = 0.f;
-            const double middle = double(to.length()), reach = 0.75 * double(std::max(p.size.x, p.size.z));
+            // Upright no more than twice as small as along: shapes stay what they are.
+            const double tall = 1.15 * double(p.size.y), wide = double(std::max(p.size.x, p.size.z));
+            const double across = plot().width() / std::max(1.0, plot().height()) * tall;
+            const double middle = double(to.length()), reach = std::max(0.75 * wide, 0.25 * across);
             logarithmic_ = false;
             scale_->setText("by metres");
             nearest_ = std::max(0.05, middle - reach);

@@ -239,10 +239,11 @@ void TransectView::paintEvent(QPaintEvent*)
     drawAir(p);
     drawSlice(p);
     drawOutline(p);
-    drawLamps(p);
-    drawTracers(p);
-    if (!quality_)
+    if (!quality_) {
+        drawLamps(p);
+        drawTracers(p);
         drawMarks(p);
+    }
     drawAxes(p);
     drawSliceKey(p);
     drawHandles(p);

@@ -38,6 +38,8 @@ public:
     double transmittanceAt(double distance) const;
     /// What is shown of the chosen plume, else of the first; nothing: no slice.
     void setSlice(std::optional<sim::Quality> quality);
+    /// By the name in the menu; nothing for others.
+    static std::optional<sim::Quality> qualityNamed(const QString& name);
     /// What the slice has at a place of this widget, in words; empty where there is none.
     QString sliceAt(const QPointF& at) const;
     QSize sizeHint() const override { return {600, 212}; }

@@ -11,6 +11,8 @@
 
 #include <QElapsedTimer>
 #include <QLabel>
+#include <QMenu>
+#include <QPushButton>
 #include <QTemporaryDir>
 #include <QToolButton>
 
@@ -209,6 +211,145 @@ private Q_SLOTS:
         document().edit("Time", [](scene::Project& q) { q.time.last = 30; });
         QTRY_VERIFY_WITH_TIMEOUT(!baker.isBaking("plume") && baker.said("plume").startsWith("Baked: 30 of 30"), 60000);
         QVERIFY(baker.spans().at("plume").changes.empty()); // all of it is of the new box
+    }
+
+    void aSliceShowsWhatIsInThePlumeAndFollowsIt()
+    {
+        scene::Project p = elements::newProject();
+        p.time.last = 12;
+        scene::Element& gas = p.add(*elements::findKind("plume"), "Plume");
+        gas.set("position", Vec3(0.f, 0.f, 0.f));
+        gas.set("size", Vec3(1.6f, 2.4f, 1.6f));
+        gas.set("voxel", 0.05);
+        gas.set("detail", std::string("preview"));
+        scene::Element& coals = p.add(*elements::findKind("feed"), "Feed");
+        coals.set("plume", std::string("plume"));
+        coals.set("position", Vec3(0.f, 0.3f, 0.f));
+        coals.set("temperature", 1400.0);
+        p.find("shot")->set("position", Vec3(0.f, 1.2f, 6.f));
+        p.find("shot")->set("aim", Vec3(0.f, 1.2f, 0.f));
+        document().replace(p, {});
+        session().picture().setWantedSamples(1);
+        auto& transect = *window_->findChild<TransectView*>();
+        auto* button = transect.findChild<QPushButton*>("transectSlice");
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && button && button->isVisible(), 30000);
+        QCOMPARE(button->text(), QString("slice"));
+        const double far = transect.farthest();
+        const auto choose = [&](const QString& name) {
+            for (QAction* a : transect.findChild<QMenu*>("transectSliceMenu")->actions())
+                if (a->text() == name)
+                    return a->trigger();
+            QFAIL("no such entry");
+        };
+        const auto at = [&](double distance, double height) {
+            // By the widget's own scale, which is even here.
+            const QRectF plot(46, 12, transect.width() - 92, transect.height() - 44);
+            const auto bend = [](double h) { return std::asinh(h / 2.5); };
+            return QPointF(plot.left() + (distance - transect.nearest()) / (transect.farthest() - transect.nearest()) *
+                                             plot.width(),
+                           plot.bottom() - (bend(height) - bend(transect.lowest())) /
+                                               (bend(transect.highest()) - bend(transect.lowest())) * plot.height());
+        };
+        choose("temperature");
+        QCOMPARE(button->text(), QString("slice: temperature"));
+        QVERIFY(transect.nearest() < 5.2 && transect.farthest() > 6.8 && transect.farthest() < far);
+        QVERIFY(transect.highest() > 2.3 && transect.highest() < 4.0);
+        QCOMPARE(transect.sliceAt(at(6.0, 0.4)), QString()); // not baked yet
+        session().baker().bake("plume");
+        QTRY_VERIFY_WITH_TIMEOUT(!session().baker().isBaking("plume"), 60000);
+        document().setFrame(12);
+        const auto kelvin = [&](double distance, double height) {
+            const QString words = transect.sliceAt(at(distance, height));
+            return words.contains(" K") ? words.section(' ', 0, 0).toDouble() : 0.0;
+        };
+        QTRY_VERIFY_WITH_TIMEOUT(kelvin(6.0, 0.4) > 800.0, 30000);
+        QVERIFY(kelvin(6.0, 0.4) > kelvin(6.35, 0.4) + 200.0); // hottest in the middle
+        QTRY_VERIFY_WITH_TIMEOUT(transect.sliceAt(at(6.0, 0.4)).contains("m/s"), 30000);
+        QCOMPARE(transect.sliceAt(at(4.9, 0.4)), QString("no gas here"));
+        // It is drawn: hot gas in warm colours, nothing of it where none is.
+        const QImage drawn = transect.grab().toImage();
+        const double ratio = drawn.devicePixelRatio();
+        const auto colour = [&](double distance, double height) {
+            return drawn.pixelColor((at(distance, height) * ratio).toPoint());
+        };
+        QVERIFY(colour(6.0, 0.42).red() > colour(6.0, 0.42).blue() + 20);
+        // Another quality, and what was chosen before is undone by none.
+        choose("speed");
+        QTRY_VERIFY_WITH_TIMEOUT(
+            transect.sliceAt(at(6.0, 0.6)).endsWith("m/s") && !transect.sliceAt(at(6.0, 0.6)).contains(" K"), 30000);
+        choose("no slice");
+        QCOMPARE(button->text(), QString("slice"));
+        QVERIFY(transect.isLogarithmic());
+        QCOMPARE(transect.sliceAt(at(6.0, 0.4)), QString());
+        // Without a plume there is nothing to slice.
+        document().edit("Remove", [](scene::Project& q) { q.remove("plume"); });
+        QTRY_VERIFY_WITH_TIMEOUT(!button->isVisible(), 30000);
+    }
+
+    void allBakedFramesAreExportedAndComeBackTheSame()
+    {
+        QTemporaryDir folder;
+        scene::Project p = elements::newProject();
+        p.time.last = 4;
+        scene::Element& gas = p.add(*elements::findKind("plume"), "Plume");
+        gas.set("position", Vec3(0.f, 0.f, 0.f));
+        gas.set("size", Vec3(1.6f, 1.6f, 1.6f));
+        gas.set("voxel", 0.05);
+        gas.set("detail", std::string("preview"));
+        scene::Element& coals = p.add(*elements::findKind("feed"), "Feed");
+        coals.set("plume", std::string("plume"));
+        coals.set("position", Vec3(0.f, 0.3f, 0.f));
+        coals.set("temperature", 1400.0);
+        coals.set("smoke", 2.0);
+        p.find("shot")->set("position", Vec3(0.f, 0.6f, 3.f));
+        p.find("shot")->set("aim", Vec3(0.f, 0.6f, 0.f));
+        document().replace(p, {});
+        session().picture().setWantedSamples(1);
+        QString said;
+        const auto listening = connect(&session(), &Session::failed, this, [&](const QString& words) { said = words; });
+        session().exportVolume("plume", folder.filePath("smoke.####.vdb"), 0.f);
+        QTRY_VERIFY_WITH_TIMEOUT(said.contains("none of its frames is baked"), 30000);
+        disconnect(listening);
+        session().baker().bake("plume");
+        QTRY_VERIFY_WITH_TIMEOUT(!session().baker().isBaking("plume"), 60000);
+        session().exportVolume("plume", folder.filePath("smoke.####.vdb"), 0.f);
+        QTRY_VERIFY_WITH_TIMEOUT(QFile::exists(folder.filePath("smoke.0004.vdb")) && !session().jobs().isBusy(), 30000);
+        // As a volume with the same look it is the same to the eye, and to what it lights.
+        Store store;
+        JobControl job;
+        scene::Project back = document().whole();
+        back.frame = 3;
+        const auto was = elements::freeze(back, store, job);
+        scene::Element& volume = back.add(*elements::findKind("volume"), "Back");
+        volume.set("file", folder.filePath("smoke.0001.vdb").toStdString());
+        volume.set("sequence", true);
+        for (const scene::Parameter& q : back.find("plume")->kind->parameters)
+            if (q.isLook && scene::findParameter(volume.kind->parameters, q.id))
+                volume.set(q.id, back.find("plume")->value(q.id));
+        back.remove("plume");
+        const auto is = elements::freeze(back, store, job);
+        QCOMPARE(was->volumes.size(), std::size_t{1});
+        QCOMPARE(is->volumes.size(), std::size_t{1});
+        QCOMPARE(is->lamps.size(), was->lamps.size());
+        const media::Volume &a = was->volumes[0], &b = is->volumes[0];
+        float most = 0.f, apart = 0.f, hot = 0.f, other = 0.f;
+        for (float y = 0.05f; y < 1.5f; y += 0.06f)
+            for (float x = -0.6f; x < 0.6f; x += 0.05f) {
+                const F8 px = f8(x), py = f8(y), pz = f8(0.03f);
+                const float va = media::extinction8(a, px, py, pz)[0], vb = media::extinction8(b, px, py, pz)[0];
+                most = std::max(most, va);
+                apart = std::max(apart, std::abs(va - vb));
+                const auto heat = [&](const media::Volume& v) {
+                    Vec3 at;
+                    v.glow.toHeat.multVecMatrix(Vec3(x, y, 0.03f), at);
+                    return v.glow.heat->sample8(f8(at.x), f8(at.y), f8(at.z))[0];
+                };
+                hot = std::max(hot, heat(a));
+                other = std::max(other, std::abs(heat(a) - heat(b)));
+            }
+        QVERIFY(most > 1.f && hot > 800.f);
+        QVERIFY2(apart < 1e-3f * most, qPrintable(QString("%1 of %2").arg(apart).arg(most)));
+        QVERIFY2(other < 1e-3f * hot, qPrintable(QString("%1 of %2").arg(other).arg(hot)));
     }
 
     void glowAndPalingAreOnTheLooksCard()

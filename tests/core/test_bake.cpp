@@ -326,6 +326,45 @@ private Q_SLOTS:
         QVERIFY(!fs::exists(elsewhere / "windy.baked"));
     }
 
+    void aPlumeThatWasKilledComesToTheSame()
+    {
+        // One that keeps to its preview: both go on from what was kept.
+        scene::Project p = elements::newProject();
+        p.time.last = 30;
+        scene::Element& plume = p.add(*elements::findKind("plume"), "Plume");
+        plume.set("position", Vec3(0.f));
+        plume.set("size", Vec3(1.2f, 1.6f, 1.2f));
+        plume.set("voxel", 0.05);
+        plume.set("detail", std::string("shot"));
+        scene::Element& feed = p.add(*elements::findKind("feed"), "Coals");
+        feed.set("plume", std::string("plume"));
+        feed.set("temperature", 1300.0);
+        for (const char* name : {"whole", "stopped"}) {
+            fs::create_directories(inside(name));
+            scene::saveProject(p, inside(name) / "fire.hygros");
+        }
+        const auto file = [&](const char* name) {
+            return QString::fromStdString((inside(name) / "fire.hygros").string());
+        };
+        FrameStore stopped(inside("stopped") / "fire.baked"), whole(inside("whole") / "fire.baked");
+        QProcess process;
+        process.start(CLI, {"bake", file("stopped")});
+        QVERIFY(process.waitForStarted());
+        QTRY_VERIFY_WITH_TIMEOUT(fs::exists(stopped.fileOf("plume", 5)), 60000);
+        ::kill(static_cast<pid_t>(process.processId()), SIGKILL);
+        process.waitForFinished();
+        const int last = stopped.contents().at(0).frames.back();
+        QVERIFY(last < 30);
+        const QString said = run({"bake", file("stopped")});
+        QVERIFY2(said.contains(QString("after %1 that were fresh").arg(last)), qPrintable(said));
+        QVERIFY(run({"bake", file("whole")}).contains("30 frames baked"));
+        for (const int frame : {1, last, last + 1, 30}) {
+            const Payload a = whole.read("plume", frame), b = stopped.read("plume", frame);
+            QVERIFY2(std::equal(a.bytes().begin(), a.bytes().end(), b.bytes().begin(), b.bytes().end()),
+                     qPrintable(QString("frame %1 after a stop at %2").arg(frame).arg(last)));
+        }
+    }
+
     void killedWhileBakingItGoesOnAtTheLastWholeFrame()
     {
         const fs::path home = inside("killed");

@@ -1,5 +1,6 @@
 /// What feeds a plume: chosen faces of an object, motion off its surface, when it begins and ends; and the recipes.
 #include "elements/bake.h"
+#include "elements/plume_join.h"
 #include "scene/recipe.h"
 #include "sim/smoke/plume.h"
 #include "sim/smoke/stamps.h"
@@ -242,6 +243,74 @@ private Q_SLOTS:
             most = std::max(sootOf(gas), heatOf(gas));
         }
         QVERIFY(most > 0.0);
+    }
+
+    void plumesThatOverlapAreToldAndJoined()
+    {
+        scene::Project p = fed();
+        scene::Element& other = p.add(*elements::findKind("plume"), "Other");
+        other.set("position", Vec3(4.f, 0.f, 0.f));
+        other.set("size", Vec3(4.f, 6.f, 4.f));
+        other.set("voxel", 0.06);
+        const std::string otherId = other.id;
+        scene::Element& far = p.add(*elements::findKind("plume"), "Far");
+        far.set("position", Vec3(7.f, 0.f, 0.f)); // overlaps the second alone
+        far.set("size", Vec3(3.f, 2.f, 3.f));
+        far.set("voxel", 0.2);
+        scene::Element& apart = p.add(*elements::findKind("plume"), "Apart");
+        apart.set("position", Vec3(40.f, 0.f, 0.f));
+        scene::Element& feed = p.add(*elements::findKind("feed"), "Second");
+        feed.set("plume", otherId);
+        feed.set("position", Vec3(4.f, 0.5f, 0.f));
+        scene::Element& embers = p.add(*elements::findKind("embers"), "Embers");
+        embers.set("plume", otherId);
+        QCOMPARE(elements::overlapping(p, *p.find("plume")), std::vector<std::string>{"Other"});
+        QVERIFY(notes(*elements::freeze(p, store_, job_), "plume", "overlaps with Other"));
+        QCOMPARE(elements::joinPlumes(p, "plume"), 2);
+        QVERIFY(!p.find(otherId) && p.find("apart"));
+        QVERIFY(elements::overlapping(p, *p.find("plume")).empty());
+        QCOMPARE(std::get<std::string>(p.find("embers")->value("plume")), std::string("plume"));
+        const scene::Element& joined = *p.find("plume");
+        QCOMPARE(std::get<double>(joined.value("voxel")), 0.06);
+        const Vec3 at = std::get<Vec3>(joined.value("position")), size = std::get<Vec3>(joined.value("size"));
+        QVERIFY((at - Vec3(2.75f, -1.f, 0.f)).length() < 1e-4f && (size - Vec3(11.5f, 7.f, 6.f)).length() < 1e-4f);
+        const auto shot = elements::freeze(p, store_, job_);
+        QCOMPARE(shot->airflow.plumes.at(0).feeds.size(), std::size_t{2});
+        QVERIFY(!notes(*shot, "plume", "overlaps"));
+    }
+
+    void itSaysHowMuchItTakesAndKeepsToThat()
+    {
+        scene::Project p = fed();
+        QVERIFY(notes(*elements::freeze(p, store_, job_), "plume", "0.018 million voxels of 20 cm") ||
+                notes(*elements::freeze(p, store_, job_), "plume", "million voxels of"));
+        p.find("feed")->muted = true;
+        QVERIFY(notes(*elements::freeze(p, store_, job_), "plume", "What feeds it is muted"));
+        p.find("feed")->muted = false;
+        PlumeSolver solver("plume");
+        solver.setMemoryLimit(1e5); // a few hundred cells
+        const auto shot = elements::freeze(p, store_, job_);
+        THROWS_SAYING(solver.step(*solver.begin(*shot), *shot, 0.04, job_), "GB of memory, more than");
+        solver.setMemoryLimit(1e9);
+        solver.step(*solver.begin(*shot), *shot, 0.04, job_);
+    }
+
+    void darkFiresSayWhy()
+    {
+        scene::Project p = fed();
+        p.time.last = 2;
+        p.find("feed")->set("fuel", 0.0);
+        p.find("feed")->set("temperature", 600.0);
+        p.find("feed")->set("smoke", 1.0);
+        p.baked = inside("dark");
+        {
+            FrameStore frames(p.baked);
+            elements::bake(p, "plume", frames, store_, job_);
+        }
+        p.frame = 2;
+        QVERIFY(notes(*elements::freeze(p, store_, job_), "plume", "Nothing glows at this frame: the hottest is"));
+        p.find("plume")->set("glow", std::string("none"));
+        QVERIFY(!notes(*elements::freeze(p, store_, job_), "plume", "Nothing glows"));
     }
 
     void aShortPushIsReckonedWithInTimeAndOnlyThen()

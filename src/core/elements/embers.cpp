@@ -29,11 +29,11 @@ struct GasCarrier final : media::Carrier {
     std::shared_ptr<const sim::Gas> gas;
 };
 
-/// How an ember that is born so hot looks at a share of its life: it cools fast at first, and is dark at its end.
+/// How an ember that is born so hot looks at a share of its life: its own burning keeps it hot for most of it.
 Vec3 radianceAt(double hottest, double share, double stops)
 {
     constexpr double dark = 780.0; ///< a dull red that a dark eye just sees [K]
-    const double kelvin = dark + (std::max(dark, hottest) - dark) * std::pow(1.0 - share, 1.4);
+    const double kelvin = dark + (std::max(dark, hottest) - dark) * std::sqrt(1.0 - share);
     const double fades = std::min(1.0, (1.0 - share) * 8.0);
     return light::blackbodyRadiance(static_cast<float>(kelvin)) * static_cast<float>(std::exp2(stops) * fades);
 }

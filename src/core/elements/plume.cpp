@@ -1,5 +1,6 @@
 /// Plume: one body of simulated gas, smoke or fire; and what feeds it.
 #include "sim/smoke/plume.h"
+#include "elements/plume_join.h"
 #include "elements/plume_parts.h"
 #include "elements/volume_look.h"
 #include "elements/wind.h"
@@ -11,7 +12,8 @@
 
 namespace hygros::elements {
 namespace {
-constexpr float around = 288.f; ///< temperature of the air [K]
+constexpr float around = 288.f;      ///< temperature of the air [K]
+constexpr double bytesOnDisk = 16.0; ///< a voxel that is in use, as measured
 
 struct PlumeSettings final : VolumeSettings {
     PlumeSettings()
@@ -218,7 +220,7 @@ Kind plumeKind()
     k.label = "Plume";
     k.help = "A body of simulated gas: smoke, fire, steam, dust. Feeds fill it; bake it to see it.";
     k.family = scene::Family::Fire;
-    k.actions = {"bake", "purge", "exportVolume"};
+    k.actions = {"bake", "purge", "joinPlumes", "exportVolume"};
     k.handles = [](const scene::Element&) {
         Handles h;
         h.place = "position";
@@ -355,8 +357,25 @@ Kind plumeKind()
             p.preview.push_back(std::move(preview));
         }
         p.feeds = feedsOf(c, c.element.id, p.voxel);
-        if (p.feeds.empty())
-            c.note("Nothing feeds it: add a Feed and choose this plume on its card.");
+        if (p.feeds.empty()) {
+            const auto mine = [&](const scene::Element& e) {
+                const auto* feed = settingsOf<FeedSettings>(&e);
+                return feed && feed->plume == c.element.id;
+            };
+            c.note(std::any_of(c.project.elements.begin(), c.project.elements.end(), mine)
+                       ? "What feeds it is muted, or its object is not there: nothing comes of it."
+                       : "Nothing feeds it: add a Feed and choose this plume on its card.");
+        }
+        for (const std::string& name : overlapping(c.project, c.element))
+            c.note("It overlaps with " + name +
+                   ": they do not push each other. \"Join overlapping plumes\" makes them one.");
+        double cells = 1.0;
+        for (int a = 0; a < 3; ++a)
+            cells *= std::ceil(double(s.size[a]) / s.cell());
+        c.tell("Its box holds " + formatNumber(cells * 1e-6, 3) + " million voxels of " +
+               formatQuantity(s.cell(), Quantity::Length) + "; if all of them fill, that is " +
+               formatNumber(cells * sim::PlumeSolver::bytesACell * 1e-9, 2) + " GB of memory and up to " +
+               formatNumber(cells * bytesOnDisk * 1e-6, 2) + " MB a frame.");
         c.shot.airflow.plumes.push_back(std::move(p));
         completeVolume(c);
     };

@@ -183,7 +183,7 @@ struct SeenKey {
 /// The baked frames of a plume.
 class BakedSource final : public VoxelSource {
 public:
-    explicit BakedSource(const FreezeContext& c) : c_(c) {}
+    BakedSource(const FreezeContext& c, const VolumeSettings& s) : c_(c), s_(s) {}
 
     VoxelAnswer at(double, VoxelGrid which) const override
     {
@@ -203,6 +203,11 @@ public:
                     formatQuantity(std::round(double(seen->temperature.values->most())), Quantity::Temperature) +
                     ", most smoke " + formatNumber(double(seen->density.values->most()), 2) + " g/m³, " +
                     formatNumber(std::round(double(seen->density.values->bricks()) * 0.512), 4) + " thousand voxels.");
+        const double hottest = double(seen->temperature.values->most());
+        if (which == VoxelGrid::Heat && s_.glow == "blackbody" && hottest * s_.kelvin < s_.coldest)
+            c_.tell("Nothing glows at this frame: the hottest is " +
+                    formatQuantity(std::round(hottest * s_.kelvin), Quantity::Temperature) + ", and it is dark below " +
+                    formatQuantity(s_.coldest, Quantity::Temperature) + ".");
         return {VoxelAnswer::State::There, std::make_shared<const media::LoadedGrid>(
                                                which == VoxelGrid::Density ? seen->density : seen->temperature)};
     }
@@ -211,6 +216,7 @@ public:
 
 private:
     const FreezeContext& c_;
+    const VolumeSettings& s_;
 };
 } // namespace
 
@@ -225,8 +231,8 @@ std::unique_ptr<VoxelSource> voxelSource(const FreezeContext& c, const VolumeSet
     static const std::vector<std::pair<std::string, Make>> all{
         {"file", [](const FreezeContext& context,
                     const VolumeSettings& settings) { return std::make_unique<FileSource>(context, settings); }},
-        {"baked",
-         [](const FreezeContext& context, const VolumeSettings&) { return std::make_unique<BakedSource>(context); }},
+        {"baked", [](const FreezeContext& context,
+                     const VolumeSettings& settings) { return std::make_unique<BakedSource>(context, settings); }},
         {"object", form(ShapeSource::Body::Object)},
         {"box", form(ShapeSource::Body::Box)},
         {"cylinder", form(ShapeSource::Body::Cylinder)},

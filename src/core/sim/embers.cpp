@@ -98,10 +98,27 @@ std::shared_ptr<const State> EmberSolver::step(const State& from, const shot::Sh
         if (one.age + dt < one.life)
             state->embers.push_back(one);
     const std::size_t old = state->embers.size();
+    float widest = 0.f;
+    for (const media::Feed& f : e.feeds)
+        widest = std::max({widest, 2.f * f.half.x, 2.f * f.half.z});
     for (double n = std::floor(before.born) + 1.0; n <= state->born; n += 1.0) {
         EmberState::Ember one;
         one.number = static_cast<std::uint32_t>(n);
+        // Only what is lifted flies: the first of some places in what feeds and over it where the gas rises fast
+        // enough.
+        constexpr std::uint32_t tries = 8;
         one.place = birthplace(e, one.number);
+        if (e.before || e.after)
+            for (std::uint32_t k = 0; k < tries; ++k) {
+                const Vec3 p = one.place + Vec3(0.f,
+                                                widest * ownOf(e, one.number, 20 + k) * static_cast<float>(k) /
+                                                    static_cast<float>(tries - 1),
+                                                0.f);
+                if (air(p).y > 1.5f * e.fall) {
+                    one.place = p;
+                    break;
+                }
+            }
         one.life = e.life * (0.4f + 1.2f * ownOf(e, one.number, 4));
         one.velocity = air(one.place) + Vec3(normalOf(e, one.number, 5), std::abs(normalOf(e, one.number, 7)),
                                              normalOf(e, one.number, 9)) *

@@ -1,6 +1,6 @@
 #pragma once
-/// Glowing bits that a fire throws up (media::Embers in a shot): born where the fire is fed, carried by the plume's
-/// baked motion and the wind, falling in it, until they are out or have landed.
+/// Glowing bits that a fire throws up (media::Embers in a shot): born where the fire is fed and lifts them, carried by
+/// the plume's baked motion and the wind, falling in it, until they are out or have landed.
 ///
 /// Each has the speed of the air around it within `fall` ÷ g seconds (linear drag, with the speed that it falls at in
 /// still air); steps take that relaxation exactly.

@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <unistd.h>
 
 namespace hygros::sim {
 namespace {
@@ -25,7 +26,9 @@ struct PlumeSolver::Work {
 };
 
 PlumeSolver::PlumeSolver(std::string element)
-    : element_(std::move(element)), work_(std::make_unique<Work>()), previewWork_(std::make_unique<Work>())
+    : element_(std::move(element)),
+      memoryLimit_(0.8 * double(::sysconf(_SC_PHYS_PAGES)) * double(::sysconf(_SC_PAGESIZE))),
+      work_(std::make_unique<Work>()), previewWork_(std::make_unique<Work>())
 {
 }
 PlumeSolver::~PlumeSolver() = default;
@@ -181,6 +184,13 @@ std::shared_ptr<PlumeState> PlumeSolver::stepped(const PlumeState& before, const
     Ambient ambient;
     if (!airflow.winds.empty())
         ambient = [&winds = airflow.winds](const Vec3& place) { return media::windAt(winds, place); };
+    if (const double bytes = double(work.stepper->needed(*before.gas, inflows).cells()) * bytesACell;
+        bytes > memoryLimit_)
+        throw workingError("Baking", element_,
+                           "at voxels of " + formatQuantity(double(p.voxel), Quantity::Length) + " its gas needs " +
+                               formatNumber(bytes * 1e-9, 3) + " GB of memory, more than the " +
+                               formatNumber(memoryLimit_ * 1e-9, 3) + " GB that it may take",
+                           "Frames up to here are kept. Choose larger voxels or a smaller box.");
     auto state = std::make_shared<PlumeState>();
     const std::weak_ptr<GasStepper> keeper = work.stepper;
     auto gas = work.stepper->step(*before.gas, p.gas, inflows, ambient, static_cast<float>(seconds) * p.pace,

@@ -36,6 +36,11 @@ public:
     std::shared_ptr<const State> read(std::span<const char> bytes) const override;
     std::shared_ptr<const State> rounded(std::shared_ptr<const State> state) const override;
 
+    /// About how much a cell in use takes while it is stepped.
+    static constexpr double bytesACell = 275.0;
+    /// Bytes that the cells in use may take together; else a bake ends with an Error. Four fifths of the machine's
+    /// memory without.
+    void setMemoryLimit(double bytes) { memoryLimit_ = bytes; }
     /// Cells of the box of a plume; throws an input Error with what to do where there would be too many.
     static Lattice latticeOf(const media::Plume& plume);
 
@@ -45,6 +50,7 @@ private:
     std::shared_ptr<PlumeState> stepped(const PlumeState& before, const media::Plume& p, const shot::Airflow& airflow,
                                         double seconds, Work& work, const Guide& guide, JobControl& job) const;
     std::string element_;
+    double memoryLimit_;
     std::unique_ptr<Work> work_, previewWork_;
 };
 } // namespace hygros::sim
