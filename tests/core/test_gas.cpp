@@ -274,7 +274,8 @@ private Q_SLOTS:
         in.rate = 40.f;
         constexpr int levels = 4;
         double speed[levels] = {}, width[levels] = {}, samples = 0.0;
-        const int frames = test::often(320);
+        const int frames = test::often(640), settled = frames * 3 / 8;
+        float fastest = 0.f;
         const std::size_t fed = in.cells.size();
         for (int i = 0; i < frames; ++i) {
             // Never quite even, as nothing is: what makes it turbulent.
@@ -283,7 +284,8 @@ private Q_SLOTS:
             auto next = stepper.step(*gas, s, {in}, {}, 1.f / 24);
             stepper.recycle(*gas);
             gas = next;
-            if (i < frames / 2)
+            fastest = std::max(fastest, gas->fastest);
+            if (i < settled)
                 continue;
             ++samples;
             for (int k = 0; k < levels; ++k) {
@@ -308,6 +310,8 @@ private Q_SLOTS:
                 }
             }
         }
+        // Where it leaves its box nothing begins to race: an open edge gives no motion away.
+        QVERIFY2(fastest < 9.f, qPrintable(QString::number(double(fastest))));
         if (test::watched)
             return;
         // The virtual source is where the width would be nothing: a line through the widths.
@@ -322,14 +326,18 @@ private Q_SLOTS:
         const double slope = (levels * sxy - sx * sy) / (levels * sxx - sx * sx),
                      zero = -(sy - slope * sx) / levels / slope;
         qInfo("width grows by %.3f, virtual source at %.2f m", slope, zero);
+        double fast[levels], wide[levels], meanFast = 0.0, meanWide = 0.0;
         for (int k = 0; k < levels; ++k) {
             const double z = (24 + 13 * k) * double(l.h) - zero;
             qInfo("at %.2f m: speed %.3f m/s, width %.3f m", z, speed[k] / samples, width[k] / samples);
+            meanFast += (fast[k] = speed[k] / samples * std::cbrt(z)) / levels;
+            meanWide += (wide[k] = width[k] / samples / z) / levels;
         }
-        // So short a mean sways: the trend alone is held, by the entrainment that is measured in air (0.12 a metre).
-        QVERIFY(slope > 0.06 && slope < 0.25);
-        QVERIFY(width[levels - 1] > 1.3 * width[0]);
-        QVERIFY(speed[levels - 1] < speed[0]);
+        QVERIFY(slope > 0.06 && slope < 0.2); // 0.1 to 0.13 are measured in air
+        for (int k = 0; k < levels; ++k) {
+            NEAR(fast[k], meanFast, 0.15);
+            NEAR(wide[k], meanWide, 0.15);
+        }
     }
 
     void booksBalance()

@@ -1,5 +1,7 @@
-/// A fine run of a plume keeps to its preview.
+/// A fine run of a plume keeps to its preview; how a puff of it grows.
+#include "base/random.h"
 #include "elements/bake.h"
+#include "lattices.h"
 #include "sim/smoke/plume.h"
 #include "support.h"
 
@@ -107,6 +109,73 @@ class TestGuide : public QObject {
     QTemporaryDir folder_;
 
 private Q_SLOTS:
+    void aThermalGrowsInProportionToItsHeight()
+    {
+        // A puff of warm air that rises by itself: r = α·z, α about a quarter (R. S. Scorer 1957; J. S. Turner 1969).
+        if (test::watched)
+            QSKIP("it needs all of its steps");
+        const Lattice l = test::box(72, 168, 72, 0.05f);
+        auto gas = Gas::still(l);
+        std::vector<std::uint8_t> on(l.blockCount(), 0);
+        const Vec3 middle(1.8f, 0.7f, 1.8f);
+        const float radius = 0.4f;
+        test::eachCell(l, [&](int x, int y, int z) {
+            if ((l.middle(x, y, z) - middle).length() > radius)
+                return;
+            on[l.block(x / 8, y / 8, z / 8)] = 1;
+            // Never quite even, as nothing is.
+            gas->heat.data()[l.at(x, y, z)] = 24.f *
+                                              (0.5f + unitFloat(hash32(std::uint32_t(x / 2), std::uint32_t(y / 2),
+                                                                       std::uint32_t(z / 2))));
+        });
+        gas->activity = Activity(l, on);
+        GasSettings s;
+        s.swirling = 0.2f;
+        s.closed.fill(false);
+        GasStepper stepper(l);
+        std::vector<std::pair<double, double>> seen; // height over where it began, radius
+        for (int i = 0; i < 150; ++i) {
+            auto next = stepper.step(*gas, s, {}, {}, 1.f / 24);
+            stepper.recycle(*gas);
+            gas = next;
+            double heat = 0.0, up = 0.0, mx = 0.0, mz = 0.0, wide = 0.0;
+            const auto each = [&](const auto& body) {
+                for (int z = 0; z < l.n[2]; ++z)
+                    for (int y = 0; y < l.n[1]; ++y)
+                        for (int x = 0; x < l.n[0]; ++x)
+                            if (const float h = gas->heat.data()[l.at(x, y, z)]; h > 0.f)
+                                body(double(h), l.middle(x, y, z));
+            };
+            each([&](double h, const Vec3& p) {
+                heat += h;
+                up += h * double(p.y);
+                mx += h * double(p.x);
+                mz += h * double(p.z);
+            });
+            up /= heat;
+            each([&](double h, const Vec3& p) {
+                wide += h * (std::pow(double(p.x) - mx / heat, 2.0) + std::pow(double(p.z) - mz / heat, 2.0));
+            });
+            seen.push_back({up - double(middle.y), std::sqrt(2.5 * wide / heat)}); // of an even ball its radius
+            if (up > 6.5)
+                break;
+        }
+        // By a line through what it is once it has turned over.
+        double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
+        for (const auto& [z, r] : seen)
+            if (z > 4.0 * double(radius)) {
+                n += 1;
+                sx += z;
+                sy += r;
+                sxx += z * z;
+                sxy += z * r;
+            }
+        QVERIFY(n > 10);
+        const double alpha = (n * sxy - sx * sy) / (n * sxx - sx * sx);
+        qInfo("radius grows by %.3f of the height, to %.2f m at %.1f m", alpha, seen.back().second, seen.back().first);
+        QVERIFY2(alpha > 0.15 && alpha < 0.35, qPrintable(QString::number(alpha)));
+    }
+
     void theFinalIsThePreviewOnlyFiner()
     {
         const scene::Project project = fire();

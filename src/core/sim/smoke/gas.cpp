@@ -8,22 +8,7 @@
 namespace hygros::sim {
 namespace {
 constexpr float gravity = 9.81f, airDensity = 1.2f;
-constexpr float thinnest = 1e-6f; ///< soot under this is let go [kg/m³]: a visibility of tens of kilometres
-constexpr float coolest = 1.f;    ///< heat under this [K]
-constexpr float leastFuel = 1e-4f;
 
-float largestIn(const Lattice& l, const float* a, int bx, int by, int bz)
-{
-    F8 most{};
-    for (int z = 0; z < Lattice::side; ++z)
-        for (int y = 0; y < Lattice::side; ++y)
-            most = max8(most,
-                        abs8(load8(a + l.at(bx * Lattice::side, by * Lattice::side + y, bz * Lattice::side + z))));
-    float out = 0.f;
-    for (int i = 0; i < lanes; ++i)
-        out = std::max(out, most[i]);
-    return out;
-}
 double total(const Gas& g, const Field& f)
 {
     const double cell = static_cast<double>(g.lattice.h) * g.lattice.h * g.lattice.h;
@@ -68,33 +53,6 @@ double divergenceOf(const Gas& g)
 }
 
 GasStepper::GasStepper(const Lattice& lattice) : lattice_(lattice), pool_(lattice), pressure_(lattice) {}
-
-void GasStepper::setSolids(std::vector<std::uint8_t> solid)
-{
-    if (solid == solid_)
-        return;
-    solid_ = std::move(solid);
-    setUpFor_.reset();
-}
-
-Activity GasStepper::needed(const Gas& gas, const std::vector<Inflow>& inflows) const
-{
-    const Lattice& l = lattice_;
-    std::vector<std::uint8_t> full(l.blockCount(), 0);
-    const auto& spans = gas.activity.spans();
-    parallelRanges(spans.size(), 1, [&](std::size_t a, std::size_t b) {
-        for (std::size_t s = a; s < b; ++s)
-            for (int bx = spans[s].first; bx < spans[s].end; ++bx) {
-                const auto most = [&](const Field& f) { return largestIn(l, f.data(), bx, spans[s].by, spans[s].bz); };
-                if (most(gas.soot) > thinnest || most(gas.heat) > coolest || most(gas.fuel) > leastFuel)
-                    full[l.block(bx, spans[s].by, spans[s].bz)] = 1;
-            }
-    });
-    for (const Inflow& in : inflows)
-        for (const auto& [cell, share] : in.cells)
-            full[l.block(cell[0] / Lattice::side, cell[1] / Lattice::side, cell[2] / Lattice::side)] = 1;
-    return Activity(l, std::move(full)).grown(l);
-}
 
 void GasStepper::recycle(Gas& gas)
 {
@@ -174,7 +132,7 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
         thicken(*to, s, seconds);
     if (guide.before && guide.after)
         follow(*to, guide, seconds);
-    project(*to, s, besides, growth.data());
+    project(*to, s, besides, growth.data(), seconds);
     pool_.give(std::move(growth), inUse);
     return to;
 }
@@ -353,9 +311,11 @@ void GasStepper::swirl(Gas& g, const GasSettings& s, float seconds)
             store8(much.data() + i, sqrt8(w[0] * w[0] + w[1] * w[1] + w[2] * w[2]));
         }
     });
-    Field force[3] = {pool_.take(g.activity), pool_.take(g.activity), pool_.take(g.activity)};
+    // Not at open edges: nothing takes what is given there.
+    const Activity within = g.activity.shrunk(l);
+    Field force[3] = {pool_.take(within), pool_.take(within), pool_.take(within)};
     const float by = 0.5f * std::min(0.5f, s.swirling * perSecond * seconds);
-    g.activity.rows([&](int x0, int x1, int y, int z) {
+    within.rows([&](int x0, int x1, int y, int z) {
         for (std::ptrdiff_t i = l.at(x0, y, z), end = l.at(x1, y, z); i < end; i += lanes) {
             F8 w[3], n[3];
             curl8(g, i, w);
@@ -377,8 +337,9 @@ void GasStepper::swirl(Gas& g, const GasSettings& s, float seconds)
                 store8(v, load8(v) + load8(force[a].data() + i) + load8(force[a].data() + i - steps[a]));
             }
     });
-    for (Field* f : {&much, &force[0], &force[1], &force[2]})
-        pool_.give(std::move(*f), g.activity.on());
+    pool_.give(std::move(much), g.activity.on());
+    for (Field& f : force)
+        pool_.give(std::move(f), within.on());
 }
 
 void GasStepper::thicken(Gas& g, const GasSettings& s, float seconds)
@@ -423,7 +384,36 @@ void GasStepper::edges(Gas& g) const
         });
 }
 
-void GasStepper::project(Gas& g, const GasSettings& s, const AmbientAt& ambient, const float* growth)
+void GasStepper::calmInflow(Gas& g, float seconds) const
+{
+    // Air that comes in was at rest far out: where it enters, its pressure is lower by ½ρu² (Bernoulli). Were it not,
+    // what comes in would bring motion that nothing has paid for, and jets would feed on themselves.
+    const Lattice& l = lattice_;
+    const float by = 0.5f * seconds / l.h;
+    const std::ptrdiff_t steps[3] = {1, l.row(), l.plane()};
+    Field* fields[3] = {&g.x, &g.y, &g.z};
+    const auto calmed = [&](float u) { return u > 0.f ? u / (1.f + u * by) : u; };
+    for (int axis = 0; axis < 3; ++axis) {
+        float* v = fields[axis]->data();
+        g.activity.ends(l, axis, [&](std::ptrdiff_t i, std::ptrdiff_t) { v[i] = -calmed(-v[i]); });
+        const int p = (axis + 1) % 3, q = (axis + 2) % 3;
+        for (const Activity::Span& s : g.activity.spans())
+            for (int bx = s.first; bx < s.end; ++bx) {
+                const int block[3] = {bx, s.by, s.bz};
+                int before[3] = {bx, s.by, s.bz};
+                --before[axis];
+                if (before[axis] >= 0 && g.activity.isOn(l.block(before[0], before[1], before[2])))
+                    continue;
+                const std::ptrdiff_t first = l.at(block[0] * Lattice::side, block[1] * Lattice::side,
+                                                  block[2] * Lattice::side);
+                for (int j = 0; j < Lattice::side; ++j)
+                    for (int k = 0; k < Lattice::side; ++k)
+                        v[first + j * steps[p] + k * steps[q]] = calmed(v[first + j * steps[p] + k * steps[q]]);
+            }
+    }
+}
+
+void GasStepper::project(Gas& g, const GasSettings& s, const AmbientAt& ambient, const float* growth, float seconds)
 {
     const Lattice& l = lattice_;
     const std::ptrdiff_t steps[3] = {1, l.row(), l.plane()};
@@ -440,6 +430,7 @@ void GasStepper::project(Gas& g, const GasSettings& s, const AmbientAt& ambient,
         closed_ = s.closed;
     }
     edges(g);
+    calmInflow(g, seconds);
     Field* fields[3] = {&g.x, &g.y, &g.z};
     const Cell* kinds = cells_.kinds.data();
     // Nothing passes through what is solid: there the gas stands still, whatever moves around it.

@@ -67,7 +67,8 @@ public:
     std::shared_ptr<Gas> step(const Gas& from, const GasSettings& settings, const std::vector<Inflow>& inflows,
                               const Ambient& ambient, float seconds, const std::vector<media::Force>& forces = {},
                               const Guide& guide = {});
-    /// Blocks that a gas and what flows into it need for a step.
+    /// Blocks that a gas and what flows into it need for a step. A room is needed as a whole: what is not in use is as
+    /// good as open air.
     Activity needed(const Gas& gas, const std::vector<Inflow>& inflows) const;
     /// Takes the arrays of a gas that is needed no more.
     void recycle(Gas& gas);
@@ -80,8 +81,10 @@ private:
     void swirl(Gas& gas, const GasSettings& s, float seconds);
     void thicken(Gas& gas, const GasSettings& s, float seconds);
     void follow(Gas& gas, const Guide& guide, float seconds) const;
-    void project(Gas& gas, const GasSettings& s, const AmbientAt& ambient, const float* growth);
+    void project(Gas& gas, const GasSettings& s, const AmbientAt& ambient, const float* growth, float seconds);
+    void findRooms();
     void edges(Gas& gas) const;
+    void calmInflow(Gas& gas, float seconds) const;
 
     Lattice lattice_;
     FieldPool pool_;
@@ -90,5 +93,7 @@ private:
     std::array<bool, 6> closed_{};
     CellKinds cells_;
     std::vector<std::uint8_t> solid_;
+    std::vector<std::int32_t> rooms_; ///< by block: the room that it belongs to, −1: none; empty without any
+    std::int32_t roomCount_ = 0;
 };
 } // namespace hygros::sim

@@ -78,6 +78,24 @@ void fillBlock(const Lattice& l, float* values, int bx, int by, int bz, float va
                         Lattice::side, value);
 }
 
+Activity Activity::shrunk(const Lattice& l) const
+{
+    const auto b = l.blocks();
+    std::vector<std::uint8_t> out(on_.size(), 0);
+    for (const Span& s : spans_)
+        for (int bx = s.first; bx < s.end; ++bx) {
+            bool inner = true;
+            for (int side = 0; side < 6 && inner; ++side) {
+                int at[3] = {bx, s.by, s.bz};
+                at[side / 2] += side % 2 ? 1 : -1;
+                inner = at[0] >= 0 && at[1] >= 0 && at[2] >= 0 && at[0] < b[0] && at[1] < b[1] && at[2] < b[2] &&
+                        isOn(l.block(at[0], at[1], at[2]));
+            }
+            out[l.block(bx, s.by, s.bz)] = inner;
+        }
+    return {l, std::move(out)};
+}
+
 Field FieldPool::take(const Activity& activity)
 {
     Kept kept;

@@ -78,6 +78,8 @@ public:
     std::vector<std::uint8_t> withEnds(const Lattice& lattice) const;
     /// These and all that touch them, but for the last at the high sides of the lattice.
     Activity grown(const Lattice& lattice) const;
+    /// These without those that have a side on which none is in use, or there is no more lattice.
+    Activity shrunk(const Lattice& lattice) const;
     /// Calls body(face beyond the cells in use, the face before it) for the high ends along an axis.
     template <class Body> void ends(const Lattice& lattice, int axis, const Body& body) const;
 
@@ -174,6 +176,8 @@ private:
     std::vector<Kept> kept_;
 };
 
+/// Largest size of a block's values.
+float largestIn(const Lattice& lattice, const float* values, int bx, int by, int bz);
 /// Sets a block to a value.
 void fillBlock(const Lattice& lattice, float* values, int bx, int by, int bz, float value);
 } // namespace hygros::sim
