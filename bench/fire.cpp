@@ -26,6 +26,7 @@ Play playFire(const std::string& file)
     constexpr int width = 960, height = 540, last = 75, warm = 25;
     scene::Project p = scene::loadProject(file, elements::findKind);
     p.find("brazier")->set("detail", std::string("preview"));
+    p.find("brazier")->set("voxel", 0.03); // as the recipe has it
     const auto folder = std::filesystem::temp_directory_path() / ("hygros-bench-" + std::to_string(::getpid()));
     p.baked = folder;
     FrameStore frames(folder);
