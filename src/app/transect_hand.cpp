@@ -116,7 +116,7 @@ void TransectView::mouseMoveEvent(QMouseEvent* e)
             farthest_ += step;
         }
         const double v = by.y() / plot().height() * (bend(highest_) - bend(lowest_));
-        const double lo = 2.5 * std::sinh(bend(lowest_) + v), hi = 2.5 * std::sinh(bend(highest_) + v);
+        const double lo = unbent(bend(lowest_) + v), hi = unbent(bend(highest_) + v);
         if (hi < 2e4 && lo > -2e3) {
             lowest_ = lo;
             highest_ = hi;
@@ -190,8 +190,7 @@ void TransectView::wheelEvent(QWheelEvent* e)
     if (e->modifiers() & Qt::ShiftModifier) {
         // About the height under the cursor, which stays where it is.
         const double at = bend(heightOf(std::clamp(e->position().y(), r.top(), r.bottom())));
-        const double lo = 2.5 * std::sinh(at + (bend(lowest_) - at) * factor),
-                     hi = 2.5 * std::sinh(at + (bend(highest_) - at) * factor);
+        const double lo = unbent(at + (bend(lowest_) - at) * factor), hi = unbent(at + (bend(highest_) - at) * factor);
         if (hi - lo > 0.5 && hi < 2e4 && lo > -2e3) {
             lowest_ = lo;
             highest_ = hi;

@@ -131,7 +131,7 @@ double TransectView::yOf(double h) const
 }
 double TransectView::heightOf(double y) const
 {
-    return 2.5 * std::sinh((plot().bottom() - y) / plot().height() * (bend(highest_) - bend(lowest_)) + bend(lowest_));
+    return unbent((plot().bottom() - y) / plot().height() * (bend(highest_) - bend(lowest_)) + bend(lowest_));
 }
 
 double TransectView::transmittanceAt(double distance) const
@@ -165,7 +165,7 @@ void TransectView::measure()
     grid.across = across_;
     for (int r = 0; r < rows; ++r)
         grid.rowHeights.push_back(
-            static_cast<float>(2.5 * std::sinh((r + 0.5) / rows * (bend(highest_) - bend(lowest_)) + bend(lowest_))));
+            static_cast<float>(unbent((r + 0.5) / rows * (bend(highest_) - bend(lowest_)) + bend(lowest_))));
     // The outline costs rays and belongs to set and camera alone: carried over while they stay.
     const bool range = !reading_.distance.empty() && reading_.distance.front() == grid.nearest &&
                        std::abs(reading_.distance.back() / grid.farthest - 1.f) < 1e-5f;

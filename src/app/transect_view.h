@@ -107,7 +107,9 @@ private:
 
     static constexpr int rows = 72, columns = 260; ///< of what is measured of the air
     /// Heights are drawn by asinh: metres near the ground have room, tree tops still fit.
-    static double bend(double h) { return std::asinh(h / 2.5); }
+    /// Of a slice they are even, as its distances are.
+    double bend(double h) const { return quality_ ? h : std::asinh(h / 2.5); }
+    double unbent(double b) const { return quality_ ? b : 2.5 * std::sinh(b); }
     Session& session_;
     reading::Transect reading_;
     QImage air_;

@@ -84,6 +84,27 @@ class TestFire : public QObject {
         session().picture().setWantedSamples(2);
     }
 
+    /// A fire of a hand's breadth, six metres off.
+    void smallFire(int frames)
+    {
+        scene::Project p = elements::newProject();
+        p.time.last = frames;
+        scene::Element& gas = p.add(*elements::findKind("plume"), "Plume");
+        gas.set("position", Vec3(0.f, 0.f, 0.f));
+        gas.set("size", Vec3(1.6f, 2.4f, 1.6f));
+        gas.set("voxel", 0.05);
+        gas.set("detail", std::string("preview"));
+        scene::Element& coals = p.add(*elements::findKind("feed"), "Feed");
+        coals.set("plume", std::string("plume"));
+        coals.set("position", Vec3(0.f, 0.3f, 0.f));
+        coals.set("temperature", 1400.0);
+        coals.set("smoke", 2.0);
+        p.find("shot")->set("position", Vec3(0.f, 1.2f, 6.f));
+        p.find("shot")->set("aim", Vec3(0.f, 1.2f, 0.f));
+        document().replace(p, {});
+        session().picture().setWantedSamples(1);
+    }
+
 private Q_SLOTS:
     void initTestCase() { test::prepareApplication(); }
     void init()
@@ -215,21 +236,7 @@ private Q_SLOTS:
 
     void aSliceShowsWhatIsInThePlumeAndFollowsIt()
     {
-        scene::Project p = elements::newProject();
-        p.time.last = 12;
-        scene::Element& gas = p.add(*elements::findKind("plume"), "Plume");
-        gas.set("position", Vec3(0.f, 0.f, 0.f));
-        gas.set("size", Vec3(1.6f, 2.4f, 1.6f));
-        gas.set("voxel", 0.05);
-        gas.set("detail", std::string("preview"));
-        scene::Element& coals = p.add(*elements::findKind("feed"), "Feed");
-        coals.set("plume", std::string("plume"));
-        coals.set("position", Vec3(0.f, 0.3f, 0.f));
-        coals.set("temperature", 1400.0);
-        p.find("shot")->set("position", Vec3(0.f, 1.2f, 6.f));
-        p.find("shot")->set("aim", Vec3(0.f, 1.2f, 0.f));
-        document().replace(p, {});
-        session().picture().setWantedSamples(1);
+        smallFire(12);
         auto& transect = *window_->findChild<TransectView*>();
         auto* button = transect.findChild<QPushButton*>("transectSlice");
         QTRY_VERIFY_WITH_TIMEOUT(shot() && button && button->isVisible(), 30000);
@@ -244,11 +251,10 @@ private Q_SLOTS:
         const auto at = [&](double distance, double height) {
             // By the widget's own scale, which is even here.
             const QRectF plot(46, 12, transect.width() - 92, transect.height() - 44);
-            const auto bend = [](double h) { return std::asinh(h / 2.5); };
             return QPointF(plot.left() + (distance - transect.nearest()) / (transect.farthest() - transect.nearest()) *
                                              plot.width(),
-                           plot.bottom() - (bend(height) - bend(transect.lowest())) /
-                                               (bend(transect.highest()) - bend(transect.lowest())) * plot.height());
+                           plot.bottom() -
+                               (height - transect.lowest()) / (transect.highest() - transect.lowest()) * plot.height());
         };
         choose("temperature");
         QCOMPARE(button->text(), QString("slice: temperature"));
@@ -289,22 +295,7 @@ private Q_SLOTS:
     void allBakedFramesAreExportedAndComeBackTheSame()
     {
         QTemporaryDir folder;
-        scene::Project p = elements::newProject();
-        p.time.last = 4;
-        scene::Element& gas = p.add(*elements::findKind("plume"), "Plume");
-        gas.set("position", Vec3(0.f, 0.f, 0.f));
-        gas.set("size", Vec3(1.6f, 1.6f, 1.6f));
-        gas.set("voxel", 0.05);
-        gas.set("detail", std::string("preview"));
-        scene::Element& coals = p.add(*elements::findKind("feed"), "Feed");
-        coals.set("plume", std::string("plume"));
-        coals.set("position", Vec3(0.f, 0.3f, 0.f));
-        coals.set("temperature", 1400.0);
-        coals.set("smoke", 2.0);
-        p.find("shot")->set("position", Vec3(0.f, 0.6f, 3.f));
-        p.find("shot")->set("aim", Vec3(0.f, 0.6f, 0.f));
-        document().replace(p, {});
-        session().picture().setWantedSamples(1);
+        smallFire(4);
         QString said;
         const auto listening = connect(&session(), &Session::failed, this, [&](const QString& words) { said = words; });
         session().exportVolume("plume", folder.filePath("smoke.####.vdb"), 0.f);

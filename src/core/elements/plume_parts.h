@@ -11,9 +11,19 @@ std::vector<media::Feed> feedsOf(const FreezeContext& c, const std::string& plum
 std::shared_ptr<const sim::Gas> keptGas(const BakedFrame& frame, Store& store);
 /// Voxels [m] and pace of a plume; nothing where the element is none.
 struct PlumeMeasures {
-    float voxel, pace;
+    float voxel, pace, around;
 };
 std::optional<PlumeMeasures> measuresOf(const scene::Element* plume);
+/// Which of a plume's baked frames is shown at the frame that is frozen.
+struct Retiming {
+    bool isOn = false;        ///< else the frame's own
+    bool isOver = false;      ///< nothing is shown
+    double frame = 0.0;       ///< may lie between two
+    double other = 0.0;       ///< the one that is faded in
+    float fade = 0.f;         ///< how much of that, 0…1
+    float frameSeconds = 0.f; ///< of the gas, from frame to frame
+};
+Retiming retimingOf(const FreezeContext& c);
 /// Ids of everything that a plume comes from.
 std::vector<std::string> originsOfPlumes(const scene::Project& project);
 } // namespace hygros::elements

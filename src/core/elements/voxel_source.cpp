@@ -1,9 +1,10 @@
 #include "elements/voxel_source.h"
 
 #include "elements/bake.h"
+#include "elements/plume_parts.h"
 #include "geometry/plate.h"
-#include "sim/smoke/gas_file.h"
 #include "sim/smoke/plume.h"
+#include "sim/smoke/retime.h"
 
 #include <algorithm>
 #include <cmath>
@@ -180,6 +181,13 @@ struct SeenKey {
     bool operator==(const SeenKey&) const = default;
 };
 
+struct RetimedKey {
+    std::vector<FileVersion> versions;
+    std::vector<float> shares;
+    std::vector<media::Wind> winds;
+    bool operator==(const RetimedKey&) const = default;
+};
+
 /// The baked frames of a plume.
 class BakedSource final : public VoxelSource {
 public:
@@ -187,17 +195,10 @@ public:
 
     VoxelAnswer at(double, VoxelGrid which) const override
     {
-        const auto frame = bakedFrame(c_);
-        if (!frame)
+        const Retiming retiming = retimingOf(c_);
+        const auto seen = retiming.isOn ? retimed(retiming) : asBaked();
+        if (!seen)
             return {};
-        const auto seen = c_.store.get(
-            SeenKey{frame->version},
-            [&] {
-                const Payload payload = frame->read();
-                const auto bytes = payload.bytes();
-                return std::make_shared<const sim::SeenGas>(sim::seenGas(bytes.subspan(sim::headOf(bytes)), c_.job));
-            },
-            &c_.job);
         if (which == VoxelGrid::Density)
             c_.tell("Hottest " +
                     formatQuantity(std::round(double(seen->temperature.values->most())), Quantity::Temperature) +
@@ -215,6 +216,63 @@ public:
     bool isPlaced() const override { return false; }
 
 private:
+    std::shared_ptr<const sim::SeenGas> asBaked() const
+    {
+        const auto frame = bakedFrame(c_);
+        if (!frame)
+            return nullptr;
+        return c_.store.get(
+            SeenKey{frame->version},
+            [&] {
+                const Payload payload = frame->read();
+                const auto bytes = payload.bytes();
+                return std::make_shared<const sim::SeenGas>(sim::seenGas(bytes.subspan(sim::headOf(bytes)), c_.job));
+            },
+            &c_.job);
+    }
+
+    /// Up to four baked frames: two moments that are cross-faded, each between two frames.
+    std::shared_ptr<const sim::SeenGas> retimed(const Retiming& r) const
+    {
+        const auto around = measuresOf(&c_.element)->around;
+        RetimedKey key;
+        std::vector<BakedFrame> frames;
+        const auto moment = [&](double frame) {
+            const int low = static_cast<int>(std::floor(frame + 1e-6));
+            const auto share = static_cast<float>(std::max(0.0, frame - low));
+            for (const int at : {low, share > 1e-4f ? low + 1 : low}) {
+                const auto baked = keptFrame(c_.whole, c_.element.id, at, c_.store);
+                if (!baked) {
+                    c_.note("Frame " + std::to_string(at) + ", which is shown here, is not baked.");
+                    return false;
+                }
+                frames.push_back(*baked);
+                key.versions.push_back(baked->version);
+            }
+            key.shares.push_back(share);
+            return true;
+        };
+        if (r.isOver)
+            return nullptr;
+        if (!moment(r.frame) || (r.fade > 0.f && !moment(r.other)))
+            return nullptr;
+        key.shares.push_back(r.fade);
+        if (r.frame != std::floor(r.frame) || r.fade > 0.f)
+            key.winds = c_.shot.airflow.winds;
+        c_.tell("Shows frame " + formatNumber(r.frame, 5) + ".");
+        return c_.store.get(
+            key,
+            [&] {
+                const auto gas = [&](std::size_t k) {
+                    return sim::between(keptGas(frames[2 * k], c_.store), keptGas(frames[2 * k + 1], c_.store),
+                                        key.shares[k], r.frameSeconds, key.winds);
+                };
+                const auto shown = r.fade > 0.f ? sim::mixed(gas(1), gas(0), r.fade) : gas(0);
+                return std::make_shared<const sim::SeenGas>(sim::seenGas(*shown, around, c_.job));
+            },
+            &c_.job);
+    }
+
     const FreezeContext& c_;
     const VolumeSettings& s_;
 };

@@ -1,6 +1,7 @@
 #include "sim/smoke/lattice.h"
 
 #include <algorithm>
+#include <cmath>
 #include <new>
 #include <sys/mman.h>
 
@@ -94,6 +95,23 @@ Activity Activity::shrunk(const Lattice& l) const
             out[l.block(bx, s.by, s.bz)] = inner;
         }
     return {l, std::move(out)};
+}
+
+float valueAt(const Lattice& l, const Field& f, const Vec3& cells)
+{
+    int low[3];
+    Vec3 on;
+    for (int a = 0; a < 3; ++a) {
+        const float floor = std::floor(cells[a]);
+        if (!(floor >= -1.f && floor < static_cast<float>(l.n[static_cast<std::size_t>(a)])))
+            return 0.f;
+        low[a] = static_cast<int>(floor);
+        on[a] = cells[a] - floor;
+    }
+    const float* v = f.data() + l.at(low[0], low[1], low[2]);
+    const auto along = [&](std::ptrdiff_t i) { return v[i] + (v[i + 1] - v[i]) * on.x; };
+    const auto flat = [&](std::ptrdiff_t i) { return along(i) + (along(i + l.row()) - along(i)) * on.y; };
+    return flat(0) + (flat(l.plane()) - flat(0)) * on.z;
 }
 
 Field FieldPool::take(const Activity& activity)

@@ -176,6 +176,9 @@ private:
     std::vector<Kept> kept_;
 };
 
+/// Between the values of a field, at a place counted in cells from where that of cell (0, 0, 0) stands; 0 beyond the
+/// lattice.
+float valueAt(const Lattice& lattice, const Field& field, const Vec3& cells);
 /// Largest size of a block's values.
 float largestIn(const Lattice& lattice, const float* values, int bx, int by, int bz);
 /// Sets a block to a value.

@@ -1,0 +1,295 @@
+/// Feed: what feeds a plume.
+#include "elements/plume_parts.h"
+#include "elements/plume_settings.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::elements {
+namespace {
+struct PointsKey {
+    Identity set;
+    float spacing, scale;
+    std::string material;
+    bool operator==(const PointsKey&) const = default;
+};
+
+/// Places all over a set's surface, in its own metres, closer than `spacing`; only of one material where it is named.
+std::shared_ptr<const std::vector<media::FeedPoint>> surfaceOf(const FreezeContext& c,
+                                                               const geometry::PlacedSet& placed, const Mat4& toOwn,
+                                                               float spacing, const std::string& material)
+{
+    constexpr std::size_t most = 400'000;
+    const float scale = Vec3(toOwn[0][0], toOwn[0][1], toOwn[0][2]).length();
+    return c.store.get(PointsKey{placed.set, spacing, scale, material}, [&] {
+        auto out = std::make_shared<std::vector<media::FeedPoint>>();
+        for (const geometry::Mesh& m : placed.set->meshes) {
+            if (!material.empty() &&
+                (m.material >= placed.set->materials.size() || placed.set->materials[m.material].name != material))
+                continue;
+            for (std::size_t i = 0; i + 2 < m.indices.size() && out->size() < most; i += 3) {
+                const Vec3 a = m.positions[m.indices[i]] * toOwn, b = m.positions[m.indices[i + 1]] * toOwn - a,
+                           d = m.positions[m.indices[i + 2]] * toOwn - a;
+                Vec3 normal = b.cross(d);
+                if (!(normal.length2() > 0.f)) // no area
+                    continue;
+                normal.normalize();
+                const int n = std::clamp(
+                    static_cast<int>(std::ceil(std::max({b.length(), d.length(), (b - d).length()}) / spacing)), 1,
+                    400);
+                for (int u = 0; u < n; ++u)
+                    for (int v = 0; u + v < n && out->size() < most; ++v)
+                        out->push_back({a + b * ((static_cast<float>(u) + 0.33f) / static_cast<float>(n)) +
+                                            d * ((static_cast<float>(v) + 0.33f) / static_cast<float>(n)),
+                                        normal});
+            }
+        }
+        return std::shared_ptr<const std::vector<media::FeedPoint>>(std::move(out));
+    });
+}
+
+/// Seconds since the project's first frame.
+double sinceFirst(const FreezeContext& c)
+{
+    return c.seconds - (c.whole.time.first - 1) / c.whole.time.rate.perSecond();
+}
+/// The first frame at which so much time has passed since the project's first.
+std::string frameAfter(const FreezeContext& c, double seconds)
+{
+    constexpr double rounding = 1e-6;
+    return std::to_string(c.whole.time.first +
+                          std::lround(std::ceil(seconds * c.whole.time.rate.perSecond() - rounding)));
+}
+/// Whether it feeds now, or within so many seconds: one that has no beginning did so all through the pre-roll.
+bool feedsNow(const FreezeContext& c, const FeedSettings& s, double within = 0.0)
+{
+    constexpr double rounding = 1e-6;
+    const double now = sinceFirst(c) + rounding;
+    return (s.begins <= 0.0 || now + within >= s.begins) && (s.lasts <= 0.0 || now < std::max(0.0, s.begins) + s.lasts);
+}
+
+std::optional<media::Feed> feedOf(const FreezeContext& c, const scene::Element& element, float voxel)
+{
+    const auto& s = element.as<FeedSettings>();
+    using Form = media::Feed::Form;
+    media::Feed f;
+    f.id = element.id;
+    f.half = s.size * 0.5f;
+    if (s.form == "object") {
+        const scene::Element* object = c.project.find(s.object);
+        const auto placed = object ? placedSet(c.project, *object, c.store, c.job) : std::nullopt;
+        if (!placed)
+            return std::nullopt;
+        f.form = Form::Points;
+        f.toWorld = placed->frame;
+        f.points = surfaceOf(c, *placed, placed->toWorld * placed->frame.inverse(), 0.6f * voxel, s.material);
+        if (s.within) { // of the faces only what lies in its box
+            auto kept = std::make_shared<std::vector<media::FeedPoint>>();
+            const Vec3 half = s.size * 0.5f;
+            for (const media::FeedPoint& p : *f.points) {
+                const Vec3 from = p.at * placed->frame - s.position;
+                if (std::abs(from.x) <= half.x && std::abs(from.y) <= half.y && std::abs(from.z) <= half.z)
+                    kept->push_back(p);
+            }
+            f.points = std::move(kept);
+        }
+        if (f.points->empty())
+            c.shot.notes.push_back(
+                {element.id,
+                 !s.material.empty() && std::none_of(placed->set->materials.begin(), placed->set->materials.end(),
+                                                     [&](const geometry::Material& m) { return m.name == s.material; })
+                     ? "The object has no material '" + s.material + "' any more: nothing feeds."
+                 : s.within ? "No face of the object lies in its box: nothing feeds."
+                            : "The object's faces have no area: nothing feeds."});
+        f.half = (placed->set->bounds.max - placed->set->bounds.min) * 0.5f;
+    } else {
+        f.form = s.form == "ball"   ? Form::Ball
+                 : s.form == "box"  ? Form::Box
+                 : s.form == "line" ? Form::Line
+                                    : Form::Disc;
+        Mat4 turn, move;
+        turn.rotate(Vec3(0.f, -radians(s.turn), 0.f));
+        move.setTranslation(s.position);
+        f.toWorld = turn * move * frameOf(c.project, s.follows, c.store, c.job).value_or(Mat4());
+    }
+    f.heat = std::max(0.f, static_cast<float>(s.temperature) - airAround);
+    f.soot = static_cast<float>(s.smoke * 1e-3);
+    f.fuel = static_cast<float>(s.fuel);
+    f.rate = feedsNow(c, s) ? static_cast<float>(s.rate) : 0.f;
+    f.pushes = (s.speed > 0.0 || s.outward != 0.0) && feedsNow(c, s, 1.0 / c.whole.time.rate.perSecond());
+    f.outward = static_cast<float>(s.outward);
+    const float climb = radians(s.climb), heading = radians(s.heading);
+    f.velocity = Vec3(std::sin(heading) * std::cos(climb), std::sin(climb), -std::cos(heading) * std::cos(climb)) *
+                 static_cast<float>(s.speed);
+    f.noise.scale = static_cast<float>(s.scaleNoise);
+    f.noise.contrast = static_cast<float>(s.contrast);
+    f.noise.octaves = 2;
+    f.noise.seed = static_cast<std::uint32_t>(s.seed);
+    f.noise.evolution = static_cast<float>(std::max(0.0, c.seconds * s.change + 1000.0));
+    return f;
+}
+} // namespace
+
+std::vector<media::Feed> feedsOf(const FreezeContext& c, const std::string& plume, float voxel)
+{
+    std::vector<media::Feed> feeds;
+    for (const scene::Element& e : c.project.elements) {
+        const auto* settings = settingsOf<FeedSettings>(&e);
+        if (!settings || c.project.silent(e) || settings->plume != plume)
+            continue;
+        if (auto f = feedOf(c, e, voxel))
+            feeds.push_back(std::move(*f));
+    }
+    return feeds;
+}
+
+Kind feedKind()
+{
+    using S = FeedSettings;
+    Kind k;
+    k.id = "feed";
+    k.label = "Feed";
+    k.help = "What feeds a plume: a shape or an object that gives it heat, fuel and smoke.";
+    k.family = scene::Family::Fire;
+    k.handles = [](const scene::Element&) {
+        Handles h;
+        h.place = "position";
+        h.turn = "turn";
+        return h;
+    };
+    scene::TableOf<S> t;
+    t.text("plume", "feeds", &S::plume).linked("plume").in("Feed").says("The plume that it feeds.");
+    t.choice("form", "form", &S::form, {"disc", "ball", "box", "line", "object"})
+        .in("Feed")
+        .says("Its shape, or the surface of a set object.");
+    t.text("object", "object", &S::object)
+        .linked("set")
+        .in("Feed")
+        .when("form=object")
+        .says("The set object whose surface feeds.");
+    t.text("material", "of material", &S::material)
+        .in("Feed")
+        .when("form=object")
+        .says("Only faces of the material of this name feed; empty: all.");
+    t.toggle("within", "only in its box", &S::within)
+        .in("Feed")
+        .when("form=object")
+        .says("Only faces in a box feed; its place and size stand below.");
+    t.number("temperature", "temperature", &S::temperature, Quantity::Temperature)
+        .hard(0, 1e4)
+        .soft(288, 2000)
+        .lead()
+        .in("Feed")
+        .says("Of what it gives; the air has 288 K.");
+    t.number("fuel", "fuel", &S::fuel, Quantity::Share)
+        .hard(0, 10)
+        .soft(0, 1)
+        .lead()
+        .in("Feed")
+        .says("Share of what it gives that burns; 0 gives smoke alone.");
+    t.number("smoke", "smoke", &S::smoke, Quantity::Plain)
+        .hard(0, 1e4)
+        .soft(0, 10)
+        .in("Feed")
+        .says("Grams of smoke in a cubic metre of what it gives; 1 hides what is 30 cm behind.");
+    t.number("rate", "rate", &S::rate, Quantity::Frequency)
+        .hard(0, 1000)
+        .soft(0, 30)
+        .in("Feed")
+        .says("How fast the air in it becomes like what it gives; 0 stops it.");
+    t.number("speed", "speed", &S::speed, Quantity::Speed)
+        .hard(0, 1000)
+        .soft(0, 20)
+        .in("Feed")
+        .says("What it gives comes out so fast; 0 leaves it to rise by itself.");
+    t.number("climb", "climbs", &S::climb, Quantity::Angle)
+        .hard(-90, 90)
+        .soft(-90, 90)
+        .in("Feed")
+        .says("Direction of that speed over the level; 90 is straight up.");
+    t.number("heading", "heading", &S::heading, Quantity::Angle)
+        .heading()
+        .hard(-3600, 3600)
+        .soft(-180, 360)
+        .in("Feed")
+        .says("Direction of that speed from north, clockwise.");
+    t.number("outward", "outward", &S::outward, Quantity::Speed)
+        .hard(-1000, 1000)
+        .soft(0, 20)
+        .in("Feed")
+        .says("Speed away from its middle as well, level from a disc; from an object straight off its faces.");
+    t.number("begins", "begins after", &S::begins, Quantity::Time)
+        .hard(0, 1e6)
+        .soft(0, 10)
+        .in("Feed")
+        .says("Counted from the first frame; at 0 it feeds through the pre-roll too.");
+    t.number("lasts", "lasts", &S::lasts, Quantity::Time)
+        .hard(0, 1e6)
+        .soft(0, 10)
+        .in("Feed")
+        .says("How long it feeds; 0 goes on to the end.");
+    t.number("contrast", "unevenness", &S::contrast, Quantity::Plain)
+        .hard(0, 4)
+        .soft(0, 2)
+        .in("Noise")
+        .says("0 feeds evenly; above 1 in places only.");
+    t.number("noiseScale", "noise scale", &S::scaleNoise, Quantity::Length)
+        .hard(0.001, 1e3)
+        .soft(0.02, 5)
+        .log()
+        .in("Noise")
+        .says("Size of its patches.");
+    t.number("change", "changes", &S::change, Quantity::Frequency)
+        .hard(0, 1000)
+        .soft(0, 10)
+        .in("Noise")
+        .says("How often a second the patches are others.");
+    t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Noise").says("Another number, another pattern.");
+    t.point("position", "position", &S::position).place().in("Place").says("Its middle.");
+    t.point("size", "size", &S::size)
+        .hard(0.001, 1e4)
+        .in("Place")
+        .says("Width, height and depth; a line is as thick as high.");
+    t.number("turn", "turn", &S::turn, Quantity::Angle)
+        .heading()
+        .hard(-3600, 3600)
+        .soft(-180, 180)
+        .in("Place")
+        .when("form=disc|ball|box|line")
+        .says("Turn about the vertical.");
+    t.text("follows", "goes with", &S::follows)
+        .linked("set")
+        .carrier()
+        .in("Place")
+        .when("form=disc|ball|box|line")
+        .says("A set, or a part of one, that it is fixed to.");
+    k.parameters = t.take();
+    k.make = [] { return std::make_shared<S>(); };
+    k.contribute = [](FreezeContext& c) {
+        const auto& s = c.element.as<S>();
+        const scene::Element* plume = c.project.find(s.plume);
+        if (!settingsOf<PlumeSettings>(plume))
+            return c.note("Choose the plume that it feeds.");
+        carried(c, s.follows); // says what is not there
+        const auto& p = plume->as<PlumeSettings>();
+        if (s.form == "object")
+            return;
+        const Vec3 at = s.position * frameOf(c.project, s.follows, c.store, c.job).value_or(Mat4());
+        if (std::abs(at.x - p.position.x) > 0.5f * p.size.x || std::abs(at.z - p.position.z) > 0.5f * p.size.z ||
+            at.y < p.position.y || at.y > p.position.y + p.size.y)
+            c.note("It lies outside of the plume's box: nothing comes of it there.");
+        else if (s.rate <= 0.0)
+            c.note("Its rate is 0: nothing flows.");
+        else if (!feedsNow(c, s))
+            c.tell(sinceFirst(c) < s.begins
+                       ? "It feeds from frame " + frameAfter(c, s.begins) + " on."
+                       : "It stopped feeding at frame " + frameAfter(c, std::max(0.0, s.begins) + s.lasts) + ".");
+        else if (s.fuel > 0.0 && s.temperature < p.ignition)
+            c.note("It is cooler than " + formatQuantity(p.ignition, Quantity::Temperature) +
+                   ", at which the plume's fuel burns: it stays dark unless something else lights it.");
+        if (std::min({s.size.x, s.size.z}) < static_cast<float>(p.cell()))
+            c.note("It is smaller than the plume's voxels.");
+    };
+    return k;
+}
+} // namespace hygros::elements
