@@ -119,10 +119,11 @@ void TransectView::setSlice(std::optional<sim::Quality> quality)
     const bool began = quality && !quality_;
     quality_ = quality;
     if (!quality_) {
-        slice_->want({}, {});
-        setLogarithmic(true);
+        setLogarithmic(wasLogarithmic_);
         return showAll();
     }
+    if (began)
+        wasLogarithmic_ = logarithmic_;
     const scene::Element* e = slicedElement();
     if (began && e)
         frameSlice(e->id);

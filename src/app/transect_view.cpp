@@ -10,6 +10,7 @@
 #include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace hygros::app {
 TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
@@ -44,7 +45,8 @@ TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent),
     });
     connect(&session.document(), &Document::projectReplaced, this, [this] {
         ranged_ = false;
-        quality_.reset();
+        if (std::exchange(quality_, std::nullopt))
+            setLogarithmic(wasLogarithmic_);
     });
     connect(&session.readings(), &Readings::readingsChanged, this, qOverload<>(&QWidget::update));
     connect(&session.readings(), &Readings::sightChanged, this, [this] {

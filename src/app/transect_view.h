@@ -123,6 +123,7 @@ private:
     QPushButton *scale_, *all_, *slicing_;
     GasSlice* slice_ = nullptr;
     std::optional<sim::Quality> quality_;
+    bool wasLogarithmic_ = true; ///< before there was a slice
     QPointF cursor_{-1, -1}, pannedFrom_;
     bool panning_ = false;
     std::string heldElement_, heldParameter_;

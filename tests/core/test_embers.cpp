@@ -1,6 +1,7 @@
 /// Embers: how they fly, what carries them, and how they are drawn.
 #include "elements/bake.h"
 #include "light/blackbody.h"
+#include "render/frame.h"
 #include "render/sparks.h"
 #include "sim/embers.h"
 #include "support.h"
@@ -255,6 +256,42 @@ private Q_SLOTS:
             QVERIFY2(lit > wide && lit < 6.0 * wide + 20.0, qPrintable(QString("%1 for %2").arg(lit).arg(wide)));
             spark.velocity = Vec3(0.f);
         }
+    }
+
+    void aFrameDrawsThemAsTheyAreNow()
+    {
+        media::Spark spark;
+        spark.at = Vec3(0.f, 0.f, -5.f);
+        spark.radius = 0.05f;
+        spark.radiance = Vec3(10.f);
+        auto shot = std::make_shared<shot::Shot>(dark(spark));
+        render::Frame frame(shot, 64, 32);
+        const std::atomic<bool> never{false};
+        QVERIFY(frame.traceSurfaces(0, never));
+        const auto light = [&] {
+            std::vector<float> rgb;
+            frame.quickPicture(rgb, never);
+            return sumOf(rgb);
+        };
+        const double bright = light();
+        QVERIFY(bright > 0.0);
+        const auto change = [&](const auto& how) {
+            auto next = std::make_shared<shot::Shot>(frame.shot());
+            how(*next);
+            frame.setAir(next, false);
+        };
+        change([](shot::Shot& s) { s.look.exposure = 3.f; }); // touches none of it
+        NEAR(light(), bright, 1e-5);
+        change([](shot::Shot& s) {
+            media::Medium haze;
+            haze.id = "haze";
+            haze.sigmaT = 0.2f;
+            haze.albedo = Vec3(0.f);
+            s.media = {haze};
+        });
+        NEAR(light(), bright * std::exp(-0.2 * 5.0), 0.03);
+        change([](shot::Shot& s) { s.sparks.clear(); });
+        QVERIFY(light() < 1e-6 * bright);
     }
 
     void whatLiesBeforeASparkDimsOrHidesIt()

@@ -132,6 +132,13 @@ private Q_SLOTS:
         scene::Project p = withObject();
         p.find("feed")->set("material", std::string("coals"));
         QVERIFY(notes(*elements::freeze(p, store_, job_), "feed", "no material 'coals'"));
+        // Once, also where a preview is fed as well.
+        p.find("plume")->set("detail", std::string("shot"));
+        const auto said = elements::freeze(p, store_, job_);
+        QCOMPARE(std::count_if(said->notes.begin(), said->notes.end(),
+                               [](const shot::Note& n) { return n.element == "feed" && n.isTrouble; }),
+                 1);
+        p.find("plume")->set("detail", std::string("preview"));
         p.find("feed")->set("material", std::string("line"));
         QVERIFY(notes(*elements::freeze(p, store_, job_), "feed", "no area"));
         p.find("feed")->set("material", std::string());

@@ -93,14 +93,6 @@ std::optional<media::Feed> feedOf(const FreezeContext& c, const scene::Element& 
             }
             f.points = std::move(kept);
         }
-        if (f.points->empty())
-            c.shot.notes.push_back(
-                {element.id,
-                 !s.material.empty() && std::none_of(placed->set->materials.begin(), placed->set->materials.end(),
-                                                     [&](const geometry::Material& m) { return m.name == s.material; })
-                     ? "The object has no material '" + s.material + "' any more: nothing feeds."
-                 : s.within ? "No face of the object lies in its box: nothing feeds."
-                            : "The object's faces have no area: nothing feeds."});
         f.half = (placed->set->bounds.max - placed->set->bounds.min) * 0.5f;
     } else {
         f.form = s.form == "ball"   ? Form::Ball
@@ -265,6 +257,23 @@ Kind feedKind()
         .says("A set, or a part of one, that it is fixed to.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
+    k.complete = [](FreezeContext& c) {
+        const auto& s = c.element.as<S>();
+        const auto plume = measuresOf(c.project.find(s.plume));
+        if (!plume || s.form != "object")
+            return;
+        const auto f = feedOf(c, c.element, plume->voxel); // its places are kept
+        if (!f || !f->points->empty())
+            return;
+        const scene::Element& object = *c.project.find(s.object);
+        const auto placed = placedSet(c.project, object, c.store, c.job);
+        const auto& materials = placed->set->materials;
+        c.note(!s.material.empty() && std::none_of(materials.begin(), materials.end(),
+                                                   [&](const geometry::Material& m) { return m.name == s.material; })
+                   ? "The object has no material '" + s.material + "' any more: nothing feeds."
+               : s.within ? "No face of the object lies in its box: nothing feeds."
+                          : "The object's faces have no area: nothing feeds.");
+    };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         const scene::Element* plume = c.project.find(s.plume);

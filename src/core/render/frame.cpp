@@ -31,6 +31,7 @@ Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
     rowNoise_ = rowBeams_ = rowBodies_ = rowLooks_;
     fitPlate();
     rowSurfaceNoise_.assign(static_cast<std::size_t>(height), 0);
+    sparks_ = SparkPicture(*shot_, width, height);
     setAir(shot_, true);
 }
 
@@ -39,7 +40,10 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
     const bool dependedOnAir = bodies_.onAir,
                others = static_cast<const shot::Bodies&>(*shot_) != static_cast<const shot::Bodies&>(*shot);
     const std::size_t noisyBefore = air_ ? air_->noisyCount() : 0;
+    const bool dimmed = others || shot_->media != shot->media || shot_->sparks != shot->sparks;
     shot_ = std::move(shot);
+    if (dimmed)
+        sparks_ = SparkPicture(*shot_, width_, height_);
     makeBodies();
     if (others || dependedOnAir || bodies_.onAir) {
         std::fill(rowBodies_.begin(), rowBodies_.end(), 0);
@@ -78,7 +82,6 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
         keptOf_ = std::move(sources);
     }
     keepVeilWisps();
-    sparks_ = SparkPicture(*shot_, width_, height_);
     ratios_.begin();
     paths_.reset();
     pathLooks_ = 0;
