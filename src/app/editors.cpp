@@ -280,9 +280,9 @@ bool isNarrow(const Parameter& parameter)
 QWidget* editorFor(Card& card, const Parameter& parameter)
 {
     using Make = QWidget* (*)(Card&, const Parameter&);
-    static const std::map<std::string, Make> named{{"density", densityEditor}, {"balls", ballEditor},
-                                                   {"grids", gridsEditor},     {"profile", profileEditor},
-                                                   {"tones", tonesEditor},     {"goboDrawing", goboEditor}};
+    static const std::map<std::string, Make> named{
+        {"density", densityEditor}, {"balls", ballEditor},       {"grids", gridsEditor}, {"profile", profileEditor},
+        {"tones", tonesEditor},     {"goboDrawing", goboEditor}, {"faces", facesEditor}};
     if (const auto own = named.find(parameter.editor); own != named.end())
         return own->second(card, parameter);
     if (!parameter.linksTo.empty())

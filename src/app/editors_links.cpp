@@ -1,6 +1,7 @@
 /// Fields of a card that name something else: an element of the project, a grid of a volume's file.
 #include "app/editors.h"
 #include "app/theme.h"
+#include "geometry/chosen_faces.h"
 
 #include <QBoxLayout>
 #include <QLabel>
@@ -158,5 +159,38 @@ QWidget* gridsEditor(Card& card, const scene::Parameter& parameter)
     card.onRefresh(pull);
     QObject::connect(&card.session().picture(), &Picture::shotChanged, facts, pull);
     return under(fileEditor(card, parameter), facts);
+}
+
+QWidget* facesEditor(Card& card, const scene::Parameter& parameter)
+{
+    QWidget* row = labelled(card, parameter);
+    auto* count = new QLabel(row);
+    count->setObjectName("paintedCount");
+    count->setFont(figureFont(11));
+    auto* paint = new QPushButton("Paint…", row);
+    paint->setObjectName("paintFaces");
+    paint->setToolTip("In the Picture, with a round brush");
+    auto* clear = new QPushButton("Clear", row);
+    clear->setObjectName("clearFaces");
+    clear->setToolTip("All faces feed again");
+    row->layout()->addWidget(count);
+    for (QPushButton* b : {paint, clear}) {
+        b->setStyleSheet(plainButton());
+        row->layout()->addWidget(b);
+    }
+    QObject::connect(paint, &QPushButton::clicked, &card, [&card] {
+        Selection& selection = card.session().selection();
+        const bool isOn = selection.task().what == Selection::Task::PaintFaces &&
+                          selection.task().element == card.element();
+        selection.begin(isOn ? Selection::Task{} : Selection::Task{Selection::Task::PaintFaces, card.element()});
+    });
+    QObject::connect(clear, &QPushButton::clicked, &card, [&card, &parameter] { card.set(parameter, std::string()); });
+    card.onRefresh([&card, count, clear, &parameter] {
+        const auto text = std::get<std::string>(card.value(parameter));
+        const auto chosen = geometry::ChosenFaces::parse(text);
+        count->setText(text.empty() ? "none" : chosen ? QString::number(chosen->count()) : "damaged");
+        clear->setEnabled(!text.empty());
+    });
+    return row;
 }
 } // namespace hygros::app

@@ -227,7 +227,64 @@ void MotionView::drawScale(QPainter& p)
     if (x >= r.left() - 1 && x <= r.right() + 1) {
         p.setPen(QPen(session_.document().isRecording() ? QColor("#D0654B") : t.accent, 1.2));
         p.drawLine(QPointF(x, r.top() - scaleShown), QPointF(x, std::min(r.bottom(), r.top() - scrolled_ + height_)));
+        if (const QRectF below = probePlot(); below.height() > 0.0)
+            p.drawLine(QPointF(x, below.top()), QPointF(x, below.bottom()));
     }
+}
+
+void MotionView::drawProbe(QPainter& p)
+{
+    const Theme& t = Theme::now();
+    const QRectF r = probePlot().adjusted(0, 1, 0, 0);
+    p.fillRect(r, t.window);
+    p.setFont(textFont(11));
+    p.setPen(t.text);
+    p.drawText(QRectF(12, r.top() + 2, nameWidthShown - 20, 18), Qt::AlignLeft | Qt::AlignVCenter,
+               QFontMetrics(p.font()).elidedText(probe_.name(), Qt::ElideRight, static_cast<int>(nameWidthShown) - 24));
+    const auto& values = probe_.values();
+    const auto said = [&](double value) {
+        return QString::fromStdString(elements::probeText(value, probe_.quality()));
+    };
+    const auto now = values.find(session_.document().frame());
+    p.setFont(figureFont(10));
+    p.setPen(t.quiet);
+    p.drawText(QRectF(12, r.top() + 22, nameWidthShown - 20, 16), Qt::AlignLeft | Qt::AlignVCenter,
+               now == values.end() ? QString("this frame is not baked") : said(now->second));
+    if (values.empty())
+        return;
+    double low = values.begin()->second, high = low, sum = 0.0;
+    for (const auto& [frame, value] : values) {
+        low = std::min(low, value);
+        high = std::max(high, value);
+        sum += value;
+    }
+    p.drawText(QRectF(12, r.top() + 40, nameWidthShown - 20, 16), Qt::AlignLeft | Qt::AlignVCenter,
+               "mean " + said(sum / static_cast<double>(values.size())));
+    const double pad = std::max(0.05 * (high - low), 1e-4 * std::max(1.0, std::abs(high)));
+    const auto yOf = [&](double value) {
+        return r.bottom() - 8.0 - (value - low + pad) / (high - low + 2.0 * pad) * (r.height() - 16.0);
+    };
+    for (const double value : high > low ? std::vector<double>{low, high} : std::vector<double>{low}) {
+        p.setPen(QPen(t.rule, 1, Qt::DotLine));
+        p.drawLine(QPointF(r.left(), yOf(value)), QPointF(r.right(), yOf(value)));
+        p.setPen(t.quiet);
+        p.drawText(QRectF(r.right() + 5, yOf(value) - 7, 62, 14), Qt::AlignLeft | Qt::AlignVCenter, said(value));
+    }
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setClipRect(r);
+    p.setPen(QPen(t.text, 1.4));
+    QPolygonF line;
+    int before = values.begin()->first - 1;
+    for (const auto& [frame, value] : values) {
+        if (frame != before + 1) { // a frame between is not baked
+            p.drawPolyline(line);
+            line.clear();
+        }
+        before = frame;
+        line << QPointF(xOf(frame), yOf(value));
+    }
+    p.drawPolyline(line);
+    p.setClipping(false);
 }
 
 void MotionView::paintEvent(QPaintEvent*)
@@ -235,6 +292,12 @@ void MotionView::paintEvent(QPaintEvent*)
     const Theme& t = Theme::now();
     QPainter p(this);
     p.fillRect(rect(), t.panel);
+    p.setFont(textFont(12));
+    p.setPen(t.quiet);
+    if (probe_.isOn())
+        drawProbe(p);
+    if (lanes_.empty() && probe_.isOn())
+        return drawScale(p);
     p.setFont(textFont(12));
     p.setPen(t.quiet);
     if (lanes_.empty()) {

@@ -14,11 +14,12 @@
 namespace hygros::app {
 namespace {
 constexpr double tall = 116.0, rightEdge = 66.0; ///< height of an open lane; room for its figures
-}
+constexpr double probeTall = 128.0, mostForProbe = 0.6;
+} // namespace
 
 MotionView::MotionView(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), frameField_(new QLineEdit(this)), valueField_(new QLineEdit(this)),
-      wayField_(new QComboBox(this)), snap_(new QCheckBox("whole frames", this))
+    : QWidget(parent), session_(session), probe_(session), frameField_(new QLineEdit(this)),
+      valueField_(new QLineEdit(this)), wayField_(new QComboBox(this)), snap_(new QCheckBox("whole frames", this))
 {
     setObjectName("motion");
     setAccessibleName("Motion");
@@ -59,6 +60,7 @@ MotionView::MotionView(Session& session, QWidget* parent)
         open_.clear();
         pull();
     });
+    connect(&probe_, &ProbeCurve::changed, this, qOverload<>(&QWidget::update));
     pull();
 }
 
@@ -66,7 +68,15 @@ QRectF MotionView::plot() const
 {
     const double top = headerShown + scaleShown;
     return {nameWidthShown, top, std::max(40.0, width() - nameWidthShown - rightEdge),
-            std::max(20.0, height() - top - 4.0)};
+            std::max(20.0, height() - top - 4.0 - probePlot().height())};
+}
+QRectF MotionView::probePlot() const
+{
+    const double top = headerShown + scaleShown, room = height() - top - 4.0,
+                 tallest = !probe_.isOn()   ? 0.0
+                           : lanes_.empty() ? room
+                                            : std::min(probeTall, mostForProbe * room);
+    return {nameWidthShown, height() - 4.0 - tallest, std::max(40.0, width() - nameWidthShown - rightEdge), tallest};
 }
 double MotionView::xOf(double frame) const
 {
@@ -124,6 +134,11 @@ void MotionView::pull()
         const scene::Track* track = e ? e->track(k->parameter) : nullptr;
         k = track && track->at(k->frame) ? std::next(k) : chosen_.erase(k);
     }
+    std::string probe;
+    for (const std::string& id : session_.selection().chosen())
+        if (const scene::Element* e = whole_.find(id); e && e->kind->id == "probe")
+            probe = id;
+    probe_.want(probe);
     layOut();
     showChosen();
     update();

@@ -3,7 +3,7 @@
 /// pins; opened by its name it shows the curve, with what stirs make of it. Keys are chosen by clicks or a frame drawn
 /// around them, dragged in time (and in an open lane in value), stretched about the play head by the grips over them,
 /// copied to another element, typed.
-#include "app/session.h"
+#include "app/probe_curve.h"
 #include "scene/key_edit.h"
 
 #include <QWidget>
@@ -31,6 +31,9 @@ public:
     std::optional<QPointF> grip(bool last) const;
     double xOf(double frame) const;
     double frameAt(double x) const;
+    const ProbeCurve& probe() const { return probe_; }
+    /// Where what a chosen probe reads is drawn, under the lanes.
+    QRectF probePlot() const;
     /// Lanes, without header and names.
     QRectF plot() const;
 
@@ -78,6 +81,7 @@ private:
     void drawCurve(QPainter& p, const Lane& lane);
     void drawKeys(QPainter& p, const Lane& lane);
     void drawScale(QPainter& p);
+    void drawProbe(QPainter& p);
     /// The ends of a key's slope handles in an open lane: what comes in, what goes out.
     std::optional<QPointF> slopeHandle(const Lane& lane, const scene::KeyPlace& key, int component, bool out) const;
     void dragKeys(const QPointF& to);
@@ -91,6 +95,7 @@ private:
     void setWay(scene::Way way);
 
     Session& session_;
+    ProbeCurve probe_;
     scene::Project whole_; ///< as last pulled
     std::vector<Lane> lanes_;
     std::set<LaneId> open_;

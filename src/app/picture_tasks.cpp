@@ -35,6 +35,8 @@ void PictureView::changeTask()
         taskText_->setText("Click what it is to shine at.");
     else if (what == Selection::Task::Focus)
         taskText_->setText("Click what is to be sharp.");
+    else if (what == Selection::Task::PaintFaces)
+        taskText_->setText(brush_.words());
     else if (what == Selection::Task::Horizon)
         taskText_->setText("Drag the line to the plate's horizon; drag the mark to a place on the ground, 0 m high.");
     taskBar_->adjustSize();
@@ -90,13 +92,18 @@ bool PictureView::pressPlace(const QPointF& p)
     return true;
 }
 
-bool PictureView::pressTask(const QPointF& p)
+bool PictureView::pressTask(const QPointF& p, Qt::KeyboardModifiers modifiers)
 {
     const auto what = session_.selection().task().what;
     if (what == Selection::Task::Nothing)
         return false;
     if (what == Selection::Task::PlaceLamp || what == Selection::Task::AimLamp || what == Selection::Task::PlaceTaken)
         return pressPlace(p);
+    if (what == Selection::Task::PaintFaces) {
+        brush_.press(p, size(), modifiers & Qt::ShiftModifier);
+        update();
+        return true;
+    }
     if (what == Selection::Task::Horizon) {
         heldMark_ = QLineF(groundMark(), p).length() < 14 ? HeldMark::Ground
                     : std::abs(p.y() - horizonY()) < 9    ? HeldMark::Horizon
@@ -212,6 +219,8 @@ void PictureView::releaseTask()
 
 void PictureView::drawTask(QPainter& p)
 {
+    if (brush_.isOn())
+        brush_.paint(p, size(), cursor_);
     p.setRenderHint(QPainter::Antialiasing);
     const QColor accent("#B4C95A");
     if (session_.selection().task().what == Selection::Task::KnownLength) {

@@ -17,7 +17,7 @@ namespace hygros::app {
 using geometry::Camera;
 
 PictureView::PictureView(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), handles_(session), path_(session)
+    : QWidget(parent), session_(session), handles_(session), path_(session), brush_(session)
 {
     setObjectName("picture");
     setFocusPolicy(Qt::ClickFocus);
@@ -222,7 +222,7 @@ void PictureView::mousePressEvent(QMouseEvent* e)
         return;
     }
     if (e->button() == Qt::LeftButton &&
-        (pressTask(e->position()) ||
+        (pressTask(e->position(), e->modifiers()) ||
          (aids_ && (handles_.press(e->position(), size()) || path_.press(e->position(), size())))))
         return;
     button_ = e->button();
@@ -246,6 +246,11 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
         setCursor(Qt::SplitHCursor);
         return;
     }
+    if (brush_.isHeld()) {
+        brush_.drag(e->position(), size());
+        update();
+        return;
+    }
     if (handles_.isHeld() || path_.isHeld() || heldMark_ != HeldMark::None) {
         if (path_.isHeld())
             path_.drag(e->position(), size(), e->modifiers() & Qt::ShiftModifier);
@@ -257,7 +262,7 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
         return;
     }
     if (button_ == Qt::NoButton) {
-        litHandle_ = aids_ ? handles_.partAt(e->position(), size()) : PictureHandles::Part::None;
+        litHandle_ = aids_ && !brush_.isOn() ? handles_.partAt(e->position(), size()) : PictureHandles::Part::None;
         const bool onPath = aids_ && path_.keyAt(e->position(), size());
         setCursor(onPath || litHandle_ != PictureHandles::Part::None                 ? Qt::PointingHandCursor
                   : session_.selection().task().what == Selection::Task::KnownLength ? Qt::CrossCursor
@@ -273,7 +278,7 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
     last_ = e->pos();
     Camera c = session_.picture().camera();
     const geometry::View view(c, width(), height());
-    if (button_ == Qt::LeftButton) {
+    if (button_ == Qt::LeftButton || button_ == Qt::MiddleButton) {
         const float yaw = -static_cast<float>(by.x()) * 0.005f;
         float pitch = -static_cast<float>(by.y()) * 0.005f;
         // Never over the top: the view stays within 85° of level.
@@ -302,16 +307,23 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e)
 {
     if (std::exchange(heldSeam_, false))
         return;
+    if (brush_.isHeld()) {
+        brush_.release();
+        taskText_->setText(brush_.words());
+        taskBar_->adjustSize();
+        update();
+        return;
+    }
     if (handles_.isHeld())
         return handles_.release();
     if (path_.isHeld())
         return path_.release();
     if (heldMark_ != HeldMark::None)
         return releaseTask();
-    if (session_.selection().task().what != Selection::Task::Nothing)
-        return;
     const bool click = button_ == Qt::LeftButton && (e->pos() - press_).manhattanLength() < 4;
     button_ = Qt::NoButton;
+    if (session_.selection().task().what != Selection::Task::Nothing)
+        return;
     if (!click || session_.picture().state().image.isNull())
         return;
     for (std::size_t i = 0; i < session_.readings().pins().size(); ++i) {
@@ -324,6 +336,11 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e)
 
 void PictureView::wheelEvent(QWheelEvent* e)
 {
+    if (brush_.isOn() && (e->modifiers() & Qt::ControlModifier)) {
+        brush_.resize(e->angleDelta().y() / 120.0);
+        update();
+        return;
+    }
     Camera c = session_.picture().camera();
     const float distance = std::clamp(distanceAt(e->position().toPoint()), 0.5f, 200.f);
     const geometry::View view(c, width(), height());

@@ -2,6 +2,7 @@
 /// The Picture. Left drag turns about the point under the cursor, right drag moves sideways, the wheel goes nearer or
 /// farther: all of it a free look that leaves the shot alone; a button or Home goes back. A click drops a pin, whose
 /// line of sight the Sounding shows.
+#include "app/picture_brush.h"
 #include "app/picture_handles.h"
 #include "app/picture_path.h"
 
@@ -30,6 +31,7 @@ public:
     /// Where the live picture ends and the reference begins while both are shown [pixels].
     double seam() const { return seam_ * width(); }
     const PicturePath& path() const { return path_; }
+    const PictureBrush& brush() const { return brush_; }
     QSize minimumSizeHint() const override { return {480, 270}; }
 
 public Q_SLOTS:
@@ -54,7 +56,7 @@ private:
     void drawPins(QPainter& painter);
     void drawTask(QPainter& painter);
     void changeTask();
-    bool pressTask(const QPointF& p);
+    bool pressTask(const QPointF& p, Qt::KeyboardModifiers modifiers);
     bool pressPlace(const QPointF& p);
     void dragTask(const QPointF& p);
     void releaseTask();
@@ -67,6 +69,7 @@ private:
     Session& session_;
     PictureHandles handles_;
     PicturePath path_;
+    PictureBrush brush_;
     PictureHandles::Part litHandle_ = PictureHandles::Part::None;
     // The task in work: its words and its end; the two points of a known length; what is held of horizon and ground.
     QWidget* taskBar_;

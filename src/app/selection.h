@@ -35,7 +35,7 @@ public:
 
     /// Something that is being done by clicking in the Picture.
     struct Task {
-        enum What { Nothing, KnownLength, Horizon, PlaceLamp, AimLamp, PlaceTaken, Focus } what = Nothing;
+        enum What { Nothing, KnownLength, Horizon, PlaceLamp, AimLamp, PlaceTaken, Focus, PaintFaces } what = Nothing;
         std::string element;
     };
     void begin(const Task& task);

@@ -4,6 +4,7 @@
 #include "app/card.h"
 #include "app/card_column.h"
 #include "app/lead_ruler.h"
+#include "app/motion_view.h"
 #include "app/picture_view.h"
 #include "app/time_strip.h"
 #include "app/transect_view.h"
@@ -15,6 +16,8 @@
 #include <QPushButton>
 #include <QTemporaryDir>
 #include <QToolButton>
+#include <QWheelEvent>
+#include <fstream>
 
 using namespace hygros;
 using namespace hygros::app;
@@ -341,6 +344,110 @@ private Q_SLOTS:
         QVERIFY(most > 1.f && hot > 800.f);
         QVERIFY2(apart < 1e-3f * most, qPrintable(QString("%1 of %2").arg(apart).arg(most)));
         QVERIFY2(other < 1e-3f * hot, qPrintable(QString("%1 of %2").arg(other).arg(hot)));
+    }
+
+    void facesArePaintedWithABrush()
+    {
+        // A wall of 8 × 8 squares, three metres off.
+        QTemporaryDir folder;
+        const std::filesystem::path file = std::filesystem::path(folder.path().toStdString()) / "wall.obj";
+        {
+            std::ofstream out(file);
+            out << "o wall\n";
+            for (int y = 0; y <= 8; ++y)
+                for (int x = 0; x <= 8; ++x)
+                    out << "v " << (x - 4) * 0.25 << ' ' << y * 0.25 << " 0\n";
+            for (int y = 0; y < 8; ++y)
+                for (int x = 0; x < 8; ++x)
+                    out << "f " << y * 9 + x + 1 << ' ' << y * 9 + x + 2 << ' ' << y * 9 + x + 11 << ' '
+                        << y * 9 + x + 10 << '\n';
+        }
+        smallFire(4);
+        document().edit("a wall", [&](scene::Project& p) {
+            p.add(*elements::findKind("set"), "Wall").set("file", file.string());
+            p.find("feed")->set("form", std::string("object"));
+            p.find("feed")->set("object", std::string("wall"));
+            p.find("shot")->set("position", Vec3(0.f, 1.f, 3.f));
+            p.find("shot")->set("aim", Vec3(0.f, 1.f, 0.f));
+        });
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->scene->triangles() == 128 && session().picture().state().depth,
+                                 60000);
+        window_->unfold("feed");
+        QVERIFY(test::pressButton(*window_, "paintFaces"));
+        QVERIFY(view().brush().isOn());
+        const auto painted = [&] {
+            const auto chosen = geometry::ChosenFaces::parse(
+                std::get<std::string>(document().project().find("feed")->value("painted")));
+            return chosen ? int(chosen->count()) : -1;
+        };
+        const geometry::View eye(session().picture().camera(), view().width(), view().height());
+        const auto pixel = [&](float x, float y) {
+            Vec2 at(0.f);
+            float depth = 0.f;
+            eye.project(Vec3(x, y, 0.f), at, depth);
+            return QPointF(double(at.x), double(at.y));
+        };
+        // A brush smaller than a square, along the middle of the lowest row: its sixteen triangles and no other.
+        for (int i = 0; i < 40 && view().brush().radius() > 4.0; ++i) {
+            QWheelEvent wheel(pixel(0.f, 1.f), view().mapToGlobal(pixel(0.f, 1.f)), {}, {0, -120}, Qt::NoButton,
+                              Qt::ControlModifier, Qt::NoScrollPhase, false);
+            QApplication::sendEvent(&view(), &wheel);
+        }
+        QVERIFY(view().brush().radius() <= 4.0);
+        QTest::mousePress(&view(), Qt::LeftButton, {}, pixel(-0.99f, 0.125f).toPoint());
+        for (int i = 1; i <= 200; ++i)
+            QTest::mouseMove(&view(), pixel(-0.99f + 1.98f * float(i) / 200.f, 0.125f).toPoint());
+        QTest::mouseRelease(&view(), Qt::LeftButton, {}, pixel(0.99f, 0.125f).toPoint());
+        QCOMPARE(painted(), 16);
+        QVERIFY(window_->findChild<QLabel*>("taskText")->text().contains("16 painted"));
+        QCOMPARE(window_->findChild<QLabel*>("paintedCount")->text(), QString("16"));
+        // With Shift one square's two triangles go again; each stroke is one step.
+        QTest::mouseClick(&view(), Qt::LeftButton, Qt::ShiftModifier, pixel(0.125f, 0.125f).toPoint());
+        QVERIFY2(painted() == 14 || painted() == 15, qPrintable(QString::number(painted())));
+        document().undo();
+        QCOMPARE(painted(), 16);
+        document().undo();
+        QCOMPARE(painted(), 0);
+        document().redo();
+        QTest::keyClick(&view(), Qt::Key_Escape);
+        QVERIFY(!view().brush().isOn());
+        // Only the lowest row feeds now.
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && !shot()->airflow.plumes.empty() &&
+                                     !shot()->airflow.plumes[0].feeds.empty() &&
+                                     std::all_of(shot()->airflow.plumes[0].feeds[0].points->begin(),
+                                                 shot()->airflow.plumes[0].feeds[0].points->end(),
+                                                 [](const media::FeedPoint& f) { return f.at.y < 0.26f; }),
+                                 30000);
+        QVERIFY(test::pressButton(*window_, "clearFaces"));
+        QCOMPARE(painted(), 0);
+    }
+
+    void aProbesCurveStandsOnTheMotionPage()
+    {
+        smallFire(10);
+        QVERIFY(test::settle(session()));
+        document().edit("a probe", [&](scene::Project& p) {
+            scene::Element& probe = p.add(*elements::findKind("probe"), "Over the coals");
+            probe.set("plume", std::string("plume"));
+            probe.set("position", Vec3(0.f, 0.35f, 0.f));
+        });
+        window_->findChild<Bench*>()->showPage("Motion");
+        const std::string id = idOf("probe");
+        session().selection().setSelected(id);
+        auto& motion = *window_->findChild<MotionView*>();
+        QVERIFY(motion.probe().isOn());
+        QVERIFY(motion.probePlot().height() > 60.0);
+        QVERIFY(motion.probe().values().empty());
+        session().baker().bake("plume");
+        QTRY_COMPARE_WITH_TIMEOUT(int(motion.probe().values().size()), 10, 60000);
+        QVERIFY(motion.probe().values().at(10) > 400.0);
+        // Elsewhere it reads something else; of what is nowhere in the plume, the air's temperature.
+        document().setValue(id, "position", Vec3(0.f, 30.f, 0.f));
+        QTRY_VERIFY_WITH_TIMEOUT(motion.probe().values().size() == 10 && motion.probe().values().at(10) == 288.0,
+                                 30000);
+        session().selection().setSelected("shot");
+        QVERIFY(!motion.probe().isOn());
+        QCOMPARE(motion.probePlot().height(), 0.0);
     }
 
     void glowAndPalingAreOnTheLooksCard()

@@ -1,6 +1,8 @@
 /// What feeds a plume: chosen faces of an object, motion off its surface, when it begins and ends; and the recipes.
 #include "elements/bake.h"
 #include "elements/plume_join.h"
+#include "geometry/chosen_faces.h"
+#include "image/image.h"
 #include "scene/recipe.h"
 #include "sim/smoke/plume.h"
 #include "sim/smoke/stamps.h"
@@ -125,6 +127,141 @@ private Q_SLOTS:
                     (l.middle(x, y, z).x < 0.9f ? left : right) += double(gas.heat.data()[l.at(x, y, z)]);
         QCOMPARE(left, 0.0);
         QVERIFY(right > 0.0);
+    }
+
+    void paintedFacesAloneFeed()
+    {
+        scene::Project p = withObject();
+        JobControl job;
+        const auto set = elements::placedSet(p, *p.find("hearth"), store_, job)->set;
+        // The faces whose middle lies at x 1…2, wherever the file's reader has put them.
+        std::map<std::size_t, std::vector<bool>> on;
+        std::size_t wanted = 0;
+        for (std::size_t m = 0; m < set->meshes.size(); ++m) {
+            const geometry::Mesh& mesh = set->meshes[m];
+            on[m].resize(mesh.indices.size() / 3);
+            for (std::size_t i = 0; i < on[m].size(); ++i) {
+                on[m][i] = mesh.positions[mesh.indices[3 * i]].x + mesh.positions[mesh.indices[3 * i + 1]].x > 1.9f;
+                wanted += on[m][i];
+            }
+        }
+        const geometry::ChosenFaces faces(*set, on);
+        QCOMPARE(faces.count(), wanted);
+        QVERIFY(wanted >= 2);
+        // As text and back they are the same.
+        const auto again = geometry::ChosenFaces::parse(faces.text());
+        QVERIFY(again && again->text() == faces.text() && again->count() == wanted && again->on(*set).gone == 0);
+        p.find("feed")->set("painted", faces.text());
+        for (const media::FeedPoint& point : *feedOf(p).points)
+            QVERIFY((point.at * feedOf(p).toWorld).x >= 1.f);
+        QVERIFY(feedOf(p).points->size() > 20);
+        QVERIFY(!notes(*elements::freeze(p, store_, job_), "feed", "painted"));
+        // What was painted survives the project's file.
+        const fs::path file = inside("painted.hygros");
+        scene::saveProject(p, file);
+        const scene::Project loaded = scene::loadProject(file, elements::findKind);
+        QCOMPARE(std::get<std::string>(loaded.find("feed")->value("painted")), faces.text());
+        // Another mesh under the same name: none of them is there.
+        {
+            std::ofstream(inside("hearth.obj")) << "mtllib hearth.mtl\no hearth\n"
+                                                   "v -2 0.5 0\nv -1 0.5 0\nv -1 0.5 1\nv -2 0.5 1\nv 0 1 0\n"
+                                                   "usemtl embers\nf 1 2 5\nf 2 3 5\nf 3 4 5\nf 4 1 5\n";
+        }
+        QVERIFY(
+            notes(*elements::freeze(p, store_, job_), "feed", "none of the " + std::to_string(wanted) + " is there"));
+        QVERIFY(feedOf(p).points->empty());
+        for (const char* damaged :
+             {"x", "12 3", "12 3 0-9 m\n", "12 3 2,1 m\n", "12 3 1- m\n", "12 99999999999999 1 m"}) {
+            p.find("feed")->set("painted", std::string(damaged));
+            if (std::string(damaged) != "12 99999999999999 1 m")
+                QVERIFY2(!geometry::ChosenFaces::parse(damaged), damaged);
+            QVERIFY2(elements::freeze(p, store_, job_) && feedOf(p).points->empty(), damaged);
+        }
+        p.find("feed")->set("painted", std::string("x"));
+        QVERIFY(notes(*elements::freeze(p, store_, job_), "feed", "cannot be read"));
+    }
+
+    void aPictureMasksWhatFeeds()
+    {
+        // White at the back left quarter alone.
+        constexpr int n = 64;
+        std::vector<std::uint8_t> rgb(std::size_t(n) * n * 3, 0);
+        for (int y = 0; y < n / 2; ++y)
+            for (int x = 0; x < n / 2; ++x)
+                for (int c = 0; c < 3; ++c)
+                    rgb[std::size_t((y * n + x) * 3 + c)] = 255;
+        image::writePng(inside("mask.png"), n, n, rgb);
+        scene::Project p = fed();
+        p.find("feed")->set("form", std::string("box"));
+        p.find("feed")->set("position", Vec3(0.f, 0.5f, 0.f));
+        p.find("feed")->set("size", Vec3(2.f, 0.4f, 2.f));
+        p.find("feed")->set("contrast", 0.0);
+        const auto shares = [&] {
+            const auto shot = elements::freeze(p, store_, job_);
+            const Lattice l = PlumeSolver::latticeOf(shot->airflow.plumes.at(0));
+            const media::Feed& f = shot->airflow.plumes[0].feeds.at(0);
+            std::array<double, 4> quarters{}; // back left, back right, front left, front right
+            for (const auto& [c, share] : inflowOf(f, f.toWorld, l).cells) {
+                const Vec3 at = l.middle(c[0], c[1], c[2]);
+                quarters[std::size_t((at.x > 0.f) + 2 * (at.z > 0.f))] += double(share);
+            }
+            return quarters;
+        };
+        const auto whole = shares();
+        NEAR(whole[0], whole[3], 1e-3);
+        p.find("feed")->set("mask", std::string("mask.png"));
+        const auto masked = shares();
+        NEAR(masked[0], whole[0], 0.06);
+        QVERIFY2(masked[1] + masked[2] + masked[3] < 0.06 * whole[0], qPrintable(QString::number(masked[3])));
+        std::ofstream(inside("mask.png")) << "no picture";
+        THROWS_SAYING(elements::freeze(p, store_, job_), "mask.png");
+    }
+
+    void embersLeaveATrail()
+    {
+        scene::Project p = fed();
+        p.time.last = 6;
+        p.baked = inside("trail");
+        FrameStore frames(p.baked);
+        p.find("feed")->set("position", Vec3(0.f, 0.f, 0.f));
+        p.find("feed")->set("temperature", 1400.0);
+        elements::bake(p, "plume", frames, store_, job_);
+        scene::Element& sparks = p.add(*elements::findKind("embers"), "Sparks");
+        sparks.set("plume", std::string("plume"));
+        sparks.set("rate", 200.0);
+        sparks.set("scatter", 3.0);
+        scene::Element& smoke = p.add(*elements::findKind("plume"), "Trails");
+        smoke.set("size", Vec3(6.f, 4.f, 6.f));
+        smoke.set("position", Vec3(0.f, -1.f, 0.f));
+        smoke.set("detail", std::string("preview"));
+        scene::Element& trail = p.add(*elements::findKind("feed"), "Trail");
+        trail.set("plume", std::string("trails"));
+        trail.set("form", std::string("embers"));
+        trail.set("smoke", 1.0);
+        QVERIFY(notes(*elements::freeze(p, store_, job_), "trail", "Choose the embers"));
+        trail.set("particles", std::string("sparks"));
+        QVERIFY(notes(*elements::freeze(p, store_, job_), "trail", "is not baked at this frame"));
+        elements::bake(p, "sparks", frames, store_, job_);
+        p.frame = 6;
+        const auto shot = elements::freeze(p, store_, job_);
+        QVERIFY(!notes(*shot, "trail", "not baked"));
+        const media::Plume* trails = nullptr;
+        for (const media::Plume& one : shot->airflow.plumes)
+            if (one.id == "trails")
+                trails = &one;
+        QVERIFY(trails && trails->feeds.size() == 1);
+        const auto& points = *trails->feeds[0].points;
+        QVERIFY(points.size() > shot->sparks.at(0).all->size());
+        // Closer than a voxel on the way that each has come since the last frame.
+        for (const media::Spark& s : *shot->sparks[0].all)
+            QVERIFY(std::any_of(points.begin(), points.end(),
+                                [&](const media::FeedPoint& f) { return (f.at - s.at).length() < 1e-4f; }));
+        elements::bake(p, "trails", frames, store_, job_);
+        const auto kept = elements::keptFrame(p, "trails", 6, store_);
+        QVERIFY(kept);
+        // Those that ride the plume itself are refused in words.
+        trail.set("plume", std::string("plume"));
+        QVERIFY(notes(*elements::freeze(p, store_, job_), "trail", "choose those of another"));
     }
 
     void facesThatAreNotThereAreSaid()

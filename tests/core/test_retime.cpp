@@ -1,7 +1,9 @@
 /// Baked gas at other times than its own.
 #include "elements/plume_parts.h"
+#include "elements/probe.h"
 #include "lattices.h"
 #include "sim/smoke/retime.h"
+#include "sim/smoke/sharpen.h"
 #include "support.h"
 
 #include <QTemporaryDir>
@@ -185,6 +187,111 @@ private Q_SLOTS:
         QVERIFY(alike(seen(held, 4), seen(p, 7)));
         QVERIFY(alike(seen(held, 6), seen(p, 11)));
         QVERIFY(alike(seen(held, 15), seen(p, 11)));
+    }
+
+    void sharpeningAddsDetailAndKeepsWhatThereIs()
+    {
+        // A puff in a shear: the eddies that cells hold are as fast as neighbours differ.
+        const auto calm = puff(Vec3(24, 12, 12), Vec3(0.f));
+        auto sheared = puff(Vec3(24, 12, 12), Vec3(0.f));
+        const Lattice l = calm->lattice;
+        eachCell(l, [&](int x, int y, int z) { sheared->x.data()[l.at(x, y, z)] = 0.8f * float(y % 4); });
+        const auto fineSum = [](const Gas& g) { return std::pair(sootOf(g), heatOf(g)); };
+        const auto roughness = [](const Gas& g) { // mean square of the second differences
+            const Lattice& fine = g.lattice;
+            double sum = 0.0;
+            eachCell(fine, [&](int x, int y, int z) {
+                const float* v = g.soot.data() + fine.at(x, y, z);
+                const double d = double(v[-1] + v[1] - 2.f * v[0]) * 1e3;
+                sum += d * d;
+            });
+            return sum;
+        };
+        // In air that stands still there is nothing to add.
+        const auto still = sharpened(*calm, *calm, 1.f, 0.3, 1, {});
+        QCOMPARE(still->lattice.n[0], 2 * l.n[0]);
+        NEAR(fineSum(*still).first, fineSum(*calm).first, 5e-3);
+        float apart = 0.f;
+        eachCell(l, [&](int x, int y, int z) {
+            float mean = 0.f;
+            for (int k = 0; k < 8; ++k)
+                mean += still->soot.data()[still->lattice.at(2 * x + (k & 1), 2 * y + (k >> 1 & 1), 2 * z + (k >> 2))];
+            apart = std::max(apart, std::abs(mean / 8.f - calm->soot.data()[l.at(x, y, z)]));
+        });
+        QVERIFY2(apart < 0.03e-3f, qPrintable(QString::number(apart)));
+        const auto sharp = sharpened(*sheared, *sheared, 1.f, 0.3, 1, {});
+        QVERIFY2(roughness(*sharp) > 2.0 * roughness(*still),
+                 qPrintable(QString("%1, %2").arg(roughness(*sharp)).arg(roughness(*still))));
+        // Nothing is made or lost, and nothing overshoots.
+        NEAR(fineSum(*sharp).first, fineSum(*calm).first, 0.03);
+        NEAR(fineSum(*sharp).second, fineSum(*calm).second, 0.03);
+        eachCell(sharp->lattice, [&](int x, int y, int z) {
+            const float v = sharp->soot.data()[sharp->lattice.at(x, y, z)];
+            QVERIFY(v >= 0.f && v <= 1.0001e-3f);
+        });
+        // The same again, and from frame to frame no jump: also where a pattern gives way to the next (every 0.4 s).
+        const auto same = sharpened(*sheared, *sheared, 1.f, 0.3, 1, {});
+        const auto change = [](const Gas& a, const Gas& b) {
+            double sum = 0.0;
+            eachCell(a.lattice, [&](int x, int y, int z) {
+                const auto i = a.lattice.at(x, y, z);
+                sum += std::abs(double(a.soot.data()[i] - b.soot.data()[i])) * 1e3;
+            });
+            return sum;
+        };
+        QCOMPARE(change(*sharp, *same), 0.0);
+        const auto at = [&](double t) { return sharpened(*sheared, *sheared, 1.f, t, 1, {}); };
+        const double within = change(*at(0.5), *at(0.54)), across = change(*at(0.38), *at(0.42)),
+                     other = change(*sharp, *sharpened(*sheared, *sheared, 1.f, 0.3, 2, {}));
+        QVERIFY2(across < 2.0 * within && within < other,
+                 qPrintable(QString("%1 %2 %3").arg(within).arg(across).arg(other)));
+    }
+
+    void aSharperPlumeIsSeenAndNothingIsBakedAnew()
+    {
+        scene::Project p = baked();
+        scene::Project sharp = p;
+        sharp.find("plume")->set("sharpens", 1.0);
+        QVERIFY(!alike(seen(sharp, 15), seen(p, 15)));
+        FrameStore frames(p.baked);
+        QCOMPARE(elements::bakedSpan(sharp, "plume", frames, store_).count(FrameStore::State::Fresh), 21);
+        // Together with a retiming as well.
+        sharp.find("plume")->set("showSpeed", 0.5);
+        QVERIFY(!seen(sharp, 10).empty());
+        // Where nothing is baked it says no more than without.
+        sharp.frame = 60;
+        QVERIFY(elements::freeze(sharp, store_, job_)->volumes.empty());
+    }
+
+    void aProbeReadsWhatIsBakedThere()
+    {
+        scene::Project p = baked();
+        scene::Element& probe = p.add(*elements::findKind("probe"), "Probe");
+        const auto said = [&](const std::string& words) {
+            const auto shot = elements::freeze(p, store_, job_);
+            return std::any_of(shot->notes.begin(), shot->notes.end(), [&](const shot::Note& n) {
+                return n.element == "probe" && n.text.find(words) != std::string::npos;
+            });
+        };
+        QVERIFY(said("Choose the plume"));
+        probe.set("plume", std::string("plume"));
+        probe.set("position", Vec3(0.f, 0.25f, 0.f));
+        p.frame = 12;
+        const auto gas = elements::keptGas(*elements::keptFrame(p, "plume", 12, store_), store_);
+        const auto wish = elements::probeWish(p, probe, store_);
+        QVERIFY(wish);
+        const double kelvin = elements::probed(*gas, *wish);
+        const Vec3 cells = (Vec3(0.f, 0.25f, 0.f) - gas->lattice.origin) / gas->lattice.h - Vec3(0.5f);
+        NEAR(kelvin, 288.0 + double(valueAt(gas->lattice, gas->heat, cells)), 1e-5);
+        QVERIFY(kelvin > 500.0);
+        QVERIFY(said("Reads " + elements::probeText(kelvin, wish->quality) + " at frame 12"));
+        // Above everything the air is as it is.
+        probe.set("position", Vec3(0.f, 40.f, 0.f));
+        QCOMPARE(elements::probed(*gas, *elements::probeWish(p, probe, store_)), 288.0);
+        probe.set("reads", std::string("smoke"));
+        QVERIFY(said("Reads 0 g/m³"));
+        p.frame = 40;
+        QVERIFY(said("not baked at this frame"));
     }
 
     void aLoopComesRoundWithoutALeap()

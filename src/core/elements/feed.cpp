@@ -1,53 +1,14 @@
 /// Feed: what feeds a plume.
 #include "elements/plume_parts.h"
 #include "elements/plume_settings.h"
+#include "geometry/chosen_faces.h"
+#include "image/image.h"
 
 #include <algorithm>
 #include <cmath>
 
 namespace hygros::elements {
 namespace {
-struct PointsKey {
-    Identity set;
-    float spacing, scale;
-    std::string material;
-    bool operator==(const PointsKey&) const = default;
-};
-
-/// Places all over a set's surface, in its own metres, closer than `spacing`; only of one material where it is named.
-std::shared_ptr<const std::vector<media::FeedPoint>> surfaceOf(const FreezeContext& c,
-                                                               const geometry::PlacedSet& placed, const Mat4& toOwn,
-                                                               float spacing, const std::string& material)
-{
-    constexpr std::size_t most = 400'000;
-    const float scale = Vec3(toOwn[0][0], toOwn[0][1], toOwn[0][2]).length();
-    return c.store.get(PointsKey{placed.set, spacing, scale, material}, [&] {
-        auto out = std::make_shared<std::vector<media::FeedPoint>>();
-        for (const geometry::Mesh& m : placed.set->meshes) {
-            if (!material.empty() &&
-                (m.material >= placed.set->materials.size() || placed.set->materials[m.material].name != material))
-                continue;
-            for (std::size_t i = 0; i + 2 < m.indices.size() && out->size() < most; i += 3) {
-                const Vec3 a = m.positions[m.indices[i]] * toOwn, b = m.positions[m.indices[i + 1]] * toOwn - a,
-                           d = m.positions[m.indices[i + 2]] * toOwn - a;
-                Vec3 normal = b.cross(d);
-                if (!(normal.length2() > 0.f)) // no area
-                    continue;
-                normal.normalize();
-                const int n = std::clamp(
-                    static_cast<int>(std::ceil(std::max({b.length(), d.length(), (b - d).length()}) / spacing)), 1,
-                    400);
-                for (int u = 0; u < n; ++u)
-                    for (int v = 0; u + v < n && out->size() < most; ++v)
-                        out->push_back({a + b * ((static_cast<float>(u) + 0.33f) / static_cast<float>(n)) +
-                                            d * ((static_cast<float>(v) + 0.33f) / static_cast<float>(n)),
-                                        normal});
-            }
-        }
-        return std::shared_ptr<const std::vector<media::FeedPoint>>(std::move(out));
-    });
-}
-
 /// Seconds since the project's first frame.
 double sinceFirst(const FreezeContext& c)
 {
@@ -68,6 +29,34 @@ bool feedsNow(const FreezeContext& c, const FeedSettings& s, double within = 0.0
     return (s.begins <= 0.0 || now + within >= s.begins) && (s.lasts <= 0.0 || now < std::max(0.0, s.begins) + s.lasts);
 }
 
+struct MaskKey {
+    bool operator==(const MaskKey&) const = default;
+};
+/// How bright a picture is, as it is seen: black feeds nothing, white all.
+std::shared_ptr<const media::FeedMask> maskOf(const FreezeContext& c, const FeedSettings& s)
+{
+    constexpr int most = 1024; // along a side
+    return c.read(scene::resolved(c.project, s.mask), MaskKey{}, [&] {
+        const image::Image picture = image::readColour(scene::resolved(c.project, s.mask));
+        const int step = (std::max(picture.width, picture.height) + most - 1) / most;
+        auto mask = std::make_shared<media::FeedMask>();
+        mask->width = picture.width / step;
+        mask->height = picture.height / step;
+        for (int y = 0; y < mask->height; ++y)
+            for (int x = 0; x < mask->width; ++x) {
+                float sum = 0.f;
+                for (int j = 0; j < step; ++j)
+                    for (int i = 0; i < step; ++i) {
+                        const float* p = picture.at(x * step + i, y * step + j);
+                        const float v = luminance(Vec3(p[0], p[1], p[2]));
+                        sum += std::isfinite(v) ? std::pow(std::clamp(v, 0.f, 1.f), 1.f / 2.2f) : 0.f;
+                    }
+                mask->share.push_back(sum / static_cast<float>(step * step));
+            }
+        return std::shared_ptr<const media::FeedMask>(std::move(mask));
+    });
+}
+
 std::optional<media::Feed> feedOf(const FreezeContext& c, const scene::Element& element, float voxel)
 {
     const auto& s = element.as<FeedSettings>();
@@ -82,7 +71,8 @@ std::optional<media::Feed> feedOf(const FreezeContext& c, const scene::Element& 
             return std::nullopt;
         f.form = Form::Points;
         f.toWorld = placed->frame;
-        f.points = surfaceOf(c, *placed, placed->toWorld * placed->frame.inverse(), 0.6f * voxel, s.material);
+        f.points = surfaceOf(c, *placed, placed->toWorld * placed->frame.inverse(), 0.6f * voxel, s.material,
+                             s.painted);
         if (s.within) { // of the faces only what lies in its box
             auto kept = std::make_shared<std::vector<media::FeedPoint>>();
             const Vec3 half = s.size * 0.5f;
@@ -94,6 +84,12 @@ std::optional<media::Feed> feedOf(const FreezeContext& c, const scene::Element& 
             f.points = std::move(kept);
         }
         f.half = (placed->set->bounds.max - placed->set->bounds.min) * 0.5f;
+    } else if (s.form == "embers") {
+        f.points = emberPoints(c, s.particles, 0.6f * voxel);
+        if (!f.points)
+            return std::nullopt;
+        f.form = Form::Points;
+        f.half = Vec3(0.f);
     } else {
         f.form = s.form == "ball"   ? Form::Ball
                  : s.form == "box"  ? Form::Box
@@ -103,6 +99,8 @@ std::optional<media::Feed> feedOf(const FreezeContext& c, const scene::Element& 
         turn.rotate(Vec3(0.f, -radians(s.turn), 0.f));
         move.setTranslation(s.position);
         f.toWorld = turn * move * frameOf(c.project, s.follows, c.store, c.job).value_or(Mat4());
+        if (!s.mask.empty() && s.form != "line")
+            f.mask = maskOf(c, s);
     }
     f.heat = std::max(0.f, static_cast<float>(s.temperature) - airAround);
     f.soot = static_cast<float>(s.smoke * 1e-3);
@@ -119,6 +117,39 @@ std::optional<media::Feed> feedOf(const FreezeContext& c, const scene::Element& 
     f.noise.seed = static_cast<std::uint32_t>(s.seed);
     f.noise.evolution = static_cast<float>(std::max(0.0, c.seconds * s.change + 1000.0));
     return f;
+}
+} // namespace
+
+namespace {
+/// Why nothing comes of the embers that are to feed; nothing where something does.
+void tellOfEmbers(const FreezeContext& c, const FeedSettings& s)
+{
+    const scene::Element* embers = c.project.find(s.particles);
+    if (!embers)
+        c.note("Choose the embers that feed.");
+    else if (const scene::Parameter* rides = scene::findParameter(embers->kind->parameters, "plume");
+             rides && std::get<std::string>(embers->value("plume")) == s.plume)
+        c.note("These embers ride the plume that they are to feed: choose those of another.");
+    else if (!keptFrame(c.whole, s.particles, c.whole.frameNumber(), c.store))
+        c.note("\"" + embers->name + "\" is not baked at this frame: nothing feeds.");
+}
+/// What has become of painted faces; false where nothing more is to be said.
+bool tellOfPainted(const FreezeContext& c, const FeedSettings& s)
+{
+    const auto chosen = geometry::ChosenFaces::parse(s.painted);
+    if (!chosen) {
+        c.note("What was painted on the object cannot be read: nothing feeds. Paint it anew.");
+        return false;
+    }
+    const auto placed = placedSet(c.project, *c.project.find(s.object), c.store, c.job);
+    const std::size_t gone = chosen->on(*placed->set).gone;
+    if (gone == chosen->count())
+        c.note("The object's mesh has changed since its faces were painted: none of the " + std::to_string(gone) +
+               " is there, nothing feeds. Paint it anew.");
+    else if (gone > 0)
+        c.note("The object's mesh has changed since its faces were painted: " + std::to_string(gone) + " of " +
+               std::to_string(chosen->count()) + " are no longer there.");
+    return gone != chosen->count();
 }
 } // namespace
 
@@ -151,14 +182,29 @@ Kind feedKind()
     };
     scene::TableOf<S> t;
     t.text("plume", "feeds", &S::plume).linked("plume").in("Feed").says("The plume that it feeds.");
-    t.choice("form", "form", &S::form, {"disc", "ball", "box", "line", "object"})
+    t.choice("form", "form", &S::form, {"disc", "ball", "box", "line", "object", "embers"})
         .in("Feed")
-        .says("Its shape, or the surface of a set object.");
+        .says("Its shape, the surface of a set object, or where baked embers fly.");
     t.text("object", "object", &S::object)
         .linked("set")
         .in("Feed")
         .when("form=object")
         .says("The set object whose surface feeds.");
+    t.text("painted", "painted faces", &S::painted)
+        .edited("faces")
+        .in("Feed")
+        .when("form=object")
+        .says("Faces painted in the Picture feed, no others; where none are, all do.");
+    t.text("particles", "embers", &S::particles)
+        .linked("embers")
+        .in("Feed")
+        .when("form=embers")
+        .says("The baked Embers that leave a trail; those of another plume.");
+    t.file("mask", "mask", &S::mask)
+        .opens(pictureFiles)
+        .in("Feed")
+        .when("form=disc|ball|box")
+        .says("A picture laid over it from above, its top to the back: it feeds where that is bright.");
     t.text("material", "of material", &S::material)
         .in("Feed")
         .when("form=object")
@@ -260,9 +306,13 @@ Kind feedKind()
     k.complete = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         const auto plume = measuresOf(c.project.find(s.plume));
+        if (plume && s.form == "embers")
+            return tellOfEmbers(c, s);
         if (!plume || s.form != "object")
             return;
         const auto f = feedOf(c, c.element, plume->voxel); // its places are kept
+        if (f && !s.painted.empty() && !tellOfPainted(c, s))
+            return;
         if (!f || !f->points->empty())
             return;
         const scene::Element& object = *c.project.find(s.object);
@@ -271,8 +321,9 @@ Kind feedKind()
         c.note(!s.material.empty() && std::none_of(materials.begin(), materials.end(),
                                                    [&](const geometry::Material& m) { return m.name == s.material; })
                    ? "The object has no material '" + s.material + "' any more: nothing feeds."
-               : s.within ? "No face of the object lies in its box: nothing feeds."
-                          : "The object's faces have no area: nothing feeds.");
+               : !s.painted.empty() ? "No painted face feeds: the others that are asked for lie elsewhere."
+               : s.within           ? "No face of the object lies in its box: nothing feeds."
+                                    : "The object's faces have no area: nothing feeds.");
     };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
@@ -281,7 +332,7 @@ Kind feedKind()
             return c.note("Choose the plume that it feeds.");
         carried(c, s.follows); // says what is not there
         const auto& p = plume->as<PlumeSettings>();
-        if (s.form == "object")
+        if (s.form == "object" || s.form == "embers")
             return;
         const Vec3 at = s.position * frameOf(c.project, s.follows, c.store, c.job).value_or(Mat4());
         if (std::abs(at.x - p.position.x) > 0.5f * p.size.x || std::abs(at.z - p.position.z) > 0.5f * p.size.z ||

@@ -4,6 +4,7 @@
 #include "elements/plume_parts.h"
 #include "elements/plume_settings.h"
 #include "elements/volume_look.h"
+#include "elements/voxel_source.h"
 #include "elements/wind.h"
 #include "scene/evaluate.h"
 #include "sim/smoke/gas_file.h"
@@ -79,14 +80,43 @@ Retiming retimingOf(const FreezeContext& c)
     return out;
 }
 
+namespace {
+bool isFeeding(const scene::Project& project, const std::string& embers)
+{
+    return std::any_of(project.elements.begin(), project.elements.end(), [&](const scene::Element& e) {
+        const auto* feed = settingsOf<FeedSettings>(&e);
+        return feed && feed->form == "embers" && feed->particles == embers;
+    });
+}
+} // namespace
+
 std::vector<std::string> originsOfPlumes(const scene::Project& project)
 {
     std::vector<std::string> ids;
     for (const scene::Element& e : project.elements)
         if (settingsOf<FeedSettings>(&e) || movesTheAir(e) || kindOf(e).placed)
             ids.push_back(e.id);
+        else if (e.kind->id == "embers" && isFeeding(project, e.id))
+            ids.push_back(e.id);
     return ids;
 }
+
+namespace {
+/// Its warmth as what bends light.
+void addShimmer(FreezeContext& c, const PlumeSettings& s)
+{
+    const auto answer = voxelSource(c, s)->at(c.project.frame, VoxelGrid::Heat);
+    if (answer.state != VoxelAnswer::State::There || answer.grid->values->empty())
+        return;
+    media::HotAir hot;
+    hot.id = c.element.id;
+    hot.temperature = answer.grid->values;
+    hot.toIndex = answer.grid->toWorld.inverse();
+    hot.around = airAround;
+    hot.strength = static_cast<float>(s.shimmers);
+    c.shot.hotAir.push_back(std::move(hot));
+}
+} // namespace
 
 Kind plumeKind()
 {
@@ -197,6 +227,17 @@ Kind plumeKind()
         .fixed()
         .in("Box")
         .says("Sets are solid to it; what feeds it is open.");
+    t.number("sharpens", "sharper", &S::sharpens, Quantity::Plain)
+        .hard(0, 4)
+        .soft(0, 2)
+        .in("Scattering")
+        .says("Eddies half a voxel small, on top of what is baked; 1 as strong as its own swirls pass on. Nothing is "
+              "baked anew.");
+    t.number("shimmers", "heat haze", &S::shimmers, Quantity::Plain)
+        .hard(0, 100)
+        .soft(0, 5)
+        .in("Glow")
+        .says("How strongly its warmth bends the light of what stands behind; 1 is physical, 0 leaves it out.");
     t.number("showSpeed", "shown at speed", &S::showSpeed, Quantity::Plain)
         .hard(-100, 100)
         .soft(0, 3)
@@ -274,6 +315,8 @@ Kind plumeKind()
                formatNumber(cells * bytesOnDisk * 1e-6, 2) + " MB a frame.");
         c.shot.airflow.plumes.push_back(std::move(p));
         completeVolume(c);
+        if (s.shimmers > 0.0)
+            addShimmer(c, s);
     };
     k.isGas = true;
     k.solver = [](const std::string& element) { return std::make_unique<sim::PlumeSolver>(element); };

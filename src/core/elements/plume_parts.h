@@ -7,6 +7,16 @@ namespace hygros::elements {
 
 /// What feeds a plume at this frame; `voxel` [m] decides how closely surfaces are covered.
 std::vector<media::Feed> feedsOf(const FreezeContext& c, const std::string& plume, float voxel);
+/// Places all over a set's surface, in its own metres, closer than `spacing`; only of one material where it is named,
+/// and only of the faces that were painted (geometry/chosen_faces.h) where any were.
+std::shared_ptr<const std::vector<media::FeedPoint>> surfaceOf(const FreezeContext& c,
+                                                               const geometry::PlacedSet& placed, const Mat4& toOwn,
+                                                               float spacing, const std::string& material,
+                                                               const std::string& painted);
+/// Where baked embers are at this frame and have come since the last, closer than `spacing`, in the world; null where
+/// they are not baked.
+std::shared_ptr<const std::vector<media::FeedPoint>> emberPoints(const FreezeContext& c, const std::string& embers,
+                                                                 float spacing);
 /// The gas of a plume's baked frame, kept.
 std::shared_ptr<const sim::Gas> keptGas(const BakedFrame& frame, Store& store);
 /// Voxels [m] and pace of a plume; nothing where the element is none.

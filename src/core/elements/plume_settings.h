@@ -23,7 +23,7 @@ struct PlumeSettings final : VolumeSettings {
            ignition = 600.0, sooting = 0.6, expansion = 1.0, swirling = 0.15, viscosity = 0.0;
     bool ground = true, obstacles = true;
     std::string detail = "shot", showEnds = "nothing";
-    double keeps = 1.0, showSpeed = 1.0, showFrom = 0.0, showFade = 0.5;
+    double keeps = 1.0, sharpens = 0.0, shimmers = 0.0, showSpeed = 1.0, showFrom = 0.0, showFade = 0.5;
     static constexpr double previewCells = 2.0; ///< voxels of the preview
     /// How large voxels are [m].
     double cell() const { return voxel * (detail == "preview" ? previewCells : detail == "final" ? 0.5 : 1.0); }
@@ -31,7 +31,7 @@ struct PlumeSettings final : VolumeSettings {
 };
 
 struct FeedSettings : scene::SettingsOf<FeedSettings> {
-    std::string plume, form = "disc", object, material, follows;
+    std::string plume, form = "disc", object, material, painted, particles, mask, follows;
     Vec3 position{0.f, 0.2f, 0.f}, size{0.5f, 0.1f, 0.5f};
     double turn = 0.0, temperature = 900.0, smoke = 0.0, fuel = 1.0, rate = 12.0, speed = 0.0, heading = 0.0,
            climb = 90.0, contrast = 0.6, scaleNoise = 0.12, change = 3.0, outward = 0.0, begins = 0.0, lasts = 0.0;

@@ -2,9 +2,11 @@
 
 #include "elements/bake.h"
 #include "elements/plume_parts.h"
+#include "elements/plume_settings.h"
 #include "geometry/plate.h"
 #include "sim/smoke/plume.h"
 #include "sim/smoke/retime.h"
+#include "sim/smoke/sharpen.h"
 
 #include <algorithm>
 #include <cmath>
@@ -185,18 +187,26 @@ struct RetimedKey {
     std::vector<FileVersion> versions;
     std::vector<float> shares;
     std::vector<media::Wind> winds;
+    float sharpens;
+    double seconds; ///< of the gas, where it is sharpened
     bool operator==(const RetimedKey&) const = default;
 };
 
-/// The baked frames of a plume.
+/// The baked frames of a plume, as they are or between, and sharper.
 class BakedSource final : public VoxelSource {
 public:
     BakedSource(const FreezeContext& c, const VolumeSettings& s) : c_(c), s_(s) {}
 
     VoxelAnswer at(double, VoxelGrid which) const override
     {
-        const Retiming retiming = retimingOf(c_);
-        const auto seen = retiming.isOn ? retimed(retiming) : asBaked();
+        Retiming retiming = retimingOf(c_);
+        const auto* plume = settingsOf<PlumeSettings>(&c_.element);
+        const auto sharpens = static_cast<float>(plume ? plume->sharpens : 0.0);
+        if (!retiming.isOn) {
+            retiming.frame = c_.whole.frameNumber();
+            retiming.frameSeconds = static_cast<float>((plume ? plume->pace : 1.0) / c_.whole.time.rate.perSecond());
+        }
+        const auto seen = retiming.isOn || sharpens > 0.f ? remade(retiming, sharpens) : asBaked();
         if (!seen)
             return {};
         if (which == VoxelGrid::Density)
@@ -232,7 +242,7 @@ private:
     }
 
     /// Up to four baked frames: two moments that are cross-faded, each between two frames.
-    std::shared_ptr<const sim::SeenGas> retimed(const Retiming& r) const
+    std::shared_ptr<const sim::SeenGas> remade(const Retiming& r, float sharpens) const
     {
         const auto around = measuresOf(&c_.element)->around;
         RetimedKey key;
@@ -241,8 +251,10 @@ private:
             const int low = static_cast<int>(std::floor(frame + 1e-6));
             const auto share = static_cast<float>(std::max(0.0, frame - low));
             for (const int at : {low, share > 1e-4f ? low + 1 : low}) {
-                const auto baked = keptFrame(c_.whole, c_.element.id, at, c_.store);
+                const auto baked = r.isOn ? keptFrame(c_.whole, c_.element.id, at, c_.store) : bakedFrame(c_);
                 if (!baked) {
+                    if (!r.isOn) // said there
+                        return false;
                     c_.note("Frame " + std::to_string(at) + ", which is shown here, is not baked.");
                     return false;
                 }
@@ -257,9 +269,12 @@ private:
         if (!moment(r.frame) || (r.fade > 0.f && !moment(r.other)))
             return nullptr;
         key.shares.push_back(r.fade);
-        if (r.frame != std::floor(r.frame) || r.fade > 0.f)
+        if (r.frame != std::floor(r.frame) || r.fade > 0.f || sharpens > 0.f)
             key.winds = c_.shot.airflow.winds;
-        c_.tell("Shows frame " + formatNumber(r.frame, 5) + ".");
+        key.sharpens = sharpens;
+        key.seconds = sharpens > 0.f ? r.frame * double(r.frameSeconds) : 0.0;
+        if (r.isOn)
+            c_.tell("Shows frame " + formatNumber(r.frame, 5) + ".");
         return c_.store.get(
             key,
             [&] {
@@ -267,7 +282,9 @@ private:
                     return sim::between(keptGas(frames[2 * k], c_.store), keptGas(frames[2 * k + 1], c_.store),
                                         key.shares[k], r.frameSeconds, key.winds);
                 };
-                const auto shown = r.fade > 0.f ? sim::mixed(gas(1), gas(0), r.fade) : gas(0);
+                auto shown = r.fade > 0.f ? sim::mixed(gas(1), gas(0), r.fade) : gas(0);
+                if (sharpens > 0.f)
+                    shown = sim::sharpened(*shown, *keptGas(frames[0], c_.store), sharpens, key.seconds, 1, key.winds);
                 return std::make_shared<const sim::SeenGas>(sim::seenGas(*shown, around, c_.job));
             },
             &c_.job);

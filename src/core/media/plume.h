@@ -36,6 +36,14 @@ struct FeedPoint {
     Vec3 at, normal; ///< the normal has length 1
 };
 
+/// How much of a form feeds, seen from above: over its width from left to right and its depth from back to front.
+struct FeedMask {
+    int width = 0, height = 0;
+    std::vector<float> share; ///< 0…1, back row first
+    /// At a place of the form, both 0…1 over it; even between the middles.
+    float at(float u, float v) const;
+};
+
 /// What feeds a plume.
 struct Feed {
     std::string id;
@@ -50,6 +58,7 @@ struct Feed {
                          ///< [m/s]
     bool pushes = false; ///< these count
     Noise noise;         ///< contrast 0: even
+    std::shared_ptr<const FeedMask> mask = {}; ///< of a box, a disc or a ball; null: all of it
     bool operator==(const Feed&) const = default;
 };
 

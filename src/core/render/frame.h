@@ -16,6 +16,7 @@
 #include "render/layers.h"
 #include "render/planes.h"
 #include "render/ratio_row.h"
+#include "render/shimmer.h"
 #include "render/sounding.h"
 #include "render/sparks.h"
 #include "render/surface.h"
@@ -84,6 +85,7 @@ public:
     Layers layers(bool sources = false) const;
     Layers layers(LayerWish wish);
     const SparkPicture& sparks() const { return sparks_; }
+    const Shimmer& shimmer() const { return shimmer_; }
     /// Air light of one medium alone, or (lamp ≥ 0) all light of one lamp, at the quarter size: for thumbnails.
     struct Contribution {
         int width = 0, height = 0;
@@ -361,6 +363,7 @@ private:
     int width_, height_;
     geometry::View view_;
     std::size_t lampCount_;
+    Shimmer shimmer_;     ///< bends whatever picture is made of it; layers() leave it out
     SparkPicture sparks_; ///< over whatever picture is made of it; layers() leave it out
 
     // Traced

@@ -141,6 +141,7 @@ void Frame::resolve(std::vector<float>& rgb) const
                 rgb[p * 3 + c] = picture[static_cast<int>(c)];
         });
     });
+    shimmer_.bend(rgb, 3);
     sparks_.addTo(rgb);
 }
 

@@ -564,6 +564,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
                     lightRowOf(y, first, above);
         }))
         return false;
+    shimmer_.bend(rgb, 3);
     sparks_.addTo(rgb);
     return true;
 }

@@ -38,6 +38,7 @@ bool sameLight(const Shot& a, const Shot& next)
     other.media = next.media;
     static_cast<shot::Bodies&>(other) = next;
     other.veils = next.veils;
+    other.hotAir = next.hotAir;
     other.look = next.look;
     other.notes = next.notes;
     other.sources = next.sources;
@@ -157,6 +158,7 @@ Layers LiveRenderer::layers(LayerWish wish)
     if (!fine_ || !fine_->isLit())
         return {};
     Layers layers = fine_->layers(wish);
+    fine_->shimmer().bend(layers);
     fine_->sparks().addTo(layers);
     return layers;
 }

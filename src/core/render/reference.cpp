@@ -1,6 +1,7 @@
 #include "render/reference.h"
 
 #include "render/denoise.h"
+#include "render/shimmer.h"
 #include "render/sparks.h"
 
 #include <chrono>
@@ -105,6 +106,7 @@ void ReferenceRenderer::publish(const ReferenceTask& task, bool done, const std:
             p.rgb[i] = (filtered.set[i] + filtered.air[i] + (filtered.veils.empty() ? 0.f : filtered.veils[i])) /
                        std::max(1.f, filtered.paths[i / 3]);
     }
+    Shimmer(*task.shot, p.width, p.height).bend(p.rgb, 3);
     SparkPicture(*task.shot, p.width, p.height).addTo(p.rgb);
     onPicture_(p);
 }

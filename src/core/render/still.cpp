@@ -5,6 +5,7 @@
 #include "render/frame.h"
 #include "render/live.h"
 #include "render/path_integrator.h"
+#include "render/shimmer.h"
 #include "render/sparks.h"
 
 #include <algorithm>
@@ -16,10 +17,12 @@ namespace {
 using Clock = std::chrono::steady_clock;
 double secondsSince(Clock::time_point start) { return std::chrono::duration<double>(Clock::now() - start).count(); }
 
-/// Those of the middle of the open shutter: each is a streak over all of it.
-void addSparks(Layers& layers, const Shots& shots)
+/// What lies over the rendered picture. Of the middle of the open shutter: a spark is a streak over all of it.
+void finishLayers(Layers& layers, const Shots& shots)
 {
-    SparkPicture(*shots[shots.size() / 2], layers.width, layers.height).addTo(layers);
+    const shot::Shot& shot = *shots[shots.size() / 2];
+    Shimmer(shot, layers.width, layers.height).bend(layers);
+    SparkPicture(shot, layers.width, layers.height).addTo(layers);
 }
 
 } // namespace
@@ -218,7 +221,7 @@ Layers StillSequence::next(const Shots& shots, const StillSettings& settings, Jo
     }
     Layers layers = count == 1 ? std::move(alone) : mean.mean();
     denoise(layers, {s.denoise}, job);
-    addSparks(layers, shots);
+    finishLayers(layers, shots);
     return layers;
 }
 
@@ -228,7 +231,7 @@ Layers renderStill(const Shots& shots, const StillSettings& s, JobControl& job, 
         Accumulation sums = referenceSums(shots, s, job, progress);
         denoise(sums, {s.denoise}, job);
         Layers layers = sums.layers();
-        addSparks(layers, shots);
+        finishLayers(layers, shots);
         return layers;
     }
     return StillSequence().next(shots, s, job, progress);

@@ -10,6 +10,7 @@
 #include "media/deck.h"
 #include "media/embers.h"
 #include "media/force.h"
+#include "media/hot_air.h"
 #include "media/medium.h"
 #include "media/plume.h"
 #include "media/veil.h"
@@ -105,6 +106,7 @@ struct Shot : Bodies {
     };
     SetReach setReach() const;
     Airflow airflow;
+    std::vector<media::HotAir> hotAir; ///< bends the light of the whole picture that goes through it
     std::vector<media::Sparks> sparks; ///< drawn over the picture, dimmed by what lies before them
     geometry::Camera camera;
     Look look;

@@ -81,7 +81,10 @@ public:
                     const Vec3 own = l_.middle(x, y, z) * into;
                     Vec3 outward;
                     toWorld.multDirMatrix(outwardAt(f, own), outward);
-                    put(x, y, z, shareOf(distanceTo(f, own), l_.h), outward);
+                    const float open = f.mask
+                                           ? f.mask->at(0.5f + 0.5f * own.x / f.half.x, 0.5f + 0.5f * own.z / f.half.z)
+                                           : 1.f;
+                    put(x, y, z, open * shareOf(distanceTo(f, own), l_.h), outward);
                 }
     }
     void points(const std::vector<media::FeedPoint>& points, const Mat4& toWorld)

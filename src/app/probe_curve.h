@@ -1,0 +1,39 @@
+#pragma once
+/// What a probe reads over the baked frames, read beside the window's thread, for the Motion page.
+#include "app/session.h"
+#include "elements/probe.h"
+
+#include <QThreadPool>
+#include <atomic>
+#include <map>
+
+namespace hygros::app {
+
+class ProbeCurve : public QObject {
+    Q_OBJECT
+public:
+    explicit ProbeCurve(Session& session, QObject* parent = nullptr);
+    /// Waits for what is being read.
+    ~ProbeCurve() override;
+    /// Of which element; nothing is read of one that is no probe. What is known of frames that have not changed stays.
+    void want(const std::string& element);
+    bool isOn() const { return wish_.has_value(); }
+    const QString& name() const { return name_; }
+    sim::Quality quality() const { return wish_ ? wish_->quality : sim::Quality::Temperature; }
+    /// By frame.
+    const std::map<int, double>& values() const { return values_; }
+
+Q_SIGNALS:
+    void changed();
+
+private:
+    void read();
+    Session& session_;
+    std::optional<elements::ProbeWish> wish_;
+    QString name_;
+    std::map<int, double> values_;
+    std::map<int, FileVersion> versions_;
+    std::shared_ptr<std::atomic<bool>> stop_; ///< of what is being read
+    QThreadPool pool_;
+};
+} // namespace hygros::app
