@@ -79,8 +79,7 @@ QString PictureBrush::words() const
         return "Choose the object whose faces are to feed on its card first.";
     const auto chosen = geometry::ChosenFaces::parse(t->painted);
     const std::size_t count = chosen ? chosen->count() : 0;
-    return QString("Drag over the object: faces under the brush feed. Shift takes them away, Ctrl and the wheel size "
-                   "the brush.   %1 painted")
+    return QString("Drag: faces under the brush feed. With Shift: not. Ctrl and wheel: its size.   %1 painted")
         .arg(count);
 }
 

@@ -181,6 +181,7 @@ void PictureView::paintEvent(QPaintEvent*)
     }
     if (aids_) {
         drawTracers(p);
+        drawForces(p);
         drawAids(p);
         drawPins(p);
         if (session_.selection().task().what == Selection::Task::Nothing) {

@@ -52,6 +52,7 @@ private:
     void lookFrom(const geometry::Camera& camera);
     void drawAids(QPainter& painter);
     void drawTracers(QPainter& painter);
+    void drawForces(QPainter& painter);
     void drawShares(QPainter& painter, const ShareMap& map);
     void drawPins(QPainter& painter);
     void drawTask(QPainter& painter);

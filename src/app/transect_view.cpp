@@ -244,6 +244,7 @@ void TransectView::paintEvent(QPaintEvent*)
     if (!quality_) {
         drawLamps(p);
         drawTracers(p);
+        drawForces(p);
         drawMarks(p);
     }
     drawAxes(p);

@@ -96,6 +96,7 @@ private:
     void drawLamps(QPainter& p);
     void drawMarks(QPainter& p);
     void drawTracers(QPainter& p);
+    void drawForces(QPainter& p);
     void drawAxes(QPainter& p);
     void drawCursor(QPainter& p, const QString& reads);
     void drawHandles(QPainter& p);

@@ -2,7 +2,7 @@
 #include "base/random.h"
 #include "elements/bake.h"
 #include "lattices.h"
-#include "media/force.h"
+#include "media/streamlines.h"
 #include "sim/smoke/gas.h"
 #include "support.h"
 
@@ -56,6 +56,45 @@ std::shared_ptr<Gas> moved(const Lattice& l, std::shared_ptr<Gas> gas, const For
 class TestForce : public QObject {
     Q_OBJECT
 private Q_SLOTS:
+    void streamlinesGoWhereTheForceGoes()
+    {
+        // A swirl about the vertical: rings around its axis, at even heights, within where it acts.
+        Force f;
+        f.form = Force::Form::Swirl;
+        f.half = Vec3(3.f, 2.f, 3.f);
+        f.speed = 2.f;
+        f.radius = 1.f;
+        const auto rings = media::streamlines(f, {}, 40);
+        QVERIFY(rings.size() >= 36);
+        for (const auto& line : rings) {
+            QVERIFY(line.points.size() > 4 && line.speed > 0.f);
+            const float radius = std::hypot(line.points[0].x, line.points[0].z);
+            for (const Vec3& p : line.points) {
+                NEAR(std::hypot(p.x, p.z), radius, radius > 0.3f ? 0.06 : 0.6);
+                QVERIFY(std::abs(p.y - line.points[0].y) < 1e-4f);
+            }
+            // In the direction of the motion.
+            const std::size_t middle = line.points.size() / 2;
+            QVERIFY((line.points[middle + 1] - line.points[middle]).dot(motionAt(f, line.points[middle])) > 0.f);
+        }
+        // A pull: straight to the middle; turned about, away from it.
+        f.form = Force::Form::Pull;
+        for (const float speed : {1.f, -1.f}) {
+            f.speed = speed;
+            for (const auto& line : media::streamlines(f, {}, 16))
+                QVERIFY((line.points.back().length() < line.points.front().length()) == (speed > 0.f));
+        }
+        // A hold has none of its own, and shows how the wind goes through it.
+        f.form = Force::Form::Hold;
+        QVERIFY(media::streamlines(f, {}, 16).empty());
+        Wind wind;
+        wind.velocity = Vec3(0.f, 0.f, -3.f);
+        wind.ground = -10.f;
+        const auto through = media::streamlines(f, std::vector<Wind>{wind}, 16);
+        QVERIFY(!through.empty());
+        for (const auto& line : through)
+            QVERIFY(line.points.back().z < line.points.front().z && line.speed < 3.f);
+    }
     void turbulenceHasItsSpeedAndKeepsItsAir()
     {
         const Force f = turbulence(1.5f, 0.8f);
