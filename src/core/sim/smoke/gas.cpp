@@ -52,6 +52,48 @@ double divergenceOf(const Gas& g)
     return std::sqrt(sum / std::max<double>(1.0, static_cast<double>(g.activity.cells()))) / static_cast<double>(l.h);
 }
 
+/// Soot that there is to be after it was carried for so long [kg]: what there was, and what grew with the gas where
+/// that grew (soot is counted a cubic metre). Below 0 where some is at an open end of the lattice: what leaves is not
+/// known.
+static double sootToBe(const Gas& g, const std::array<bool, 6>& closed, float seconds)
+{
+    const Lattice& l = g.lattice;
+    const std::ptrdiff_t row = l.row(), plane = l.plane();
+    const float *soot = g.soot.data(), *u = g.x.data(), *v = g.y.data(), *w = g.z.data();
+    const float by = seconds / l.h;
+    constexpr double nothing = 1e-5; // share of all that may be there unheeded
+    std::vector<double> ends(static_cast<std::size_t>(l.n[1]) * static_cast<std::size_t>(l.n[2]), 0.0);
+    const int last[3] = {l.n[0] - Lattice::side - 1, l.n[1] - Lattice::side - 1, l.n[2] - Lattice::side - 1};
+    const double sum = g.activity.sum([&](int x0, int x1, int y, int z) {
+        const bool atEnd = (y == 0 && !closed[2]) || (z == 0 && !closed[4]) || (y >= last[1] && !closed[3]) ||
+                           (z >= last[2] && !closed[5]);
+        double s = 0.0;
+        for (int x = x0; x < x1; x += lanes) {
+            const std::ptrdiff_t i = l.at(x, y, z);
+            const F8 d = load8(soot + i);
+            const F8 growth = (load8(u + i + 1) - load8(u + i)) + (load8(v + i + row) - load8(v + i)) +
+                              (load8(w + i + plane) - load8(w + i));
+            s += static_cast<double>(hygros::sum(d * (1.f + growth * by)));
+            if (atEnd)
+                ends[static_cast<std::size_t>(z) * static_cast<std::size_t>(l.n[1]) + static_cast<std::size_t>(y)] +=
+                    static_cast<double>(hygros::sum(d));
+        }
+        double& end =
+            ends[static_cast<std::size_t>(z) * static_cast<std::size_t>(l.n[1]) + static_cast<std::size_t>(y)];
+        if (!atEnd && x0 == 0 && !closed[0])
+            end += static_cast<double>(soot[l.at(0, y, z)]);
+        for (int x = std::max(x0, last[0]); x < x1 && !atEnd && !closed[1]; ++x)
+            end += static_cast<double>(soot[l.at(x, y, z)]);
+        return s;
+    });
+    double atEnds = 0.0;
+    for (const double e : ends)
+        atEnds += e;
+    return atEnds > nothing * sum
+               ? -1.0
+               : sum * static_cast<double>(l.h) * static_cast<double>(l.h) * static_cast<double>(l.h);
+}
+
 GasStepper::GasStepper(const Lattice& lattice) : lattice_(lattice), pool_(lattice), pressure_(lattice) {}
 
 void GasStepper::recycle(Gas& gas)
@@ -121,8 +163,12 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
         for (Field* f : {&way.x, &way.y, &way.z, &between})
             pool_.give(std::move(*f), inUse);
     }
+    // Carrying along keeps what there is but for its errors: these are taken out where nothing can have left.
+    constexpr double most = 0.01;
+    const double wanted = sootToBe(from, s.closed, seconds) - (to->letGo - from.letGo), have = sootOf(*to);
+    const double error = wanted > 0.0 && have > 0.0 ? std::clamp(wanted / have, 1.0 - most, 1.0 + most) : 1.0;
     Field growth = take();
-    react(*to, s, inflows, seconds, growth.data());
+    react(*to, s, inflows, seconds, static_cast<float>(error), growth.data());
     push(*to, s, inflows, besides, seconds);
     for (const media::Force& f : forces)
         exert(*to, f, besides, seconds);
@@ -137,7 +183,8 @@ std::shared_ptr<Gas> GasStepper::step(const Gas& from, const GasSettings& s, con
     return to;
 }
 
-void GasStepper::react(Gas& g, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds, float* growth)
+void GasStepper::react(Gas& g, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds,
+                       float correction, float* growth)
 {
     const Lattice& l = lattice_;
     float *heat = g.heat.data(), *soot = g.soot.data(), *fuel = g.fuel.data();
@@ -146,7 +193,7 @@ void GasStepper::react(Gas& g, const GasSettings& s, const std::vector<Inflow>& 
             const std::ptrdiff_t i = l.at(c[0], c[1], c[2]);
             const float by = 1.f - std::exp(-in.rate * share * seconds);
             heat[i] += std::max(0.f, in.heat - heat[i]) * by;
-            soot[i] += std::max(0.f, in.soot - soot[i]) * by;
+            soot[i] += std::max(0.f, in.soot / correction - soot[i]) * by;
             fuel[i] += std::max(0.f, in.fuel - fuel[i]) * by;
         }
     const float burns = 1.f - std::exp(-s.burning * seconds),
@@ -158,7 +205,7 @@ void GasStepper::react(Gas& g, const GasSettings& s, const std::vector<Inflow>& 
     g.activity.rows([&](int x0, int x1, int y, int z) {
         for (int x = x0; x < x1; x += lanes) {
             const std::ptrdiff_t i = l.at(x, y, z);
-            F8 h = load8(heat + i), d = load8(soot + i), f = load8(fuel + i);
+            F8 h = load8(heat + i), d = load8(soot + i) * correction, f = load8(fuel + i);
             const F8 before = h, burnt = select(h > s.ignition, f * burns, f8(0.f));
             f -= burnt;
             d = (d + burnt * s.sooting) * stays;

@@ -74,7 +74,9 @@ public:
     void recycle(Gas& gas);
 
 private:
-    void react(Gas& gas, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds, float* growth);
+    /// `correction`: of the soot, before anything else.
+    void react(Gas& gas, const GasSettings& s, const std::vector<Inflow>& inflows, float seconds, float correction,
+               float* growth);
     void push(Gas& gas, const GasSettings& s, const std::vector<Inflow>& inflows, const AmbientAt& ambient,
               float seconds);
     void exert(Gas& gas, const media::Force& force, const AmbientAt& ambient, float seconds);
