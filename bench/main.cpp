@@ -12,6 +12,7 @@
 #include "smoke.h"
 #include "truth.h"
 #include "volumes.h"
+#include "weather.h"
 
 #include <chrono>
 #include <cstdio>
@@ -139,6 +140,7 @@ private:
     void keys();
     void moving();
     void smoke();
+    void weather();
     void clean();
     void window();
     void noise();
@@ -412,6 +414,17 @@ void Bench::smoke()
     }
 }
 
+void Bench::weather()
+{
+    if (!wants("rain.draw") && !wants("rain.edit") && !wants("wet.picture"))
+        return;
+    const auto w = bench::weather(project_);
+    add("rain.drops", w.drops, "drawn for rain.draw", "asked", 100e3, 0.0);
+    add("rain.draw", w.draw, "ms", "3 million rays, ms", peer_, 0.3);
+    add("rain.edit", w.edit, "ms", "3 million rays, ms", peer_, 0.5);
+    add("wet.picture", w.wet, "ms", "a pass without, ms", w.dry, 1.25);
+}
+
 void Bench::moving()
 {
     if (wants("play.drift"))
@@ -619,6 +632,7 @@ void Bench::approximation()
 void Bench::volumes()
 {
     smoke();
+    weather();
     if (wants("grid.sample")) {
         const bench::Pair p = bench::gridSamples();
         add("grid.sample", 1e6 * p.own / p.samples, "ns", "BoxSampler, ns", 1e6 * p.peer / p.samples, 5.0, true);

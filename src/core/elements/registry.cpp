@@ -1,6 +1,7 @@
 #include "elements/kinds.h"
 
 #include "base/error.h"
+#include "elements/wet_ground.h"
 #include "geometry/plate.h"
 #include "scene/evaluate.h"
 
@@ -14,8 +15,8 @@ namespace hygros::elements {
 #define HYGROS_KINDS(kind)                                                                                             \
     kind(allAir) kind(haze) kind(fogBank) kind(cloudDeck) kind(volume) kind(tint) kind(combination) kind(copies)       \
         kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(objectCopies)      \
-            kind(plate) kind(plume) kind(feed) kind(embers) kind(probe) kind(wind) kind(force) kind(tracers)           \
-                kind(shot) kind(look)
+            kind(plate) kind(plume) kind(feed) kind(embers) kind(probe) kind(rain) kind(snow) kind(wetGround)          \
+                kind(wind) kind(force) kind(tracers) kind(shot) kind(look)
 
 #define HYGROS_DECLARE(name) Kind name##Kind();
 HYGROS_KINDS(HYGROS_DECLARE)
@@ -192,6 +193,8 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
                                      : single ? p.element
                                               : p.element + "/" + p.set->groups[object]);
     }
+    for (geometry::PlacedSet& p : placed)
+        p.wetness = wetnessOn(project, p.element);
     result->scene = keptScene(store, placed, job);
     forEach(at(Kind::Stage::Rest), &Kind::contribute);
     forEach([](const Kind&) { return true; }, &Kind::complete);

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <map>
 
 namespace hygros::geometry {
 namespace {
@@ -27,6 +28,7 @@ struct RayScene::Impl {
         std::shared_ptr<const SetRays> rays;
         bool asItIs; ///< stands where its file says and does not move
         Mat4 forNormals;
+        std::map<const Material*, WetMaterial> wet; ///< of a set that is; by its own
     };
     std::vector<Instance> instances; ///< by Embree's number of the instance
     bool plain = false;              ///< one instance that is as it is: its structure serves by itself
@@ -81,7 +83,11 @@ RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job,
         const bool asItIs = p.toWorld == Mat4() && !p.moves();
         im.moves = im.moves || p.moves();
         Mat4 forNormals = p.toWorld.inverse().transposed();
-        im.instances.push_back({std::move(p), std::move(rays), asItIs, forNormals});
+        std::map<const Material*, WetMaterial> wet;
+        if (!p.wetness.isDry())
+            for (const Material& m : p.set->materials)
+                wet.emplace(&m, WetMaterial(m, p.wetness));
+        im.instances.push_back({std::move(p), std::move(rays), asItIs, forNormals, std::move(wet)});
     }
     job.check();
     if (im.instances.size() == 1) {
@@ -186,6 +192,13 @@ bool RayScene::Impl::met(RTCScene scene, const Vec3& o, const Vec3& d, float nea
     const Vec2 e1 = ub - ua, e2 = uc - ua;
     hit.uvPerMetre = doubleArea > 0.f ? std::sqrt(std::abs(e1.x * e2.y - e1.y * e2.x) / doubleArea) : 0.f;
     hit.material = s.materialOf[triangle];
+    if (!instance.wet.empty()) {
+        bool puddle = false;
+        if (const auto wet = instance.wet.find(hit.material); wet != instance.wet.end())
+            hit.material = &wet->second.at(o + d * hit.t, hit.geometricNormal, puddle);
+        if (puddle) // water lies level
+            hit.normal = Vec3(0.f, 1.f, 0.f);
+    }
     hit.matte = instance.placed.matte;
     hit.set = static_cast<std::uint16_t>(instance.placed.order + s.groupOf[triangle]);
     return true;

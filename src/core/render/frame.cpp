@@ -33,6 +33,7 @@ Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
     rowSurfaceNoise_.assign(static_cast<std::size_t>(height), 0);
     shimmer_ = Shimmer(*shot_, width, height);
     sparks_ = SparkPicture(*shot_, width, height);
+    rain_ = RainPicture(*shot_, width, height);
     setAir(shot_, true);
 }
 
@@ -41,9 +42,14 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
     const bool dependedOnAir = bodies_.onAir,
                others = static_cast<const shot::Bodies&>(*shot_) != static_cast<const shot::Bodies&>(*shot);
     const std::size_t noisyBefore = air_ ? air_->noisyCount() : 0;
+    const bool rains = !shot->falling.empty() || !shot_->falling.empty();
+    const bool rainsAnew = rains && (others || shot_->media != shot->media || shot_->falling != shot->falling ||
+                                     shot_->lamps != shot->lamps);
     const bool bent = shot_->hotAir != shot->hotAir;
     const bool dimmed = others || shot_->media != shot->media || shot_->sparks != shot->sparks;
     shot_ = std::move(shot);
+    if (rainsAnew)
+        rain_ = RainPicture(*shot_, width_, height_);
     if (bent)
         shimmer_ = Shimmer(*shot_, width_, height_);
     if (dimmed)

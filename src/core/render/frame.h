@@ -15,6 +15,7 @@
 #include "render/lamp_glow.h"
 #include "render/layers.h"
 #include "render/planes.h"
+#include "render/rain.h"
 #include "render/ratio_row.h"
 #include "render/shimmer.h"
 #include "render/sounding.h"
@@ -86,6 +87,7 @@ public:
     Layers layers(LayerWish wish);
     const SparkPicture& sparks() const { return sparks_; }
     const Shimmer& shimmer() const { return shimmer_; }
+    const RainPicture& rain() const { return rain_; }
     /// Air light of one medium alone, or (lamp ≥ 0) all light of one lamp, at the quarter size: for thumbnails.
     struct Contribution {
         int width = 0, height = 0;
@@ -363,6 +365,7 @@ private:
     int width_, height_;
     geometry::View view_;
     std::size_t lampCount_;
+    RainPicture rain_;    ///< over it, as sparks are
     Shimmer shimmer_;     ///< bends whatever picture is made of it; layers() leave it out
     SparkPicture sparks_; ///< over whatever picture is made of it; layers() leave it out
 

@@ -142,6 +142,7 @@ void Frame::resolve(std::vector<float>& rgb) const
         });
     });
     shimmer_.bend(rgb, 3);
+    rain_.addTo(rgb);
     sparks_.addTo(rgb);
 }
 

@@ -565,6 +565,7 @@ bool Frame::quickPicture(std::vector<float>& rgb, const std::atomic<bool>& stop)
         }))
         return false;
     shimmer_.bend(rgb, 3);
+    rain_.addTo(rgb);
     sparks_.addTo(rgb);
     return true;
 }

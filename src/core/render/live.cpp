@@ -39,6 +39,7 @@ bool sameLight(const Shot& a, const Shot& next)
     static_cast<shot::Bodies&>(other) = next;
     other.veils = next.veils;
     other.hotAir = next.hotAir;
+    other.falling = next.falling;
     other.look = next.look;
     other.notes = next.notes;
     other.sources = next.sources;
@@ -159,6 +160,7 @@ Layers LiveRenderer::layers(LayerWish wish)
         return {};
     Layers layers = fine_->layers(wish);
     fine_->shimmer().bend(layers);
+    fine_->rain().addTo(layers);
     fine_->sparks().addTo(layers);
     return layers;
 }

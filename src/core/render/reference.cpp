@@ -1,6 +1,7 @@
 #include "render/reference.h"
 
 #include "render/denoise.h"
+#include "render/rain.h"
 #include "render/shimmer.h"
 #include "render/sparks.h"
 
@@ -107,6 +108,7 @@ void ReferenceRenderer::publish(const ReferenceTask& task, bool done, const std:
                        std::max(1.f, filtered.paths[i / 3]);
     }
     Shimmer(*task.shot, p.width, p.height).bend(p.rgb, 3);
+    RainPicture(*task.shot, p.width, p.height).addTo(p.rgb);
     SparkPicture(*task.shot, p.width, p.height).addTo(p.rgb);
     onPicture_(p);
 }

@@ -5,6 +5,7 @@
 #include "render/frame.h"
 #include "render/live.h"
 #include "render/path_integrator.h"
+#include "render/rain.h"
 #include "render/shimmer.h"
 #include "render/sparks.h"
 
@@ -22,6 +23,7 @@ void finishLayers(Layers& layers, const Shots& shots)
 {
     const shot::Shot& shot = *shots[shots.size() / 2];
     Shimmer(shot, layers.width, layers.height).bend(layers);
+    RainPicture(shot, layers.width, layers.height).addTo(layers);
     SparkPicture(shot, layers.width, layers.height).addTo(layers);
 }
 

@@ -9,6 +9,7 @@
 #include "light/sky.h"
 #include "media/deck.h"
 #include "media/embers.h"
+#include "media/falling.h"
 #include "media/force.h"
 #include "media/hot_air.h"
 #include "media/medium.h"
@@ -106,8 +107,9 @@ struct Shot : Bodies {
     };
     SetReach setReach() const;
     Airflow airflow;
-    std::vector<media::HotAir> hotAir; ///< bends the light of the whole picture that goes through it
-    std::vector<media::Sparks> sparks; ///< drawn over the picture, dimmed by what lies before them
+    std::vector<media::HotAir> hotAir;   ///< bends the light of the whole picture that goes through it
+    std::vector<media::Falling> falling; ///< drawn over the picture near the eye
+    std::vector<media::Sparks> sparks;   ///< drawn over the picture, dimmed by what lies before them
     geometry::Camera camera;
     Look look;
     std::vector<Note> notes;

@@ -1,0 +1,79 @@
+#include "weather.h"
+
+#include "elements/kinds.h"
+#include "render/frame.h"
+
+#include <algorithm>
+#include <atomic>
+#include <chrono>
+#include <functional>
+
+namespace hygros::bench {
+namespace {
+constexpr int width = 960, height = 540;
+const std::atomic<bool> never{false};
+
+double milliseconds(const std::function<void()>& work)
+{
+    const auto start = std::chrono::steady_clock::now();
+    work();
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+}
+double passOf(const std::shared_ptr<const shot::Shot>& shot)
+{
+    render::Frame frame(shot, width, height);
+    std::vector<float> rgb;
+    double best = 1e300;
+    for (int pass = 0; pass < 4; ++pass) {
+        const double time = milliseconds([&] {
+            frame.trace(pass, never);
+            frame.light(never);
+            frame.resolve(rgb);
+        });
+        if (pass > 0)
+            best = std::min(best, time);
+    }
+    return best;
+}
+} // namespace
+
+Weather weather(const scene::Project& project)
+{
+    Weather out;
+    Store store;
+    JobControl job;
+    scene::Project p = project;
+    scene::Element& rain = p.add(*elements::findKind("rain"), "Rain");
+    rain.set("rate", 50.0);
+    rain.set("drawn", std::int64_t(140000)); // of these some are hidden or out of sight
+    const auto shot = elements::freeze(p, store, job);
+    std::vector<float> picture(std::size_t(width) * height * 3, 0.5f);
+    out.draw = 1e300;
+    for (int i = 0; i < 3; ++i)
+        out.draw = std::min(out.draw, milliseconds([&] {
+                                const render::RainPicture drops(*shot, width, height);
+                                drops.addTo(picture);
+                                out.drops = double(drops.drops());
+                            }));
+    // As the window does it, from the default.
+    rain.set("drawn", std::int64_t(40000));
+    render::Frame frame(elements::freeze(p, store, job), width, height);
+    frame.traceSurfaces(0, never);
+    std::vector<float> rgb;
+    frame.quickPicture(rgb, never);
+    out.edit = 1e300;
+    for (int i = 0; i < 4; ++i) {
+        rain.set("rate", 20.0 + i);
+        rain.set("driftSpeed", 1.0 + i);
+        out.edit = std::min(out.edit, milliseconds([&] {
+                                frame.setAir(elements::freeze(p, store, job), false);
+                                frame.quickPicture(rgb, never);
+                            }));
+    }
+    out.dry = passOf(elements::freeze(project, store, job));
+    scene::Project soaked = project;
+    soaked.add(*elements::findKind("wetGround"), "Wet");
+    out.wet = passOf(elements::freeze(soaked, store, job));
+    return out;
+}
+} // namespace hygros::bench

@@ -1,0 +1,36 @@
+#pragma once
+/// Water that lies over a set's own materials: darker and smoother by how wet a place is, and puddles on level ground.
+///
+/// What is porous is darker when it is wet, since light that leaves it is thrown back into it by the water's surface:
+/// of an albedo a is left a·(1 − p)/(1 − p·a), p being the share thrown back inside (J. Lekner & M. C. Dorf, Why some
+/// things are darker when wet, Appl. Opt. 27, 1988).
+#include "geometry/set_geometry.h"
+
+#include <array>
+
+namespace hygros::geometry {
+
+struct Wetness {
+    float wet = 0.f;     ///< 0…1: how soaked what is open to the sky is; walls half as much
+    float puddles = 0.f; ///< share of level ground that stands under water, 0…1
+    float size = 1.2f;   ///< of puddles [m]
+    std::uint32_t seed = 1;
+    bool isDry() const { return wet <= 0.f && puddles <= 0.f; }
+    bool operator==(const Wetness&) const = default;
+};
+
+/// A material and what becomes of it.
+class WetMaterial {
+public:
+    WetMaterial(const Material& dry, const Wetness& wetness);
+    /// At a place of the world on a surface that faces `normal`; `puddle` becomes whether it stands under water.
+    const Material& at(const Vec3& place, const Vec3& normal, bool& puddle) const;
+
+private:
+    static constexpr int steps = 6;
+    Wetness wetness_;
+    float threshold_ = 0.f;              ///< of the pattern: above it there is water
+    std::array<Material, steps> facing_; ///< dry first, as wet as can be last
+    Material puddle_;
+};
+} // namespace hygros::geometry

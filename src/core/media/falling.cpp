@@ -1,0 +1,147 @@
+#include "media/falling.h"
+
+#include "base/random.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace hygros::media {
+namespace rain {
+namespace {
+/// Gunn & Kinzer 1949, table 2: diameter [mm] and speed [m/s].
+constexpr std::array<std::array<float, 2>, 35> speeds{
+    {{0.f, 0.f},    {0.1f, 0.27f}, {0.2f, 0.72f}, {0.3f, 1.17f}, {0.4f, 1.62f}, {0.5f, 2.06f}, {0.6f, 2.47f},
+     {0.7f, 2.87f}, {0.8f, 3.27f}, {0.9f, 3.67f}, {1.0f, 4.03f}, {1.2f, 4.64f}, {1.4f, 5.17f}, {1.6f, 5.65f},
+     {1.8f, 6.09f}, {2.0f, 6.49f}, {2.2f, 6.90f}, {2.4f, 7.27f}, {2.6f, 7.57f}, {2.8f, 7.82f}, {3.0f, 8.06f},
+     {3.2f, 8.26f}, {3.4f, 8.44f}, {3.6f, 8.60f}, {3.8f, 8.72f}, {4.0f, 8.83f}, {4.2f, 8.92f}, {4.4f, 8.98f},
+     {4.6f, 9.03f}, {4.8f, 9.07f}, {5.0f, 9.09f}, {5.2f, 9.12f}, {5.4f, 9.14f}, {5.6f, 9.16f}, {5.8f, 9.17f}}};
+} // namespace
+
+float slope(float rate) { return 4.1f * std::pow(std::max(1e-4f, rate), -0.21f); }
+
+float speed(float diameter)
+{
+    const auto above = std::find_if(speeds.begin() + 1, speeds.end(),
+                                    [&](const auto& row) { return row[0] >= diameter; });
+    if (above == speeds.end())
+        return speeds.back()[1];
+    const auto& low = *(above - 1);
+    return low[1] + ((*above)[1] - low[1]) * (std::max(0.f, diameter) - low[0]) / ((*above)[0] - low[0]);
+}
+
+float numberBetween(float rate, float from, float to)
+{
+    const float l = slope(rate);
+    return rate > 0.f ? perVolume / l * (std::exp(-l * from) - std::exp(-l * to)) : 0.f;
+}
+
+float extinctionBetween(float rate, float from, float to)
+{
+    const float l = slope(rate);
+    const auto left = [&](float d) { return std::exp(-l * d) * (d * d / l + 2.f * d / (l * l) + 2.f / (l * l * l)); };
+    return rate > 0.f ? 0.5f * pi * 1e-6f * perVolume * (left(from) - left(to)) : 0.f;
+}
+
+float fluxBetween(float rate, float from, float to)
+{
+    constexpr int pieces = 200; // Simpson
+    const float l = slope(rate), step = (to - from) / pieces;
+    double sum = 0.0;
+    for (int i = 0; i <= pieces; ++i) {
+        const float d = from + step * static_cast<float>(i);
+        const double weight = i == 0 || i == pieces ? 1.0 : i % 2 ? 4.0 : 2.0;
+        sum += weight * static_cast<double>(std::exp(-l * d) * d * d * d * speed(d));
+    }
+    // mm³/m³·m/s are 3.6e-3 mm/h.
+    return rate > 0.f ? static_cast<float>(sum) * step / 3.f * perVolume * pi / 6.f * 3.6e-3f : 0.f;
+}
+
+float diameterAt(float rate, float from, float to, float u)
+{
+    const float l = slope(rate), a = std::exp(-l * from), b = std::exp(-l * to);
+    return std::clamp(-std::log(a + (b - a) * u) / l, from, to);
+}
+} // namespace rain
+
+namespace snow {
+float perVolume(float rate) { return 3800.f * std::pow(std::max(1e-3f, rate), -0.87f); }
+float slope(float rate) { return 2.55f * std::pow(std::max(1e-3f, rate), -0.48f); }
+float flake(float melted, float density) { return melted / std::cbrt(std::max(1e-3f, density)); }
+float numberBetween(float rate, float from, float to)
+{
+    const float l = slope(rate);
+    return rate > 0.f ? perVolume(rate) / l * (std::exp(-l * from) - std::exp(-l * to)) : 0.f;
+}
+float extinctionBetween(float rate, float from, float to, float density)
+{
+    const float l = slope(rate), size = flake(1.f, density);
+    const auto left = [&](float d) { return std::exp(-l * d) * (d * d / l + 2.f * d / (l * l) + 2.f / (l * l * l)); };
+    return rate > 0.f ? 0.5f * pi * 1e-6f * perVolume(rate) * size * size * (left(from) - left(to)) : 0.f;
+}
+} // namespace snow
+
+void dropsIn(const Falling& f, std::size_t ofClass, std::size_t ofMoment, const Vec3& low, const Vec3& high,
+             std::vector<Drop>& out)
+{
+    const Falling::Class& c = f.classes[ofClass];
+    if (!(c.number > 0.f))
+        return;
+    constexpr float inCell = 6.f; // on average
+    const float side = std::clamp(std::cbrt(inCell / c.number), 0.2f, 20.f), mean = c.number * side * side * side;
+    const Falling::Moment& m = f.moments[ofMoment];
+    float first = 0.f; // of those that belong to this moment
+    for (std::size_t i = 0; i < ofMoment; ++i)
+        first += f.moments[i].share;
+    // Where the cells have come to: whole ones, and the rest of the way.
+    const double way[3] = {static_cast<double>(m.carried.x), -static_cast<double>(c.speed) * m.seconds,
+                           static_cast<double>(m.carried.z)};
+    double whole[3];
+    float rest[3];
+    std::int64_t from[3], to[3];
+    const float beside = f.flutter; // what stands in a cell may be seen beside it
+    for (int a = 0; a < 3; ++a) {
+        const double cells = way[a] / static_cast<double>(side);
+        whole[a] = std::floor(cells);
+        rest[a] = static_cast<float>(cells - whole[a]) * side;
+        from[a] = static_cast<std::int64_t>(std::floor((low[a] - beside - rest[a]) / side));
+        to[a] = static_cast<std::int64_t>(std::floor((high[a] + beside - rest[a]) / side));
+    }
+    const float none = std::exp(-mean);
+    const std::uint32_t own = hash32(f.seed, static_cast<std::uint32_t>(ofClass));
+    const Vec3 velocity(f.wind.x, -c.speed, f.wind.z);
+    for (std::int64_t z = from[2]; z <= to[2]; ++z)
+        for (std::int64_t y = from[1]; y <= to[1]; ++y)
+            for (std::int64_t x = from[0]; x <= to[0]; ++x) {
+                const auto number = [&](std::int64_t at, int axis) {
+                    return static_cast<std::uint32_t>(at - static_cast<std::int64_t>(whole[axis]));
+                };
+                Random random(hash32(hash32(own, number(x, 0)), number(y, 1), number(z, 2)));
+                // As many as chance has it (D. E. Knuth, The Art of Computer Programming 2, 3.4.1).
+                for (float left = random.next(); left > none; left *= random.next()) {
+                    Drop d{Vec3(0.f), Vec3(0.f)};
+                    d.at = Vec3(static_cast<float>(x) + random.next(), static_cast<float>(y) + random.next(),
+                                static_cast<float>(z) + random.next()) *
+                               side +
+                           Vec3(rest[0], rest[1], rest[2]);
+                    const float turn = random.next();
+                    if (f.flutter > 0.f) { // about where it falls, each in its own time
+                        const float swing = 2.f * pi * (0.6f + 0.8f * random.next()) * f.flutterRate;
+                        const auto phase = static_cast<float>(
+                            std::fmod(m.seconds * static_cast<double>(swing), 2.0 * static_cast<double>(pi)));
+                        const float a = phase + 2.f * pi * random.next(), b = phase * 1.f + 2.f * pi * random.next();
+                        d.at += Vec3(std::sin(a), 0.f, std::sin(b)) * f.flutter;
+                        d.velocity = Vec3(std::cos(a), 0.f, std::cos(b)) * (f.flutter * swing);
+                    }
+                    bool within = turn >= first && turn < first + m.share && d.at.y > f.ground && d.at.y < f.top;
+                    for (int a = 0; a < 3; ++a)
+                        within = within && d.at[a] >= low[a] && d.at[a] < high[a];
+                    if (!within)
+                        continue;
+                    d.velocity = f.flutter > 0.f ? d.velocity + velocity : velocity;
+                    d.diameter = c.diameter;
+                    out.push_back(d);
+                }
+            }
+}
+} // namespace hygros::media
