@@ -146,7 +146,7 @@ private Q_SLOTS:
             const geometry::View view(s.camera, w, h);
             // A drop that lies alone in the middle of the picture.
             std::vector<Drop> drops;
-            media::dropsIn(f, 0, 0, Vec3(-8.f, 42.f, -9.f), Vec3(8.f, 58.f, -2.f), drops);
+            media::dropsIn(f, 0, 0, Vec3(-16.f, 34.f, -16.f), Vec3(16.f, 66.f, 0.f), drops);
             const RainPicture picture(s, w, h);
             int measured = 0;
             for (const Drop& d : drops) {
@@ -155,7 +155,8 @@ private Q_SLOTS:
                 view.project(d.at, at, depth);
                 view.project(d.at + d.velocity * shutter, end, unused);
                 const float length = (end - at).length();
-                if (at.x < 60.f || at.x > w - 60.f || at.y < 300.f || at.y > h - 300.f || length < 4.f)
+                if ((d.at - s.camera.position).length() > 10.f || at.x < 60.f || at.x > w - 60.f || at.y < 300.f ||
+                    at.y > h - 300.f || length < 4.f)
                     continue;
                 const bool alone = std::none_of(drops.begin(), drops.end(), [&](const Drop& o) {
                     Vec2 other(0.f);
