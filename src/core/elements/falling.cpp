@@ -23,7 +23,7 @@ std::vector<Group> groupsOf(const FallLaw& law, float drawn, const geometry::Cam
     // What is in sight as far as a metre [m³]; as wide as pictures usually are.
     const float half = 0.5f * camera.sensorMm / std::max(1.f, camera.focalMm),
                 inSight = 4.f * half * half * 0.5625f / 3.f;
-    float wanted = 0.f; // drops in sight where each is drawn as far as a thousand of its diameters
+    float wanted = 0.f; // in sight, were the scale of the reaches 1
     for (int g = 0; g < groups; ++g) {
         Group& group = out[static_cast<std::size_t>(g)];
         for (int k = 0; k < classesInGroup; ++k) {
@@ -39,10 +39,10 @@ std::vector<Group> groupsOf(const FallLaw& law, float drawn, const geometry::Cam
             group.extinction += takes;
             group.classes.push_back(c);
         }
-        const float size = group.classes[classesInGroup / 2].diameter * 1e3f;
+        // Large ones are seen farther than in proportion to their size: they take light by their section.
+        group.reach = std::pow(group.classes[classesInGroup / 2].diameter * 1e3f, 1.7f);
         for (const media::Falling::Class& c : group.classes)
-            wanted += c.number * inSight * size * size * size;
-        group.reach = size;
+            wanted += c.number * inSight * group.reach * group.reach * group.reach;
     }
     const float scale = std::cbrt(std::max(0.f, drawn) / std::max(1e-9f, wanted));
     for (Group& group : out) {
