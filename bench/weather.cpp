@@ -45,7 +45,7 @@ Weather weather(const scene::Project& project)
     scene::Project p = project;
     scene::Element& rain = p.add(*elements::findKind("rain"), "Rain");
     rain.set("rate", 50.0);
-    rain.set("drawn", std::int64_t(140000)); // of these some are hidden or out of sight
+    rain.set("drawn", std::int64_t(101000)); // of these some are hidden
     const auto shot = elements::freeze(p, store, job);
     std::vector<float> picture(std::size_t(width) * height * 3, 0.5f);
     out.draw = 1e300;

@@ -52,9 +52,32 @@ public:
             const Part& p = parts[i];
             std::vector<media::Drop> drops;
             media::dropsIn(*p.falling, p.ofClass, p.moment, p.low, p.high, drops);
+            // Rays of eight at once: to the eye, against its way, to the sun.
+            std::array<media::Drop, lanes> some;
+            some.fill({Vec3(0.f), Vec3(0.f, -1.f, 0.f)});
+            std::array<Streak, lanes> as;
+            const float sun = sunAt((p.low + p.high) * 0.5f); // a box is small beside what the air changes over
+            unsigned count = 0;
+            const auto see = [&] {
+                const unsigned open = openTo(some, count);
+                const unsigned sunlit = open ? sunlitOf(some, open) : 0;
+                for (unsigned k = 0; k < count; ++k)
+                    if (open >> k & 1u) {
+                        const Vec3 way = some[k].at - view_.position();
+                        as[k].light = lightAt(some[k], way / way.length(), p.falling->form,
+                                              sunlit >> k & 1u ? sun : 0.f);
+                        found[i].push_back(as[k]);
+                    }
+                count = 0;
+            };
             for (const media::Drop& d : drops)
-                if (const auto s = streakOf(*p.falling, p.falling->classes[p.ofClass], d))
-                    found[i].push_back(*s);
+                if (const auto s = streakOf(*p.falling, p.falling->classes[p.ofClass], d)) {
+                    some[count] = d;
+                    as[count] = *s;
+                    if (++count == lanes)
+                        see();
+                }
+            see();
         });
         std::vector<Streak> all;
         for (const auto& some : found)
@@ -121,23 +144,84 @@ private:
         if (middle.x < -margin || middle.y < -margin || middle.x > static_cast<float>(width_) + margin ||
             middle.y > static_cast<float>(height_) + margin)
             return std::nullopt;
-        const Vec3 sight = way / distance;
-        // Behind something, or under a roof.
-        constexpr float roof = 60.f;
-        if (shot_.scene->occluded(eye, sight, distance * 0.9999f) ||
-            shot_.scene->occluded(d.at, -d.velocity / d.velocity.length(), roof))
-            return std::nullopt;
         s.radius = std::max(0.6f, std::hypot(own, blur));
         s.cover = 2.f * pi * own * own * share;
-        s.light = lightAt(d, sight, f.form);
         s.isClear = f.form == media::Falling::Form::Drops;
         return s;
     }
 
-    /// What a drop gives of sun, sky and lamps toward the eye, a unit of what it takes.
-    Vec3 lightAt(const media::Drop& d, const Vec3& sight, media::Falling::Form form) const
+    template <class Way>
+    static geometry::ShadowRays8 raysOf(const std::array<media::Drop, lanes>& drops, const Way& way)
+    {
+        geometry::ShadowRays8 rays;
+        for (std::size_t k = 0; k < lanes; ++k) {
+            Vec3 from, d;
+            float reach = 0.f;
+            way(drops[k], from, d, reach);
+            rays.ox[k] = from.x;
+            rays.oy[k] = from.y;
+            rays.oz[k] = from.z;
+            rays.dx[k] = d.x;
+            rays.dy[k] = d.y;
+            rays.dz[k] = d.z;
+            rays.reach[k] = reach;
+        }
+        return rays;
+    }
+    /// Which of the first of them are neither behind something nor under a roof.
+    unsigned openTo(const std::array<media::Drop, lanes>& drops, unsigned count) const
+    {
+        constexpr float roof = 60.f;
+        unsigned open = (1u << count) - 1u;
+        open &= ~shot_.scene->occluded8(raysOf(drops,
+                                               [&](const media::Drop& d, Vec3& from, Vec3& along, float& reach) {
+                                                   from = view_.position();
+                                                   along = d.at - from;
+                                                   const float length = std::max(1e-6f, along.length());
+                                                   along /= length;
+                                                   reach = length * 0.9999f;
+                                               }),
+                                        open);
+        open &= ~shot_.scene->occluded8(raysOf(drops,
+                                               [&](const media::Drop& d, Vec3& from, Vec3& along, float& reach) {
+                                                   from = d.at;
+                                                   along = -d.velocity / std::max(1e-6f, d.velocity.length());
+                                                   reach = roof;
+                                               }),
+                                        open);
+        return open;
+    }
+    /// Which of them the sun reaches, the air left out.
+    unsigned sunlitOf(const std::array<media::Drop, lanes>& drops, unsigned which) const
     {
         constexpr float far = 3000.f;
+        if (!shot_.sky || !shot_.sky->hasSun() || !shot_.decks.empty())
+            return 0;
+        return which &
+               ~shot_.shadowsOfSun().occluded8(raysOf(drops,
+                                                      [&](const media::Drop& d, Vec3& from, Vec3& along, float& reach) {
+                                                          from = d.at;
+                                                          along = shot_.sky->sunDirection();
+                                                          reach = far;
+                                                      }),
+                                               which);
+    }
+
+    /// What the air leaves of the sun.
+    float sunAt(const Vec3& place) const
+    {
+        float depth = 0.f;
+        if (shot_.sky && shot_.sky->hasSun())
+            for (const media::Medium& m : shot_.media)
+                if (!m.clean)
+                    depth += media::opticalDepth(m, place, shot_.sky->sunDirection(), 0.f, media::outsideDistance);
+        return std::exp(-depth);
+    }
+
+    /// What a drop gives of sun, sky and lamps toward the eye, a unit of what it takes; `sun`: the share of the sun's
+    /// light that comes to it.
+    Vec3 lightAt(const media::Drop& d, const Vec3& sight, media::Falling::Form form, float sun) const
+    {
         const bool isClear = form == media::Falling::Form::Drops;
         // Of a flake: half is bent at its rim, the rest goes to all sides alike.
         constexpr float evenly = (1.f - rimShare) / (4.f * pi);
@@ -147,14 +231,8 @@ private:
             out += isClear ? shot_.sky->scattered(sight, media::rain::phase.wideG) *
                                  ((1.f - rimShare) * (1.f - fromPicture))
                            : shot_.sky->scattered(sight, 0.f) * (1.f - rimShare);
-            if (const Vec3& sun = shot_.sky->sunDirection();
-                shot_.sky->hasSun() && shot_.decks.empty() && !shot_.shadowsOfSun().occluded(d.at, sun, far)) {
-                float depth = 0.f;
-                for (const media::Medium& m : shot_.media)
-                    if (!m.clean)
-                        depth += media::opticalDepth(m, d.at, sun, 0.f, media::outsideDistance);
-                out += shot_.sky->sunIrradiance() * (phase(sun) * std::exp(-depth));
-            }
+            if (sun > 0.f)
+                out += shot_.sky->sunIrradiance() * (phase(shot_.sky->sunDirection()) * sun);
         }
         for (const light::Lamp& lamp : shot_.lamps) {
             light::LampSample to;
@@ -205,6 +283,7 @@ RainPicture::RainPicture(const shot::Shot& shot, int width, int height) : width_
             const Streak& s = streaks[i];
             const Vec2 way = s.to - s.from;
             const float length = way.length(), r = s.radius;
+            const Vec2 along = length > 1e-6f ? way / length : Vec2(0.f);
             // Of a bar with round ends and an edge of a pixel.
             const float area = 2.f * r * length + pi * (r * r + 1.f / 12.f), each = s.cover / area;
             const int y0 = std::max(top, static_cast<int>(std::floor(std::min(s.from.y, s.to.y) - r - 0.5f))),
@@ -223,8 +302,11 @@ RainPicture::RainPicture(const shot::Shot& shot, int width, int height) : width_
                           x1 = std::min(width, static_cast<int>(std::ceil(std::max(xa, xb) + r + 0.5f)));
                 for (int x = x0; x < x1; ++x) {
                     const Vec2 p(static_cast<float>(x) + 0.5f - s.from.x, py - s.from.y);
-                    const float u = length > 1e-6f ? std::clamp(p.dot(way) / (length * length), 0.f, 1.f) : 0.f;
-                    const float weight = std::clamp(r + 0.5f - (p - way * u).length(), 0.f, 1.f);
+                    const float ahead = p.x * along.x + p.y * along.y;
+                    const float off = ahead <= 0.f      ? p.length()
+                                      : ahead >= length ? (p - way).length()
+                                                        : std::abs(p.x * along.y - p.y * along.x);
+                    const float weight = std::min(r + 0.5f - off, 1.f);
                     if (weight <= 0.f)
                         continue;
                     Pixel& to = plane[static_cast<std::size_t>(y - top) * static_cast<std::size_t>(width) +
