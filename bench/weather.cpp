@@ -19,22 +19,6 @@ double milliseconds(const std::function<void()>& work)
     work();
     return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
 }
-double passOf(const std::shared_ptr<const shot::Shot>& shot)
-{
-    render::Frame frame(shot, width, height);
-    std::vector<float> rgb;
-    double best = 1e300;
-    for (int pass = 0; pass < 4; ++pass) {
-        const double time = milliseconds([&] {
-            frame.trace(pass, never);
-            frame.light(never);
-            frame.resolve(rgb);
-        });
-        if (pass > 0)
-            best = std::min(best, time);
-    }
-    return best;
-}
 } // namespace
 
 Weather weather(const scene::Project& project)
@@ -70,10 +54,6 @@ Weather weather(const scene::Project& project)
                                 frame.quickPicture(rgb, never);
                             }));
     }
-    out.dry = passOf(elements::freeze(project, store, job));
-    scene::Project soaked = project;
-    soaked.add(*elements::findKind("wetGround"), "Wet");
-    out.wet = passOf(elements::freeze(soaked, store, job));
     return out;
 }
 } // namespace hygros::bench

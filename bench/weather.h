@@ -7,8 +7,7 @@ namespace hygros::bench {
 struct Weather {
     double draw = 0.0; ///< drops of a cloudburst onto a picture, and how many these were
     double drops = 0.0;
-    double edit = 0.0;           ///< frozen, marched quickly and shown after a change of rate and of wind
-    double dry = 0.0, wet = 0.0; ///< a pass, and one with all of the set wet
+    double edit = 0.0; ///< frozen, marched quickly and shown after a change of rate and of wind
 };
 Weather weather(const scene::Project& project);
 } // namespace hygros::bench

@@ -384,7 +384,7 @@ private Q_SLOTS:
             most = std::max(most, std::abs(sootOf(*gas) + gas->letGo - before) / before);
         }
         qInfo("smoke in a box over 200 frames: at most %.4f beside what there was", most);
-        QVERIFY2(most < 0.02, qPrintable(QString::number(most)));
+        QVERIFY2(most < 1e-4, qPrintable(QString::number(most)));
     }
 
     void fuelBecomesHeatAndSoot()

@@ -42,26 +42,6 @@ float extinctionBetween(float rate, float from, float to)
     const auto left = [&](float d) { return std::exp(-l * d) * (d * d / l + 2.f * d / (l * l) + 2.f / (l * l * l)); };
     return rate > 0.f ? 0.5f * pi * 1e-6f * perVolume * (left(from) - left(to)) : 0.f;
 }
-
-float fluxBetween(float rate, float from, float to)
-{
-    constexpr int pieces = 200; // Simpson
-    const float l = slope(rate), step = (to - from) / pieces;
-    double sum = 0.0;
-    for (int i = 0; i <= pieces; ++i) {
-        const float d = from + step * static_cast<float>(i);
-        const double weight = i == 0 || i == pieces ? 1.0 : i % 2 ? 4.0 : 2.0;
-        sum += weight * static_cast<double>(std::exp(-l * d) * d * d * d * speed(d));
-    }
-    // mm³/m³·m/s are 3.6e-3 mm/h.
-    return rate > 0.f ? static_cast<float>(sum) * step / 3.f * perVolume * pi / 6.f * 3.6e-3f : 0.f;
-}
-
-float diameterAt(float rate, float from, float to, float u)
-{
-    const float l = slope(rate), a = std::exp(-l * from), b = std::exp(-l * to);
-    return std::clamp(-std::log(a + (b - a) * u) / l, from, to);
-}
 } // namespace rain
 
 namespace snow {
@@ -129,7 +109,7 @@ void dropsIn(const Falling& f, std::size_t ofClass, std::size_t ofMoment, const 
                         const float swing = 2.f * pi * (0.6f + 0.8f * random.next()) * f.flutterRate;
                         const auto phase = static_cast<float>(
                             std::fmod(m.seconds * static_cast<double>(swing), 2.0 * static_cast<double>(pi)));
-                        const float a = phase + 2.f * pi * random.next(), b = phase * 1.f + 2.f * pi * random.next();
+                        const float a = phase + 2.f * pi * random.next(), b = phase + 2.f * pi * random.next();
                         d.at += Vec3(std::sin(a), 0.f, std::sin(b)) * f.flutter;
                         d.velocity = Vec3(std::cos(a), 0.f, std::cos(b)) * (f.flutter * swing);
                     }

@@ -23,9 +23,6 @@ float slope(float millimetresAnHour);                      ///< Λ [1/mm]
 float speed(float millimetres);                            ///< at which a drop of that diameter falls [m/s]
 float numberBetween(float rate, float from, float to);     ///< drops a cubic metre, diameters in mm
 float extinctionBetween(float rate, float from, float to); ///< of these [1/m]
-float fluxBetween(float rate, float from, float to);       ///< water that they bring [mm/h]
-/// The diameter under which a share u (0…1) of the drops between two diameters lies [mm].
-float diameterAt(float rate, float from, float to, float u);
 /// Light bent at the rim and straight through on one side, mirrored and turned about inside on the other.
 inline constexpr Phase phase{0.97f, 0.5f, 0.62f, 0.f};
 } // namespace rain

@@ -43,8 +43,11 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
                others = static_cast<const shot::Bodies&>(*shot_) != static_cast<const shot::Bodies&>(*shot);
     const std::size_t noisyBefore = air_ ? air_->noisyCount() : 0;
     const bool rains = !shot->falling.empty() || !shot_->falling.empty();
-    const bool rainsAnew = rains && (others || shot_->media != shot->media || shot_->falling != shot->falling ||
-                                     shot_->lamps != shot->lamps);
+    // Of the air drops know only what it leaves of the sun.
+    const bool sunOnRain = shot->sky && shot->sky->hasSun() && shot->decks.empty();
+    const bool rainsAnew = rains &&
+                           (shot_->falling != shot->falling || shot_->lamps != shot->lamps ||
+                            shot_->decks.empty() != shot->decks.empty() || (sunOnRain && shot_->media != shot->media));
     const bool bent = shot_->hotAir != shot->hotAir;
     const bool dimmed = others || shot_->media != shot->media || shot_->sparks != shot->sparks;
     shot_ = std::move(shot);
