@@ -1,6 +1,7 @@
 /// Voxel grids and OpenVDB files: what is read is what was written, and what a ray meets is what is there.
 #include "base/error.h"
 #include "base/random.h"
+#include "base/store.h"
 #include "elements/kinds.h"
 #include "media/vdb.h"
 #include "media/volume.h"
@@ -609,6 +610,56 @@ private Q_SLOTS:
         e.set("sequence", false);
         e.set("file", std::string("gone.vdb"));
         THROWS_SAYING(elements::freeze(p, store, job), "gone.vdb");
+    }
+
+    void aSequenceStaysWithinTheBound()
+    {
+        // Sixteen frames of a cloud, each with its shadow, within what three of them need.
+        const QTemporaryDir dir;
+        JobControl job;
+        for (int f = 1; f <= 16; ++f) {
+            std::vector<float> values(64 * 64 * 64);
+            for (std::size_t i = 0; i < values.size(); ++i)
+                values[i] = 0.5f + 0.5f * std::sin(float(i % 977) + float(f));
+            media::writeVdb(dir.filePath(QString("c.%1.vdb").arg(f, 4, 10, QChar('0'))).toStdString(),
+                            {{"density", {0, 0, 0}, {64, 64, 64}, values, false}}, Mat4(), job);
+        }
+        scene::Project p = elements::newProject();
+        p.folder = dir.path().toStdString();
+        scene::Element& e = p.add(*elements::findKind("volume"), "cloud");
+        e.set("file", std::string("c.0001.vdb"));
+        e.set("sequence", true);
+        Store store(std::size_t{12} << 20);
+        std::weak_ptr<const media::BrickGrid> first;
+        std::size_t most = 0;
+        for (p.frame = 1; p.frame <= 16; ++p.frame) {
+            const auto shot = elements::freeze(p, store, job);
+            QVERIFY(!shot->volumes.empty());
+            if (p.frame == 1)
+                first = shot->volumes[0].density;
+            most = std::max(most, store.bytes());
+        }
+        QVERIFY2(most <= store.limit(), qPrintable(QString::number(most)));
+        QVERIFY(first.expired()); // nothing else holds on to it
+    }
+
+    void aSetIsReadAnewWhenAPictureBesideItChanges()
+    {
+        const QTemporaryDir dir;
+        const auto path = [&](const char* name) { return dir.filePath(name).toStdString(); };
+        std::ofstream(path("a.mtl")) << "newmtl one\nKd 1 0 0\n";
+        std::ofstream(path("a.obj")) << "mtllib a.mtl\nusemtl one\nv 0 0 0\nv 1 0 0\nv 0 0 1\nf 1 2 3\n";
+        Store store;
+        JobControl job;
+        const auto set = elements::keptSet(store, path("a.obj"), job);
+        QCOMPARE(elements::keptSet(store, path("a.obj"), job), set);
+        QCOMPARE(set->beside.size(), std::size_t{1});
+        std::ofstream(path("a.mtl")) << "newmtl one\nKd 0 0 1\n#\n";
+        const auto other = elements::keptSet(store, path("a.obj"), job);
+        QVERIFY(other != set);
+        const auto& m = other->meshes[0];
+        QCOMPARE(other->materials[m.material].baseColour.z, 1.f);
+        QCOMPARE(elements::keptSet(store, path("a.obj"), job), other);
     }
 };
 QTEST_GUILESS_MAIN(TestVolume)

@@ -54,14 +54,15 @@ std::vector<Group> groupsOf(const FallLaw& law, float drawn, const geometry::Cam
     }
     return out;
 }
+} // namespace
 
-Vec3 blownAt(const FreezeContext& c, const FallSettings& s, float height)
+Vec3 blownAt(const scene::Project& project, const FallSettings& s, float height)
 {
     const auto level = [](double speed, double heading) {
         const auto turn = static_cast<double>(radians(heading));
         return Vec3(static_cast<float>(std::sin(turn) * speed), 0.f, static_cast<float>(-std::cos(turn) * speed));
     };
-    const scene::Element* wind = c.project.find(s.wind);
+    const scene::Element* wind = project.find(s.wind);
     const auto* w = settingsOf<WindSettings>(wind);
     if (!w)
         return level(s.driftSpeed, s.driftHeading);
@@ -70,10 +71,8 @@ Vec3 blownAt(const FreezeContext& c, const FallSettings& s, float height)
     profile.reference = static_cast<float>(w->reference);
     profile.roughness = static_cast<float>(w->roughness);
     profile.ground = static_cast<float>(w->ground);
-    return c.project.silent(*wind) ? Vec3(0.f) : profile.mean(height);
+    return project.silent(*wind) ? Vec3(0.f) : profile.mean(height);
 }
-
-} // namespace
 
 void fall(FreezeContext& c, const FallLaw& law, const FallSettings& s, const std::string& what)
 {
@@ -99,6 +98,7 @@ void fall(FreezeContext& c, const FallLaw& law, const FallSettings& s, const std
     falling.form = law.form;
     falling.flutter = law.flutter;
     falling.flutterRate = law.flutterRate;
+    falling.splashes = law.splashes;
     double drawn = 0.0;
     float nearest = farthest, reach = 0.f;
     const float half = 0.5f * camera.sensorMm / std::max(1.f, camera.focalMm);
@@ -118,7 +118,7 @@ void fall(FreezeContext& c, const FallLaw& law, const FallSettings& s, const std
                  at = time.looped(time.seconds(c.whole.frameNumber() + time.shutterPhase / 360.0 + 0.5 * open));
     falling.blur = static_cast<float>(open / time.rate.perSecond());
     const float height = camera.position.y;
-    falling.wind = blownAt(c, s, height);
+    falling.wind = blownAt(c.project, s, height);
     const FreezeContext then{c.project, c.element, at, c.shot, c.placed, c.store, c.job, c.whole};
     const Drifted carried = drifted(then, s, double(height));
     const double loop = time.loop;

@@ -21,7 +21,10 @@ struct FallLaw {
     media::Phase phase;                                    ///< of the veil
     media::Falling::Form form = media::Falling::Form::Drops;
     float flutter = 0.f, flutterRate = 0.f;
+    float splashes = 0.f;
 };
+/// What carries it at a height: its own numbers, or the Wind that it is linked with [m/s].
+Vec3 blownAt(const scene::Project& project, const FallSettings& s, float height);
 /// Puts it into the shot, drops and veil, and tells how it was parted; `what`: "drops".
 void fall(FreezeContext& c, const FallLaw& law, const FallSettings& s, const std::string& what);
 

@@ -4,7 +4,7 @@
 namespace hygros::elements {
 namespace {
 struct RainSettings final : scene::SettingsOf<RainSettings>, FallSettings {
-    double rate = 8.0;
+    double rate = 8.0, splashes = 1.0;
 };
 } // namespace
 
@@ -17,6 +17,7 @@ Kind rainKind()
     k.help = "Rain by millimetres an hour: drops near the eye, a veil of the same drops beyond.";
     k.family = scene::Family::Weather;
     k.column = Kind::Column::Air;
+    k.stage = Kind::Stage::Set; // before what gets wet: rings on puddles are those of its drops
     k.extinction = [](const scene::Element& e) {
         return double(media::rain::extinctionBetween(static_cast<float>(e.as<S>().rate), media::rain::smallest,
                                                      media::rain::largest));
@@ -30,6 +31,11 @@ Kind rainKind()
         .in("Rain")
         .says("Drizzle brings under 1 mm an hour, steady rain 2 to 8, a cloudburst 50 and more.");
     describeFall(t, "Rain");
+    t.number("splashes", "splashes", &S::splashes, Quantity::Share)
+        .hard(0, 3)
+        .soft(0, 1)
+        .in("Where it lands")
+        .says("How much bursts up again where drops land near the eye; 100 %: as on stone.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
@@ -46,6 +52,7 @@ Kind rainKind()
         law.extinction = [rate](float from, float to) { return rain::extinctionBetween(rate, from, to); };
         law.speed = rain::speed;
         law.phase = rain::phase;
+        law.splashes = static_cast<float>(s.splashes);
         fall(c, law, s, "drops");
     };
     return k;

@@ -1,6 +1,7 @@
 #include "elements/kinds.h"
 
 #include "base/error.h"
+#include "elements/snow_cover.h"
 #include "elements/wet_ground.h"
 #include "geometry/plate.h"
 #include "scene/evaluate.h"
@@ -15,8 +16,8 @@ namespace hygros::elements {
 #define HYGROS_KINDS(kind)                                                                                             \
     kind(allAir) kind(haze) kind(fogBank) kind(cloudDeck) kind(volume) kind(tint) kind(combination) kind(copies)       \
         kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(objectCopies)      \
-            kind(plate) kind(plume) kind(feed) kind(embers) kind(probe) kind(rain) kind(snow) kind(wetGround)          \
-                kind(wind) kind(force) kind(tracers) kind(shot) kind(look)
+            kind(plate) kind(plume) kind(feed) kind(embers) kind(probe) kind(rain) kind(snow) kind(snowCover)          \
+                kind(lightning) kind(wetGround) kind(wind) kind(force) kind(tracers) kind(shot) kind(look)
 
 #define HYGROS_DECLARE(name) Kind name##Kind();
 HYGROS_KINDS(HYGROS_DECLARE)
@@ -94,6 +95,27 @@ void resolveReach(const scene::Project& project, shot::Shot& shot, const std::ve
             body.bySky = shot.skyReach.bodies.empty() ? 1.f : shot.skyReach.bodies[number];
             ++number;
         });
+    }
+}
+/// Gives sets from a first one on their numbers and names.
+void number(std::vector<geometry::PlacedSet>& placed, std::size_t first, shot::Shot& shot)
+{
+    for (std::size_t i = first; i < placed.size(); ++i) {
+        geometry::PlacedSet& p = placed[i];
+        // Copies count as one.
+        if (i > 0 && p.element == placed[i - 1].element && p.set == placed[i - 1].set) {
+            p.order = placed[i - 1].order;
+            continue;
+        }
+        p.order = static_cast<std::uint16_t>(shot.setIds.size());
+        // Numbers are the file's: objects that are left out have one, and no name.
+        const std::size_t objects = std::max<std::size_t>(1, p.set->groups.size());
+        const bool single = objects - p.without.size() == 1;
+        for (std::size_t object = 0; object < objects; ++object)
+            shot.setIds.push_back(std::find(p.without.begin(), p.without.end(), object) != p.without.end()
+                                      ? std::string()
+                                  : single ? p.element
+                                           : p.element + "/" + p.set->groups[object]);
     }
 }
 } // namespace
@@ -176,25 +198,16 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
     if (from)
         result->camera = *from;
     forEach(at(Kind::Stage::Set), &Kind::contribute);
-    for (std::size_t i = 0; i < placed.size(); ++i) {
-        geometry::PlacedSet& p = placed[i];
-        // Copies count as one.
-        if (i > 0 && p.element == placed[i - 1].element && p.set == placed[i - 1].set) {
-            p.order = placed[i - 1].order;
-            continue;
-        }
-        p.order = static_cast<std::uint16_t>(result->setIds.size());
-        // Numbers are the file's: objects that are left out have one, and no name.
-        const std::size_t objects = std::max<std::size_t>(1, p.set->groups.size());
-        const bool single = objects - p.without.size() == 1;
-        for (std::size_t object = 0; object < objects; ++object)
-            result->setIds.push_back(std::find(p.without.begin(), p.without.end(), object) != p.without.end()
-                                         ? std::string()
-                                     : single ? p.element
-                                              : p.element + "/" + p.set->groups[object]);
+    number(placed, 0, *result);
+    const geometry::Snowed snowed = snowedOn(project);
+    for (geometry::PlacedSet& p : placed) {
+        p.wetness = wetnessOn(project, p.element, *result, store);
+        if (!p.matte)
+            p.snowed = snowed;
     }
-    for (geometry::PlacedSet& p : placed)
-        p.wetness = wetnessOn(project, p.element);
+    const std::size_t bare = placed.size();
+    forEach(at(Kind::Stage::Ground), &Kind::contribute);
+    number(placed, bare, *result);
     result->scene = keptScene(store, placed, job);
     forEach(at(Kind::Stage::Rest), &Kind::contribute);
     forEach([](const Kind&) { return true; }, &Kind::complete);

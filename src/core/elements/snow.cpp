@@ -1,22 +1,15 @@
 /// Snow: flakes near the eye and a veil of the same flakes beyond, by centimetres an hour and temperature.
-#include "elements/falling.h"
+#include "elements/snow.h"
 
-#include <algorithm>
 #include <cmath>
 
 namespace hygros::elements {
 namespace {
-struct SnowSettings final : scene::SettingsOf<SnowSettings>, FallSettings {
-    SnowSettings() { driftSpeed = 0.8; }
-    double rate = 2.0, temperature = 270.0;
-};
-/// 0 for dry cold snow (−10 °C and less), 1 for wet flakes at the melting point.
-float wetness(const SnowSettings& s) { return std::clamp(static_cast<float>(s.temperature - 263.15) / 10.f, 0.f, 1.f); }
 /// Of a flake and of what lies, to water.
 float flakeDensity(float wet) { return 0.04f + 0.12f * wet; }
 float lyingDensity(float wet) { return 0.06f + 0.12f * wet; }
 /// Water that it brings [mm/h].
-float waterOf(const SnowSettings& s) { return static_cast<float>(s.rate) * 10.f * lyingDensity(wetness(s)); }
+float waterOf(const SnowSettings& s) { return static_cast<float>(s.rate) * 10.f * lyingDensity(s.wetness()); }
 } // namespace
 
 Kind snowKind()
@@ -31,7 +24,7 @@ Kind snowKind()
     k.extinction = [](const scene::Element& e) {
         const auto& s = e.as<S>();
         return double(media::snow::extinctionBetween(waterOf(s), media::snow::smallest, media::snow::largest,
-                                                     flakeDensity(wetness(s))));
+                                                     flakeDensity(s.wetness())));
     };
     scene::TableOf<S> t;
     t.number("rate", "cm an hour", &S::rate, Quantity::Plain)
@@ -55,7 +48,7 @@ Kind snowKind()
         const auto& s = c.element.as<S>();
         if (s.rate <= 0.0)
             return c.note("It brings 0 cm an hour: nothing falls.");
-        const float wet = wetness(s), water = waterOf(s), density = flakeDensity(wet);
+        const float wet = s.wetness(), water = waterOf(s), density = flakeDensity(wet);
         FallLaw law;
         law.smallest = snow::smallest;
         law.firstDrawn = 0.6f;
@@ -65,7 +58,7 @@ Kind snowKind()
             return snow::extinctionBetween(water, from, to, density);
         };
         // Hardly by size: large flakes are no heavier for the air that they sweep.
-        law.speed = [wet](float melted) { return (0.6f + 0.9f * wet) * std::pow(melted / 2.f, 0.15f); };
+        law.speed = [usual = s.speed()](float melted) { return usual * std::pow(melted / 2.f, 0.15f); };
         law.phase = media::Phase{0.95f, 0.5f, 0.1f, 0.f};
         law.form = media::Falling::Form::Flakes;
         law.flutter = 0.06f + 0.04f * (1.f - wet);

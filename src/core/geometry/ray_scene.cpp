@@ -31,7 +31,8 @@ struct RayScene::Impl {
         std::map<const Material*, WetMaterial> wet; ///< of a set that is; by its own
     };
     std::vector<Instance> instances; ///< by Embree's number of the instance
-    bool plain = false;              ///< one instance that is as it is: its structure serves by itself
+    const Material snow = snowMaterial();
+    bool plain = false; ///< one instance that is as it is: its structure serves by itself
     bool moves = false;
 
     ~Impl() { release(); }
@@ -51,6 +52,14 @@ struct RayScene::Impl {
         r.hit.geomID = RTC_INVALID_GEOMETRY_ID;
         r.hit.instID[0] = RTC_INVALID_GEOMETRY_ID;
         rtcIntersect1(scene, &context, &r);
+    }
+    static bool blocks(RTCScene scene, const Vec3& o, const Vec3& d, float reach, float time)
+    {
+        RTCIntersectContext context;
+        rtcInitIntersectContext(&context);
+        RTCRay r{o.x, o.y, o.z, 0.f, d.x, d.y, d.z, time, reach, 0xffffffffu, 0u, 0u};
+        rtcOccluded1(scene, &context, &r);
+        return r.tfar < 0.f;
     }
     bool met(RTCScene scene, const Vec3& o, const Vec3& d, float near, float far, float time, Hit& hit) const;
 };
@@ -184,9 +193,11 @@ bool RayScene::Impl::met(RTCScene scene, const Vec3& o, const Vec3& d, float nea
         hit.normal = -hit.normal;
     }
     hit.geometricNormal = ng;
-    const float facing = hit.normal.dot(d);
-    if (facing > -0.02f) // bent past the viewer: lean it back
-        hit.normal = (hit.normal - d * (facing + 0.02f)).normalized();
+    const auto lean = [&] { // one that is bent past the viewer
+        if (const float facing = hit.normal.dot(d); facing > -0.02f)
+            hit.normal = (hit.normal - d * (facing + 0.02f)).normalized();
+    };
+    lean();
     const Vec2 &ua = s.uvs[tri[0]], &ub = s.uvs[tri[1]], &uc = s.uvs[tri[2]];
     hit.uv = ua * w + ub * u + uc * v;
     const Vec2 e1 = ub - ua, e2 = uc - ua;
@@ -194,10 +205,20 @@ bool RayScene::Impl::met(RTCScene scene, const Vec3& o, const Vec3& d, float nea
     hit.material = s.materialOf[triangle];
     if (!instance.wet.empty()) {
         bool puddle = false;
-        if (const auto wet = instance.wet.find(hit.material); wet != instance.wet.end())
+        if (const auto wet = instance.wet.find(hit.material); wet != instance.wet.end()) {
             hit.material = &wet->second.at(o + d * hit.t, hit.geometricNormal, puddle);
-        if (puddle) // water lies level
-            hit.normal = Vec3(0.f, 1.f, 0.f);
+            if (puddle) { // water lies level, but for rings
+                hit.normal = wet->second.surface(o + d * hit.t);
+                lean();
+            }
+        }
+    }
+    if (!instance.placed.snowed.isBare() && s.materialOf[triangle]->roughness > bareRoughness) {
+        const Vec3 place = o + d * hit.t;
+        Vec3 toSky;
+        if (snowMayLie(instance.placed.snowed, place, hit.geometricNormal, toSky) &&
+            !blocks(shadows, place + hit.geometricNormal * 0.01f, toSky, 200.f, time))
+            hit.material = &snow;
     }
     hit.matte = instance.placed.matte;
     hit.set = static_cast<std::uint16_t>(instance.placed.order + s.groupOf[triangle]);
@@ -216,11 +237,7 @@ bool RayScene::blocked(const Vec3& o, const Vec3& d, float reach, Hit& hit, floa
 
 bool RayScene::occluded(const Vec3& o, const Vec3& d, float reach, float time) const
 {
-    RTCIntersectContext context;
-    rtcInitIntersectContext(&context);
-    RTCRay r{o.x, o.y, o.z, 0.f, d.x, d.y, d.z, time, reach, 0xffffffffu, 0u, 0u};
-    rtcOccluded1(impl_->shadows, &context, &r);
-    return r.tfar < 0.f;
+    return Impl::blocks(impl_->shadows, o, d, reach, time);
 }
 
 unsigned RayScene::occluded8(const ShadowRays8& rays, unsigned active) const

@@ -3,6 +3,7 @@
 /// structure of its own (SetRays), of which a scene holds instances: to place one anew builds nothing else.
 #include "base/simd.h"
 #include "geometry/set_geometry.h"
+#include "geometry/snowed.h"
 #include "geometry/wet.h"
 
 #include <functional>
@@ -26,6 +27,7 @@ struct PlacedSet {
     std::uint16_t order = 0;                 ///< what Hit::set tells of its first object; the others follow
     std::vector<std::uint16_t> without = {}; ///< objects that are left out
     Wetness wetness = {};
+    Snowed snowed = {};
     /// Where it stands when the shutter closes (time 1), if it moves while that is open; in between matrices are mixed
     /// evenly.
     std::optional<Mat4> toWorldLater = {};

@@ -1,6 +1,6 @@
 #include "geometry/wet.h"
 
-#include "base/random.h"
+#include "geometry/pattern.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,20 +12,6 @@ constexpr float wetRoughness = 0.24f, water = 0.03f; ///< of a film of water on 
 constexpr float level = 0.985f;                      ///< cosine of the steepest ground on which water stands
 constexpr float wallsWet = 0.5f;
 
-/// Smooth values 0…1 on the ground, two octaves; spread evenly enough that a share of them lies above 1 − share.
-float pattern(float x, float z, std::uint32_t seed)
-{
-    const auto octave = [&](float u, float v, std::uint32_t s) {
-        const float fu = std::floor(u), fv = std::floor(v), a = u - fu, b = v - fv;
-        const auto at = [&](int i, int j) {
-            return unitFloat(hash32(s, static_cast<std::uint32_t>(static_cast<std::int32_t>(fu) + i),
-                                    static_cast<std::uint32_t>(static_cast<std::int32_t>(fv) + j)));
-        };
-        const float p = a * a * (3.f - 2.f * a), q = b * b * (3.f - 2.f * b);
-        return (at(0, 0) * (1.f - p) + at(1, 0) * p) * (1.f - q) + (at(0, 1) * (1.f - p) + at(1, 1) * p) * q;
-    };
-    return (octave(x, z, seed) * 2.f + octave(x * 2.3f + 7.1f, z * 2.3f - 3.7f, seed + 17u)) / 3.f;
-}
 /// The value that a share of the pattern lies above: found by counting, once.
 float above(float share)
 {
@@ -77,5 +63,31 @@ const Material& WetMaterial::at(const Vec3& place, const Vec3& normal, bool& pud
     const float up = normal.y < 0.f ? wallsWet * std::max(0.f, 1.f + 2.f * normal.y)
                                     : wallsWet + (1.f - wallsWet) * std::min(1.f, normal.y / 0.5f);
     return facing_[static_cast<std::size_t>(up * (steps - 1) + 0.5f)];
+}
+
+Vec3 WetMaterial::surface(const Vec3& place) const
+{
+    if (!wetness_.rings)
+        return Vec3(0.f, 1.f, 0.f);
+    // A few waves that run out as fast as those of 2 cm do (capillary and gravity waves together: 0.23 m/s at least).
+    constexpr float speed = 0.24f, wave = 0.02f, width = 0.014f, dies = 0.16f, steepest = 0.35f;
+    thread_local std::vector<Ring> rings;
+    rings.clear();
+    wetness_.rings->near(place, rings);
+    float sx = 0.f, sz = 0.f;
+    for (const Ring& ring : rings) {
+        const float dx = place.x - ring.x, dz = place.z - ring.z, d = std::sqrt(dx * dx + dz * dz),
+                    radius = speed * ring.age, off = (d - radius) / width;
+        if (off * off > 9.f || d < 1e-4f)
+            continue;
+        // As high as a fifth of the drop where the ring begins; it thins as it widens.
+        const float height = 0.2f * ring.size * std::sqrt(0.02f / (0.02f + radius)) * std::exp(-ring.age / dies),
+                    slope = height * (2.f * pi / wave) * std::cos(2.f * pi * (d - radius) / wave) *
+                            std::exp(-0.5f * off * off);
+        sx += slope * dx / d;
+        sz += slope * dz / d;
+    }
+    const float length = std::sqrt(sx * sx + sz * sz), least = length > steepest ? steepest / length : 1.f;
+    return Vec3(-sx * least, 1.f, -sz * least).normalized();
 }
 } // namespace hygros::geometry

@@ -10,11 +10,26 @@
 
 namespace hygros::geometry {
 
+/// A drop that fell into standing water: rings run out from it.
+struct Ring {
+    float x = 0.f, z = 0.f; ///< where [m]
+    float age = 0.f;        ///< since then [s]
+    float size = 0.f;       ///< of the drop [m]
+};
+class Rings {
+public:
+    static constexpr float reach = 0.16f, lasts = 0.55f; ///< farthest they run [m], until they are gone [s]
+    virtual ~Rings() = default;
+    /// Those that may still be seen at a place.
+    virtual void near(const Vec3& place, std::vector<Ring>& out) const = 0;
+};
+
 struct Wetness {
     float wet = 0.f;     ///< 0…1: how soaked what is open to the sky is; walls half as much
     float puddles = 0.f; ///< share of level ground that stands under water, 0…1
     float size = 1.2f;   ///< of puddles [m]
     std::uint32_t seed = 1;
+    std::shared_ptr<const Rings> rings; ///< on puddles; null: they lie still
     bool isDry() const { return wet <= 0.f && puddles <= 0.f; }
     bool operator==(const Wetness&) const = default;
 };
@@ -25,6 +40,8 @@ public:
     WetMaterial(const Material& dry, const Wetness& wetness);
     /// At a place of the world on a surface that faces `normal`; `puddle` becomes whether it stands under water.
     const Material& at(const Vec3& place, const Vec3& normal, bool& puddle) const;
+    /// How a puddle's surface stands there.
+    Vec3 surface(const Vec3& place) const;
 
 private:
     static constexpr int steps = 6;

@@ -124,4 +124,23 @@ void dropsIn(const Falling& f, std::size_t ofClass, std::size_t ofMoment, const 
                 }
             }
 }
+
+void landingsIn(const Falling& f, std::size_t ofClass, std::size_t moment, const Vec3& low, const Vec3& high,
+                float height, float lasts, std::vector<Landing>& out)
+{
+    const Falling::Class& c = f.classes[ofClass];
+    const Vec3 blown = f.wind * lasts;
+    // They have fallen on since, as if there were no ground.
+    Vec3 from(low.x + std::min(0.f, blown.x), height - c.speed * lasts, low.z + std::min(0.f, blown.z));
+    Vec3 to(high.x + std::max(0.f, blown.x), height, high.z + std::max(0.f, blown.z));
+    thread_local std::vector<Drop> drops;
+    drops.clear();
+    dropsIn(f, ofClass, moment, from, to, drops);
+    for (const Drop& d : drops) {
+        const float age = (height - d.at.y) / c.speed;
+        const Vec3 at(d.at.x - f.wind.x * age, height, d.at.z - f.wind.z * age);
+        if (age >= 0.f && age <= lasts && at.x >= low.x && at.x < high.x && at.z >= low.z && at.z < high.z)
+            out.push_back({at, age, d.diameter, c.speed});
+    }
+}
 } // namespace hygros::media

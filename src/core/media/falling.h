@@ -70,6 +70,7 @@ struct Falling {
     };
     std::vector<Moment> moments;
     float ground = -1e4f, top = 1e4f; ///< heights between which they fall [m]
+    float splashes = 0.f;             ///< how much of them bursts up again where they land; 1: as on stone
     float blur = 0.f;                 ///< seconds of their way that are seen at once
     std::uint32_t seed = 1;
     bool operator==(const Falling&) const = default;
@@ -84,4 +85,14 @@ struct Drop {
 /// All of a class and a moment in a box of the world; the same whatever box they are asked for in.
 void dropsIn(const Falling& falling, std::size_t ofClass, std::size_t moment, const Vec3& low, const Vec3& high,
              std::vector<Drop>& out);
+/// One that has landed, were there level ground at a height.
+struct Landing {
+    Vec3 at{0.f};
+    float age = 0.f;      ///< since then [s]
+    float diameter = 0.f; ///< [m]
+    float speed = 0.f;    ///< down [m/s]
+};
+/// All of a class and a moment that landed between two places of the ground not longer ago than `lasts` [s].
+void landingsIn(const Falling& falling, std::size_t ofClass, std::size_t moment, const Vec3& low, const Vec3& high,
+                float height, float lasts, std::vector<Landing>& out);
 } // namespace hygros::media

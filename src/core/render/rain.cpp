@@ -1,7 +1,9 @@
 #include "render/rain.h"
 
 #include "base/parallel.h"
+#include "base/random.h"
 #include "geometry/camera.h"
+#include "media/splash.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,6 +14,7 @@ constexpr float nearest = 0.3f;       ///< nothing is drawn nearer to the eye [m
 constexpr float fadesFrom = 0.85f;    ///< of its reach, as far past it as before
 constexpr float rimShare = 0.5f;      ///< of what a drop takes: bent at its rim alone
 constexpr float fromPicture = 0.5f;   ///< of the rest: by what the picture shows; else by the sky
+constexpr float splashesTo = 11.f;    ///< splashes farther from the eye are too small [m]
 constexpr int coarse = 8;             ///< pixels along one of the picture's blurred copy
 constexpr std::size_t most = 400'000; ///< drops in one picture; beyond them none is drawn
 
@@ -47,11 +50,25 @@ public:
                         eachBox(f.classes[c].reach * (2.f - fadesFrom), [&](const Vec3& low, const Vec3& high) {
                             parts.push_back({&f, c, m, low, high});
                         });
+        const std::size_t whole = parts.size();
+        for (const media::Falling& f : shot_.falling)
+            for (std::size_t c = 0; c < f.classes.size() && f.splashes > 0.f; ++c)
+                for (std::size_t m = 0; m < f.moments.size(); ++m)
+                    if (f.classes[c].diameter >= media::splashSmallest && f.moments[m].share > 0.f)
+                        eachBox(splashesTo, [&](const Vec3& low, const Vec3& high) {
+                            parts.push_back({&f, c, m, low, high});
+                        });
         std::vector<std::vector<Streak>> found(parts.size());
         parallelFor(parts.size(), [&](std::size_t i) {
             const Part& p = parts[i];
             std::vector<media::Drop> drops;
-            media::dropsIn(*p.falling, p.ofClass, p.moment, p.low, p.high, drops);
+            media::Falling::Class of = p.falling->classes[p.ofClass];
+            if (i < whole)
+                media::dropsIn(*p.falling, p.ofClass, p.moment, p.low, p.high, drops);
+            else {
+                splashesIn(*p.falling, p.ofClass, p.moment, p.low, p.high, drops);
+                of.reach = splashesTo;
+            }
             // Rays of eight at once: to the eye, against its way, to the sun.
             std::array<media::Drop, lanes> some;
             some.fill({Vec3(0.f), Vec3(0.f, -1.f, 0.f)});
@@ -59,7 +76,7 @@ public:
             const float sun = sunAt((p.low + p.high) * 0.5f); // a box is small beside what the air changes over
             unsigned count = 0;
             const auto see = [&] {
-                const unsigned open = openTo(some, count);
+                const unsigned open = openTo(some, count, i < whole);
                 const unsigned sunlit = open ? sunlitOf(some, open) : 0;
                 for (unsigned k = 0; k < count; ++k)
                     if (open >> k & 1u) {
@@ -71,7 +88,7 @@ public:
                 count = 0;
             };
             for (const media::Drop& d : drops)
-                if (const auto s = streakOf(*p.falling, p.falling->classes[p.ofClass], d)) {
+                if (const auto s = streakOf(*p.falling, of, d)) {
                     some[count] = d;
                     as[count] = *s;
                     if (++count == lanes)
@@ -125,6 +142,43 @@ private:
                 }
     }
 
+    /// What bursts up from drops of a class that landed in a box of late.
+    void splashesIn(const media::Falling& f, std::size_t ofClass, std::size_t moment, const Vec3& low, const Vec3& high,
+                    std::vector<media::Drop>& out) const
+    {
+        constexpr float roof = 60.f;
+        const media::Falling::Class& c = f.classes[ofClass];
+        const Vec3 velocity(f.wind.x, -c.speed, f.wind.z), gone = velocity * media::splashLasts;
+        const float speed = velocity.length();
+        // By now they would be below where they landed.
+        Vec3 from = low, to = high;
+        for (int a = 0; a < 3; ++a) {
+            from[a] += std::min(0.f, gone[a]);
+            to[a] += std::max(0.f, gone[a]);
+        }
+        std::vector<media::Drop> drops;
+        media::dropsIn(f, ofClass, moment, from, to, drops);
+        for (const media::Drop& d : drops) {
+            geometry::Hit hit;
+            const Vec3 along = velocity / speed, o = d.at - along * roof;
+            if (!shot_.scene->trace(o, along, 0.f, roof, hit))
+                continue;
+            const float age = (roof - hit.t) / speed;
+            const Vec3 place = o + along * hit.t;
+            bool within = age <= media::splashLasts;
+            for (int a = 0; a < 3; ++a)
+                within = within && place[a] >= low[a] && place[a] < high[a];
+            if (!within)
+                continue;
+            // Where it landed tells it from all others, from picture to picture.
+            const auto number = [](float v) {
+                return static_cast<std::uint32_t>(static_cast<std::int32_t>(std::floor(v * 1e3f)));
+            };
+            media::splashOf(place + hit.geometricNormal * 1e-3f, hit.geometricNormal, d.diameter, c.speed, age,
+                            f.splashes, hash32(number(place.x), number(place.z), f.seed), out);
+        }
+    }
+
     std::optional<Streak> streakOf(const media::Falling& f, const media::Falling::Class& c, const media::Drop& d) const
     {
         const Vec3 eye = view_.position(), way = d.at - eye;
@@ -168,8 +222,8 @@ private:
         }
         return rays;
     }
-    /// Which of the first of them are neither behind something nor under a roof.
-    unsigned openTo(const std::array<media::Drop, lanes>& drops, unsigned count) const
+    /// Which of the first of them are neither behind something nor, where they come from above, under a roof.
+    unsigned openTo(const std::array<media::Drop, lanes>& drops, unsigned count, bool fromAbove) const
     {
         constexpr float roof = 60.f;
         unsigned open = (1u << count) - 1u;
@@ -182,6 +236,8 @@ private:
                                                    reach = length * 0.9999f;
                                                }),
                                         open);
+        if (!fromAbove)
+            return open;
         open &= ~shot_.scene->occluded8(raysOf(drops,
                                                [&](const media::Drop& d, Vec3& from, Vec3& along, float& reach) {
                                                    from = d.at;

@@ -1,0 +1,1 @@
+// Nothing of its own: the tests' common headers are precompiled with it.
