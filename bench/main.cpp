@@ -416,6 +416,8 @@ void Bench::smoke()
 
 void Bench::weather()
 {
+    if (wants("snow.cover"))
+        add("snow.cover", bench::snowCover(project_), "ms", "3 million rays, ms", peer_, 2.0);
     if (!wants("rain.draw") && !wants("rain.edit") && !wants("wet.picture"))
         return;
     const auto w = bench::weather(project_);

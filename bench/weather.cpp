@@ -1,11 +1,13 @@
 #include "weather.h"
 
 #include "elements/kinds.h"
+#include "geometry/cover.h"
 #include "render/frame.h"
 
 #include <algorithm>
 #include <atomic>
 #include <chrono>
+#include <cmath>
 #include <functional>
 
 namespace hygros::bench {
@@ -55,5 +57,21 @@ Weather weather(const scene::Project& project)
                             }));
     }
     return out;
+}
+
+double snowCover(const scene::Project& project)
+{
+    Store store;
+    JobControl job;
+    const auto shot = elements::freeze(project, store, job);
+    geometry::CoverSettings s;
+    s.around = {Vec3(std::round(shot->camera.position.x), 0.f, std::round(shot->camera.position.z) - 8.f)};
+    double best = 1e300;
+    for (int i = 0; i < 3; ++i)
+        best = std::min(best, milliseconds([&] {
+                            s.depth = 0.1f + 0.01f * static_cast<float>(i);
+                            geometry::coverOf(*shot->scene, s, job);
+                        }));
+    return best;
 }
 } // namespace hygros::bench

@@ -9,5 +9,7 @@ struct Weather {
     double drops = 0.0;
     double edit = 0.0; ///< frozen, marched quickly and shown after a change of rate and of wind
 };
+/// A set of 300 thousand triangles covered with snow anew; milliseconds.
+double snowCover(const scene::Project& project);
 Weather weather(const scene::Project& project);
 } // namespace hygros::bench

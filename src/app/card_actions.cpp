@@ -111,6 +111,8 @@ const std::vector<CardAction>& all()
          "Click a surface in the Picture: the lamp stands over it, or a little before it where it is a wall.",
          task(Selection::Task::PlaceLamp)},
         {"aim", "Aim by a click…", "Click what it is to shine at.", task(Selection::Task::AimLamp)},
+        {"strike", "Strike by two clicks…", "Click in the Picture where it strikes, then where it comes from.",
+         task(Selection::Task::StrikeTo)},
         {"focus", "Focus by a click…", "Click in the Picture what is to be sharp; turns depth of field on.",
          task(Selection::Task::Focus)},
         {"horizon", "Horizon and ground…",

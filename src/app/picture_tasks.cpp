@@ -35,6 +35,10 @@ void PictureView::changeTask()
         taskText_->setText("Click what it is to shine at.");
     else if (what == Selection::Task::Focus)
         taskText_->setText("Click what is to be sharp.");
+    else if (what == Selection::Task::StrikeTo)
+        taskText_->setText("Click where it is to strike.");
+    else if (what == Selection::Task::StrikeFrom)
+        taskText_->setText("Now click where it comes from: a place in the sky over that.");
     else if (what == Selection::Task::PaintFaces)
         taskText_->setText(brush_.words());
     else if (what == Selection::Task::Horizon)
@@ -56,6 +60,14 @@ bool PictureView::pressPlace(const QPointF& p)
         session_.selection().begin({});
         return true;
     }
+    if (task.what == Selection::Task::StrikeFrom) {
+        // As far away as where it strikes.
+        const Vec3 to = session_.document().placeOf(task.element, "aim"), way = to - view.position();
+        const float far = std::hypot(way.x, way.z), level = std::max(0.02f, std::hypot(d.x, d.z));
+        session_.document().setPlace(task.element, "position", view.position() + d * (far / level));
+        session_.selection().begin({});
+        return true;
+    }
     if (!shot || !shot->scene->trace(view.position(), d, 1e-3f, shot::Shot::farDistance, hit)) {
         taskText_->setText("There is nothing but sky. Click on the set.");
         taskBar_->adjustSize();
@@ -65,6 +77,11 @@ bool PictureView::pressPlace(const QPointF& p)
     if (task.what == Selection::Task::AimLamp) {
         session_.document().setPlace(task.element, "aim", point);
         session_.selection().begin({});
+        return true;
+    }
+    if (task.what == Selection::Task::StrikeTo) {
+        session_.document().setPlace(task.element, "aim", point);
+        session_.selection().begin({Selection::Task::StrikeFrom, task.element});
         return true;
     }
     if (task.what == Selection::Task::PlaceTaken) {
@@ -97,7 +114,8 @@ bool PictureView::pressTask(const QPointF& p, Qt::KeyboardModifiers modifiers)
     const auto what = session_.selection().task().what;
     if (what == Selection::Task::Nothing)
         return false;
-    if (what == Selection::Task::PlaceLamp || what == Selection::Task::AimLamp || what == Selection::Task::PlaceTaken)
+    if (what == Selection::Task::PlaceLamp || what == Selection::Task::AimLamp || what == Selection::Task::PlaceTaken ||
+        what == Selection::Task::StrikeTo || what == Selection::Task::StrikeFrom)
         return pressPlace(p);
     if (what == Selection::Task::PaintFaces) {
         brush_.press(p, size(), modifiers & Qt::ShiftModifier);

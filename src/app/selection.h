@@ -35,7 +35,18 @@ public:
 
     /// Something that is being done by clicking in the Picture.
     struct Task {
-        enum What { Nothing, KnownLength, Horizon, PlaceLamp, AimLamp, PlaceTaken, Focus, PaintFaces } what = Nothing;
+        enum What {
+            Nothing,
+            KnownLength,
+            Horizon,
+            PlaceLamp,
+            AimLamp,
+            PlaceTaken,
+            Focus,
+            PaintFaces,
+            StrikeTo,
+            StrikeFrom
+        } what = Nothing;
         std::string element;
     };
     void begin(const Task& task);

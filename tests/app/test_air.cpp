@@ -59,47 +59,6 @@ private Q_SLOTS:
     }
     void cleanup() { window_.reset(); }
 
-    void rainComesByARecipeAndGoesByUndo()
-    {
-        session().newProject();
-        session().bring(*elements::findKind("set"), QString(SOURCE_DIR) + "/demo/marl.glb");
-        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
-        QTRY_VERIFY(session().project().find("marl"));
-        QVERIFY(settle());
-        const QImage dry = session().picture().state().image;
-        const auto shot = [&] { return session().picture().shot(); };
-        const std::size_t before = session().project().elements.size();
-        for (const scene::Recipe& r : session().library().recipes())
-            if (r.name == "Cloudburst")
-                session().take(r);
-        QCOMPARE(session().project().elements.size(), before + 3);
-        QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->falling.size() == 1, 30000);
-        QVERIFY(settle());
-        const QImage wet = session().picture().state().image;
-        QVERIFY(wet != dry);
-        const double sees = elements::kindOf(element("cloudburst")).extinction(element("cloudburst"));
-        // Its rate is one ruler: more of it, and the veil is thicker; the wind bends it.
-        session().document().setValue("cloudburst", "rate", 140.0);
-        QVERIFY(elements::kindOf(element("cloudburst")).extinction(element("cloudburst")) > 1.2 * sees);
-        session().document().setValue("cloudburst", "driftSpeed", 12.0);
-        QTRY_VERIFY_WITH_TIMEOUT(shot()->falling[0].wind.length() > 11.f, 30000);
-        QVERIFY(settle());
-        QVERIFY(session().picture().state().image != wet);
-        window_->unfold("cloudburst");
-        const auto isTold = [&] {
-            const auto labels = window_->findChildren<QLabel*>();
-            return std::any_of(labels.begin(), labels.end(), [](const QLabel* label) {
-                return label->text().contains("thousand drops in sight are drawn");
-            });
-        };
-        QTRY_VERIFY(isTold());
-        for (int i = 0; i < 3; ++i)
-            session().document().undo();
-        QCOMPARE(session().project().elements.size(), before);
-        QVERIFY(settle());
-        QCOMPARE(session().picture().state().image, dry);
-    }
-
     void fromAnEmptyProjectToDeliveredLayers()
     {
         // Bring the lock; somebody exported it at half its size.

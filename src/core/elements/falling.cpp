@@ -34,7 +34,7 @@ std::vector<Group> groupsOf(const FallLaw& law, float drawn, const geometry::Cam
             const float takes = law.extinction(from, to);
             // The diameter that takes for each what they take together.
             const float diameter = c.number > 0.f ? 1e3f * std::sqrt(takes / (c.number * 0.5f * pi)) : from;
-            c.diameter = 1e-3f * diameter;
+            c.diameter = 1e-3f * (law.form == media::Falling::Form::Leaves ? 0.5f * (from + to) : diameter);
             c.speed = law.speed(0.5f * (from + to));
             group.extinction += takes;
             group.classes.push_back(c);
@@ -86,7 +86,7 @@ void fall(FreezeContext& c, const FallLaw& law, const FallSettings& s, const std
         m.shape = media::Shape::Uniform;
         m.top = static_cast<float>(s.top);
         m.sigmaT = extinction;
-        m.albedo = Vec3(0.9999f);
+        m.albedo = law.albedo;
         m.phase = law.phase;
         m.clear = clear;
         m.clearCentre = camera.position;
@@ -99,6 +99,9 @@ void fall(FreezeContext& c, const FallLaw& law, const FallSettings& s, const std
     falling.flutter = law.flutter;
     falling.flutterRate = law.flutterRate;
     falling.splashes = law.splashes;
+    falling.shape = law.shape;
+    falling.colours = law.colours;
+    falling.tumble = law.tumble;
     double drawn = 0.0;
     float nearest = farthest, reach = 0.f;
     const float half = 0.5f * camera.sensorMm / std::max(1.f, camera.focalMm);

@@ -22,6 +22,10 @@ struct FallLaw {
     media::Falling::Form form = media::Falling::Form::Drops;
     float flutter = 0.f, flutterRate = 0.f;
     float splashes = 0.f;
+    Vec3 albedo{0.9999f};                                   ///< of the veil
+    geometry::LeafShape shape = geometry::LeafShape::Broad; ///< of leaves
+    std::array<Vec3, geometry::Strewn::tints> colours = {Vec3(0.f), Vec3(0.f), Vec3(0.f), Vec3(0.f)};
+    float tumble = 0.f; ///< [1/s]
 };
 /// What carries it at a height: its own numbers, or the Wind that it is linked with [m/s].
 Vec3 blownAt(const scene::Project& project, const FallSettings& s, float height);
@@ -29,18 +33,20 @@ Vec3 blownAt(const scene::Project& project, const FallSettings& s, float height)
 void fall(FreezeContext& c, const FallLaw& law, const FallSettings& s, const std::string& what);
 
 /// Rows of a card: clouds, how many are drawn, what carries it.
-template <class T> void describeFall(scene::TableOf<T>& t, const std::string& group)
+template <class T> void describeFall(scene::TableOf<T>& t, const std::string& group, const std::string& drawnWhen = "")
 {
     t.number("top", "falls from", &T::top, Quantity::Length)
         .hard(1, 2e4)
         .soft(50, 3000)
         .log()
         .in(group)
+        .when(drawnWhen)
         .says("Height over 0 of the clouds that it comes from.");
     t.whole("drawn", "drawn at most", &T::drawn)
         .hard(0, 200000)
         .soft(0, 100000)
         .in(group)
+        .when(drawnWhen)
         .says("About how many in sight are drawn one by one; the others are a veil. 0: all of it is.");
     t.whole("seed", "seed", &T::seed).hard(0, 1e6).soft(0, 100).in(group).says("Another number, others.");
     t.number("driftSpeed", "blown at", &T::driftSpeed, Quantity::Speed)

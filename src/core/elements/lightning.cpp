@@ -1,9 +1,9 @@
 /// Lightning: strikes from one place to another, with their light on air and sets.
+#include "light/lightning.h"
 #include "base/random.h"
 #include "elements/air.h"
 #include "elements/kinds.h"
 #include "light/blackbody.h"
-#include "light/lightning.h"
 
 #include <algorithm>
 #include <cmath>
@@ -16,10 +16,10 @@ struct LightningSettings final : scene::SettingsOf<LightningSettings> {
            winding = 16.0, spread = 400.0;
     std::int64_t seed = 1;
 };
-constexpr double soundSpeed = 340.0;    ///< [m/s]
-constexpr double seenShare = 0.35;      ///< of its light by how the eye weighs colours
-constexpr int lampsAlong = 3;           ///< pieces of the channel that shine on the rest
-constexpr double forgotten = 9.0;       ///< times the glow: nothing is left of a stroke
+constexpr double soundSpeed = 340.0; ///< [m/s]
+constexpr double seenShare = 0.35;   ///< of its light by how the eye weighs colours
+constexpr int lampsAlong = 8;        ///< pieces of the channel that shine on the rest
+constexpr double forgotten = 9.0;    ///< times the glow: nothing is left of a stroke
 
 struct BoltKey {
     Vec3 from, to;
@@ -49,10 +49,12 @@ Kind lightningKind()
     Kind k;
     k.id = "lightning";
     k.label = "Lightning";
-    k.help = "A strike from cloud to ground, or between any two places: it flashes and flickers, and lights the air and "
-             "the sets.";
+    k.help =
+        "A strike from cloud to ground, or between any two places: it flashes and flickers, and lights the air and "
+        "the sets.";
     k.family = scene::Family::Weather;
     k.row = Kind::Row::Light;
+    k.actions = {"strike"};
     k.handles = [](const scene::Element&) { return Handles{"position", "", "", "aim", "", ""}; };
     k.begin = [](scene::Element& e, const Seen& seen) {
         // Beyond what stands there, and as high as clouds are from so far.
@@ -85,7 +87,12 @@ Kind lightningKind()
         .soft(1, 6)
         .in("Strikes")
         .says("How often a strike flares up on average, about 60 ms apart: its flicker.");
-    t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).lead().in("Strikes").says("Another number, another way and other times.");
+    t.whole("seed", "seed", &S::seed)
+        .hard(0, 1e6)
+        .soft(0, 100)
+        .lead()
+        .in("Strikes")
+        .says("Another number, another way and other times.");
     t.point("position", "from", &S::position).in("Channel").says("Where it begins: in the cloud.");
     t.point("aim", "to", &S::aim).in("Channel").says("Where it ends: on the ground, or in the air.");
     t.number("branches", "branches", &S::branches, Quantity::Share)
@@ -109,7 +116,8 @@ Kind lightningKind()
         .soft(0.005, 0.3)
         .log()
         .in("Light")
-        .says("Until a third is left of a stroke's light: 0.2 ms of the stroke alone, 40 to 150 ms with a current that goes on.");
+        .says("Until a third is left of a stroke's light: 0.2 ms of the stroke alone, 40 to 150 ms with a current that "
+              "goes on.");
     t.number("temperature", "temperature", &S::temperature, Quantity::Temperature)
         .hard(2000, 25000)
         .soft(6000, 25000)
@@ -124,10 +132,12 @@ Kind lightningKind()
         const auto seed = static_cast<std::uint32_t>(s.seed);
         // While the shutter is open; where it is closed, over the frame.
         const scene::TimeSettings& time = c.whole.time;
-        const double perFrame = 1.0 / time.rate.perSecond(), open = time.shutterAngle > 0.0 ? time.shutterAngle / 360.0 : 1.0,
+        const double perFrame = 1.0 / time.rate.perSecond(),
+                     open = time.shutterAngle > 0.0 ? time.shutterAngle / 360.0 : 1.0,
                      from = c.seconds + time.shutterPhase / 360.0 * perFrame, to = from + open * perFrame;
         const double longest = forgotten * s.glow + 2.0; // a strike is over after that
-        const std::vector<double> all = light::strikesBetween(s.first, s.rate / 60.0, 0.0, std::max(to, s.first + 600.0), seed);
+        const std::vector<double> all = light::strikesBetween(s.first, s.rate / 60.0, 0.0,
+                                                              std::max(to, s.first + 600.0), seed);
         const Vec3 colour = light::blackbodyColour(static_cast<float>(s.temperature));
         auto sparks = std::make_shared<std::vector<media::Spark>>();
         const double shown = open * perFrame; // what the pieces are drawn as streaks of
@@ -143,7 +153,8 @@ Kind lightningKind()
                 told += "; and on";
             if (all[n] > to || all[n] + longest < from)
                 continue;
-            double whole = 0.0, first = 0.0; // light a second now, of the channel and of its branches, a unit of the first's
+            double whole = 0.0,
+                   first = 0.0; // light a second now, of the channel and of its branches, a unit of the first's
             for (const light::Stroke& stroke : light::strokesOf(all[n], s.strokes, hash32(seed, number))) {
                 const double now = light::flashBetween(from - stroke.at, to - stroke.at, s.glow) * double(stroke.share);
                 whole += now;
@@ -151,7 +162,8 @@ Kind lightningKind()
             }
             if (whole * s.energy < 1e-3)
                 continue;
-            const BoltKey key{begin, end, static_cast<float>(s.branches), radians(s.winding), hash32(seed, number, 0x55u)};
+            const BoltKey key{begin, end, static_cast<float>(s.branches), radians(s.winding),
+                              hash32(seed, number, 0x55u)};
             const auto bolt = c.store.get(
                 key,
                 [&] {
@@ -165,7 +177,8 @@ Kind lightningKind()
             const double metre = 1e3 * s.energy * seenShare / std::max(1.0, length); // [J/m]
             for (const auto& p : bolt->pieces) {
                 const double watts = metre * double(p.share) * (p.isMain ? whole : first);
-                const Vec3 way = p.to - p.from, at = (p.from + p.to) * 0.5f, sight = (at - c.shot.camera.position).normalized();
+                const Vec3 way = p.to - p.from, at = (p.from + p.to) * 0.5f,
+                           sight = (at - c.shot.camera.position).normalized();
                 const float long_ = way.length();
                 if (!(watts > 0.0) || !(long_ > 0.f))
                     continue;
@@ -206,6 +219,7 @@ Kind lightningKind()
                                      .normalized();
                 lamp.up = lamp.direction.cross(lamp.right);
                 lamp.glow = 0.f; // it is drawn by itself
+                lamp.quick = true;
                 lamp.intensity = colour * (static_cast<float>(watts / lampsAlong) * light::intensityPerFlux(lamp));
                 c.shot.lamps.push_back(std::move(lamp));
             }

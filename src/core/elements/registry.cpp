@@ -1,6 +1,7 @@
 #include "elements/kinds.h"
 
 #include "base/error.h"
+#include "elements/drift_kind.h"
 #include "elements/snow_cover.h"
 #include "elements/wet_ground.h"
 #include "geometry/plate.h"
@@ -17,7 +18,7 @@ namespace hygros::elements {
     kind(allAir) kind(haze) kind(fogBank) kind(cloudDeck) kind(volume) kind(tint) kind(combination) kind(copies)       \
         kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(objectCopies)      \
             kind(plate) kind(plume) kind(feed) kind(embers) kind(probe) kind(rain) kind(snow) kind(snowCover)          \
-                kind(lightning) kind(wetGround) kind(wind) kind(force) kind(tracers) kind(shot) kind(look)
+                kind(drift) kind(lightning) kind(wetGround) kind(wind) kind(force) kind(tracers) kind(shot) kind(look)
 
 #define HYGROS_DECLARE(name) Kind name##Kind();
 HYGROS_KINDS(HYGROS_DECLARE)
@@ -200,10 +201,13 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
     forEach(at(Kind::Stage::Set), &Kind::contribute);
     number(placed, 0, *result);
     const geometry::Snowed snowed = snowedOn(project);
+    const geometry::Strewn strewn = strewnOn(project);
     for (geometry::PlacedSet& p : placed) {
         p.wetness = wetnessOn(project, p.element, *result, store);
-        if (!p.matte)
+        if (!p.matte) {
             p.snowed = snowed;
+            p.strewn = strewn;
+        }
     }
     const std::size_t bare = placed.size();
     forEach(at(Kind::Stage::Ground), &Kind::contribute);

@@ -143,6 +143,7 @@ Kind snowCoverKind()
                 under.push_back(p);
                 under.back().wetness = {};
                 under.back().snowed = {};
+                under.back().strewn = {};
                 under.back().toWorldLater.reset();
             }
         if (under.empty())

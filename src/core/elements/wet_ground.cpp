@@ -111,7 +111,7 @@ geometry::Wetness wetnessOn(const scene::Project& project, const std::string& se
         }
     }
     // What stands under a puddle's drops does not matter: one that falls is one that makes a ring.
-    if (out.puddles > 0.f)
+    if (!out.isDry())
         for (const media::Falling& f : shot.falling)
             if (f.form == media::Falling::Form::Drops)
                 out.rings = store.get(RingsKey{f, shot.camera.position},

@@ -132,7 +132,7 @@ private:
             return 0.f;
         // It slides where it is steep, the more the nearer that is to what holds nothing.
         const float held = std::clamp((s_.steepest - slope) / (0.55f * s_.steepest), 0.f, 1.f),
-                    faces = std::clamp(normal.dot(s_.from) / std::max(0.1f, s_.from.y), 0.f, 1.4f);
+                    faces = std::clamp(normal.dot(s_.from) / (s_.from.y * normal.y), 0.35f, 1.25f);
         const Vec3 side = std::abs(s_.from.y) > 0.99f ? Vec3(1.f, 0.f, 0.f)
                                                       : Vec3(0.f, 1.f, 0.f).cross(s_.from).normalized(),
                    up = s_.from.cross(side);
@@ -142,7 +142,10 @@ private:
         for (int i = 0; i < 8; ++i) {
             const float angle = turn + 2.39996f * static_cast<float>(i),
                         tilt = s_.spread * std::sqrt((static_cast<float>(i) + 0.5f) / 8.f);
-            const Vec3 way = (s_.from + (side * std::cos(angle) + up * std::sin(angle)) * std::tan(tilt)).normalized();
+            // Half of them on their common way; gusts near the ground let the others down from all sides.
+            const Vec3 common = i & 1 ? Vec3(0.f, 1.f, 0.f) : s_.from, one = i & 1 ? Vec3(1.f, 0.f, 0.f) : side,
+                       other = i & 1 ? Vec3(0.f, 0.f, 1.f) : up,
+                       way = (common + (one * std::cos(angle) + other * std::sin(angle)) * std::tan(tilt)).normalized();
             const Vec3 o = place + normal * 0.01f;
             rays.ox[i] = o.x;
             rays.oy[i] = o.y;

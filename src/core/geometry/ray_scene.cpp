@@ -29,6 +29,7 @@ struct RayScene::Impl {
         bool asItIs; ///< stands where its file says and does not move
         Mat4 forNormals;
         std::map<const Material*, WetMaterial> wet; ///< of a set that is; by its own
+        std::vector<Material> strewn;               ///< of what lies on it, by its tint
     };
     std::vector<Instance> instances; ///< by Embree's number of the instance
     const Material snow = snowMaterial();
@@ -96,7 +97,14 @@ RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job,
         if (!p.wetness.isDry())
             for (const Material& m : p.set->materials)
                 wet.emplace(&m, WetMaterial(m, p.wetness));
-        im.instances.push_back({std::move(p), std::move(rays), asItIs, forNormals, std::move(wet)});
+        std::vector<Material> strewn;
+        if (!p.strewn.isBare())
+            for (const Vec3& colour : p.strewn.colours) {
+                strewn.emplace_back();
+                strewn.back().baseColour = colour;
+                strewn.back().roughness = 0.6f;
+            }
+        im.instances.push_back({std::move(p), std::move(rays), asItIs, forNormals, std::move(wet), std::move(strewn)});
     }
     job.check();
     if (im.instances.size() == 1) {
@@ -211,6 +219,15 @@ bool RayScene::Impl::met(RTCScene scene, const Vec3& o, const Vec3& d, float nea
                 hit.normal = wet->second.surface(o + d * hit.t);
                 lean();
             }
+        }
+    }
+    if (!instance.strewn.empty() && hit.geometricNormal.y > 0.f && s.materialOf[triangle]->roughness > bareRoughness) {
+        const Vec3 place = o + d * hit.t;
+        Vec3 tilted;
+        if (const int tint = strewnAt(instance.placed.strewn, place, hit.geometricNormal, tilted); tint >= 0) {
+            hit.material = &instance.strewn[static_cast<std::size_t>(tint)];
+            hit.normal = tilted;
+            lean();
         }
     }
     if (!instance.placed.snowed.isBare() && s.materialOf[triangle]->roughness > bareRoughness) {

@@ -4,6 +4,7 @@
 #include "base/simd.h"
 #include "geometry/set_geometry.h"
 #include "geometry/snowed.h"
+#include "geometry/strewn.h"
 #include "geometry/wet.h"
 
 #include <functional>
@@ -28,6 +29,7 @@ struct PlacedSet {
     std::vector<std::uint16_t> without = {}; ///< objects that are left out
     Wetness wetness = {};
     Snowed snowed = {};
+    Strewn strewn = {};
     /// Where it stands when the shutter closes (time 1), if it moves while that is open; in between matrices are mixed
     /// evenly.
     std::optional<Mat4> toWorldLater = {};

@@ -17,8 +17,9 @@ Material snowMaterial()
 
 bool snowMayLie(const Snowed& s, const Vec3& place, const Vec3& normal, Vec3& toSky)
 {
-    const float faces = normal.dot(s.from);
-    if (faces <= 0.f || normal.y <= 0.f)
+    // Gusts let some of it down on what is turned away from its common way.
+    const Vec3 from = (s.from + Vec3(0.f, 1.f, 0.f)).normalized();
+    if (normal.dot(from) <= 0.f || normal.y <= 0.f)
         return false;
     // Ragged at its ends: where it is steep, and where it is thin all over.
     const float fine = pattern(place.x / 0.13f + 3.1f * place.y, place.z / 0.13f - 2.3f * place.y, s.seed),
@@ -28,7 +29,7 @@ bool snowMayLie(const Snowed& s, const Vec3& place, const Vec3& normal, Vec3& to
         return false;
     // So is the edge of what a roof shelters.
     const float a = 0.5f * (fine - 0.5f), b = 0.5f * (wide - 0.5f);
-    toSky = (s.from + Vec3(a, 0.f, b)).normalized();
+    toSky = (from + Vec3(a, 0.f, b)).normalized();
     return true;
 }
 } // namespace hygros::geometry

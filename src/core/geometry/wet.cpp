@@ -53,6 +53,11 @@ WetMaterial::WetMaterial(const Material& dry, const Wetness& wetness) : wetness_
 const Material& WetMaterial::at(const Vec3& place, const Vec3& normal, bool& puddle) const
 {
     puddle = false;
+    // What is water already has rings all over.
+    if (normal.y > level && facing_[0].roughness < 2.f * water && facing_[0].metallic < 0.5f) {
+        puddle = wetness_.rings != nullptr;
+        return facing_[0];
+    }
     if (normal.y > level && threshold_ <= 1.f) {
         const float size = std::max(0.05f, wetness_.size);
         puddle = wetness_.puddles >= 1.f || pattern(place.x / size, place.z / size, wetness_.seed) > threshold_;

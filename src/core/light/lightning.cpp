@@ -58,15 +58,16 @@ void branch(Bolt& bolt, const std::vector<Vec3>& way, float left, float share, f
         if (random.next() > each * 1.6f * (1.f - down) || bolt.pieces.size() > 6000)
             continue;
         const Vec3 on = (way.back() - way[i]).normalized();
-        const float length = left * (1.f - down) * random.range(0.2f, 0.65f), tilt = radians(20.0) + radians(35.0) * random.next();
+        const float length = left * (1.f - down) * random.range(0.2f, 0.65f),
+                    tilt = radians(20.0) + radians(35.0) * random.next();
         if (length < 4.f * piece)
             continue;
         const Vec3 to = way[i] + (on * std::cos(tilt) + across(on, random) * std::sin(tilt)) * length;
         const std::vector<Vec3> own = wayBetween(way[i], to, winding * 1.15f, piece, random);
         for (std::size_t k = 0; k + 1 < own.size(); ++k) // it thins to its end
-            bolt.pieces.push_back({own[k], own[k + 1],
-                                   share * 0.45f * (1.f - 0.8f * static_cast<float>(k) / static_cast<float>(own.size())),
-                                   false});
+            bolt.pieces.push_back(
+                {own[k], own[k + 1],
+                 share * 0.45f * (1.f - 0.8f * static_cast<float>(k) / static_cast<float>(own.size())), false});
         branch(bolt, own, length, share * 0.4f, branches, winding, piece, depth + 1, random);
     }
 }

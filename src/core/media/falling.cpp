@@ -120,6 +120,11 @@ void dropsIn(const Falling& f, std::size_t ofClass, std::size_t ofMoment, const 
                         continue;
                     d.velocity = f.flutter > 0.f ? d.velocity + velocity : velocity;
                     d.diameter = c.diameter;
+                    if (f.form == Falling::Form::Leaves) {
+                        d.own = hash32(static_cast<std::uint32_t>(random.next() * 0x1p24f), f.seed);
+                        const double rate = static_cast<double>(f.tumble) * (0.5 + static_cast<double>(random.next()));
+                        d.turned = static_cast<float>(std::fmod(m.seconds * rate, 1.0)) * 2.f * pi;
+                    }
                     out.push_back(d);
                 }
             }

@@ -8,6 +8,7 @@
 /// larger than waves of light: each takes twice its section (H. C. van de Hulst, Light scattering by small particles,
 /// 1957), half of it by bending light at its rim.
 #include "base/vec.h"
+#include "geometry/strewn.h"
 #include "media/phase.h"
 
 #include <cstdint>
@@ -46,9 +47,13 @@ float extinctionBetween(float rate, float from, float to, float density);
 struct Falling {
     std::string id;
     enum class Form {
-        Drops, ///< clear: they hold the world upside down
-        Flakes ///< white: they give light to all sides alike, and take what their section covers
+        Drops,  ///< clear: they hold the world upside down
+        Flakes, ///< white: they give light to all sides alike, and take what their section covers
+        Leaves, ///< opaque and flat, with an outline; they tumble
     } form = Form::Drops;
+    geometry::LeafShape shape = geometry::LeafShape::Broad;                                           ///< of leaves
+    std::array<Vec3, geometry::Strewn::tints> colours = {Vec3(0.f), Vec3(0.f), Vec3(0.f), Vec3(0.f)}; ///< of leaves
+    float tumble = 0.f;      ///< how often a leaf turns over [1/s]
     float flutter = 0.f;     ///< how far one swings to each side [m]
     float flutterRate = 0.f; ///< how often [1/s]
     struct Class {
@@ -79,8 +84,10 @@ struct Falling {
 /// One of them.
 struct Drop {
     Vec3 at, velocity;
-    float diameter = 0.f; ///< [m]
-    float share = 1.f;    ///< of it that is drawn: less toward the end of its reach
+    float diameter = 0.f;  ///< [m]
+    float share = 1.f;     ///< of it that is drawn: less toward the end of its reach
+    std::uint32_t own = 0; ///< a number that stays its own
+    float turned = 0.f;    ///< of leaves: how far it has turned over [rad]
 };
 /// All of a class and a moment in a box of the world; the same whatever box they are asked for in.
 void dropsIn(const Falling& falling, std::size_t ofClass, std::size_t moment, const Vec3& low, const Vec3& high,

@@ -28,9 +28,10 @@ public:
 private:
     struct Pixel {
         std::uint32_t index = 0;
-        float cover = 0.f; ///< optical depth
-        float clear = 0.f; ///< of it that of drops
-        Vec3 light{0.f};   ///< of sun, sky and lamps, for that optical depth
+        float cover = 0.f;  ///< optical depth
+        float clear = 0.f;  ///< of it that of drops
+        float opaque = 0.f; ///< of it that of leaves
+        Vec3 light{0.f};    ///< of sun, sky and lamps, for that optical depth
     };
     /// The picture's light about every pixel that has a drop: narrow for one half, wide for the other.
     std::vector<Vec3> worldOf(const std::vector<float>& rgb) const;

@@ -1,0 +1,389 @@
+#include "render/streaks.h"
+
+#include "base/parallel.h"
+#include "base/random.h"
+#include "geometry/camera.h"
+#include "media/splash.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::render {
+namespace {
+constexpr float nearest = 0.3f;       ///< nothing is drawn nearer to the eye [m]
+constexpr float fadesFrom = 0.85f;    ///< of its reach, as far past it as before
+constexpr float leafArea = 0.34f;     ///< what a leaf covers of the square of its length
+constexpr float splashesTo = 11.f;    ///< splashes farther from the eye are too small [m]
+constexpr std::size_t most = 400'000; ///< drops in one picture; beyond them none is drawn
+
+class Drawing {
+public:
+    Drawing(const shot::Shot& shot, int width, int height)
+        : shot_(shot), view_(shot.camera, width, height), width_(width), height_(height),
+          tangentX_(0.5f * static_cast<float>(width) * view_.pixelAngle()),
+          tangentY_(0.5f * static_cast<float>(height) * view_.pixelAngle())
+    {
+    }
+
+    std::vector<Streak> streaks() const
+    {
+        struct Part {
+            const media::Falling* falling;
+            std::size_t ofClass, moment;
+            Vec3 low, high;
+        };
+        std::vector<Part> parts;
+        for (const media::Falling& f : shot_.falling)
+            for (std::size_t c = 0; c < f.classes.size(); ++c)
+                for (std::size_t m = 0; m < f.moments.size(); ++m)
+                    if (f.classes[c].reach > nearest && f.moments[m].share > 0.f)
+                        eachBox(f.classes[c].reach * (2.f - fadesFrom), [&](const Vec3& low, const Vec3& high) {
+                            parts.push_back({&f, c, m, low, high});
+                        });
+        const std::size_t whole = parts.size();
+        for (const media::Falling& f : shot_.falling)
+            for (std::size_t c = 0; c < f.classes.size() && f.splashes > 0.f; ++c)
+                for (std::size_t m = 0; m < f.moments.size(); ++m)
+                    if (f.classes[c].diameter >= media::splashSmallest && f.moments[m].share > 0.f)
+                        eachBox(splashesTo, [&](const Vec3& low, const Vec3& high) {
+                            parts.push_back({&f, c, m, low, high});
+                        });
+        std::vector<std::vector<Streak>> found(parts.size());
+        parallelFor(parts.size(), [&](std::size_t i) {
+            const Part& p = parts[i];
+            std::vector<media::Drop> drops;
+            media::Falling::Class of = p.falling->classes[p.ofClass];
+            if (i < whole)
+                media::dropsIn(*p.falling, p.ofClass, p.moment, p.low, p.high, drops);
+            else {
+                splashesIn(*p.falling, p.ofClass, p.moment, p.low, p.high, drops);
+                of.reach = splashesTo;
+            }
+            // Rays of eight at once: to the eye, against its way, to the sun.
+            std::array<media::Drop, lanes> some;
+            some.fill({Vec3(0.f), Vec3(0.f, -1.f, 0.f)});
+            std::array<Streak, lanes> as;
+            const float sun = sunAt((p.low + p.high) * 0.5f); // a box is small beside what the air changes over
+            unsigned count = 0;
+            const auto see = [&] {
+                const unsigned open = openTo(some, count, i < whole);
+                const unsigned sunlit = open ? sunlitOf(some, open) : 0;
+                for (unsigned k = 0; k < count; ++k)
+                    if (open >> k & 1u) {
+                        const Vec3 way = some[k].at - view_.position();
+                        const float lit = sunlit >> k & 1u ? sun : 0.f;
+                        as[k].light = as[k].isOpaque ? leafLight(some[k], way / way.length(), *p.falling, lit)
+                                                     : lightAt(some[k], way / way.length(), p.falling->form, lit);
+                        found[i].push_back(as[k]);
+                    }
+                count = 0;
+            };
+            for (const media::Drop& d : drops)
+                if (const auto s = streakOf(*p.falling, of, d)) {
+                    some[count] = d;
+                    as[count] = *s;
+                    if (++count == lanes)
+                        see();
+                }
+            see();
+        });
+        std::vector<Streak> all;
+        for (const auto& some : found)
+            if (all.size() + some.size() <= most)
+                all.insert(all.end(), some.begin(), some.end());
+        return all;
+    }
+
+private:
+    /// Boxes of the world that together hold what is in sight as far as `reach`.
+    template <class Use> void eachBox(float reach, const Use& use) const
+    {
+        const Vec3 eye = view_.position();
+        Vec3 low = eye, high = eye;
+        for (int c = 0; c < 4; ++c) {
+            const Vec3 corner = eye + (view_.forward() + view_.right() * (c & 1 ? tangentX_ : -tangentX_) +
+                                       view_.up() * (c & 2 ? tangentY_ : -tangentY_)) *
+                                          reach;
+            for (int a = 0; a < 3; ++a) {
+                low[a] = std::min(low[a], corner[a]);
+                high[a] = std::max(high[a], corner[a]);
+            }
+        }
+        for (int a = 0; a < 3; ++a) {
+            low[a] = std::max(low[a], eye[a] - reach);
+            high[a] = std::min(high[a], eye[a] + reach);
+        }
+        const float side = std::max(0.8f, reach / 7.f), round = 0.5f * std::sqrt(3.f) * side;
+        const auto count = [&](int a) { return std::max(1, static_cast<int>(std::ceil((high[a] - low[a]) / side))); };
+        for (int z = 0; z < count(2); ++z)
+            for (int y = 0; y < count(1); ++y)
+                for (int x = 0; x < count(0); ++x) {
+                    const Vec3 corner = low +
+                                        Vec3(static_cast<float>(x), static_cast<float>(y), static_cast<float>(z)) *
+                                            side;
+                    const Vec3 v = corner + Vec3(0.5f * side) - eye;
+                    const float depth = v.dot(view_.forward());
+                    if (v.length() - round > reach || depth < -round ||
+                        std::abs(v.dot(view_.right())) >
+                            depth * tangentX_ + round * std::sqrt(1.f + tangentX_ * tangentX_) ||
+                        std::abs(v.dot(view_.up())) >
+                            depth * tangentY_ + round * std::sqrt(1.f + tangentY_ * tangentY_))
+                        continue;
+                    use(corner, corner + Vec3(side));
+                }
+    }
+
+    /// What bursts up from drops of a class that landed in a box of late.
+    void splashesIn(const media::Falling& f, std::size_t ofClass, std::size_t moment, const Vec3& low, const Vec3& high,
+                    std::vector<media::Drop>& out) const
+    {
+        constexpr float roof = 60.f;
+        const media::Falling::Class& c = f.classes[ofClass];
+        const Vec3 velocity(f.wind.x, -c.speed, f.wind.z), gone = velocity * media::splashLasts;
+        const float speed = velocity.length();
+        // By now they would be below where they landed.
+        Vec3 from = low, to = high;
+        for (int a = 0; a < 3; ++a) {
+            from[a] += std::min(0.f, gone[a]);
+            to[a] += std::max(0.f, gone[a]);
+        }
+        std::vector<media::Drop> drops;
+        media::dropsIn(f, ofClass, moment, from, to, drops);
+        for (const media::Drop& d : drops) {
+            geometry::Hit hit;
+            const Vec3 along = velocity / speed, o = d.at - along * roof;
+            if (!shot_.scene->trace(o, along, 0.f, roof, hit))
+                continue;
+            const float age = (roof - hit.t) / speed;
+            const Vec3 place = o + along * hit.t;
+            bool within = age <= media::splashLasts;
+            for (int a = 0; a < 3; ++a)
+                within = within && place[a] >= low[a] && place[a] < high[a];
+            if (!within)
+                continue;
+            // Where it landed tells it from all others, from picture to picture.
+            const auto number = [](float v) {
+                return static_cast<std::uint32_t>(static_cast<std::int32_t>(std::floor(v * 1e3f)));
+            };
+            media::splashOf(place + hit.geometricNormal * 1e-3f, hit.geometricNormal, d.diameter, c.speed, age,
+                            f.splashes, hash32(number(place.x), number(place.z), f.seed), out);
+        }
+    }
+
+    std::optional<Streak> streakOf(const media::Falling& f, const media::Falling::Class& c, const media::Drop& d) const
+    {
+        const Vec3 eye = view_.position(), way = d.at - eye;
+        const float distance = way.length(), end = 2.f - fadesFrom;
+        if (distance < nearest || distance > c.reach * end)
+            return std::nullopt;
+        const float share = std::clamp((end - distance / c.reach) / (2.f * (1.f - fadesFrom)), 0.f, 1.f);
+        const Vec3 half = d.velocity * (0.5f * f.blur);
+        Streak s;
+        Vec2 middle;
+        float depth = 0.f, unused = 0.f;
+        if (!view_.project(d.at, middle, depth) || !view_.project(d.at - half, s.from, unused) ||
+            !view_.project(d.at + half, s.to, unused))
+            return std::nullopt;
+        const float own = 0.5f * d.diameter / (depth * view_.pixelAngle()), blur = view_.blurRadius(depth),
+                    margin = own + blur + (s.to - s.from).length() + 1.f;
+        if (middle.x < -margin || middle.y < -margin || middle.x > static_cast<float>(width_) + margin ||
+            middle.y > static_cast<float>(height_) + margin)
+            return std::nullopt;
+        s.radius = std::max(0.6f, std::hypot(own, blur));
+        s.cover = 2.f * pi * own * own * share;
+        s.isClear = f.form == media::Falling::Form::Drops;
+        if (f.form == media::Falling::Form::Leaves) {
+            constexpr float outlineFrom = 1.2f; // half its length; smaller ones are a dot [pixels]
+            const LeafFrame leaf = frameOf(d);
+            s.isOpaque = true;
+            s.shape = f.shape;
+            s.cover = share * leafArea * own * own * 4.f * std::abs(leaf.normal.dot(way / distance));
+            if (own > outlineFrom && blur < own) {
+                Vec2 tip, side;
+                if (!view_.project(d.at + leaf.along * (0.5f * d.diameter), tip, unused) ||
+                    !view_.project(d.at + leaf.across * (0.5f * d.diameter), side, unused))
+                    return std::nullopt;
+                s.along = tip - middle;
+                s.across = side - middle;
+                s.radius = own + 1.f;
+                s.cover = share;
+            }
+        }
+        return s;
+    }
+
+    template <class Way>
+    static geometry::ShadowRays8 raysOf(const std::array<media::Drop, lanes>& drops, const Way& way)
+    {
+        geometry::ShadowRays8 rays;
+        for (std::size_t k = 0; k < lanes; ++k) {
+            Vec3 from, d;
+            float reach = 0.f;
+            way(drops[k], from, d, reach);
+            rays.ox[k] = from.x;
+            rays.oy[k] = from.y;
+            rays.oz[k] = from.z;
+            rays.dx[k] = d.x;
+            rays.dy[k] = d.y;
+            rays.dz[k] = d.z;
+            rays.reach[k] = reach;
+        }
+        return rays;
+    }
+    /// Which of the first of them are neither behind something nor, where they come from above, under a roof.
+    unsigned openTo(const std::array<media::Drop, lanes>& drops, unsigned count, bool fromAbove) const
+    {
+        constexpr float roof = 60.f;
+        unsigned open = (1u << count) - 1u;
+        open &= ~shot_.scene->occluded8(raysOf(drops,
+                                               [&](const media::Drop& d, Vec3& from, Vec3& along, float& reach) {
+                                                   from = view_.position();
+                                                   along = d.at - from;
+                                                   const float length = std::max(1e-6f, along.length());
+                                                   along /= length;
+                                                   reach = length * 0.9999f;
+                                               }),
+                                        open);
+        if (!fromAbove)
+            return open;
+        open &= ~shot_.scene->occluded8(raysOf(drops,
+                                               [&](const media::Drop& d, Vec3& from, Vec3& along, float& reach) {
+                                                   from = d.at;
+                                                   along = -d.velocity / std::max(1e-6f, d.velocity.length());
+                                                   reach = roof;
+                                               }),
+                                        open);
+        return open;
+    }
+    /// Which of them the sun reaches, the air left out.
+    unsigned sunlitOf(const std::array<media::Drop, lanes>& drops, unsigned which) const
+    {
+        constexpr float far = 3000.f;
+        if (!shot_.sky || !shot_.sky->hasSun() || !shot_.decks.empty())
+            return 0;
+        return which &
+               ~shot_.shadowsOfSun().occluded8(raysOf(drops,
+                                                      [&](const media::Drop& d, Vec3& from, Vec3& along, float& reach) {
+                                                          from = d.at;
+                                                          along = shot_.sky->sunDirection();
+                                                          reach = far;
+                                                      }),
+                                               which);
+    }
+
+    /// What the air leaves of the sun.
+    float sunAt(const Vec3& place) const
+    {
+        float depth = 0.f;
+        if (shot_.sky && shot_.sky->hasSun())
+            for (const media::Medium& m : shot_.media)
+                if (!m.clean)
+                    depth += media::opticalDepth(m, place, shot_.sky->sunDirection(), 0.f, media::outsideDistance);
+        return std::exp(-depth);
+    }
+
+    /// What a drop gives of sun, sky and lamps toward the eye, a unit of what it takes; `sun`: the share of the sun's
+    /// light that comes to it.
+    Vec3 lightAt(const media::Drop& d, const Vec3& sight, media::Falling::Form form, float sun) const
+    {
+        const bool isClear = form == media::Falling::Form::Drops;
+        // Of a flake: half is bent at its rim, the rest goes to all sides alike.
+        constexpr float evenly = (1.f - rimShare) / (4.f * pi);
+        const auto phase = [&](const Vec3& way) { return isClear ? media::rain::phase(way.dot(sight)) : evenly; };
+        Vec3 out(0.f);
+        if (shot_.sky) {
+            out += isClear ? shot_.sky->scattered(sight, media::rain::phase.wideG) *
+                                 ((1.f - rimShare) * (1.f - fromPicture))
+                           : shot_.sky->scattered(sight, 0.f) * (1.f - rimShare);
+            if (sun > 0.f)
+                out += shot_.sky->sunIrradiance() * (phase(shot_.sky->sunDirection()) * sun);
+        }
+        for (const light::Lamp& lamp : shot_.lamps) {
+            light::LampSample to;
+            if (!lamp.lightsAir() || !light::sampleLamp(lamp, d.at, 0.5f, 0.5f, to))
+                continue;
+            const Vec3 light = Vec3(lamp.intensity.x * to.irradiance.x, lamp.intensity.y * to.irradiance.y,
+                                    lamp.intensity.z * to.irradiance.z) *
+                               (phase(to.way) * lamp.toAir);
+            // Not worth a look where there is far more already.
+            if (luminance(light) < 0.01f * luminance(out) ||
+                (lamp.shadows != light::Lamp::Shadows::None &&
+                 shot_.shadowsOf(lamp).occluded(d.at, to.way, to.distance * 0.999f)))
+                continue;
+            out += light;
+        }
+        return out;
+    }
+
+    /// How a leaf stands: it turns over about its length.
+    struct LeafFrame {
+        Vec3 along, across, normal;
+    };
+    static LeafFrame frameOf(const media::Drop& d)
+    {
+        const float around = 2.f * pi * unitFloat(d.own), lean = 0.7f * (unitFloat(hash32(d.own, 1u)) - 0.5f);
+        LeafFrame f;
+        f.along = Vec3(std::cos(around), lean, std::sin(around)).normalized();
+        const Vec3 level = f.along.cross(Vec3(0.f, 1.f, 0.f)).normalized(), up = level.cross(f.along);
+        const float turn = d.turned + 2.f * pi * unitFloat(hash32(d.own, 2u));
+        f.across = level * std::cos(turn) + up * std::sin(turn);
+        f.normal = f.along.cross(f.across);
+        return f;
+    }
+    /// What a leaf gives toward the eye: matte, and half as much through it as from its lit side.
+    Vec3 leafLight(const media::Drop& d, const Vec3& sight, const media::Falling& falling, float sun) const
+    {
+        constexpr float through = 0.5f;
+        const Vec3 colour = falling.colours[hash32(d.own, 3u) % falling.colours.size()], normal = frameOf(d).normal;
+        const auto taken = [&](const Vec3& way) {
+            const float c = normal.dot(way);
+            return std::abs(c) * (c * normal.dot(sight) < 0.f ? 1.f : through) / pi;
+        };
+        Vec3 light(0.f);
+        if (shot_.sky) {
+            light += shot_.sky->scattered(sight, 0.f);
+            if (sun > 0.f)
+                light += shot_.sky->sunIrradiance() * (sun * taken(shot_.sky->sunDirection()));
+        }
+        for (const light::Lamp& lamp : shot_.lamps) {
+            light::LampSample to;
+            if (!lamp.lightsAir() || !light::sampleLamp(lamp, d.at, 0.5f, 0.5f, to) ||
+                (lamp.shadows != light::Lamp::Shadows::None &&
+                 shot_.shadowsOf(lamp).occluded(d.at, to.way, to.distance * 0.999f)))
+                continue;
+            for (int c = 0; c < 3; ++c)
+                light[c] += lamp.intensity[c] * to.irradiance[c] * taken(to.way);
+        }
+        return Vec3(colour.x * light.x, colour.y * light.y, colour.z * light.z);
+    }
+
+    const shot::Shot& shot_;
+    geometry::View view_;
+    int width_, height_;
+    float tangentX_, tangentY_;
+};
+} // namespace
+
+float leafIn(const Streak& s, const Vec2& pixel)
+{
+    constexpr int places = 8;
+    const float area = s.along.x * s.across.y - s.along.y * s.across.x;
+    if (std::abs(area) < 1e-3f) // seen on edge
+        return 0.f;
+    int inside = 0;
+    for (int k = 0; k < places; ++k) {
+        const float t = (static_cast<float>(k) + 0.5f) / places;
+        const Vec2 p = pixel - (s.to - s.from) * t +
+                       Vec2(0.25f * static_cast<float>((k * 5 & 3) * 2 - 3) * 0.5f,
+                            0.25f * static_cast<float>((k * 3 & 3) * 2 - 3) * 0.5f);
+        inside += geometry::insideLeaf(s.shape, (p.x * s.across.y - p.y * s.across.x) / area,
+                                       (s.along.x * p.y - s.along.y * p.x) / area);
+    }
+    return static_cast<float>(inside) / places;
+}
+
+std::vector<Streak> streaksOf(const shot::Shot& shot, int width, int height)
+{
+    return Drawing(shot, width, height).streaks();
+}
+} // namespace hygros::render

@@ -1,0 +1,409 @@
+/// What lies: snow as a surface of its own and on small things, leaves, and rings and splashes of drops that landed.
+#include "elements/kinds.h"
+#include "geometry/cover.h"
+#include "geometry/strewn.h"
+#include "media/splash.h"
+#include "render/still.h"
+#include "support.h"
+
+#include <QTemporaryDir>
+#include <cmath>
+#include <fstream>
+
+using namespace hygros;
+using geometry::Cover;
+using geometry::CoverSettings;
+namespace fs = std::filesystem;
+
+class TestCover : public QObject {
+    Q_OBJECT
+    Store store_;
+    JobControl job_;
+    QTemporaryDir folder_;
+
+    /// A yard of 60 m, over which other shapes stand.
+    std::string yard(const char* name, const std::string& more,
+                     const char* material = "newmtl stone\nKd 0.3 0.3 0.3\nNs 2\n")
+    {
+        const fs::path file = fs::path(folder_.path().toStdString()) / (std::string(name) + ".obj");
+        std::ofstream(file.parent_path() / (std::string(name) + ".mtl")) << material;
+        std::ofstream(file) << "mtllib " << name
+                            << ".mtl\no yard\nusemtl stone\nv -30 0 -30\nv 30 0 -30\nv 30 0 30\nv -30 0 30\n"
+                               "f 4 3 2 1\n"
+                            << more;
+        return file.string();
+    }
+    /// A box as four more vertices each for roof and floor, numbered from 5 on.
+    static std::string box(float x0, float y0, float z0, float x1, float y1, float z1)
+    {
+        std::string out = "o box\n";
+        for (const float y : {y0, y1})
+            for (const auto& [x, z] : {std::pair(x0, z0), {x1, z0}, {x1, z1}, {x0, z1}})
+                out += "v " + std::to_string(x) + " " + std::to_string(y) + " " + std::to_string(z) + "\n";
+        return out + "f 12 11 10 9\nf 5 6 7 8\nf 5 9 10 6\nf 6 10 11 7\nf 7 11 12 8\nf 8 12 9 5\n";
+    }
+    std::shared_ptr<const geometry::RayScene> scene(const std::string& file)
+    {
+        geometry::PlacedSet p;
+        p.set = geometry::importSet(file, job_);
+        return std::make_shared<const geometry::RayScene>(std::vector{p}, job_);
+    }
+    static CoverSettings snow(float depth)
+    {
+        CoverSettings s;
+        s.depth = depth;
+        s.around = {Vec3(0.f)};
+        return s;
+    }
+    /// How high a cover stands over a place; 0 where there is none of it.
+    float depthAt(const Cover& cover, float x, float z, float ground = 0.f)
+    {
+        if (cover.set->triangles == 0)
+            return 0.f;
+        geometry::PlacedSet p;
+        p.set = cover.set;
+        const geometry::RayScene only({p}, job_);
+        geometry::Hit hit;
+        return only.trace(Vec3(x, ground + 3.f, z), Vec3(0, -1, 0), 0.f, 3.f, hit) ? 3.f - hit.t : 0.f;
+    }
+    scene::Project project(const std::string& file)
+    {
+        scene::Project p = elements::newProject();
+        p.add(*elements::findKind("set"), "Yard").set("file", file);
+        p.find("shot")->set("position", Vec3(0.f, 1.7f, 7.f));
+        p.find("shot")->set("aim", Vec3(0.f, 0.5f, 0.f));
+        return p;
+    }
+
+private Q_SLOTS:
+    void openGroundHoldsWhatFell()
+    {
+        const auto bare = scene(yard("plain", ""));
+        for (const float depth : {0.05f, 0.2f, 0.6f}) {
+            const Cover cover = geometry::coverOf(*bare, snow(depth), job_);
+            // Mean over the ground away from the edge, by its own surface.
+            double sum = 0.0;
+            int count = 0;
+            for (float z = -8.f; z < 8.f; z += 0.53f)
+                for (float x = -8.f; x < 8.f; x += 0.53f, ++count)
+                    sum += double(depthAt(cover, x, z));
+            NEAR(sum / count, depth, 0.05);
+            // Farther out it lies as well.
+            QVERIFY(depthAt(cover, 25.f, 3.f) > 0.5f * depth);
+        }
+    }
+
+    void noneLiesUnderARoofAndItsEdgeIsRound()
+    {
+        // A roof on nothing, 4 m wide and 2 m up.
+        const auto bare = scene(yard("roof", box(-2.f, 2.f, -2.f, 2.f, 2.2f, 2.f)));
+        CoverSettings s = snow(0.2f);
+        s.spread = 0.05f;
+        const Cover cover = geometry::coverOf(*bare, s, job_);
+        geometry::PlacedSet p;
+        p.set = cover.set;
+        const geometry::RayScene only({p}, job_);
+        geometry::Hit hit;
+        const auto over = [&](const Vec3& from, float reach) {
+            return only.trace(from, Vec3(0, -1, 0), 0.f, reach, hit) ? reach - hit.t : -1.f;
+        };
+        QVERIFY(over(Vec3(0.f, 1.9f, 0.f), 1.9f) < 0.f);      // dry under its middle
+        QVERIFY(over(Vec3(1.4f, 1.9f, -1.4f), 1.9f) < 0.02f); // and near its edge
+        NEAR(over(Vec3(0.f, 3.2f, 0.f), 1.f), 0.2, 0.35);     // it lies on top
+        NEAR(over(Vec3(6.f, 1.f, 0.f), 1.f), 0.2, 0.35);
+        // At the roof's edge it goes down in a round line: at a tenth of its depth in, already a good part of it.
+        const float edge = over(Vec3(1.995f, 3.2f, 0.3f), 1.f), in = over(Vec3(1.9f, 3.2f, 0.3f), 1.f),
+                    middle = over(Vec3(1.5f, 3.2f, 0.3f), 1.f);
+        QVERIFY2(edge < 0.6f * middle && in > 0.5f * middle && in > edge,
+                 qPrintable(QString("%1 %2 %3").arg(double(edge)).arg(double(in)).arg(double(middle))));
+        // The line at which it ends is the roof's own, not that of the cells.
+        float farthest = 0.f;
+        for (const Vec3& v : cover.set->meshes[0].positions)
+            if (v.y > 2.1f)
+                farthest = std::max({farthest, std::abs(v.x), std::abs(v.z)});
+        NEAR(farthest, 2.0, 0.01);
+        // Seen from the side the roof is thicker by it: a silhouette, not a colour.
+        QVERIFY(only.trace(Vec3(-5.f, 2.28f, 0.f), Vec3(1, 0, 0), 0.f, 10.f, hit));
+        QVERIFY(!bare->trace(Vec3(-5.f, 2.28f, 0.f), Vec3(1, 0, 0), 0.f, 10.f, hit));
+    }
+
+    void steepGroundHoldsLessAndMeltingTakesThinPlacesFirst()
+    {
+        const auto tilted = [&](const char* name, float degrees) {
+            const float h = 30.f * std::tan(radians(double(degrees)));
+            const fs::path file = fs::path(folder_.path().toStdString()) / (std::string(name) + ".obj");
+            std::ofstream(file) << "o s\nv -30 " << -h << " -30\nv 30 " << h << " -30\nv 30 " << h << " 30\nv -30 "
+                                << -h << " 30\nf 4 3 2 1\n";
+            return scene(file.string());
+        };
+        double before = 1e9;
+        for (const float degrees : {0.f, 30.f, 45.f}) {
+            const auto bare = tilted("slope", degrees);
+            const Cover cover = geometry::coverOf(*bare, snow(0.2f), job_);
+            const double mean = cover.area > 0.0 ? cover.volume / cover.area : 0.0;
+            QVERIFY2(mean < before * 1.01, qPrintable(QString::number(mean)));
+            before = mean;
+        }
+        QVERIFY(before > 0.0 && before < 0.1);
+        QCOMPARE(geometry::coverOf(*tilted("wall", 60.f), snow(0.2f), job_).set->triangles, std::size_t{0});
+        const auto bare = scene(yard("melts", ""));
+        CoverSettings s = snow(0.2f);
+        Cover was = geometry::coverOf(*bare, s, job_);
+        for (const float melted : {0.3f, 0.7f, 0.9f}) {
+            s.melted = melted;
+            const Cover now = geometry::coverOf(*bare, s, job_);
+            QVERIFY(now.volume < was.volume && now.area <= was.area);
+            was = now;
+        }
+        s.melted = 1.f;
+        QCOMPARE(geometry::coverOf(*bare, s, job_).set->triangles, std::size_t{0});
+    }
+
+    void windFillsTheLeeLess()
+    {
+        // A wall 3 m high across the wind: behind it, where flakes that come slanting do not fall, less lies.
+        const auto bare = scene(yard("wall", box(-10.f, 0.f, -0.2f, 10.f, 3.f, 0.2f)));
+        CoverSettings s = snow(0.3f);
+        s.from = Vec3(0.f, 0.6f, 0.8f);
+        const Cover cover = geometry::coverOf(*bare, s, job_);
+        const float windward = depthAt(cover, 0.f, 1.5f), lee = depthAt(cover, 0.f, -1.5f),
+                    open = depthAt(cover, 0.f, -10.f);
+        QVERIFY2(lee < 0.8f * windward && open > 1.15f * lee,
+                 qPrintable(QString("%1 %2 %3").arg(double(windward)).arg(double(lee)).arg(double(open))));
+    }
+
+    void itIsPartOfTheShotAndStaysOffWater()
+    {
+        scene::Project p = project(yard("shot", box(-1.f, 0.f, -1.f, 1.f, 1.f, 1.f)));
+        const Vec3 eye(0.f, 1.7f, 7.f);
+        geometry::Hit hit;
+        const auto bare = elements::freeze(p, store_, job_);
+        QVERIFY(bare->scene->trace(eye, (Vec3(3.f, 0.f, 0.f) - eye).normalized(), 0.f, 100.f, hit));
+        const Vec3 stone = hit.material->baseColour;
+        p.add(*elements::findKind("snowCover"), "Lying").set("depth", 0.25);
+        const auto shot = elements::freeze(p, store_, job_);
+        QVERIFY(shot->notes.size() == 1 && !shot->notes[0].isTrouble &&
+                shot->notes[0].text.find("m²") != std::string::npos);
+        QVERIFY(shot->scene->trace(eye, (Vec3(3.f, 0.f, 0.f) - eye).normalized(), 0.f, 100.f, hit));
+        QVERIFY(hit.material->baseColour.x > 0.8f && stone.x < 0.4f);
+        QCOMPARE(shot->setIds.at(hit.set), std::string("lying"));
+        // The same again is not made anew; mute is as if it were not there.
+        QCOMPARE(elements::freeze(p, store_, job_)->scene, shot->scene);
+        p.find("lying")->muted = true;
+        QVERIFY(elements::freeze(p, store_, job_)->scene == bare->scene);
+        // Far out, beyond its surface, ground is white by itself; walls are not.
+        p.find("lying")->muted = false;
+        const Vec3 wall(0.f, 0.5f, 1.f);
+        QVERIFY(shot->scene->trace(eye, (wall - eye).normalized(), 0.f, 100.f, hit));
+        QVERIFY(hit.material->baseColour.x < 0.4f);
+        // Water is as it was.
+        scene::Project wet = project(yard("water", "", "newmtl stone\nKd 0.1 0.1 0.1\nPr 0.02\nNs 900\n"));
+        wet.add(*elements::findKind("snowCover"), "Lying").set("depth", 0.25);
+        const auto pond = elements::freeze(wet, store_, job_);
+        QVERIFY(pond->scene->trace(eye, (Vec3(3.f, 0.f, 0.f) - eye).normalized(), 0.f, 100.f, hit));
+        QVERIFY(hit.material->baseColour.x < 0.2f);
+        // Fallen from a Snow: its rate by its hours, in the way of its wind.
+        p.add(*elements::findKind("snow"), "Snow").set("rate", 3.0);
+        p.find("lying")->set("snow", std::string("snow"));
+        p.find("lying")->set("hours", 20.0);
+        const auto deep = elements::freeze(p, store_, job_);
+        QVERIFY(deep->scene->trace(Vec3(5.f, 3.f, 0.f), Vec3(0, -1, 0), 0.f, 3.f, hit));
+        NEAR(3.f - hit.t, 0.6, 0.3);
+        p.find("lying")->set("hours", 0.0);
+        QVERIFY(elements::freeze(p, store_, job_)->notes.front().text.find("Nothing of it lies") != std::string::npos);
+    }
+
+    void leavesCoverTheShareTheyAreToldTo()
+    {
+        geometry::Strewn s;
+        for (const auto shape : {geometry::LeafShape::Broad, geometry::LeafShape::Petal, geometry::LeafShape::Scrap})
+            for (const float share : {0.1f, 0.4f}) {
+                s.shape = shape;
+                s.share = share;
+                int under = 0, all = 0;
+                Vec3 tilted;
+                for (float z = -9.f; z < 9.f; z += 0.0531f)
+                    for (float x = -9.f; x < 9.f; x += 0.0531f, ++all) {
+                        const int tint = geometry::strewnAt(s, Vec3(x, 0.f, z), Vec3(0, 1, 0), tilted);
+                        under += tint >= 0;
+                        QVERIFY(tint < int(geometry::Strewn::tints));
+                        QVERIFY(tint < 0 || std::abs(tilted.length() - 1.f) < 1e-4f);
+                    }
+                const double got = double(under) / all;
+                QVERIFY2(got > 0.6 * double(share) && got < 1.6 * double(share),
+                         qPrintable(QString("%1 of %2").arg(got).arg(double(share))));
+            }
+        Vec3 tilted;
+        s.share = 0.9f;
+        int onWalls = 0;
+        for (float x = 0.f; x < 5.f; x += 0.05f)
+            onWalls += geometry::strewnAt(s, Vec3(x, x, 0.f), Vec3(0, 0, 1), tilted) >= 0;
+        QCOMPARE(onWalls, 0);
+    }
+
+    void leavesFallAsFastAsTheirWeightLetsThem()
+    {
+        scene::Project p = project(yard("leaves", ""));
+        p.add(*elements::findKind("drift"), "Leaves").set("amount", 2.0);
+        const auto shot = elements::freeze(p, store_, job_);
+        QCOMPARE(shot->falling.size(), std::size_t{1});
+        const media::Falling& f = shot->falling[0];
+        // A tenth of a kilogram a square metre against 1.2·½·ρ·v².
+        NEAR(f.classes[0].speed, std::sqrt(2.0 * 0.1 * 9.81 / (1.2 * 1.2)), 0.02);
+        double flux = 0.0;
+        for (const auto& c : f.classes)
+            flux += double(c.number) * double(c.speed);
+        NEAR(flux, 2.0, 0.02);
+        // A grain of 0.2 mm of sand: by Ferguson & Church in air.
+        p.find("leaves")->set("what", std::string("sand"));
+        p.find("leaves")->set("mass", 1.0);
+        p.find("leaves")->set("grain", 2e-4);
+        const auto storm = elements::freeze(p, store_, job_);
+        QVERIFY(storm->falling.empty());
+        QCOMPARE(storm->media.size(), std::size_t{1});
+        NEAR(storm->media[0].sigmaT, 3.0 * 1e-3 / (2650.0 * 2e-4), 1e-3);
+        QVERIFY(storm->notes.back().text.find("m/s") != std::string::npos);
+    }
+
+    void aLeafIsSeenAsLargeAsItIs()
+    {
+        // One class of still leaves 4 m away, before a white wall: what they darken is what they cover.
+        shot::Shot s;
+        s.scene = test::emptyScene();
+        s.camera.position = Vec3(0.f, 50.f, 0.f);
+        s.camera.aim = Vec3(0.f, 50.f, -10.f);
+        s.camera.focalMm = 36.f;
+        media::Falling f;
+        f.form = media::Falling::Form::Leaves;
+        f.colours.fill(Vec3(0.f));
+        f.classes = {{0.1f, 0.6f, 0.f, 9.f}};
+        f.moments = {{0.0, Vec3(0.f), 1.f}};
+        s.falling = {f};
+        const int w = 320, h = 180;
+        const render::RainPicture picture(s, w, h);
+        double covered = 0.0, expected = 0.0;
+        for (int y = 0; y < h; ++y)
+            for (int x = 0; x < w; ++x)
+                covered += 1.0 - double(picture.transmittance(x, y));
+        std::vector<media::Drop> drops;
+        media::dropsIn(f, 0, 0, Vec3(-12.f, 40.f, -12.f), Vec3(12.f, 60.f, 0.f), drops);
+        const geometry::View view(s.camera, w, h);
+        for (const media::Drop& d : drops) {
+            Vec2 at;
+            float depth = 0.f;
+            if (!view.project(d.at, at, depth) || depth < 0.3f || at.x < 0.f || at.y < 0.f || at.x >= float(w) ||
+                at.y >= float(h))
+                continue;
+            const float distance = (d.at - s.camera.position).length();
+            const float fade = std::clamp((1.15f - distance / 9.f) / 0.3f, 0.f, 1.f);
+            // Half of its own surface on average over all ways that it can stand.
+            const float across = 0.1f / (depth * view.pixelAngle());
+            expected += double(0.5f * 0.34f * across * across * fade);
+        }
+        QVERIFY(expected > 50.0);
+        QVERIFY2(covered > 0.6 * expected && covered < 1.5 * expected,
+                 qPrintable(QString("%1 %2").arg(covered).arg(expected)));
+    }
+
+    void dropsThatLandedAreThoseThatFell()
+    {
+        // Those that passed a height within the last moments, by following each drop of the air above it.
+        media::Falling f;
+        f.classes = {{2e-3f, 300.f, media::rain::speed(2.f), 10.f}};
+        f.wind = Vec3(2.f, 0.f, -1.f);
+        f.moments = {{5.0, f.wind * 5.f, 1.f}};
+        std::vector<media::Landing> landed;
+        const Vec3 low(-1.f, 0.f, -1.f), high(1.f, 0.f, 1.f);
+        constexpr float lasts = 0.4f;
+        media::landingsIn(f, 0, 0, low, high, 0.3f, lasts, landed);
+        // As many as the rate says.
+        NEAR(double(landed.size()), 300.0 * double(f.classes[0].speed) * 4.0 * double(lasts), 0.1);
+        // At the moment that it landed each was a drop of the air, there.
+        for (std::size_t i = 0; i < landed.size(); i += 97) {
+            const media::Landing& l = landed[i];
+            QVERIFY(l.age >= 0.f && l.age <= lasts && l.at.x >= low.x && l.at.x < high.x);
+            media::Falling then = f;
+            then.moments[0].seconds -= double(l.age);
+            then.moments[0].carried -= f.wind * l.age;
+            std::vector<media::Drop> drops;
+            media::dropsIn(then, 0, 0, l.at - Vec3(2e-3f), l.at + Vec3(2e-3f), drops);
+            QCOMPARE(drops.size(), std::size_t{1});
+        }
+    }
+
+    void aSplashRisesAndFallsAgain()
+    {
+        const Vec3 place(1.f, 2.f, 3.f), up(0, 1, 0);
+        const auto at = [&](float age, float diameter = 3e-3f) {
+            std::vector<media::Drop> out;
+            media::splashOf(place, up, diameter, media::rain::speed(diameter * 1e3f), age, 1.f, 7u, out);
+            return out;
+        };
+        const auto early = at(0.01f), middle = at(0.06f), late = at(0.29f);
+        QVERIFY(early.size() >= 6 && middle.size() <= early.size() && late.size() < early.size());
+        for (std::size_t i = 0; i < std::min(early.size(), middle.size()); ++i) {
+            QVERIFY(early[i].at.y >= place.y && early[i].diameter < 1e-3f);
+            // Each on its own parabola.
+            const float t = 0.01f;
+            const Vec3 start = early[i].velocity + Vec3(0.f, 9.81f * t, 0.f);
+            const Vec3 then = place + start * 0.06f - Vec3(0.f, 0.5f * 9.81f * 0.06f * 0.06f, 0.f);
+            QVERIFY(std::any_of(middle.begin(), middle.end(),
+                                [&](const media::Drop& d) { return (d.at - then).length() < 1e-4f; }) ||
+                    then.y < place.y);
+        }
+        QVERIFY(at(0.4f).empty() && at(0.05f, 0.8e-3f).empty());
+        QVERIFY(at(0.02f, 4e-3f).size() > at(0.02f, 1.3e-3f).size());
+        // Seen in the picture: rain on a yard has drops near the ground that rise.
+        scene::Project p = project(yard("splash", ""));
+        p.find("shot")->set("position", Vec3(0.f, 0.6f, 4.f));
+        scene::Element& rain = p.add(*elements::findKind("rain"), "Rain");
+        rain.set("rate", 40.0);
+        const auto with = elements::freeze(p, store_, job_);
+        rain.set("splashes", 0.0);
+        const auto without = elements::freeze(p, store_, job_);
+        const render::RainPicture splashing(*with, 320, 200), still(*without, 320, 200);
+        QVERIFY2(splashing.drops() > still.drops() + 100,
+                 qPrintable(QString("%1 %2").arg(splashing.drops()).arg(still.drops())));
+    }
+
+    void ringsStandWhereDropsLanded()
+    {
+        scene::Project p = project(yard("rings", ""));
+        scene::Element& rain = p.add(*elements::findKind("rain"), "Rain");
+        rain.set("rate", 10.0);
+        scene::Element& wet = p.add(*elements::findKind("wetGround"), "Wet");
+        wet.set("puddles", 1.0);
+        const auto tilt = [&](const shot::Shot& shot, double& steepest) {
+            double sum = 0.0;
+            int count = 0;
+            steepest = 0.0;
+            for (float z = -2.f; z < 2.f; z += 0.037f)
+                for (float x = -2.f; x < 2.f; x += 0.037f, ++count) {
+                    geometry::Hit hit;
+                    [&] { QVERIFY(shot.scene->trace(Vec3(x, 1.f, z), Vec3(0, -1, 0), 0.f, 2.f, hit)); }();
+                    const double t = std::hypot(double(hit.normal.x), double(hit.normal.z));
+                    sum += t;
+                    steepest = std::max(steepest, t);
+                }
+            return sum / count;
+        };
+        double steepest = 0.0, unused = 0.0;
+        const auto shot = elements::freeze(p, store_, job_);
+        const double some = tilt(*shot, steepest);
+        QVERIFY2(some > 1e-3 && steepest > 0.03 && steepest < 0.4,
+                 qPrintable(QString("%1 %2").arg(some).arg(steepest)));
+        rain.set("rate", 60.0);
+        const double more = tilt(*elements::freeze(p, store_, job_), unused);
+        QVERIFY2(more > 1.5 * some, qPrintable(QString("%1 %2").arg(more).arg(some)));
+        // Another frame, other rings; the same frame, the same.
+        p.frame = 4;
+        QVERIFY(std::abs(tilt(*elements::freeze(p, store_, job_), unused) - more) < 0.5 * more);
+        const auto again = elements::freeze(p, store_, job_);
+        QCOMPARE(again->scene, elements::freeze(p, store_, job_)->scene);
+        p.find("rain")->muted = true;
+        QCOMPARE(tilt(*elements::freeze(p, store_, job_), unused), 0.0);
+    }
+};
+
+QTEST_GUILESS_MAIN(TestCover)
+#include "test_cover.moc"
