@@ -48,13 +48,7 @@ class TestLights : public QObject {
                    ? view.position() + d * hit.t
                    : Vec3(0.f);
     }
-    QPoint pixelOf(const Vec3& world)
-    {
-        const geometry::View view(session().picture().camera(), picture().width(), picture().height());
-        Vec2 p;
-        float depth = 0.f;
-        return view.project(world, p, depth) ? QPoint(static_cast<int>(p.x), static_cast<int>(p.y)) : QPoint();
-    }
+    QPoint pixelOf(const Vec3& world) { return test::pixelOf(session(), picture(), world); }
 
 private Q_SLOTS:
     void initTestCase() { test::prepareApplication(); }

@@ -39,13 +39,7 @@ class TestWeather : public QObject {
         return std::any_of(labels.begin(), labels.end(),
                            [&](const QLabel* label) { return label->text().contains(words); });
     }
-    QPoint pixelOf(const Vec3& world)
-    {
-        const geometry::View view(session().picture().camera(), picture().width(), picture().height());
-        Vec2 p;
-        float depth = 0.f;
-        return view.project(world, p, depth) ? QPoint(static_cast<int>(p.x), static_cast<int>(p.y)) : QPoint();
-    }
+    QPoint pixelOf(const Vec3& world) { return test::pixelOf(session(), picture(), world); }
 
 private Q_SLOTS:
     void initTestCase() { test::prepareApplication(); }

@@ -52,6 +52,14 @@ inline bool pressButton(app::MainWindow& window, const char* name)
         }
     return false;
 }
+/// Where a place of the world is seen in the Picture; null where it is not.
+inline QPoint pixelOf(app::Session& session, const QWidget& picture, const Vec3& world)
+{
+    const geometry::View view(session.picture().camera(), picture.width(), picture.height());
+    Vec2 p;
+    float depth = 0.f;
+    return view.project(world, p, depth) ? QPoint(static_cast<int>(p.x), static_cast<int>(p.y)) : QPoint();
+}
 inline void drag(QWidget& w, QPointF from, QPointF to)
 {
     QTest::mousePress(&w, Qt::LeftButton, {}, from.toPoint());

@@ -1,9 +1,10 @@
 /// What lies: snow as a surface of its own and on small things, leaves, and rings and splashes of drops that landed.
 #include "elements/kinds.h"
 #include "geometry/cover.h"
+#include "geometry/leaf_area.h"
 #include "geometry/strewn.h"
 #include "media/splash.h"
-#include "render/still.h"
+#include "render/rain.h"
 #include "support.h"
 
 #include <QTemporaryDir>
@@ -55,17 +56,25 @@ class TestCover : public QObject {
         s.around = {Vec3(0.f)};
         return s;
     }
-    /// How high a cover stands over a place; 0 where there is none of it.
-    float depthAt(const Cover& cover, float x, float z, float ground = 0.f)
-    {
-        if (cover.set->triangles == 0)
-            return 0.f;
-        geometry::PlacedSet p;
-        p.set = cover.set;
-        const geometry::RayScene only({p}, job_);
-        geometry::Hit hit;
-        return only.trace(Vec3(x, ground + 3.f, z), Vec3(0, -1, 0), 0.f, 3.f, hit) ? 3.f - hit.t : 0.f;
-    }
+    /// How high a cover stands over places; 0 where there is none of it.
+    class Depths {
+    public:
+        explicit Depths(const Cover& cover)
+        {
+            geometry::PlacedSet p;
+            p.set = cover.set;
+            JobControl job;
+            only_ = std::make_unique<geometry::RayScene>(std::vector{p}, job);
+        }
+        float at(float x, float z) const
+        {
+            geometry::Hit hit;
+            return only_->trace(Vec3(x, 3.f, z), Vec3(0, -1, 0), 0.f, 3.f, hit) ? 3.f - hit.t : 0.f;
+        }
+
+    private:
+        std::unique_ptr<geometry::RayScene> only_;
+    };
     scene::Project project(const std::string& file)
     {
         scene::Project p = elements::newProject();
@@ -81,15 +90,16 @@ private Q_SLOTS:
         const auto bare = scene(yard("plain", ""));
         for (const float depth : {0.05f, 0.2f, 0.6f}) {
             const Cover cover = geometry::coverOf(*bare, snow(depth), job_);
+            const Depths depths(cover);
             // Mean over the ground away from the edge, by its own surface.
             double sum = 0.0;
             int count = 0;
             for (float z = -8.f; z < 8.f; z += 0.53f)
                 for (float x = -8.f; x < 8.f; x += 0.53f, ++count)
-                    sum += double(depthAt(cover, x, z));
-            NEAR(sum / count, depth, 0.05);
+                    sum += double(depths.at(x, z));
+            NEAR(sum / count, depth, 0.02);
             // Farther out it lies as well.
-            QVERIFY(depthAt(cover, 25.f, 3.f) > 0.5f * depth);
+            QVERIFY(depths.at(25.f, 3.f) > 0.5f * depth);
         }
     }
 
@@ -149,10 +159,13 @@ private Q_SLOTS:
         const auto bare = scene(yard("melts", ""));
         CoverSettings s = snow(0.2f);
         Cover was = geometry::coverOf(*bare, s, job_);
+        const double whole = was.volume;
         for (const float melted : {0.3f, 0.7f, 0.9f}) {
             s.melted = melted;
             const Cover now = geometry::coverOf(*bare, s, job_);
             QVERIFY(now.volume < was.volume && now.area <= was.area);
+            // What lies is what fell less what melted.
+            NEAR(now.volume / whole, 1.0 - double(melted), 0.05);
             was = now;
         }
         s.melted = 1.f;
@@ -166,8 +179,8 @@ private Q_SLOTS:
         CoverSettings s = snow(0.3f);
         s.from = Vec3(0.f, 0.6f, 0.8f);
         const Cover cover = geometry::coverOf(*bare, s, job_);
-        const float windward = depthAt(cover, 0.f, 1.5f), lee = depthAt(cover, 0.f, -1.5f),
-                    open = depthAt(cover, 0.f, -10.f);
+        const Depths depths(cover);
+        const float windward = depths.at(0.f, 1.5f), lee = depths.at(0.f, -1.5f), open = depths.at(0.f, -10.f);
         QVERIFY2(lee < 0.8f * windward && open > 1.15f * lee,
                  qPrintable(QString("%1 %2 %3").arg(double(windward)).arg(double(lee)).arg(double(open))));
     }
@@ -215,6 +228,15 @@ private Q_SLOTS:
 
     void leavesCoverTheShareTheyAreToldTo()
     {
+        for (const auto shape : {geometry::LeafShape::Broad, geometry::LeafShape::Narrow, geometry::LeafShape::Petal,
+                                 geometry::LeafShape::Scrap}) {
+            int inside = 0;
+            for (int i = 0; i < 400; ++i)
+                for (int k = 0; k < 400; ++k)
+                    inside += geometry::insideLeaf(shape, (float(i) + 0.5f) / 200.f - 1.f,
+                                                   (float(k) + 0.5f) / 200.f - 1.f);
+            NEAR(geometry::leafArea(shape), inside / 160000.0, 0.01);
+        }
         geometry::Strewn s;
         for (const auto shape : {geometry::LeafShape::Broad, geometry::LeafShape::Petal, geometry::LeafShape::Scrap})
             for (const float share : {0.1f, 0.4f}) {
@@ -298,11 +320,28 @@ private Q_SLOTS:
             const float fade = std::clamp((1.15f - distance / 9.f) / 0.3f, 0.f, 1.f);
             // Half of its own surface on average over all ways that it can stand.
             const float across = 0.1f / (depth * view.pixelAngle());
-            expected += double(0.5f * 0.34f * across * across * fade);
+            expected += double(0.5f * geometry::leafArea(f.shape) * across * across * fade);
         }
         QVERIFY(expected > 50.0);
         QVERIFY2(covered > 0.6 * expected && covered < 1.5 * expected,
                  qPrintable(QString("%1 %2").arg(covered).arg(expected)));
+    }
+
+    void whatARoofSheltersStaysDry()
+    {
+        scene::Project p = project(yard("shelter", box(-2.f, 2.f, -2.f, 2.f, 2.2f, 2.f)));
+        scene::Element& wet = p.add(*elements::findKind("wetGround"), "Wet");
+        wet.set("wet", 1.0);
+        wet.set("puddles", 0.0);
+        const auto shot = elements::freeze(p, store_, job_);
+        const auto roughnessAt = [&](float x, float from) {
+            geometry::Hit hit;
+            [&] { QVERIFY(shot->scene->trace(Vec3(x, from, 0.f), Vec3(0, -1, 0), 0.f, 5.f, hit)); }();
+            return hit.material->roughness;
+        };
+        const float dry = roughnessAt(0.f, 1.5f);
+        QVERIFY(roughnessAt(0.f, 4.f) < 0.5f * dry);  // the roof itself
+        QVERIFY(roughnessAt(6.f, 1.5f) < 0.5f * dry); // and the open
     }
 
     void dropsThatLandedAreThoseThatFell()

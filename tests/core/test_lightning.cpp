@@ -132,7 +132,7 @@ private Q_SLOTS:
             QCOMPARE(shot->sparks.size(), std::size_t(now > 0.0 ? 1 : 0));
         }
         NEAR(joules, 350e3 * 0.35, 0.02);
-        QVERIFY(lit > 1 && lit < 12);
+        QVERIFY(lit > 1 && lit < 16);
         // None before it strikes.
         p.frame = 4;
         QCOMPARE(lightOf(*elements::freeze(p, store_, job_)), 0.0);

@@ -15,6 +15,18 @@ using geometry::WetMaterial;
 using geometry::Wetness;
 namespace fs = std::filesystem;
 
+namespace {
+Wetness water(float wet, float puddles, float size = 1.2f, std::uint32_t seed = 1)
+{
+    Wetness w;
+    w.wet = wet;
+    w.puddles = puddles;
+    w.size = size;
+    w.seed = seed;
+    return w;
+}
+} // namespace
+
 class TestWet : public QObject {
     Q_OBJECT
     Store store_;
@@ -48,7 +60,7 @@ private Q_SLOTS:
         dry.baseColour = Vec3(0.4f, 0.2f, 0.1f);
         dry.roughness = 0.9f;
         bool puddle = true;
-        const WetMaterial wet(dry, Wetness{1.f, 0.f});
+        const WetMaterial wet(dry, water(1.f, 0.f));
         const Material& up = wet.at(Vec3(0.f), Vec3(0, 1, 0), puddle);
         QVERIFY(!puddle);
         // a·(1 − p)/(1 − p·a) with p = 1/2.
@@ -62,11 +74,10 @@ private Q_SLOTS:
         QCOMPARE(under.baseColour, dry.baseColour);
         QCOMPARE(under.roughness, dry.roughness);
         // Half wet is between; what is polished or metal keeps its colour.
-        QVERIFY(WetMaterial(dry, Wetness{0.5f, 0.f}).at(Vec3(0.f), Vec3(0, 1, 0), puddle).baseColour.x >
-                up.baseColour.x);
+        QVERIFY(WetMaterial(dry, water(0.5f, 0.f)).at(Vec3(0.f), Vec3(0, 1, 0), puddle).baseColour.x > up.baseColour.x);
         Material metal = dry;
         metal.metallic = 1.f;
-        QCOMPARE(WetMaterial(metal, Wetness{1.f, 0.f}).at(Vec3(0.f), Vec3(0, 1, 0), puddle).baseColour, dry.baseColour);
+        QCOMPARE(WetMaterial(metal, water(1.f, 0.f)).at(Vec3(0.f), Vec3(0, 1, 0), puddle).baseColour, dry.baseColour);
     }
 
     void puddlesCoverTheShareTheyAreToldTo()
@@ -74,7 +85,7 @@ private Q_SLOTS:
         const Material dry;
         for (const float share : {0.f, 0.1f, 0.4f, 0.8f, 1.f})
             for (const std::uint32_t seed : {1u, 9u}) {
-                const WetMaterial wet(dry, Wetness{1.f, share, 0.7f, seed});
+                const WetMaterial wet(dry, water(1.f, share, 0.7f, seed));
                 int under = 0, all = 0;
                 for (float z = -40.f; z < 40.f; z += 0.31f)
                     for (float x = -40.f; x < 40.f; x += 0.31f, ++all) {

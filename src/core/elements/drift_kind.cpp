@@ -1,6 +1,7 @@
 /// Drift: leaves, petals and ash that fall and blow, and those that lie; dust and sand by what a cubic metre holds.
 #include "elements/drift_kind.h"
 #include "elements/falling.h"
+#include "geometry/leaf_area.h"
 
 #include <algorithm>
 #include <cmath>
@@ -127,6 +128,7 @@ Kind driftKind()
         .says("From stalk to tip.");
     t.number("lying", "lying", &S::lying, Quantity::Share)
         .hard(0, 0.97)
+        .soft(0, 0.9)
         .lead()
         .in("Drift")
         .when(leaves)
@@ -198,7 +200,7 @@ Kind driftKind()
         // A quarter of the surface of both sides is what a tumbling plate covers on average.
         law.extinction = [=](float from, float to) {
             const float across = 1e-3f * 0.5f * (from + to);
-            return number * (to - from) / (0.45f * size) * 0.5f * 0.34f * across * across;
+            return number * (to - from) / (0.45f * size) * 0.5f * geometry::leafArea(stuff.shape) * across * across;
         };
         law.speed = [=](float) { return speed; };
         law.phase = media::Phase{0.2f, 0.5f, 0.f, 0.f};

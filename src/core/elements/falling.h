@@ -37,7 +37,7 @@ template <class T> void describeFall(scene::TableOf<T>& t, const std::string& gr
 {
     t.number("top", "falls from", &T::top, Quantity::Length)
         .hard(1, 2e4)
-        .soft(50, 3000)
+        .soft(5, 3000)
         .log()
         .in(group)
         .when(drawnWhen)

@@ -160,7 +160,7 @@ Kind lightningKind()
                 whole += now;
                 first += stroke.isFirst ? now : 0.0;
             }
-            if (whole * s.energy < 1e-3)
+            if (!(s.energy > 0.0) || whole * s.glow < 1e-6)
                 continue;
             const BoltKey key{begin, end, static_cast<float>(s.branches), radians(s.winding),
                               hash32(seed, number, 0x55u)};

@@ -14,6 +14,7 @@ struct SnowCoverSettings final : scene::SettingsOf<SnowCoverSettings> {
     double depth = 0.12, hours = 6.0, melted = 0.0, steepest = 52.0, spread = 20.0, cell = 0.1;
     std::int64_t seed = 1;
 };
+constexpr double deepest = 5.0; ///< [m]
 struct CoverKey {
     std::vector<PlacedKey> placed;
     geometry::CoverSettings settings;
@@ -29,7 +30,7 @@ geometry::CoverSettings settingsFor(const scene::Project& project, const SnowCov
     geometry::CoverSettings out;
     out.depth = static_cast<float>(s.depth);
     if (const auto* snow = settingsOf<SnowSettings>(project.find(s.snow))) {
-        out.depth = static_cast<float>(0.01 * snow->rate * s.hours);
+        out.depth = static_cast<float>(std::min(deepest, 0.01 * snow->rate * s.hours));
         // Near the ground gusts bring flakes down that a steady wind would carry past.
         constexpr float lowest = 0.45f;
         const Vec3 wind = blownAt(project, *snow, 2.f);
@@ -90,7 +91,7 @@ Kind snowCoverKind()
     k.stage = Kind::Stage::Ground;
     scene::TableOf<S> t;
     t.number("depth", "depth", &S::depth, Quantity::Length)
-        .hard(0, 5)
+        .hard(0, deepest)
         .soft(0.005, 1)
         .log()
         .lead()
@@ -137,6 +138,8 @@ Kind snowCoverKind()
         geometry::CoverSettings settings = settingsFor(c.project, s);
         if (settings.depth <= 0.f || settings.melted >= 1.f)
             return c.note("Nothing of it lies.");
+        if (static_cast<double>(settings.depth) >= deepest && !s.snow.empty())
+            c.note("That much Snow in so many hours is more than 5 m: it is taken for 5 m.");
         std::vector<geometry::PlacedSet> under;
         for (const geometry::PlacedSet& p : c.placed)
             if (!p.matte && p.visible && p.casts) {

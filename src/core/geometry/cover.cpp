@@ -13,7 +13,7 @@ namespace hygros::geometry {
 namespace {
 constexpr int levels = 4;     ///< nested squares, each of cells twice as large
 constexpr float reach = 12.f; ///< half a side of the finest [m]
-constexpr std::size_t mostCells = 90'000;
+constexpr std::size_t mostCells = 250'000;
 constexpr int mostLayers = 4;      ///< surfaces one under the other in a cell
 constexpr float room = 0.25f;      ///< under what stands less far over a surface nothing lies [m]
 constexpr float thinnest = 0.005f; ///< that is a cover [m]
@@ -33,6 +33,37 @@ struct Column {
     int count = 0;
 };
 
+/// How evenly it lies and melts: means of 1 over the ground.
+struct Lumps {
+    Lumps(float x, float z, std::uint32_t seed)
+        : wide(pattern(x / 1.3f, z / 1.3f, seed + 11u) - 0.5f), fine(pattern(x / 0.35f, z / 0.35f, seed + 12u) - 0.5f)
+    {
+    }
+    float wide, fine;
+    float lies() const { return 1.f + 0.3f * wide + 0.12f * fine; }
+    float melts() const { return 1.f + 0.6f * wide + 0.2f * fine; }
+};
+/// What melts of each place, of the depth on open ground, so that a share of all of it is gone.
+float lossFor(float melted, std::uint32_t seed)
+{
+    if (melted <= 0.f)
+        return 0.f;
+    std::vector<Lumps> some;
+    for (int i = 0; i < 4096; ++i)
+        some.emplace_back(0.73f * static_cast<float>(i % 64), 0.79f * static_cast<float>(i / 64), seed);
+    float low = 0.f, high = 4.f;
+    for (int i = 0; i < 24; ++i) {
+        const float loss = 0.5f * (low + high);
+        double left = 0.0, whole = 0.0;
+        for (const Lumps& l : some) {
+            left += static_cast<double>(std::max(0.f, l.lies() - loss * l.melts()));
+            whole += static_cast<double>(l.lies());
+        }
+        (left > whole * static_cast<double>(1.f - melted) ? low : high) = loss;
+    }
+    return 0.5f * (low + high);
+}
+
 class Square {
 public:
     Square(const RayScene& bare, const CoverSettings& s, const Vec3& middle, float halfX, float halfZ, float cell)
@@ -40,7 +71,7 @@ public:
           nz_(static_cast<int>(2.f * halfZ / cell) + 1),
           // On whole cells, so that a camera that moves leaves them where they are.
           x0_(std::floor((middle.x - halfX) / cell) * cell), z0_(std::floor((middle.z - halfZ) / cell) * cell),
-          columns_(static_cast<std::size_t>(nx_) * static_cast<std::size_t>(nz_))
+          loss_(lossFor(s.melted, s.seed)), columns_(static_cast<std::size_t>(nx_) * static_cast<std::size_t>(nz_))
     {
     }
     /// What a finer square holds already.
@@ -158,11 +189,8 @@ private:
         const int open = 8 - std::popcount(bare_.occluded8(rays, 0xffu));
         if (open == 0)
             return 0.f;
-        const float wide = pattern(place.x / 1.3f, place.z / 1.3f, s_.seed + 11u) - 0.5f,
-                    fine = pattern(place.x / 0.35f, place.z / 0.35f, s_.seed + 12u) - 0.5f;
-        float depth = s_.depth * held * faces * static_cast<float>(open) / 8.f * (1.f + 0.3f * wide + 0.12f * fine);
-        // Melting takes as much everywhere, a little more in some places.
-        depth -= s_.depth * s_.melted * (1.15f + 0.6f * wide + 0.2f * fine);
+        const Lumps here(place.x, place.z, s_.seed);
+        float depth = s_.depth * (held * faces * static_cast<float>(open) / 8.f * here.lies() - loss_ * here.melts());
         if (fades_) {
             const float u = std::max(std::abs(2.f * static_cast<float>(x) / static_cast<float>(nx_ - 1) - 1.f),
                                      std::abs(2.f * static_cast<float>(z) / static_cast<float>(nz_ - 1) - 1.f));
@@ -331,6 +359,7 @@ private:
     float cell_;
     int nx_, nz_;
     float x0_, z0_;
+    float loss_;
     const Square* inner_ = nullptr;
     bool fades_ = false;
     std::vector<Column> columns_;

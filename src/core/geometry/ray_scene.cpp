@@ -211,7 +211,14 @@ bool RayScene::Impl::met(RTCScene scene, const Vec3& o, const Vec3& d, float nea
     const Vec2 e1 = ub - ua, e2 = uc - ua;
     hit.uvPerMetre = doubleArea > 0.f ? std::sqrt(std::abs(e1.x * e2.y - e1.y * e2.x) / doubleArea) : 0.f;
     hit.material = s.materialOf[triangle];
-    if (!instance.wet.empty()) {
+    // What stands under a roof stays dry: two ways up, so that a branch is none.
+    const auto isSheltered = [&] {
+        constexpr float roof = 60.f;
+        const Vec3 from = o + d * hit.t + hit.geometricNormal * 0.02f;
+        return blocks(shadows, from, Vec3(0.f, 1.f, 0.f), roof, time) &&
+               blocks(shadows, from, Vec3(0.21f, 0.95f, -0.23f), roof, time);
+    };
+    if (!instance.wet.empty() && (hit.geometricNormal.y < 0.3f || !isSheltered())) {
         bool puddle = false;
         if (const auto wet = instance.wet.find(hit.material); wet != instance.wet.end()) {
             hit.material = &wet->second.at(o + d * hit.t, hit.geometricNormal, puddle);

@@ -1,6 +1,7 @@
 #include "geometry/strewn.h"
 
 #include "base/random.h"
+#include "geometry/leaf_area.h"
 #include "geometry/pattern.h"
 
 #include <algorithm>
@@ -43,7 +44,7 @@ int strewnAt(const Strewn& s, const Vec3& place, const Vec3& normal, Vec3& tilte
     // Cells of two of them; each may lie over the border into its neighbours, later ones over earlier.
     const float side = 1.3f * s.size, half = 0.5f * s.size;
     // So many in a cell that the share is covered, were they laid by chance: 1 − exp(−n·area).
-    constexpr float ofSquare = 0.34f; // what one covers of the square of its length
+    const float ofSquare = 0.87f * leafArea(s.shape); // their sizes differ
     const float number = -std::log(1.f - std::min(0.97f, s.share * heaps)) * side * side / (ofSquare * s.size * s.size);
     const auto cx = static_cast<std::int32_t>(std::floor(place.x / side)),
                cz = static_cast<std::int32_t>(std::floor(place.z / side));

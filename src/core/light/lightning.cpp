@@ -38,7 +38,7 @@ std::vector<Vec3> wayBetween(const Vec3& from, const Vec3& to, float winding, fl
             finer.push_back(points[i]);
             finer.push_back((points[i] + points[i + 1]) * 0.5f +
                             (length > 0.f ? across(way / length, random) : Vec3(0.f)) *
-                                (std::abs(gaussian(random)) * aside * length * 2.f));
+                                (std::abs(gaussian(random)) * aside * length * 1.15f));
         }
         finer.push_back(points.back());
         points = std::move(finer);

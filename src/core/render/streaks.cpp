@@ -3,6 +3,7 @@
 #include "base/parallel.h"
 #include "base/random.h"
 #include "geometry/camera.h"
+#include "geometry/leaf_area.h"
 #include "media/splash.h"
 
 #include <algorithm>
@@ -12,7 +13,6 @@ namespace hygros::render {
 namespace {
 constexpr float nearest = 0.3f;       ///< nothing is drawn nearer to the eye [m]
 constexpr float fadesFrom = 0.85f;    ///< of its reach, as far past it as before
-constexpr float leafArea = 0.34f;     ///< what a leaf covers of the square of its length
 constexpr float splashesTo = 11.f;    ///< splashes farther from the eye are too small [m]
 constexpr std::size_t most = 400'000; ///< drops in one picture; beyond them none is drawn
 
@@ -197,7 +197,7 @@ private:
             const LeafFrame leaf = frameOf(d);
             s.isOpaque = true;
             s.shape = f.shape;
-            s.cover = share * leafArea * own * own * 4.f * std::abs(leaf.normal.dot(way / distance));
+            s.cover = share * geometry::leafArea(f.shape) * own * own * 4.f * std::abs(leaf.normal.dot(way / distance));
             if (own > outlineFrom && blur < own) {
                 Vec2 tip, side;
                 if (!view_.project(d.at + leaf.along * (0.5f * d.diameter), tip, unused) ||
