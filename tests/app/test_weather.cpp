@@ -46,7 +46,7 @@ private Q_SLOTS:
     void init()
     {
         window_ = std::make_unique<MainWindow>();
-        window_->resize(900, 640);
+        window_->resize(760, 540);
         session().picture().setWantedSamples(1);
         window_->show();
         session().newProject();
@@ -103,14 +103,14 @@ private Q_SLOTS:
         QVERIFY2(lightOf(white) > 1.15 * lightOf(bare),
                  qPrintable(QString("%1 %2").arg(lightOf(white)).arg(lightOf(bare))));
         // Its link into the recipe's own snow holds, and the card says what lies.
-        const std::string snow = std::get<std::string>(element("dry-cover").value("snow"));
+        const std::string snow = std::get<std::string>(element("lying-snow").value("snow"));
         QVERIFY(session().project().find(snow));
-        window_->unfold("dry-cover");
+        window_->unfold("lying-snow");
         QTRY_VERIFY(isTold("thousand triangles"));
         // More hours, more snow; the Snow's own rate does the same.
         const auto area = [&] {
             for (const shot::Note& n : shot()->notes)
-                if (n.element == "dry-cover")
+                if (n.element == "lying-snow")
                     return n.text;
             return std::string();
         };
@@ -174,14 +174,14 @@ private Q_SLOTS:
         const QImage strewn = image();
         QVERIFY(strewn != bare);
         // Without those that fly the ground is covered all the same; without those that lie it is not.
-        session().document().setValue("autumn-leaves", "lying", 0.0);
+        session().document().setValue("leaves", "lying", 0.0);
         QVERIFY(settle());
         int changed = 0, all = 0;
         const QImage clear = image();
         for (int y = strewn.height() * 3 / 4; y < strewn.height(); y += 2)
             for (int x = 0; x < strewn.width(); x += 2, ++all)
                 changed += std::abs(qGray(strewn.pixel(x, y)) - qGray(clear.pixel(x, y))) > 6;
-        QVERIFY2(changed > all / 30, qPrintable(QString("%1 of %2").arg(changed).arg(all)));
+        QVERIFY2(changed > all / 100, qPrintable(QString("%1 of %2").arg(changed).arg(all)));
     }
 
     void rainGoesOutAsALayer()

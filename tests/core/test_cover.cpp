@@ -219,6 +219,16 @@ private Q_SLOTS:
         p.add(*elements::findKind("snow"), "Snow").set("rate", 3.0);
         p.find("lying")->set("snow", std::string("snow"));
         p.find("lying")->set("hours", 20.0);
+        // Of two ways to say how much there is, the card has the one that counts.
+        const auto shown = [&](const char* parameter) {
+            const scene::Element& e = *p.find("lying");
+            return scene::applies(e.kind->parameters, *scene::findParameter(e.kind->parameters, parameter),
+                                  *e.settings);
+        };
+        QVERIFY(shown("hours") && !shown("depth"));
+        p.find("lying")->set("snow", std::string());
+        QVERIFY(!shown("hours") && shown("depth"));
+        p.find("lying")->set("snow", std::string("snow"));
         const auto deep = elements::freeze(p, store_, job_);
         QVERIFY(deep->scene->trace(Vec3(5.f, 3.f, 0.f), Vec3(0, -1, 0), 0.f, 3.f, hit));
         NEAR(3.f - hit.t, 0.6, 0.3);

@@ -104,7 +104,11 @@ Kind driftKind()
     k.column = Kind::Column::Air;
     k.extinction = [](const scene::Element& e) {
         const auto& s = e.as<S>();
-        return isGrains(s) ? grainExtinction(s.mass, s.grain) : 0.0;
+        if (isGrains(s))
+            return grainExtinction(s.mass, s.grain);
+        const Stuff stuff = stuffOf(s.what);
+        return s.amount / double(plateSpeed(stuff.kilograms)) * 0.5 * 0.87 * double(geometry::leafArea(stuff.shape)) *
+               s.size * s.size;
     };
     const std::string leaves = "what=leaves|narrow leaves|petals|ash", grains = "what=dust|sand";
     scene::TableOf<S> t;

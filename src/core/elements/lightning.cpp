@@ -18,7 +18,7 @@ struct LightningSettings final : scene::SettingsOf<LightningSettings> {
 };
 constexpr double soundSpeed = 340.0; ///< [m/s]
 constexpr double seenShare = 0.35;   ///< of its light by how the eye weighs colours
-constexpr int lampsAlong = 8;        ///< pieces of the channel that shine on the rest
+constexpr int lampsAlong = 5;        ///< pieces of the channel that shine on the rest
 constexpr double forgotten = 9.0;    ///< times the glow: nothing is left of a stroke
 
 struct BoltKey {

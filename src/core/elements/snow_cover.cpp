@@ -96,7 +96,8 @@ Kind snowCoverKind()
         .log()
         .lead()
         .in("Snow")
-        .says("How thick it lies on open level ground, where no Snow is chosen that brings it.");
+        .when("snow=")
+        .says("How thick it lies on open level ground.");
     t.text("snow", "fallen from", &S::snow)
         .linked("snow")
         .in("Snow")
@@ -106,6 +107,7 @@ Kind snowCoverKind()
         .soft(0, 48)
         .lead()
         .in("Snow")
+        .when("snow=*")
         .says("How long that Snow has fallen.");
     t.number("melted", "melted", &S::melted, Quantity::Share)
         .hard(0, 1)

@@ -284,6 +284,9 @@ bool applies(const ParameterTable& table, const Parameter& parameter, const Sett
     if (!other)
         return true;
     const std::string now = other->shown(other->get(settings));
+    // "link=": while nothing is chosen there; "link=*": while something is.
+    if (const std::string rest = parameter.shownWhen.substr(equals + 1); rest.empty() || rest == "*")
+        return now.empty() == rest.empty();
     std::istringstream wanted(parameter.shownWhen.substr(equals + 1));
     for (std::string one; std::getline(wanted, one, '|');)
         if (one == now)
