@@ -4,10 +4,12 @@
 #include "app/editors.h"
 #include "app/session.h"
 #include "app/theme.h"
+#include "elements/cover_file.h"
 #include "elements/plume_join.h"
 
 #include <QBoxLayout>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QInputDialog>
 #include <QLineEdit>
 #include <QPushButton>
@@ -49,6 +51,23 @@ void exportVolume(Session& s, const std::string& id)
         isGas ? QString::fromStdString(id + ".####.vdb") : QString(), elements::volumeFiles);
     if (!file.isEmpty())
         s.exportVolume(id, file.endsWith(".vdb") ? file : file + ".vdb", voxel);
+}
+
+void exportCover(Session& s, const std::string& id)
+{
+    QString file = QFileDialog::getSaveFileName(nullptr, "Export what lies: a mesh (.ply) or a height map (.exr)",
+                                                QString::fromStdString(id + ".ply"),
+                                                "Mesh (*.ply);;Height map (*.exr)");
+    if (file.isEmpty())
+        return;
+    if (!file.endsWith(".ply") && !file.endsWith(".exr"))
+        file += ".ply";
+    s.jobs().run(
+        "Writing " + QFileInfo(file).fileName(),
+        [project = s.document().whole(), id, file, store = s.sharedStore()](JobControl& job) {
+            elements::exportCover(project, id, file.toStdString(), 0.0, *store, job);
+        },
+        [&s, file] { Q_EMIT s.told("Written: " + file); });
 }
 
 void take(Session& s, const std::string& id)
@@ -96,6 +115,8 @@ const std::vector<CardAction>& all()
         {"exportVolume", "Export as OpenVDB…",
          "Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your choice.",
          exportVolume},
+        {"exportCover", "Export as mesh…", "Writes the snow that lies as a mesh (.ply), or as a map of heights (.exr).",
+         exportCover},
         {"knownLength", "Scale by a known length…", "Click two points in the Picture and type how far they are apart.",
          task(Selection::Task::KnownLength)},
         {"take", "Take its lamps and camera",

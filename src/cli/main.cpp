@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/numbered.h"
 #include "cli/commands.h"
+#include "elements/cover_file.h"
 #include "finish/deliver.h"
 #include "finish/display.h"
 #include "finish/movie.h"
@@ -271,6 +272,17 @@ int volumeCommand(const std::string& project, const std::string& element, const 
     return 0;
 }
 
+int coverCommand(const std::string& project, const std::string& element, const std::string& out, double cell, int frame)
+{
+    scene::Project p = scene::loadProject(project, elements::findKind);
+    if (frame >= -1000000)
+        p.frame = frame;
+    JobControl job;
+    Store store;
+    elements::exportCover(p, element, out, cell, store, job);
+    return 0;
+}
+
 int paramsCommand(bool asJson)
 {
     static const char* const typeNames[] = {"switch", "whole",  "number", "choice", "text",
@@ -388,6 +400,15 @@ int main(int argc, char** argv)
     v->add_option("--frames", volumeFrames, "FIRST-LAST, or all: # in --out stands for the number")
         ->excludes(const_cast<CLI::Option*>(volumeOne));
     v->add_flag("--strict", strict, strictly);
+    CLI::App* lying = app.add_subcommand("cover",
+                                         "Write a snow cover of a project as a mesh (.ply) or a height map (.exr)");
+    lying->add_option("project", volumeProject, "project file")->required();
+    lying->add_option("element", volumeElement, "the snow cover's id")->required();
+    lying->add_option("--out", volumeOut, "file to write (.ply or .exr)")->required();
+    lying->add_option("--cell", volumeVoxel, "side of a height map's pixel in metres; 0.1 without")
+        ->check(CLI::PositiveNumber);
+    lying->add_option("--frame", volumeFrame, "frame instead of the project's own")
+        ->check(CLI::Range(-1000000, 1000000));
     CLI::App* recipes = app.add_subcommand("recipe", "List, apply and make recipes");
     recipes->require_subcommand(1);
     CLI::App* list = recipes->add_subcommand("list",
@@ -439,6 +460,8 @@ int main(int argc, char** argv)
             return infoCommand(infoFile, asJson, strict);
         if (*b)
             return bakeCommand(baking);
+        if (*lying)
+            return coverCommand(volumeProject, volumeElement, volumeOut, volumeVoxel, volumeFrame);
         if (*v)
             return volumeCommand(volumeProject, volumeElement, volumeOut, volumeVoxel, volumeFrame, volumeFrames,
                                  strict);

@@ -1,8 +1,10 @@
 /// What lies: snow as a surface of its own and on small things, leaves, and rings and splashes of drops that landed.
+#include "elements/cover_file.h"
 #include "elements/kinds.h"
 #include "geometry/cover.h"
 #include "geometry/leaf_area.h"
 #include "geometry/strewn.h"
+#include "image/image.h"
 #include "media/splash.h"
 #include "render/rain.h"
 #include "support.h"
@@ -234,6 +236,48 @@ private Q_SLOTS:
         NEAR(3.f - hit.t, 0.6, 0.3);
         p.find("lying")->set("hours", 0.0);
         QVERIFY(elements::freeze(p, store_, job_)->notes.front().text.find("Nothing of it lies") != std::string::npos);
+    }
+
+    void whatLiesGoesOutAsMeshAndHeights()
+    {
+        scene::Project p = project(yard("out", box(-2.f, 0.f, -2.f, 2.f, 1.5f, 2.f)));
+        p.add(*elements::findKind("snowCover"), "Lying").set("depth", 0.2);
+        const fs::path folder(folder_.path().toStdString()), ply = folder / "lying.ply", exr = folder / "lying.exr";
+        elements::exportCover(p, "lying", ply, 0.0, store_, job_);
+        const auto shot = elements::freeze(p, store_, job_);
+        // Read again it is met where the shot's is.
+        geometry::PlacedSet again;
+        again.set = geometry::importSet(ply, job_);
+        const geometry::RayScene mesh({again}, job_);
+        geometry::Hit a, b;
+        for (float x = -6.f; x < 6.f; x += 0.77f) {
+            QVERIFY(mesh.trace(Vec3(x, 5.f, 0.6f), Vec3(0, -1, 0), 0.f, 9.f, a));
+            QVERIFY(shot->scene->trace(Vec3(x, 5.f, 0.6f), Vec3(0, -1, 0), 0.f, 9.f, b));
+            QVERIFY(std::abs(a.t - b.t) < 1e-4f);
+        }
+        elements::exportCover(p, "lying", exr, 0.25, store_, job_);
+        const image::Image map = image::readImage(exr);
+        const int h = map.channel("height"), d = map.channel("depth");
+        QVERIFY(h >= 0 && d >= 0);
+        double sum = 0.0;
+        int count = 0;
+        for (int y = 0; y < map.height; ++y)
+            for (int x = 0; x < map.width; ++x)
+                if (const float* v = map.at(x, y); v[h] > 0.f) {
+                    QVERIFY(v[d] >= 0.f && v[d] < 0.4f && v[h] >= v[d] - 1e-3f);
+                    sum += double(v[d]);
+                    ++count;
+                }
+        QVERIFY(count > 1000);
+        NEAR(sum / count, 0.2, 0.1);
+        // What cannot be is said, and nothing is written.
+        THROWS_SAYING(elements::exportCover(p, "yard", ply, 0.0, store_, job_), "only a Snow cover");
+        THROWS_SAYING(elements::exportCover(p, "nobody", ply, 0.0, store_, job_), "no such element");
+        THROWS_SAYING(elements::exportCover(p, "lying", folder / "lying.txt", 0.0, store_, job_), ".ply");
+        THROWS_SAYING(elements::exportCover(p, "lying", folder / "fine.exr", 1e-3, store_, job_), "larger cells");
+        QVERIFY(!fs::exists(folder / "lying.txt") && !fs::exists(folder / "fine.exr"));
+        p.find("lying")->set("melted", 1.0);
+        THROWS_SAYING(elements::exportCover(p, "lying", ply, 0.0, store_, job_), "nothing of it lies");
     }
 
     void leavesCoverTheShareTheyAreToldTo()

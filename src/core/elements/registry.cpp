@@ -1,6 +1,7 @@
 #include "elements/kinds.h"
 
 #include "base/error.h"
+#include "elements/cover_file.h"
 #include "elements/drift_kind.h"
 #include "elements/snow_cover.h"
 #include "elements/wet_ground.h"
@@ -169,53 +170,80 @@ int findFiles(scene::Project& project, const std::string& element, const std::st
     return found;
 }
 
-std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& store, JobControl& job, Missing howMissing,
-                                         const std::optional<geometry::Camera>& from)
-{
-    auto result = std::make_shared<shot::Shot>();
-    // Without its file an element is as if none were chosen.
-    scene::Project project = scene::evaluated(whole, whole.frame);
-    if (howMissing == Missing::Told)
-        for (const MissingFile& m : missingFiles(whole)) {
-            project.find(m.element)->set(m.parameter, std::string());
-            result->notes.push_back({m.element, "Its file is not there: " + m.file.string(), m.parameter});
-        }
-    result->frame = project.frameNumber();
-    std::vector<geometry::PlacedSet> placed;
-    // Camera and set first: air may lie on the ground or fill an object.
-    const auto forEach = [&](const auto& wanted, std::function<void(FreezeContext&)> Kind::*step) {
+namespace {
+/// A project's frame while it is put together.
+struct Freezing {
+    const scene::Project& whole;
+    scene::Project project; ///< with its values at the frame
+    shot::Shot& shot;
+    Store& store;
+    JobControl& job;
+    std::vector<geometry::PlacedSet> placed = {};
+
+    void each(const std::function<bool(const Kind&)>& wanted, std::function<void(FreezeContext&)> Kind::*step)
+    {
         for (const scene::Element& e : project.elements) {
             const Kind& kind = kindOf(e);
             if (!wanted(kind) || !(kind.*step) || (project.silent(e) && !kind.staysWhenSilent))
                 continue;
-            FreezeContext context{project, e,      project.time.looped(project.time.seconds(project.frame)),
-                                  *result, placed, store,
-                                  job,     whole};
+            FreezeContext context{
+                project, e, project.time.looped(project.time.seconds(project.frame)), shot, placed, store, job, whole};
             (kind.*step)(context);
         }
-    };
-    const auto at = [&](Kind::Stage stage) { return [stage](const Kind& k) { return k.stage == stage; }; };
-    forEach(at(Kind::Stage::Camera), &Kind::contribute);
-    if (from)
-        result->camera = *from;
-    forEach(at(Kind::Stage::Set), &Kind::contribute);
-    number(placed, 0, *result);
-    const geometry::Snowed snowed = snowedOn(project);
-    const geometry::Strewn strewn = strewnOn(project);
-    for (geometry::PlacedSet& p : placed) {
-        p.wetness = wetnessOn(project, p.element, *result, store);
-        if (!p.matte) {
-            p.snowed = snowed;
-            p.strewn = strewn;
-        }
     }
-    const std::size_t bare = placed.size();
-    forEach(at(Kind::Stage::Ground), &Kind::contribute);
-    number(placed, bare, *result);
-    result->scene = keptScene(store, placed, job);
-    forEach(at(Kind::Stage::Rest), &Kind::contribute);
-    forEach([](const Kind&) { return true; }, &Kind::complete);
-    resolveReach(project, *result, placed, store, job);
+    void at(Kind::Stage stage)
+    {
+        each([stage](const Kind& k) { return k.stage == stage; }, &Kind::contribute);
+    }
+    /// Camera and set first: air may lie on the ground or fill an object.
+    void stand(const std::optional<geometry::Camera>& from)
+    {
+        at(Kind::Stage::Camera);
+        if (from)
+            shot.camera = *from;
+        at(Kind::Stage::Set);
+        number(placed, 0, shot);
+        const geometry::Snowed snowed = snowedOn(project);
+        const geometry::Strewn strewn = strewnOn(project);
+        for (geometry::PlacedSet& p : placed) {
+            p.wetness = wetnessOn(project, p.element, shot, store);
+            if (!p.matte) {
+                p.snowed = snowed;
+                p.strewn = strewn;
+            }
+        }
+        const std::size_t bare = placed.size();
+        at(Kind::Stage::Ground);
+        number(placed, bare, shot);
+    }
+};
+} // namespace
+
+std::vector<geometry::PlacedSet> standing(const scene::Project& project, Store& store, JobControl& job)
+{
+    shot::Shot shot;
+    Freezing now{project, scene::evaluated(project, project.frame), shot, store, job};
+    now.stand({});
+    return std::move(now.placed);
+}
+
+std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& store, JobControl& job, Missing howMissing,
+                                         const std::optional<geometry::Camera>& from)
+{
+    auto result = std::make_shared<shot::Shot>();
+    Freezing now{whole, scene::evaluated(whole, whole.frame), *result, store, job};
+    // Without its file an element is as if none were chosen.
+    if (howMissing == Missing::Told)
+        for (const MissingFile& m : missingFiles(whole)) {
+            now.project.find(m.element)->set(m.parameter, std::string());
+            result->notes.push_back({m.element, "Its file is not there: " + m.file.string(), m.parameter});
+        }
+    result->frame = now.project.frameNumber();
+    now.stand(from);
+    result->scene = keptScene(store, now.placed, job);
+    now.at(Kind::Stage::Rest);
+    now.each([](const Kind&) { return true; }, &Kind::complete);
+    resolveReach(now.project, *result, now.placed, store, job);
     // Where a file is missing nothing else is worth saying of the element.
     std::set<std::string> without;
     for (const shot::Note& n : result->notes)

@@ -89,6 +89,7 @@ Kind snowCoverKind()
     k.help = "Snow that lies on sets: thick in the open, less under trees, none under roofs.";
     k.family = scene::Family::Weather;
     k.stage = Kind::Stage::Ground;
+    k.actions = {"exportCover"};
     scene::TableOf<S> t;
     t.number("depth", "depth", &S::depth, Quantity::Length)
         .hard(0, deepest)

@@ -1,0 +1,100 @@
+#include "elements/cover_file.h"
+
+#include "base/atomic_file.h"
+#include "base/error.h"
+#include "base/parallel.h"
+#include "image/image.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+#include <fstream>
+
+namespace hygros::elements {
+namespace {
+constexpr const char* doing = "Writing what lies";
+
+void writePly(const std::filesystem::path& out, const geometry::Mesh& mesh)
+{
+    writeAtomically(out, [&](const std::filesystem::path& to) {
+        std::ofstream file(to, std::ios::binary);
+        file << "ply\nformat binary_little_endian 1.0\ncomment metres, Y up\nelement vertex " << mesh.positions.size()
+             << "\nproperty float x\nproperty float y\nproperty float z\nproperty float nx\nproperty float "
+                "ny\nproperty float "
+                "nz\nelement face "
+             << mesh.indices.size() / 3 << "\nproperty list uchar int vertex_indices\nend_header\n";
+        for (std::size_t i = 0; i < mesh.positions.size(); ++i)
+            for (const Vec3& v : {mesh.positions[i], mesh.normals[i]})
+                file.write(reinterpret_cast<const char*>(v.getValue()), sizeof(float) * 3);
+        for (std::size_t i = 0; i + 2 < mesh.indices.size(); i += 3) {
+            const char three = 3;
+            file.write(&three, 1);
+            file.write(reinterpret_cast<const char*>(&mesh.indices[i]), sizeof(std::uint32_t) * 3);
+        }
+        if (!file.flush())
+            throw workingError(doing, to.string(), "the file could not be written (is the disk full?)");
+    });
+}
+
+void writeHeights(const std::filesystem::path& out, const geometry::PlacedSet& cover,
+                  const std::vector<geometry::PlacedSet>& under, double cell, JobControl& job)
+{
+    constexpr int most = 8192;
+    const Box3& box = cover.set->bounds;
+    const auto across = [&](int axis) {
+        return static_cast<int>(std::ceil(static_cast<double>(box.max[axis] - box.min[axis]) / cell)) + 1;
+    };
+    const int width = across(0), height = across(2);
+    if (width > most || height > most)
+        throw inputError(doing, out.string(),
+                         "it would have " + std::to_string(width) + " × " + std::to_string(height) +
+                             " pixels: choose larger cells");
+    const geometry::RayScene snow({cover}, job), bare(under, job);
+    image::Image picture(width, height, {"height", "depth"});
+    const float top = box.max.y + 1.f, side = static_cast<float>(cell);
+    parallelFor(static_cast<std::size_t>(height), [&](std::size_t row) {
+        for (int x = 0; x < width; ++x) {
+            const Vec3 from(box.min.x + side * static_cast<float>(x), top, box.min.z + side * static_cast<float>(row));
+            geometry::Hit hit;
+            if (!snow.trace(from, Vec3(0.f, -1.f, 0.f), 0.f, top - box.min.y + 1.f, hit))
+                continue;
+            float* to = picture.at(x, static_cast<int>(row));
+            to[0] = top - hit.t;
+            // What it lies on is under it.
+            if (bare.trace(Vec3(from.x, to[0] + 1e-3f, from.z), Vec3(0.f, -1.f, 0.f), 0.f, 20.f, hit))
+                to[1] = std::max(0.f, hit.t - 1e-3f);
+        }
+    });
+    job.check();
+    image::writeExr(out, picture,
+                    {{"hygros/x", formatNumber(static_cast<double>(box.min.x), 9)},
+                     {"hygros/z", formatNumber(static_cast<double>(box.min.z), 9)},
+                     {"hygros/metresPerPixel", formatNumber(cell, 9)}});
+}
+} // namespace
+
+void exportCover(const scene::Project& project, const std::string& element, const std::filesystem::path& out,
+                 double cell, Store& store, JobControl& job)
+{
+    const scene::Element* e = project.find(element);
+    if (!e)
+        throw inputError(doing, element, "there is no such element in the project");
+    if (e->kind->id != "snowCover")
+        throw inputError(doing, element, "it is a " + e->kind->label + "; only a Snow cover can be written");
+    const std::string extension = out.extension().string();
+    if (extension != ".ply" && extension != ".exr")
+        throw inputError(doing, out.string(), "the file's name must end in .ply (a mesh) or .exr (a height map)");
+    std::vector<geometry::PlacedSet> all = standing(project, store, job);
+    const auto cover = std::find_if(all.begin(), all.end(),
+                                    [&](const geometry::PlacedSet& p) { return p.element == element; });
+    if (cover == all.end())
+        throw inputError(doing, element, "nothing of it lies at this frame");
+    if (extension == ".ply")
+        return writePly(out, cover->set->meshes.at(0));
+    std::vector<geometry::PlacedSet> under;
+    for (const geometry::PlacedSet& p : all)
+        if (kindOf(*project.find(p.element)).stage != Kind::Stage::Ground)
+            under.push_back(p);
+    writeHeights(out, *cover, under, cell > 0.0 ? cell : 0.1, job);
+}
+} // namespace hygros::elements
