@@ -432,7 +432,7 @@ private Q_SLOTS:
             media::splashOf(place, up, diameter, media::rain::speed(diameter * 1e3f), age, 1.f, 7u, out);
             return out;
         };
-        const auto early = at(0.01f), middle = at(0.06f), late = at(0.29f);
+        const auto early = at(0.01f), middle = at(0.06f), late = at(0.24f);
         QVERIFY(early.size() >= 6 && middle.size() <= early.size() && late.size() < early.size());
         for (std::size_t i = 0; i < std::min(early.size(), middle.size()); ++i) {
             QVERIFY(early[i].at.y >= place.y && early[i].diameter < 1e-3f);

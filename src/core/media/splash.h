@@ -8,8 +8,8 @@
 
 namespace hygros::media {
 
-inline constexpr float splashLasts = 0.3f;       ///< seconds after which none is in the air any more
-inline constexpr float splashSmallest = 1.1e-3f; ///< of drops that splash [m]
+inline constexpr float splashLasts = 0.25f;      ///< seconds after which none is in the air any more
+inline constexpr float splashSmallest = 1.6e-3f; ///< of drops that splash [m]
 
 /// The small drops of one that landed `age` seconds ago at `place` on a surface that faces `normal`, coming at `speed`;
 /// `share`: 1 as on stone, less on what is soft. The same for the same seed.

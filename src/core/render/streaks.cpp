@@ -8,12 +8,13 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace hygros::render {
 namespace {
 constexpr float nearest = 0.3f;       ///< nothing is drawn nearer to the eye [m]
 constexpr float fadesFrom = 0.85f;    ///< of its reach, as far past it as before
-constexpr float splashesTo = 11.f;    ///< splashes farther from the eye are too small [m]
+constexpr float splashesTo = 6.f;     ///< splashes farther from the eye are too small [m]
 constexpr std::size_t most = 400'000; ///< drops in one picture; beyond them none is drawn
 
 class Drawing {
@@ -44,10 +45,17 @@ public:
         for (const media::Falling& f : shot_.falling)
             for (std::size_t c = 0; c < f.classes.size() && f.splashes > 0.f; ++c)
                 for (std::size_t m = 0; m < f.moments.size(); ++m)
-                    if (f.classes[c].diameter >= media::splashSmallest && f.moments[m].share > 0.f)
+                    if (f.classes[c].diameter >= media::splashSmallest && f.moments[m].share > 0.f) {
+                        // By columns: what landed is looked for below where it can be seen, once.
+                        std::map<std::pair<float, float>, Part> columns;
                         eachBox(splashesTo, [&](const Vec3& low, const Vec3& high) {
-                            parts.push_back({&f, c, m, low, high});
+                            const auto [at, isNew] = columns.try_emplace({low.x, low.z}, Part{&f, c, m, low, high});
+                            at->second.low.y = std::min(at->second.low.y, low.y);
+                            at->second.high.y = std::max(at->second.high.y, high.y);
                         });
+                        for (const auto& column : columns)
+                            parts.push_back(column.second);
+                    }
         std::vector<std::vector<Streak>> found(parts.size());
         parallelFor(parts.size(), [&](std::size_t i) {
             const Part& p = parts[i];
@@ -140,7 +148,7 @@ private:
         constexpr float roof = 60.f;
         const media::Falling::Class& c = f.classes[ofClass];
         const Vec3 velocity(f.wind.x, -c.speed, f.wind.z), gone = velocity * media::splashLasts;
-        const float speed = velocity.length();
+        const float speed = velocity.length(), back = speed * media::splashLasts + 0.1f;
         // By now they would be below where they landed.
         Vec3 from = low, to = high;
         for (int a = 0; a < 3; ++a) {
@@ -151,19 +159,19 @@ private:
         media::dropsIn(f, ofClass, moment, from, to, drops);
         for (const media::Drop& d : drops) {
             geometry::Hit hit;
-            const Vec3 along = velocity / speed, o = d.at - along * roof;
-            if (!shot_.scene->trace(o, along, 0.f, roof, hit))
+            const Vec3 along = velocity / speed, o = d.at - along * back;
+            if (!shot_.scene->trace(o, along, 0.f, back, hit))
                 continue;
-            const float age = (roof - hit.t) / speed;
+            const float age = (back - hit.t) / speed;
             const Vec3 place = o + along * hit.t;
             bool within = age <= media::splashLasts;
             for (int a = 0; a < 3; ++a)
                 within = within && place[a] >= low[a] && place[a] < high[a];
-            if (!within)
+            if (!within || shot_.scene->occluded(o, -along, roof))
                 continue;
             // Where it landed tells it from all others, from picture to picture.
             const auto number = [](float v) {
-                return static_cast<std::uint32_t>(static_cast<std::int32_t>(std::floor(v * 1e3f)));
+                return static_cast<std::uint32_t>(static_cast<std::int32_t>(std::floor(v * 125.f)));
             };
             media::splashOf(place + hit.geometricNormal * 1e-3f, hit.geometricNormal, d.diameter, c.speed, age,
                             f.splashes, hash32(number(place.x), number(place.z), f.seed), out);
