@@ -405,6 +405,12 @@ private Q_SLOTS:
         f.classes = {{2e-3f, 300.f, media::rain::speed(2.f), 10.f}};
         f.wind = Vec3(2.f, 0.f, -1.f);
         f.moments = {{5.0, f.wind * 5.f, 1.f}};
+        // Not fewer in a gale, when it comes in pieces.
+        media::Falling gale = f;
+        gale.wind = Vec3(60.f, 0.f, 20.f);
+        std::vector<media::Landing> blown;
+        media::landingsIn(gale, 0, 0, Vec3(-1.f, 0.f, -1.f), Vec3(1.f, 0.f, 1.f), 0.3f, 0.4f, blown);
+        NEAR(double(blown.size()), 300.0 * double(f.classes[0].speed) * 4.0 * 0.4, 0.1);
         std::vector<media::Landing> landed;
         const Vec3 low(-1.f, 0.f, -1.f), high(1.f, 0.f, 1.f);
         constexpr float lasts = 0.4f;

@@ -134,18 +134,24 @@ void landingsIn(const Falling& f, std::size_t ofClass, std::size_t moment, const
                 float height, float lasts, std::vector<Landing>& out)
 {
     const Falling::Class& c = f.classes[ofClass];
-    const Vec3 blown = f.wind * lasts;
-    // They have fallen on since, as if there were no ground.
-    Vec3 from(low.x + std::min(0.f, blown.x), height - c.speed * lasts, low.z + std::min(0.f, blown.z));
-    Vec3 to(high.x + std::max(0.f, blown.x), height, high.z + std::max(0.f, blown.z));
     thread_local std::vector<Drop> drops;
-    drops.clear();
-    dropsIn(f, ofClass, moment, from, to, drops);
-    for (const Drop& d : drops) {
-        const float age = (height - d.at.y) / c.speed;
-        const Vec3 at(d.at.x - f.wind.x * age, height, d.at.z - f.wind.z * age);
-        if (age >= 0.f && age <= lasts && at.x >= low.x && at.x < high.x && at.z >= low.z && at.z < high.z)
-            out.push_back({at, age, d.diameter, c.speed});
+    // In strong wind by pieces of that time: what lies on slanting ways is not a box.
+    const int pieces = std::clamp(static_cast<int>(std::ceil(f.wind.length() * lasts)), 1, 64);
+    for (int k = 0; k < pieces; ++k) {
+        const float begin = lasts * static_cast<float>(k) / static_cast<float>(pieces),
+                    end = lasts * static_cast<float>(k + 1) / static_cast<float>(pieces);
+        const Vec3 a = f.wind * begin, b = f.wind * end;
+        // They have fallen on since, as if there were no ground.
+        const Vec3 from(low.x + std::min(a.x, b.x), height - c.speed * end, low.z + std::min(a.z, b.z)),
+            to(high.x + std::max(a.x, b.x), height - c.speed * begin, high.z + std::max(a.z, b.z));
+        drops.clear();
+        dropsIn(f, ofClass, moment, from, to, drops);
+        for (const Drop& d : drops) {
+            const float age = (height - d.at.y) / c.speed;
+            const Vec3 at(d.at.x - f.wind.x * age, height, d.at.z - f.wind.z * age);
+            if (age >= 0.f && age <= lasts && at.x >= low.x && at.x < high.x && at.z >= low.z && at.z < high.z)
+                out.push_back({at, age, d.diameter, c.speed});
+        }
     }
 }
 } // namespace hygros::media

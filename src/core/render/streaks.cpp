@@ -147,34 +147,41 @@ private:
     {
         constexpr float roof = 60.f;
         const media::Falling::Class& c = f.classes[ofClass];
-        const Vec3 velocity(f.wind.x, -c.speed, f.wind.z), gone = velocity * media::splashLasts;
+        const Vec3 velocity(f.wind.x, -c.speed, f.wind.z);
         const float speed = velocity.length(), back = speed * media::splashLasts + 0.1f;
-        // By now they would be below where they landed.
-        Vec3 from = low, to = high;
-        for (int a = 0; a < 3; ++a) {
-            from[a] += std::min(0.f, gone[a]);
-            to[a] += std::max(0.f, gone[a]);
-        }
+        // In strong wind by pieces of that time: what lies on slanting ways is not a box.
+        const int pieces = std::clamp(static_cast<int>(std::ceil(f.wind.length() * media::splashLasts / 2.f)), 1, 32);
         std::vector<media::Drop> drops;
-        media::dropsIn(f, ofClass, moment, from, to, drops);
-        for (const media::Drop& d : drops) {
-            geometry::Hit hit;
-            const Vec3 along = velocity / speed, o = d.at - along * back;
-            if (!shot_.scene->trace(o, along, 0.f, back, hit))
-                continue;
-            const float age = (back - hit.t) / speed;
-            const Vec3 place = o + along * hit.t;
-            bool within = age <= media::splashLasts;
-            for (int a = 0; a < 3; ++a)
-                within = within && place[a] >= low[a] && place[a] < high[a];
-            if (!within || shot_.scene->occluded(o, -along, roof))
-                continue;
-            // Where it landed tells it from all others, from picture to picture.
-            const auto number = [](float v) {
-                return static_cast<std::uint32_t>(static_cast<std::int32_t>(std::floor(v * 125.f)));
-            };
-            media::splashOf(place + hit.geometricNormal * 1e-3f, hit.geometricNormal, d.diameter, c.speed, age,
-                            f.splashes, hash32(number(place.x), number(place.z), f.seed), out);
+        for (int k = 0; k < pieces; ++k) {
+            const float begin = media::splashLasts * static_cast<float>(k) / static_cast<float>(pieces),
+                        end = media::splashLasts * static_cast<float>(k + 1) / static_cast<float>(pieces);
+            // By now they would be below where they landed.
+            Vec3 from = low, to = high;
+            for (int a = 0; a < 3; ++a) {
+                from[a] += std::min(velocity[a] * begin, velocity[a] * end);
+                to[a] += std::max(velocity[a] * begin, velocity[a] * end);
+            }
+            drops.clear();
+            media::dropsIn(f, ofClass, moment, from, to, drops);
+            for (const media::Drop& d : drops) {
+                geometry::Hit hit;
+                const Vec3 along = velocity / speed, o = d.at - along * back;
+                if (!shot_.scene->trace(o, along, 0.f, back, hit))
+                    continue;
+                const float age = (back - hit.t) / speed;
+                const Vec3 place = o + along * hit.t;
+                bool within = age >= begin && age < end;
+                for (int a = 0; a < 3; ++a)
+                    within = within && place[a] >= low[a] && place[a] < high[a];
+                if (!within || shot_.scene->occluded(o, -along, roof))
+                    continue;
+                // Where it landed tells it from all others, from picture to picture.
+                const auto number = [](float v) {
+                    return static_cast<std::uint32_t>(static_cast<std::int32_t>(std::floor(v * 125.f)));
+                };
+                media::splashOf(place + hit.geometricNormal * 1e-3f, hit.geometricNormal, d.diameter, c.speed, age,
+                                f.splashes, hash32(number(place.x), number(place.z), f.seed), out);
+            }
         }
     }
 
