@@ -142,8 +142,9 @@ private:
     }
 
     /// What bursts up from drops of a class that landed in a box of late.
-    void splashesIn(const media::Falling& f, std::size_t ofClass, std::size_t moment, const Vec3& low, const Vec3& high,
-                    std::vector<media::Drop>& out) const
+    /// Not made part of the loop that calls it: that of the falling drops was 15 % slower with it inside.
+    [[gnu::noinline]] void splashesIn(const media::Falling& f, std::size_t ofClass, std::size_t moment, const Vec3& low,
+                                      const Vec3& high, std::vector<media::Drop>& out) const
     {
         constexpr float roof = 60.f;
         const media::Falling::Class& c = f.classes[ofClass];
