@@ -119,7 +119,7 @@ private Q_SLOTS:
         scene::Element& e = *p.find("strike");
         e.set("strokes", 1.0);
         e.set("glow", 0.03);
-        p.find("shot"); // the shutter is open all the time: nothing of it is lost
+        // The shutter is open all the time: nothing of it is lost.
         p.time.shutterAngle = 360.0;
         double joules = 0.0;
         int lit = 0;
