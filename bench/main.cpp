@@ -418,6 +418,12 @@ void Bench::weather()
 {
     if (wants("snow.cover"))
         add("snow.cover", bench::snowCover(project_), "ms", "3 million rays, ms", peer_, 2.0);
+    if (wants("particles.step") || wants("particles.memory")) {
+        const auto p = bench::particles();
+        add("particles.step", p.step, "ms", "state read and written, ms",
+            bench::triad() / 600.0 * 2.0 * p.stateBytes * 1e-6, 6.0);
+        add("particles.memory", p.bytes, "bytes a particle", "bytes", 1.0, 48.0);
+    }
     if (!wants("rain.draw") && !wants("rain.edit") && !wants("wet.picture"))
         return;
     const auto w = bench::weather(project_);

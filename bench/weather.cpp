@@ -3,6 +3,7 @@
 #include "elements/kinds.h"
 #include "geometry/cover.h"
 #include "render/frame.h"
+#include "sim/particles.h"
 
 #include <algorithm>
 #include <atomic>
@@ -56,6 +57,44 @@ Weather weather(const scene::Project& project)
                                 frame.quickPicture(rgb, never);
                             }));
     }
+    return out;
+}
+
+Particles particles()
+{
+    constexpr int count = 1'000'000, steps = 4;
+    Particles out;
+    JobControl job;
+    media::Particles p;
+    p.id = "particles";
+    p.from.form = media::Feed::Form::Box;
+    p.from.half = Vec3(6.f, 2.5f, 6.f);
+    p.from.toWorld.setTranslation(Vec3(0.f, 2.8f, 0.f));
+    p.rate = count / 0.02f;
+    p.flat = true;
+    p.weight = 0.1f;
+    p.ground = 0.f;
+    shot::Shot shot;
+    shot.scene = std::make_shared<geometry::RayScene>(std::vector<geometry::PlacedSet>{}, job);
+    media::Force turbulence;
+    turbulence.half = Vec3(12.f);
+    turbulence.speed = 1.5f;
+    turbulence.pattern = media::gustPattern(4.f, 3);
+    shot.airflow.forces = {turbulence};
+    media::Wind wind;
+    wind.velocity = Vec3(3.f, 0.f, 0.f);
+    shot.airflow.winds = {wind};
+    shot.airflow.particles = {p};
+    const sim::ParticleSolver solver("particles");
+    std::shared_ptr<const sim::State> state = solver.step(*solver.begin(shot), shot, 0.02, job);
+    shot.airflow.particles[0].rate = 0.f;
+    out.step = 1e300;
+    for (int i = 0; i < steps; ++i)
+        out.step = std::min(out.step, milliseconds([&] { state = solver.step(*state, shot, 0.02, job); }));
+    const auto& s = static_cast<const sim::ParticleState&>(*state);
+    const auto all = double(s.moving.count + s.lyingCount());
+    out.bytes = double(s.bytes()) / all;
+    out.stateBytes = 36.0 * all;
     return out;
 }
 

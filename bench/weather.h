@@ -9,6 +9,13 @@ struct Weather {
     double drops = 0.0;
     double edit = 0.0; ///< frozen, marched quickly and shown after a change of rate and of wind
 };
+/// A million leaves in wind and turbulence over the ground.
+struct Particles {
+    double step = 0.0;       ///< one step [ms]
+    double bytes = 0.0;      ///< a particle
+    double stateBytes = 0.0; ///< of all that move or lie, as stepped
+};
+Particles particles();
 /// A set of 300 thousand triangles covered with snow anew; milliseconds.
 double snowCover(const scene::Project& project);
 Weather weather(const scene::Project& project);

@@ -119,22 +119,21 @@ void TransectView::setSlice(std::optional<sim::Quality> quality)
     const bool began = quality && !quality_;
     quality_ = quality;
     if (!quality_) {
+        unframed_ = false;
         setLogarithmic(wasLogarithmic_);
         return showAll();
     }
     if (began)
         wasLogarithmic_ = logarithmic_;
-    const scene::Element* e = slicedElement();
-    if (began && e)
-        frameSlice(e->id);
+    unframed_ = unframed_ || began;
     rangeChanged();
 }
 
-void TransectView::frameSlice(const std::string& element)
+bool TransectView::frameSlice(const std::string& element)
 {
     const auto shot = session_.picture().shot();
     if (!shot)
-        return;
+        return false;
     for (const media::Plume& p : shot->airflow.plumes)
         if (p.id == element) {
             Vec3 to = p.floor - shot->camera.position;
@@ -150,7 +149,9 @@ void TransectView::frameSlice(const std::string& element)
             lowest_ = double(p.floor.y) - 0.08 * double(p.size.y);
             highest_ = double(p.floor.y) + 1.05 * double(p.size.y);
             ranged_ = true;
+            return true;
         }
+    return false;
 }
 
 void TransectView::askSlice()
@@ -168,8 +169,11 @@ void TransectView::askSlice()
             slice_->want({}, {});
         return;
     }
-    if (!slice_->element().empty() && slice_->element() != e->id)
-        frameSlice(e->id);
+    unframed_ = unframed_ || (!slice_->element().empty() && slice_->element() != e->id);
+    if (unframed_ && frameSlice(e->id)) {
+        unframed_ = false;
+        return rangeChanged();
+    }
     sim::SliceOrder order;
     order.quality = *quality_;
     order.from = shot->camera.position;

@@ -87,7 +87,7 @@ private:
     void buildSlice();
     const scene::Element* slicedElement() const;
     /// The range that shows an element's box.
-    void frameSlice(const std::string& element);
+    bool frameSlice(const std::string& element);
     void askSlice();
     void drawSlice(QPainter& p);
     void drawSliceKey(QPainter& p);
@@ -125,6 +125,7 @@ private:
     GasSlice* slice_ = nullptr;
     std::optional<sim::Quality> quality_;
     bool wasLogarithmic_ = true; ///< before there was a slice
+    bool unframed_ = false;      ///< a slice that waits for the frame its plume is in, to show all of it
     QPointF cursor_{-1, -1}, pannedFrom_;
     bool panning_ = false;
     std::string heldElement_, heldParameter_;

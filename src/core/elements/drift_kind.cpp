@@ -7,26 +7,6 @@
 #include <cmath>
 
 namespace hygros::elements {
-namespace {
-struct DriftKindSettings final : scene::SettingsOf<DriftKindSettings>, FallSettings {
-    DriftKindSettings()
-    {
-        driftSpeed = 2.5;
-        top = 14.0;
-        drawn = 4000;
-    }
-    std::string what = "leaves";
-    double amount = 0.3, size = 0.06, lying = 0.15, mass = 0.2, grain = 1e-4, thins = 6.0;
-    Vec3 colour{1.f};
-};
-
-/// What it is made of.
-struct Stuff {
-    geometry::LeafShape shape;
-    double kilograms; ///< a square metre of it
-    float tumble;     ///< [1/s]
-    std::array<Vec3, geometry::Strewn::tints> colours;
-};
 Stuff stuffOf(const std::string& what)
 {
     using geometry::LeafShape;
@@ -54,6 +34,20 @@ Stuff stuffOf(const std::string& what)
         1.3f,
         {Vec3(0.42f, 0.22f, 0.03f), Vec3(0.34f, 0.13f, 0.03f), Vec3(0.24f, 0.11f, 0.04f), Vec3(0.40f, 0.30f, 0.05f)}};
 }
+
+namespace {
+struct DriftKindSettings final : scene::SettingsOf<DriftKindSettings>, FallSettings {
+    DriftKindSettings()
+    {
+        driftSpeed = 2.5;
+        top = 14.0;
+        drawn = 4000;
+    }
+    std::string what = "leaves";
+    double amount = 0.3, size = 0.06, lying = 0.15, mass = 0.2, grain = 1e-4, thins = 6.0;
+    Vec3 colour{1.f};
+};
+
 bool isGrains(const DriftKindSettings& s) { return s.what == "dust" || s.what == "sand"; }
 constexpr double airDensity = 1.2, grainDensity = 2650.0, gravity = 9.81;
 
@@ -76,7 +70,7 @@ double grainExtinction(double mass, double diameter) { return 3.0 * 1e-3 * mass 
 
 geometry::Strewn strewnOn(const scene::Project& project)
 {
-    geometry::Strewn out;
+    geometry::Strewn out = hailOn(project);
     for (const scene::Element& e : project.elements) {
         const auto* s = settingsOf<DriftKindSettings>(&e);
         if (!s || project.silent(e) || isGrains(*s) || static_cast<float>(s->lying) <= out.share)

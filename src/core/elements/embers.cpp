@@ -2,8 +2,8 @@
 #include "sim/embers.h"
 #include "base/random.h"
 #include "elements/plume_parts.h"
+#include "elements/ride.h"
 #include "light/blackbody.h"
-#include "sim/smoke/slice.h"
 
 #include <algorithm>
 #include <cmath>
@@ -21,12 +21,6 @@ struct SparkKey {
     double size, temperature, exposure;
     std::int64_t seed;
     bool operator==(const SparkKey&) const = default;
-};
-
-struct GasCarrier final : media::Carrier {
-    explicit GasCarrier(std::shared_ptr<const sim::Gas> g) : gas(std::move(g)) {}
-    Vec3 at(const Vec3& place) const override { return sim::velocityAt(*gas, place); }
-    std::shared_ptr<const sim::Gas> gas;
 };
 
 /// How an ember that is born so hot looks at a share of its life: its own burning keeps it hot for most of it.
@@ -148,17 +142,11 @@ Kind embersKind()
         for (media::Embers& e : shot.airflow.embers) {
             if (e.id != element.id)
                 continue;
-            // Before the first frame the plume's first one carries them.
-            const double now = std::clamp(frame, double(project.time.first), double(project.time.last));
-            const int low = std::min(static_cast<int>(std::floor(now)), project.time.last - 1);
-            const auto carrier = [&](int at) -> std::shared_ptr<const media::Carrier> {
-                const auto baked = keptFrame(project, element.as<S>().plume, at, store);
-                return baked ? std::make_shared<GasCarrier>(keptGas(*baked, store)) : nullptr;
-            };
-            e.frame = now;
-            e.frameBefore = std::max(low, project.time.first);
-            e.before = carrier(static_cast<int>(e.frameBefore));
-            e.after = carrier(static_cast<int>(e.frameBefore) + 1);
+            Ride ride = rideOn(project, element.as<S>().plume, frame, store);
+            e.frame = ride.frame;
+            e.frameBefore = ride.frameBefore;
+            e.before = std::move(ride.before);
+            e.after = std::move(ride.after);
         }
     };
     k.comesFrom = originsOfPlumes;

@@ -99,6 +99,7 @@ void fall(FreezeContext& c, const FallLaw& law, const FallSettings& s, const std
     falling.flutter = law.flutter;
     falling.flutterRate = law.flutterRate;
     falling.splashes = law.splashes;
+    falling.bounce = law.bounce;
     falling.shape = law.shape;
     falling.colours = law.colours;
     falling.tumble = law.tumble;

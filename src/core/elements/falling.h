@@ -21,7 +21,7 @@ struct FallLaw {
     media::Phase phase;                                    ///< of the veil
     media::Falling::Form form = media::Falling::Form::Drops;
     float flutter = 0.f, flutterRate = 0.f;
-    float splashes = 0.f;
+    float splashes = 0.f, bounce = 0.f;
     Vec3 albedo{0.9999f};                                   ///< of the veil
     geometry::LeafShape shape = geometry::LeafShape::Broad; ///< of leaves
     std::array<Vec3, geometry::Strewn::tints> colours = {Vec3(0.f), Vec3(0.f), Vec3(0.f), Vec3(0.f)};

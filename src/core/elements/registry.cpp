@@ -19,7 +19,8 @@ namespace hygros::elements {
     kind(allAir) kind(haze) kind(fogBank) kind(cloudDeck) kind(volume) kind(tint) kind(combination) kind(copies)       \
         kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(objectCopies)      \
             kind(plate) kind(plume) kind(feed) kind(embers) kind(probe) kind(rain) kind(snow) kind(snowCover)          \
-                kind(drift) kind(lightning) kind(wetGround) kind(wind) kind(force) kind(tracers) kind(shot) kind(look)
+                kind(drift) kind(hail) kind(particles) kind(lightning) kind(wetGround) kind(wind) kind(force)          \
+                    kind(tracers) kind(shot) kind(look)
 
 #define HYGROS_DECLARE(name) Kind name##Kind();
 HYGROS_KINDS(HYGROS_DECLARE)

@@ -10,6 +10,7 @@ constexpr float leafArea(LeafShape shape)
     return shape == LeafShape::Broad    ? 0.213f
            : shape == LeafShape::Narrow ? 0.143f
            : shape == LeafShape::Petal  ? 0.431f
+           : shape == LeafShape::Ball   ? 0.785f
                                         : 0.393f;
 }
 } // namespace hygros::geometry

@@ -30,6 +30,7 @@ bool insideLeaf(LeafShape shape, float u, float v)
         const float angle = std::atan2(v, u);
         return u * u + v * v < 0.5f + 0.2f * std::sin(3.f * angle + 1.f) + 0.15f * std::sin(7.f * angle);
     }
+    case LeafShape::Ball: return u * u + v * v < 1.f;
     }
     return false;
 }
@@ -67,6 +68,11 @@ int strewnAt(const Strewn& s, const Vec3& place, const Vec3& normal, Vec3& tilte
                     continue;
                 highest = over;
                 found = std::min(tint, static_cast<int>(Strewn::tints) - 1);
+                if (s.shape == LeafShape::Ball) {
+                    const Vec3 across(u * c - v * w, 0.f, u * w + v * c);
+                    tilted = (across + normal * std::sqrt(std::max(0.02f, 1.f - u * u - v * v))).normalized();
+                    continue;
+                }
                 // Dry ones curl: they shine in their own direction.
                 const float tilt = 0.15f + 0.45f * curl, along = 0.5f * curl * u;
                 tilted = (normal + Vec3(std::cos(lean) * tilt + c * along, 0.f, std::sin(lean) * tilt + w * along))

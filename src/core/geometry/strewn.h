@@ -13,6 +13,7 @@ enum class LeafShape {
     Narrow, ///< as of a willow
     Petal,  ///< round, with a notch
     Scrap,  ///< torn, as ash is
+    Ball,   ///< a ball of that diameter
 };
 bool insideLeaf(LeafShape shape, float u, float v);
 

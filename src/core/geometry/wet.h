@@ -24,12 +24,21 @@ public:
     virtual void near(const Vec3& place, std::vector<Ring>& out) const = 0;
 };
 
+/// Where water stands by the height of the ground (geometry/hollows.h).
+class StandingWater {
+public:
+    virtual ~StandingWater() = default;
+    /// How deep it is at a place on level ground [m]; 0 or less: none stands there.
+    virtual float depth(const Vec3& place) const = 0;
+};
+
 struct Wetness {
     float wet = 0.f;     ///< 0…1: how soaked what is open to the sky is; walls half as much
     float puddles = 0.f; ///< share of level ground that stands under water, 0…1
     float size = 1.2f;   ///< of puddles [m]
     std::uint32_t seed = 1;
-    std::shared_ptr<const Rings> rings; ///< on puddles; null: they lie still
+    std::shared_ptr<const Rings> rings;            ///< on puddles; null: they lie still
+    std::shared_ptr<const StandingWater> standing; ///< the puddles; null: by a pattern
     bool isDry() const { return wet <= 0.f && puddles <= 0.f; }
     bool operator==(const Wetness&) const = default;
 };

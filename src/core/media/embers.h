@@ -8,13 +8,6 @@
 
 namespace hygros::media {
 
-/// How something moves the air, by place [m/s, world].
-class Carrier {
-public:
-    virtual ~Carrier() = default;
-    virtual Vec3 at(const Vec3& place) const = 0;
-};
-
 /// Embers as they are simulated, see sim/embers.h.
 struct Embers {
     std::string id;

@@ -12,6 +12,7 @@
 #include "media/phase.h"
 
 #include <cstdint>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -50,12 +51,14 @@ struct Falling {
         Drops,  ///< clear: they hold the world upside down
         Flakes, ///< white: they give light to all sides alike, and take what their section covers
         Leaves, ///< opaque and flat, with an outline; they tumble
+        Balls,  ///< opaque and matte
     } form = Form::Drops;
-    geometry::LeafShape shape = geometry::LeafShape::Broad;                                           ///< of leaves
-    std::array<Vec3, geometry::Strewn::tints> colours = {Vec3(0.f), Vec3(0.f), Vec3(0.f), Vec3(0.f)}; ///< of leaves
-    float tumble = 0.f;      ///< how often a leaf turns over [1/s]
-    float flutter = 0.f;     ///< how far one swings to each side [m]
-    float flutterRate = 0.f; ///< how often [1/s]
+    geometry::LeafShape shape = geometry::LeafShape::Broad; ///< of leaves
+    std::array<Vec3, geometry::Strewn::tints> colours = {Vec3(0.f), Vec3(0.f), Vec3(0.f),
+                                                         Vec3(0.f)}; ///< of leaves, balls
+    float tumble = 0.f;                                              ///< how often a leaf turns over [1/s]
+    float flutter = 0.f;                                             ///< how far one swings to each side [m]
+    float flutterRate = 0.f;                                         ///< how often [1/s]
     struct Class {
         float diameter = 0.f; ///< [m]
         float number = 0.f;   ///< a cubic metre
@@ -76,7 +79,10 @@ struct Falling {
     std::vector<Moment> moments;
     float ground = -1e4f, top = 1e4f; ///< heights between which they fall [m]
     float splashes = 0.f;             ///< how much of them bursts up again where they land; 1: as on stone
-    float blur = 0.f;                 ///< seconds of their way that are seen at once
+    float bounce = 0.f;               ///< share of their speed with which they leap up again where they land
+    /// Those that were simulated, beside the classes; null: none.
+    std::shared_ptr<const std::vector<struct Drop>> all;
+    float blur = 0.f; ///< seconds of their way that are seen at once
     std::uint32_t seed = 1;
     bool operator==(const Falling&) const = default;
 };
@@ -88,6 +94,7 @@ struct Drop {
     float share = 1.f;     ///< of it that is drawn: less toward the end of its reach
     std::uint32_t own = 0; ///< a number that stays its own
     float turned = 0.f;    ///< of leaves: how far it has turned over [rad]
+    bool lies = false;     ///< flat on the ground
 };
 /// All of a class and a moment in a box of the world; the same whatever box they are asked for in.
 void dropsIn(const Falling& falling, std::size_t ofClass, std::size_t moment, const Vec3& low, const Vec3& high,

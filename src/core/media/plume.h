@@ -62,6 +62,13 @@ struct Feed {
     bool operator==(const Feed&) const = default;
 };
 
+/// How something moves the air, by place [m/s, world].
+class Carrier {
+public:
+    virtual ~Carrier() = default;
+    virtual Vec3 at(const Vec3& place) const = 0;
+};
+
 struct Plume {
     std::string id;
     Vec3 floor{0.f}; ///< middle of the floor of the box that it may fill [m]

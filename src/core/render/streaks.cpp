@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <map>
 
 namespace hygros::render {
@@ -15,7 +16,9 @@ namespace {
 constexpr float nearest = 0.3f;       ///< nothing is drawn nearer to the eye [m]
 constexpr float fadesFrom = 0.85f;    ///< of its reach, as far past it as before
 constexpr float splashesTo = 6.f;     ///< splashes farther from the eye are too small [m]
+constexpr float leapsTo = 25.f;       ///< and what leaps where it lands is larger [m]
 constexpr std::size_t most = 400'000; ///< drops in one picture; beyond them none is drawn
+constexpr std::size_t atOnce = 4096;  ///< simulated ones that are looked at as one piece of work
 
 class Drawing {
 public:
@@ -32,6 +35,7 @@ public:
             const media::Falling* falling;
             std::size_t ofClass, moment;
             Vec3 low, high;
+            std::size_t first = 0, count = 0; ///< of those that were simulated
         };
         std::vector<Part> parts;
         for (const media::Falling& f : shot_.falling)
@@ -43,44 +47,59 @@ public:
                         });
         const std::size_t whole = parts.size();
         for (const media::Falling& f : shot_.falling)
-            for (std::size_t c = 0; c < f.classes.size() && f.splashes > 0.f; ++c)
+            for (std::size_t c = 0; c < f.classes.size() && (f.splashes > 0.f || f.bounce > 0.f); ++c)
                 for (std::size_t m = 0; m < f.moments.size(); ++m)
                     if (f.classes[c].diameter >= media::splashSmallest && f.moments[m].share > 0.f) {
                         // By columns: what landed is looked for below where it can be seen, once.
                         std::map<std::pair<float, float>, Part> columns;
-                        eachBox(splashesTo, [&](const Vec3& low, const Vec3& high) {
-                            const auto [at, isNew] = columns.try_emplace({low.x, low.z}, Part{&f, c, m, low, high});
-                            at->second.low.y = std::min(at->second.low.y, low.y);
-                            at->second.high.y = std::max(at->second.high.y, high.y);
-                        });
+                        eachBox(
+                            f.bounce > 0.f ? std::min(leapsTo, f.classes[c].reach) : splashesTo,
+                            [&](const Vec3& low, const Vec3& high) {
+                                const auto [at, isNew] = columns.try_emplace({low.x, low.z}, Part{&f, c, m, low, high});
+                                at->second.low.y = std::min(at->second.low.y, low.y);
+                                at->second.high.y = std::max(at->second.high.y, high.y);
+                            });
                         for (const auto& column : columns)
                             parts.push_back(column.second);
                     }
+        const std::size_t landing = parts.size();
+        const float far = std::numeric_limits<float>::infinity();
+        for (const media::Falling& f : shot_.falling)
+            for (std::size_t i = 0; f.all && i < f.all->size(); i += atOnce)
+                parts.push_back({&f, 0, 0, Vec3(-far), Vec3(far), i, std::min(atOnce, f.all->size() - i)});
         std::vector<std::vector<Streak>> found(parts.size());
         parallelFor(parts.size(), [&](std::size_t i) {
             const Part& p = parts[i];
             std::vector<media::Drop> drops;
-            media::Falling::Class of = p.falling->classes[p.ofClass];
-            if (i < whole)
+            media::Falling::Class of;
+            if (p.count == 0)
+                of = p.falling->classes[p.ofClass];
+            else
+                of.reach = far;
+            if (p.count > 0)
+                thinned(*p.falling, p.first, p.count, drops);
+            else if (i < whole)
                 media::dropsIn(*p.falling, p.ofClass, p.moment, p.low, p.high, drops);
             else {
                 splashesIn(*p.falling, p.ofClass, p.moment, p.low, p.high, drops);
-                of.reach = splashesTo;
+                of.reach = p.falling->bounce > 0.f ? leapsTo : splashesTo;
             }
             // Rays of eight at once: to the eye, against its way, to the sun.
             std::array<media::Drop, lanes> some;
             some.fill({Vec3(0.f), Vec3(0.f, -1.f, 0.f)});
             std::array<Streak, lanes> as;
-            const float sun = sunAt((p.low + p.high) * 0.5f); // a box is small beside what the air changes over
+            // A box is small beside what the air changes over.
+            const float sun = p.count > 0 ? (drops.empty() ? 0.f : sunAt(drops[drops.size() / 2].at))
+                                          : sunAt((p.low + p.high) * 0.5f);
             unsigned count = 0;
             const auto see = [&] {
-                const unsigned open = openTo(some, count, i < whole);
+                const unsigned open = openTo(some, count, i < whole && i < landing);
                 const unsigned sunlit = open ? sunlitOf(some, open) : 0;
                 for (unsigned k = 0; k < count; ++k)
                     if (open >> k & 1u) {
                         const Vec3 way = some[k].at - view_.position();
                         const float lit = sunlit >> k & 1u ? sun : 0.f;
-                        as[k].light = as[k].isOpaque ? leafLight(some[k], way / way.length(), *p.falling, lit)
+                        as[k].light = as[k].isOpaque ? matteLight(some[k], way / way.length(), *p.falling, lit)
                                                      : lightAt(some[k], way / way.length(), p.falling->form, lit);
                         found[i].push_back(as[k]);
                     }
@@ -103,6 +122,26 @@ public:
     }
 
 private:
+    /// Those that were simulated, so many of them from one on. What is far smaller than a pixel stands for others of
+    /// its size: the smaller, the fewer of them are drawn, and these the larger, so that together they cover as much.
+    void thinned(const media::Falling& f, std::size_t first, std::size_t count, std::vector<media::Drop>& out) const
+    {
+        constexpr float least = 0.12f; // radius from which on each is drawn [pixels]
+        for (std::size_t i = first; i < first + count; ++i) {
+            media::Drop d = (*f.all)[i];
+            const float depth = (d.at - view_.position()).dot(view_.forward());
+            if (!(depth > nearest))
+                continue;
+            const float own = 0.5f * d.diameter / (depth * view_.pixelAngle());
+            if (own < least) {
+                const float kept = std::max(1e-4f, own * own / (least * least));
+                if (unitFloat(hash32(d.own, 5u)) >= kept)
+                    continue;
+                d.diameter /= std::sqrt(kept);
+            }
+            out.push_back(d);
+        }
+    }
     /// Boxes of the world that together hold what is in sight as far as `reach`.
     template <class Use> void eachBox(float reach, const Use& use) const
     {
@@ -149,13 +188,15 @@ private:
         constexpr float roof = 60.f;
         const media::Falling::Class& c = f.classes[ofClass];
         const Vec3 velocity(f.wind.x, -c.speed, f.wind.z);
-        const float speed = velocity.length(), back = speed * media::splashLasts + 0.1f;
+        const float speed = velocity.length();
+        const float lasts = f.bounce > 0.f ? 1.1f * media::leapsLast(speed, f.bounce) : media::splashLasts;
+        const float back = speed * lasts + 0.1f;
         // In strong wind by pieces of that time: what lies on slanting ways is not a box.
-        const int pieces = std::clamp(static_cast<int>(std::ceil(f.wind.length() * media::splashLasts / 2.f)), 1, 32);
+        const int pieces = std::clamp(static_cast<int>(std::ceil(f.wind.length() * lasts / 2.f)), 1, 32);
         std::vector<media::Drop> drops;
         for (int k = 0; k < pieces; ++k) {
-            const float begin = media::splashLasts * static_cast<float>(k) / static_cast<float>(pieces),
-                        end = media::splashLasts * static_cast<float>(k + 1) / static_cast<float>(pieces);
+            const float begin = lasts * static_cast<float>(k) / static_cast<float>(pieces),
+                        end = lasts * static_cast<float>(k + 1) / static_cast<float>(pieces);
             // By now they would be below where they landed.
             Vec3 from = low, to = high;
             for (int a = 0; a < 3; ++a) {
@@ -180,6 +221,16 @@ private:
                 const auto number = [](float v) {
                     return static_cast<std::uint32_t>(static_cast<std::int32_t>(std::floor(v * 125.f)));
                 };
+                if (f.bounce > 0.f) {
+                    const std::uint32_t seed = hash32(number(place.x), number(place.z), f.seed);
+                    media::Drop leaping{Vec3(0.f), Vec3(0.f)};
+                    if (media::leapOf(place + hit.geometricNormal * (0.5f * d.diameter), hit.geometricNormal, velocity,
+                                      d.diameter, age, f.bounce, seed, leaping)) {
+                        leaping.own = seed;
+                        out.push_back(leaping);
+                    }
+                    continue;
+                }
                 media::splashOf(place + hit.geometricNormal * 1e-3f, hit.geometricNormal, d.diameter, c.speed, age,
                                 f.splashes, hash32(number(place.x), number(place.z), f.seed), out);
             }
@@ -192,7 +243,9 @@ private:
         const float distance = way.length(), end = 2.f - fadesFrom;
         if (distance < nearest || distance > c.reach * end)
             return std::nullopt;
-        const float share = std::clamp((end - distance / c.reach) / (2.f * (1.f - fadesFrom)), 0.f, 1.f);
+        const float share = std::isfinite(c.reach)
+                                ? std::clamp((end - distance / c.reach) / (2.f * (1.f - fadesFrom)), 0.f, 1.f)
+                                : 1.f;
         const Vec3 half = d.velocity * (0.5f * f.blur);
         Streak s;
         Vec2 middle;
@@ -208,6 +261,10 @@ private:
         s.radius = std::max(0.6f, std::hypot(own, blur));
         s.cover = 2.f * pi * own * own * share;
         s.isClear = f.form == media::Falling::Form::Drops;
+        if (f.form == media::Falling::Form::Balls) {
+            s.isOpaque = true;
+            s.cover = pi * own * own * share;
+        }
         if (f.form == media::Falling::Form::Leaves) {
             constexpr float outlineFrom = 1.2f; // half its length; smaller ones are a dot [pixels]
             const LeafFrame leaf = frameOf(d);
@@ -339,6 +396,12 @@ private:
     {
         const float around = 2.f * pi * unitFloat(d.own), lean = 0.7f * (unitFloat(hash32(d.own, 1u)) - 0.5f);
         LeafFrame f;
+        if (d.lies) {
+            f.along = Vec3(std::cos(around), 0.f, std::sin(around));
+            f.across = Vec3(-std::sin(around), 0.f, std::cos(around));
+            f.normal = Vec3(0.f, 1.f, 0.f);
+            return f;
+        }
         f.along = Vec3(std::cos(around), lean, std::sin(around)).normalized();
         const Vec3 level = f.along.cross(Vec3(0.f, 1.f, 0.f)).normalized(), up = level.cross(f.along);
         const float turn = d.turned + 2.f * pi * unitFloat(hash32(d.own, 2u));
@@ -346,12 +409,18 @@ private:
         f.normal = f.along.cross(f.across);
         return f;
     }
-    /// What a leaf gives toward the eye: matte, and half as much through it as from its lit side.
-    Vec3 leafLight(const media::Drop& d, const Vec3& sight, const media::Falling& falling, float sun) const
+    /// What a leaf or a ball gives toward the eye. A leaf: matte, and half as much through it as from its lit side; a
+    /// ball: matte, the mean over its disc.
+    Vec3 matteLight(const media::Drop& d, const Vec3& sight, const media::Falling& falling, float sun) const
     {
         constexpr float through = 0.5f;
+        const bool isBall = falling.form == media::Falling::Form::Balls;
         const Vec3 colour = falling.colours[hash32(d.own, 3u) % falling.colours.size()], normal = frameOf(d).normal;
         const auto taken = [&](const Vec3& way) {
+            if (isBall) { // Lambert's sphere, by the angle from lamp to eye
+                const float c = std::clamp(-way.dot(sight), -1.f, 1.f), angle = std::acos(c);
+                return 2.f / 3.f * (std::sqrt(1.f - c * c) + (pi - angle) * c) / (pi * pi);
+            }
             const float c = normal.dot(way);
             return std::abs(c) * (c * normal.dot(sight) < 0.f ? 1.f : through) / pi;
         };

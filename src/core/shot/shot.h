@@ -13,6 +13,7 @@
 #include "media/force.h"
 #include "media/hot_air.h"
 #include "media/medium.h"
+#include "media/particles.h"
 #include "media/plume.h"
 #include "media/veil.h"
 #include "media/volume.h"
@@ -74,6 +75,7 @@ struct Airflow {
     std::vector<media::Tracers> tracers;
     std::vector<media::Plume> plumes;
     std::vector<media::Embers> embers;
+    std::vector<media::Particles> particles;
     bool operator==(const Airflow&) const = default;
 };
 
