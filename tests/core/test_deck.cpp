@@ -148,7 +148,7 @@ private Q_SLOTS:
         }
         qInfo("shadow against fine steps: mean %.3f, worst %.3f; near %.4f, worst %.3f", mean, worst, near, nearWorst);
         QVERIFY(near < 0.006 && nearWorst < 0.06);
-        QVERIFY(mean < 0.05); // its grid has a value every 90 m
+        QVERIFY(mean < 0.065); // its grid has a value every 90 m, heaps are smaller
         // Above the deck there is none.
         QCOMPARE(shadow.depth8(f8(0.f), f8(d.base + d.thickness), f8(0.f))[0], 0.f);
         // Far outside its grid the mean holds.

@@ -1,5 +1,6 @@
 /// Wet ground: what water makes of a set's surfaces, in both integrators, and where puddles stand.
 #include "elements/kinds.h"
+#include "geometry/hollows.h"
 #include "geometry/wet.h"
 #include "render/brdf.h"
 #include "render/still.h"
@@ -46,6 +47,28 @@ class TestWet : public QObject {
         p.find("shot")->set("position", Vec3(0.f, 1.7f, 8.f));
         p.find("shot")->set("aim", Vec3(0.f, 0.9f, 0.f));
         return p;
+    }
+    /// Ground of 40 m by its height, in cells of 0.1 m.
+    std::shared_ptr<const geometry::RayScene> land(const std::function<float(float, float)>& height)
+    {
+        constexpr int n = 401;
+        auto set = std::make_shared<geometry::SetGeometry>();
+        geometry::Mesh m;
+        for (int j = 0; j < n; ++j)
+            for (int i = 0; i < n; ++i) {
+                const float x = -20.f + 0.1f * float(i), z = -20.f + 0.1f * float(j);
+                m.positions.push_back(Vec3(x, height(x, z), z));
+                m.normals.push_back(Vec3(0.f, 1.f, 0.f));
+                set->bounds.extendBy(m.positions.back());
+                if (i > 0 && j > 0) {
+                    const auto a = std::uint32_t(j * n + i);
+                    m.indices.insert(m.indices.end(), {a, a - 1, a - n, a - 1, a - n - 1, a - n});
+                }
+            }
+        // Upward: the sides of each triangle are taken from either side by rays.
+        set->meshes = {m};
+        set->materials.resize(1);
+        return std::make_shared<geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job_);
     }
     const Material& materialAt(const shot::Shot& shot, const Vec3& from, const Vec3& to, geometry::Hit& hit)
     {
@@ -100,6 +123,97 @@ private Q_SLOTS:
                 wet.at(Vec3(0.f), Vec3(0.3f, 0.95f, 0.f).normalized(), puddle); // no water stands on a slope
                 QVERIFY(!puddle);
             }
+    }
+
+    void waterStandsInHollowsByTheirTrueHeight()
+    {
+        // A bowl 0.1 m deep and 2 m in radius in level ground, no unevenness added.
+        const auto bowl = [](float x, float z) { return -0.1f * std::max(0.f, 1.f - (x * x + z * z) / 4.f); };
+        geometry::HollowSettings s;
+        s.uneven = 0.f;
+        const geometry::Hollows hollows(*land(bowl), s, job_);
+        for (const float r : {0.f, 0.6f, 1.2f, 1.8f})
+            QVERIFY(std::abs(hollows.underBrim(Vec3(r, bowl(r, 0.f), 0.f)) + bowl(r, 0.f)) < 0.01f);
+        QVERIFY(hollows.underBrim(Vec3(4.f, 0.f, 0.f)) <= 0.001f);
+        QVERIFY(std::isnan(hollows.underBrim(Vec3(900.f, 0.f, 0.f))));
+        QVERIFY(std::abs(hollows.deepest() - 0.1f) < 0.005f);
+        // As much as half of the bowl's area: it stands 0.05 m under the brim, 1.41 m wide to each side.
+        const float share = hollows.most() * 0.5f, line = hollows.lineFor(share);
+        QVERIFY2(std::abs(line - 0.05f) < 0.005f, qPrintable(QString::number(line)));
+        const geometry::WaterInHollows water(std::make_shared<geometry::Hollows>(hollows), line);
+        QVERIFY(water.depth(Vec3(1.3f, bowl(1.3f, 0.f), 0.f)) > 0.f);
+        QVERIFY(water.depth(Vec3(1.55f, bowl(1.55f, 0.f), 0.f)) < 0.f);
+        // Half a metre over the ground nothing stands, nor under it.
+        QVERIFY(water.depth(Vec3(0.f, 0.5f, 0.f)) < 0.f && water.depth(Vec3(0.f, -1.f, 0.f)) < 0.f);
+    }
+
+    void aBowlThatRunsOutHoldsWaterToItsOutletOnly()
+    {
+        // A ditch 0.1 m deep leads from the bowl to the edge of the land.
+        const auto ground = [](float x, float z) {
+            const float bowl = -0.2f * std::max(0.f, 1.f - (x * x + z * z) / 4.f);
+            return std::abs(z) < 0.3f && x > 0.f ? std::min(bowl, -0.1f) : bowl;
+        };
+        geometry::HollowSettings s;
+        s.uneven = 0.f;
+        const geometry::Hollows hollows(*land(ground), s, job_);
+        const float depth = hollows.underBrim(Vec3(-0.1f, ground(-0.1f, 0.f), 0.f));
+        QVERIFY2(std::abs(depth - 0.1f) < 0.012f, qPrintable(QString::number(depth)));
+    }
+
+    void onLevelGroundTheAddedHollowsHoldTheShareThatIsAskedFor()
+    {
+        const auto scene = land([](float, float) { return 0.f; });
+        for (const float size : {0.6f, 1.2f, 2.5f}) {
+            geometry::HollowSettings s;
+            s.size = size;
+            s.uneven = 0.015f * size;
+            const auto hollows = std::make_shared<geometry::Hollows>(*scene, s, job_);
+            QVERIFY2(hollows->most() > 0.2f && hollows->most() < 0.6f, qPrintable(QString::number(hollows->most())));
+            for (const float share : {0.03f, 0.1f, 0.2f}) {
+                const geometry::WaterInHollows water(hollows, hollows->lineFor(share));
+                int under = 0, all = 0;
+                for (float x = -11.9f; x < 11.9f; x += 0.07f)
+                    for (float z = -11.9f; z < 11.9f; z += 0.07f, ++all)
+                        under += water.depth(Vec3(x, 0.f, z)) > 0.f;
+                QVERIFY2(std::abs(double(under) / all - double(share)) < 0.012,
+                         qPrintable(QString("%1 for %2").arg(double(under) / all).arg(double(share))));
+            }
+        }
+        // On a slope steeper than its unevenness none stands.
+        geometry::HollowSettings s;
+        const geometry::Hollows slope(*land([](float x, float) { return 0.15f * x; }), s, job_);
+        QVERIFY2(slope.most() < 0.02f, qPrintable(QString::number(slope.most())));
+    }
+
+    void puddlesRiseAndDry()
+    {
+        scene::Project p = yard();
+        p.time.last = 100;
+        scene::Element& wet = p.add(*elements::findKind("wetGround"), "Rained on");
+        wet.set("wet", 1.0);
+        wet.set("puddles", 0.2);
+        wet.set("rises", 2.0);
+        wet.set("halfLife", 1.0);
+        wet.set("dryFrom", 2.0);
+        const auto at = [&](double frame) {
+            p.frame = frame;
+            const auto shot = elements::freeze(p, store_, job_);
+            geometry::Hit hit;
+            int under = 0;
+            for (float x = -8.f; x < 8.f; x += 0.11f)
+                for (float z = -6.f; z < 7.f; z += 0.11f) {
+                    materialAt(*shot, Vec3(x, 1.5f, z), Vec3(x, 0.f, z), hit);
+                    under += hit.material->roughness < render::Brdf::mirrorRoughness;
+                }
+            return under;
+        };
+        const int none = at(1), some = at(26), full = at(51), half = at(76);
+        QCOMPARE(none, 0);
+        QVERIFY(some > 0 && full > some && half < full && half > 0);
+        // Half of the ground that was under water after one half-life, about.
+        QVERIFY2(std::abs(double(half) / full - 0.5) < 0.15, qPrintable(QString("%1 of %2").arg(half).arg(full)));
+        QVERIFY2(std::abs(double(some) / full - 0.5) < 0.15, qPrintable(QString("%1 of %2").arg(some).arg(full)));
     }
 
     void aWetSetIsSeenAndTheOthersStayDry()

@@ -206,8 +206,12 @@ struct Freezing {
         number(placed, 0, shot);
         const geometry::Snowed snowed = snowedOn(project);
         const geometry::Strewn strewn = strewnOn(project);
+        const Waters waters(project, placed, shot,
+                            project.time.looped(project.time.seconds(project.frame)) -
+                                (whole.time.first - 1) / whole.time.rate.perSecond(),
+                            store, job);
         for (geometry::PlacedSet& p : placed) {
-            p.wetness = wetnessOn(project, p.element, shot, store);
+            p.wetness = waters.on(p.element);
             if (!p.matte) {
                 p.snowed = snowed;
                 p.strewn = strewn;

@@ -2,6 +2,7 @@
 #include "elements/wet_ground.h"
 
 #include "base/random.h"
+#include "geometry/hollows.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,7 +13,7 @@ namespace hygros::elements {
 namespace {
 struct WetGroundSettings final : scene::SettingsOf<WetGroundSettings> {
     std::string set;
-    double wet = 0.8, puddles = 0.15, size = 1.2;
+    double wet = 0.8, puddles = 0.15, size = 1.2, uneven = 0.015, rises = 0.0, halfLife = 0.0, dryFrom = 0.0;
     std::int64_t seed = 1;
 };
 
@@ -96,26 +97,110 @@ struct RingsKey {
 };
 } // namespace
 
-geometry::Wetness wetnessOn(const scene::Project& project, const std::string& set, const shot::Shot& shot, Store& store)
+namespace {
+double sinceFirst(const FreezeContext& c)
 {
-    geometry::Wetness out;
+    return c.seconds - (c.whole.time.first - 1) / c.whole.time.rate.perSecond();
+}
+struct HollowsKey {
+    std::vector<PlacedKey> placed;
+    geometry::HollowSettings settings;
+    bool operator==(const HollowsKey&) const = default;
+};
+struct KeptWaterKey {
+    Identity hollows;
+    float line;
+    bool operator==(const KeptWaterKey&) const = default;
+};
+
+/// How deep the hollows are that are added to a set's own, for puddles of a size.
+float unevenFor(double size, double uneven) { return static_cast<float>(std::min(0.3, size * uneven)); }
+
+std::shared_ptr<const geometry::Hollows> hollowsOf(const WetGroundSettings& s,
+                                                   const std::vector<geometry::PlacedSet>& placed,
+                                                   const geometry::Camera& camera, Store& store, JobControl& job)
+{
+    std::vector<geometry::PlacedSet> under;
+    for (const geometry::PlacedSet& p : placed)
+        if (p.visible && p.casts && !p.matte) {
+            under.push_back(p);
+            under.back().wetness = {};
+            under.back().snowed = {};
+            under.back().strewn = {};
+            under.back().toWorldLater.reset();
+        }
+    if (under.empty())
+        return nullptr;
+    // About what is seen near the eye; anew only where that has moved on.
+    constexpr float ahead = 6.f, step = 6.f;
+    const Vec3 way = camera.aim - camera.position, level(way.x, 0.f, way.z);
+    const Vec3 middle = camera.position + (level.length2() > 1e-8f ? level.normalized() * ahead : Vec3(0.f));
+    geometry::HollowSettings settings;
+    settings.around = Vec3(std::round(middle.x / step) * step, 0.f, std::round(middle.z / step) * step);
+    settings.size = static_cast<float>(s.size);
+    settings.uneven = unevenFor(s.size, s.uneven);
+    settings.seed = static_cast<std::uint32_t>(s.seed);
+    return store.get(
+        HollowsKey{keysOf(under), settings},
+        [&] { return std::make_shared<const geometry::Hollows>(*keptScene(store, under, job), settings, job); }, &job);
+}
+
+/// What is left of water that dries from a time on.
+double leftOf(const WetGroundSettings& s, double seconds)
+{
+    return s.halfLife > 0.0 && seconds > s.dryFrom ? std::exp2(-(seconds - s.dryFrom) / s.halfLife) : 1.0;
+}
+/// How much of the ground stands under water by now.
+double puddlesOf(const WetGroundSettings& s, double seconds)
+{
+    const double risen = s.rises > 0.0 ? std::min(1.0, std::max(0.0, seconds) / s.rises) : 1.0;
+    return s.puddles * risen * leftOf(s, seconds);
+}
+} // namespace
+
+Waters::Waters(const scene::Project& project, const std::vector<geometry::PlacedSet>& placed, const shot::Shot& shot,
+               double seconds, Store& store, JobControl& job)
+{
     for (const scene::Element& e : project.elements) {
         const auto* s = settingsOf<WetGroundSettings>(&e);
-        if (!s || project.silent(e) || (!s->set.empty() && s->set != set))
+        if (!s || project.silent(e))
             continue;
-        out.wet = std::max(out.wet, static_cast<float>(s->wet));
-        if (static_cast<float>(s->puddles) > out.puddles) {
-            out.puddles = static_cast<float>(s->puddles);
-            out.size = static_cast<float>(s->size);
-            out.seed = static_cast<std::uint32_t>(s->seed);
-        }
+        One one{s->set, {}};
+        geometry::Wetness& w = one.wetness;
+        w.wet = static_cast<float>(s->wet * leftOf(*s, seconds));
+        w.puddles = static_cast<float>(puddlesOf(*s, seconds));
+        w.size = static_cast<float>(s->size);
+        w.seed = static_cast<std::uint32_t>(s->seed);
+        if (w.puddles > 0.f && w.puddles < 1.f)
+            if (const auto hollows = hollowsOf(*s, placed, shot.camera, store, job)) {
+                const float line = hollows->lineFor(w.puddles), most = hollows->most();
+                w.standing = store.get(KeptWaterKey{hollows, line},
+                                       [&] { return std::make_shared<const geometry::WaterInHollows>(hollows, line); });
+                w.beyond = most < w.puddles ? (w.puddles - most) / std::max(1e-3f, 1.f - most) : 0.f;
+            }
+        all_.push_back(std::move(one));
     }
     // What stands under a puddle's drops does not matter: one that falls is one that makes a ring.
-    if (!out.isDry())
+    if (!all_.empty())
         for (const media::Falling& f : shot.falling)
             if (f.form == media::Falling::Form::Drops)
-                out.rings = store.get(RingsKey{f, shot.camera.position},
-                                      [&] { return std::make_shared<const LandedRings>(f, shot.camera.position); });
+                rings_ = store.get(RingsKey{f, shot.camera.position},
+                                   [&] { return std::make_shared<const LandedRings>(f, shot.camera.position); });
+}
+
+geometry::Wetness Waters::on(const std::string& set) const
+{
+    geometry::Wetness out;
+    for (const One& one : all_) {
+        if (!one.set.empty() && one.set != set)
+            continue;
+        const float wet = std::max(out.wet, one.wetness.wet);
+        if (one.wetness.puddles > out.puddles)
+            out = one.wetness;
+        out.wet = wet;
+    }
+    if (!out.isDry())
+        out.rings = rings_;
     return out;
 }
 
@@ -138,13 +223,33 @@ Kind wetGroundKind()
         .soft(0, 0.6)
         .lead()
         .in("Water")
-        .says("Share of level ground that stands under water.");
+        .says("Share of level ground about the camera that stands under water: in hollows, the deep ones first.");
     t.number("size", "puddle size", &S::size, Quantity::Length)
         .hard(0.05, 100)
         .soft(0.2, 6)
         .log()
         .in("Water")
-        .says("How far across they are.");
+        .says("How far apart hollows are that the sets do not have themselves.");
+    t.number("uneven", "unevenness", &S::uneven, Quantity::Share)
+        .hard(0, 0.2)
+        .soft(0, 0.05)
+        .in("Water")
+        .says("How deep these are, of their size; 0: the sets' own hollows alone hold water.");
+    t.number("rises", "rises in", &S::rises, Quantity::Time)
+        .hard(0, 1e6)
+        .soft(0, 120)
+        .in("Over time")
+        .says("From the first frame on puddles come to stand as they are set, in so long; 0: they do already.");
+    t.number("halfLife", "dries by half in", &S::halfLife, Quantity::Time)
+        .hard(0, 1e7)
+        .soft(0, 1200)
+        .in("Over time")
+        .says("Half of the water is gone after this, and half of the rest after as long again; 0: it stays.");
+    t.number("dryFrom", "from", &S::dryFrom, Quantity::Time)
+        .hard(0, 1e6)
+        .soft(0, 120)
+        .in("Over time")
+        .says("Seconds after the first frame at which it begins to dry.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("Water").says("Another number, other puddles.");
     t.text("set", "on", &S::set).linked("set").in("Water").says("The set that is wet; nothing chosen: all.");
     k.parameters = t.take();
@@ -157,6 +262,18 @@ Kind wetGroundKind()
             c.note("There is no set that could be wet.");
         else if (s.wet <= 0.0 && s.puddles <= 0.0)
             c.note("It is neither wet nor has it puddles: nothing changes.");
+        else if (const double seconds = sinceFirst(c), share = puddlesOf(s, seconds); share > 0.0 && share < 1.0)
+            if (const auto hollows = hollowsOf(s, c.placed, c.shot.camera, c.store, c.job)) {
+                const auto percent = [](double v) { return formatNumber(std::round(v * 1000.0) / 10.0, 3) + " %"; };
+                if (double(hollows->most()) < share)
+                    c.tell("The hollows near the camera hold water on " + percent(double(hollows->most())) +
+                           " of the level ground; what is more than that stands anywhere.");
+                else
+                    c.tell("Water stands in hollows on " + percent(share) + " of the level ground near the camera, " +
+                           formatQuantity(double(hollows->deepest() - hollows->lineFor(static_cast<float>(share))),
+                                          Quantity::Length) +
+                           " deep at most; they would hold it on " + percent(double(hollows->most())) + ".");
+            }
     };
     return k;
 }

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace hygros::geometry {
 namespace {
@@ -48,6 +49,7 @@ WetMaterial::WetMaterial(const Material& dry, const Wetness& wetness) : wetness_
     puddle_.roughness = std::min(dry.roughness, water);
     puddle_.metallic = 0.f;
     threshold_ = wetness.puddles > 0.f ? above(wetness.puddles) : 2.f;
+    beyond_ = wetness.beyond > 0.f ? above(wetness.beyond) : 2.f;
 }
 
 const Material& WetMaterial::at(const Vec3& place, const Vec3& normal, bool& puddle) const
@@ -60,7 +62,13 @@ const Material& WetMaterial::at(const Vec3& place, const Vec3& normal, bool& pud
     }
     if (normal.y > level && threshold_ <= 1.f) {
         const float size = std::max(0.05f, wetness_.size);
-        puddle = wetness_.puddles >= 1.f || pattern(place.x / size, place.z / size, wetness_.seed) > threshold_;
+        const float depth = wetness_.standing ? wetness_.standing->depth(place)
+                                              : std::numeric_limits<float>::quiet_NaN();
+        puddle = wetness_.puddles >= 1.f || depth > 0.f;
+        // Where nothing is known of hollows, and what they do not hold, by chance.
+        if (!puddle && (std::isnan(depth) || beyond_ <= 1.f))
+            puddle = pattern(place.x / size, place.z / size, wetness_.seed) >
+                     (std::isnan(depth) ? threshold_ : beyond_);
         if (puddle)
             return puddle_;
     }

@@ -38,6 +38,7 @@ struct Wetness {
     float size = 1.2f;   ///< of puddles [m]
     std::uint32_t seed = 1;
     std::shared_ptr<const Rings> rings;            ///< on puddles; null: they lie still
+    float beyond = 0.f;                            ///< share of the ground under water that no hollow holds
     std::shared_ptr<const StandingWater> standing; ///< the puddles; null: by a pattern
     bool isDry() const { return wet <= 0.f && puddles <= 0.f; }
     bool operator==(const Wetness&) const = default;
@@ -56,6 +57,7 @@ private:
     static constexpr int steps = 6;
     Wetness wetness_;
     float threshold_ = 0.f;              ///< of the pattern: above it there is water
+    float beyond_ = 2.f;                 ///< the same for what hollows do not hold
     std::array<Material, steps> facing_; ///< dry first, as wet as can be last
     Material puddle_;
 };

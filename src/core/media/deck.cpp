@@ -110,19 +110,31 @@ F8 deckDensity8(const CloudDeck& d, F8 x, F8 y, F8 z, F8 step)
         return f8(0.f);
     // The noise is sampled as if the slab were a quarter as high: clouds are columns of it rather than a foam.
     const F8 large = octaves8(largeNoise(d), x, d.base + (y - d.base) * 0.25f, z);
-    F8 body = smoothstep((large - d.threshold - lift(d, u)) * (1.f / softness)) * envelope(d, u);
-    body = select(in, body, f8(0.f));
-    if (!any(body > 0.f) || d.erosion <= 0.f)
-        return body;
-    // Wisps that a sample cannot tell apart count by their mean.
-    const F8 seen = clamp8(2.f - step * (0.5f / d.fine), 0.f, 1.f);
-    F8 wisp = f8(0.5f);
-    if (any(seen > 0.f)) {
-        const F8 n = octaves8(fineNoise(d), x, y, z);
-        wisp = 0.5f + clamp8(n * 1.6f, -0.5f, 0.5f) * seen;
+    const F8 ends = envelope(d, u);
+    F8 inside = large - d.threshold - lift(d, u) - (1.f - ends) * 0.2f; // 0 at the surface
+    // Heaps within heaps, rounded outward, creased between.
+    constexpr float reach = 0.5f;
+    const float amount = d.erosion * 0.6f;
+    const I8 near = in & (inside > -reach * amount) & (inside < reach * amount + softness);
+    if (any(near) && amount > 0.f) {
+        F8 heaps = f8(0.f);
+        float weight = 1.f, size = d.fine * 2.6f;
+        Noise n = fineNoise(d);
+        n.octaves = 1;
+        for (int o = 0; o < 5; ++o, weight *= 0.62f, size *= 0.45f) {
+            const F8 seen = clamp8(2.f - step * (0.35f / size), 0.f, 1.f);
+            if (!any(seen > 0.f))
+                break;
+            n.scale = size;
+            n.seed += 31u;
+            heaps += weight * seen * (0.45f - abs8(octaves8(n, x, y, z)) * 2.4f);
+        }
+        inside += heaps * (0.42f * amount);
     }
-    const F8 eaten = wisp * d.erosion * (1.f - 0.6f * body);
-    return clamp8((body - eaten) / max8(1.f - eaten, f8(1e-3f)), 0.f, 1.f);
+    // What a sample stands for is a piece of the cloud: over long ones its edge is as soft as the piece is long.
+    const F8 blur = step * (0.8f / d.scale), wide = sqrt8(softness * softness * 0.1225f + blur * blur);
+    const F8 body = smoothstep((inside + 0.5f * (wide - softness * 0.35f)) / wide);
+    return select(in, body * ends, f8(0.f));
 }
 
 DeckShadow::DeckShadow(const CloudDeck& deck, const Vec3& sun, const Vec3& eye)
@@ -244,17 +256,31 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
         const F8 phase = phase8(d.phase, cosine), scaledBefore = scaled, throughBefore = out.through;
         const float g = d.phase.meanCosine(), even = 1.f / (4.f * pi), scale = 1.f - luminance(d.albedo) * g;
         const bool many = sun.orders > 1 && d.diffusion;
-        F8 tau = f8(-1.f); // none yet
+        F8 tau = f8(-1.f), before = f8(0.f); // none yet
+        constexpr int closer = 4;
         for (int s = 0; s < steps; ++s, t = t + width, width = width * ratio) {
             const F8 at = t + width * jitter, x = ray.x(at), y = ray.y(at), z = ray.z(at);
             F8 density = deckDensity8(d, x, y, z, width);
+            // Where a step crosses an edge it looks more closely.
+            const I8 edge = ((density > 0.01f) & (density < 0.99f)) | ((density > 0.5f) ^ (before > 0.5f));
+            before = density;
+            if (any(edge & (length > 0.f) & (width > 0.25f * d.fine))) {
+                F8 mean = f8(0.f);
+                for (int k = 0; k < closer; ++k) {
+                    F8 j = jitter + static_cast<float>(k) / closer;
+                    j = j - floor8(j);
+                    const F8 other = t + width * j;
+                    mean += deckDensity8(d, ray.x(other), ray.y(other), ray.z(other), width * (1.f / closer));
+                }
+                density = select(edge, mean * (1.f / closer), density);
+            }
             density = select(length > 0.f, density, f8(0.f));
             if (!any(density > 0.f))
                 continue;
             const F8 delta = density * width * d.sigmaT, left = exp8(-delta), gained = out.through * (1.f - left);
             // Behind what hides all single events the depth to the sun is about that of the place before.
             if (tau[0] < 0.f || any(out.through > 0.02f))
-                tau = deckSunDepth8(d, x, y, z, sun.direction, up);
+                tau = deckSunDepth8(d, x, y, z, sun.direction, up, jitter);
             const F8 straight = exp8(-tau);
             const F8 once = gained * straight * phase;
             if (many) {

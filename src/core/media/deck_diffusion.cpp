@@ -153,14 +153,14 @@ private:
 F8 place(F8 depth, int count) { return min8(log8(1.f + depth) * 1.44269504f, f8(static_cast<float>(count) - 1.001f)); }
 } // namespace
 
-F8 deckSunDepth8(const CloudDeck& d, F8 x, F8 y, F8 z, const Vec3& sun, float up)
+F8 deckSunDepth8(const CloudDeck& d, F8 x, F8 y, F8 z, const Vec3& sun, float up, F8 jitter)
 {
     // No farther than the slab goes.
     const F8 way = min8(max8(f8(0.f), (d.base + d.thickness - y) * (1.f / up)), f8(6.f * d.thickness));
-    static constexpr float at[4] = {0.04f, 0.16f, 0.4f, 0.8f}, share[4] = {0.1f, 0.18f, 0.32f, 0.4f};
+    static constexpr float from[4] = {0.f, 0.1f, 0.28f, 0.6f}, share[4] = {0.1f, 0.18f, 0.32f, 0.4f};
     F8 depth = f8(0.f);
     for (int k = 0; k < 4; ++k) {
-        const F8 q = way * at[k];
+        const F8 q = way * (from[k] + share[k] * (0.3f + 0.4f * jitter));
         depth += deckDensity8(d, x + sun.x * q, y + up * q, z + sun.z * q, way * share[k]) * way *
                  (share[k] * d.sigmaT);
     }
@@ -198,7 +198,7 @@ DeckDiffusion::DeckDiffusion(const CloudDeck& drifting, const Vec3& sun)
             F8 x;
             for (int l = 0; l < lanes; ++l)
                 x[l] = (static_cast<float>(i) + static_cast<float>(l) + 0.5f) * one.wide();
-            store8(&depth[line * size + i], place(deckSunDepth8(deck, x, y, z, sun, up), depths));
+            store8(&depth[line * size + i], place(deckSunDepth8(deck, x, y, z, sun, up, f8(0.45f)), depths));
         }
     });
     for (int c = 0; c < channels_; ++c)

@@ -40,6 +40,6 @@ private:
 };
 
 /// Depth to the sun from points in a deck, by four looks, each twice as far from the one before; `up` is the sine of
-/// the sun's height, at least 0.03.
-F8 deckSunDepth8(const CloudDeck& deck, F8 x, F8 y, F8 z, const Vec3& sun, float up);
+/// the sun's height, at least 0.03; `jitter` 0…1 moves them within their shares of the way.
+F8 deckSunDepth8(const CloudDeck& deck, F8 x, F8 y, F8 z, const Vec3& sun, float up, F8 jitter);
 } // namespace hygros::media

@@ -169,10 +169,11 @@ Layers StillSequence::one(const std::shared_ptr<const shot::Shot>& shot, int pas
     if (change == Change::Light) {
         frame_ = std::make_unique<Frame>(shot, s.width, s.height);
         frame_->setFollowsPaths(s.followsPaths);
-        frame_->drawFrom(from);
     } else {
         frame_->setAir(shot, change == Change::AirAndNoise);
     }
+    // Also where the set was looked at before: its air is looked at with numbers of its own.
+    frame_->drawFrom(from);
     shot_ = shot;
     followed_ = s.followsPaths;
     if (s.ratios)

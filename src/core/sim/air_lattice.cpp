@@ -80,13 +80,24 @@ AirLattice::AirLattice(const AirMotion& air, std::span<const float> x, std::span
     if (x.size() < few || !isCostly || !(finest > 1e-4f) || !std::isfinite(finest))
         return;
     spacing_ = finest / 5.f;
-    Vec3 high(-std::numeric_limits<float>::infinity());
-    low_ = -high;
-    for (std::size_t i = 0; i < x.size(); ++i) {
-        const Vec3 p(x[i], y[i], z[i]);
-        for (int a = 0; a < 3; ++a) {
-            low_[a] = std::min(low_[a], p[a]);
-            high[a] = std::max(high[a], p[a]);
+    const std::span<const float> places[3] = {x, y, z};
+    Vec3 high(0.f);
+    for (int a = 0; a < 3; ++a) {
+        F8 least = f8(places[a][0]), most = least;
+        std::size_t i = 0;
+        for (; i + lanes <= x.size(); i += lanes) {
+            least = min8(least, load8(&places[a][i]));
+            most = max8(most, load8(&places[a][i]));
+        }
+        low_[a] = least[0];
+        high[a] = most[0];
+        for (int l = 1; l < lanes; ++l) {
+            low_[a] = std::min(low_[a], least[l]);
+            high[a] = std::max(high[a], most[l]);
+        }
+        for (; i < x.size(); ++i) {
+            low_[a] = std::min(low_[a], places[a][i]);
+            high[a] = std::max(high[a], places[a][i]);
         }
     }
     const float block = spacing_ * cells;
@@ -102,9 +113,13 @@ AirLattice::AirLattice(const AirMotion& air, std::span<const float> x, std::span
             return;
     }
     blockAt_.assign(all, -1);
+    // By the very sums that at8() does.
+    const float per = 1.f / spacing_;
     const auto blockOf = [&](std::size_t i) {
         const auto at = [&](float v, int a) {
-            return static_cast<std::size_t>(std::clamp(static_cast<int>((v - low_[a]) / block), 0, blocks_[a] - 1));
+            const auto cell = static_cast<int>(
+                std::clamp((v - low_[a]) * per, 0.f, static_cast<float>(blocks_[a] * cells) - 0.001f));
+            return static_cast<std::size_t>(cell >> 3);
         };
         return (at(z[i], 2) * static_cast<std::size_t>(blocks_[1]) + at(y[i], 1)) *
                    static_cast<std::size_t>(blocks_[0]) +

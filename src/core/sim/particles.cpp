@@ -66,6 +66,7 @@ public:
         if (box.isEmpty())
             return;
         cell_ = std::max({0.25f, (box.max.x - box.min.x) / most, (box.max.z - box.min.z) / most});
+        highest_ = box.max.y;
         x0_ = box.min.x;
         z0_ = box.min.z;
         wide_ = static_cast<int>((box.max.x - x0_) / cell_) + 1;
@@ -77,6 +78,7 @@ public:
                     at(i, j) = std::max(at(i, j), b.max.y);
         });
     }
+    float highest() const { return highest_; }
     /// Whether a way from one place to another may meet something.
     bool mayMeet(const Vec3& from, const Vec3& to, float radius) const
     {
@@ -103,7 +105,7 @@ private:
     {
         return top_[static_cast<std::size_t>(j) * static_cast<std::size_t>(wide_) + static_cast<std::size_t>(i)];
     }
-    float x0_ = 0.f, z0_ = 0.f, cell_ = 1.f;
+    float x0_ = 0.f, z0_ = 0.f, cell_ = 1.f, highest_ = -1e30f;
     int wide_ = 0, deep_ = 0;
     std::vector<float> top_;
 };
@@ -187,10 +189,34 @@ void ParticleState::Moving::resize(std::size_t n)
 {
     count = n;
     const std::size_t padded = (n + lanes - 1) / lanes * lanes;
-    for (auto* values : {&x, &y, &z, &u, &v, &w, &age})
-        values->resize(padded, 0.f);
-    size.resize(padded, 1e-3f);
-    number.resize(padded, 0u);
+    for (auto* values : {&x, &y, &z, &u, &v, &w, &size, &age})
+        values->resize(padded);
+    number.resize(padded);
+    for (std::size_t i = n; i < padded; ++i) {
+        for (auto* values : {&x, &y, &z, &u, &v, &w, &age})
+            (*values)[i] = 0.f;
+        size[i] = 1e-3f;
+        number[i] = 0;
+    }
+}
+void ParticleState::Moving::copyOf(const Moving& o, std::size_t more)
+{
+    resize(o.count + more);
+    // On all cores: most of the time goes into memory that was never touched.
+    parallelRanges(o.count, 16384, [&](std::size_t begin, std::size_t end) {
+        const auto copy = [&](const auto& from, auto& to) {
+            std::memcpy(&to[begin], &from[begin], (end - begin) * sizeof from[0]);
+        };
+        copy(o.x, x);
+        copy(o.y, y);
+        copy(o.z, z);
+        copy(o.u, u);
+        copy(o.v, v);
+        copy(o.w, w);
+        copy(o.size, size);
+        copy(o.age, age);
+        copy(o.number, number);
+    });
 }
 std::size_t ParticleState::lyingCount() const
 {
@@ -243,9 +269,8 @@ std::shared_ptr<const State> ParticleSolver::step(const State& from, const shot:
         throw inputError("Baking", element_, "there would be more than twelve million at a time",
                          "Lower how many begin a second, or how long they live and lie.");
     ParticleState::Moving& m = state->moving;
-    m = before.moving;
-    const std::size_t old = m.count;
-    m.resize(old + births);
+    const std::size_t old = before.moving.count;
+    m.copyOf(before.moving, births);
     job.check();
 
     const AirMotion air{shot.airflow, p.before, p.after,
@@ -289,7 +314,9 @@ std::shared_ptr<const State> ParticleSolver::step(const State& from, const shot:
         state->ceiling = ceiling;
         state->under = p.obstacles;
     }
+    const float top = std::max(p.ground, ceiling ? ceiling->highest() : p.ground);
     const float lowest = (shot.scene->bounds().isEmpty() ? 0.f : shot.scene->bounds().min.y) - 100.f;
+    const float bottom = std::max(lowest, p.ground - 100.f);
     enum : std::uint8_t { Flies, Lies, Gone };
     std::vector<std::uint8_t> becomes(count, Flies);
     std::vector<std::uint32_t> faces(p.lands ? count : 0, 0u);
@@ -322,13 +349,27 @@ std::shared_ptr<const State> ParticleSolver::step(const State& from, const shot:
             // v + a·t·(1 − e^(−x))/x and v·t + a·t²·(x − 1 + e^(−x))/x², x = rate·t, a what it begins with.
             const F8 k = rate * own, small = 1.f - k * (0.5f - k * (1.f / 6.f - k * (1.f / 24.f)));
             const F8 one = select(k < 0.05f, small, (1.f - exp8(-k)) / max8(k, f8(1e-3f)));
-            const F8 two = select(k < 0.05f, 0.5f - k * (1.f / 6.f - k * (1.f / 24.f)), (1.f - one) / max8(k, f8(1e-3f)));
+            const F8 two = select(k < 0.05f, 0.5f - k * (1.f / 6.f - k * (1.f / 24.f)),
+                                  (1.f - one) / max8(k, f8(1e-3f)));
             const F8 du = -ru * rate, dv = -rv * rate - gravity, dw = -rw * rate;
             F8 nu = u + du * own * one, nv = v + dv * own * one, nw = w + dw * own * one;
             const F8 ax = own * (u + du * own * two), ay = own * (v + dv * own * two), az = own * (w + dw * own * two);
             F8 nx = x + ax, ny = y + ay, nz = z + az;
             store8(&m.age[i], age + dt);
             const std::size_t some = std::min<std::size_t>(lanes, count - i);
+            // Most are in the air, high over everything, and not yet at their end.
+            const F8 radii = p.flat ? f8(lift) : 0.5f * size + lift;
+            const F8 reaches = max8(max8(abs8(nx), abs8(nz)), abs8(ny));
+            const bool isPlain = !p.lands || !any(min8(y, ny) - radii < top);
+            if (isPlain && p.life <= 0.f && !any(~(reaches < farthest)) && !any(ny < bottom)) {
+                store8(&m.x[i], nx);
+                store8(&m.y[i], ny);
+                store8(&m.z[i], nz);
+                store8(&m.u[i], nu);
+                store8(&m.v[i], nv);
+                store8(&m.w[i], nw);
+                continue;
+            }
             for (std::size_t l = 0; l < some; ++l) {
                 const Vec3 a(x[l], y[l], z[l]), b(nx[l], ny[l], nz[l]);
                 const float radius = p.flat ? 0.f : 0.5f * size[l];
@@ -347,8 +388,7 @@ std::shared_ptr<const State> ParticleSolver::step(const State& from, const shot:
                     nw[l] = velocity.z;
                 }
                 if (!(std::abs(nx[l]) < farthest && std::abs(ny[l]) < farthest && std::abs(nz[l]) < farthest) ||
-                    ny[l] < std::max(lowest, p.ground - 100.f) ||
-                    (p.life > 0.f && m.age[i + l] > lifeOf(p, m.number[i + l])))
+                    ny[l] < bottom || (p.life > 0.f && m.age[i + l] > lifeOf(p, m.number[i + l])))
                     becomes[i + l] = Gone;
             }
             store8(&m.x[i], nx);

@@ -7,9 +7,23 @@
 /// the surface and takes Coulomb's share of that along it.
 #include "sim/solver.h"
 
+#include <memory>
 #include <vector>
 
 namespace hygros::sim {
+
+/// Leaves new numbers as they are: they are written before they are read.
+template <class T> struct Unset : std::allocator<T> {
+    template <class U> struct rebind {
+        using other = Unset<U>;
+    };
+    template <class U> void construct(U*) {}
+    template <class U, class... Args> void construct(U* to, Args&&... from)
+    {
+        ::new (static_cast<void*>(to)) U(std::forward<Args>(from)...);
+    }
+};
+template <class T> using Values = std::vector<T, Unset<T>>;
 
 /// Nothing of the set is higher than this over a place: what stays above needs no ray.
 class Ceiling;
@@ -29,10 +43,13 @@ struct ParticleState final : State {
     /// eight; what is past `count` is nothing.
     struct Moving {
         std::size_t count = 0;
-        std::vector<float> x, y, z, u, v, w; ///< place [m], velocity [m/s]
-        std::vector<float> size, age;        ///< diameter [m], since birth [s]
-        std::vector<std::uint32_t> number;
+        Values<float> x, y, z, u, v, w; ///< place [m], velocity [m/s]
+        Values<float> size, age;        ///< diameter [m], since birth [s]
+        Values<std::uint32_t> number;
+        /// Those past the first `n` of before are to be written; what is past `n` becomes nothing.
         void resize(std::size_t n);
+        /// Becomes a copy with room for so many more.
+        void copyOf(const Moving& other, std::size_t more);
     } moving;
     /// What lies is not touched by a step; lists are shared from state to state.
     std::vector<std::shared_ptr<const std::vector<Lying>>> lying;
