@@ -6,6 +6,7 @@
 #include "app/theme.h"
 #include "elements/cover_file.h"
 #include "elements/plume_join.h"
+#include "elements/points_file.h"
 
 #include <QBoxLayout>
 #include <QFileDialog>
@@ -70,6 +71,23 @@ void exportCover(Session& s, const std::string& id)
         [&s, file] { Q_EMIT s.told("Written: " + file); });
 }
 
+void exportPoints(Session& s, const std::string& id)
+{
+    QString file = QFileDialog::getSaveFileName(nullptr, "Export the points of this frame",
+                                                QString::fromStdString(id + ".vdb"),
+                                                "OpenVDB points (*.vdb);;PLY points (*.ply)");
+    if (file.isEmpty())
+        return;
+    if (!file.endsWith(".ply") && !file.endsWith(".vdb"))
+        file += ".vdb";
+    s.jobs().run(
+        "Writing " + QFileInfo(file).fileName(),
+        [project = s.document().whole(), id, file, store = s.sharedStore()](JobControl& job) {
+            elements::exportPoints(project, id, file.toStdString(), *store, job);
+        },
+        [&s, file] { Q_EMIT s.told("Written: " + file); });
+}
+
 void take(Session& s, const std::string& id)
 {
     elements::Taken taken;
@@ -117,6 +135,8 @@ const std::vector<CardAction>& all()
          exportVolume},
         {"exportCover", "Export as mesh…", "Writes the snow that lies as a mesh (.ply), or as a map of heights (.exr).",
          exportCover},
+        {"exportPoints", "Export as points…",
+         "Writes where they are at this frame as OpenVDB points or PLY, with speeds and sizes.", exportPoints},
         {"knownLength", "Scale by a known length…", "Click two points in the Picture and type how far they are apart.",
          task(Selection::Task::KnownLength)},
         {"take", "Take its lamps and camera",

@@ -153,6 +153,9 @@ bool Document::edit(const QString& name, const std::function<void(scene::Project
         Q_EMIT failed(bad.what());
         return false;
     }
+    // What changes nothing is no step to undo.
+    if (merge.isEmpty() && scene::toJson(next) == scene::toJson(history_.now()))
+        return true;
     history_.push(std::move(next), name.toStdString(), merge.toStdString());
     changed();
     return true;

@@ -15,6 +15,24 @@
 #include <cmath>
 
 namespace hygros::app {
+namespace {
+/// Size, speed and age of what falls under the cursor.
+QString dropText(const render::SeenDrop& seen)
+{
+    using Form = media::Falling::Form;
+    const auto metres = [](float v) { return QString::fromStdString(formatQuantity(double(v), Quantity::Length)); };
+    QString text = seen.form == Form::Drops    ? "drop "
+                   : seen.form == Form::Flakes ? "flake "
+                   : seen.form == Form::Leaves ? "leaf "
+                                               : "ball ";
+    text += metres(seen.drop.diameter) + ", ";
+    text += seen.drop.lies ? QString("lies") : QString("%1 m/s").arg(double(seen.drop.velocity.length()), 0, 'f', 1);
+    if (seen.drop.age >= 0.f)
+        text += QString(", %1 s old").arg(double(seen.drop.age), 0, 'f', 1);
+    return text + " at " + metres(seen.distance);
+}
+} // namespace
+
 using geometry::Camera;
 
 void PictureView::drawReference(QPainter& p)
@@ -202,12 +220,14 @@ void PictureView::drawAids(QPainter& p)
                                       ? QString("sky")
                                       : QString::fromStdString(formatQuantity(d, Quantity::Length))) +
                                  QString("   T %1").arg(through, 0, 'f', 2);
+            const QString all = session_.readings().drop() ? dropText(*session_.readings().drop()) + "   " + text
+                                                           : text;
             p.setFont(figureFont(11));
-            const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 16;
+            const int w = QFontMetrics(p.font()).horizontalAdvance(all) + 16;
             const QRect box(width() - w - 10, height() - 30, w, 21);
             p.fillRect(box, QColor(20, 21, 22, 190));
             p.setPen(QColor("#e6e6e4"));
-            p.drawText(box, Qt::AlignCenter, text);
+            p.drawText(box, Qt::AlignCenter, all);
         }
     }
 }

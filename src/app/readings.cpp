@@ -24,6 +24,7 @@ void Readings::askSight()
 {
     const QPointF place = selection_.cursorPlace();
     sight_ = {};
+    drop_.reset();
     Q_EMIT sightChanged();
     if (place.x() < 0)
         return;
@@ -31,10 +32,16 @@ void Readings::askSight()
         const render::Sounding s = frame.soundingAt(
             std::min(frame.width() - 1, static_cast<int>(place.x() * frame.width())),
             std::min(frame.height() - 1, static_cast<int>(place.y() * frame.height())));
-        post(this, [this, place, s] {
+        constexpr float within = 3.f; // pixels
+        const auto drop = render::dropAt(frame.shot(), frame.width(), frame.height(),
+                                         Vec2(static_cast<float>(place.x()) * static_cast<float>(frame.width()),
+                                              static_cast<float>(place.y()) * static_cast<float>(frame.height())),
+                                         within);
+        post(this, [this, place, s, drop] {
             if (place != selection_.cursorPlace())
                 return;
             sight_ = s;
+            drop_ = drop;
             Q_EMIT sightChanged();
         });
     });

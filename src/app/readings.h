@@ -3,6 +3,7 @@
 #include "app/picture.h"
 #include "app/selection.h"
 #include "reading/planes.h"
+#include "render/streaks.h"
 
 namespace hygros::app {
 
@@ -28,6 +29,8 @@ public:
     /// Of the chosen pin; null when there is none, not known() before it is measured.
     const render::Sounding* sounding() const;
     /// What the line of sight under the cursor meets, from the renderer's own march; not known() while there is none.
+    /// What falls or flies under the cursor, as far as it has been looked for.
+    const std::optional<render::SeenDrop>& drop() const { return drop_; }
     const render::Sounding& sight() const { return sight_; }
     void clear();
 
@@ -51,6 +54,7 @@ private:
     int chosenPin_ = -1;
     bool wanted_ = false;
     render::Sounding sight_;
+    std::optional<render::SeenDrop> drop_;
     QTimer timer_;
 };
 } // namespace hygros::app

@@ -4,6 +4,7 @@
 #include "base/numbered.h"
 #include "cli/commands.h"
 #include "elements/cover_file.h"
+#include "elements/points_file.h"
 #include "finish/deliver.h"
 #include "finish/display.h"
 #include "finish/movie.h"
@@ -283,6 +284,28 @@ int coverCommand(const std::string& project, const std::string& element, const s
     return 0;
 }
 
+int pointsCommand(const std::string& project, const std::string& element, const std::string& out, int frame,
+                  const std::string& frames)
+{
+    scene::Project p = scene::loadProject(project, elements::findKind);
+    if (frame >= -1000000)
+        p.frame = frame;
+    int first = p.frameNumber(), last = first;
+    if (!frames.empty())
+        std::tie(first, last) = framesOf(frames, p);
+    if (first != last && out.find('#') == std::string::npos)
+        throw inputError("Writing", out,
+                         "names of several frames need # where the number goes, such as leaves.####.ply");
+    JobControl job;
+    Store store;
+    for (int f = first; f <= last; ++f) {
+        p.frame = frames.empty() ? p.frame : f;
+        std::cout << numbered(out, f) << "  " << elements::exportPoints(p, element, numbered(out, f), store, job)
+                  << " points\n";
+    }
+    return 0;
+}
+
 int paramsCommand(bool asJson)
 {
     static const char* const typeNames[] = {"switch", "whole",  "number", "choice", "text",
@@ -409,6 +432,15 @@ int main(int argc, char** argv)
         ->check(CLI::PositiveNumber);
     lying->add_option("--frame", volumeFrame, "frame instead of the project's own")
         ->check(CLI::Range(-1000000, 1000000));
+    CLI::App* points = app.add_subcommand("points",
+                                          "Write baked particles or embers as points (.ply or OpenVDB's .vdb)");
+    points->add_option("project", volumeProject, "project file")->required();
+    points->add_option("element", volumeElement, "the particles' id")->required();
+    points->add_option("--out", volumeOut, "file to write (.ply or .vdb)")->required();
+    const CLI::Option* pointsOne = points->add_option("--frame", volumeFrame, "frame instead of the project's own")
+                                       ->check(CLI::Range(-1000000, 1000000));
+    points->add_option("--frames", volumeFrames, "FIRST-LAST, or all: # in --out stands for the number")
+        ->excludes(const_cast<CLI::Option*>(pointsOne));
     CLI::App* recipes = app.add_subcommand("recipe", "List, apply and make recipes");
     recipes->require_subcommand(1);
     CLI::App* list = recipes->add_subcommand("list",
@@ -460,6 +492,8 @@ int main(int argc, char** argv)
             return infoCommand(infoFile, asJson, strict);
         if (*b)
             return bakeCommand(baking);
+        if (*points)
+            return pointsCommand(volumeProject, volumeElement, volumeOut, volumeFrame, volumeFrames);
         if (*lying)
             return coverCommand(volumeProject, volumeElement, volumeOut, volumeVoxel, volumeFrame);
         if (*v)

@@ -184,6 +184,72 @@ private Q_SLOTS:
         QVERIFY2(changed > all / 100, qPrintable(QString("%1 of %2").arg(changed).arg(all)));
     }
 
+    void hailComesByItsRecipeFallsAndLies()
+    {
+        const QImage bare = image();
+        QVERIFY(take("Hail shower"));
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->falling.size() == 2, 30000);
+        QVERIFY(settle());
+        QVERIFY(image() != bare);
+        window_->unfold("hail");
+        QTRY_VERIFY(isTold("thousand stones in sight are drawn"));
+        QTRY_VERIFY(isTold("mm of water"));
+        // None lie when that is set to nothing: the ground is another.
+        const QImage lying = image();
+        session().document().setValue("hail", "lying", 0.0);
+        QVERIFY(settle());
+        QVERIFY(image() != lying);
+        session().document().undo();
+        session().document().undo();
+        QVERIFY(settle());
+        QCOMPARE(image(), bare);
+    }
+
+    void particlesAreBakedFromTheirCardAndSeen()
+    {
+        session().document().edit("Time", [](scene::Project& p) { p.time.last = 40; });
+        test::menuAction(*window_, "Add", "Particles")->trigger();
+        const std::string id = session().project().elements.back().id;
+        QCOMPARE(element(id.c_str()).kind->id, std::string("particles"));
+        session().document().setValue(id, "rate", 600.0);
+        QVERIFY(settle());
+        window_->unfold(id);
+        QTRY_VERIFY(isTold("is not baked"));
+        const QImage before = image();
+        QVERIFY(press("do:bake"));
+        QTRY_VERIFY_WITH_TIMEOUT(session().baker().said(id).startsWith("Baked: 40 of 40"), 60000);
+        session().document().setFrame(40);
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && !shot()->falling.empty() && shot()->falling[0].all, 30000);
+        QVERIFY(shot()->falling[0].all->size() > 500);
+        QTRY_VERIFY(isTold("lie at this frame"));
+        QVERIFY(settle());
+        QVERIFY(image() != before);
+        // Another number of them: what is baked is stale, and that is said; undone it is good again.
+        session().document().setValue(id, "rate", 300.0);
+        QTRY_VERIFY_WITH_TIMEOUT(session().baker().spans().at(id).count(FrameStore::State::Stale) == 40, 30000);
+        session().document().undo();
+        QTRY_VERIFY_WITH_TIMEOUT(session().baker().spans().at(id).count(FrameStore::State::Fresh) == 40, 30000);
+    }
+
+    void cloudsByTheirKindAreOneStep()
+    {
+        test::menuAction(*window_, "Add", "Cloud deck")->trigger();
+        const std::string id = session().project().elements.back().id;
+        QVERIFY(settle());
+        const QImage heaps = image();
+        const double base = std::get<double>(element(id.c_str()).value("base"));
+        window_->unfold(id);
+        QVERIFY(press("form=nimbostratus"));
+        QVERIFY(press("form=nimbostratus")); // changes nothing, and is no step
+        QCOMPARE(std::get<double>(element(id.c_str()).value("coverage")), 1.0);
+        QVERIFY(std::get<double>(element(id.c_str()).value("falls")) > 0.0);
+        QVERIFY(settle());
+        QVERIFY(image() != heaps);
+        session().document().undo();
+        QCOMPARE(std::get<std::string>(element(id.c_str()).value("form")), std::string("cumulus"));
+        QCOMPARE(std::get<double>(element(id.c_str()).value("base")), base);
+    }
+
     void rainGoesOutAsALayer()
     {
         QVERIFY(take("Thunderstorm"));

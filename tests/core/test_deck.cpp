@@ -1,4 +1,5 @@
 /// Cloud decks: coverage, shadow, brightness against path-traced light, drift without popping, no period.
+#include "elements/kinds.h"
 #include "media/deck_diffusion.h"
 #include "render/frame.h"
 #include "render/still.h"
@@ -95,7 +96,68 @@ private Q_SLOTS:
                            0.3;
         const double share = double(covered) / all;
         qInfo("wanted %.2f, found %.3f", double(coverage), share);
-        QVERIFY(std::abs(share - double(coverage)) < 0.1);
+        QVERIFY(std::abs(share - double(coverage)) < 0.06);
+    }
+
+    void everyKindCoversWhatItSaysAndFillsItsLayerOnly()
+    {
+        // Chosen by name as on the card: the numbers go along, and stay where they were changed after that.
+        scene::Project p = elements::newProject();
+        Store store;
+        JobControl job;
+        const std::string id = p.add(*elements::findKind("cloudDeck"), "Deck").id;
+        for (const char* form : {"cumulus", "stratocumulus", "stratus", "altocumulus", "nimbostratus"}) {
+            elements::setValue(p, id, "form", std::string(form), store);
+            const CloudDeck d = elements::freeze(p, store, job)->decks.at(0);
+            int covered = 0, all = 0;
+            const float below = d.base + d.floor * d.thickness;
+            for (int i = 0; i < 40; ++i)
+                for (int j = 0; j < 40; ++j, ++all) {
+                    const float x = (static_cast<float>(i) - 20.f) * 3.1f * d.scale,
+                                z = (static_cast<float>(j) - 20.f) * 2.9f * d.scale;
+                    double sum = 0.0;
+                    for (int k = 0; k < 12; ++k) {
+                        const float y = below + (d.base + d.thickness - below) * (static_cast<float>(k) + 0.5f) / 12.f,
+                                    v = densityAt(d, x, y, z);
+                        QVERIFY(v >= 0.f && v <= 1.f);
+                        sum += double(v) / 12.0;
+                    }
+                    covered += sum * double((d.base + d.thickness - below) * d.sigmaT) > 0.5;
+                    QVERIFY(densityAt(d, x, d.base - 1.f, z) == 0.f &&
+                            densityAt(d, x, d.base + d.thickness + 1.f, z) == 0.f);
+                }
+            const double share = double(covered) / all;
+            QVERIFY2(std::abs(share - double(d.coverage)) < 0.07,
+                     qPrintable(QString("%1: %2 for %3").arg(form).arg(share).arg(double(d.coverage))));
+        }
+        elements::setValue(p, id, "base", 1111.0, store);
+        QCOMPARE(std::get<std::string>(p.find(id)->value("form")), std::string("nimbostratus"));
+        QCOMPARE(std::get<double>(p.find(id)->value("base")), 1111.0);
+    }
+
+    void whatFallsHangsUnderThickCloudAndThinsOut()
+    {
+        CloudDeck d = broken(0.6f);
+        d.base -= 500.f;
+        d.thickness += 500.f;
+        d.floor = 500.f / d.thickness;
+        d.fallout = 1.f;
+        d.settle();
+        double high = 0.0, low = 0.0, most = 0.0;
+        int none = 0, all = 0;
+        for (int i = 0; i < 60; ++i)
+            for (int j = 0; j < 60; ++j, ++all) {
+                const float x = static_cast<float>(i) * 311.f, z = static_cast<float>(j) * 277.f;
+                const double a = double(densityAt(d, x, d.base + 430.f, z)),
+                             b = double(densityAt(d, x, d.base + 80.f, z));
+                high += a;
+                low += b;
+                most = std::max(most, a);
+                none += a == 0.0;
+            }
+        QVERIFY(high > 0.0 && low > 0.0 && low < 0.5 * high);
+        QVERIFY(most < 0.2);                             // far thinner than cloud
+        QVERIFY(none > all / 10 && none < all * 9 / 10); // under some of it only
     }
 
     void itsEndsAreEmpty()
@@ -147,7 +209,7 @@ private Q_SLOTS:
             (i < 400 ? mean : near) += difference / 400.0;
         }
         qInfo("shadow against fine steps: mean %.3f, worst %.3f; near %.4f, worst %.3f", mean, worst, near, nearWorst);
-        QVERIFY(near < 0.006 && nearWorst < 0.06);
+        QVERIFY(near < 0.006 && nearWorst < 0.09);
         QVERIFY(mean < 0.065); // its grid has a value every 90 m, heaps are smaller
         // Above the deck there is none.
         QCOMPARE(shadow.depth8(f8(0.f), f8(d.base + d.thickness), f8(0.f))[0], 0.f);

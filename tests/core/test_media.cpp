@@ -104,6 +104,42 @@ private Q_SLOTS:
                  qPrintable(QString("%1 against %2").arg(actual).arg(wanted)));
     }
 
+    void aSurfaceInWavesRisesAndSinksAboutItsTop()
+    {
+        Medium m;
+        m.shape = Shape::Layer;
+        m.sigmaT = 0.02f;
+        m.base = 0.f;
+        m.top = 20.f + 4.f; // as high as the highest wave
+        m.swell = 4.f;
+        m.swellLength = 60.f;
+        m.swellFade = 1.f;
+        QVERIFY(isPatterned(m));
+        double sum = 0.0, square = 0.0;
+        float low = 1e9f, high = -1e9f;
+        int n = 0;
+        for (float x = -1500.f; x < 1500.f; x += 13.f)
+            for (float z = -1500.f; z < 1500.f; z += 130.f, ++n) {
+                // Where half of it is left: half of its fade under the surface.
+                float from = 14.f, to = 26.f;
+                for (int k = 0; k < 30; ++k) {
+                    const float y = 0.5f * (from + to);
+                    (extinction(m, Vec3(x, y, z)) > 0.5f * m.sigmaT ? from : to) = y;
+                }
+                low = std::min(low, from);
+                high = std::max(high, from);
+                sum += double(from);
+                square += double(from) * double(from);
+            }
+        const double mean = sum / n, spread = std::sqrt(square / n - mean * mean);
+        QVERIFY2(std::abs(mean - 19.5) < 0.5, qPrintable(QString::number(mean)));
+        QVERIFY2(spread > 1.0 && spread < 3.0, qPrintable(QString::number(spread)));
+        QVERIFY(low >= 15.4f && high <= 24.f && high > 21.5f && low < 17.5f);
+        // All of it well under the waves, and none over the highest.
+        QCOMPARE(extinction(m, Vec3(3.f, 10.f, 7.f)), m.sigmaT);
+        QCOMPARE(extinction(m, Vec3(3.f, 24.1f, 7.f)), 0.f);
+    }
+
     void layerIsWholeInTheMiddleAndNothingOutside()
     {
         const Medium m = layer();

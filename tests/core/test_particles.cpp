@@ -2,14 +2,19 @@
 #include "base/error.h"
 #include "base/random.h"
 #include "elements/bake.h"
+#include "elements/points_file.h"
 #include "media/splash.h"
 #include "render/rain.h"
+#include "render/streaks.h"
 #include "sim/air_lattice.h"
 #include "sim/particles.h"
 #include "support.h"
 
 #include <QTemporaryDir>
 #include <cmath>
+#include <cstring>
+#include <fstream>
+#include <sstream>
 
 using namespace hygros;
 using namespace hygros::sim;
@@ -356,10 +361,70 @@ private Q_SLOTS:
         QVERIFY(shot->falling[0].all->size() > 150);
         const render::RainPicture picture(*shot, 320, 180);
         QVERIFY2(picture.drops() > 100, qPrintable(QString::number(picture.drops())));
+        // As points for others: the same number in both forms.
+        const std::size_t count = shot->falling[0].all->size();
+        QCOMPARE(elements::exportPoints(p, "particles", inside("points.ply"), store, job), count);
+        QCOMPARE(elements::exportPoints(p, "particles", inside("points.vdb"), store, job), count);
+        std::ifstream file(inside("points.ply"), std::ios::binary);
+        std::stringstream text;
+        text << file.rdbuf();
+        const std::string bytes = text.str(), end = "end_header\n";
+        QVERIFY(bytes.find("element vertex " + std::to_string(count) + "\n") != std::string::npos);
+        const std::size_t head = bytes.find(end) + end.size();
+        QCOMPARE(bytes.size() - head, count * 36);
+        float first[3];
+        std::memcpy(first, bytes.data() + head, sizeof first);
+        QCOMPARE(Vec3(first[0], first[1], first[2]), (*shot->falling[0].all)[0].at);
+        QVERIFY(fs::file_size(inside("points.vdb")) > count * 20);
+        QVERIFY_EXCEPTION_THROWN(elements::exportPoints(p, "particles", inside("points.obj"), store, job), Error);
+        QVERIFY_EXCEPTION_THROWN(elements::exportPoints(p, "sun", inside("sun.ply"), store, job), Error);
+        p.frame = 40;
+        QVERIFY_EXCEPTION_THROWN(elements::exportPoints(p, "particles", inside("none.ply"), store, job), Error);
+        QVERIFY(!fs::exists(inside("none.ply")));
         std::vector<float> rgb(320 * 180 * 3, 1.f);
         const auto before = rgb;
         picture.addTo(rgb);
         QVERIFY(rgb != before);
+    }
+
+    void oneUnderThePointerTellsOfItself()
+    {
+        shot::Shot shot;
+        shot.scene = test::emptyScene();
+        shot.camera.position = Vec3(0.f);
+        shot.camera.aim = Vec3(0.f, 0.f, -10.f);
+        media::Drop d{Vec3(0.5f, 0.2f, -4.f), Vec3(0.f, -3.f, 0.f), 0.05f};
+        d.age = 2.5f;
+        media::Falling f;
+        f.id = "leaves";
+        f.form = media::Falling::Form::Leaves;
+        f.all = std::make_shared<std::vector<media::Drop>>(std::vector{d, media::Drop{Vec3(0.5f, 0.2f, -9.f), Vec3(0.f), 0.02f}});
+        shot.falling = {f};
+        const geometry::View view(shot.camera, 320, 180);
+        Vec2 at;
+        float depth = 0.f;
+        QVERIFY(view.project(d.at, at, depth));
+        const auto seen = render::dropAt(shot, 320, 180, at, 3.f);
+        QVERIFY(seen);
+        QCOMPARE(seen->element, std::string("leaves"));
+        QCOMPARE(seen->drop.diameter, 0.05f);
+        QCOMPARE(seen->drop.age, 2.5f);
+        NEAR(seen->distance, double(d.at.length()), 1e-4);
+        QVERIFY(!render::dropAt(shot, 320, 180, at + Vec2(60.f, 0.f), 3.f));
+        // Of rain too: where a drop is drawn, one is found that falls as fast as it should.
+        scene::Project p = elements::newProject();
+        p.add(*elements::findKind("rain"), "Rain").set("driftSpeed", 0.0);
+        Store store;
+        JobControl job;
+        const auto rain = elements::freeze(p, store, job);
+        int found = 0;
+        for (int y = 20; y < 100; y += 16)
+            for (int x = 10; x < 320; x += 16)
+                if (const auto drop = render::dropAt(*rain, 320, 180, Vec2(float(x), float(y)), 2.f)) {
+                    ++found;
+                    NEAR(drop->drop.velocity.length(), double(media::rain::speed(drop->drop.diameter * 1e3f)), 0.12);
+                }
+        QVERIFY(found > 10);
     }
 
     void farAwayOneStandsForMany()

@@ -16,13 +16,88 @@ struct CloudDeckSettings : scene::SettingsOf<CloudDeckSettings>, AirSettings, Dr
         driftSpeed = 8.0;
     }
     double base = 1400.0, thickness = 450.0, coverage = 0.5, heaped = 0.7;
-    double scale = 900.0, fine = 130.0, erosion = 0.5;
+    double scale = 900.0, fine = 130.0, erosion = 0.5, gathered = 0.3, rolls = 0.0, ragged = 0.0, falls = 0.0,
+           fallout = 0.5;
+    std::string form = "cumulus";
     std::int64_t seed = 1;
     bool shadows = true;
 };
 } // namespace
 
 namespace {
+/// Clouds by their names in the trade: heights, sizes and cover as the World Meteorological Organization's
+/// International Cloud Atlas (2017) describes them.
+struct Form {
+    const char* name;
+    std::vector<std::pair<const char*, double>> numbers;
+};
+const std::vector<Form> forms{{"cumulus",
+                               {{"coverage", 0.4},
+                                {"base", 1300},
+                                {"thickness", 650},
+                                {"heaped", 0.85},
+                                {"visibility", 80},
+                                {"scale", 900},
+                                {"fine", 150},
+                                {"erosion", 0.6},
+                                {"gathered", 0.4},
+                                {"rolls", 0},
+                                {"ragged", 0},
+                                {"falls", 0}}},
+                              {"stratocumulus",
+                               {{"coverage", 0.8},
+                                {"base", 1000},
+                                {"thickness", 350},
+                                {"heaped", 0.45},
+                                {"visibility", 90},
+                                {"scale", 700},
+                                {"fine", 110},
+                                {"erosion", 0.45},
+                                {"gathered", 0.25},
+                                {"rolls", 0.45},
+                                {"ragged", 0},
+                                {"falls", 0}}},
+                              {"stratus",
+                               {{"coverage", 1},
+                                {"base", 350},
+                                {"thickness", 300},
+                                {"heaped", 0},
+                                {"visibility", 130},
+                                {"scale", 1500},
+                                {"fine", 200},
+                                {"erosion", 0.3},
+                                {"gathered", 0.1},
+                                {"rolls", 0},
+                                {"ragged", 0.4},
+                                {"falls", 0}}},
+                              {"altocumulus",
+                               {{"coverage", 0.5},
+                                {"base", 3600},
+                                {"thickness", 180},
+                                {"heaped", 0.5},
+                                {"visibility", 160},
+                                {"scale", 260},
+                                {"fine", 60},
+                                {"erosion", 0.5},
+                                {"gathered", 0.7},
+                                {"rolls", 0.3},
+                                {"ragged", 0},
+                                {"falls", 0}}},
+                              {"nimbostratus",
+                               {{"coverage", 1},
+                                {"base", 900},
+                                {"thickness", 1500},
+                                {"heaped", 0.1},
+                                {"visibility", 120},
+                                {"scale", 2200},
+                                {"fine", 300},
+                                {"erosion", 0.6},
+                                {"gathered", 0.3},
+                                {"rolls", 0},
+                                {"ragged", 0.8},
+                                {"falls", 600},
+                                {"fallout", 0.6}}}};
+
 struct DeckShadowKey {
     media::CloudDeck deck;
     Vec3 sun, around;
@@ -34,6 +109,30 @@ struct DeckDiffusionKey {
     Vec3 sun;
     bool operator==(const DeckDiffusionKey&) const = default;
 };
+
+struct Settled {
+    float threshold, meanColumn, evenColumn;
+};
+struct SettledKey {
+    media::CloudDeck deck;
+    bool operator==(const SettledKey&) const = default;
+};
+/// What it takes to cover so much of the sky: found once for a deck, wherever it drifts.
+void settle(const FreezeContext& c, media::CloudDeck& deck)
+{
+    media::CloudDeck still = deck;
+    still.id.clear();
+    still.offset = Vec3(0.f);
+    still.evolution = 0.f;
+    still.loop = {};
+    const auto settled = c.store.get(SettledKey{still}, [&] {
+        still.settle();
+        return std::make_shared<const Settled>(Settled{still.threshold, still.meanColumn, still.evenColumn});
+    });
+    deck.threshold = settled->threshold;
+    deck.meanColumn = settled->meanColumn;
+    deck.evenColumn = settled->evenColumn;
+}
 
 std::shared_ptr<const media::DeckDiffusion> diffusionOf(const FreezeContext& c, media::CloudDeck deck)
 {
@@ -67,10 +166,24 @@ Kind cloudDeckKind()
     k.section = [](const scene::Element& e, bool) {
         return std::vector<SectionHandle>{{"base"}, {"thickness", true, e.as<S>().base}};
     };
+    k.along = [](const scene::Element&, const std::string& parameter, const scene::Value& value) {
+        std::vector<std::pair<std::string, scene::Value>> all{{parameter, value}};
+        const auto* form = std::get_if<std::string>(&value);
+        if (parameter != "form" || !form)
+            return all;
+        for (const Form& f : forms)
+            if (*form == f.name)
+                for (const auto& [id, number] : f.numbers)
+                    all.push_back({id, number});
+        return all;
+    };
     k.label = "Cloud deck";
     k.help = "A layer of cloud aloft, to the horizon, with gaps and a shadow.";
     k.family = scene::Family::Air;
     scene::TableOf<S> t;
+    t.choice("form", "kind", &S::form, {"cumulus", "stratocumulus", "stratus", "altocumulus", "nimbostratus"})
+        .in("Shape")
+        .says("Sets the other numbers as such clouds have them; they may be changed after that.");
     t.number("coverage", "coverage", &S::coverage, Quantity::Share)
         .hard(0, 1)
         .soft(0, 1)
@@ -95,6 +208,28 @@ Kind cloudDeckKind()
         .soft(0, 1)
         .in("Shape")
         .says("0: an even sheet; 100 %: flat below, heaped above.");
+    t.number("gathered", "gathered", &S::gathered, Quantity::Share)
+        .hard(0, 1)
+        .in("Shape")
+        .says("0: clouds stand evenly; more: close here, few there.");
+    t.number("rolls", "in rolls", &S::rolls, Quantity::Share)
+        .hard(0, 1)
+        .in("Shape")
+        .says("How far they are drawn out along the drift.");
+    t.number("ragged", "ragged base", &S::ragged, Quantity::Share)
+        .hard(0, 1)
+        .in("Shape")
+        .says("How unevenly its underside hangs.");
+    t.number("falls", "fall streaks", &S::falls, Quantity::Length)
+        .hard(0, 5000)
+        .soft(0, 1500)
+        .in("Shape")
+        .says("How far what falls from it comes down before it is gone; 0: nothing falls.");
+    t.number("fallout", "their thickness", &S::fallout, Quantity::Share)
+        .hard(0, 4)
+        .soft(0, 1)
+        .in("Shape")
+        .says("100 %: a heavy shower, of a seventeenth of the cloud's own density.");
     t.toggle("shadows", "casts shadow", &S::shadows).in("Shape").says("Shades the set and the air below.");
     describeDensity(t, 10, 2000);
     describeScattering(t);
@@ -162,7 +297,18 @@ Kind cloudDeckKind()
         d.loop = drift.loop;
         if (d.coverage <= 0.f || d.sigmaT <= 0.f)
             return;
-        d.settle();
+        d.gathered = static_cast<float>(s.gathered);
+        d.rolls = static_cast<float>(s.rolls);
+        d.heading = radians(s.driftHeading);
+        d.ragged = static_cast<float>(s.ragged);
+        if (s.falls > 0.0 && s.fallout > 0.0) {
+            // The layer reaches down as far as something falls.
+            d.base -= static_cast<float>(s.falls);
+            d.thickness += static_cast<float>(s.falls);
+            d.floor = static_cast<float>(std::min(0.9, s.falls / double(d.thickness)));
+            d.fallout = static_cast<float>(s.fallout);
+        }
+        settle(c, d);
         if (c.shot.sky) {
             auto diffusion = diffusionOf(c, d);
             if (s.shadows)

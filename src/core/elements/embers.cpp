@@ -41,7 +41,7 @@ Kind embersKind()
     k.label = "Embers";
     k.help = "Sparks that a plume carries up: they glow, cool, fall and go out. Bake the plume, then these.";
     k.family = scene::Family::Fire;
-    k.actions = {"bake", "purge"};
+    k.actions = {"bake", "purge", "exportPoints"};
     scene::TableOf<S> t;
     t.text("plume", "rides", &S::plume).linked("plume").in("Embers").says("The plume that carries them.");
     t.number("rate", "born", &S::rate, Quantity::Frequency)

@@ -13,7 +13,7 @@ struct FogBankSettings : scene::SettingsOf<FogBankSettings>, AirSettings, DriftS
         anisotropy = 0.7;
     }
     std::string form = "layer";
-    double base = 0.0, top = 3.0, falloff = 2.0;
+    double base = 0.0, top = 3.0, falloff = 2.0, swell = 0.0, swellLength = 80.0;
     Vec3 centre{0.f, 2.f, -20.f}, size{10.f, 4.f, 10.f};
     double turn = 0.0, edge = 0.5;
     std::string follows;
@@ -131,6 +131,19 @@ Kind fogBankKind()
         .in("Shape")
         .when("form=layer|ground")
         .says("How much of its upper part thins to nothing; never more than its height.");
+    t.number("swell", "surface in waves", &S::swell, Quantity::Length)
+        .hard(0, 1e4)
+        .soft(0, 20)
+        .in("Shape")
+        .when("form=layer")
+        .says("How far its surface rises and sinks about its top; 0: it is level. The waves drift with its pattern.");
+    t.number("swellLength", "wave length", &S::swellLength, Quantity::Length)
+        .hard(0.1, 1e5)
+        .soft(5, 1000)
+        .log()
+        .in("Shape")
+        .when("form=layer")
+        .says("How far apart the waves of its surface are.");
     t.point("centre", "centre", &S::centre).place().in("Shape").when("form=box|sphere|cylinder").says("Its middle.");
     t.point("size", "size", &S::size)
         .hard(0.01, 1e5)
@@ -286,6 +299,14 @@ Kind fogBankKind()
             m.falloff = static_cast<float>(std::fmin(s.falloff, s.top - s.base));
             if (s.top <= s.base)
                 return; // nothing between base and top
+            if (s.swell > 0.0 && m.axis.y > 0.9999f) {
+                // The layer reaches as high as its highest wave; what is thinner lies under the surface.
+                m.swell = static_cast<float>(std::fmin(s.swell, s.top - s.base));
+                m.swellLength = static_cast<float>(s.swellLength);
+                m.swellFade = m.falloff;
+                m.top += m.swell;
+                m.falloff = 0.f;
+            }
         }
         m.noise = {static_cast<float>(s.scale), static_cast<float>(s.contrast),   static_cast<int>(s.octaves),
                    static_cast<float>(s.gain),  static_cast<float>(s.lacunarity), static_cast<std::uint32_t>(s.seed)};

@@ -73,7 +73,7 @@ Kind particlesKind()
     k.help = "Leaves, petals, ash or balls that begin in a box or on faces, fly by weight and drag, bounce, slide and "
              "lie. Bake them.";
     k.family = scene::Family::Weather;
-    k.actions = {"bake", "purge"};
+    k.actions = {"bake", "purge", "exportPoints"};
     k.handles = [](const scene::Element& e) {
         Handles h;
         if (e.as<S>().form != "object") {
@@ -266,6 +266,7 @@ Kind particlesKind()
             for (std::size_t i = 0; i < m.count; ++i) {
                 media::Drop d{Vec3(m.x[i], m.y[i], m.z[i]), Vec3(m.u[i], m.v[i], m.w[i]), m.size[i]};
                 d.own = hash32(m.number[i], 11u);
+                d.age = m.age[i];
                 // It turns over as it flies through the air.
                 d.turned = std::fmod(m.age[i] * stuff.tumble * (0.5f + unitFloat(hash32(d.own, 6u))), 1.f) * 2.f * pi;
                 out->push_back(d);

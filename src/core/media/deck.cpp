@@ -16,6 +16,13 @@ inline F8 smoothstep(F8 u)
     const F8 c = clamp8(u, 0.f, 1.f);
     return c * c * (3.f - 2.f * c);
 }
+float cloudBase(const CloudDeck& d) { return d.base + d.floor * d.thickness; }
+float cloudHeight(const CloudDeck& d) { return d.thickness * (1.f - d.floor); }
+Vec3 turned(const Vec3& v, float heading)
+{
+    const float c = std::cos(heading), s = std::sin(heading);
+    return Vec3(v.x * c + v.z * s, v.y, v.z * c - v.x * s);
+}
 Noise largeNoise(const CloudDeck& d)
 {
     Noise n;
@@ -28,13 +35,41 @@ Noise largeNoise(const CloudDeck& d)
     n.evolution = d.evolution;
     n.loop = d.loop;
     n.stretch = Vec3(1.f, 0.8f, 1.f);
+    if (d.rolls > 0.f) { // its axes lie along and across the rolls
+        n.stretch = Vec3(1.f, 0.8f, 1.f + 4.f * d.rolls);
+        n.offset = turned(n.offset, d.heading);
+        n.loop.back = turned(n.loop.back, d.heading);
+    }
     return n;
+}
+F8 large8(const CloudDeck& d, const Noise& n, F8 x, F8 y, F8 z)
+{
+    // The noise is sampled as if the slab were a quarter as high: clouds are columns of it rather than a foam.
+    const F8 at = cloudBase(d) + (y - cloudBase(d)) * 0.25f;
+    if (d.rolls <= 0.f)
+        return octaves8(n, x, at, z);
+    const float c = std::cos(d.heading), s = std::sin(d.heading);
+    return octaves8(n, x * c + z * s, at, z * c - x * s);
+}
+/// Where clouds gather.
+F8 gathered8(const CloudDeck& d, F8 x, F8 z)
+{
+    if (d.gathered <= 0.f)
+        return f8(0.f);
+    Noise n = largeNoise(d);
+    n.octaves = 2;
+    n.scale = 7.f * d.scale;
+    n.seed += 911u;
+    n.stretch = Vec3(1.f);
+    n.offset = d.offset;
+    n.loop.back = d.loop.back;
+    return octaves8(n, x, f8(0.f), z) * (0.55f * d.gathered);
 }
 Noise fineNoise(const CloudDeck& d)
 {
     Noise n = largeNoise(d);
     n.scale = d.fine;
-    n.octaves = 2;
+    n.octaves = 1;
     n.seed = d.seed + 4241u;
     n.offset = d.offset * 1.08f; // wisps are torn along a little
     n.loop.back = d.loop.back * 1.08f;
@@ -59,24 +94,53 @@ void CloudDeck::settle()
     std::vector<float> values;
     values.reserve(groups * lanes);
     Random random(77);
-    const float most = base + 0.3f * thickness;
+    std::vector<F8> xs, zs;
+    const float most = cloudBase(*this) + 0.3f * cloudHeight(*this);
     for (int i = 0; i < groups; ++i) {
         F8 x, z;
         for (int k = 0; k < lanes; ++k) {
             x[k] = (random.next() - 0.5f) * 400.f * scale;
             z[k] = (random.next() - 0.5f) * 400.f * scale;
         }
-        const F8 v = octaves8(n, x, f8(most), z);
+        const F8 v = large8(*this, n, x, f8(most), z) + gathered8(*this, x, z);
         for (int k = 0; k < lanes; ++k)
             values.push_back(v[k]);
+        xs.push_back(x);
+        zs.push_back(z);
     }
     std::sort(values.begin(), values.end());
-    const float q = std::clamp(1.f - coverage, 0.f, 1.f) * static_cast<float>(values.size() - 1);
-    threshold = values[static_cast<std::size_t>(q)] - 0.3f * softness;
+    const auto quantile = [&](float share) {
+        return values[static_cast<std::size_t>(std::clamp(1.f - share, 0.f, 1.f) *
+                                               static_cast<float>(values.size() - 1))];
+    };
+    threshold = quantile(coverage) - 0.3f * softness;
     if (coverage >= 0.999f)
         threshold = values.front() - softness - 0.5f;
-    if (coverage <= 0.f)
+    else if (coverage <= 0.f)
         threshold = 10.f;
+    else {
+        // Seen from below a cloud is as wide as its widest part: the share of the lines up that meet it, counted, and
+        // the quantile for which that is the one wished.
+        constexpr int lines = 128, looks = 6;
+        float low = 0.f, high = std::min(1.f, coverage + 0.02f);
+        for (int round = 0; round < 7; ++round) {
+            const float middle = 0.5f * (low + high);
+            threshold = quantile(middle) - 0.3f * softness;
+            int met = 0;
+            for (std::size_t i = 0; i < lines; ++i) {
+                F8 column = f8(0.f);
+                for (int s = 0; s < looks; ++s)
+                    column += deckDensity8(
+                        *this, xs[i],
+                        f8(cloudBase(*this) + cloudHeight(*this) * (static_cast<float>(s) + 0.5f) / looks), zs[i],
+                        f8(20.f));
+                const F8 depth = column * (cloudHeight(*this) * sigmaT / looks);
+                for (int k = 0; k < lanes; ++k)
+                    met += depth[k] > 0.3f;
+            }
+            (static_cast<float>(met) < coverage * static_cast<float>(lines * lanes) ? low : high) = middle;
+        }
+    }
     // The mean column from straight lines up.
     constexpr int steps = 8;
     double total = 0.0, through = 0.0;
@@ -102,25 +166,58 @@ void CloudDeck::settle()
     evenColumn = static_cast<float>((1.0 / byClouds - 1.0) / static_cast<double>(turning));
 }
 
+namespace {
+/// What falls from a cloud, under its base: `down` is 0 there and 1 where the last of it is gone.
+F8 falling8(const CloudDeck& d, F8 x, F8 y, F8 z, F8 down)
+{
+    // It lags behind the cloud that drifts on, more the farther it has come.
+    const float lag = 1.2f * d.floor * d.thickness, sx = std::sin(d.heading), sz = -std::cos(d.heading);
+    const F8 back = down * down * lag, ox = x + back * sx, oz = z + back * sz;
+    const float from = cloudBase(d) + 0.25f * cloudHeight(d);
+    const F8 above = large8(d, largeNoise(d), ox, f8(from), oz) + gathered8(d, ox, oz) - d.threshold;
+    Noise n = fineNoise(d);
+    n.seed += 77u;
+    n.scale = 0.35f * d.scale;
+    const F8 sheet = smoothstep((above - 0.2f + octaves8(n, ox, f8(0.f), oz) * 0.5f) * 3.f);
+    n.scale = d.fine;
+    n.stretch = Vec3(1.f, 9.f, 1.f);
+    const F8 streak = clamp8(1.f + 1.6f * octaves8(n, ox, y, oz), 0.f, 2.f), left = 1.f - down;
+    return sheet * streak * left * sqrt8(left) * (0.06f * d.fallout);
+}
+} // namespace
+
 F8 deckDensity8(const CloudDeck& d, F8 x, F8 y, F8 z, F8 step)
 {
-    const F8 u = (y - d.base) * (1.f / d.thickness);
-    const I8 in = (u > 0.f) & (u < 1.f);
+    const F8 whole = (y - d.base) * (1.f / d.thickness);
+    const I8 in = (whole > 0.f) & (whole < 1.f);
     if (!any(in))
         return f8(0.f);
-    // The noise is sampled as if the slab were a quarter as high: clouds are columns of it rather than a foam.
-    const F8 large = octaves8(largeNoise(d), x, d.base + (y - d.base) * 0.25f, z);
-    const F8 ends = envelope(d, u);
+    F8 u = (whole - d.floor) * (1.f / (1.f - d.floor)), fallen = f8(0.f);
+    if (d.ragged > 0.f) { // here and there it hangs lower
+        Noise n = fineNoise(d);
+        n.octaves = 3;
+        n.scale = 0.5f * d.scale;
+        n.seed += 501u;
+        const float deep = std::min(0.45f * d.ragged, 0.25f * d.scale * d.ragged / cloudHeight(d));
+        const F8 hangs = deep * (0.5f + clamp8(octaves8(n, x, f8(0.f), z) * 1.4f, -0.5f, 0.5f));
+        u = (u - hangs) * (1.f / (1.f - deep));
+    }
+    if (d.fallout > 0.f && any(in & (u < 0.08f))) {
+        const F8 down = clamp8((d.floor - whole) * (1.f / std::max(1e-3f, d.floor)), 0.f, 1.f);
+        fallen = select(in & (u < 0.08f), falling8(d, x, y, z, down), f8(0.f));
+    }
+    const I8 cloud = in & (u > 0.f) & (u < 1.f);
+    if (!any(cloud))
+        return fallen;
+    const F8 large = large8(d, largeNoise(d), x, y, z) + gathered8(d, x, z), ends = envelope(d, u);
     F8 inside = large - d.threshold - lift(d, u) - (1.f - ends) * 0.2f; // 0 at the surface
-    // Heaps within heaps, rounded outward, creased between.
-    constexpr float reach = 0.5f;
-    const float amount = d.erosion * 0.6f;
-    const I8 near = in & (inside > -reach * amount) & (inside < reach * amount + softness);
-    if (any(near) && amount > 0.f) {
+    // Heaps within heaps, round outward and creased between.
+    const float reach = 0.3f * d.erosion;
+    const I8 near = cloud & (inside > -reach) & (inside < reach + softness);
+    if (d.erosion > 0.f && any(near)) {
         F8 heaps = f8(0.f);
         float weight = 1.f, size = d.fine * 2.6f;
         Noise n = fineNoise(d);
-        n.octaves = 1;
         for (int o = 0; o < 5; ++o, weight *= 0.62f, size *= 0.45f) {
             const F8 seen = clamp8(2.f - step * (0.35f / size), 0.f, 1.f);
             if (!any(seen > 0.f))
@@ -129,12 +226,13 @@ F8 deckDensity8(const CloudDeck& d, F8 x, F8 y, F8 z, F8 step)
             n.seed += 31u;
             heaps += weight * seen * (0.45f - abs8(octaves8(n, x, y, z)) * 2.4f);
         }
-        inside += heaps * (0.42f * amount);
+        inside += heaps * (0.25f * d.erosion);
     }
     // What a sample stands for is a piece of the cloud: over long ones its edge is as soft as the piece is long.
-    const F8 blur = step * (0.8f / d.scale), wide = sqrt8(softness * softness * 0.1225f + blur * blur);
-    const F8 body = smoothstep((inside + 0.5f * (wide - softness * 0.35f)) / wide);
-    return select(in, body * ends, f8(0.f));
+    constexpr float firm = 0.35f * softness;
+    const F8 blur = step * (0.8f / d.scale), wide = sqrt8(firm * firm + blur * blur);
+    const F8 body = smoothstep((inside + 0.5f * (wide - firm)) / wide);
+    return max8(select(cloud, body * ends, f8(0.f)), fallen);
 }
 
 DeckShadow::DeckShadow(const CloudDeck& deck, const Vec3& sun, const Vec3& eye)

@@ -2,8 +2,9 @@
 /// Cloud decks: a layer aloft, to the horizon, with gaps and its own shadow.
 ///
 /// Density is noise of a large scale above a threshold that leaves `coverage` of the sky covered and rises with height
-/// for heaped clouds, eroded at its edges by noise of a small scale. There is no period; where a sample stands for more
-/// than a wisp, wisps fade to their mean, so that nothing shimmers far away.
+/// for heaped clouds; its surface is moved in and out by heaps within heaps, creased noise of five sizes. There is no
+/// period; what a sample stands for more than of these fades, and the longer it is the softer its edge, so that nothing
+/// shimmers far away. Under a cloud that brings it what falls hangs in streaks that lag behind and thin out.
 #include "base/simd.h"
 #include "base/vec.h"
 #include "media/medium.h"
@@ -27,7 +28,13 @@ struct CloudDeck {
     float ambient = 1.f;
     float heaped = 0.7f;               ///< 0: an even sheet; 1: flat below and rounded above
     float scale = 900.f, fine = 120.f; ///< size of clouds and of wisps [m]
-    float erosion = 0.5f;              ///< how far wisps eat into the edges, 0…1
+    float erosion = 0.5f;              ///< how far heaps and wisps break up the edges, 0…1
+    float gathered = 0.f;              ///< 0: clouds stand evenly; 1: close in some places and hardly in others
+    float rolls = 0.f;                 ///< 1: rolls five times as long as wide
+    float heading = 0.f;               ///< of these, clockwise from −Z seen from above [rad]
+    float ragged = 0.f;                ///< how unevenly its underside hangs, 0…1
+    float floor = 0.f;                 ///< share of its height under the cloud that holds what falls from it, 0…0.9
+    float fallout = 0.f;               ///< how thick that is, of the densest cloud
     std::uint32_t seed = 1;
     Vec3 offset{0, 0, 0};           ///< metres it has drifted
     float evolution = 0.f;          ///< as Noise::evolution

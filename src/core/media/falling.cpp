@@ -1,4 +1,5 @@
 #include "media/falling.h"
+#include "media/falling_grid.h"
 
 #include "base/random.h"
 
@@ -30,17 +31,31 @@ float speed(float diameter)
     return low[1] + ((*above)[1] - low[1]) * (std::max(0.f, diameter) - low[0]) / ((*above)[0] - low[0]);
 }
 
+float brings(float rate)
+{
+    if (!(rate > 0.f))
+        return 1.f;
+    constexpr int steps = 96;
+    const float l = slope(rate), width = (largest - smallest) / steps;
+    float flux = 0.f; // mm³ a m² and s, which is 3.6·10⁻³ mm an hour
+    for (int i = 0; i < steps; ++i) {
+        const float d = smallest + (static_cast<float>(i) + 0.5f) * width;
+        flux += perVolume * std::exp(-l * d) * width * (pi / 6.f) * d * d * d * speed(d);
+    }
+    return rate / (3.6e-3f * flux);
+}
+
 float numberBetween(float rate, float from, float to)
 {
     const float l = slope(rate);
-    return rate > 0.f ? perVolume / l * (std::exp(-l * from) - std::exp(-l * to)) : 0.f;
+    return rate > 0.f ? brings(rate) * perVolume / l * (std::exp(-l * from) - std::exp(-l * to)) : 0.f;
 }
 
 float extinctionBetween(float rate, float from, float to)
 {
     const float l = slope(rate);
     const auto left = [&](float d) { return std::exp(-l * d) * (d * d / l + 2.f * d / (l * l) + 2.f / (l * l * l)); };
-    return rate > 0.f ? 0.5f * pi * 1e-6f * perVolume * (left(from) - left(to)) : 0.f;
+    return rate > 0.f ? brings(rate) * 0.5f * pi * 1e-6f * perVolume * (left(from) - left(to)) : 0.f;
 }
 } // namespace rain
 
@@ -61,31 +76,43 @@ float extinctionBetween(float rate, float from, float to, float density)
 }
 } // namespace snow
 
+FallingGrid gridOf(const Falling& f, std::size_t ofClass, std::size_t ofMoment)
+{
+    constexpr float inCell = 6.f; // on average
+    const Falling::Class& c = f.classes[ofClass];
+    const Falling::Moment& m = f.moments[ofMoment];
+    FallingGrid g;
+    g.side = std::clamp(std::cbrt(inCell / std::max(1e-9f, c.number)), 0.2f, 20.f);
+    // Where the cells have come to: whole ones, and the rest of the way.
+    const double way[3] = {static_cast<double>(m.carried.x), -static_cast<double>(c.speed) * m.seconds,
+                           static_cast<double>(m.carried.z)};
+    for (int a = 0; a < 3; ++a) {
+        const double cells = way[a] / static_cast<double>(g.side);
+        g.whole[static_cast<std::size_t>(a)] = std::floor(cells);
+        g.rest[a] = static_cast<float>(cells - g.whole[static_cast<std::size_t>(a)]) * g.side;
+    }
+    return g;
+}
+
 void dropsIn(const Falling& f, std::size_t ofClass, std::size_t ofMoment, const Vec3& low, const Vec3& high,
              std::vector<Drop>& out)
 {
     const Falling::Class& c = f.classes[ofClass];
     if (!(c.number > 0.f))
         return;
-    constexpr float inCell = 6.f; // on average
-    const float side = std::clamp(std::cbrt(inCell / c.number), 0.2f, 20.f), mean = c.number * side * side * side;
+    const FallingGrid grid = gridOf(f, ofClass, ofMoment);
+    const float side = grid.side, mean = c.number * side * side * side;
+    const Vec3& rest = grid.rest;
     const Falling::Moment& m = f.moments[ofMoment];
     float first = 0.f; // of those that belong to this moment
     for (std::size_t i = 0; i < ofMoment; ++i)
         first += f.moments[i].share;
-    // Where the cells have come to: whole ones, and the rest of the way.
-    const double way[3] = {static_cast<double>(m.carried.x), -static_cast<double>(c.speed) * m.seconds,
-                           static_cast<double>(m.carried.z)};
-    double whole[3];
-    float rest[3];
     std::int64_t from[3], to[3];
     const float beside = f.flutter; // what stands in a cell may be seen beside it
     for (int a = 0; a < 3; ++a) {
-        const double cells = way[a] / static_cast<double>(side);
-        whole[a] = std::floor(cells);
-        rest[a] = static_cast<float>(cells - whole[a]) * side;
         from[a] = static_cast<std::int64_t>(std::floor((low[a] - beside - rest[a]) / side));
-        to[a] = static_cast<std::int64_t>(std::floor((high[a] + beside - rest[a]) / side));
+        // A border between cells is the end of the one before.
+        to[a] = static_cast<std::int64_t>(std::ceil((high[a] + beside - rest[a]) / side)) - 1;
     }
     const float none = std::exp(-mean);
     const std::uint32_t own = hash32(f.seed, static_cast<std::uint32_t>(ofClass));
@@ -94,7 +121,7 @@ void dropsIn(const Falling& f, std::size_t ofClass, std::size_t ofMoment, const 
         for (std::int64_t y = from[1]; y <= to[1]; ++y)
             for (std::int64_t x = from[0]; x <= to[0]; ++x) {
                 const auto number = [&](std::int64_t at, int axis) {
-                    return static_cast<std::uint32_t>(at - static_cast<std::int64_t>(whole[axis]));
+                    return static_cast<std::uint32_t>(at - static_cast<std::int64_t>(grid.whole[static_cast<std::size_t>(axis)]));
                 };
                 Random random(hash32(hash32(own, number(x, 0)), number(y, 1), number(z, 2)));
                 // As many as chance has it (D. E. Knuth, The Art of Computer Programming 2, 3.4.1).

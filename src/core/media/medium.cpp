@@ -344,7 +344,26 @@ F8 detail8(const Medium& m, F8 x, F8 y, F8 z)
             u = select(u > 0.f, exp8(log8(max8(u, f8(1e-20f))) * m.ends.curve), f8(0.f));
         p = p * (1.f + u * (m.ends.far - 1.f));
     }
+    if (m.swell > 0.f) {
+        // Above all waves there is none, under all of them all of it.
+        const F8 under = m.top - m.swell - y;
+        if (any((under < m.swell + m.swellFade) & (p > 0.f)))
+            p = p * ramp((under + swell8(m, x, z)) * (1.f / std::max(m.swellFade, 0.02f * m.swell)));
+    }
     return p;
+}
+
+F8 swell8(const Medium& m, F8 x, F8 z)
+{
+    Noise waves = m.noise;
+    waves.scale = m.swellLength;
+    waves.octaves = 3;
+    waves.gain = 0.42f;
+    waves.lacunarity = 2.1f;
+    waves.warp = 0.f;
+    waves.stretch = Vec3(1.f);
+    waves.seed += 3571u;
+    return clamp8(octaves8(waves, x, f8(0.f), z) * 2.6f, -1.f, 1.f) * m.swell;
 }
 
 float patternBound(const Medium& m)

@@ -61,6 +61,9 @@ struct Medium {
     Noise noise;       ///< contrast 0: none
     float cap = 1e30f; ///< noise makes it no denser than this multiple of sigmaT
     Ends ends;
+    /// Of a layer: its surface lies up to `swell` metres under and over `top − swell`, in waves about `swellLength`
+    /// long that drift and boil with its noise, and it thins over `swellFade` under that. 0: level.
+    float swell = 0.f, swellLength = 100.f, swellFade = 0.f;
     std::shared_ptr<const GroundHeights> ground; ///< of Shape::Ground
     std::shared_ptr<const InsideField> inside;   ///< of Shape::Inside
     bool operator==(const Medium&) const = default;
@@ -74,8 +77,11 @@ inline bool isFlat(const Medium& m)
 {
     return m.shape == Shape::Uniform || m.shape == Shape::Thinning || (m.shape == Shape::Layer && m.axis.y > 0.9999f);
 }
-/// Whether density is more than its closed form: noise, a change from end to end, ground or a mesh.
-inline bool isPatterned(const Medium& m) { return m.noise.contrast > 0.f || m.ends.far != 1.f || m.ground || m.inside; }
+/// Whether density is more than its closed form: noise, a change from end to end, a surface in waves, ground or a mesh.
+inline bool isPatterned(const Medium& m)
+{
+    return m.noise.contrast > 0.f || m.ends.far != 1.f || m.swell > 0.f || m.ground || m.inside;
+}
 
 /// Eight rays: origin (shared or not) and unit direction.
 struct Ray8 {
@@ -108,6 +114,8 @@ float profileIntegral(const Medium& medium, const Vec3& origin, const Vec3& dire
 F8 profile8(const Medium& medium, F8 x, F8 y, F8 z);
 float profile(const Medium& medium, const Vec3& p);
 
+/// How high over `top − swell` the surface of a layer in waves lies [m].
+F8 swell8(const Medium& medium, F8 x, F8 z);
 /// What the profile is multiplied with at a point: noise (at most the cap), the change from end to end, and for ground
 /// and mesh whether the point is in it. Never above patternBound().
 F8 pattern8(const Medium& medium, F8 x, F8 y, F8 z);

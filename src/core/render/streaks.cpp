@@ -4,6 +4,7 @@
 #include "base/random.h"
 #include "geometry/camera.h"
 #include "geometry/leaf_area.h"
+#include "media/falling_grid.h"
 #include "media/splash.h"
 
 #include <algorithm>
@@ -42,7 +43,7 @@ public:
             for (std::size_t c = 0; c < f.classes.size(); ++c)
                 for (std::size_t m = 0; m < f.moments.size(); ++m)
                     if (f.classes[c].reach > nearest && f.moments[m].share > 0.f)
-                        eachBox(f.classes[c].reach * (2.f - fadesFrom), [&](const Vec3& low, const Vec3& high) {
+                        eachBox(f.classes[c].reach * (2.f - fadesFrom), gridFor(f, c, m), [&](const Vec3& low, const Vec3& high) {
                             parts.push_back({&f, c, m, low, high});
                         });
         const std::size_t whole = parts.size();
@@ -53,7 +54,7 @@ public:
                         // By columns: what landed is looked for below where it can be seen, once.
                         std::map<std::pair<float, float>, Part> columns;
                         eachBox(
-                            f.bounce > 0.f ? std::min(leapsTo, f.classes[c].reach) : splashesTo,
+                            f.bounce > 0.f ? std::min(leapsTo, f.classes[c].reach) : splashesTo, std::nullopt,
                             [&](const Vec3& low, const Vec3& high) {
                                 const auto [at, isNew] = columns.try_emplace({low.x, low.z}, Part{&f, c, m, low, high});
                                 at->second.low.y = std::min(at->second.low.y, low.y);
@@ -121,7 +122,58 @@ public:
         return all;
     }
 
+    std::optional<SeenDrop> at(const Vec2& place, float within) const
+    {
+        std::optional<SeenDrop> best;
+        float nearestOff = within;
+        const Vec3 eye = view_.position(), along = view_.direction(place.x, place.y);
+        const auto look = [&](const media::Falling& f, const media::Falling::Class& c, const media::Drop& d) {
+            const auto s = streakOf(f, c, d);
+            if (!s)
+                return;
+            const Vec2 way = s->to - s->from, to = place - s->from;
+            const float length2 = way.x * way.x + way.y * way.y,
+                        u = length2 > 0.f ? std::clamp((to.x * way.x + to.y * way.y) / length2, 0.f, 1.f) : 0.f,
+                        off = std::max(0.f, (to - way * u).length() - s->radius);
+            const Vec3 sight = d.at - eye;
+            const float distance = sight.length();
+            // Of those that are as near the one in front.
+            if (off > nearestOff || (best && off == nearestOff && distance >= best->distance) ||
+                shot_.scene->occluded(eye, sight / distance, distance * 0.999f))
+                return;
+            nearestOff = off;
+            best = SeenDrop{f.id, f.form, d, distance};
+        };
+        for (const media::Falling& f : shot_.falling) {
+            for (std::size_t c = 0; c < f.classes.size(); ++c)
+                for (std::size_t m = 0; m < f.moments.size(); ++m) {
+                    const media::Falling::Class& of = f.classes[c];
+                    // Boxes along the line of sight, as wide as what may be seen there.
+                    const float step = 0.5f, streak = (f.wind.length() + of.speed) * f.blur;
+                    std::vector<media::Drop> drops;
+                    for (float t = nearest; t < of.reach * (2.f - fadesFrom); t += step) {
+                        const Vec3 middle = eye + along * (t + 0.5f * step);
+                        const float wide = 0.5f * step + (t + step) * view_.pixelAngle() * within + streak;
+                        drops.clear();
+                        media::dropsIn(f, c, m, middle - Vec3(wide), middle + Vec3(wide), drops);
+                        for (const media::Drop& d : drops)
+                            look(f, of, d);
+                    }
+                }
+            media::Falling::Class endless;
+            endless.reach = std::numeric_limits<float>::infinity();
+            for (std::size_t i = 0; f.all && i < f.all->size(); ++i)
+                look(f, endless, (*f.all)[i]);
+        }
+        return best;
+    }
+
 private:
+    /// Things that swing stand beside their cells.
+    static std::optional<media::FallingGrid> gridFor(const media::Falling& f, std::size_t c, std::size_t m)
+    {
+        return f.flutter > 0.f ? std::nullopt : std::optional(media::gridOf(f, c, m));
+    }
     /// Those that were simulated, so many of them from one on. What is far smaller than a pixel stands for others of
     /// its size: the smaller, the fewer of them are drawn, and these the larger, so that together they cover as much.
     void thinned(const media::Falling& f, std::size_t first, std::size_t count, std::vector<media::Drop>& out) const
@@ -143,7 +195,9 @@ private:
         }
     }
     /// Boxes of the world that together hold what is in sight as far as `reach`.
-    template <class Use> void eachBox(float reach, const Use& use) const
+    /// On whole cells of a grid where there is one.
+    template <class Use>
+    void eachBox(float reach, const std::optional<media::FallingGrid>& grid, const Use& use) const
     {
         const Vec3 eye = view_.position();
         Vec3 low = eye, high = eye;
@@ -160,7 +214,13 @@ private:
             low[a] = std::max(low[a], eye[a] - reach);
             high[a] = std::min(high[a], eye[a] + reach);
         }
-        const float side = std::max(0.8f, reach / 7.f), round = 0.5f * std::sqrt(3.f) * side;
+        float side = std::max(0.8f, reach / 7.f);
+        if (grid) {
+            side = std::ceil(side / grid->side - 0.01f) * grid->side;
+            for (int a = 0; a < 3; ++a)
+                low[a] = grid->rest[a] + std::floor((low[a] - grid->rest[a]) / grid->side) * grid->side;
+        }
+        const float round = 0.5f * std::sqrt(3.f) * side;
         const auto count = [&](int a) { return std::max(1, static_cast<int>(std::ceil((high[a] - low[a]) / side))); };
         for (int z = 0; z < count(2); ++z)
             for (int y = 0; y < count(1); ++y)
@@ -465,6 +525,11 @@ float leafIn(const Streak& s, const Vec2& pixel)
                                        (s.along.x * p.y - s.along.y * p.x) / area);
     }
     return static_cast<float>(inside) / places;
+}
+
+std::optional<SeenDrop> dropAt(const shot::Shot& shot, int width, int height, const Vec2& place, float within)
+{
+    return Drawing(shot, width, height).at(place, within);
 }
 
 std::vector<Streak> streaksOf(const shot::Shot& shot, int width, int height)
