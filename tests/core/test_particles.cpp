@@ -398,7 +398,8 @@ private Q_SLOTS:
         media::Falling f;
         f.id = "leaves";
         f.form = media::Falling::Form::Leaves;
-        f.all = std::make_shared<std::vector<media::Drop>>(std::vector{d, media::Drop{Vec3(0.5f, 0.2f, -9.f), Vec3(0.f), 0.02f}});
+        f.all = std::make_shared<std::vector<media::Drop>>(
+            std::vector{d, media::Drop{Vec3(0.5f, 0.2f, -9.f), Vec3(0.f), 0.02f}});
         shot.falling = {f};
         const geometry::View view(shot.camera, 320, 180);
         Vec2 at;

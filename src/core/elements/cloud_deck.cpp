@@ -84,19 +84,19 @@ const std::vector<Form> forms{{"cumulus",
                                 {"ragged", 0},
                                 {"falls", 0}}},
                               {"nimbostratus",
-                               {{"coverage", 1},
-                                {"base", 900},
+                               {{"coverage", 0.95},
+                                {"base", 800},
                                 {"thickness", 1500},
-                                {"heaped", 0.1},
-                                {"visibility", 120},
-                                {"scale", 2200},
-                                {"fine", 300},
-                                {"erosion", 0.6},
-                                {"gathered", 0.3},
+                                {"heaped", 0.35},
+                                {"visibility", 90},
+                                {"scale", 1800},
+                                {"fine", 260},
+                                {"erosion", 0.9},
+                                {"gathered", 0.5},
                                 {"rolls", 0},
-                                {"ragged", 0.8},
+                                {"ragged", 1},
                                 {"falls", 600},
-                                {"fallout", 0.6}}}};
+                                {"fallout", 2}}}};
 
 struct DeckShadowKey {
     media::CloudDeck deck;
@@ -227,7 +227,7 @@ Kind cloudDeckKind()
         .says("How far what falls from it comes down before it is gone; 0: nothing falls.");
     t.number("fallout", "their thickness", &S::fallout, Quantity::Share)
         .hard(0, 4)
-        .soft(0, 1)
+        .soft(0, 4)
         .in("Shape")
         .says("100 %: a heavy shower, of a seventeenth of the cloud's own density.");
     t.toggle("shadows", "casts shadow", &S::shadows).in("Shape").says("Shades the set and the air below.");

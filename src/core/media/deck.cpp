@@ -344,12 +344,9 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
     for (const Crossing& cross : crossings) {
         const CloudDeck& d = *cross.deck;
         const F8 length = max8(f8(0.f), cross.t1 - cross.t0);
-        // Steps grow with distance, and there are more of them where the way through is long.
-        float longest = 0.f;
-        for (int k = 0; k < lanes; ++k)
-            longest = std::max(longest, length[k]);
-        const int steps = std::clamp(static_cast<int>(8.f + 4.f * std::log2(1.f + longest / d.thickness)), 8, 28);
-        const F8 a = max8(cross.t0, f8(50.f)), ratio = exp8(log8(1.f + length / a) * (1.f / static_cast<float>(steps)));
+        // Steps grow with distance. As many for all: a number that changed from ray to ray would show as a line.
+        constexpr int steps = 22;
+        const F8 a = max8(cross.t0, f8(50.f)), ratio = exp8(log8(1.f + length / a) * (1.f / steps));
         F8 t = cross.t0, width = (ratio - 1.f) * a;
         const F8 phase = phase8(d.phase, cosine), scaledBefore = scaled, throughBefore = out.through;
         const float g = d.phase.meanCosine(), even = 1.f / (4.f * pi), scale = 1.f - luminance(d.albedo) * g;
@@ -378,7 +375,7 @@ void lightDecks8(const std::vector<CloudDeck>& decks, const DeckSun& sun, const 
             const F8 delta = density * width * d.sigmaT, left = exp8(-delta), gained = out.through * (1.f - left);
             // Behind what hides all single events the depth to the sun is about that of the place before.
             if (tau[0] < 0.f || any(out.through > 0.02f))
-                tau = deckSunDepth8(d, x, y, z, sun.direction, up, jitter);
+                tau = deckSunDepth8(d, x, y, z, sun.direction, up, jitter + 0.618034f * static_cast<float>(s));
             const F8 straight = exp8(-tau);
             const F8 once = gained * straight * phase;
             if (many) {

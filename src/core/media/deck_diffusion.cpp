@@ -160,7 +160,9 @@ F8 deckSunDepth8(const CloudDeck& d, F8 x, F8 y, F8 z, const Vec3& sun, float up
     static constexpr float from[4] = {0.f, 0.1f, 0.28f, 0.6f}, share[4] = {0.1f, 0.18f, 0.32f, 0.4f};
     F8 depth = f8(0.f);
     for (int k = 0; k < 4; ++k) {
-        const F8 q = way * (from[k] + share[k] * (0.3f + 0.4f * jitter));
+        F8 j = jitter + 0.381966f * static_cast<float>(k);
+        j = j - floor8(j);
+        const F8 q = way * (from[k] + share[k] * j);
         depth += deckDensity8(d, x + sun.x * q, y + up * q, z + sun.z * q, way * share[k]) * way *
                  (share[k] * d.sigmaT);
     }

@@ -121,7 +121,8 @@ void dropsIn(const Falling& f, std::size_t ofClass, std::size_t ofMoment, const 
         for (std::int64_t y = from[1]; y <= to[1]; ++y)
             for (std::int64_t x = from[0]; x <= to[0]; ++x) {
                 const auto number = [&](std::int64_t at, int axis) {
-                    return static_cast<std::uint32_t>(at - static_cast<std::int64_t>(grid.whole[static_cast<std::size_t>(axis)]));
+                    return static_cast<std::uint32_t>(
+                        at - static_cast<std::int64_t>(grid.whole[static_cast<std::size_t>(axis)]));
                 };
                 Random random(hash32(hash32(own, number(x, 0)), number(y, 1), number(z, 2)));
                 // As many as chance has it (D. E. Knuth, The Art of Computer Programming 2, 3.4.1).

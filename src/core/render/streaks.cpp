@@ -43,9 +43,10 @@ public:
             for (std::size_t c = 0; c < f.classes.size(); ++c)
                 for (std::size_t m = 0; m < f.moments.size(); ++m)
                     if (f.classes[c].reach > nearest && f.moments[m].share > 0.f)
-                        eachBox(f.classes[c].reach * (2.f - fadesFrom), gridFor(f, c, m), [&](const Vec3& low, const Vec3& high) {
-                            parts.push_back({&f, c, m, low, high});
-                        });
+                        eachBox(f.classes[c].reach * (2.f - fadesFrom), gridFor(f, c, m),
+                                [&](const Vec3& low, const Vec3& high) {
+                                    parts.push_back({&f, c, m, low, high});
+                                });
         const std::size_t whole = parts.size();
         for (const media::Falling& f : shot_.falling)
             for (std::size_t c = 0; c < f.classes.size() && (f.splashes > 0.f || f.bounce > 0.f); ++c)
@@ -196,8 +197,7 @@ private:
     }
     /// Boxes of the world that together hold what is in sight as far as `reach`.
     /// On whole cells of a grid where there is one.
-    template <class Use>
-    void eachBox(float reach, const std::optional<media::FallingGrid>& grid, const Use& use) const
+    template <class Use> void eachBox(float reach, const std::optional<media::FallingGrid>& grid, const Use& use) const
     {
         const Vec3 eye = view_.position();
         Vec3 low = eye, high = eye;
