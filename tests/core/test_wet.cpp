@@ -49,7 +49,8 @@ class TestWet : public QObject {
         return p;
     }
     /// Ground of 40 m by its height, in cells of 0.1 m.
-    std::shared_ptr<const geometry::RayScene> land(const std::function<float(float, float)>& height)
+    std::shared_ptr<const geometry::RayScene> land(const std::function<float(float, float)>& height,
+                                                   std::vector<geometry::PlacedSet> more = {})
     {
         constexpr int n = 401;
         auto set = std::make_shared<geometry::SetGeometry>();
@@ -68,7 +69,8 @@ class TestWet : public QObject {
         // Upward: the sides of each triangle are taken from either side by rays.
         set->meshes = {m};
         set->materials.resize(1);
-        return std::make_shared<geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job_);
+        more.push_back({set, Mat4()});
+        return std::make_shared<geometry::RayScene>(more, job_);
     }
     const Material& materialAt(const shot::Shot& shot, const Vec3& from, const Vec3& to, geometry::Hit& hit)
     {
@@ -161,6 +163,29 @@ private Q_SLOTS:
         QVERIFY2(std::abs(depth - 0.1f) < 0.012f, qPrintable(QString::number(depth)));
     }
 
+    void waterRunsOffIntoAPond()
+    {
+        // The bowl with a pond in its middle: it runs off into that, and the pond is no puddle.
+        const auto ground = [](float x, float z) { return -0.1f * std::max(0.f, 1.f - (x * x + z * z) / 4.f); };
+        auto pond = std::make_shared<geometry::SetGeometry>();
+        geometry::Mesh m;
+        for (const auto& [x, z] : {std::pair{-0.5f, -0.5f}, {0.5f, -0.5f}, {0.5f, 0.5f}, {-0.5f, 0.5f}}) {
+            m.positions.push_back(Vec3(x, -0.08f, z));
+            m.normals.push_back(Vec3(0.f, 1.f, 0.f));
+            pond->bounds.extendBy(m.positions.back());
+        }
+        m.indices = {0, 2, 1, 0, 3, 2};
+        pond->meshes = {m};
+        pond->materials.resize(1);
+        pond->materials[0].roughness = 0.02f;
+        geometry::HollowSettings s;
+        s.uneven = 0.f;
+        const geometry::Hollows hollows(*land(ground, {{pond, Mat4()}}), s, job_);
+        QVERIFY(hollows.underBrim(Vec3(1.f, ground(1.f, 0.f), 0.f)) <= 0.001f);
+        QVERIFY(hollows.underBrim(Vec3(0.f, -0.08f, 0.f)) <= 0.f);
+        QCOMPARE(hollows.most(), 0.f);
+    }
+
     void onLevelGroundTheAddedHollowsHoldTheShareThatIsAskedFor()
     {
         const auto scene = land([](float, float) { return 0.f; });
@@ -176,7 +201,7 @@ private Q_SLOTS:
                 for (float x = -11.9f; x < 11.9f; x += 0.07f)
                     for (float z = -11.9f; z < 11.9f; z += 0.07f, ++all)
                         under += water.depth(Vec3(x, 0.f, z)) > 0.f;
-                QVERIFY2(std::abs(double(under) / all - double(share)) < 0.012,
+                QVERIFY2(std::abs(double(under) / all - double(share)) < 0.02,
                          qPrintable(QString("%1 for %2").arg(double(under) / all).arg(double(share))));
             }
         }

@@ -13,6 +13,7 @@ namespace {
 constexpr float fineCell = 0.05f, coarseCell = 0.4f;
 constexpr float none = -1e9f;                      ///< height of what lets water away
 constexpr float shallowest = 5e-4f;                ///< of hollows that count [m]
+constexpr float isWater = 0.06f;                   ///< smoother than this [roughness]
 constexpr float isLevel = 0.985f, isGround = 0.5f; ///< cosines
 } // namespace
 
@@ -73,6 +74,9 @@ void Hollows::look(Grid& g, const RayScene& bare, JobControl& job) const
                     if (!bare.trace(Vec3(x, y, z), Vec3(0.f, -1.f, 0.f), 0.f, y - box.min.y + 1.f, hit))
                         break;
                     y -= hit.t;
+                    // A canal or a pond: water runs off into it.
+                    if (hit.material && hit.material->roughness < isWater && hit.material->metallic < 0.5f)
+                        break;
                     if (hit.geometricNormal.y > isGround) {
                         g.height[j * n + i] = y + uneven(x, z);
                         level[j * n + i] = hit.geometricNormal.y > isLevel;
@@ -115,6 +119,9 @@ void Hollows::fill(Grid& g, const Grid* around) const
             }
             enter(i, j, brim);
         }
+    for (std::size_t c = 0; c < g.height.size(); ++c) // and into what lies within
+        if (g.height[c] <= none)
+            enter(static_cast<int>(c) % n, static_cast<int>(c) / n, none);
     while (!open.empty()) {
         const Cell c = open.top();
         open.pop();
