@@ -88,23 +88,23 @@ void writeVdb(const std::filesystem::path& out, const Points& p)
     const auto transform = vdb::math::Transform::createLinearTransform(
         std::isfinite(voxel) && voxel > 1e-4f ? double(voxel) : 0.1);
     const auto index = vdb::tools::createPointIndexGrid<vdb::tools::PointIndexGrid>(at, *transform);
-    const auto grid = points::createPointDataGrid<points::NullCodec, points::PointDataGrid>(*index, at, *transform);
+    const auto pointTree = points::createPointDataGrid<points::NullCodec, points::PointDataGrid>(*index, at, *transform);
     const auto add = [&](const char* name, const auto& values) {
         using Value = typename std::decay_t<decltype(values)>::value_type;
-        points::appendAttribute(grid->tree(), name, points::TypedAttributeArray<Value>::attributeType());
+        points::appendAttribute(pointTree->tree(), name, points::TypedAttributeArray<Value>::attributeType());
         const points::PointAttributeVector<Value> wrapped(values);
         points::populateAttribute<points::PointDataTree, vdb::tools::PointIndexTree,
-                                  points::PointAttributeVector<Value>>(grid->tree(), index->tree(), name, wrapped);
+                                  points::PointAttributeVector<Value>>(pointTree->tree(), index->tree(), name, wrapped);
     };
     add("v", velocities);
     add("pscale", p.radii);
     add("id", p.ids);
     add("lies", p.lies);
-    grid->setName("points");
+    pointTree->setName("points");
     writeAtomically(out, [&](const std::filesystem::path& to) {
         try {
             vdb::io::File file(to.string());
-            file.write({grid});
+            file.write({pointTree});
             file.close();
         } catch (const vdb::Exception& e) {
             throw workingError(doing, to.string(), e.what());
