@@ -424,6 +424,11 @@ void Bench::weather()
             bench::triad() / 600.0 * 2.0 * p.stateBytes * 1e-6, 6.0);
         add("particles.memory", p.bytes, "bytes a particle", "bytes", 1.0, 48.0);
     }
+    if (wants("particles.resting")) {
+        const auto r = bench::resting(project_);
+        add("particles.resting", r.draw, "ms for ten million that lie", "a pass, ms", passTime(shot_, 2), 0.5);
+        add("particles.restingMemory", r.bytes * 1e-9, "GB", "GB", 1.0, 1.5);
+    }
     if (!wants("rain.draw") && !wants("rain.edit") && !wants("wet.picture"))
         return;
     const auto w = bench::weather(project_);

@@ -1,5 +1,6 @@
 #include "weather.h"
 
+#include "base/random.h"
 #include "elements/kinds.h"
 #include "geometry/cover.h"
 #include "render/frame.h"
@@ -95,6 +96,34 @@ Particles particles()
     const auto all = double(s.moving.count + s.lyingCount());
     out.bytes = double(s.bytes()) / all;
     out.stateBytes = 36.0 * all;
+    return out;
+}
+
+Resting resting(const scene::Project& project)
+{
+    constexpr std::uint32_t count = 10'000'000;
+    Resting out;
+    Store store;
+    JobControl job;
+    auto shot = std::make_shared<shot::Shot>(*elements::freeze(project, store, job));
+    auto all = std::make_shared<std::vector<media::Drop>>();
+    all->reserve(count);
+    Random random(7);
+    const Vec3 eye = shot->camera.position;
+    for (std::uint32_t i = 0; i < count; ++i) {
+        media::Drop d{eye + Vec3(random.range(-40.f, 40.f), -1.5f, random.range(-40.f, 40.f)), Vec3(0.f), 0.006f};
+        d.own = hash32(i, 11u);
+        d.lies = true;
+        all->push_back(d);
+    }
+    media::Falling f;
+    f.form = media::Falling::Form::Balls;
+    f.all = all;
+    shot->falling = {f};
+    out.bytes = double(count) * double(sizeof(media::Drop) + sizeof(sim::Lying));
+    out.draw = 1e300;
+    for (int i = 0; i < 2; ++i)
+        out.draw = std::min(out.draw, milliseconds([&] { const render::RainPicture drops(*shot, width, height); }));
     return out;
 }
 

@@ -16,6 +16,12 @@ struct Particles {
     double stateBytes = 0.0; ///< of all that move or lie, as stepped
 };
 Particles particles();
+/// Ten million flakes that lie about the camera, drawn into a picture.
+struct Resting {
+    double draw = 0.0;  ///< [ms]
+    double bytes = 0.0; ///< of the list and of the state that it came from
+};
+Resting resting(const scene::Project& project);
 /// A set of 300 thousand triangles covered with snow anew; milliseconds.
 double snowCover(const scene::Project& project);
 Weather weather(const scene::Project& project);

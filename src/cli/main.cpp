@@ -423,10 +423,10 @@ int main(int argc, char** argv)
     v->add_option("--frames", volumeFrames, "FIRST-LAST, or all: # in --out stands for the number")
         ->excludes(const_cast<CLI::Option*>(volumeOne));
     v->add_flag("--strict", strict, strictly);
-    CLI::App* lying = app.add_subcommand("cover",
-                                         "Write a snow cover of a project as a mesh (.ply) or a height map (.exr)");
+    CLI::App* lying = app.add_subcommand(
+        "cover", "Write a project's snow cover or puddles as a mesh (.ply) or a height map (.exr)");
     lying->add_option("project", volumeProject, "project file")->required();
-    lying->add_option("element", volumeElement, "the snow cover's id")->required();
+    lying->add_option("element", volumeElement, "the id of a snow cover or of wet ground")->required();
     lying->add_option("--out", volumeOut, "file to write (.ply or .exr)")->required();
     lying->add_option("--cell", volumeVoxel, "side of a height map's pixel in metres; 0.1 without")
         ->check(CLI::PositiveNumber);

@@ -1,7 +1,9 @@
 /// Wet ground: what water makes of a set's surfaces, in both integrators, and where puddles stand.
-#include "elements/kinds.h"
+#include "base/error.h"
+#include "elements/cover_file.h"
 #include "geometry/hollows.h"
 #include "geometry/wet.h"
+#include "image/image.h"
 #include "render/brdf.h"
 #include "render/still.h"
 #include "support.h"
@@ -9,6 +11,7 @@
 #include <QTemporaryDir>
 #include <cmath>
 #include <fstream>
+#include <sstream>
 
 using namespace hygros;
 using geometry::Material;
@@ -239,6 +242,38 @@ private Q_SLOTS:
         // Half of the ground that was under water after one half-life, about.
         QVERIFY2(std::abs(double(half) / full - 0.5) < 0.15, qPrintable(QString("%1 of %2").arg(half).arg(full)));
         QVERIFY2(std::abs(double(some) / full - 0.5) < 0.15, qPrintable(QString("%1 of %2").arg(some).arg(full)));
+    }
+
+    void puddlesGoOutAsAMeshAndAsHeights()
+    {
+        scene::Project p = yard();
+        scene::Element& wet = p.add(*elements::findKind("wetGround"), "Rained on");
+        wet.set("puddles", 0.15);
+        const fs::path folder(folder_.path().toStdString());
+        elements::exportCover(p, wet.id, folder / "water.ply", 0.1, store_, job_);
+        elements::exportCover(p, wet.id, folder / "water.exr", 0.1, store_, job_);
+        const image::Image map = image::readImage(folder / "water.exr");
+        const int high = map.channel("height"), deep = map.channel("depth");
+        QVERIFY(high >= 0 && deep >= 0);
+        std::size_t under = 0, level = 0;
+        for (int y = 0; y < map.height; ++y)
+            for (int x = 0; x < map.width; ++x) {
+                const float depth = map.at(x, y)[deep];
+                QVERIFY(depth >= 0.f && depth < 0.05f);
+                under += depth > 0.f;
+                if (depth > 0.f)
+                    QVERIFY(std::abs(map.at(x, y)[high] - depth) < 1e-4f); // the yard lies at 0
+                level += 1;
+            }
+        const double share = double(under) / double(level);
+        QVERIFY2(share > 0.05 && share < 0.2, qPrintable(QString::number(share)));
+        std::ifstream file(folder / "water.ply", std::ios::binary);
+        std::stringstream text;
+        text << file.rdbuf();
+        QVERIFY(text.str().find("element vertex " + std::to_string(4 * under) + "\n") != std::string::npos);
+        wet.set("puddles", 0.0);
+        QVERIFY_EXCEPTION_THROWN(elements::exportCover(p, wet.id, folder / "none.ply", 0.1, store_, job_), Error);
+        QVERIFY(!fs::exists(folder / "none.ply"));
     }
 
     void aWetSetIsSeenAndTheOthersStayDry()

@@ -88,7 +88,8 @@ void writeVdb(const std::filesystem::path& out, const Points& p)
     const auto transform = vdb::math::Transform::createLinearTransform(
         std::isfinite(voxel) && voxel > 1e-4f ? double(voxel) : 0.1);
     const auto index = vdb::tools::createPointIndexGrid<vdb::tools::PointIndexGrid>(at, *transform);
-    const auto pointTree = points::createPointDataGrid<points::NullCodec, points::PointDataGrid>(*index, at, *transform);
+    const auto pointTree = points::createPointDataGrid<points::NullCodec, points::PointDataGrid>(*index, at,
+                                                                                                 *transform);
     const auto add = [&](const char* name, const auto& values) {
         using Value = typename std::decay_t<decltype(values)>::value_type;
         points::appendAttribute(pointTree->tree(), name, points::TypedAttributeArray<Value>::attributeType());

@@ -212,6 +212,7 @@ Kind wetGroundKind()
     k.label = "Wet ground";
     k.help = "Water over sets: darker, glossier, with puddles that mirror. Their own materials stay.";
     k.family = scene::Family::Weather;
+    k.actions = {"exportCover"};
     scene::TableOf<S> t;
     t.number("wet", "wet", &S::wet, Quantity::Share)
         .hard(0, 1)
