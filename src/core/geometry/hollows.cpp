@@ -144,15 +144,11 @@ float Hollows::underBrim(const Vec3& p) const
     if (!g)
         return std::numeric_limits<float>::quiet_NaN();
     const float own = p.y + uneven(p.x, p.z);
-    float best = -1.f;
-    // Water of a cell reaches into its neighbours as far as the surface there is lower.
-    for (int b = std::max(0, j - 1); b <= std::min(Grid::cells - 1, j + 1); ++b)
-        for (int a = std::max(0, i - 1); a <= std::min(Grid::cells - 1, i + 1); ++a) {
-            const std::size_t at = static_cast<std::size_t>(b) * Grid::cells + static_cast<std::size_t>(a);
-            if (g->brim[at] - g->height[at] > shallowest && std::abs(g->height[at] - own) < layer + 0.3f * g->cell)
-                best = std::max(best, g->brim[at] - own);
-        }
-    return best;
+    // The line lies in cells of the hollow itself as soon as it is lower than the brim by what a cell's ground differs.
+    const std::size_t at = static_cast<std::size_t>(j) * Grid::cells + static_cast<std::size_t>(i);
+    const bool holds = g->brim[at] - g->height[at] > shallowest &&
+                       std::abs(g->height[at] - own) < layer + 0.3f * g->cell;
+    return holds ? g->brim[at] - own : -1.f;
 }
 
 float Hollows::lineFor(float share) const
