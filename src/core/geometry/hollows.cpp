@@ -65,24 +65,30 @@ void Hollows::look(Grid& g, const RayScene& bare, JobControl& job) const
     if (!box.isEmpty())
         parallelFor(n, [&](std::size_t j) {
             for (std::size_t i = 0; i < n && !job.cancelled(); ++i) {
-                const float x = g.x0 + (static_cast<float>(i) + 0.5f) * g.cell,
-                            z = g.z0 + (static_cast<float>(j) + 0.5f) * g.cell;
-                // The first that faces up; twigs and walls let rain by.
-                float y = box.max.y + 1.f;
-                for (int k = 0; k < 12; ++k) {
-                    Hit hit;
-                    if (!bare.trace(Vec3(x, y, z), Vec3(0.f, -1.f, 0.f), 0.f, y - box.min.y + 1.f, hit))
-                        break;
-                    y -= hit.t;
-                    // A canal or a pond: water runs off into it.
-                    if (hit.material && hit.material->roughness < isWater && hit.material->metallic < 0.5f)
-                        break;
-                    if (hit.geometricNormal.y > isGround) {
-                        g.height[j * n + i] = y + uneven(x, z);
-                        level[j * n + i] = hit.geometricNormal.y > isLevel;
-                        break;
+                // A ray that goes just between two triangles finds nothing: then once more beside it.
+                bool isKnown = false;
+                for (const float aside : {0.f, 0.31f}) {
+                    const float x = g.x0 + (static_cast<float>(i) + 0.5f + aside) * g.cell,
+                                z = g.z0 + (static_cast<float>(j) + 0.5f + 0.6f * aside) * g.cell;
+                    // The first that faces up; twigs and walls let rain by.
+                    float y = box.max.y + 1.f;
+                    for (int k = 0; k < 12 && !isKnown; ++k) {
+                        Hit hit;
+                        if (!bare.trace(Vec3(x, y, z), Vec3(0.f, -1.f, 0.f), 0.f, y - box.min.y + 1.f, hit))
+                            break;
+                        y -= hit.t;
+                        // A canal or a pond: water runs off into it.
+                        if (hit.material && hit.material->roughness < isWater && hit.material->metallic < 0.5f)
+                            isKnown = true;
+                        else if (hit.geometricNormal.y > isGround) {
+                            g.height[j * n + i] = y + uneven(x, z);
+                            level[j * n + i] = hit.geometricNormal.y > isLevel;
+                            isKnown = true;
+                        }
+                        y -= 1e-3f;
                     }
-                    y -= 1e-3f;
+                    if (isKnown)
+                        break;
                 }
             }
         });
