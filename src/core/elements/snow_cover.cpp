@@ -80,6 +80,20 @@ geometry::Snowed snowedOn(const scene::Project& project)
     return out;
 }
 
+std::vector<geometry::PlacedSet> bareOf(const std::vector<geometry::PlacedSet>& placed)
+{
+    std::vector<geometry::PlacedSet> under;
+    for (const geometry::PlacedSet& p : placed)
+        if (p.visible && p.casts && !p.matte) {
+            under.push_back(p);
+            under.back().wetness = {};
+            under.back().snowed = {};
+            under.back().strewn = {};
+            under.back().toWorldLater.reset();
+        }
+    return under;
+}
+
 Kind snowCoverKind()
 {
     using S = SnowCoverSettings;
@@ -143,15 +157,7 @@ Kind snowCoverKind()
             return c.note("Nothing of it lies.");
         if (static_cast<double>(settings.depth) >= deepest && !s.snow.empty())
             c.note("That much Snow in so many hours is more than 5 m: it is taken for 5 m.");
-        std::vector<geometry::PlacedSet> under;
-        for (const geometry::PlacedSet& p : c.placed)
-            if (!p.matte && p.visible && p.casts) {
-                under.push_back(p);
-                under.back().wetness = {};
-                under.back().snowed = {};
-                under.back().strewn = {};
-                under.back().toWorldLater.reset();
-            }
+        const std::vector<geometry::PlacedSet> under = bareOf(c.placed);
         if (under.empty())
             return c.note("There is no set on which it could lie.");
         settings.around = around(c);

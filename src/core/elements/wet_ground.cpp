@@ -2,6 +2,7 @@
 #include "elements/wet_ground.h"
 
 #include "base/random.h"
+#include "elements/snow_cover.h"
 #include "geometry/hollows.h"
 
 #include <algorithm>
@@ -120,15 +121,7 @@ std::shared_ptr<const geometry::Hollows> hollowsOf(const WetGroundSettings& s,
                                                    const std::vector<geometry::PlacedSet>& placed,
                                                    const geometry::Camera& camera, Store& store, JobControl& job)
 {
-    std::vector<geometry::PlacedSet> under;
-    for (const geometry::PlacedSet& p : placed)
-        if (p.visible && p.casts && !p.matte) {
-            under.push_back(p);
-            under.back().wetness = {};
-            under.back().snowed = {};
-            under.back().strewn = {};
-            under.back().toWorldLater.reset();
-        }
+    const std::vector<geometry::PlacedSet> under = bareOf(placed);
     if (under.empty())
         return nullptr;
     // About what is seen near the eye; anew only where that has moved on.
