@@ -12,6 +12,7 @@
 #include "smoke.h"
 #include "truth.h"
 #include "volumes.h"
+#include "water.h"
 #include "weather.h"
 
 #include <chrono>
@@ -141,6 +142,7 @@ private:
     void moving();
     void smoke();
     void weather();
+    void water();
     void clean();
     void window();
     void noise();
@@ -199,8 +201,9 @@ void Bench::firstPictures()
         // The same at night under eighteen lamps.
         JobControl job;
         Store store;
-        const auto night = elements::freeze(
-            scene::loadProject(std::string(SOURCE_DIR) + "/demo/lamps.hygros", elements::findKind), store, job);
+        scene::Project lamps = scene::loadProject(std::string(SOURCE_DIR) + "/demo/lamps.hygros", elements::findKind);
+        std::erase_if(lamps.elements, [](const scene::Element& e) { return e.id == "rain" || e.id == "wet"; });
+        const auto night = elements::freeze(lamps, store, job);
         render::Frame dark(night, width, height);
         dark.traceSurfaces(0, never);
         dark.quickPicture(rgb, never);
@@ -412,6 +415,16 @@ void Bench::smoke()
         add("fire.first", f.first, "s", "second", 1.0, 3.0);
         add("bake.write", 100.0 * f.files, "%", "of the bake", 1.0, 10.0);
     }
+}
+
+void Bench::water()
+{
+    if (!wants("water."))
+        return;
+    const auto w = bench::water(std::string(SOURCE_DIR) + "/demo/estuary.hygros");
+    add("water.field", w.field, "ms", "bare transforms, ms", w.transforms, 2.0);
+    add("water.edit", w.edit, "ms", "3 million rays, ms", peer_, 0.5);
+    add("water.pass", w.pass, "ms", "a pass with a flat mirror, ms", w.mirror, 1.8);
 }
 
 void Bench::weather()
@@ -650,6 +663,7 @@ void Bench::volumes()
 {
     smoke();
     weather();
+    water();
     if (wants("grid.sample")) {
         const bench::Pair p = bench::gridSamples();
         add("grid.sample", 1e6 * p.own / p.samples, "ns", "BoxSampler, ns", 1e6 * p.peer / p.samples, 5.0, true);

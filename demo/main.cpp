@@ -1,4 +1,4 @@
-/// Writes the lock at Marl and its tender as binary glTF:  hygros-marl LOCK.glb TENDER.glb
+/// Writes the lock at Marl, its tender and a beacon as binary glTF, and what volumes its demos use.
 #include "marl.h"
 #include "matter.h"
 
@@ -7,8 +7,8 @@
 
 int main(int argc, char** argv)
 {
-    if (argc != 4) {
-        std::fputs("usage: hygros-marl LOCK.glb TENDER.glb VOLUMES-FOLDER\n", stderr);
+    if (argc != 5) {
+        std::fputs("usage: hygros-marl LOCK.glb TENDER.glb BEACON.glb VOLUMES-FOLDER\n", stderr);
         return 2;
     }
     try {
@@ -28,14 +28,18 @@ int main(int argc, char** argv)
             triangles += b.indices.size() / 3;
         writeGlb(argv[1], meshes, paintTextures());
         std::printf("%s: %zu triangles\n", argv[1], triangles);
-        Marl tender;
-        buildTender(tender);
-        std::vector<Builder> parts;
-        for (Builder& b : tender.meshes())
-            if (!b.indices.empty())
-                parts.push_back(std::move(b));
-        writeGlb(argv[2], parts, paintTextures());
-        makeMatter(argv[3]);
+        const auto writeAlone = [](const char* file, void (*build)(Marl&)) {
+            Marl alone;
+            build(alone);
+            std::vector<Builder> parts;
+            for (Builder& b : alone.meshes())
+                if (!b.indices.empty())
+                    parts.push_back(std::move(b));
+            writeGlb(file, parts, paintTextures());
+        };
+        writeAlone(argv[2], buildTender);
+        writeAlone(argv[3], buildBeacon);
+        makeMatter(argv[4]);
         return 0;
     } catch (const std::exception& e) {
         std::fprintf(stderr, "hygros-marl: %s\n", e.what());

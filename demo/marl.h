@@ -21,6 +21,8 @@ void buildHut(Marl& m);
 void buildBoat(Marl& m);
 /// A small boat in its own metres, for a file of its own.
 void buildTender(Marl& m);
+/// A beacon in open water, with the marks of its channel and the land about: a file of its own.
+void buildBeacon(Marl& m);
 void buildBridge(Marl& m);
 void raiseLampPosts(Marl& m);
 void plantPoplars(Marl& m);

@@ -7,6 +7,7 @@
 #include "elements/cover_file.h"
 #include "elements/plume_join.h"
 #include "elements/points_file.h"
+#include "geometry/write_mesh.h"
 
 #include <QBoxLayout>
 #include <QFileDialog>
@@ -56,12 +57,12 @@ void exportVolume(Session& s, const std::string& id)
 
 void exportCover(Session& s, const std::string& id)
 {
-    QString file = QFileDialog::getSaveFileName(nullptr, "Export what lies: a mesh (.ply) or a height map (.exr)",
+    QString file = QFileDialog::getSaveFileName(nullptr, "Export what lies: a mesh or a height map",
                                                 QString::fromStdString(id + ".ply"),
-                                                "Mesh (*.ply);;Height map (*.exr)");
+                                                "Meshes (*.ply *.obj *.glb);;Height map (*.exr)");
     if (file.isEmpty())
         return;
-    if (!file.endsWith(".ply") && !file.endsWith(".exr"))
+    if (!geometry::isMeshFile(file.toStdString()) && !file.endsWith(".exr"))
         file += ".ply";
     s.jobs().run(
         "Writing " + QFileInfo(file).fileName(),
@@ -134,7 +135,7 @@ const std::vector<CardAction>& all()
          "Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your choice.",
          exportVolume},
         {"exportCover", "Export as mesh…",
-         "Writes what lies (snow, puddles) as a mesh (.ply), or as a map of heights (.exr).", exportCover},
+         "Writes what lies (snow, puddles) as a mesh (.ply, .obj, .glb), or as a map of heights (.exr).", exportCover},
         {"exportPoints", "Export as points…",
          "Writes where they are at this frame as OpenVDB points or PLY, with speeds and sizes.", exportPoints},
         {"knownLength", "Scale by a known length…", "Click two points in the Picture and type how far they are apart.",

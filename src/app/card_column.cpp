@@ -27,7 +27,8 @@ FamilyRail::FamilyRail(QWidget* parent) : QWidget(parent)
     column->setContentsMargins(1, 6, 0, 6);
     column->setSpacing(4);
     setFixedWidth(60);
-    for (const Family f : {Family::Air, Family::Lights, Family::Fire, Family::Weather, Family::Set, Family::Finish}) {
+    for (const Family f :
+         {Family::Air, Family::Lights, Family::Fire, Family::Weather, Family::Water, Family::Set, Family::Finish}) {
         auto* b = new QToolButton(this);
         const QString name = QString::fromStdString(scene::familyName(f));
         b->setText(name);

@@ -94,7 +94,7 @@ int main(int argc, char** argv)
                 window.session().openAtStart(project);
         });
     for (const auto f : {hygros::scene::Family::Lights, hygros::scene::Family::Fire, hygros::scene::Family::Weather,
-                         hygros::scene::Family::Set, hygros::scene::Family::Finish})
+                         hygros::scene::Family::Water, hygros::scene::Family::Set, hygros::scene::Family::Finish})
         if (parser.value(family) == QString::fromStdString(hygros::scene::familyName(f)))
             window.chooseFamily(f);
     window.bench().showPage(parser.value(page));

@@ -424,10 +424,10 @@ int main(int argc, char** argv)
         ->excludes(const_cast<CLI::Option*>(volumeOne));
     v->add_flag("--strict", strict, strictly);
     CLI::App* lying = app.add_subcommand(
-        "cover", "Write a project's snow cover or puddles as a mesh (.ply) or a height map (.exr)");
+        "cover", "Write a project's snow cover or puddles as a mesh (.ply, .obj, .glb) or a height map (.exr)");
     lying->add_option("project", volumeProject, "project file")->required();
     lying->add_option("element", volumeElement, "the id of a snow cover or of wet ground")->required();
-    lying->add_option("--out", volumeOut, "file to write (.ply or .exr)")->required();
+    lying->add_option("--out", volumeOut, "file to write (.ply, .obj, .glb or .exr)")->required();
     lying->add_option("--cell", volumeVoxel, "side of a height map's pixel in metres; 0.1 without")
         ->check(CLI::PositiveNumber);
     lying->add_option("--frame", volumeFrame, "frame instead of the project's own")

@@ -255,6 +255,22 @@ private Q_SLOTS:
             QVERIFY(shot->scene->trace(Vec3(x, 5.f, 0.6f), Vec3(0, -1, 0), 0.f, 9.f, b));
             QVERIFY(std::abs(a.t - b.t) < 1e-4f);
         }
+        // The other kinds of mesh file hold the same.
+        for (const char* name : {"lying.obj", "lying.glb"}) {
+            elements::exportCover(p, "lying", folder / name, 0.0, store_, job_);
+            const auto other = geometry::importSet(folder / name, job_);
+            QCOMPARE(other->triangles, again.set->triangles);
+            for (int axis = 0; axis < 3; ++axis) {
+                NEAR(other->bounds.min[axis], again.set->bounds.min[axis], 1e-5);
+                NEAR(other->bounds.max[axis], again.set->bounds.max[axis], 1e-5);
+            }
+            const geometry::RayScene alike({{other, Mat4()}}, job_);
+            for (float x = -6.f; x < 6.f; x += 1.7f) {
+                QVERIFY(mesh.trace(Vec3(x, 5.f, 0.6f), Vec3(0, -1, 0), 0.f, 9.f, a));
+                QVERIFY(alike.trace(Vec3(x, 5.f, 0.6f), Vec3(0, -1, 0), 0.f, 9.f, b));
+                QVERIFY(std::abs(a.t - b.t) < 1e-4f && (a.normal - b.normal).length() < 0.01f);
+            }
+        }
         elements::exportCover(p, "lying", exr, 0.25, store_, job_);
         const image::Image map = image::readImage(exr);
         const int h = map.channel("height"), d = map.channel("depth");

@@ -1,40 +1,16 @@
 #include "elements/cover_file.h"
 
-#include "base/atomic_file.h"
 #include "base/error.h"
 #include "base/parallel.h"
+#include "geometry/write_mesh.h"
 #include "image/image.h"
 
 #include <algorithm>
 #include <cmath>
-#include <cstring>
-#include <fstream>
 
 namespace hygros::elements {
 namespace {
 constexpr const char* doing = "Writing what lies";
-
-void writePly(const std::filesystem::path& out, const geometry::Mesh& mesh)
-{
-    writeAtomically(out, [&](const std::filesystem::path& to) {
-        std::ofstream file(to, std::ios::binary);
-        file << "ply\nformat binary_little_endian 1.0\ncomment metres, Y up\nelement vertex " << mesh.positions.size()
-             << "\nproperty float x\nproperty float y\nproperty float z\nproperty float nx\nproperty float "
-                "ny\nproperty float "
-                "nz\nelement face "
-             << mesh.indices.size() / 3 << "\nproperty list uchar int vertex_indices\nend_header\n";
-        for (std::size_t i = 0; i < mesh.positions.size(); ++i)
-            for (const Vec3& v : {mesh.positions[i], mesh.normals[i]})
-                file.write(reinterpret_cast<const char*>(v.getValue()), sizeof(float) * 3);
-        for (std::size_t i = 0; i + 2 < mesh.indices.size(); i += 3) {
-            const char three = 3;
-            file.write(&three, 1);
-            file.write(reinterpret_cast<const char*>(&mesh.indices[i]), sizeof(std::uint32_t) * 3);
-        }
-        if (!file.flush())
-            throw workingError(doing, to.string(), "the file could not be written (is the disk full?)");
-    });
-}
 
 void writeHeights(const std::filesystem::path& out, const geometry::PlacedSet& cover,
                   const std::vector<geometry::PlacedSet>& under, double cell, JobControl& job)
@@ -150,8 +126,8 @@ void exportWater(const scene::Project& project, const std::string& element, cons
     const geometry::Mesh mesh = meshOf(water, corner, static_cast<float>(cell));
     if (mesh.positions.empty())
         throw inputError(doing, element, "no water stands near the camera at this frame");
-    if (out.extension() == ".ply")
-        return writePly(out, mesh);
+    if (geometry::isMeshFile(out))
+        return geometry::writeMesh(out, mesh, doing);
     image::writeExr(out, water,
                     {{"hygros/x", formatNumber(static_cast<double>(corner.x) + 0.5 * cell, 9)},
                      {"hygros/z", formatNumber(static_cast<double>(corner.z) + 0.5 * cell, 9)},
@@ -169,9 +145,10 @@ void exportCover(const scene::Project& project, const std::string& element, cons
     if (e->kind->id != "snowCover" && !isWater)
         throw inputError(doing, element,
                          "it is a " + e->kind->label + "; only a Snow cover and Wet ground's puddles can be written");
-    const std::string extension = out.extension().string();
-    if (extension != ".ply" && extension != ".exr")
-        throw inputError(doing, out.string(), "the file's name must end in .ply (a mesh) or .exr (a height map)");
+    if (!geometry::isMeshFile(out) && out.extension() != ".exr")
+        throw inputError(doing, out.string(),
+                         std::string("the file's name must end in ") + geometry::meshFileEndings +
+                             " (a mesh) or .exr (a height map)");
     std::vector<geometry::PlacedSet> all = standing(project, store, job);
     if (isWater)
         return exportWater(project, element, out, cell > 0.0 ? cell : 0.1, all, store, job);
@@ -179,8 +156,8 @@ void exportCover(const scene::Project& project, const std::string& element, cons
                                     [&](const geometry::PlacedSet& p) { return p.element == element; });
     if (cover == all.end())
         throw inputError(doing, element, "nothing of it lies at this frame");
-    if (extension == ".ply")
-        return writePly(out, cover->set->meshes.at(0));
+    if (geometry::isMeshFile(out))
+        return geometry::writeMesh(out, cover->set->meshes.at(0), doing);
     std::vector<geometry::PlacedSet> under;
     for (const geometry::PlacedSet& p : all)
         if (kindOf(*project.find(p.element)).stage != Kind::Stage::Ground)

@@ -86,7 +86,7 @@ Kind hailKind()
     k.help = "Hailstones by millimetres an hour and their size: they fall, leap where they land, and lie.";
     k.family = scene::Family::Weather;
     k.column = Kind::Column::Air;
-    k.stage = Kind::Stage::Set;
+    k.stage = Kind::Stage::Falls;
     k.extinction = [](const scene::Element& e) {
         const auto& s = e.as<S>();
         const Shower shower = showerOf(s.rate, s.size);

@@ -26,8 +26,21 @@ std::shared_ptr<const geometry::SetGeometry> keptSet(Store& store, const std::fi
 }
 
 namespace {
+struct WaterKey {
+    Identity surface;
+    std::uint16_t order;
+    bool operator==(const WaterKey&) const = default;
+};
+std::vector<WaterKey> watersOf(const std::vector<geometry::PlacedWater>& waters)
+{
+    std::vector<WaterKey> out;
+    for (const geometry::PlacedWater& w : waters)
+        out.push_back({w.surface, w.order});
+    return out;
+}
 struct SceneKey {
     std::vector<PlacedKey> placed;
+    std::vector<WaterKey> waters;
     bool operator==(const SceneKey&) const = default;
 };
 struct RaysKey {
@@ -47,7 +60,7 @@ struct CoarseKey {
 } // namespace
 
 std::shared_ptr<const geometry::RayScene> keptScene(Store& store, const std::vector<geometry::PlacedSet>& placed,
-                                                    JobControl& job)
+                                                    JobControl& job, const std::vector<geometry::PlacedWater>& waters)
 {
     const auto raysOf = [&](const geometry::PlacedSet& p) {
         return store.get(
@@ -55,8 +68,8 @@ std::shared_ptr<const geometry::RayScene> keptScene(Store& store, const std::vec
             &job);
     };
     return store.get(
-        SceneKey{keysOf(placed)}, [&] { return std::make_shared<const geometry::RayScene>(placed, job, raysOf); },
-        &job);
+        SceneKey{keysOf(placed), watersOf(waters)},
+        [&] { return std::make_shared<const geometry::RayScene>(placed, job, raysOf, waters); }, &job);
 }
 
 std::shared_ptr<const std::vector<media::VdbGrid>> keptVolumeFile(Store& store, const std::filesystem::path& file,

@@ -47,7 +47,8 @@ std::vector<PlacedKey> keysOf(const std::vector<geometry::PlacedSet>& placed);
 std::shared_ptr<const geometry::SetGeometry> keptSet(Store& store, const std::filesystem::path& file, JobControl& job);
 /// The ray structure of placed sets.
 std::shared_ptr<const geometry::RayScene> keptScene(Store& store, const std::vector<geometry::PlacedSet>& placed,
-                                                    JobControl& job);
+                                                    JobControl& job,
+                                                    const std::vector<geometry::PlacedWater>& waters = {});
 
 /// What grids a volume file holds.
 std::shared_ptr<const std::vector<media::VdbGrid>> keptVolumeFile(Store& store, const std::filesystem::path& file,

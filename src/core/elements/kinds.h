@@ -102,9 +102,9 @@ struct SectionHandle {
 
 /// Everything there is to say of a kind. What is left empty it does not have.
 struct Kind : scene::ElementKind {
-    /// When it contributes: the camera first, then what stands in the scene, then what lies on that (the shot's
-    /// scene holds the bare sets by then); air may lie on the ground or fill an object.
-    enum class Stage { Camera, Set, Ground, Rest } stage = Stage::Rest;
+    /// When it contributes: the camera first, then what stands in the scene, what falls onto that, then what lies on
+    /// it (the shot's scene holds the bare sets by then); air may lie on the ground or fill an object.
+    enum class Stage { Camera, Set, Falls, Ground, Rest } stage = Stage::Rest;
     std::function<void(FreezeContext&)> contribute;
     /// Once everything is in the shot; for what depends on other elements.
     std::function<void(FreezeContext&)> complete;

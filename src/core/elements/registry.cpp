@@ -20,7 +20,7 @@ namespace hygros::elements {
         kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(objectCopies)      \
             kind(plate) kind(plume) kind(feed) kind(embers) kind(probe) kind(rain) kind(snow) kind(snowCover)          \
                 kind(drift) kind(hail) kind(particles) kind(lightning) kind(wetGround) kind(wind) kind(force)          \
-                    kind(tracers) kind(shot) kind(look)
+                    kind(tracers) kind(openWater) kind(pool) kind(shot) kind(look)
 
 #define HYGROS_DECLARE(name) Kind name##Kind();
 HYGROS_KINDS(HYGROS_DECLARE)
@@ -204,6 +204,7 @@ struct Freezing {
             shot.camera = *from;
         at(Kind::Stage::Set);
         number(placed, 0, shot);
+        at(Kind::Stage::Falls);
         const geometry::Snowed snowed = snowedOn(project);
         const geometry::Strewn strewn = strewnOn(project);
         const Waters waters(project, placed, shot,
@@ -220,6 +221,10 @@ struct Freezing {
         const std::size_t bare = placed.size();
         at(Kind::Stage::Ground);
         number(placed, bare, shot);
+        for (geometry::PlacedWater& w : shot.waters) {
+            w.order = static_cast<std::uint16_t>(shot.setIds.size());
+            shot.setIds.push_back(w.element);
+        }
     }
 };
 } // namespace
@@ -245,7 +250,7 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
         }
     result->frame = now.project.frameNumber();
     now.stand(from);
-    result->scene = keptScene(store, now.placed, job);
+    result->scene = keptScene(store, now.placed, job, result->waters);
     now.at(Kind::Stage::Rest);
     now.each([](const Kind&) { return true; }, &Kind::complete);
     resolveReach(now.project, *result, now.placed, store, job);

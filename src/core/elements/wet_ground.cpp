@@ -21,7 +21,16 @@ struct WetGroundSettings final : scene::SettingsOf<WetGroundSettings> {
 /// Rings of the drops of a Rain: tiles of level water, worked out when they are first looked at.
 class LandedRings final : public geometry::Rings {
 public:
-    LandedRings(const media::Falling& falling, const Vec3& eye) : falling_(falling), eye_(eye) {}
+    /// `dripped`: what has dripped besides.
+    LandedRings(const media::Falling& falling, const std::vector<media::Landing>& dripped, const Vec3& eye)
+        : falling_(falling), eye_(eye)
+    {
+        // Into every tile that their rings can reach.
+        for (const media::Landing& l : dripped)
+            for (float x = std::floor((l.at.x - reach) / side); x <= std::floor((l.at.x + reach) / side); ++x)
+                for (float z = std::floor((l.at.z - reach) / side); z <= std::floor((l.at.z + reach) / side); ++z)
+                    dripped_[{static_cast<std::int32_t>(x), static_cast<std::int32_t>(z)}].push_back(l);
+    }
     std::size_t bytes() const { return sizeof *this + (std::size_t{1} << 20); }
     void near(const Vec3& place, std::vector<geometry::Ring>& out) const override
     {
@@ -31,6 +40,10 @@ public:
         if (seen <= 0.f)
             return;
         const std::vector<Landed>& tile = at(key);
+        if (const auto own = dripped_.find({key[0], key[2]}); own != dripped_.end())
+            for (const media::Landing& l : own->second)
+                if (std::abs(l.at.y - place.y) < 0.1f)
+                    out.push_back({l.at.x, l.at.z, l.age, l.diameter * seen});
         const float over = place.y - (static_cast<float>(key[1]) + 0.5f) * step;
         for (const Landed& l : tile) {
             // Those on higher water were there before.
@@ -85,6 +98,7 @@ private:
 
     media::Falling falling_;
     Vec3 eye_;
+    std::map<std::pair<std::int32_t, std::int32_t>, std::vector<media::Landing>> dripped_;
     struct Shelf {
         std::mutex mutex;
         std::map<std::array<std::int32_t, 3>, std::unique_ptr<const std::vector<Landed>>> tiles;
@@ -93,6 +107,7 @@ private:
 };
 struct RingsKey {
     media::Falling falling;
+    std::vector<Identity> dripped;
     Vec3 eye;
     bool operator==(const RingsKey&) const = default;
 };
@@ -174,11 +189,19 @@ Waters::Waters(const scene::Project& project, const std::vector<geometry::Placed
         all_.push_back(std::move(one));
     }
     // What stands under a puddle's drops does not matter: one that falls is one that makes a ring.
-    if (!all_.empty())
-        for (const media::Falling& f : shot.falling)
-            if (f.form == media::Falling::Form::Drops)
-                rings_ = store.get(RingsKey{f, shot.camera.position},
-                                   [&] { return std::make_shared<const LandedRings>(f, shot.camera.position); });
+    if (all_.empty())
+        return;
+    std::vector<media::Landing> dripped;
+    std::vector<Identity> from;
+    for (const media::Falling& f : shot.falling)
+        if (f.landed) {
+            dripped.insert(dripped.end(), f.landed->begin(), f.landed->end());
+            from.push_back(f.landed);
+        }
+    for (const media::Falling& f : shot.falling)
+        if (f.form == media::Falling::Form::Drops && !f.classes.empty())
+            rings_ = store.get(RingsKey{f, from, shot.camera.position},
+                               [&] { return std::make_shared<const LandedRings>(f, dripped, shot.camera.position); });
 }
 
 geometry::Wetness Waters::on(const std::string& set) const

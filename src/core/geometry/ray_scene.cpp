@@ -18,6 +18,15 @@ Mat4 mixed(const Mat4& a, const Mat4& b, float t)
             m[i][k] = a[i][k] * (1.f - t) + b[i][k] * t;
     return m;
 }
+constexpr float seenBelow = 100.f; ///< the clearest water is darker than that [m]
+/// Of what lies under water, as if it were matte.
+Vec3 colourOf(const Hit& hit)
+{
+    Vec3 c = hit.material->baseColour;
+    if (hit.material->texture)
+        c *= hit.material->texture->sample(hit.uv, hit.uvPerMetre * 2e-3f * hit.t);
+    return c;
+}
 } // namespace
 
 struct RayScene::Impl {
@@ -33,6 +42,7 @@ struct RayScene::Impl {
     };
     std::vector<Instance> instances; ///< by Embree's number of the instance
     const Material snow = snowMaterial();
+    std::vector<PlacedWater> waters;
     bool plain = false; ///< one instance that is as it is: its structure serves by itself
     bool moves = false;
 
@@ -66,10 +76,12 @@ struct RayScene::Impl {
 };
 
 RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job,
-                   const std::function<std::shared_ptr<const SetRays>(const PlacedSet&)>& raysOf)
+                   const std::function<std::shared_ptr<const SetRays>(const PlacedSet&)>& raysOf,
+                   std::vector<PlacedWater> waters)
     : impl_(std::make_unique<Impl>())
 {
     Impl& im = *impl_;
+    im.waters = std::move(waters);
     for (PlacedSet& p : sets) {
         // Flattened to nothing: no ray meets it.
         if (!(std::abs(p.toWorld.determinant()) > 1e-30f) || !(std::abs(p.later().determinant()) > 1e-30f))
@@ -158,6 +170,8 @@ bool RayScene::hasMatte() const
 }
 
 bool RayScene::moves() const { return impl_->moves; }
+
+const std::vector<PlacedWater>& RayScene::waters() const { return impl_->waters; }
 
 bool RayScene::Impl::met(RTCScene scene, const Vec3& o, const Vec3& d, float near, float far, float time,
                          Hit& hit) const
@@ -251,7 +265,22 @@ bool RayScene::Impl::met(RTCScene scene, const Vec3& o, const Vec3& d, float nea
 
 bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& hit, float time) const
 {
-    return impl_->met(impl_->seen, o, d, near, far, time, hit);
+    bool met = impl_->met(impl_->seen, o, d, near, far, time, hit);
+    for (const PlacedWater& w : impl_->waters) {
+        Hit water;
+        if (!w.surface->trace(o, d, near, met ? hit.t : far, water))
+            continue;
+        water.set = w.order;
+        // The ground under it, as far as that shows.
+        const Vec3 way = refracted(d, water.facet);
+        Hit below;
+        water.colour = impl_->met(impl_->seen, o + d * water.t, way, 1e-3f, seenBelow, time, below)
+                           ? w.surface->over(colourOf(below), below.t, -way.y * below.t)
+                           : w.surface->deep();
+        hit = water;
+        met = true;
+    }
+    return met;
 }
 
 bool RayScene::blocked(const Vec3& o, const Vec3& d, float reach, Hit& hit, float time) const

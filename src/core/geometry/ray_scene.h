@@ -5,6 +5,7 @@
 #include "geometry/set_geometry.h"
 #include "geometry/snowed.h"
 #include "geometry/strewn.h"
+#include "geometry/water_surface.h"
 #include "geometry/wet.h"
 
 #include <functional>
@@ -15,6 +16,14 @@
 namespace hygros::geometry {
 
 class SetRays;
+
+/// Water that rays meet beside the sets, whose it is, and the number that Hit::set tells of it.
+struct PlacedWater {
+    std::shared_ptr<const WaterSurface> surface;
+    std::string element;
+    std::uint16_t order = 0;
+    bool operator==(const PlacedWater&) const = default;
+};
 
 /// A set, where it stands. Affine, may scale.
 struct PlacedSet {
@@ -39,13 +48,16 @@ struct PlacedSet {
 };
 
 struct Hit {
-    float t = 0.f;                ///< distance along the unit direction [m]
-    Vec3 normal, geometricNormal; ///< unit, both on the side the ray came from
+    float t = 0.f;                          ///< distance along the unit direction [m]
+    Vec3 normal{0.f}, geometricNormal{0.f}; ///< unit, both on the side the ray came from
     Vec2 uv{0, 0};
     float uvPerMetre = 0.f; ///< how fast uv changes over the surface
     const Material* material = nullptr;
     bool matte = false;
     std::uint16_t set = 0; ///< PlacedSet::order of what was met, and its Mesh::group on top
+    /// Where the material is water: one of the small waves that are there, as a mirror [unit]; and the colour of what
+    /// comes up out of it, in place of the material's.
+    Vec3 facet{0.f}, colour{0.f};
 };
 
 /// Eight shadow segments at one time; lanes whose bit in `active` is 0 are left alone.
@@ -59,7 +71,8 @@ public:
     /// `raysOf` gives the structure of a set without its left-out objects, kept from before perhaps; none: they are
     /// built. Throws as SetRays does.
     RayScene(std::vector<PlacedSet> sets, JobControl& job,
-             const std::function<std::shared_ptr<const SetRays>(const PlacedSet&)>& raysOf = {});
+             const std::function<std::shared_ptr<const SetRays>(const PlacedSet&)>& raysOf = {},
+             std::vector<PlacedWater> waters = {});
     ~RayScene();
     RayScene(const RayScene&) = delete;
     RayScene& operator=(const RayScene&) = delete;
@@ -72,8 +85,9 @@ public:
     bool moves() const;
     /// Whether a visible set is a matte.
     bool hasMatte() const;
-    /// Nearest visible surface in (near, far); false if there is none. Here and below `time` is 0 when the shutter
-    /// opens and 1 when it closes.
+    const std::vector<PlacedWater>& waters() const;
+    /// Nearest visible surface in (near, far), water among them; false if there is none. Here and below `time` is 0
+    /// when the shutter opens and 1 when it closes.
     bool trace(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit, float time = 0.f) const;
     /// Whether anything that casts shadows stands in the way.
     bool occluded(const Vec3& origin, const Vec3& direction, float reach, float time = 0.f) const;

@@ -87,6 +87,8 @@ struct Falling {
     std::shared_ptr<const std::vector<struct Drop>> all;
     float blur = 0.f; ///< seconds of their way that are seen at once
     std::uint32_t seed = 1;
+    /// Of those in `all`, these have come to the ground of late.
+    std::shared_ptr<const std::vector<struct Landing>> landed;
     bool operator==(const Falling&) const = default;
 };
 

@@ -10,10 +10,13 @@ namespace hygros::render {
 
 /// Reflectance of a surface seen at cosine c (Schlick 1994).
 Vec3 fresnel(const Vec3& f0, float c);
+/// Of what mirrors at a place: of water one of its small waves.
+inline const Vec3& mirrorNormal(const geometry::Hit& hit) { return hit.material->isWater ? hit.facet : hit.normal; }
 /// Where a mirror sends what comes along d, a little off its plane.
 inline Vec3 mirrorDirection(const geometry::Hit& hit, const Vec3& d)
 {
-    const Vec3 r = (d - hit.normal * (2.f * d.dot(hit.normal))).normalized();
+    const Vec3& n = mirrorNormal(hit);
+    const Vec3 r = (d - n * (2.f * d.dot(n))).normalized();
     const float over = r.dot(hit.geometricNormal);
     return over < 0.01f ? (r + hit.geometricNormal * (0.01f - over)).normalized() : r;
 }
@@ -27,10 +30,10 @@ struct Brdf {
     float alpha;
     bool mirror;
     Brdf(const geometry::Material& m, const Vec3& base)
-        : diffuse(base * (1.f - m.metallic)), f0(lerp(Vec3(0.04f), base, m.metallic)),
+        : diffuse(base * (1.f - m.metallic)), f0(lerp(Vec3(m.isWater ? 0.02f : 0.04f), base, m.metallic)),
           mirrorF0(lerp(Vec3(0.02f), base, m.metallic)),
           // A direct highlight narrower than this would be a few white pixels and no more.
-          alpha(std::max(m.roughness * m.roughness, 0.01f)), mirror(m.roughness < mirrorRoughness)
+          alpha(std::max(m.roughness * m.roughness, 0.01f)), mirror(m.isWater || m.roughness < mirrorRoughness)
     {
     }
     /// Distribution times visibility: the brdf's glossy part without its Fresnel term [1/sr].

@@ -228,6 +228,8 @@ int SurfaceSampler::meetsLamp(const Vec3& o, const Vec3& d, float pixelAngle, st
 
 Vec3 SurfaceSampler::baseColour(const geometry::Hit& h, float angle, float along, float facing)
 {
+    if (h.material->isWater)
+        return h.colour;
     Vec3 c = h.material->baseColour;
     if (h.material->texture)
         c *= h.material->texture->sample(h.uv, h.uvPerMetre * along * angle / std::sqrt(std::max(0.05f, facing)));
@@ -242,7 +244,7 @@ bool SurfaceSampler::hasImage(const light::Lamp& l)
 
 bool SurfaceSampler::isMirror(const geometry::Hit& hit)
 {
-    return !hit.matte && hit.material->roughness < Brdf::mirrorRoughness;
+    return !hit.matte && (hit.material->isWater || hit.material->roughness < Brdf::mirrorRoughness);
 }
 
 SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origin, const Vec3& d, float pixelAngle,
@@ -274,7 +276,7 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
     SurfaceSample::Mirror m;
     m.point = p + hit.geometricNormal * (1e-4f + 2e-6f * hit.t);
     m.direction = mirrorDirection(hit, d);
-    m.reflectance = fresnel(Brdf(*hit.material, base).mirrorF0, -d.dot(hit.normal));
+    m.reflectance = fresnel(Brdf(*hit.material, base).mirrorF0, -d.dot(mirrorNormal(hit)));
     geometry::Hit second;
     const bool more = shot_.scene->trace(m.point, m.direction, 0.f, shot::Shot::farDistance, second, random.time);
     float lampDistance = more ? second.t : shot::Shot::farDistance;
@@ -284,6 +286,13 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
         m.t = lampDistance;
         std::fill(mirrorLamps.begin(), mirrorLamps.end(), Vec3(0.f));
         mirrorLamps[lamp] = radiance * (shot_.lamps[lamp].toGlossy * shot_.lamps[lamp].reachOfSet(hit.set));
+    } else if (more && second.material->isWater) {
+        // A wave that mirrors another wave: that one's own light is little beside what it mirrors of the sky.
+        m.t = second.t;
+        const Vec3 on = mirrorDirection(second, m.direction);
+        m.light.emitted = background(on, false) *
+                          fresnel(Vec3(0.02f), std::max(0.f, -m.direction.dot(mirrorNormal(second))));
+        std::fill(mirrorLamps.begin(), mirrorLamps.end(), Vec3(0.f));
     } else if (more) {
         m.t = second.t;
         const Vec3 q = m.point + m.direction * second.t;

@@ -81,6 +81,7 @@ struct Airflow {
 
 struct Shot : Bodies {
     std::shared_ptr<const geometry::RayScene> scene; ///< never null; may hold no triangle
+    std::vector<geometry::PlacedWater> waters;       ///< in the scene too
     std::vector<media::Medium> media;                ///< those that are not muted; all may overlap
     std::vector<media::Veil> veils;                  ///< laid over the picture in this order
     std::shared_ptr<const geometry::Plate> plate;    ///< null: none

@@ -1,0 +1,94 @@
+#include "water.h"
+
+#include "base/parallel.h"
+#include "elements/kinds.h"
+#include "media/open_water.h"
+#include "render/frame.h"
+#include "scene/project.h"
+
+#include <algorithm>
+#include <atomic>
+#include <chrono>
+#include <fftw3.h>
+#include <functional>
+#include <vector>
+
+namespace hygros::bench {
+namespace {
+constexpr int width = 960, height = 540;
+const std::atomic<bool> never{false};
+
+double fastest(int times, const std::function<void()>& work)
+{
+    double best = 1e300;
+    for (int i = 0; i < times; ++i) {
+        const auto start = std::chrono::steady_clock::now();
+        work();
+        best = std::min(best,
+                        std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count());
+    }
+    return best;
+}
+
+double passOf(const std::shared_ptr<const shot::Shot>& shot)
+{
+    render::Frame frame(shot, width, height);
+    std::vector<float> rgb;
+    int pass = 0;
+    return fastest(4, [&] {
+        frame.trace(pass++, never);
+        frame.light(never);
+        frame.resolve(rgb);
+    });
+}
+/// As many bare transforms of that size as a field has planes, on as many threads.
+double bareTransforms()
+{
+    constexpr int n = 512, planes = 8;
+    constexpr std::size_t half = std::size_t(n) * (n / 2 + 1), all = std::size_t(n) * n;
+    fftwf_complex* in = fftwf_alloc_complex(half * planes);
+    float* out = fftwf_alloc_real(all * planes);
+    std::fill_n(reinterpret_cast<float*>(in), half * planes * 2, 0.01f);
+    const fftwf_plan plan = fftwf_plan_dft_c2r_2d(n, n, in, out, FFTW_ESTIMATE | FFTW_DESTROY_INPUT);
+    const double time = fastest(6, [&] {
+        parallelFor(planes, [&](std::size_t p) { fftwf_execute_dft_c2r(plan, in + p * half, out + p * all); });
+    });
+    fftwf_destroy_plan(plan);
+    fftwf_free(in);
+    fftwf_free(out);
+    return time;
+}
+} // namespace
+
+Water water(const std::string& estuary)
+{
+    Water out;
+    JobControl job;
+    Store store;
+    media::Swell swell;
+    swell.wind = 12.0;
+    swell.fetch = 1e6;
+    swell.shortest = 0.37 * swell.peakLength(); // one tile holds all
+    const auto modes = std::make_shared<const media::SwellModes>(swell, 512, 1, job);
+    double seconds = 0.0;
+    out.field = fastest(6, [&] { media::SwellField(modes, {seconds += 0.04, 0.0, 1.0}, job); });
+    out.transforms = bareTransforms();
+    scene::Project p = scene::loadProject(estuary, elements::findKind);
+    const auto shot = elements::freeze(p, store, job);
+    out.pass = passOf(shot);
+    {
+        auto calm = p;
+        calm.find("water")->set("speed", 0.0);
+        out.mirror = passOf(elements::freeze(calm, store, job));
+    }
+    double wind = 8.0;
+    std::vector<float> rgb;
+    out.edit = fastest(4, [&] {
+        p.find("water")->set("speed", wind += 0.37);
+        render::Frame frame(elements::freeze(p, store, job), width * 3 / 8, height * 3 / 8);
+        frame.traceSurfaces(0, never);
+        frame.quickPicture(rgb, never);
+    });
+    return out;
+}
+} // namespace hygros::bench

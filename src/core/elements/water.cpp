@@ -1,0 +1,141 @@
+#include "elements/water.h"
+
+#include "elements/wind.h"
+#include "media/wind.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hygros::elements {
+namespace {
+struct ModesKey {
+    media::Swell swell;
+    int finest;
+    std::uint32_t seed;
+    bool operator==(const ModesKey&) const = default;
+};
+struct FieldKey {
+    Identity modes;
+    media::SwellMoment moment;
+    bool holds;
+    double limit;
+    bool operator==(const FieldKey&) const = default;
+};
+struct SurfaceKey {
+    Identity field, basin;
+    media::OpenWater::Settings settings;
+    bool operator==(const SurfaceKey&) const = default;
+};
+/// A field, and what was needed to hold its folds under a limit.
+struct KeptField {
+    std::shared_ptr<const media::SwellField> field;
+    double choppy = 1.0;
+    std::size_t bytes() const { return sizeof *this + field->bytes(); }
+};
+
+std::shared_ptr<const KeptField> fieldOf(const FreezeContext& c, const WaveSettings& s, const media::Swell& swell)
+{
+    const int finest = s.detail == "finest" ? 1024 : s.detail == "fine" ? 512 : 256;
+    const auto seed = static_cast<std::uint32_t>(s.seed);
+    const auto modes = c.store.get(
+        ModesKey{swell, finest, seed},
+        [&] { return std::make_shared<const media::SwellModes>(swell, finest, seed, c.job); }, &c.job);
+    media::SwellMoment moment{c.seconds * s.pace, c.whole.time.loop * s.pace, s.choppy};
+    return c.store.get(
+        FieldKey{modes, moment, s.holdsFolds, s.foldLimit},
+        [&] {
+            KeptField kept{std::make_shared<const media::SwellField>(modes, moment, c.job), moment.choppy};
+            // What folds grows with how far waves lean together; less of that until it is under the limit.
+            if (s.holdsFolds && double(kept.field->shareUnder(0.f)) > s.foldLimit) {
+                double low = 0.0, high = moment.choppy;
+                for (int i = 0; i < 6; ++i) {
+                    const double middle = 0.5 * (low + high);
+                    (double(kept.field->foldedAt(static_cast<float>(middle / moment.choppy))) > s.foldLimit
+                         ? high
+                         : low) = middle;
+                }
+                moment.choppy = kept.choppy = low;
+                kept.field = std::make_shared<const media::SwellField>(modes, moment, c.job);
+            }
+            return std::make_shared<const KeptField>(std::move(kept));
+        },
+        &c.job);
+}
+
+} // namespace
+
+std::vector<std::string> waterTypeIds()
+{
+    std::vector<std::string> out;
+    for (const media::WaterType& t : media::waterTypes())
+        out.push_back(t.id);
+    return out;
+}
+
+media::Swell swellOf(const scene::Project& project, const WaveSettings& s, double level, double depth)
+{
+    media::Swell w;
+    w.wind = s.speed;
+    w.toward = double(radians(s.heading));
+    const scene::Element* linked = project.find(s.wind);
+    if (const auto* by = settingsOf<WindSettings>(linked)) {
+        media::Wind profile;
+        profile.velocity = Vec3(static_cast<float>(by->speed), 0.f, 0.f);
+        profile.reference = static_cast<float>(by->reference);
+        profile.roughness = static_cast<float>(by->roughness);
+        profile.ground = static_cast<float>(by->ground);
+        w.wind = project.silent(*linked)
+                     ? 0.0
+                     : double(profile.mean(static_cast<float>(std::max(level, by->ground) + 10.0)).x);
+        w.toward = double(radians(by->heading));
+    }
+    w.fetch = s.fetch;
+    w.depth = depth;
+    w.narrow = s.narrow;
+    w.opposing = s.opposing;
+    w.shortest = s.shortest;
+    w.strength = s.strength;
+    return w;
+}
+
+void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell, double level,
+              std::shared_ptr<const geometry::Basin> basin)
+{
+    if (!s.wind.empty() && !c.project.find(s.wind))
+        c.note("The Wind that makes its waves is not there; its own numbers do.");
+    const auto kept = fieldOf(c, s, swell);
+    media::OpenWater::Settings to;
+    to.level = static_cast<float>(level);
+    const geometry::Camera& camera = c.shot.camera;
+    to.eye = camera.position;
+    to.pixelAngle = camera.sensorMm / std::max(1.f, camera.focalMm) / 1600.f;
+    for (const media::WaterType& t : media::waterTypes())
+        if (t.id == s.type)
+            to.body = t.body;
+    const double white = std::min(1.0, s.foam * media::whiteShare(swell.wind));
+    to.foam = static_cast<float>(white);
+    to.seed = static_cast<std::uint32_t>(s.seed);
+    const SurfaceKey key{kept->field, basin, to}; // a key owns nothing
+    to.basin = basin;
+    const auto surface = c.store.get(key, [&] { return std::make_shared<const media::OpenWater>(kept->field, to); });
+    c.shot.waters.push_back({surface, c.element.id, 0});
+    if (camera.position.y < to.level + kept->field->lowest() &&
+        (!basin || basin->holds(camera.position.x, camera.position.z)))
+        c.note("The camera is under the water: from there it is not seen yet.");
+    const auto metres = [](double v) { return formatQuantity(v, Quantity::Length); };
+    const auto share = [](double v) { return formatNumber(std::round(v * 1000.0) / 10.0, 3) + " %"; };
+    const auto& tiles = kept->field->modes().tiles();
+    const std::string sight = " One sees " + metres(double(to.body.sight())) + " far under it.";
+    if (tiles.empty()) {
+        c.tell("No wind and no swell: it lies like a mirror." + sight);
+        return;
+    }
+    c.tell("Waves of " + metres(swell.significantHeight()) + " (significant height), " + metres(swell.peakLength()) +
+           " long at the peak, down to " + metres(swell.shortest) + ", " + formatNumber(swell.meanPeriod(), 3) +
+           " s apart on average. They repeat after " + metres(tiles.front().length) + "; " +
+           share(double(kept->field->shareUnder(0.f))) + " folds over, " + share(white) + " is white." + sight);
+    if (kept->choppy < s.choppy - 1e-9)
+        c.tell("To hold folds under " + share(s.foldLimit) + " its waves lean together by " + share(kept->choppy) +
+               " only.");
+}
+} // namespace hygros::elements

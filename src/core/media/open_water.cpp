@@ -1,0 +1,246 @@
+#include "media/open_water.h"
+
+#include "base/random.h"
+#include "geometry/pattern.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+
+namespace hygros::media {
+namespace {
+constexpr float leastRough = 0.1f, mostRough = 0.75f;
+std::uint32_t bitsOf(float v)
+{
+    std::uint32_t b;
+    std::memcpy(&b, &v, sizeof b);
+    return b;
+}
+/// Cells of foam, 0…1.
+float cellsAt(const Vec2& place, std::uint32_t seed)
+{
+    return 0.5f * (geometry::pattern(place.x / 0.25f, place.y / 0.25f, seed + 3u) +
+                   geometry::pattern(place.x / 0.06f, place.y / 0.06f, seed + 5u));
+}
+/// Share of the plane with cells under a value.
+double cellsUnder(float value)
+{
+    static const std::vector<float> sorted = [] {
+        std::vector<float> all(4096);
+        for (std::size_t i = 0; i < all.size(); ++i) {
+            const auto n = static_cast<std::uint32_t>(i);
+            all[i] = cellsAt(Vec2(100.f * unitFloat(hash32(n, 1u)), 100.f * unitFloat(hash32(n, 2u))), 1u);
+        }
+        std::sort(all.begin(), all.end());
+        return all;
+    }();
+    return static_cast<double>(std::lower_bound(sorted.begin(), sorted.end(), value) - sorted.begin()) /
+           static_cast<double>(sorted.size());
+}
+} // namespace
+
+OpenWater::OpenWater(std::shared_ptr<const SwellField> field, const Settings& settings)
+    : field_(std::move(field)), settings_(settings), deep_(settings.body.deep())
+{
+    for (int i = 0; i < steps; ++i) {
+        geometry::Material& m = smooth_[static_cast<std::size_t>(i)];
+        m.baseColour = deep_;
+        m.isWater = true;
+        m.roughness = leastRough + (mostRough - leastRough) * static_cast<float>(i) / (steps - 1);
+    }
+    foam_.baseColour = Vec3(0.82f, 0.84f, 0.84f);
+    foam_.roughness = 0.9f;
+    if (!(settings_.foam > 0.f))
+        return;
+    // Where it is white so that as much of it is as should be, cells and all; what is drawn together is seen from above
+    // by that much less. Waves break that are not small beside the longest.
+    foamWidth_ = std::max(0.02f, 0.01f * static_cast<float>(field_->modes().swell().peakLength()));
+    const std::vector<float> all = field_->jacobians(foamWidth_, 20000);
+    float low = -2.f, high = 2.f;
+    for (int i = 0; i < 14; ++i) {
+        whiteUnder_ = 0.5f * (low + high);
+        double seen = 0.0, white = 0.0;
+        for (const float j : all)
+            if (j > 0.f) {
+                const float in = whiteAt(j);
+                seen += double(j);
+                white += in > 0.f ? double(j) * cellsUnder(in) : 0.0;
+            }
+        (white < double(settings_.foam) * seen ? low : high) = whiteUnder_;
+    }
+}
+
+float OpenWater::widthAt(const Vec3& place) const
+{
+    const Vec3 way = place - settings_.eye;
+    const float far = std::max(0.1f, way.length()), across = far * settings_.pixelAngle,
+                lean = std::clamp(std::abs(settings_.eye.y - settings_.level) / far, 1e-3f, 1.f);
+    // Along the look a pixel sees more; of that some is taken by the looks that it takes.
+    return across * std::sqrt(std::min(1.f / lean, 36.f));
+}
+
+SwellSample OpenWater::standing(float x, float z, float width, Vec2& from) const
+{
+    SwellSample s;
+    for (int i = 0; i < 16; ++i) {
+        s = field_->at(from.x, from.y, width);
+        const Vec2 next(x - s.dx, z - s.dz);
+        const float off = (next - from).length();
+        from = next;
+        if (off < 0.02f * width + 1e-4f)
+            break;
+    }
+    return s;
+}
+
+float OpenWater::heightAt(float x, float z, float width) const
+{
+    Vec2 from(x, z);
+    return settings_.level + standing(x, z, width, from).height;
+}
+
+std::optional<OpenWater::Met> OpenWater::meets(const Vec3& o, const Vec3& d, float near, float far) const
+{
+    const float top = settings_.level + field_->highest() + 1e-4f, bottom = settings_.level + field_->lowest() - 1e-4f;
+    if ((o.y > top && d.y >= 0.f) || o.y < bottom)
+        return std::nullopt;
+    // Between the planes that it never leaves.
+    float t = near, end = far;
+    if (std::abs(d.y) > 1e-9f) {
+        const float a = (top - o.y) / d.y, b = (bottom - o.y) / d.y;
+        t = std::max(t, std::min(a, b));
+        end = std::min(end, std::max(a, b));
+    }
+    if (!(end > t))
+        return std::nullopt;
+    // So far away that waves are lower than a pixel: a plane.
+    if (const float flat = d.y < -1e-7f ? (settings_.level - o.y) / d.y : -1.f;
+        flat > 0.f && (top - bottom) < 0.5f * flat * settings_.pixelAngle) {
+        if (flat < near || flat > far)
+            return std::nullopt;
+        const Vec3 p = o + d * flat;
+        return Met{flat, Vec2(p.x, p.z), field_->at(p.x, p.z, widthAt(p))};
+    }
+    // What is seen in a mirror need not be as sharp as what the eye sees.
+    const float blunt = (o - settings_.eye).length2() < 0.25f ? 1.f : 4.f;
+    float width = 0.f, scale = 0.f, known = -1.f;
+    SwellShape s{};
+    const auto aboveAt = [&](float at, std::size_t tiles) {
+        const Vec3 p = o + d * at;
+        if (std::abs(at - known) > 0.05f * at) {
+            width = widthAt(p) * blunt;
+            scale = std::log2(width);
+            known = at;
+        }
+        s = field_->shapeAt(p.x - s[1], p.z - s[2], scale, tiles);
+        return p.y - settings_.level - s[0];
+    };
+    const std::size_t all = field_->tiles();
+    // High over it the small waves are no matter.
+    const auto tilesFor = [&](float above) {
+        std::size_t k = 0;
+        while (k < all && field_->restOf(k) > 0.3f * above)
+            ++k;
+        return k;
+    };
+    // On by what lies between: nowhere is it steeper than this on so short a way.
+    constexpr float steepest = 0.55f;
+    const float level = std::sqrt(std::max(0.f, 1.f - d.y * d.y)), nears = std::max(0.02f, steepest * level - d.y);
+    std::size_t tiles = tilesFor(o.y + d.y * t - settings_.level - field_->highest());
+    float above = aboveAt(t, tiles) - field_->restOf(tiles), before = t, aboveBefore = above;
+    if (above <= 0.f && tiles < all)
+        above = aboveBefore = aboveAt(t, tiles = all);
+    // One that begins on it stands a little off its rough shape: it is out, or goes in again.
+    for (int i = 0; i < 4 && above <= 0.f; ++i) {
+        t += 0.25f * width + 1e-3f - 0.5f * above;
+        above = aboveAt(t, tiles = all);
+    }
+    if (above <= 0.f)
+        return std::nullopt;
+    for (int i = 0; i < 200; ++i) {
+        before = t;
+        aboveBefore = above;
+        if (t >= end)
+            return std::nullopt;
+        t = std::min(end, t + std::max(above / nears, 0.15f * width + 2e-4f));
+        tiles = tilesFor(above);
+        above = aboveAt(t, tiles) - field_->restOf(tiles);
+        if (tiles < all && above < field_->restOf(tiles))
+            above = aboveAt(t, tiles = all);
+        if (above <= 0.f)
+            break;
+    }
+    if (above > 0.f)
+        return std::nullopt;
+    for (int i = 0; i < 6 && t - before > 1e-5f * t; ++i) {
+        const float u = aboveBefore / std::max(1e-12f, aboveBefore - above),
+                    at = before + (t - before) * std::clamp(u, 0.1f, 0.9f), own = aboveAt(at, all);
+        if (own > 0.f) {
+            before = at;
+            aboveBefore = own;
+        } else {
+            t = at;
+            above = own;
+        }
+    }
+    const Vec3 p = o + d * t;
+    Vec2 from(p.x - s[1], p.z - s[2]);
+    const SwellSample there = standing(p.x, p.z, width, from);
+    return Met{t, from, there};
+}
+
+bool OpenWater::trace(const Vec3& o, const Vec3& d, float near, float far, geometry::Hit& hit) const
+{
+    const auto met = meets(o, d, near, far);
+    if (!met || met->t > far || met->t < near)
+        return false;
+    const float t = met->t;
+    if (const Vec3 p = o + d * t; settings_.basin && !settings_.basin->holds(p.x, p.z))
+        return false;
+    const Vec2& from = met->from;
+    const SwellSample& s = met->there;
+    const Vec3 p = o + d * t;
+    const float width = widthAt(p);
+    hit = geometry::Hit();
+    hit.t = t;
+    Vec3 n = s.normal();
+    // One that is bent past the viewer.
+    if (const float facing = n.dot(d); facing > -0.01f)
+        n = (n - d * (facing + 0.01f)).normalized();
+    hit.normal = n;
+    hit.geometricNormal = n;
+    const float variance = std::max(1e-6f, field_->slopeVarianceUnder(width));
+    // A small wave of those that are not in the shape: another at every place that is looked at.
+    const std::uint32_t seed = hash32(bitsOf(p.x), bitsOf(p.z), settings_.seed);
+    const float r = std::sqrt(-variance * std::log(std::max(1e-7f, 1.f - unitFloat(hash32(seed, 1u))))),
+                around = 2.f * pi * unitFloat(hash32(seed, 2u));
+    const float sx = -n.x / std::max(0.05f, n.y) + r * std::cos(around),
+                sz = -n.z / std::max(0.05f, n.y) + r * std::sin(around);
+    Vec3 facet = Vec3(-sx, 1.f, -sz).normalized();
+    if (const float facing = facet.dot(d); facing > -0.01f)
+        facet = (facet - d * (facing + 0.01f)).normalized();
+    hit.facet = facet;
+    // GGX's width (roughness squared) for the same spread of slopes.
+    const float rough = std::sqrt(std::sqrt(variance));
+    const auto step = static_cast<std::size_t>(
+        std::clamp((rough - leastRough) / (mostRough - leastRough) * (steps - 1) + 0.5f, 0.f, float(steps - 1)));
+    hit.material = &smooth_[step];
+    if (settings_.foam > 0.f) {
+        // Of waves that break, and of those of them that are too small to be seen, by chance: the trace of what is
+        // drawn together varies as slopes do.
+        float j = field_->at(from.x, from.y, std::max(width, foamWidth_)).jacobian();
+        if (width > foamWidth_) {
+            const float left = field_->slopeVarianceUnder(width) - field_->slopeVarianceUnder(foamWidth_);
+            j += std::sqrt(std::max(0.f, -2.f * left * std::log(std::max(1e-7f, 1.f - unitFloat(hash32(seed, 3u)))))) *
+                 std::cos(2.f * pi * unitFloat(hash32(seed, 4u)));
+        }
+        // Thick where it folds, in cells at its rim.
+        if (const float in = whiteAt(j); in > 0.f && cellsAt(from, settings_.seed) < in) {
+            hit.material = &foam_;
+            // It is rough by far more than the wave that it lies on, and light goes about in it.
+            hit.normal = (n + Vec3(0.f, 2.f, 0.f)).normalized();
+        }
+    }
+    return true;
+}
+} // namespace hygros::media

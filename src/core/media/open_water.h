@@ -1,0 +1,70 @@
+#pragma once
+/// Water with waves on it, to the horizon or within walls, as rays meet it.
+///
+/// Waves shorter than a pixel sees are left out of its shape and kept as a spread of facets (E. Bruneton, F. Neyret &
+/// N. Holzschuch, Real-time realistic ocean lighting using seamless transitions from geometry to BRDF, Comput. Graph.
+/// Forum 29, 2010): far water neither sparkles nor goes flat. Facets by a normal law of their slopes (C. Cox & W. Munk,
+/// JOSA 44, 1954).
+#include "geometry/basin.h"
+#include "geometry/ray_scene.h"
+#include "geometry/water_surface.h"
+#include "media/swell_field.h"
+#include "media/water_body.h"
+
+#include <algorithm>
+#include <optional>
+
+namespace hygros::media {
+
+class OpenWater final : public geometry::WaterSurface {
+public:
+    struct Settings {
+        float level = 0.f;
+        Vec3 eye{0.f};            ///< from where its detail is told
+        float pixelAngle = 1e-3f; ///< of the eye [rad]
+        WaterBody body;
+        float foam = 0.f;                             ///< share of the surface that is white
+        std::shared_ptr<const geometry::Basin> basin; ///< it stands within; null: to the horizon
+        std::uint32_t seed = 1;
+        bool operator==(const Settings&) const = default;
+    };
+    OpenWater(std::shared_ptr<const SwellField> field, const Settings& settings);
+    bool trace(const Vec3& origin, const Vec3& direction, float near, float far, geometry::Hit& hit) const override;
+    Vec3 deep() const override { return deep_; }
+    Vec3 over(const Vec3& ground, float metres, float down) const override
+    {
+        return settings_.body.over(ground, metres, down);
+    }
+    float level() const override { return settings_.level; }
+    float highest() const override { return settings_.level + field_->highest(); }
+    std::size_t bytes() const override { return sizeof *this; }
+    const SwellField& field() const { return *field_; }
+    /// Its height over a place, waves shorter than `width` left out [m].
+    float heightAt(float x, float z, float width) const;
+
+private:
+    struct Met {
+        float t;
+        Vec2 from; ///< of the still plane
+        SwellSample there;
+    };
+    std::optional<Met> meets(const Vec3& origin, const Vec3& direction, float near, float far) const;
+    /// What a pixel there sees at once [m].
+    float widthAt(const Vec3& place) const;
+    /// What stands over a place of the world; `from`: where it may have come from, and did.
+    SwellSample standing(float x, float z, float width, Vec2& from) const;
+    std::shared_ptr<const SwellField> field_;
+    Settings settings_;
+    Vec3 deep_;
+    float foamWidth_ = 0.f;    ///< waves that are shorter make no foam [m]
+    float whiteUnder_ = -1e9f; ///< jacobian at which half of the surface is white
+    float whiteAt(float jacobian) const
+    {
+        constexpr float rim = 0.08f;
+        return std::clamp((whiteUnder_ + rim - jacobian) / (2.f * rim), 0.f, 1.f);
+    }
+    static constexpr int steps = 24;
+    std::array<geometry::Material, steps> smooth_; ///< by how much its facets spread
+    geometry::Material foam_;
+};
+} // namespace hygros::media

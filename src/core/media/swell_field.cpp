@@ -1,0 +1,343 @@
+#include "media/swell_field.h"
+
+#include "base/parallel.h"
+#include "base/random.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <fftw3.h>
+#include <map>
+#include <mutex>
+
+namespace hygros::media {
+namespace {
+constexpr double turn = 2.0 * 3.14159265358979323846;
+constexpr double tilesWide = 60.0;                    ///< how many waves of the peak the longest tile holds
+constexpr double shorterWide = 10.0;                  ///< how many of its own longest the others
+constexpr double perWave = 3.0, perShorterWave = 4.0; ///< samples to the shortest wave of a tile
+constexpr int shorterSide = 256;
+constexpr float finestWidth = 1e-3f;
+constexpr int planes = 8;
+
+/// Complex halves of real planes into these; made once a size, used by all threads.
+fftwf_plan planOf(int n)
+{
+    static std::mutex mutex;
+    static std::map<int, fftwf_plan> plans;
+    const std::lock_guard lock(mutex);
+    fftwf_plan& plan = plans[n];
+    if (!plan) {
+        const auto count = static_cast<std::size_t>(n) * static_cast<std::size_t>(n);
+        fftwf_complex* in = fftwf_alloc_complex(count);
+        float* out = fftwf_alloc_real(count);
+        plan = fftwf_plan_dft_c2r_2d(n, n, in, out, FFTW_ESTIMATE | FFTW_DESTROY_INPUT);
+        fftwf_free(in);
+        fftwf_free(out);
+    }
+    return plan;
+}
+struct FftwFree {
+    void operator()(void* p) const { fftwf_free(p); }
+};
+
+/// Two numbers of a normal law.
+std::array<double, 2> normals(std::uint32_t seed)
+{
+    Random random(seed);
+    const double u = std::max(1e-7, 1.0 - double(random.next())), v = double(random.next());
+    const double r = std::sqrt(-2.0 * std::log(u));
+    return {r * std::cos(turn * v), r * std::sin(turn * v)};
+}
+} // namespace
+
+SwellModes::SwellModes(const Swell& swell, int finest, std::uint32_t seed, JobControl& job) : swell_(swell)
+{
+    const double peak = swell.peakLength();
+    if (!(peak > 0.0))
+        return;
+    const double shortest = std::max(5e-3, swell.shortest);
+    // What is much longer than the peak is so little that it is left to the longest tile.
+    double longest = std::max(peak, shortest);
+    for (int number = 0; number < 6; ++number) {
+        Tile t;
+        t.n = number == 0 ? finest : std::min(finest, shorterSide);
+        t.length = longest * (number == 0 ? tilesWide : shorterWide);
+        t.from = number == 0 ? 0.0 : turn / longest;
+        const double least = std::max(shortest, (number == 0 ? perWave : perShorterWave) * t.length / t.n);
+        t.to = turn / least;
+        const int half = t.n / 2 + 1;
+        const auto count = static_cast<std::size_t>(t.n) * static_cast<std::size_t>(half);
+        for (auto* v : {&t.re, &t.im, &t.reBack, &t.imBack, &t.frequency})
+            v->assign(count, 0.f);
+        const double step = turn / t.length;
+        parallelFor(static_cast<std::size_t>(t.n), [&](std::size_t row) {
+            if (job.cancelled())
+                return;
+            const int j = static_cast<int>(row) <= t.n / 2 ? static_cast<int>(row) : static_cast<int>(row) - t.n;
+            for (int i = 0; i < half; ++i) {
+                const double kx = i * step, kz = j * step, k = std::hypot(kx, kz);
+                if (!(k > 0.0) || k < t.from || k >= t.to || i == t.n / 2 || std::abs(j) == t.n / 2)
+                    continue;
+                const auto amplitude = [&](int a, int b) {
+                    // Between samples lies what lies straight between them: less than there is of short waves.
+                    const auto straight = [&](int i1) { return (2.0 + std::cos(turn * i1 / t.n)) / 3.0; };
+                    const double deviation = std::sqrt(swell.density(a * step, b * step) * 0.25 /
+                                                       (straight(a) * straight(b))) *
+                                             step;
+                    const auto [re, im] = normals(hash32(hash32(seed, static_cast<std::uint32_t>(number)),
+                                                         static_cast<std::uint32_t>(a), static_cast<std::uint32_t>(b)));
+                    return std::array{deviation * re, deviation * im};
+                };
+                const std::size_t at = row * static_cast<std::size_t>(half) + static_cast<std::size_t>(i);
+                const auto along = amplitude(i, j), back = amplitude(-i, -j);
+                t.re[at] = static_cast<float>(along[0]);
+                t.im[at] = static_cast<float>(along[1]);
+                t.reBack[at] = static_cast<float>(back[0]);
+                t.imBack[at] = static_cast<float>(-back[1]);
+                t.frequency[at] = static_cast<float>(frequencyOf(k, swell.depth));
+            }
+        });
+        job.check();
+        tiles_.push_back(std::move(t));
+        longest = least;
+        if (least <= shortest * 1.001)
+            break;
+    }
+}
+
+std::size_t SwellModes::bytes() const
+{
+    std::size_t out = sizeof *this;
+    for (const Tile& t : tiles_)
+        out += sizeof t + 5 * sizeof(float) * t.re.size();
+    return out;
+}
+
+SwellField::SwellField(std::shared_ptr<const SwellModes> modes, const SwellMoment& moment, JobControl& job)
+    : modes_(std::move(modes))
+{
+    for (const SwellModes::Tile& from : modes_->tiles()) {
+        const int n = from.n, half = n / 2 + 1;
+        const auto halfCount = static_cast<std::size_t>(n) * static_cast<std::size_t>(half);
+        const auto count = static_cast<std::size_t>(n) * static_cast<std::size_t>(n);
+        const fftwf_plan plan = planOf(n);
+        std::unique_ptr<fftwf_complex[], FftwFree> in(fftwf_alloc_complex(halfCount * planes));
+        std::unique_ptr<float[], FftwFree> out(fftwf_alloc_real(count * planes));
+        const double step = turn / from.length;
+        const auto depth = static_cast<float>(modes_->swell().depth);
+        const auto choppy = static_cast<float>(moment.choppy);
+        parallelFor(static_cast<std::size_t>(n), [&](std::size_t row) {
+            const int j = static_cast<int>(row) <= n / 2 ? static_cast<int>(row) : static_cast<int>(row) - n;
+            for (int i = 0; i < half; ++i) {
+                const std::size_t at = row * static_cast<std::size_t>(half) + static_cast<std::size_t>(i);
+                const auto put = [&](int plane, float re, float im) {
+                    fftwf_complex& c = in[static_cast<std::size_t>(plane) * halfCount + at];
+                    c[0] = re;
+                    c[1] = im;
+                };
+                double frequency = double(from.frequency[at]);
+                if (!(frequency > 0.0)) {
+                    for (int p = 0; p < planes; ++p)
+                        put(p, 0.f, 0.f);
+                    continue;
+                }
+                // All comes back to where it was after a loop: so many whole turns.
+                if (moment.loop > 0.0)
+                    frequency = std::round(frequency * moment.loop / turn) * turn / moment.loop;
+                const double phase = std::remainder(frequency * moment.seconds, turn);
+                const auto c = static_cast<float>(std::cos(phase)), s = static_cast<float>(std::sin(phase));
+                const float re = from.re[at] * c + from.im[at] * s + from.reBack[at] * c - from.imBack[at] * s,
+                            im = from.im[at] * c - from.re[at] * s + from.imBack[at] * c + from.reBack[at] * s;
+                const float kx = static_cast<float>(i * step), kz = static_cast<float>(j * step),
+                            k = std::sqrt(kx * kx + kz * kz);
+                // Over shallow ground what moves does so more to the sides than up and down.
+                const float aside = choppy / std::max(0.3f, std::tanh(std::min(20.f, k * depth))), x = kx / k * aside,
+                            z = kz / k * aside;
+                put(0, re, im);
+                put(1, -im * x, re * x);
+                put(2, -im * z, re * z);
+                put(3, -im * kx, re * kx);
+                put(4, -im * kz, re * kz);
+                put(5, -re * kx * x, -im * kx * x);
+                put(6, -re * kz * z, -im * kz * z);
+                put(7, -re * kx * z, -im * kx * z);
+            }
+        });
+        job.check();
+        parallelFor(planes, [&](std::size_t p) {
+            if (!job.cancelled())
+                fftwf_execute_dft_c2r(plan, in.get() + p * halfCount, out.get() + p * count);
+        });
+        job.check();
+        Tile tile;
+        tile.scale = static_cast<float>(std::log2(from.length / n));
+        tile.scaleOfLongest = static_cast<float>(
+            std::log2(from.from > 0.0 ? turn / from.from : 4.0 * from.length / tilesWide));
+        Level first{n, static_cast<float>(n / from.length), std::vector<F8>(count), {}};
+        parallelRanges(count, 4096, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t i = begin; i < end; ++i)
+                for (int p = 0; p < planes; ++p)
+                    first.all[i][p] = out[static_cast<std::size_t>(p) * count + i];
+        });
+        F8 low = f8(0.f), high = f8(0.f);
+        for (const F8& v : first.all) {
+            low = min8(low, v);
+            high = max8(high, v);
+        }
+        rest_.push_back(std::max(high[0], -low[0]));
+        highest_ += high[0];
+        lowest_ += low[0];
+        farthest_ += std::max({high[1], -low[1], high[2], -low[2]});
+        tile.levels.push_back(std::move(first));
+        while (tile.levels.back().n > 4) {
+            const Level& fine = tile.levels.back();
+            const int m = fine.n / 2;
+            Level coarse{m,
+                         fine.perMetre * 0.5f,
+                         std::vector<F8>(static_cast<std::size_t>(m) * static_cast<std::size_t>(m)),
+                         {}};
+            // Each of the coarse stands in the middle of where the one of the fine stood, so that nothing shifts.
+            const auto of = [&](int x, int z) {
+                const auto w = [&](int v) { return static_cast<std::size_t>(v & (fine.n - 1)); };
+                return fine.all[w(z) * static_cast<std::size_t>(fine.n) + w(x)];
+            };
+            for (int z = 0; z < m; ++z)
+                for (int x = 0; x < m; ++x) {
+                    F8 sum = f8(0.f);
+                    for (int b = -1; b <= 1; ++b)
+                        for (int a = -1; a <= 1; ++a)
+                            sum += of(2 * x + a, 2 * z + b) * ((a ? 0.25f : 0.5f) * (b ? 0.25f : 0.5f));
+                    coarse.all[static_cast<std::size_t>(z) * static_cast<std::size_t>(m) +
+                               static_cast<std::size_t>(x)] = sum;
+                }
+            tile.levels.push_back(std::move(coarse));
+        }
+        for (Level& l : tile.levels) {
+            l.shape.resize(l.all.size());
+            for (std::size_t i = 0; i < l.all.size(); ++i)
+                l.shape[i] = SwellShape{l.all[i][0], l.all[i][1], l.all[i][2], 0.f};
+        }
+        tiles_.push_back(std::move(tile));
+    }
+    rest_.push_back(0.f);
+    for (std::size_t i = rest_.size() - 1; i-- > 0;)
+        rest_[i] += rest_[i + 1];
+    judge();
+}
+
+void SwellField::judge()
+{
+    constexpr int places = 20000;
+    stretches_.resize(places);
+    jacobians_.resize(places);
+    parallelRanges(places, 1000, [&](std::size_t begin, std::size_t end) {
+        for (std::size_t i = begin; i < end; ++i) {
+            const auto n = static_cast<std::uint32_t>(i);
+            const float wide = tiles_.empty() ? 1.f : static_cast<float>(modes_->tiles().front().length);
+            const SwellSample s = at(unitFloat(hash32(n, 1u)) * wide, unitFloat(hash32(n, 2u)) * wide, 0.f);
+            stretches_[i] = Vec3(s.xx, s.zz, s.xz);
+            jacobians_[i] = s.jacobian();
+        }
+    });
+    std::sort(jacobians_.begin(), jacobians_.end());
+    const Swell& swell = modes_->swell();
+    for (int i = 0; i < 44; ++i)
+        slopes_.push_back(
+            static_cast<float>(swell.slopeVariance(turn / (double(finestWidth) * std::pow(2.0, 0.5 * i)), 1e9)));
+}
+
+namespace {
+/// What lies between four of a level's samples.
+template <class V> V between(const std::vector<V>& all, int n, float u, float v)
+{
+    const float fu = std::floor(u), fv = std::floor(v), a = u - fu, b = v - fv;
+    const auto x = static_cast<std::int32_t>(fu), z = static_cast<std::int32_t>(fv), mask = n - 1;
+    const auto x0 = static_cast<std::size_t>(x & mask), x1 = static_cast<std::size_t>((x + 1) & mask),
+               z0 = static_cast<std::size_t>((z & mask) * n), z1 = static_cast<std::size_t>(((z + 1) & mask) * n);
+    const V near = all[z0 + x0] + (all[z0 + x1] - all[z0 + x0]) * a,
+            far = all[z1 + x0] + (all[z1 + x1] - all[z1 + x0]) * a;
+    return near + (far - near) * b;
+}
+/// Of a tile's levels the one for a width and the next, mixed; waves near the width fade away before they are gone.
+template <class V, class Tile, class All> V mixed(const Tile& t, float x, float z, float scale, const All& all)
+{
+    const float level = std::max(0.f, scale - t.scale);
+    const int most = static_cast<int>(t.levels.size()) - 1, lower = std::min(most, static_cast<int>(level));
+    const auto look = [&](int i) {
+        const auto& l = t.levels[static_cast<std::size_t>(i)];
+        return between<V>(all(l), l.n, x * l.perMetre, z * l.perMetre);
+    };
+    V own = look(lower);
+    if (const float more = level - static_cast<float>(lower); lower < most && more > 0.02f)
+        own += (look(lower + 1) - own) * more;
+    return own;
+}
+} // namespace
+
+SwellSample SwellField::at(float x, float z, float width) const
+{
+    const float scale = std::log2(std::max(width, 1e-6f));
+    F8 sum = f8(0.f);
+    for (const Tile& t : tiles_)
+        if (scale < t.scaleOfLongest)
+            sum += mixed<F8>(t, x, z, scale, [](const Level& l) -> const std::vector<F8>& { return l.all; });
+    return {sum[0], sum[1], sum[2], sum[3], sum[4], sum[5], sum[6], sum[7]};
+}
+
+SwellShape SwellField::shapeAt(float x, float z, float scale, std::size_t tiles) const
+{
+    SwellShape sum{};
+    for (std::size_t i = 0; i < tiles; ++i)
+        if (scale < tiles_[i].scaleOfLongest)
+            sum += mixed<SwellShape>(tiles_[i], x, z, scale,
+                                     [](const Level& l) -> const std::vector<SwellShape>& { return l.shape; });
+    return sum;
+}
+
+float SwellField::shareUnder(float jacobian) const
+{
+    const auto n = std::lower_bound(jacobians_.begin(), jacobians_.end(), jacobian) - jacobians_.begin();
+    return static_cast<float>(n) / static_cast<float>(std::max<std::size_t>(1, jacobians_.size()));
+}
+
+float SwellField::foldedAt(float times) const
+{
+    const auto folded = std::count_if(stretches_.begin(), stretches_.end(), [&](const Vec3& v) {
+        return (1.f + times * v.x) * (1.f + times * v.y) < times * times * v.z * v.z;
+    });
+    return static_cast<float>(folded) / static_cast<float>(std::max<std::size_t>(1, stretches_.size()));
+}
+
+std::vector<float> SwellField::jacobians(float width, std::size_t places) const
+{
+    std::vector<float> out(places);
+    const float wide = tiles_.empty() ? 1.f : static_cast<float>(modes_->tiles().front().length);
+    parallelRanges(places, 500, [&](std::size_t begin, std::size_t end) {
+        for (std::size_t i = begin; i < end; ++i) {
+            const auto n = static_cast<std::uint32_t>(i);
+            out[i] = at(unitFloat(hash32(n, 3u)) * wide, unitFloat(hash32(n, 4u)) * wide, width).jacobian();
+        }
+    });
+    return out;
+}
+
+float SwellField::slopeVarianceUnder(float width) const
+{
+    constexpr float halved = 3.5f; // times the width is the wave of which half of the power is left
+    const float at = 2.f * std::log2(std::max(halved * width, finestWidth) / finestWidth);
+    const auto i = std::min(static_cast<std::size_t>(at), slopes_.size() - 2);
+    const float u = std::clamp(at - static_cast<float>(i), 0.f, 1.f);
+    return slopes_[i] + (slopes_[i + 1] - slopes_[i]) * u;
+}
+
+std::size_t SwellField::bytes() const
+{
+    std::size_t out = sizeof *this + sizeof(float) * (jacobians_.size() + slopes_.size()) +
+                      sizeof(Vec3) * stretches_.size();
+    for (const Tile& t : tiles_)
+        for (const Level& l : t.levels)
+            out += l.all.size() * (sizeof(F8) + sizeof(SwellShape));
+    return out;
+}
+} // namespace hygros::media
