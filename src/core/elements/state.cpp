@@ -2,6 +2,7 @@
 #include "scene/evaluate.h"
 #include "scene/track_json.h"
 
+#include <algorithm>
 #include <cstdint>
 #include <cstdio>
 
@@ -17,9 +18,14 @@ std::string momentOf(const scene::Project& project)
         now.time.first = now.time.last = 0; // where the range ends changes no picture
         all += scene::toJson(now);
     }
+    // Water remembers where all has been that moved in it.
+    const bool remembers = std::any_of(project.elements.begin(), project.elements.end(), [&](const scene::Element& e) {
+        return e.kind->family == scene::Family::Water && !project.silent(e);
+    });
     for (const scene::Element& e : project.elements)
         for (const auto& [id, track] : e.motion)
-            if (const scene::Parameter* p = scene::findParameter(e.kind->parameters, id); p && p->addsUp)
+            if (const scene::Parameter* p = scene::findParameter(e.kind->parameters, id);
+                p && (p->addsUp || (remembers && kindOf(e).placed)))
                 all += scene::trackToJson(*p, *track).dump();
     return all;
 }

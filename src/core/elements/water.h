@@ -12,7 +12,7 @@ struct WaveSettings {
            pace = 1.0;
     bool holdsFolds = true;
     std::string type = "coast", detail = "fine";
-    double foam = 1.0;
+    double foam = 1.0, wakes = 1.0;
     std::int64_t seed = 1;
 };
 /// The waves of that wind over water so deep [m]; `level` of it.
@@ -78,6 +78,11 @@ template <class T> void describeWater(scene::TableOf<T>& t)
         .soft(0, 2)
         .in("Waves")
         .says("Heights of all waves, of what that wind makes.");
+    t.number("wakes", "wakes", &T::wakes, Quantity::Share)
+        .hard(0, 10)
+        .soft(0, 2)
+        .in("Waves")
+        .says("Waves of sets that move in it, by keys or a clip, of what they push aside; 0: none.");
     t.number("narrow", "keeps to the wind", &T::narrow, Quantity::Share)
         .hard(0.05, 20)
         .soft(0.2, 3)

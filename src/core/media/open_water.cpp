@@ -39,9 +39,15 @@ double cellsUnder(float value)
 }
 } // namespace
 
-OpenWater::OpenWater(std::shared_ptr<const SwellField> field, const Settings& settings)
-    : field_(std::move(field)), settings_(settings), deep_(settings.body.deep())
+OpenWater::OpenWater(std::shared_ptr<const SwellField> field, const Settings& settings,
+                     std::vector<std::shared_ptr<const WakePatch>> wakes)
+    : field_(std::move(field)), wakes_(std::move(wakes)), top_(field_->highest()), bottom_(field_->lowest()),
+      settings_(settings), deep_(settings.body.deep())
 {
+    for (const auto& w : wakes_) {
+        top_ += w->highest();
+        bottom_ += w->lowest();
+    }
     for (int i = 0; i < steps; ++i) {
         geometry::Material& m = smooth_[static_cast<std::size_t>(i)];
         m.baseColour = deep_;
@@ -79,11 +85,32 @@ float OpenWater::widthAt(const Vec3& place) const
     return across * std::sqrt(std::min(1.f / lean, 36.f));
 }
 
+SwellSample OpenWater::at(const Vec2& place, float width) const
+{
+    SwellSample s = field_->at(place.x, place.y, width);
+    for (const auto& w : wakes_)
+        if (w->holds(place.x, place.y)) {
+            const SwellSample own = w->at(place.x, place.y, width);
+            s = {s.height + own.height, s.dx + own.dx, s.dz + own.dz, s.slopeX + own.slopeX, s.slopeZ + own.slopeZ,
+                 s.xx + own.xx,         s.zz + own.zz, s.xz + own.xz};
+        }
+    return s;
+}
+
+SwellShape OpenWater::shapeAt(float x, float z, float scale, std::size_t tiles) const
+{
+    SwellShape s = field_->shapeAt(x, z, scale, tiles);
+    for (const auto& w : wakes_)
+        if (w->holds(x, z))
+            s += w->shapeAt(x, z, scale);
+    return s;
+}
+
 SwellSample OpenWater::standing(float x, float z, float width, Vec2& from) const
 {
     SwellSample s;
     for (int i = 0; i < 16; ++i) {
-        s = field_->at(from.x, from.y, width);
+        s = at(from, width);
         const Vec2 next(x - s.dx, z - s.dz);
         const float off = (next - from).length();
         from = next;
@@ -101,7 +128,7 @@ float OpenWater::heightAt(float x, float z, float width) const
 
 std::optional<OpenWater::Met> OpenWater::meets(const Vec3& o, const Vec3& d, float near, float far) const
 {
-    const float top = settings_.level + field_->highest() + 1e-4f, bottom = settings_.level + field_->lowest() - 1e-4f;
+    const float top = settings_.level + top_ + 1e-4f, bottom = settings_.level + bottom_ - 1e-4f;
     if ((o.y > top && d.y >= 0.f) || o.y < bottom)
         return std::nullopt;
     // Between the planes that it never leaves.
@@ -119,20 +146,20 @@ std::optional<OpenWater::Met> OpenWater::meets(const Vec3& o, const Vec3& d, flo
         if (flat < near || flat > far)
             return std::nullopt;
         const Vec3 p = o + d * flat;
-        return Met{flat, Vec2(p.x, p.z), field_->at(p.x, p.z, widthAt(p))};
+        return Met{flat, Vec2(p.x, p.z), at(Vec2(p.x, p.z), widthAt(p))};
     }
     // What is seen in a mirror need not be as sharp as what the eye sees.
     const float blunt = (o - settings_.eye).length2() < 0.25f ? 1.f : 4.f;
     float width = 0.f, scale = 0.f, known = -1.f;
     SwellShape s{};
-    const auto aboveAt = [&](float at, std::size_t tiles) {
-        const Vec3 p = o + d * at;
-        if (std::abs(at - known) > 0.05f * at) {
+    const auto aboveAt = [&](float along, std::size_t tiles) {
+        const Vec3 p = o + d * along;
+        if (std::abs(along - known) > 0.05f * along) {
             width = widthAt(p) * blunt;
             scale = std::log2(width);
-            known = at;
+            known = along;
         }
-        s = field_->shapeAt(p.x - s[1], p.z - s[2], scale, tiles);
+        s = shapeAt(p.x - s[1], p.z - s[2], scale, tiles);
         return p.y - settings_.level - s[0];
     };
     const std::size_t all = field_->tiles();
@@ -146,7 +173,7 @@ std::optional<OpenWater::Met> OpenWater::meets(const Vec3& o, const Vec3& d, flo
     // On by what lies between: nowhere is it steeper than this on so short a way.
     constexpr float steepest = 0.55f;
     const float level = std::sqrt(std::max(0.f, 1.f - d.y * d.y)), nears = std::max(0.02f, steepest * level - d.y);
-    std::size_t tiles = tilesFor(o.y + d.y * t - settings_.level - field_->highest());
+    std::size_t tiles = tilesFor(o.y + d.y * t - settings_.level - top_);
     float above = aboveAt(t, tiles) - field_->restOf(tiles), before = t, aboveBefore = above;
     if (above <= 0.f && tiles < all)
         above = aboveBefore = aboveAt(t, tiles = all);
@@ -174,12 +201,12 @@ std::optional<OpenWater::Met> OpenWater::meets(const Vec3& o, const Vec3& d, flo
         return std::nullopt;
     for (int i = 0; i < 6 && t - before > 1e-5f * t; ++i) {
         const float u = aboveBefore / std::max(1e-12f, aboveBefore - above),
-                    at = before + (t - before) * std::clamp(u, 0.1f, 0.9f), own = aboveAt(at, all);
+                    middle = before + (t - before) * std::clamp(u, 0.1f, 0.9f), own = aboveAt(middle, all);
         if (own > 0.f) {
-            before = at;
+            before = middle;
             aboveBefore = own;
         } else {
-            t = at;
+            t = middle;
             above = own;
         }
     }
@@ -228,7 +255,7 @@ bool OpenWater::trace(const Vec3& o, const Vec3& d, float near, float far, geome
     if (settings_.foam > 0.f) {
         // Of waves that break, and of those of them that are too small to be seen, by chance: the trace of what is
         // drawn together varies as slopes do.
-        float j = field_->at(from.x, from.y, std::max(width, foamWidth_)).jacobian();
+        float j = at(from, std::max(width, foamWidth_)).jacobian();
         if (width > foamWidth_) {
             const float left = field_->slopeVarianceUnder(width) - field_->slopeVarianceUnder(foamWidth_);
             j += std::sqrt(std::max(0.f, -2.f * left * std::log(std::max(1e-7f, 1.f - unitFloat(hash32(seed, 3u)))))) *

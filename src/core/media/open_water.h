@@ -9,6 +9,7 @@
 #include "geometry/ray_scene.h"
 #include "geometry/water_surface.h"
 #include "media/swell_field.h"
+#include "media/wake.h"
 #include "media/water_body.h"
 
 #include <algorithm>
@@ -28,7 +29,8 @@ public:
         std::uint32_t seed = 1;
         bool operator==(const Settings&) const = default;
     };
-    OpenWater(std::shared_ptr<const SwellField> field, const Settings& settings);
+    OpenWater(std::shared_ptr<const SwellField> field, const Settings& settings,
+              std::vector<std::shared_ptr<const WakePatch>> wakes = {});
     bool trace(const Vec3& origin, const Vec3& direction, float near, float far, geometry::Hit& hit) const override;
     Vec3 deep() const override { return deep_; }
     Vec3 over(const Vec3& ground, float metres, float down) const override
@@ -36,7 +38,7 @@ public:
         return settings_.body.over(ground, metres, down);
     }
     float level() const override { return settings_.level; }
-    float highest() const override { return settings_.level + field_->highest(); }
+    float highest() const override { return settings_.level + top_; }
     std::size_t bytes() const override { return sizeof *this; }
     const SwellField& field() const { return *field_; }
     /// Its height over a place, waves shorter than `width` left out [m].
@@ -53,7 +55,12 @@ private:
     float widthAt(const Vec3& place) const;
     /// What stands over a place of the world; `from`: where it may have come from, and did.
     SwellSample standing(float x, float z, float width, Vec2& from) const;
+    /// Waves of the wind and of what moves.
+    SwellSample at(const Vec2& place, float width) const;
+    SwellShape shapeAt(float x, float z, float scale, std::size_t tiles) const;
     std::shared_ptr<const SwellField> field_;
+    std::vector<std::shared_ptr<const WakePatch>> wakes_;
+    float top_ = 0.f, bottom_ = 0.f; ///< over the level
     Settings settings_;
     Vec3 deep_;
     float foamWidth_ = 0.f;    ///< waves that are shorter make no foam [m]

@@ -2,13 +2,11 @@
 
 #include "base/parallel.h"
 #include "base/random.h"
+#include "media/transform.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <fftw3.h>
-#include <map>
-#include <mutex>
 
 namespace hygros::media {
 namespace {
@@ -19,27 +17,6 @@ constexpr double perWave = 3.0, perShorterWave = 4.0; ///< samples to the shorte
 constexpr int shorterSide = 256;
 constexpr float finestWidth = 1e-3f;
 constexpr int planes = 8;
-
-/// Complex halves of real planes into these; made once a size, used by all threads.
-fftwf_plan planOf(int n)
-{
-    static std::mutex mutex;
-    static std::map<int, fftwf_plan> plans;
-    const std::lock_guard lock(mutex);
-    fftwf_plan& plan = plans[n];
-    if (!plan) {
-        const auto count = static_cast<std::size_t>(n) * static_cast<std::size_t>(n);
-        fftwf_complex* in = fftwf_alloc_complex(count);
-        float* out = fftwf_alloc_real(count);
-        plan = fftwf_plan_dft_c2r_2d(n, n, in, out, FFTW_ESTIMATE | FFTW_DESTROY_INPUT);
-        fftwf_free(in);
-        fftwf_free(out);
-    }
-    return plan;
-}
-struct FftwFree {
-    void operator()(void* p) const { fftwf_free(p); }
-};
 
 /// Two numbers of a normal law.
 std::array<double, 2> normals(std::uint32_t seed)
@@ -121,9 +98,9 @@ SwellField::SwellField(std::shared_ptr<const SwellModes> modes, const SwellMomen
         const int n = from.n, half = n / 2 + 1;
         const auto halfCount = static_cast<std::size_t>(n) * static_cast<std::size_t>(half);
         const auto count = static_cast<std::size_t>(n) * static_cast<std::size_t>(n);
-        const fftwf_plan plan = planOf(n);
-        std::unique_ptr<fftwf_complex[], FftwFree> in(fftwf_alloc_complex(halfCount * planes));
-        std::unique_ptr<float[], FftwFree> out(fftwf_alloc_real(count * planes));
+        const fftwf_plan plan = toReal(n);
+        const Complexes in = complexesOf(halfCount * planes);
+        const Reals out = realsOf(count * planes);
         const double step = turn / from.length;
         const auto depth = static_cast<float>(modes_->swell().depth);
         const auto choppy = static_cast<float>(moment.choppy);
