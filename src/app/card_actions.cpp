@@ -4,9 +4,11 @@
 #include "app/editors.h"
 #include "app/session.h"
 #include "app/theme.h"
+#include "base/numbered.h"
 #include "elements/cover_file.h"
 #include "elements/plume_join.h"
 #include "elements/points_file.h"
+#include "elements/water_file.h"
 #include "geometry/write_mesh.h"
 
 #include <QBoxLayout>
@@ -89,6 +91,35 @@ void exportPoints(Session& s, const std::string& id)
         [&s, file] { Q_EMIT s.told("Written: " + file); });
 }
 
+void exportWater(Session& s, const std::string& id)
+{
+    QString file = QFileDialog::getSaveFileName(nullptr, "Export the water; #### stands for the number of each frame",
+                                                QString::fromStdString(id + ".####.ply"),
+                                                "Surface (*.ply *.obj *.glb);;Maps (*.exr)");
+    if (file.isEmpty())
+        return;
+    if (!geometry::isMeshFile(file.toStdString()) && !file.endsWith(".exr"))
+        file += ".ply";
+    s.jobs().run(
+        "Writing " + QFileInfo(file).fileName(),
+        [project = s.document().whole(), id, file, store = s.sharedStore()](JobControl& job) {
+            // All frames of the range, or the one that is shown.
+            const bool isOne = !file.contains('#');
+            const int first = isOne ? project.frameNumber() : project.time.first,
+                      last = isOne ? first : project.time.last;
+            scene::Project now = project;
+            for (int f = first; f <= last; ++f) {
+                job.check();
+                job.report(static_cast<float>(f - first) / static_cast<float>(last - first + 1),
+                           "Frame " + std::to_string(f));
+                if (!isOne)
+                    now.frame = f;
+                elements::exportWater(now, id, numbered(file.toStdString(), f), {}, *store, job);
+            }
+        },
+        [&s, file] { Q_EMIT s.told("Written: " + file); });
+}
+
 void take(Session& s, const std::string& id)
 {
     elements::Taken taken;
@@ -134,6 +165,9 @@ const std::vector<CardAction>& all()
         {"exportVolume", "Export as OpenVDB…",
          "Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your choice.",
          exportVolume},
+        {"exportWater", "Export surface…",
+         "Writes 60 m of it ahead of the camera as a mesh (.ply, .obj, .glb) or as maps (.exr), for each frame.",
+         exportWater},
         {"exportCover", "Export as mesh…",
          "Writes what lies (snow, puddles) as a mesh (.ply, .obj, .glb), or as a map of heights (.exr).", exportCover},
         {"exportPoints", "Export as points…",

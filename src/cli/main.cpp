@@ -5,6 +5,7 @@
 #include "cli/commands.h"
 #include "elements/cover_file.h"
 #include "elements/points_file.h"
+#include "elements/water_file.h"
 #include "finish/deliver.h"
 #include "finish/display.h"
 #include "finish/movie.h"
@@ -306,6 +307,35 @@ int pointsCommand(const std::string& project, const std::string& element, const 
     return 0;
 }
 
+struct WaterOut {
+    elements::WaterWish wish;
+    std::vector<double> buoy; ///< x and z
+};
+int waterCommand(const std::string& project, const std::string& element, const std::string& out, int frame,
+                 const std::string& frames, const WaterOut& water)
+{
+    scene::Project p = scene::loadProject(project, elements::findKind);
+    if (frame >= -1000000)
+        p.frame = frame;
+    int first = p.frameNumber(), last = first;
+    if (!frames.empty())
+        std::tie(first, last) = framesOf(frames, p);
+    JobControl job;
+    Store store;
+    if (!water.buoy.empty()) {
+        elements::exportBuoy(p, element, water.buoy[0], water.buoy[1], first, last, out, store, job);
+        return 0;
+    }
+    if (first != last && out.find('#') == std::string::npos)
+        throw inputError("Writing", out, "names of several frames need # where the number goes, such as sea.####.ply");
+    for (int f = first; f <= last; ++f) {
+        p.frame = frames.empty() ? p.frame : f;
+        elements::exportWater(p, element, numbered(out, f), water.wish, store, job);
+        std::cout << numbered(out, f) << "\n";
+    }
+    return 0;
+}
+
 int paramsCommand(bool asJson)
 {
     static const char* const typeNames[] = {"switch", "whole",  "number", "choice", "text",
@@ -441,6 +471,21 @@ int main(int argc, char** argv)
                                        ->check(CLI::Range(-1000000, 1000000));
     points->add_option("--frames", volumeFrames, "FIRST-LAST, or all: # in --out stands for the number")
         ->excludes(const_cast<CLI::Option*>(pointsOne));
+    CLI::App* waters = app.add_subcommand(
+        "water", "Write water ahead of the camera: its surface (.ply, .obj, .glb), its maps (.exr), or a buoy's heights");
+    WaterOut waterOut;
+    waters->add_option("project", volumeProject, "project file")->required();
+    waters->add_option("element", volumeElement, "the id of Open water or of a Pool")->required();
+    waters->add_option("--out", volumeOut, "file to write (.ply, .obj, .glb, .exr; of a buoy .csv)")->required();
+    waters->add_option("--side", waterOut.wish.side, "of the square in metres; 60 without")->check(CLI::PositiveNumber);
+    waters->add_option("--cell", waterOut.wish.cell, "between samples in metres; 0.25 without")
+        ->check(CLI::PositiveNumber);
+    waters->add_flag("--tile", waterOut.wish.tiles, "of maps: the longest tile of waves alone, whose edges fit");
+    waters->add_option("--buoy", waterOut.buoy, "X Z in metres: heights there over the frames as a table")->expected(2);
+    const CLI::Option* watersOne = waters->add_option("--frame", volumeFrame, "frame instead of the project's own")
+                                       ->check(CLI::Range(-1000000, 1000000));
+    waters->add_option("--frames", volumeFrames, "FIRST-LAST, or all: # in --out stands for the number")
+        ->excludes(const_cast<CLI::Option*>(watersOne));
     CLI::App* recipes = app.add_subcommand("recipe", "List, apply and make recipes");
     recipes->require_subcommand(1);
     CLI::App* list = recipes->add_subcommand("list",
@@ -494,6 +539,8 @@ int main(int argc, char** argv)
             return bakeCommand(baking);
         if (*points)
             return pointsCommand(volumeProject, volumeElement, volumeOut, volumeFrame, volumeFrames);
+        if (*waters)
+            return waterCommand(volumeProject, volumeElement, volumeOut, volumeFrame, volumeFrames, waterOut);
         if (*lying)
             return coverCommand(volumeProject, volumeElement, volumeOut, volumeVoxel, volumeFrame);
         if (*v)

@@ -1,6 +1,8 @@
 /// Pools: where water stands within walls; and water as an element of a project.
 #include "finish/deliver.h"
+#include "elements/water_file.h"
 #include "geometry/basin.h"
+#include "image/image.h"
 #include "media/open_water.h"
 #include "render/still.h"
 #include "support.h"
@@ -174,6 +176,73 @@ private Q_SLOTS:
         // Damaged numbers are refused before anything changes.
         QVERIFY_EXCEPTION_THROWN(p.find("sea")->set("depth", 0.0), std::invalid_argument);
         QVERIFY_EXCEPTION_THROWN(p.find("sea")->set("speed", 1e4), std::invalid_argument);
+    }
+
+    void waterGoesOutAsSurfaceMapsAndABuoysTable()
+    {
+        const fs::path folder(folder_.path().toStdString());
+        scene::Project p = elements::newProject();
+        p.find("shot")->set("position", Vec3(0.f, 3.f, 0.f));
+        p.find("shot")->set("aim", Vec3(0.f, 2.f, -10.f));
+        scene::Element& w = p.add(*elements::findKind("openWater"), "Sea");
+        w.set("level", 1.0);
+        w.set("fetch", 5000.0);
+        w.set("detail", std::string("quick"));
+        p.frame = 4;
+        const auto shot = elements::freeze(p, store_, job_);
+        const auto& water = static_cast<const media::OpenWater&>(*shot->waters.at(0).surface);
+        // Its mesh stands where rays meet it.
+        elements::WaterWish wish;
+        wish.side = 20.0;
+        wish.cell = 0.1;
+        for (const char* name : {"sea.ply", "sea.glb"}) {
+            elements::exportWater(p, "sea", folder / name, wish, store_, job_);
+            const auto mesh = geometry::importSet(folder / name, job_);
+            QCOMPARE(mesh->triangles, std::size_t(200 * 200 * 2));
+            const geometry::RayScene again({{mesh, Mat4()}}, job_);
+            for (float x = -8.f; x < 8.f; x += 1.3f) {
+                geometry::Hit hit;
+                QVERIFY(again.trace(Vec3(x, 9.f, -9.f), Vec3(0.f, -1.f, 0.f), 0.f, 20.f, hit));
+                QVERIFY(std::abs(9.f - hit.t - water.heightAt(x, -9.f, 0.1f)) < 0.02f && hit.normal.y > 0.6f);
+            }
+        }
+        // Maps: the same surface; and a tile whose edges fit.
+        elements::exportWater(p, "sea", folder / "sea.exr", wish, store_, job_);
+        image::Image map = image::readImage(folder / "sea.exr");
+        QCOMPARE(map.width, 201);
+        const media::SwellSample s = water.at(Vec2(-10.f, -19.f), 0.1f);
+        NEAR(map.at(0, 0)[map.channel("displacement.y")], s.height, 1e-2);
+        NEAR(map.at(0, 0)[map.channel("jacobian")], s.jacobian(), 1e-2);
+        for (const char* name : {"displacement.x", "normal.y", "foam"})
+            QVERIFY(map.channel(name) >= 0);
+        wish.tiles = true;
+        elements::exportWater(p, "sea", folder / "tile.exr", wish, store_, job_);
+        map = image::readImage(folder / "tile.exr");
+        QCOMPARE(map.width, 256);
+        const int h = map.channel("displacement.y");
+        double across = 0.0, along = 0.0;
+        for (int y = 0; y < 256; ++y) {
+            across += std::pow(double(map.at(0, y)[h] - map.at(255, y)[h]), 2.0);
+            along += std::pow(double(map.at(101, y)[h] - map.at(100, y)[h]), 2.0);
+        }
+        QVERIFY2(across < 2.0 * along && across > 0.3 * along, qPrintable(QString::number(across / along)));
+        // A buoy measures about what the spectrum says.
+        const elements::Buoy b = elements::buoyAt(p, "sea", 2.0, -7.0, 1, often(300), store_, job_);
+        NEAR(b.significantHeight, b.spectrumHeight, test::within(0.45));
+        NEAR(b.meanPeriod, b.spectrumPeriod, test::within(0.6));
+        elements::exportBuoy(p, "sea", 2.0, -7.0, 1, 5, folder / "buoy.csv", store_, job_);
+        std::ifstream file(folder / "buoy.csv");
+        std::string line;
+        int lines = 0;
+        while (std::getline(file, line))
+            lines += line.empty() || line[0] == '#' ? 0 : 1;
+        QCOMPARE(lines, 6);
+        // What cannot be is said, and nothing is written.
+        THROWS_SAYING(elements::exportWater(p, "sun", folder / "no.ply", {}, store_, job_), "only Open water and a Pool");
+        THROWS_SAYING(elements::exportWater(p, "sea", folder / "no.abc", {}, store_, job_), ".ply");
+        THROWS_SAYING(elements::exportWater(p, "sea", folder / "no.ply", {60.0, 1e-3, false}, store_, job_), "samples a side");
+        THROWS_SAYING(elements::exportWater(p, "nobody", folder / "no.ply", {}, store_, job_), "no such element");
+        QVERIFY(!fs::exists(folder / "no.ply") && !fs::exists(folder / "no.abc"));
     }
 
     void bothIntegratorsSeeTheSameWater()

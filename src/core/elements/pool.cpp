@@ -67,6 +67,7 @@ Kind poolKind()
     k.family = scene::Family::Water;
     k.stage = Kind::Stage::Ground;
     k.column = Kind::Column::Objects;
+    k.actions = {"exportWater"};
     k.handles = [](const scene::Element&) { return Handles{"position", {}, {}, {}, {}, {}}; };
     scene::TableOf<S> t;
     t.number("depth", "depth", &S::depth, Quantity::Length)

@@ -222,7 +222,7 @@ bool OpenWater::trace(const Vec3& o, const Vec3& d, float near, float far, geome
     if (!met || met->t > far || met->t < near)
         return false;
     const float t = met->t;
-    if (const Vec3 p = o + d * t; settings_.basin && !settings_.basin->holds(p.x, p.z))
+    if (const Vec3 p = o + d * t; !holds(Vec2(p.x, p.z)))
         return false;
     const Vec2& from = met->from;
     const SwellSample& s = met->there;

@@ -41,6 +41,16 @@ public:
     float highest() const override { return settings_.level + top_; }
     std::size_t bytes() const override { return sizeof *this; }
     const SwellField& field() const { return *field_; }
+    /// Waves of the wind and of what moves at a place of the still plane.
+    SwellSample at(const Vec2& place, float width) const;
+    /// Whether there is water at a place.
+    bool holds(const Vec2& place) const { return !settings_.basin || settings_.basin->holds(place.x, place.y); }
+    /// How white it is where it is drawn together so much, 0…1.
+    float whiteAt(float jacobian) const
+    {
+        constexpr float rim = 0.08f;
+        return std::clamp((whiteUnder_ + rim - jacobian) / (2.f * rim), 0.f, 1.f);
+    }
     /// Its height over a place, waves shorter than `width` left out [m].
     float heightAt(float x, float z, float width) const;
 
@@ -55,8 +65,6 @@ private:
     float widthAt(const Vec3& place) const;
     /// What stands over a place of the world; `from`: where it may have come from, and did.
     SwellSample standing(float x, float z, float width, Vec2& from) const;
-    /// Waves of the wind and of what moves.
-    SwellSample at(const Vec2& place, float width) const;
     SwellShape shapeAt(float x, float z, float scale, std::size_t tiles) const;
     std::shared_ptr<const SwellField> field_;
     std::vector<std::shared_ptr<const WakePatch>> wakes_;
@@ -65,11 +73,6 @@ private:
     Vec3 deep_;
     float foamWidth_ = 0.f;    ///< waves that are shorter make no foam [m]
     float whiteUnder_ = -1e9f; ///< jacobian at which half of the surface is white
-    float whiteAt(float jacobian) const
-    {
-        constexpr float rim = 0.08f;
-        return std::clamp((whiteUnder_ + rim - jacobian) / (2.f * rim), 0.f, 1.f);
-    }
     static constexpr int steps = 24;
     std::array<geometry::Material, steps> smooth_; ///< by how much its facets spread
     geometry::Material foam_;

@@ -252,13 +252,13 @@ template <class V, class Tile, class All> V mixed(const Tile& t, float x, float 
 }
 } // namespace
 
-SwellSample SwellField::at(float x, float z, float width) const
+SwellSample SwellField::at(float x, float z, float width, std::size_t tiles) const
 {
     const float scale = std::log2(std::max(width, 1e-6f));
     F8 sum = f8(0.f);
-    for (const Tile& t : tiles_)
-        if (scale < t.scaleOfLongest)
-            sum += mixed<F8>(t, x, z, scale, [](const Level& l) -> const std::vector<F8>& { return l.all; });
+    for (std::size_t i = 0; i < std::min(tiles, tiles_.size()); ++i)
+        if (scale < tiles_[i].scaleOfLongest)
+            sum += mixed<F8>(tiles_[i], x, z, scale, [](const Level& l) -> const std::vector<F8>& { return l.all; });
     return {sum[0], sum[1], sum[2], sum[3], sum[4], sum[5], sum[6], sum[7]};
 }
 

@@ -64,8 +64,8 @@ public:
     /// Throws Cancelled.
     SwellField(std::shared_ptr<const SwellModes> modes, const SwellMoment& moment, JobControl& job);
     const SwellModes& modes() const { return *modes_; }
-    /// Without what is shorter than `width` [m].
-    SwellSample at(float x, float z, float width) const;
+    /// Without what is shorter than `width` [m], and by the first so many tiles alone.
+    SwellSample at(float x, float z, float width, std::size_t tiles = 99) const;
     /// Where it stands there by the first so many tiles alone; `scale`: log2 of the width. Faster.
     SwellShape shapeAt(float x, float z, float scale, std::size_t tiles) const;
     std::size_t tiles() const { return tiles_.size(); }
