@@ -419,12 +419,21 @@ void Bench::smoke()
 
 void Bench::water()
 {
-    if (!wants("water."))
-        return;
-    const auto w = bench::water(std::string(SOURCE_DIR) + "/demo/estuary.hygros");
-    add("water.field", w.field, "ms", "bare transforms, ms", w.transforms, 2.0);
-    add("water.edit", w.edit, "ms", "3 million rays, ms", peer_, 0.5);
-    add("water.pass", w.pass, "ms", "a pass with a flat mirror, ms", w.mirror, 1.8);
+    const std::string estuary = std::string(SOURCE_DIR) + "/demo/estuary.hygros";
+    if (wants("water.field")) {
+        const auto w = bench::waterField();
+        add("water.field", w.own, "ms", "bare transforms, ms", w.peer, 2.0);
+    }
+    if (wants("water.wake")) {
+        const auto w = bench::waterWake();
+        add("water.wake", w.own, "ms", "a pair of bare transforms, ms", w.peer, 3.0);
+    }
+    if (wants("water.edit"))
+        add("water.edit", bench::waterEdit(estuary), "ms", "3 million rays, ms", peer_, 0.5);
+    if (wants("water.pass")) {
+        const auto w = bench::waterPass(estuary);
+        add("water.pass", w.own, "ms", "a pass with a flat mirror, ms", w.peer, 1.8);
+    }
 }
 
 void Bench::weather()

@@ -41,10 +41,10 @@ double passOf(const std::shared_ptr<const shot::Shot>& shot)
         frame.resolve(rgb);
     });
 }
-/// As many bare transforms of that size as a field has planes, on as many threads.
-double bareTransforms()
+/// So many bare transforms of 512², on all threads.
+double bareTransforms(std::size_t planes)
 {
-    constexpr int n = 512, planes = 8;
+    constexpr int n = 512;
     constexpr std::size_t half = std::size_t(n) * (n / 2 + 1), all = std::size_t(n) * n;
     fftwf_complex* in = fftwf_alloc_complex(half * planes);
     float* out = fftwf_alloc_real(all * planes);
@@ -60,35 +60,51 @@ double bareTransforms()
 }
 } // namespace
 
-Water water(const std::string& estuary)
+Against waterField()
 {
-    Water out;
     JobControl job;
-    Store store;
     media::Swell swell;
     swell.wind = 12.0;
     swell.fetch = 1e6;
     swell.shortest = 0.37 * swell.peakLength(); // one tile holds all
     const auto modes = std::make_shared<const media::SwellModes>(swell, 512, 1, job);
     double seconds = 0.0;
-    out.field = fastest(6, [&] { media::SwellField(modes, {seconds += 0.04, 0.0, 1.0}, job); });
-    out.transforms = bareTransforms();
+    const double own = fastest(8, [&] { media::SwellField(modes, {seconds += 0.04, 0.0, 1.0}, job); });
+    return {own, bareTransforms(8)};
+}
+
+Against waterWake()
+{
+    media::WakeGrid grid;
+    grid.n = 512;
+    media::WakeState state(grid);
+    const std::vector<float> push(state.height.size(), 1e-3f);
+    const double own = fastest(8, [&] { state = media::stepped(state, grid, Vec2(0.f), push, 0.04); });
+    return {own, 2.0 * bareTransforms(1)};
+}
+
+Against waterPass(const std::string& estuary)
+{
+    JobControl job;
+    Store store;
     scene::Project p = scene::loadProject(estuary, elements::findKind);
-    const auto shot = elements::freeze(p, store, job);
-    out.pass = passOf(shot);
-    {
-        auto calm = p;
-        calm.find("water")->set("speed", 0.0);
-        out.mirror = passOf(elements::freeze(calm, store, job));
-    }
+    const double own = passOf(elements::freeze(p, store, job));
+    p.find("water")->set("speed", 0.0);
+    return {own, passOf(elements::freeze(p, store, job))};
+}
+
+double waterEdit(const std::string& estuary)
+{
+    JobControl job;
+    Store store;
+    scene::Project p = scene::loadProject(estuary, elements::findKind);
     double wind = 8.0;
     std::vector<float> rgb;
-    out.edit = fastest(4, [&] {
+    return fastest(5, [&] {
         p.find("water")->set("speed", wind += 0.37);
         render::Frame frame(elements::freeze(p, store, job), width * 3 / 8, height * 3 / 8);
         frame.traceSurfaces(0, never);
         frame.quickPicture(rgb, never);
     });
-    return out;
 }
 } // namespace hygros::bench

@@ -4,11 +4,16 @@
 
 namespace hygros::bench {
 
-struct Water {
-    double field = 0.0, transforms = 0.0; ///< waves of 512² samples at another moment; their bare transforms
-    double edit = 0.0;                    ///< frozen and seen at three eighths of the size after a change of wind
-    double pass = 0.0, mirror = 0.0;      ///< a pass at 960×540; the same with a flat mirror in place of the waves
+/// A figure and its peer.
+struct Against {
+    double own = 0.0, peer = 0.0;
 };
-/// `estuary`: the demo's project.
-Water water(const std::string& estuary);
+/// Waves of 512² samples at another moment; their bare transforms.
+Against waterField();
+/// Frozen and seen at three eighths of the size after a change of wind. `estuary`: the demo's project.
+double waterEdit(const std::string& estuary);
+/// A pass at 960×540; the same with a flat mirror in place of the waves.
+Against waterPass(const std::string& estuary);
+/// A step of a wake's patch of 512² samples; a pair of bare transforms.
+Against waterWake();
 } // namespace hygros::bench

@@ -45,6 +45,7 @@ OpenWater::OpenWater(std::shared_ptr<const SwellField> field, const Settings& se
       settings_(settings), deep_(settings.body.deep())
 {
     for (const auto& w : wakes_) {
+        wakesTop_ += w->highest();
         top_ += w->highest();
         bottom_ += w->lowest();
     }
@@ -108,16 +109,16 @@ SwellShape OpenWater::shapeAt(float x, float z, float scale, std::size_t tiles) 
 
 SwellSample OpenWater::standing(float x, float z, float width, Vec2& from) const
 {
-    SwellSample s;
+    const float scale = std::log2(std::max(width, 1e-6f));
     for (int i = 0; i < 16; ++i) {
-        s = at(from, width);
-        const Vec2 next(x - s.dx, z - s.dz);
+        const SwellShape s = shapeAt(from.x, from.y, scale, field_->tiles());
+        const Vec2 next(x - s[1], z - s[2]);
         const float off = (next - from).length();
         from = next;
         if (off < 0.02f * width + 1e-4f)
             break;
     }
-    return s;
+    return at(from, width);
 }
 
 float OpenWater::heightAt(float x, float z, float width) const
@@ -152,48 +153,56 @@ std::optional<OpenWater::Met> OpenWater::meets(const Vec3& o, const Vec3& d, flo
     const float blunt = (o - settings_.eye).length2() < 0.25f ? 1.f : 4.f;
     float width = 0.f, scale = 0.f, known = -1.f;
     SwellShape s{};
-    const auto aboveAt = [&](float along, std::size_t tiles) {
+    std::size_t all = field_->tiles();
+    const auto aboveAt = [&](float along) {
         const Vec3 p = o + d * along;
         if (std::abs(along - known) > 0.05f * along) {
             width = widthAt(p) * blunt;
             scale = std::log2(width);
             known = along;
+            // Waves far lower than a pixel is wide do not move what is seen.
+            for (all = 1; all < field_->tiles() && field_->restOf(all) > 0.05f * width;)
+                ++all;
+            all = std::min(all, field_->tiles());
         }
-        s = shapeAt(p.x - s[1], p.z - s[2], scale, tiles);
+        s = shapeAt(p.x - s[1], p.z - s[2], scale, all);
         return p.y - settings_.level - s[0];
-    };
-    const std::size_t all = field_->tiles();
-    // High over it the small waves are no matter.
-    const auto tilesFor = [&](float above) {
-        std::size_t k = 0;
-        while (k < all && field_->restOf(k) > 0.3f * above)
-            ++k;
-        return k;
     };
     // On by what lies between: nowhere is it steeper than this on so short a way.
     constexpr float steepest = 0.55f;
     const float level = std::sqrt(std::max(0.f, 1.f - d.y * d.y)), nears = std::max(0.02f, steepest * level - d.y);
-    std::size_t tiles = tilesFor(o.y + d.y * t - settings_.level - top_);
-    float above = aboveAt(t, tiles) - field_->restOf(tiles), before = t, aboveBefore = above;
-    if (above <= 0.f && tiles < all)
-        above = aboveBefore = aboveAt(t, tiles = all);
+    // What may come on top of the longest waves.
+    const float more = wakesTop_ + (field_->tiles() > 0 ? field_->restOf(1) : 0.f) + 1e-4f;
+    const auto leap = [&] {
+        const Vec3 p = o + d * t;
+        t += field_->clearOf(Vec3(p.x, p.y - settings_.level, p.z), d, more, end - t);
+    };
+    leap();
+    if (t >= end)
+        return std::nullopt;
+    float above = aboveAt(t), before = t, aboveBefore = above;
     // One that begins on it stands a little off its rough shape: it is out, or goes in again.
     for (int i = 0; i < 4 && above <= 0.f; ++i) {
         t += 0.25f * width + 1e-3f - 0.5f * above;
-        above = aboveAt(t, tiles = all);
+        above = aboveAt(t);
     }
     if (above <= 0.f)
         return std::nullopt;
-    for (int i = 0; i < 200; ++i) {
+    float looked = t;
+    for (int i = 0; i < 300; ++i) {
         before = t;
         aboveBefore = above;
         if (t >= end)
             return std::nullopt;
         t = std::min(end, t + std::max(above / nears, 0.15f * width + 2e-4f));
-        tiles = tilesFor(above);
-        above = aboveAt(t, tiles) - field_->restOf(tiles);
-        if (tiles < all && above < field_->restOf(tiles))
-            above = aboveAt(t, tiles = all);
+        // Now and then there is room to leap.
+        if (above > more && t - looked > field_->nearest()) {
+            leap();
+            looked = t;
+            if (t >= end)
+                return std::nullopt;
+        }
+        above = aboveAt(t);
         if (above <= 0.f)
             break;
     }
@@ -201,7 +210,7 @@ std::optional<OpenWater::Met> OpenWater::meets(const Vec3& o, const Vec3& d, flo
         return std::nullopt;
     for (int i = 0; i < 6 && t - before > 1e-5f * t; ++i) {
         const float u = aboveBefore / std::max(1e-12f, aboveBefore - above),
-                    middle = before + (t - before) * std::clamp(u, 0.1f, 0.9f), own = aboveAt(middle, all);
+                    middle = before + (t - before) * std::clamp(u, 0.1f, 0.9f), own = aboveAt(middle);
         if (own > 0.f) {
             before = middle;
             aboveBefore = own;

@@ -68,7 +68,7 @@ private:
     SwellShape shapeAt(float x, float z, float scale, std::size_t tiles) const;
     std::shared_ptr<const SwellField> field_;
     std::vector<std::shared_ptr<const WakePatch>> wakes_;
-    float top_ = 0.f, bottom_ = 0.f; ///< over the level
+    float top_ = 0.f, bottom_ = 0.f, wakesTop_ = 0.f; ///< over the level
     Settings settings_;
     Vec3 deep_;
     float foamWidth_ = 0.f;    ///< waves that are shorter make no foam [m]

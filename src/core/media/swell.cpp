@@ -34,21 +34,22 @@ template <class F> double overScales(double from, double to, const F& f)
         out += f(from * std::exp(span * (i + 0.5) / steps));
     return out * span / steps;
 }
-/// Over direction about the way it runs, of waves at x times the peak's frequency; ∫ = 1.
-double spread(double x, double angle, double narrow)
+/// How narrow waves at x times the peak's frequency are about the way they run.
+double narrowness(double x)
 {
-    double b = 0.0;
     if (x < 0.95)
-        b = 2.61 * std::pow(std::max(0.56, x), 1.3);
-    else if (x < 1.6)
-        b = 2.28 * std::pow(x, -1.3);
-    else
-        b = std::pow(10.0, -0.4 + 0.8393 * std::exp(-0.567 * std::log(x * x)));
-    b = std::max(0.02, b * narrow);
-    angle = std::remainder(angle, turn);
-    const double c = 1.0 / std::cosh(std::min(300.0, b * std::abs(angle)));
+        return 2.61 * std::pow(std::max(0.56, x), 1.3);
+    if (x < 1.6)
+        return 2.28 * std::pow(x, -1.3);
+    return std::pow(10.0, -0.4 + 0.8393 * std::exp(-0.567 * std::log(x * x)));
+}
+/// Over direction about the way they run; ∫ = 1.
+double spread(double narrow, double angle)
+{
+    const double b = std::max(0.02, narrow), c = 1.0 / std::cosh(std::min(300.0, b * std::abs(std::remainder(angle, turn))));
     return b / (2.0 * std::tanh(b * 0.5 * turn)) * c * c;
 }
+constexpr double farNarrow = 14.6; ///< of swell from elsewhere
 } // namespace
 
 double frequencyOf(double k, double depth)
@@ -135,23 +136,34 @@ double Swell::energy(double frequency) const
 
 double Swell::energy(double frequency, double way) const
 {
+    const double k = wavenumberOf(frequency, depth);
+    return density(ring(k), way) * k / groupSpeedOf(k, depth);
+}
+
+Swell::Ring Swell::ring(double k) const
+{
+    const double frequency = frequencyOf(k, depth), over = groupSpeedOf(k, depth) / k;
+    Ring out{windWaves(frequency) * over, strength * strength * farSwell(*this, frequency) * over, 1.0};
+    if (out.own > 0.0)
+        out.narrow = narrow * narrowness(frequency / peak());
+    return out;
+}
+
+double Swell::density(const Ring& r, double way) const
+{
     double out = 0.0;
-    if (const double e = windWaves(frequency); e > 0.0) {
-        const double x = frequency / peak();
-        out = e * ((1.0 - opposing) * spread(x, way - toward, narrow) +
-                   opposing * spread(x, way - toward + 0.5 * turn, narrow));
-    }
-    if (otherHeight > 0.0)
-        out += strength * strength * farSwell(*this, frequency) * spread(0.95, way - otherToward, 6.0);
+    if (r.own > 0.0)
+        out += r.own * ((1.0 - opposing) * spread(r.narrow, way - toward) +
+                        (opposing > 0.0 ? opposing * spread(r.narrow, way - toward + 0.5 * turn) : 0.0));
+    if (r.other > 0.0)
+        out += r.other * spread(farNarrow, way - otherToward);
     return out;
 }
 
 double Swell::density(double kx, double kz) const
 {
     const double k = std::hypot(kx, kz);
-    if (!(k > 0.0))
-        return 0.0;
-    return energy(frequencyOf(k, depth), std::atan2(kx, -kz)) * groupSpeedOf(k, depth) / k;
+    return k > 0.0 ? density(ring(k), std::atan2(kx, -kz)) : 0.0;
 }
 
 double Swell::variance(double from, double to) const

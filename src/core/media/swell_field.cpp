@@ -7,6 +7,8 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <map>
+#include <mutex>
 
 namespace hygros::media {
 namespace {
@@ -28,6 +30,57 @@ std::array<double, 2> normals(std::uint32_t seed)
 }
 } // namespace
 
+namespace {
+/// Rings of a swell by the logarithm of k, straight between.
+class Rings {
+public:
+    Rings(const Swell& swell, double from, double to) : low_(std::log(from)), perStep_(steps / (std::log(to) - low_))
+    {
+        parallelFor(steps + 1, [&](std::size_t i) { all_[i] = swell.ring(std::exp(low_ + double(i) / perStep_)); });
+    }
+    Swell::Ring at(double k) const
+    {
+        const double u = std::clamp((std::log(k) - low_) * perStep_, 0.0, steps - 1e-6);
+        const auto i = static_cast<std::size_t>(u);
+        const double f = u - double(i);
+        const Swell::Ring &a = all_[i], &b = all_[i + 1];
+        return {a.own + (b.own - a.own) * f, a.other + (b.other - a.other) * f, a.narrow + (b.narrow - a.narrow) * f};
+    }
+
+private:
+    static constexpr std::size_t steps = 2000;
+    double low_, perStep_;
+    std::array<Swell::Ring, steps + 1> all_;
+};
+/// Two numbers of a normal law for each wave of a tile and for what comes against it; the same for all winds, so the
+/// last ones are kept.
+using Chances = std::vector<std::array<float, 4>>;
+std::shared_ptr<const Chances> chancesOf(std::uint32_t seed, int number, int n)
+{
+    static std::mutex mutex;
+    static std::map<std::array<std::int64_t, 3>, std::shared_ptr<const Chances>> kept;
+    const std::array<std::int64_t, 3> key{seed, number, n};
+    const std::lock_guard lock(mutex);
+    if (const auto found = kept.find(key); found != kept.end())
+        return found->second;
+    const int half = n / 2 + 1;
+    auto out = std::make_shared<Chances>(static_cast<std::size_t>(n) * static_cast<std::size_t>(half));
+    const std::uint32_t own = hash32(seed, static_cast<std::uint32_t>(number));
+    for (int row = 0; row < n; ++row)
+        for (int i = 0; i < half; ++i) {
+            const int j = row <= n / 2 ? row : row - n;
+            const auto a = normals(hash32(own, static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(j))),
+                       b = normals(hash32(own, static_cast<std::uint32_t>(-i), static_cast<std::uint32_t>(-j)));
+            (*out)[static_cast<std::size_t>(row) * static_cast<std::size_t>(half) + static_cast<std::size_t>(i)] = {
+                static_cast<float>(a[0]), static_cast<float>(a[1]), static_cast<float>(b[0]), static_cast<float>(b[1])};
+        }
+    if (kept.size() > 12)
+        kept.clear();
+    kept[key] = out;
+    return out;
+}
+} // namespace
+
 SwellModes::SwellModes(const Swell& swell, int finest, std::uint32_t seed, JobControl& job) : swell_(swell)
 {
     const double peak = swell.peakLength();
@@ -36,6 +89,7 @@ SwellModes::SwellModes(const Swell& swell, int finest, std::uint32_t seed, JobCo
     const double shortest = std::max(5e-3, swell.shortest);
     // What is much longer than the peak is so little that it is left to the longest tile.
     double longest = std::max(peak, shortest);
+    const Rings rings(swell, 0.5 * turn / (longest * tilesWide), 2.0 * turn / shortest);
     for (int number = 0; number < 6; ++number) {
         Tile t;
         t.n = number == 0 ? finest : std::min(finest, shorterSide);
@@ -48,6 +102,11 @@ SwellModes::SwellModes(const Swell& swell, int finest, std::uint32_t seed, JobCo
         for (auto* v : {&t.re, &t.im, &t.reBack, &t.imBack, &t.frequency})
             v->assign(count, 0.f);
         const double step = turn / t.length;
+        const auto chances = chancesOf(seed, number, t.n);
+        // Between samples lies what lies straight between them: less than there is of short waves.
+        std::vector<double> straight(static_cast<std::size_t>(t.n));
+        for (int i = 0; i < t.n; ++i)
+            straight[static_cast<std::size_t>(i)] = (2.0 + std::cos(turn * i / t.n)) / 3.0;
         parallelFor(static_cast<std::size_t>(t.n), [&](std::size_t row) {
             if (job.cancelled())
                 return;
@@ -56,22 +115,16 @@ SwellModes::SwellModes(const Swell& swell, int finest, std::uint32_t seed, JobCo
                 const double kx = i * step, kz = j * step, k = std::hypot(kx, kz);
                 if (!(k > 0.0) || k < t.from || k >= t.to || i == t.n / 2 || std::abs(j) == t.n / 2)
                     continue;
-                const auto amplitude = [&](int a, int b) {
-                    // Between samples lies what lies straight between them: less than there is of short waves.
-                    const auto straight = [&](int i1) { return (2.0 + std::cos(turn * i1 / t.n)) / 3.0; };
-                    const double deviation = std::sqrt(swell.density(a * step, b * step) * 0.25 /
-                                                       (straight(a) * straight(b))) *
-                                             step;
-                    const auto [re, im] = normals(hash32(hash32(seed, static_cast<std::uint32_t>(number)),
-                                                         static_cast<std::uint32_t>(a), static_cast<std::uint32_t>(b)));
-                    return std::array{deviation * re, deviation * im};
-                };
                 const std::size_t at = row * static_cast<std::size_t>(half) + static_cast<std::size_t>(i);
-                const auto along = amplitude(i, j), back = amplitude(-i, -j);
-                t.re[at] = static_cast<float>(along[0]);
-                t.im[at] = static_cast<float>(along[1]);
-                t.reBack[at] = static_cast<float>(back[0]);
-                t.imBack[at] = static_cast<float>(-back[1]);
+                const Swell::Ring ring = rings.at(k);
+                const double way = std::atan2(kx, -kz), made = 0.25 / (straight[static_cast<std::size_t>(i)] * straight[row]);
+                const auto along = static_cast<float>(std::sqrt(swell.density(ring, way) * made) * step),
+                           back = static_cast<float>(std::sqrt(swell.density(ring, way + 0.5 * turn) * made) * step);
+                const auto& chance = (*chances)[at];
+                t.re[at] = along * chance[0];
+                t.im[at] = along * chance[1];
+                t.reBack[at] = back * chance[2];
+                t.imBack[at] = -back * chance[3];
                 t.frequency[at] = static_cast<float>(frequencyOf(k, swell.depth));
             }
         });
@@ -122,8 +175,9 @@ SwellField::SwellField(std::shared_ptr<const SwellModes> modes, const SwellMomen
                 // All comes back to where it was after a loop: so many whole turns.
                 if (moment.loop > 0.0)
                     frequency = std::round(frequency * moment.loop / turn) * turn / moment.loop;
-                const double phase = std::remainder(frequency * moment.seconds, turn);
-                const auto c = static_cast<float>(std::cos(phase)), s = static_cast<float>(std::sin(phase));
+                const double turns = frequency * moment.seconds * (1.0 / turn);
+                const auto phase = static_cast<float>((turns - std::floor(turns)) * turn);
+                const float c = std::cos(phase), s = std::sin(phase);
                 const float re = from.re[at] * c + from.im[at] * s + from.reBack[at] * c - from.imBack[at] * s,
                             im = from.im[at] * c - from.re[at] * s + from.imBack[at] * c + from.reBack[at] * s;
                 const float kx = static_cast<float>(i * step), kz = static_cast<float>(j * step),
@@ -151,17 +205,27 @@ SwellField::SwellField(std::shared_ptr<const SwellModes> modes, const SwellMomen
         tile.scale = static_cast<float>(std::log2(from.length / n));
         tile.scaleOfLongest = static_cast<float>(
             std::log2(from.from > 0.0 ? turn / from.from : 4.0 * from.length / tilesWide));
-        Level first{n, static_cast<float>(n / from.length), std::vector<F8>(count), {}};
-        parallelRanges(count, 4096, [&](std::size_t begin, std::size_t end) {
-            for (std::size_t i = begin; i < end; ++i)
-                for (int p = 0; p < planes; ++p)
-                    first.all[i][p] = out[static_cast<std::size_t>(p) * count + i];
-        });
+        Level first{n, static_cast<float>(n / from.length), std::vector<F8>(count), std::vector<SwellShape>(count)};
         F8 low = f8(0.f), high = f8(0.f);
-        for (const F8& v : first.all) {
-            low = min8(low, v);
-            high = max8(high, v);
-        }
+        std::mutex mutex;
+        parallelRanges(count / lanes, 1024, [&](std::size_t begin, std::size_t end) {
+            F8 least = f8(0.f), most = f8(0.f);
+            for (std::size_t i = begin * lanes; i < end * lanes; i += lanes) {
+                F8 v[lanes];
+                for (std::size_t p = 0; p < planes; ++p)
+                    v[p] = load8(out.get() + p * count + i);
+                transpose8(v);
+                for (std::size_t k = 0; k < lanes; ++k) {
+                    least = min8(least, v[k]);
+                    most = max8(most, v[k]);
+                    first.all[i + k] = v[k];
+                    first.shape[i + k] = SwellShape{v[k][0], v[k][1], v[k][2], 0.f};
+                }
+            }
+            const std::lock_guard lock(mutex);
+            low = min8(low, least);
+            high = max8(high, most);
+        });
         rest_.push_back(std::max(high[0], -low[0]));
         highest_ += high[0];
         lowest_ += low[0];
@@ -170,42 +234,119 @@ SwellField::SwellField(std::shared_ptr<const SwellModes> modes, const SwellMomen
         while (tile.levels.back().n > 4) {
             const Level& fine = tile.levels.back();
             const int m = fine.n / 2;
-            Level coarse{m,
-                         fine.perMetre * 0.5f,
-                         std::vector<F8>(static_cast<std::size_t>(m) * static_cast<std::size_t>(m)),
-                         {}};
+            const auto samples = static_cast<std::size_t>(m) * static_cast<std::size_t>(m);
+            Level coarse{m, fine.perMetre * 0.5f, std::vector<F8>(samples), std::vector<SwellShape>(samples)};
             // Each of the coarse stands in the middle of where the one of the fine stood, so that nothing shifts.
-            const auto of = [&](int x, int z) {
-                const auto w = [&](int v) { return static_cast<std::size_t>(v & (fine.n - 1)); };
-                return fine.all[w(z) * static_cast<std::size_t>(fine.n) + w(x)];
+            const auto row = [&](int z) {
+                return fine.all.data() + static_cast<std::size_t>(z & (fine.n - 1)) * static_cast<std::size_t>(fine.n);
             };
-            for (int z = 0; z < m; ++z)
-                for (int x = 0; x < m; ++x) {
-                    F8 sum = f8(0.f);
-                    for (int b = -1; b <= 1; ++b)
-                        for (int a = -1; a <= 1; ++a)
-                            sum += of(2 * x + a, 2 * z + b) * ((a ? 0.25f : 0.5f) * (b ? 0.25f : 0.5f));
-                    coarse.all[static_cast<std::size_t>(z) * static_cast<std::size_t>(m) +
-                               static_cast<std::size_t>(x)] = sum;
+            parallelRanges(static_cast<std::size_t>(m), 16, [&](std::size_t begin, std::size_t end) {
+                for (std::size_t z = begin; z < end; ++z) {
+                    const int fz = 2 * static_cast<int>(z);
+                    const F8 *above = row(fz - 1), *here = row(fz), *below = row(fz + 1);
+                    const auto down = [&](int x) {
+                        const auto i = static_cast<std::size_t>(x & (fine.n - 1));
+                        return here[i] * 0.5f + (above[i] + below[i]) * 0.25f;
+                    };
+                    F8 left = down(-1);
+                    for (int x = 0; x < m; ++x) {
+                        const F8 right = down(2 * x + 1), v = down(2 * x) * 0.5f + (left + right) * 0.25f;
+                        const std::size_t at = z * static_cast<std::size_t>(m) + static_cast<std::size_t>(x);
+                        coarse.all[at] = v;
+                        coarse.shape[at] = SwellShape{v[0], v[1], v[2], 0.f};
+                        left = right;
+                    }
                 }
+            });
             tile.levels.push_back(std::move(coarse));
-        }
-        for (Level& l : tile.levels) {
-            l.shape.resize(l.all.size());
-            for (std::size_t i = 0; i < l.all.size(); ++i)
-                l.shape[i] = SwellShape{l.all[i][0], l.all[i][1], l.all[i][2], 0.f};
         }
         tiles_.push_back(std::move(tile));
     }
     rest_.push_back(0.f);
     for (std::size_t i = rest_.size() - 1; i-- > 0;)
         rest_[i] += rest_[i + 1];
+    bound();
     judge();
+}
+
+void SwellField::bound()
+{
+    if (tiles_.empty())
+        return;
+    const Level& from = tiles_.front().levels.front();
+    Bound finest{from.n / 2, 2.f / from.perMetre, {}};
+    const int n = finest.n, mask = n - 1;
+    const auto at = [](int x, int z, int side) {
+        return static_cast<std::size_t>(z) * static_cast<std::size_t>(side) + static_cast<std::size_t>(x);
+    };
+    finest.most.assign(at(0, n, n), -1e9f);
+    // Where each sample stands, and what lies between it and the next.
+    const float perCell = 1.f / finest.cell;
+    for (int z = 0; z < from.n; ++z)
+        for (int x = 0; x < from.n; ++x) {
+            const SwellShape& s = from.shape[at(x, z, from.n)];
+            const int u = static_cast<int>(std::floor((static_cast<float>(x) / from.perMetre + s[1]) * perCell)) & mask,
+                      v = static_cast<int>(std::floor((static_cast<float>(z) / from.perMetre + s[2]) * perCell)) & mask;
+            float& most = finest.most[at(u, v, n)];
+            most = std::max(most, s[0]);
+        }
+    std::vector<float> wide(finest.most.size());
+    for (const bool alongX : {true, false}) {
+        for (int z = 0; z < n; ++z)
+            for (int x = 0; x < n; ++x) {
+                float most = -1e9f;
+                for (int k = -1; k <= 1; ++k)
+                    most = std::max(most, finest.most[alongX ? at((x + k) & mask, z, n) : at(x, (z + k) & mask, n)]);
+                wide[at(x, z, n)] = most;
+            }
+        finest.most.swap(wide);
+    }
+    bounds_.push_back(std::move(finest));
+    while (bounds_.back().n > 8) {
+        const Bound& fine = bounds_.back();
+        Bound coarse{fine.n / 2, fine.cell * 2.f, {}};
+        coarse.most.resize(at(0, coarse.n, coarse.n));
+        for (int z = 0; z < coarse.n; ++z)
+            for (int x = 0; x < coarse.n; ++x)
+                coarse.most[at(x, z, coarse.n)] =
+                    std::max({fine.most[at(2 * x, 2 * z, fine.n)], fine.most[at(2 * x + 1, 2 * z, fine.n)],
+                              fine.most[at(2 * x, 2 * z + 1, fine.n)], fine.most[at(2 * x + 1, 2 * z + 1, fine.n)]});
+        bounds_.push_back(std::move(coarse));
+    }
+}
+
+float SwellField::clearOf(const Vec3& place, const Vec3& way, float more, float far) const
+{
+    if (bounds_.empty())
+        return place.y > more ? far : 0.f;
+    float gone = 0.f;
+    int level = 1;
+    const int coarsest = static_cast<int>(bounds_.size()) - 1;
+    for (int i = 0; i < 96 && gone < far; ++i) {
+        const Bound& b = bounds_[static_cast<std::size_t>(level)];
+        const float x = place.x + way.x * gone, z = place.z + way.z * gone, fu = std::floor(x / b.cell),
+                    fv = std::floor(z / b.cell);
+        // To where it leaves this square.
+        const float toX = std::abs(way.x) > 1e-6f ? ((way.x > 0.f ? fu + 1.f : fu) * b.cell - x) / way.x : 1e9f,
+                    toZ = std::abs(way.z) > 1e-6f ? ((way.z > 0.f ? fv + 1.f : fv) * b.cell - z) / way.z : 1e9f,
+                    out = std::min(std::min(toX, toZ) + 1e-3f * b.cell, far - gone + 1e-3f * b.cell);
+        const int u = static_cast<int>(fu) & (b.n - 1), v = static_cast<int>(fv) & (b.n - 1);
+        const float lowest = place.y + way.y * (way.y < 0.f ? gone + out : gone);
+        if (lowest > b.most[static_cast<std::size_t>(v * b.n + u)] + more) {
+            gone += out;
+            level = std::min(coarsest, level + 1);
+        } else if (level == 0) {
+            break;
+        } else {
+            --level;
+        }
+    }
+    return std::min(gone, far);
 }
 
 void SwellField::judge()
 {
-    constexpr int places = 20000;
+    constexpr int places = 8000;
     stretches_.resize(places);
     jacobians_.resize(places);
     parallelRanges(places, 1000, [&](std::size_t begin, std::size_t end) {
@@ -265,10 +406,14 @@ SwellSample SwellField::at(float x, float z, float width, std::size_t tiles) con
 SwellShape SwellField::shapeAt(float x, float z, float scale, std::size_t tiles) const
 {
     SwellShape sum{};
-    for (std::size_t i = 0; i < tiles; ++i)
-        if (scale < tiles_[i].scaleOfLongest)
-            sum += mixed<SwellShape>(tiles_[i], x, z, scale,
-                                     [](const Level& l) -> const std::vector<SwellShape>& { return l.shape; });
+    for (std::size_t i = 0; i < tiles; ++i) {
+        const Tile& t = tiles_[i];
+        if (scale >= t.scaleOfLongest)
+            continue;
+        const int level = std::clamp(static_cast<int>(scale - t.scale + 0.5f), 0, static_cast<int>(t.levels.size()) - 1);
+        const Level& l = t.levels[static_cast<std::size_t>(level)];
+        sum += between(l.shape, l.n, x * l.perMetre, z * l.perMetre);
+    }
     return sum;
 }
 
@@ -315,6 +460,8 @@ std::size_t SwellField::bytes() const
     for (const Tile& t : tiles_)
         for (const Level& l : t.levels)
             out += l.all.size() * (sizeof(F8) + sizeof(SwellShape));
+    for (const Bound& b : bounds_)
+        out += b.most.size() * sizeof(float);
     return out;
 }
 } // namespace hygros::media

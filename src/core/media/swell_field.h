@@ -71,6 +71,11 @@ public:
     std::size_t tiles() const { return tiles_.size(); }
     /// The most that tiles from one on can add up or down to the height of those before [m].
     float restOf(std::size_t tile) const { return rest_[tile]; }
+    /// How many metres along a way (unit) from a place, its height over the level, the longest tile stays under it; what
+    /// other tiles add is taken as `more`. At most `far`; 0: it may meet a wave at once.
+    float clearOf(const Vec3& place, const Vec3& way, float more, float far) const;
+    /// The smallest way that this finds [m].
+    float nearest() const { return bounds_.empty() ? 1e9f : bounds_.front().cell; }
     /// The highest and lowest that it can reach [m], and the farthest sideways.
     float highest() const { return highest_; }
     float lowest() const { return lowest_; }
@@ -97,12 +102,20 @@ private:
         float scaleOfLongest; ///< log2 of its longest wave [m]
         std::vector<Level> levels;
     };
+    /// The most that the longest tile rises to in squares of it.
+    struct Bound {
+        int n;
+        float cell;
+        std::vector<float> most;
+    };
+    void bound();
     void judge();
     std::shared_ptr<const SwellModes> modes_;
     std::vector<Tile> tiles_;
     std::vector<Vec3> stretches_;  ///< xx, zz, xz of places all over
     std::vector<float> jacobians_; ///< of these, sorted
-    std::vector<float> rest_;      ///< by tile
+    std::vector<float> rest_;   ///< by tile
+    std::vector<Bound> bounds_; ///< the finest first
     std::vector<float> slopes_;    ///< by widths in half octaves from 1 mm on
     float highest_ = 0.f, lowest_ = 0.f, farthest_ = 0.f;
 };

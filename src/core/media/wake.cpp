@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <mutex>
 
 namespace hygros::media {
 namespace {
@@ -61,6 +62,52 @@ void mirror(std::vector<float>& height, std::vector<float>& potential, const std
     height.swap(h);
     potential.swap(p);
 }
+/// What a step does to a wave: of its height and of its potential.
+struct Turn {
+    float stays, rises, falls;
+};
+using Turns = std::vector<Turn>;
+/// Of all waves of a grid; the last ones are kept.
+std::shared_ptr<const Turns> turnsOf(const WakeGrid& grid, double seconds)
+{
+    struct Kept {
+        WakeGrid grid;
+        double seconds;
+        std::shared_ptr<const Turns> turns;
+    };
+    static std::mutex mutex;
+    static std::vector<Kept> kept;
+    const std::lock_guard lock(mutex);
+    for (const Kept& k : kept)
+        if (k.grid == grid && std::abs(k.seconds - seconds) < 1e-9)
+            return k.turns;
+    const int n = grid.n, half = n / 2 + 1;
+    auto out = std::make_shared<Turns>(static_cast<std::size_t>(n) * static_cast<std::size_t>(half));
+    const double step = turn / (n * double(grid.cell)), lost = std::exp2(-seconds / std::max(1e-3, double(grid.halves))),
+                 whole = lost / (double(n) * double(n));
+    parallelFor(static_cast<std::size_t>(n), [&](std::size_t row) {
+        const double kz = wave(static_cast<int>(row), n) * step;
+        for (int i = 0; i < half; ++i) {
+            Turn& to = (*out)[row * static_cast<std::size_t>(half) + static_cast<std::size_t>(i)];
+            const double k = std::hypot(i * step, kz);
+            if (!(k > 0.0)) { // the mean of it goes away as all else does
+                to = {static_cast<float>(whole * std::exp2(-seconds)), 0.f, 0.f};
+                continue;
+            }
+            const double w = frequencyOf(k, grid.depth), under = gravityOfWaves + skinOfWater * k * k;
+            // Waves of two samples are no waves.
+            const double fine = k * double(grid.cell) / (0.5 * turn), over = std::max(0.0, fine - 0.7),
+                         keep = whole * std::exp(-400.0 * over * over * seconds);
+            to = {static_cast<float>(keep * std::cos(w * seconds)),
+                  static_cast<float>(keep * std::sin(w * seconds) * w / under),
+                  static_cast<float>(keep * std::sin(w * seconds) * under / w)};
+        }
+    });
+    if (kept.size() >= 6)
+        kept.erase(kept.begin());
+    kept.push_back({grid, seconds, out});
+    return out;
+}
 } // namespace
 
 WakeState stepped(const WakeState& before, const WakeGrid& grid, const Vec2& corner, const std::vector<float>& push,
@@ -107,30 +154,16 @@ WakeState stepped(const WakeState& before, const WakeGrid& grid, const Vec2& cor
     parallelFor(2, [&](std::size_t which) {
         fftwf_execute_dft_r2c(forward, which ? q.get() : r.get(), which ? p.get() : h.get());
     });
-    const double step = turn / (n * double(grid.cell)), lost = std::exp2(-seconds / std::max(1e-3, double(grid.halves)));
-    const float whole = static_cast<float>(lost / double(all));
-    parallelFor(side, [&](std::size_t row) {
-        const double kz = wave(static_cast<int>(row), n) * step;
-        for (int i = 0; i < half; ++i) {
-            const std::size_t at = row * static_cast<std::size_t>(half) + static_cast<std::size_t>(i);
-            const double k = std::hypot(i * step, kz);
+    const auto turns = turnsOf(grid, seconds);
+    parallelRanges(halfAll, 8192, [&](std::size_t begin, std::size_t end) {
+        for (std::size_t at = begin; at < end; ++at) {
+            const Turn& by = (*turns)[at];
             fftwf_complex &a = h[at], &b = p[at];
-            if (!(k > 0.0)) { // the mean of it goes away as all else does
-                a[0] *= whole * 0.98f;
-                a[1] = b[0] = b[1] = 0.f;
-                continue;
-            }
-            const double w = frequencyOf(k, grid.depth), under = gravityOfWaves + skinOfWater * k * k;
-            const auto c = static_cast<float>(std::cos(w * seconds)), s = static_cast<float>(std::sin(w * seconds)),
-                       up = static_cast<float>(w / under), down = static_cast<float>(under / w);
-            // Waves of two samples are no waves.
-            const auto fine = static_cast<float>(k * double(grid.cell) / (0.5 * turn));
-            const float keep = whole * (fine > 0.7f ? std::exp(-40.f * (fine - 0.7f) * (fine - 0.7f) * float(seconds) * 10.f) : 1.f);
             const float h0 = a[0], h1 = a[1], p0 = b[0], p1 = b[1];
-            a[0] = keep * (h0 * c + p0 * up * s);
-            a[1] = keep * (h1 * c + p1 * up * s);
-            b[0] = keep * (p0 * c - h0 * down * s);
-            b[1] = keep * (p1 * c - h1 * down * s);
+            a[0] = by.stays * h0 + by.rises * p0;
+            a[1] = by.stays * h1 + by.rises * p1;
+            b[0] = by.stays * p0 - by.falls * h0;
+            b[1] = by.stays * p1 - by.falls * h1;
         }
     });
     parallelFor(2, [&](std::size_t which) {
