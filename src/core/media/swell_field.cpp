@@ -89,6 +89,14 @@ SwellModes::SwellModes(const Swell& swell, int finest, std::uint32_t seed, JobCo
     const double shortest = std::max(5e-3, swell.shortest);
     // What is much longer than the peak is so little that it is left to the longest tile.
     double longest = std::max(peak, shortest);
+    // From the finest on, each with what is between it and the one before.
+    double under = 0.0, before = 1e9;
+    for (int i = 0; i < 48; ++i) {
+        const double k = turn / (double(finestWidth) * std::pow(2.0, 0.5 * i));
+        under += swell.slopeVariance(k, before);
+        slopes_.push_back(static_cast<float>(under));
+        before = k;
+    }
     const Rings rings(swell, 0.5 * turn / (longest * tilesWide), 2.0 * turn / shortest);
     for (int number = 0; number < 6; ++number) {
         Tile t;
@@ -141,8 +149,56 @@ std::size_t SwellModes::bytes() const
     std::size_t out = sizeof *this;
     for (const Tile& t : tiles_)
         out += sizeof t + 5 * sizeof(float) * t.re.size();
+    out += slopes_.size() * sizeof(float);
     return out;
 }
+
+namespace {
+/// Room for transforms, taken from what was given back.
+class Scratch {
+public:
+    Scratch(std::size_t complexes, std::size_t reals)
+    {
+        {
+            const std::lock_guard lock(mutex());
+            if (!spare().empty()) {
+                room_ = std::move(spare().back());
+                spare().pop_back();
+            }
+        }
+        if (room_.complexes < complexes || room_.reals < reals)
+            room_ = {complexesOf(complexes), realsOf(reals), complexes, reals};
+    }
+    ~Scratch()
+    {
+        const std::lock_guard lock(mutex());
+        if (spare().size() < 2)
+            spare().push_back(std::move(room_));
+    }
+    Scratch(const Scratch&) = delete;
+    Scratch& operator=(const Scratch&) = delete;
+    fftwf_complex* in() const { return room_.in.get(); }
+    float* out() const { return room_.out.get(); }
+
+private:
+    struct Room {
+        Complexes in;
+        Reals out;
+        std::size_t complexes = 0, reals = 0;
+    };
+    static std::mutex& mutex()
+    {
+        static std::mutex m;
+        return m;
+    }
+    static std::vector<Room>& spare()
+    {
+        static std::vector<Room> all;
+        return all;
+    }
+    Room room_;
+};
+} // namespace
 
 SwellField::SwellField(std::shared_ptr<const SwellModes> modes, const SwellMoment& moment, JobControl& job)
     : modes_(std::move(modes))
@@ -152,8 +208,10 @@ SwellField::SwellField(std::shared_ptr<const SwellModes> modes, const SwellMomen
         const auto halfCount = static_cast<std::size_t>(n) * static_cast<std::size_t>(half);
         const auto count = static_cast<std::size_t>(n) * static_cast<std::size_t>(n);
         const fftwf_plan plan = toReal(n);
-        const Complexes in = complexesOf(halfCount * planes);
-        const Reals out = realsOf(count * planes);
+        // What is needed on the way is kept for the next field.
+        const Scratch scratch(halfCount * planes, count * planes);
+        fftwf_complex* in = scratch.in();
+        float* out = scratch.out();
         const double step = turn / from.length;
         const auto depth = static_cast<float>(modes_->swell().depth);
         const auto choppy = static_cast<float>(moment.choppy);
@@ -198,14 +256,14 @@ SwellField::SwellField(std::shared_ptr<const SwellModes> modes, const SwellMomen
         job.check();
         parallelFor(planes, [&](std::size_t p) {
             if (!job.cancelled())
-                fftwf_execute_dft_c2r(plan, in.get() + p * halfCount, out.get() + p * count);
+                fftwf_execute_dft_c2r(plan, in + p * halfCount, out + p * count);
         });
         job.check();
         Tile tile;
         tile.scale = static_cast<float>(std::log2(from.length / n));
         tile.scaleOfLongest = static_cast<float>(
             std::log2(from.from > 0.0 ? turn / from.from : 4.0 * from.length / tilesWide));
-        Level first{n, static_cast<float>(n / from.length), std::vector<F8>(count), std::vector<SwellShape>(count)};
+        Level first{n, static_cast<float>(n / from.length), Samples<F8>(count), Samples<SwellShape>(count)};
         F8 low = f8(0.f), high = f8(0.f);
         std::mutex mutex;
         parallelRanges(count / lanes, 1024, [&](std::size_t begin, std::size_t end) {
@@ -213,7 +271,7 @@ SwellField::SwellField(std::shared_ptr<const SwellModes> modes, const SwellMomen
             for (std::size_t i = begin * lanes; i < end * lanes; i += lanes) {
                 F8 v[lanes];
                 for (std::size_t p = 0; p < planes; ++p)
-                    v[p] = load8(out.get() + p * count + i);
+                    v[p] = load8(out + p * count + i);
                 transpose8(v);
                 for (std::size_t k = 0; k < lanes; ++k) {
                     least = min8(least, v[k]);
@@ -235,7 +293,7 @@ SwellField::SwellField(std::shared_ptr<const SwellModes> modes, const SwellMomen
             const Level& fine = tile.levels.back();
             const int m = fine.n / 2;
             const auto samples = static_cast<std::size_t>(m) * static_cast<std::size_t>(m);
-            Level coarse{m, fine.perMetre * 0.5f, std::vector<F8>(samples), std::vector<SwellShape>(samples)};
+            Level coarse{m, fine.perMetre * 0.5f, Samples<F8>(samples), Samples<SwellShape>(samples)};
             // Each of the coarse stands in the middle of where the one of the fine stood, so that nothing shifts.
             const auto row = [&](int z) {
                 return fine.all.data() + static_cast<std::size_t>(z & (fine.n - 1)) * static_cast<std::size_t>(fine.n);
@@ -359,15 +417,11 @@ void SwellField::judge()
         }
     });
     std::sort(jacobians_.begin(), jacobians_.end());
-    const Swell& swell = modes_->swell();
-    for (int i = 0; i < 44; ++i)
-        slopes_.push_back(
-            static_cast<float>(swell.slopeVariance(turn / (double(finestWidth) * std::pow(2.0, 0.5 * i)), 1e9)));
 }
 
 namespace {
 /// What lies between four of a level's samples.
-template <class V> V between(const std::vector<V>& all, int n, float u, float v)
+template <class V> V between(const Samples<V>& all, int n, float u, float v)
 {
     const float fu = std::floor(u), fv = std::floor(v), a = u - fu, b = v - fv;
     const auto x = static_cast<std::int32_t>(fu), z = static_cast<std::int32_t>(fv), mask = n - 1;
@@ -399,7 +453,7 @@ SwellSample SwellField::at(float x, float z, float width, std::size_t tiles) con
     F8 sum = f8(0.f);
     for (std::size_t i = 0; i < std::min(tiles, tiles_.size()); ++i)
         if (scale < tiles_[i].scaleOfLongest)
-            sum += mixed<F8>(tiles_[i], x, z, scale, [](const Level& l) -> const std::vector<F8>& { return l.all; });
+            sum += mixed<F8>(tiles_[i], x, z, scale, [](const Level& l) -> const Samples<F8>& { return l.all; });
     return {sum[0], sum[1], sum[2], sum[3], sum[4], sum[5], sum[6], sum[7]};
 }
 
@@ -444,18 +498,25 @@ std::vector<float> SwellField::jacobians(float width, std::size_t places) const
     return out;
 }
 
-float SwellField::slopeVarianceUnder(float width) const
+float SwellModes::slopeVarianceUnder(float wave) const
 {
-    constexpr float halved = 3.5f; // times the width is the wave of which half of the power is left
-    const float at = 2.f * std::log2(std::max(halved * width, finestWidth) / finestWidth);
+    if (slopes_.empty())
+        return 0.f;
+    const float at = 2.f * std::log2(std::max(wave, finestWidth) / finestWidth);
     const auto i = std::min(static_cast<std::size_t>(at), slopes_.size() - 2);
     const float u = std::clamp(at - static_cast<float>(i), 0.f, 1.f);
     return slopes_[i] + (slopes_[i + 1] - slopes_[i]) * u;
 }
 
+float SwellField::slopeVarianceUnder(float width) const
+{
+    constexpr float halved = 3.5f; // times the width is the wave of which half of the power is left
+    return modes_->slopeVarianceUnder(halved * width);
+}
+
 std::size_t SwellField::bytes() const
 {
-    std::size_t out = sizeof *this + sizeof(float) * (jacobians_.size() + slopes_.size()) +
+    std::size_t out = sizeof *this + sizeof(float) * jacobians_.size() +
                       sizeof(Vec3) * stretches_.size();
     for (const Tile& t : tiles_)
         for (const Level& l : t.levels)

@@ -25,11 +25,14 @@ public:
     SwellModes(const Swell& swell, int finest, std::uint32_t seed, JobControl& job);
     const Swell& swell() const { return swell_; }
     const std::vector<Tile>& tiles() const { return tiles_; }
+    /// Variance of slope of all that is shorter than a wave, in the tiles or not.
+    float slopeVarianceUnder(float wave) const;
     std::size_t bytes() const;
 
 private:
     Swell swell_;
     std::vector<Tile> tiles_;
+    std::vector<float> slopes_; ///< by lengths in half octaves from 1 mm on
 };
 
 struct SwellMoment {
@@ -58,6 +61,21 @@ struct SwellSample {
 
 /// Height, and how far sideways: x, z; the fourth is nothing.
 typedef float SwellShape __attribute__((vector_size(16)));
+
+/// Samples that are written before they are read.
+template <class V> class Samples {
+public:
+    explicit Samples(std::size_t count) : all_(std::make_unique_for_overwrite<V[]>(count)), count_(count) {}
+    V& operator[](std::size_t i) { return all_[i]; }
+    const V& operator[](std::size_t i) const { return all_[i]; }
+    V* data() { return all_.get(); }
+    const V* data() const { return all_.get(); }
+    std::size_t size() const { return count_; }
+
+private:
+    std::unique_ptr<V[]> all_;
+    std::size_t count_;
+};
 
 class SwellField {
 public:
@@ -94,8 +112,8 @@ private:
     struct Level {
         int n;
         float perMetre;
-        std::vector<F8> all;           ///< numbers of a SwellSample, in its order
-        std::vector<SwellShape> shape; ///< the first three of them
+        Samples<F8> all; ///< numbers of a SwellSample, in its order
+        Samples<SwellShape> shape; ///< the first three of them
     };
     struct Tile {
         float scale;          ///< log2 of what a sample covers [m]
@@ -116,7 +134,6 @@ private:
     std::vector<float> jacobians_; ///< of these, sorted
     std::vector<float> rest_;   ///< by tile
     std::vector<Bound> bounds_; ///< the finest first
-    std::vector<float> slopes_;    ///< by widths in half octaves from 1 mm on
     float highest_ = 0.f, lowest_ = 0.f, farthest_ = 0.f;
 };
 } // namespace hygros::media
