@@ -168,8 +168,9 @@ std::optional<OpenWater::Met> OpenWater::meets(const Vec3& o, const Vec3& d, flo
         s = shapeAt(p.x - s[1], p.z - s[2], scale, all);
         return p.y - settings_.level - s[0];
     };
-    // On by what lies between: nowhere is it steeper than this on so short a way.
-    constexpr float steepest = 0.55f;
+    // On by what lies between: hardly anywhere is it steeper than this on so short a way, and there it is found from
+    // the other side.
+    constexpr float steepest = 0.36f;
     const float level = std::sqrt(std::max(0.f, 1.f - d.y * d.y)), nears = std::max(0.02f, steepest * level - d.y);
     // What may come on top of the longest waves.
     const float more = wakesTop_ + (field_->tiles() > 0 ? field_->restOf(1) : 0.f) + 1e-4f;
@@ -194,7 +195,7 @@ std::optional<OpenWater::Met> OpenWater::meets(const Vec3& o, const Vec3& d, flo
         aboveBefore = above;
         if (t >= end)
             return std::nullopt;
-        t = std::min(end, t + std::max(above / nears, 0.15f * width + 2e-4f));
+        t = std::min(end, t + std::max(above / nears, 0.25f * width + 2e-4f));
         // Now and then there is room to leap.
         if (above > more && t - looked > field_->nearest()) {
             leap();
