@@ -1,4 +1,4 @@
-/// Writes the lock at Marl, its tender and a beacon as binary glTF, and what volumes its demos use.
+/// Writes the lock at Marl, its tender, a beacon and a weir as binary glTF, and what volumes its demos use.
 #include "marl.h"
 #include "matter.h"
 
@@ -7,8 +7,8 @@
 
 int main(int argc, char** argv)
 {
-    if (argc != 5) {
-        std::fputs("usage: hygros-marl LOCK.glb TENDER.glb BEACON.glb VOLUMES-FOLDER\n", stderr);
+    if (argc != 6) {
+        std::fputs("usage: hygros-marl LOCK.glb TENDER.glb BEACON.glb WEIR.glb VOLUMES-FOLDER\n", stderr);
         return 2;
     }
     try {
@@ -39,7 +39,8 @@ int main(int argc, char** argv)
         };
         writeAlone(argv[2], buildTender);
         writeAlone(argv[3], buildBeacon);
-        makeMatter(argv[4]);
+        writeAlone(argv[4], buildWeir);
+        makeMatter(argv[5]);
         return 0;
     } catch (const std::exception& e) {
         std::fprintf(stderr, "hygros-marl: %s\n", e.what());

@@ -347,6 +347,7 @@ void buildTender(Marl& m)
     for (std::size_t i = 0; i < sections; ++i) {
         m.hull.quad(leftLow[i], left[i], left[i + 1], leftLow[i + 1]);
         m.hull.quad(right[i], rightLow[i], rightLow[i + 1], right[i + 1]);
+        m.hull.quad(rightLow[i], leftLow[i], leftLow[i + 1], rightLow[i + 1]); // its bottom, under water
         m.plank.quad(leftLow[i] + Vec3(0.02f, 0.22f, 0), rightLow[i] + Vec3(-0.02f, 0.22f, 0),
                      rightLow[i + 1] + Vec3(-0.02f, 0.22f, 0), leftLow[i + 1] + Vec3(0.02f, 0.22f, 0));
         m.plank.quad(left[i] + Vec3(0.05f, 0, 0), leftLow[i] + Vec3(0.05f, 0.2f, 0),

@@ -23,6 +23,8 @@ void buildBoat(Marl& m);
 void buildTender(Marl& m);
 /// A beacon in open water, with the marks of its channel and the land about: a file of its own.
 void buildBeacon(Marl& m);
+/// A pool under a weir farther down the canal, its bed without water: a file of its own.
+void buildWeir(Marl& m);
 void buildBridge(Marl& m);
 void raiseLampPosts(Marl& m);
 void plantPoplars(Marl& m);
