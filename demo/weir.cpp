@@ -35,7 +35,8 @@ void buildWeir(Marl& m)
     m.stone.box(Vec3(middle, -0.8f, 26.f), Vec3(wide + 1.f, 3.2f, 1.f), 0.05f);
     // A landing stage on the left, with a post and a lantern.
     for (int i = 0; i < 16; ++i)
-        m.plank.box(Vec3(canalLeft + 0.75f, 0.42f, -8.f - 0.26f * static_cast<float>(i)), Vec3(2.3f, 0.05f, 0.235f), 0.01f);
+        m.plank.box(Vec3(canalLeft + 0.75f, 0.42f, -8.f - 0.26f * static_cast<float>(i)), Vec3(2.3f, 0.05f, 0.235f),
+                    0.01f);
     for (const float pz : {-8.1f, -10.f, -11.9f})
         for (const float x : {canalLeft - 0.2f, canalLeft + 1.75f})
             m.timber.tube(Vec3(x, -1.8f, pz), Vec3(x, x > canalLeft ? 0.85f : 0.5f, pz), 0.09f, 0.08f, 10);

@@ -39,6 +39,8 @@ void PictureView::changeTask()
         taskText_->setText("Click where it is to strike.");
     else if (what == Selection::Task::StrikeFrom)
         taskText_->setText("Now click where it comes from: a place in the sky over that.");
+    else if (what == Selection::Task::PlaceWater)
+        taskText_->setText("Click the ground that it is to stand on, or the line that it is to reach.");
     else if (what == Selection::Task::PaintFaces)
         taskText_->setText(brush_.words());
     else if (what == Selection::Task::Horizon)
@@ -68,7 +70,10 @@ bool PictureView::pressPlace(const QPointF& p)
         session_.selection().begin({});
         return true;
     }
-    if (!shot || !shot->scene->trace(view.position(), d, 1e-3f, shot::Shot::farDistance, hit)) {
+    const bool isFound = shot && (task.what == Selection::Task::PlaceWater
+                                      ? shot->scene->traceSets(view.position(), d, 1e-3f, shot::Shot::farDistance, hit)
+                                      : shot->scene->trace(view.position(), d, 1e-3f, shot::Shot::farDistance, hit));
+    if (!isFound) {
         taskText_->setText("There is nothing but sky. Click on the set.");
         taskBar_->adjustSize();
         return true;
@@ -82,6 +87,14 @@ bool PictureView::pressPlace(const QPointF& p)
     if (task.what == Selection::Task::StrikeTo) {
         session_.document().setPlace(task.element, "aim", point);
         session_.selection().begin({Selection::Task::StrikeFrom, task.element});
+        return true;
+    }
+    if (task.what == Selection::Task::PlaceWater) {
+        if (scene::findParameter(e->kind->parameters, "level"))
+            session_.document().setValue(task.element, "level", double(point.y));
+        else
+            session_.document().setPlace(task.element, "position", point);
+        session_.selection().begin({});
         return true;
     }
     if (task.what == Selection::Task::PlaceTaken) {
@@ -115,7 +128,7 @@ bool PictureView::pressTask(const QPointF& p, Qt::KeyboardModifiers modifiers)
     if (what == Selection::Task::Nothing)
         return false;
     if (what == Selection::Task::PlaceLamp || what == Selection::Task::AimLamp || what == Selection::Task::PlaceTaken ||
-        what == Selection::Task::StrikeTo || what == Selection::Task::StrikeFrom)
+        what == Selection::Task::StrikeTo || what == Selection::Task::StrikeFrom || what == Selection::Task::PlaceWater)
         return pressPlace(p);
     if (what == Selection::Task::PaintFaces) {
         brush_.press(p, size(), modifiers & Qt::ShiftModifier);

@@ -45,7 +45,8 @@ public:
             Focus,
             PaintFaces,
             StrikeTo,
-            StrikeFrom
+            StrikeFrom,
+            PlaceWater
         } what = Nothing;
         std::string element;
     };

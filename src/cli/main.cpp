@@ -472,7 +472,8 @@ int main(int argc, char** argv)
     points->add_option("--frames", volumeFrames, "FIRST-LAST, or all: # in --out stands for the number")
         ->excludes(const_cast<CLI::Option*>(pointsOne));
     CLI::App* waters = app.add_subcommand(
-        "water", "Write water ahead of the camera: its surface (.ply, .obj, .glb), its maps (.exr), or a buoy's heights");
+        "water",
+        "Write water ahead of the camera: its surface (.ply, .obj, .glb), its maps (.exr), or a buoy's heights");
     WaterOut waterOut;
     waters->add_option("project", volumeProject, "project file")->required();
     waters->add_option("element", volumeElement, "the id of Open water or of a Pool")->required();

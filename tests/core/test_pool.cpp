@@ -1,6 +1,6 @@
 /// Pools: where water stands within walls; and water as an element of a project.
-#include "finish/deliver.h"
 #include "elements/water_file.h"
+#include "finish/deliver.h"
 #include "geometry/basin.h"
 #include "image/image.h"
 #include "media/open_water.h"
@@ -148,6 +148,30 @@ private Q_SLOTS:
         QVERIFY(told(*elements::freeze(none, store_, job_), "no set whose walls"));
     }
 
+    void rainMakesItsRingsOnIt()
+    {
+        scene::Project p = elements::newProject();
+        p.find("shot")->set("position", Vec3(0.f, 2.f, 0.f));
+        p.find("shot")->set("aim", Vec3(0.f, 0.f, -5.f));
+        p.add(*elements::findKind("openWater"), "Lake").set("speed", 0.0);
+        const auto tilted = [&](const shot::Shot& shot) {
+            int count = 0;
+            for (float x = -2.f; x < 2.f; x += 0.05f)
+                for (float z = -6.f; z < -2.f; z += 0.05f) {
+                    geometry::Hit hit;
+                    if (shot.scene->trace(Vec3(x, 2.f, z), Vec3(0.f, -1.f, 0.f), 0.f, 5.f, hit))
+                        count += hit.facet.y < 0.9999f;
+                }
+            return count;
+        };
+        QCOMPARE(tilted(*elements::freeze(p, store_, job_)), 0);
+        p.add(*elements::findKind("rain"), "Rain").set("rate", 10.0);
+        const int some = tilted(*elements::freeze(p, store_, job_));
+        QVERIFY2(some > 50, qPrintable(QString::number(some)));
+        p.find("rain")->set("rate", 50.0);
+        QVERIFY(tilted(*elements::freeze(p, store_, job_)) > some);
+    }
+
     void openWaterTellsOfItself()
     {
         scene::Project p = elements::newProject();
@@ -238,9 +262,11 @@ private Q_SLOTS:
             lines += line.empty() || line[0] == '#' ? 0 : 1;
         QCOMPARE(lines, 6);
         // What cannot be is said, and nothing is written.
-        THROWS_SAYING(elements::exportWater(p, "sun", folder / "no.ply", {}, store_, job_), "only Open water and a Pool");
+        THROWS_SAYING(elements::exportWater(p, "sun", folder / "no.ply", {}, store_, job_),
+                      "only Open water and a Pool");
         THROWS_SAYING(elements::exportWater(p, "sea", folder / "no.abc", {}, store_, job_), ".ply");
-        THROWS_SAYING(elements::exportWater(p, "sea", folder / "no.ply", {60.0, 1e-3, false}, store_, job_), "samples a side");
+        THROWS_SAYING(elements::exportWater(p, "sea", folder / "no.ply", {60.0, 1e-3, false}, store_, job_),
+                      "samples a side");
         THROWS_SAYING(elements::exportWater(p, "nobody", folder / "no.ply", {}, store_, job_), "no such element");
         QVERIFY(!fs::exists(folder / "no.ply") && !fs::exists(folder / "no.abc"));
     }

@@ -36,7 +36,8 @@ WakeState train(const WakeGrid& g, double k, float wide, float tall = 1e9f, int 
     const double w = media::frequencyOf(k, g.depth), up = (9.81 + media::skinOfWater * k * k) / w;
     for (int z = 0; z < g.n; ++z)
         for (int x = 0; x < g.n; ++x) {
-            const float u = static_cast<float>(x - (at ? at : g.n / 2)) * g.cell, v = static_cast<float>(z - g.n / 2) * g.cell,
+            const float u = static_cast<float>(x - (at ? at : g.n / 2)) * g.cell,
+                        v = static_cast<float>(z - g.n / 2) * g.cell,
                         e = std::exp(-u * u / (2.f * wide * wide) - v * v / (2.f * tall * tall));
             const std::size_t i = std::size_t(z) * std::size_t(g.n) + std::size_t(x);
             s.height[i] = e * std::cos(static_cast<float>(k) * u);
@@ -73,8 +74,9 @@ class TestWake : public QObject {
                     for (int i = 0; i < g.n; ++i) {
                         const float u = corner.x + float(i) * g.cell, v = corner.y + float(j) * g.cell - z;
                         if (std::abs(u) < 4.f && std::abs(v) < 6.f)
-                            out[std::size_t(j) * std::size_t(g.n) + std::size_t(i)] +=
-                                sign * 0.1f * std::exp(-(u * u + v * v) / (2.f * 0.25f * 0.25f));
+                            out[std::size_t(j) * std::size_t(g.n) + std::size_t(i)] += sign * 0.1f *
+                                                                                       std::exp(-(u * u + v * v) /
+                                                                                                (2.f * 0.25f * 0.25f));
                     }
             };
             one(z1, 1.f);
@@ -83,7 +85,8 @@ class TestWake : public QObject {
         };
         const float half = 0.5f * float(g.n) * g.cell;
         const auto corner = [&](float z) {
-            return Vec2(std::round(-half / g.cell) * g.cell, std::round((z - 0.25f * half - 0.5f * half) / g.cell) * g.cell);
+            return Vec2(std::round(-half / g.cell) * g.cell,
+                        std::round((z - 0.25f * half - 0.5f * half) / g.cell) * g.cell);
         };
         float z = 0.f;
         s.corner = corner(0.f);
@@ -227,8 +230,12 @@ private Q_SLOTS:
             m.positions.push_back(Vec3(i & 1 ? 2.f : -2.f, i & 2 ? 1.f : -0.5f, i & 4 ? 1.f : -1.f));
             m.normals.push_back(Vec3(0, 1, 0));
         }
-        for (const auto& [a, b, c, d] : {std::array<unsigned, 4>{0, 1, 3, 2}, {4, 6, 7, 5}, {0, 4, 5, 1}, {2, 3, 7, 6},
-                                         {0, 2, 6, 4}, {1, 5, 7, 3}})
+        for (const auto& [a, b, c, d] : {std::array<unsigned, 4>{0, 1, 3, 2},
+                                         {4, 6, 7, 5},
+                                         {0, 4, 5, 1},
+                                         {2, 3, 7, 6},
+                                         {0, 2, 6, 4},
+                                         {1, 5, 7, 3}})
             for (const unsigned i : {a, b, c, a, c, d})
                 m.indices.push_back(i);
         auto set = std::make_shared<geometry::SetGeometry>();
@@ -253,8 +260,9 @@ private Q_SLOTS:
     {
         QTemporaryDir folder;
         const fs::path file = fs::path(folder.path().toStdString()) / "boat.obj";
-        std::ofstream(file) << "o boat\nv -0.6 -0.3 -2\nv 0.6 -0.3 -2\nv 0.6 -0.3 2\nv -0.6 -0.3 2\nv -0.7 0.5 -2\nv 0.7 0.5 "
-                               "-2\nv 0.7 0.5 2\nv -0.7 0.5 2\nf 1 2 3 4\nf 1 5 6 2\nf 2 6 7 3\nf 3 7 8 4\nf 4 8 5 1\n";
+        std::ofstream(file)
+            << "o boat\nv -0.6 -0.3 -2\nv 0.6 -0.3 -2\nv 0.6 -0.3 2\nv -0.6 -0.3 2\nv -0.7 0.5 -2\nv 0.7 0.5 "
+               "-2\nv 0.7 0.5 2\nv -0.7 0.5 2\nf 1 2 3 4\nf 1 5 6 2\nf 2 6 7 3\nf 3 7 8 4\nf 4 8 5 1\n";
         scene::Project p = elements::newProject();
         p.time.last = 100;
         p.add(*elements::findKind("openWater"), "Lake").set("speed", 0.0);

@@ -19,7 +19,7 @@ Kind openWaterKind()
     k.family = scene::Family::Water;
     k.stage = Kind::Stage::Ground;
     k.column = Kind::Column::Objects;
-    k.actions = {"exportWater"};
+    k.actions = {"placeWater", "exportWater"};
     scene::TableOf<S> t;
     t.number("level", "level", &S::level, Quantity::Length)
         .hard(-1e4, 1e4)

@@ -3,6 +3,7 @@
 #include "elements/water.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace hygros::elements {
 namespace {
@@ -67,8 +68,12 @@ Kind poolKind()
     k.family = scene::Family::Water;
     k.stage = Kind::Stage::Ground;
     k.column = Kind::Column::Objects;
-    k.actions = {"exportWater"};
+    k.actions = {"placeWater", "exportWater"};
     k.handles = [](const scene::Element&) { return Handles{"position", {}, {}, {}, {}, {}}; };
+    k.begin = [](scene::Element& e, const Seen& seen) {
+        const Vec3 ahead = aheadOf(seen.camera, 8.f);
+        e.set("position", Vec3(std::round(ahead.x * 10.f) * 0.1f, 0.f, std::round(ahead.z * 10.f) * 0.1f));
+    };
     scene::TableOf<S> t;
     t.number("depth", "depth", &S::depth, Quantity::Length)
         .hard(0.01, 1000)

@@ -45,9 +45,8 @@ public:
             for (int i = 0; i < 8; ++i) {
                 const Box3& b = p->set->bounds;
                 Vec3 corner;
-                p->toWorld.multVecMatrix(Vec3(i & 1 ? b.max.x : b.min.x, i & 2 ? b.max.y : b.min.y,
-                                              i & 4 ? b.max.z : b.min.z),
-                                         corner);
+                p->toWorld.multVecMatrix(
+                    Vec3(i & 1 ? b.max.x : b.min.x, i & 2 ? b.max.y : b.min.y, i & 4 ? b.max.z : b.min.z), corner);
                 out.extendBy(corner);
             }
         return out;
@@ -88,9 +87,11 @@ private:
             const Box3 b = boundsAt(first + (last - first) * i / looks);
             if (b.isEmpty())
                 continue;
-            reaches = reaches || (b.min.y < static_cast<float>(wish_.level) && b.max.y > static_cast<float>(wish_.level) - 2.f * length_);
-            fastest = std::max(fastest, (b.center() - before).length() /
-                                            static_cast<float>((last - first) / looks / c_.whole.time.rate.perSecond()));
+            reaches = reaches || (b.min.y < static_cast<float>(wish_.level) &&
+                                  b.max.y > static_cast<float>(wish_.level) - 2.f * length_);
+            fastest = std::max(fastest,
+                               (b.center() - before).length() /
+                                   static_cast<float>((last - first) / looks / c_.whole.time.rate.perSecond()));
             before = b.center();
         }
         reaches = reaches || start.min.y < static_cast<float>(wish_.level);
@@ -107,7 +108,8 @@ private:
     Vec2 cornerAt(double frame) const
     {
         const double back = 1.5 * c_.whole.time.rate.perSecond();
-        const Vec3 here = boundsAt(frame).center(), there = boundsAt(std::max(double(c_.whole.time.first), frame - back)).center();
+        const Vec3 here = boundsAt(frame).center(),
+                   there = boundsAt(std::max(double(c_.whole.time.first), frame - back)).center();
         const float wide = grid_.cell * static_cast<float>(grid_.n);
         Vec3 way = here - there;
         way.y = 0.f;
@@ -203,14 +205,16 @@ std::vector<float> draughtOf(const geometry::RayScene& set, float level, const V
     std::vector<float> sharp(out);
     for (int z = z0; z < z1; ++z)
         for (int x = x0; x < x1; ++x) {
-            const Vec3 from(corner.x + static_cast<float>(x) * cell, box.min.y - 0.01f, corner.y + static_cast<float>(z) * cell);
+            const Vec3 from(corner.x + static_cast<float>(x) * cell, box.min.y - 0.01f,
+                            corner.y + static_cast<float>(z) * cell);
             geometry::Hit hit;
             if (!set.trace(from, Vec3(0.f, 1.f, 0.f), 0.f, level - from.y, hit))
                 continue;
             const float bottom = from.y + hit.t;
             // Down from the level: what is met there is its top, where all of it is under water.
             float top = level;
-            if (box.max.y < level && set.trace(Vec3(from.x, level, from.z), Vec3(0.f, -1.f, 0.f), 0.f, level - bottom, hit))
+            if (box.max.y < level &&
+                set.trace(Vec3(from.x, level, from.z), Vec3(0.f, -1.f, 0.f), 0.f, level - bottom, hit))
                 top = level - hit.t;
             sharp[static_cast<std::size_t>(z) * side + static_cast<std::size_t>(x)] = std::max(0.f, top - bottom);
         }
@@ -223,8 +227,10 @@ std::vector<float> draughtOf(const geometry::RayScene& set, float level, const V
             for (int x = std::max(0, x0 - soft); x < std::min(n, x1 + soft); ++x) {
                 float sum = 0.f;
                 for (int k = -soft; k <= soft; ++k) {
-                    const int xx = std::clamp(x + (alongX ? k : 0), 0, n - 1), zz = std::clamp(z + (alongX ? 0 : k), 0, n - 1);
-                    sum += weights[std::abs(k)] * from[static_cast<std::size_t>(zz) * side + static_cast<std::size_t>(xx)];
+                    const int xx = std::clamp(x + (alongX ? k : 0), 0, n - 1),
+                              zz = std::clamp(z + (alongX ? 0 : k), 0, n - 1);
+                    sum += weights[std::abs(k)] *
+                           from[static_cast<std::size_t>(zz) * side + static_cast<std::size_t>(xx)];
                 }
                 to[static_cast<std::size_t>(z) * side + static_cast<std::size_t>(x)] = sum;
             }

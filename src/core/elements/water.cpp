@@ -1,6 +1,7 @@
 #include "elements/water.h"
 
 #include "elements/wakes.h"
+#include "elements/wet_ground.h"
 #include "elements/wind.h"
 #include "media/wind.h"
 
@@ -23,7 +24,7 @@ struct FieldKey {
     bool operator==(const FieldKey&) const = default;
 };
 struct SurfaceKey {
-    Identity field, basin;
+    Identity field, basin, rings;
     std::vector<Identity> wakes;
     media::OpenWater::Settings settings;
     bool operator==(const SurfaceKey&) const = default;
@@ -119,11 +120,14 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
     to.seed = static_cast<std::uint32_t>(s.seed);
     const int samples = s.detail == "finest" ? 512 : s.detail == "fine" ? 256 : 128;
     const auto wakes = wakesOf(c, {level, swell.depth, s.wakes, s.choppy, samples, basin});
-    SurfaceKey key{kept->field, basin, {}, to}; // a key owns nothing
+    const auto rings = ringsOf(c.shot, c.store);
+    SurfaceKey key{kept->field, basin, rings, {}, to}; // a key owns nothing
     for (const auto& w : wakes)
         key.wakes.push_back(w);
     to.basin = basin;
-    const auto surface = c.store.get(key, [&] { return std::make_shared<const media::OpenWater>(kept->field, to, wakes); });
+    to.rings = rings;
+    const auto surface = c.store.get(key,
+                                     [&] { return std::make_shared<const media::OpenWater>(kept->field, to, wakes); });
     c.shot.waters.push_back({surface, c.element.id, 0});
     if (camera.position.y < to.level + kept->field->lowest() &&
         (!basin || basin->holds(camera.position.x, camera.position.z)))

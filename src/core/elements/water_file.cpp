@@ -50,8 +50,8 @@ Square squareOf(const WaterWish& wish, const geometry::Camera& camera, const std
     // Half of it and a little more ahead of the camera, on whole cells of the world.
     Vec3 way = camera.aim - camera.position;
     way.y = 0.f;
-    const Vec3 middle = camera.position + (way.length2() > 1e-8f ? way.normalized() : Vec3(0.f)) *
-                                              static_cast<float>(0.45 * wish.side);
+    const Vec3 middle = camera.position +
+                        (way.length2() > 1e-8f ? way.normalized() : Vec3(0.f)) * static_cast<float>(0.45 * wish.side);
     s.x0 = std::round((double(middle.x) - 0.5 * wish.side) / s.cell) * s.cell;
     s.z0 = std::round((double(middle.z) - 0.5 * wish.side) / s.cell) * s.cell;
     return s;
@@ -108,16 +108,16 @@ void writeMaps(const std::filesystem::path& out, const media::OpenWater& water, 
         s.cell = all.front().length / s.n;
         s.x0 = s.z0 = 0.0;
     }
-    image::Image picture(s.n, s.n,
-                         {"displacement.x", "displacement.y", "displacement.z", "normal.x", "normal.y", "normal.z",
-                          "jacobian", "foam"});
+    image::Image picture(
+        s.n, s.n,
+        {"displacement.x", "displacement.y", "displacement.z", "normal.x", "normal.y", "normal.z", "jacobian", "foam"});
     parallelFor(static_cast<std::size_t>(s.n), [&](std::size_t row) {
         for (int x = 0; x < s.n && !job.cancelled(); ++x) {
             const Vec2 p = s.at(x, static_cast<int>(row));
-            const media::SwellSample w =
-                tiles ? water.field().at(p.x, p.y, 0.f, 1) : water.at(p, static_cast<float>(s.cell));
+            const media::SwellSample w = tiles ? water.field().at(p.x, p.y, 0.f, 1)
+                                               : water.at(p, static_cast<float>(s.cell));
             const Vec3 normal = w.normal();
-            const std::array<float, 8> values{w.dx,     w.height, w.dz,          normal.x,
+            const std::array<float, 8> values{w.dx,     w.height, w.dz,         normal.x,
                                               normal.y, normal.z, w.jacobian(), water.whiteAt(w.jacobian())};
             std::copy(values.begin(), values.end(), picture.at(x, static_cast<int>(row)));
         }

@@ -9,11 +9,11 @@ struct WaterWish {
     double cell = 0.25; ///< of its samples [m]; of a height map: of a pixel
     bool tiles = false; ///< of a map: the longest tile of waves alone, whose edges fit each other
 };
-/// Writes Open water or a Pool at the project's frame: a square ahead of the camera (of a pool what of it is water) as a
-/// mesh (.ply, .obj, .glb: metres of the world, with normals), or as maps (.exr: channels "displacement.x", ".y", ".z"
-/// from the still plane [m], "normal.x", ".y", ".z", "jacobian", and "foam" 0…1, −Z up; metadata say where and how wide
-/// a pixel is). Throws an input Error where the element is none or is not in the picture, or where it would have more
-/// than 4096 samples a side; a working Error where the file cannot be written.
+/// Writes Open water or a Pool at the project's frame: a square ahead of the camera (of a pool what of it is water) as
+/// a mesh (.ply, .obj, .glb: metres of the world, with normals), or as maps (.exr: channels "displacement.x", ".y",
+/// ".z" from the still plane [m], "normal.x", ".y", ".z", "jacobian", and "foam" 0…1, −Z up; metadata say where and how
+/// wide a pixel is). Throws an input Error where the element is none or is not in the picture, or where it would have
+/// more than 4096 samples a side; a working Error where the file cannot be written.
 void exportWater(const scene::Project& project, const std::string& element, const std::filesystem::path& out,
                  const WaterWish& wish, Store& store, JobControl& job);
 

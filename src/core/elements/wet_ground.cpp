@@ -189,8 +189,12 @@ Waters::Waters(const scene::Project& project, const std::vector<geometry::Placed
         all_.push_back(std::move(one));
     }
     // What stands under a puddle's drops does not matter: one that falls is one that makes a ring.
-    if (all_.empty())
-        return;
+    if (!all_.empty())
+        rings_ = ringsOf(shot, store);
+}
+
+std::shared_ptr<const geometry::Rings> ringsOf(const shot::Shot& shot, Store& store)
+{
     std::vector<media::Landing> dripped;
     std::vector<Identity> from;
     for (const media::Falling& f : shot.falling)
@@ -198,10 +202,12 @@ Waters::Waters(const scene::Project& project, const std::vector<geometry::Placed
             dripped.insert(dripped.end(), f.landed->begin(), f.landed->end());
             from.push_back(f.landed);
         }
+    std::shared_ptr<const geometry::Rings> out;
     for (const media::Falling& f : shot.falling)
         if (f.form == media::Falling::Form::Drops && !f.classes.empty())
-            rings_ = store.get(RingsKey{f, from, shot.camera.position},
-                               [&] { return std::make_shared<const LandedRings>(f, dripped, shot.camera.position); });
+            out = store.get(RingsKey{f, from, shot.camera.position},
+                            [&] { return std::make_shared<const LandedRings>(f, dripped, shot.camera.position); });
+    return out;
 }
 
 geometry::Wetness Waters::on(const std::string& set) const

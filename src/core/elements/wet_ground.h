@@ -3,6 +3,8 @@
 #include "elements/kinds.h"
 
 namespace hygros::elements {
+/// Rings of what falls in a shot and has fallen by now; null: no rain.
+std::shared_ptr<const geometry::Rings> ringsOf(const shot::Shot& shot, Store& store);
 /// The water of a frame: made for all sets at once, from where they stand.
 class Waters {
 public:

@@ -283,6 +283,11 @@ bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& h
     return met;
 }
 
+bool RayScene::traceSets(const Vec3& o, const Vec3& d, float near, float far, Hit& hit, float time) const
+{
+    return impl_->met(impl_->seen, o, d, near, far, time, hit);
+}
+
 bool RayScene::blocked(const Vec3& o, const Vec3& d, float reach, Hit& hit, float time) const
 {
     return impl_->met(impl_->shadows, o, d, 0.f, reach, time, hit);

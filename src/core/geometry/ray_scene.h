@@ -89,6 +89,8 @@ public:
     /// Nearest visible surface in (near, far), water among them; false if there is none. Here and below `time` is 0
     /// when the shutter opens and 1 when it closes.
     bool trace(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit, float time = 0.f) const;
+    /// The same without water.
+    bool traceSets(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit, float time = 0.f) const;
     /// Whether anything that casts shadows stands in the way.
     bool occluded(const Vec3& origin, const Vec3& direction, float reach, float time = 0.f) const;
     /// The same, and the nearest of it.

@@ -1,5 +1,7 @@
 #include "geometry/wet.h"
 
+#include "geometry/rings.h"
+
 #include "geometry/pattern.h"
 
 #include <algorithm>
@@ -78,15 +80,13 @@ const Material& WetMaterial::at(const Vec3& place, const Vec3& normal, bool& pud
     return facing_[static_cast<std::size_t>(up * (steps - 1) + 0.5f)];
 }
 
-Vec3 WetMaterial::surface(const Vec3& place) const
+Vec2 slopeOf(const Rings& all, const Vec3& place)
 {
-    if (!wetness_.rings)
-        return Vec3(0.f, 1.f, 0.f);
     // A few waves that run out as fast as those of 2 cm do (capillary and gravity waves together: 0.23 m/s at least).
     constexpr float speed = 0.24f, wave = 0.02f, width = 0.014f, dies = 0.16f, steepest = 0.35f;
     thread_local std::vector<Ring> rings;
     rings.clear();
-    wetness_.rings->near(place, rings);
+    all.near(place, rings);
     float sx = 0.f, sz = 0.f;
     for (const Ring& ring : rings) {
         const float dx = place.x - ring.x, dz = place.z - ring.z, d = std::sqrt(dx * dx + dz * dz),
@@ -101,6 +101,14 @@ Vec3 WetMaterial::surface(const Vec3& place) const
         sz += slope * dz / d;
     }
     const float length = std::sqrt(sx * sx + sz * sz), least = length > steepest ? steepest / length : 1.f;
-    return Vec3(-sx * least, 1.f, -sz * least).normalized();
+    return Vec2(sx, sz) * least;
+}
+
+Vec3 WetMaterial::surface(const Vec3& place) const
+{
+    if (!wetness_.rings)
+        return Vec3(0.f, 1.f, 0.f);
+    const Vec2 slope = slopeOf(*wetness_.rings, place);
+    return Vec3(-slope.x, 1.f, -slope.y).normalized();
 }
 } // namespace hygros::geometry

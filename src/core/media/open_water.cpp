@@ -2,6 +2,7 @@
 
 #include "base/random.h"
 #include "geometry/pattern.h"
+#include "geometry/rings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -92,8 +93,8 @@ SwellSample OpenWater::at(const Vec2& place, float width) const
     for (const auto& w : wakes_)
         if (w->holds(place.x, place.y)) {
             const SwellSample own = w->at(place.x, place.y, width);
-            s = {s.height + own.height, s.dx + own.dx, s.dz + own.dz, s.slopeX + own.slopeX, s.slopeZ + own.slopeZ,
-                 s.xx + own.xx,         s.zz + own.zz, s.xz + own.xz};
+            s = {s.height + own.height, s.dx + own.dx, s.dz + own.dz, s.slopeX + own.slopeX,
+                 s.slopeZ + own.slopeZ, s.xx + own.xx, s.zz + own.zz, s.xz + own.xz};
         }
     return s;
 }
@@ -246,13 +247,15 @@ bool OpenWater::trace(const Vec3& o, const Vec3& d, float near, float far, geome
         n = (n - d * (facing + 0.01f)).normalized();
     hit.normal = n;
     hit.geometricNormal = n;
+    // Drops make rings; far ones are told of by none.
+    const Vec2 rung = settings_.rings ? slopeOf(*settings_.rings, p) : Vec2(0.f);
     const float variance = std::max(1e-6f, field_->slopeVarianceUnder(width));
     // A small wave of those that are not in the shape: another at every place that is looked at.
     const std::uint32_t seed = hash32(bitsOf(p.x), bitsOf(p.z), settings_.seed);
     const float r = std::sqrt(-variance * std::log(std::max(1e-7f, 1.f - unitFloat(hash32(seed, 1u))))),
                 around = 2.f * pi * unitFloat(hash32(seed, 2u));
-    const float sx = -n.x / std::max(0.05f, n.y) + r * std::cos(around),
-                sz = -n.z / std::max(0.05f, n.y) + r * std::sin(around);
+    const float sx = -n.x / std::max(0.05f, n.y) + rung.x + r * std::cos(around),
+                sz = -n.z / std::max(0.05f, n.y) + rung.y + r * std::sin(around);
     Vec3 facet = Vec3(-sx, 1.f, -sz).normalized();
     if (const float facing = facet.dot(d); facing > -0.01f)
         facet = (facet - d * (facing + 0.01f)).normalized();

@@ -26,6 +26,7 @@ public:
         WaterBody body;
         float foam = 0.f;                             ///< share of the surface that is white
         std::shared_ptr<const geometry::Basin> basin; ///< it stands within; null: to the horizon
+        std::shared_ptr<const geometry::Rings> rings; ///< of rain on it; null: none
         std::uint32_t seed = 1;
         bool operator==(const Settings&) const = default;
     };

@@ -46,7 +46,8 @@ double narrowness(double x)
 /// Over direction about the way they run; ∫ = 1.
 double spread(double narrow, double angle)
 {
-    const double b = std::max(0.02, narrow), c = 1.0 / std::cosh(std::min(300.0, b * std::abs(std::remainder(angle, turn))));
+    const double b = std::max(0.02, narrow),
+                 c = 1.0 / std::cosh(std::min(300.0, b * std::abs(std::remainder(angle, turn))));
     return b / (2.0 * std::tanh(b * 0.5 * turn)) * c * c;
 }
 constexpr double farNarrow = 14.6; ///< of swell from elsewhere

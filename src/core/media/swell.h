@@ -45,8 +45,8 @@ struct Swell {
     double energy(double frequency, double toward) const;
     /// Variance over the plane of wavenumbers, x toward +X and z toward +Z [m⁴].
     double density(double kx, double kz) const;
-    /// What of that does not depend on the direction: of the wind's waves and the other's over the plane, and how narrow
-    /// the wind's are.
+    /// What of that does not depend on the direction: of the wind's waves and the other's over the plane, and how
+    /// narrow the wind's are.
     struct Ring {
         double own = 0.0, other = 0.0, narrow = 1.0;
     };

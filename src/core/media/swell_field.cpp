@@ -125,7 +125,8 @@ SwellModes::SwellModes(const Swell& swell, int finest, std::uint32_t seed, JobCo
                     continue;
                 const std::size_t at = row * static_cast<std::size_t>(half) + static_cast<std::size_t>(i);
                 const Swell::Ring ring = rings.at(k);
-                const double way = std::atan2(kx, -kz), made = 0.25 / (straight[static_cast<std::size_t>(i)] * straight[row]);
+                const double way = std::atan2(kx, -kz),
+                             made = 0.25 / (straight[static_cast<std::size_t>(i)] * straight[row]);
                 const auto along = static_cast<float>(std::sqrt(swell.density(ring, way) * made) * step),
                            back = static_cast<float>(std::sqrt(swell.density(ring, way + 0.5 * turn) * made) * step);
                 const auto& chance = (*chances)[at];
@@ -366,9 +367,9 @@ void SwellField::bound()
         coarse.most.resize(at(0, coarse.n, coarse.n));
         for (int z = 0; z < coarse.n; ++z)
             for (int x = 0; x < coarse.n; ++x)
-                coarse.most[at(x, z, coarse.n)] =
-                    std::max({fine.most[at(2 * x, 2 * z, fine.n)], fine.most[at(2 * x + 1, 2 * z, fine.n)],
-                              fine.most[at(2 * x, 2 * z + 1, fine.n)], fine.most[at(2 * x + 1, 2 * z + 1, fine.n)]});
+                coarse.most[at(x, z, coarse.n)] = std::max(
+                    {fine.most[at(2 * x, 2 * z, fine.n)], fine.most[at(2 * x + 1, 2 * z, fine.n)],
+                     fine.most[at(2 * x, 2 * z + 1, fine.n)], fine.most[at(2 * x + 1, 2 * z + 1, fine.n)]});
         bounds_.push_back(std::move(coarse));
     }
 }
@@ -464,7 +465,8 @@ SwellShape SwellField::shapeAt(float x, float z, float scale, std::size_t tiles)
         const Tile& t = tiles_[i];
         if (scale >= t.scaleOfLongest)
             continue;
-        const int level = std::clamp(static_cast<int>(scale - t.scale + 0.5f), 0, static_cast<int>(t.levels.size()) - 1);
+        const int level = std::clamp(static_cast<int>(scale - t.scale + 0.5f), 0,
+                                     static_cast<int>(t.levels.size()) - 1);
         const Level& l = t.levels[static_cast<std::size_t>(level)];
         sum += between(l.shape, l.n, x * l.perMetre, z * l.perMetre);
     }
@@ -516,8 +518,7 @@ float SwellField::slopeVarianceUnder(float width) const
 
 std::size_t SwellField::bytes() const
 {
-    std::size_t out = sizeof *this + sizeof(float) * jacobians_.size() +
-                      sizeof(Vec3) * stretches_.size();
+    std::size_t out = sizeof *this + sizeof(float) * jacobians_.size() + sizeof(Vec3) * stretches_.size();
     for (const Tile& t : tiles_)
         for (const Level& l : t.levels)
             out += l.all.size() * (sizeof(F8) + sizeof(SwellShape));

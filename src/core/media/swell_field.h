@@ -89,8 +89,8 @@ public:
     std::size_t tiles() const { return tiles_.size(); }
     /// The most that tiles from one on can add up or down to the height of those before [m].
     float restOf(std::size_t tile) const { return rest_[tile]; }
-    /// How many metres along a way (unit) from a place, its height over the level, the longest tile stays under it; what
-    /// other tiles add is taken as `more`. At most `far`; 0: it may meet a wave at once.
+    /// How many metres along a way (unit) from a place, its height over the level, the longest tile stays under it;
+    /// what other tiles add is taken as `more`. At most `far`; 0: it may meet a wave at once.
     float clearOf(const Vec3& place, const Vec3& way, float more, float far) const;
     /// The smallest way that this finds [m].
     float nearest() const { return bounds_.empty() ? 1e9f : bounds_.front().cell; }
@@ -112,7 +112,7 @@ private:
     struct Level {
         int n;
         float perMetre;
-        Samples<F8> all; ///< numbers of a SwellSample, in its order
+        Samples<F8> all;           ///< numbers of a SwellSample, in its order
         Samples<SwellShape> shape; ///< the first three of them
     };
     struct Tile {
@@ -132,8 +132,8 @@ private:
     std::vector<Tile> tiles_;
     std::vector<Vec3> stretches_;  ///< xx, zz, xz of places all over
     std::vector<float> jacobians_; ///< of these, sorted
-    std::vector<float> rest_;   ///< by tile
-    std::vector<Bound> bounds_; ///< the finest first
+    std::vector<float> rest_;      ///< by tile
+    std::vector<Bound> bounds_;    ///< the finest first
     float highest_ = 0.f, lowest_ = 0.f, farthest_ = 0.f;
 };
 } // namespace hygros::media

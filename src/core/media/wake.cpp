@@ -30,7 +30,9 @@ float keptAt(int i, int n, double seconds)
 /// Puts the image of what is before walls behind them.
 void mirror(std::vector<float>& height, std::vector<float>& potential, const std::vector<std::uint8_t>& open, int n)
 {
-    const auto at = [n](int x, int z) { return static_cast<std::size_t>(z) * static_cast<std::size_t>(n) + static_cast<std::size_t>(x); };
+    const auto at = [n](int x, int z) {
+        return static_cast<std::size_t>(z) * static_cast<std::size_t>(n) + static_cast<std::size_t>(x);
+    };
     std::vector<float> h = height, p = potential;
     parallelFor(static_cast<std::size_t>(n), [&](std::size_t row) {
         const int z = static_cast<int>(row);
@@ -83,7 +85,8 @@ std::shared_ptr<const Turns> turnsOf(const WakeGrid& grid, double seconds)
             return k.turns;
     const int n = grid.n, half = n / 2 + 1;
     auto out = std::make_shared<Turns>(static_cast<std::size_t>(n) * static_cast<std::size_t>(half));
-    const double step = turn / (n * double(grid.cell)), lost = std::exp2(-seconds / std::max(1e-3, double(grid.halves))),
+    const double step = turn / (n * double(grid.cell)),
+                 lost = std::exp2(-seconds / std::max(1e-3, double(grid.halves))),
                  whole = lost / (double(n) * double(n));
     parallelFor(static_cast<std::size_t>(n), [&](std::size_t row) {
         const double kz = wave(static_cast<int>(row), n) * step;
@@ -192,7 +195,8 @@ double energyOf(const WakeState& state, const WakeGrid& grid)
         out += 0.5 * gravityOfWaves * double(h) * double(h) * area;
     for (int j = 0; j < n; ++j)
         for (int i = 0; i < half; ++i) {
-            const fftwf_complex& c = p[static_cast<std::size_t>(j) * static_cast<std::size_t>(half) + static_cast<std::size_t>(i)];
+            const fftwf_complex& c =
+                p[static_cast<std::size_t>(j) * static_cast<std::size_t>(half) + static_cast<std::size_t>(i)];
             const double k = std::hypot(i * step, wave(j, n) * step), twice = i == 0 || i == n / 2 ? 1.0 : 2.0;
             out += 0.5 * twice * k * std::tanh(std::min(50.0, k * grid.depth)) *
                    (double(c[0]) * double(c[0]) + double(c[1]) * double(c[1])) / double(all) * area;
@@ -201,7 +205,8 @@ double energyOf(const WakeState& state, const WakeGrid& grid)
 }
 
 WakePatch::WakePatch(const WakeState& state, const WakeGrid& grid, float choppy)
-    : corner_(state.corner), perMetre_(1.f / grid.cell), side_(static_cast<float>(grid.n - 1)), scale_(std::log2(grid.cell))
+    : corner_(state.corner), perMetre_(1.f / grid.cell), side_(static_cast<float>(grid.n - 1)),
+      scale_(std::log2(grid.cell))
 {
     const int n = grid.n, half = n / 2 + 1;
     const auto side = static_cast<std::size_t>(n), all = side * side, halfAll = side * static_cast<std::size_t>(half);
@@ -215,8 +220,8 @@ WakePatch::WakePatch(const WakeState& state, const WakeGrid& grid, float choppy)
     parallelFor(side, [&](std::size_t row) {
         for (int i = 0; i < half; ++i) {
             const std::size_t at = row * static_cast<std::size_t>(half) + static_cast<std::size_t>(i);
-            const auto kx = static_cast<float>(i * step), kz = static_cast<float>(wave(static_cast<int>(row), n) * step),
-                       k = std::sqrt(kx * kx + kz * kz);
+            const auto kx = static_cast<float>(i * step),
+                       kz = static_cast<float>(wave(static_cast<int>(row), n) * step), k = std::sqrt(kx * kx + kz * kz);
             const bool isEdge = i == n / 2 || static_cast<int>(row) == n / 2;
             const float x = k > 0.f && !isEdge ? choppy * kx / k : 0.f, z = k > 0.f && !isEdge ? choppy * kz / k : 0.f,
                         sx = isEdge ? 0.f : kx, sz = isEdge ? 0.f : kz, re = h[at][0] / static_cast<float>(all),
@@ -235,9 +240,8 @@ WakePatch::WakePatch(const WakeState& state, const WakeGrid& grid, float choppy)
             put(7, -re * sx * z, -im * sx * z);
         }
     });
-    parallelFor(planes, [&](std::size_t p) {
-        fftwf_execute_dft_c2r(toReal(n), in.get() + p * halfAll, out.get() + p * all);
-    });
+    parallelFor(planes,
+                [&](std::size_t p) { fftwf_execute_dft_c2r(toReal(n), in.get() + p * halfAll, out.get() + p * all); });
     Level first{n, perMetre_, std::vector<F8>(all), {}};
     for (std::size_t i = 0; i < all; ++i)
         for (std::size_t p = 0; p < planes; ++p)
@@ -250,7 +254,8 @@ WakePatch::WakePatch(const WakeState& state, const WakeGrid& grid, float choppy)
     while (levels_.back().n > 8) {
         const Level& fine = levels_.back();
         const int m = fine.n / 2;
-        Level coarse{m, fine.perMetre * 0.5f, std::vector<F8>(static_cast<std::size_t>(m) * static_cast<std::size_t>(m)), {}};
+        Level coarse{
+            m, fine.perMetre * 0.5f, std::vector<F8>(static_cast<std::size_t>(m) * static_cast<std::size_t>(m)), {}};
         for (int z = 0; z < m; ++z)
             for (int x = 0; x < m; ++x) {
                 F8 sum = f8(0.f);

@@ -15,10 +15,10 @@
 namespace hygros::media {
 
 struct WakeGrid {
-    int n = 256;          ///< samples a side, even
-    float cell = 0.1f;    ///< [m]
+    int n = 256;           ///< samples a side, even
+    float cell = 0.1f;     ///< [m]
     double depth = 1000.0; ///< of the water [m]
-    float halves = 60.f;  ///< seconds after which half of a wave's height is gone
+    float halves = 60.f;   ///< seconds after which half of a wave's height is gone
     bool operator==(const WakeGrid&) const = default;
 };
 

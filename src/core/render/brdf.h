@@ -12,12 +12,24 @@ namespace hygros::render {
 Vec3 fresnel(const Vec3& f0, float c);
 /// Of what mirrors at a place: of water one of its small waves.
 inline const Vec3& mirrorNormal(const geometry::Hit& hit) { return hit.material->isWater ? hit.facet : hit.normal; }
+/// What it gives back of light that comes along d: of water less where one small wave mirrors another.
+inline Vec3 mirrorShare(const geometry::Hit& hit, const Vec3& f0, const Vec3& d)
+{
+    const Vec3& n = mirrorNormal(hit);
+    Vec3 share = fresnel(f0, -d.dot(n));
+    if (hit.material->isWater)
+        if (const float over = (d - n * (2.f * d.dot(n))).dot(hit.geometricNormal); over < 0.f)
+            share *= fresnel(f0, -over);
+    return share;
+}
 /// Where a mirror sends what comes along d, a little off its plane.
 inline Vec3 mirrorDirection(const geometry::Hit& hit, const Vec3& d)
 {
     const Vec3& n = mirrorNormal(hit);
     const Vec3 r = (d - n * (2.f * d.dot(n))).normalized();
     const float over = r.dot(hit.geometricNormal);
+    if (hit.material->isWater && over < 0.f) // into the next small wave, and up from that
+        return (r - hit.geometricNormal * (2.f * over - 0.01f)).normalized();
     return over < 0.01f ? (r + hit.geometricNormal * (0.01f - over)).normalized() : r;
 }
 /// Cosine-distributed direction about n.

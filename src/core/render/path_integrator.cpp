@@ -231,7 +231,7 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
             walk.skyReach = hit.set < shot_->skyReach.sets.size() ? shot_->skyReach.sets[hit.set] : 1.f;
             if (!split)
                 lightSurface(walk, hit, brdf, start, d);
-            const Vec3 mirrored = brdf.mirror ? fresnel(brdf.mirrorF0, v.dot(mirrorNormal(hit))) : Vec3(0.f);
+            const Vec3 mirrored = brdf.mirror ? mirrorShare(hit, brdf.mirrorF0, d) : Vec3(0.f);
             const float share = brdf.mirror ? std::clamp(luminance(mirrored), 0.05f, 0.95f) : 0.f;
             o = start;
             if (random.next() < share) {

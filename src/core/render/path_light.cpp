@@ -272,7 +272,7 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
         if (image >= 0 && !shot_->scene->occluded(start, way, distance, walk.time)) {
             const std::uint16_t l = sampler_.imagedLamps()[static_cast<std::size_t>(image)];
             const light::Lamp& lamp = shot_->lamps[l];
-            walk.gain(walk.weight * fresnel(brdf.mirrorF0, v.dot(mirrorNormal(hit))) * radiance * lamp.intensity *
+            walk.gain(walk.weight * mirrorShare(hit, brdf.mirrorF0, d) * radiance * lamp.intensity *
                           (lamp.toGlossy * lamp.reachOfSet(hit.set)) *
                           flights_.through(start, way, distance, true, true, random),
                       lampSource_[l]);

@@ -276,7 +276,7 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
     SurfaceSample::Mirror m;
     m.point = p + hit.geometricNormal * (1e-4f + 2e-6f * hit.t);
     m.direction = mirrorDirection(hit, d);
-    m.reflectance = fresnel(Brdf(*hit.material, base).mirrorF0, -d.dot(mirrorNormal(hit)));
+    m.reflectance = mirrorShare(hit, Brdf(*hit.material, base).mirrorF0, d);
     geometry::Hit second;
     const bool more = shot_.scene->trace(m.point, m.direction, 0.f, shot::Shot::farDistance, second, random.time);
     float lampDistance = more ? second.t : shot::Shot::farDistance;
@@ -290,8 +290,7 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
         // A wave that mirrors another wave: that one's own light is little beside what it mirrors of the sky.
         m.t = second.t;
         const Vec3 on = mirrorDirection(second, m.direction);
-        m.light.emitted = background(on, false) *
-                          fresnel(Vec3(0.02f), std::max(0.f, -m.direction.dot(mirrorNormal(second))));
+        m.light.emitted = background(on, false) * mirrorShare(second, Vec3(0.02f), m.direction);
         std::fill(mirrorLamps.begin(), mirrorLamps.end(), Vec3(0.f));
     } else if (more) {
         m.t = second.t;

@@ -1,0 +1,180 @@
+/// Water by hand: a pool by a click, a boat's wake, wind by its ruler, surfaces on disk.
+#include "app/card.h"
+#include "app/card_column.h"
+#include "app/lead_ruler.h"
+#include "app/main_window.h"
+#include "app/picture_view.h"
+#include "media/open_water.h"
+#include "window_support.h"
+
+#include <QLabel>
+#include <QProcess>
+#include <QToolButton>
+
+using namespace hygros;
+using namespace hygros::app;
+
+class TestWater : public QObject {
+    Q_OBJECT
+    std::unique_ptr<MainWindow> window_;
+    QTemporaryDir dir_;
+
+    Session& session() { return window_->session(); }
+    PictureView& picture() { return window_->picture(); }
+    const scene::Element& element(const std::string& id) { return *session().project().find(id); }
+    bool settle() { return test::settle(session()); }
+    bool press(const char* name) { return test::pressButton(*window_, name); }
+    QImage image() { return session().picture().state().image; }
+    std::shared_ptr<const shot::Shot> shot() { return session().picture().shot(); }
+    bool isTold(const QString& words)
+    {
+        const auto labels = window_->findChildren<QLabel*>();
+        return std::any_of(labels.begin(), labels.end(),
+                           [&](const QLabel* label) { return label->text().contains(words); });
+    }
+    QPoint pixelOf(const Vec3& world) { return test::pixelOf(session(), picture(), world); }
+    std::string add(const char* kind)
+    {
+        test::menuAction(*window_, "Add", kind)->trigger();
+        return session().project().elements.back().id;
+    }
+    float highest() { return shot()->waters.empty() ? -1.f : shot()->waters[0].surface->highest(); }
+
+private Q_SLOTS:
+    void initTestCase() { test::prepareApplication(); }
+    void init()
+    {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(760, 540);
+        session().picture().setWantedSamples(1);
+        window_->show();
+        session().newProject();
+        session().bring(*elements::findKind("set"), QString(SOURCE_DIR) + "/demo/weir.glb");
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
+        QTRY_VERIFY(session().project().find("weir"));
+        session().document().setValue("shot", "position", Vec3(1.f, 3.f, 4.f));
+        session().document().setValue("shot", "aim", Vec3(2.f, 0.f, -12.f));
+        QVERIFY(settle());
+    }
+    void cleanup() { window_.reset(); }
+
+    void aPoolIsSetDownByAClick()
+    {
+        const QImage bare = image();
+        const std::string id = add("Pool");
+        session().document().setValue(id, "depth", 1.7);
+        window_->unfold(id);
+        QVERIFY(settle());
+        QVERIFY(press("do:placeWater"));
+        QCOMPARE(session().selection().task().what, Selection::Task::PlaceWater);
+        const QPoint bed = pixelOf(Vec3(2.5f, -1.8f, -9.f));
+        QVERIFY(!bed.isNull());
+        QTest::mouseClick(&picture(), Qt::LeftButton, {}, bed);
+        QCOMPARE(session().selection().task().what, Selection::Task::Nothing);
+        const Vec3 place = std::get<Vec3>(element(id).value("position"));
+        QVERIFY2(std::abs(place.y + 1.8f) < 0.1f, qPrintable(QString::number(place.y)));
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && !shot()->waters.empty(), 60000);
+        QVERIFY(settle());
+        QVERIFY(image() != bare);
+        QTRY_VERIFY(isTold("It covers"));
+        // Higher than its banks it runs out, and that is said.
+        session().document().setValue(id, "depth", 6.0);
+        QTRY_VERIFY_WITH_TIMEOUT(isTold("the water would run out"), 60000);
+        session().document().undo();
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && !shot()->waters.empty(), 60000);
+        // Undone to the beginning the picture is what it was.
+        session().document().undo(); // the click
+        session().document().undo(); // the depth
+        session().document().undo(); // the element
+        QVERIFY(!session().project().find(id));
+        QVERIFY(settle());
+        QCOMPARE(image(), bare);
+    }
+
+    void openWaterStandsAtTheLineThatIsClicked()
+    {
+        const std::string id = add("Open water");
+        window_->unfold(id);
+        QVERIFY(settle());
+        QVERIFY(press("do:placeWater"));
+        const QPoint bank = pixelOf(Vec3(-2.9f, 0.5f, -16.f));
+        QVERIFY(!bank.isNull());
+        QTest::mouseClick(&picture(), Qt::LeftButton, {}, bank);
+        const double level = std::get<double>(element(id).value("level"));
+        QVERIFY2(level > -0.6 && level < 0.8 && level != 0.0, qPrintable(QString::number(level)));
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && !shot()->waters.empty() &&
+                                     std::abs(double(shot()->waters[0].surface->level()) - level) < 1e-4,
+                                 60000);
+        QTRY_VERIFY(isTold("significant height"));
+        // Its family has a place of its own.
+        QTest::mouseClick(window_->findChild<QToolButton*>("family:Water"), Qt::LeftButton);
+        QVERIFY(window_->column().reveal(id));
+    }
+
+    void windIsDraggedAndWavesAnswer()
+    {
+        const std::string id = add("Open water");
+        session().document().setValue(id, "level", 0.0);
+        session().document().setValue(id, "speed", 2.0);
+        window_->unfold(id);
+        QVERIFY(settle());
+        const float low = highest();
+        const QImage before = image();
+        // Its ruler, where the card has it in the open.
+        LeadRuler* wind = nullptr;
+        for (auto* r : window_->column().reveal(id)->findChildren<LeadRuler*>("speed"))
+            wind = r->isVisible() ? r : wind;
+        QVERIFY(wind);
+        const double y = 0.75 * wind->height();
+        test::drag(*wind, QPointF(0.15 * wind->width(), y), QPointF(0.6 * wind->width(), y));
+        QVERIFY(std::get<double>(element(id).value("speed")) > 4.0);
+        QTRY_VERIFY_WITH_TIMEOUT(highest() > 1.5f * low, 60000);
+        QVERIFY(settle());
+        QVERIFY(image() != before);
+        session().document().undo();
+        QTRY_VERIFY_WITH_TIMEOUT(std::abs(highest() - low) < 1e-6f, 60000);
+    }
+
+    void aBoatMakesItsWakeAndTheSurfaceGoesOut()
+    {
+        const std::string pool = add("Pool");
+        session().document().setValue(pool, "position", Vec3(2.5f, -1.8f, -20.f));
+        session().document().setValue(pool, "depth", 1.8);
+        session().document().setValue(pool, "speed", 0.0);
+        session().bring(*elements::findKind("set"), QString(SOURCE_DIR) + "/demo/tender.glb");
+        QTRY_VERIFY_WITH_TIMEOUT(session().project().find("tender"), 30000);
+        session().document().edit("Time", [](scene::Project& p) { p.time.last = 60; });
+        // Two keys along the canal.
+        session().document().edit("Boat", [](scene::Project& p) {
+            scene::Track track;
+            track.keys = {{1.0, Vec3(2.5f, 0.f, -4.f)}, {60.0, Vec3(2.5f, 0.f, -9.f)}};
+            p.find("tender")->motion.put("position", track);
+        });
+        QTRY_VERIFY_WITH_TIMEOUT(highest() == 0.f, 60000); // at the first frame it is still at rest
+        QVERIFY(settle());
+        session().document().setFrame(50);
+        QTRY_VERIFY_WITH_TIMEOUT(highest() > 0.01f, 120000);
+        QVERIFY(settle());
+        const QImage wake = image();
+        session().document().setValue(pool, "wakes", 0.0);
+        QTRY_VERIFY_WITH_TIMEOUT(highest() == 0.f, 60000);
+        QVERIFY(settle());
+        QVERIFY(image() != wake);
+        session().document().undo();
+        // Saved, its surface goes out as a mesh a frame.
+        const QString file = dir_.filePath("boat.hygros");
+        QVERIFY(session().document().save(file));
+        QProcess out;
+        out.start(CLI, {"water", file, QString::fromStdString(pool), "--out", dir_.filePath("pool.###.ply"), "--frames",
+                        "49-50", "--side", "24", "--cell", "0.2"});
+        QVERIFY(out.waitForFinished(240000));
+        QVERIFY2(out.exitCode() == 0, out.readAllStandardError());
+        JobControl job;
+        const auto mesh = geometry::importSet(dir_.filePath("pool.050.ply").toStdString(), job);
+        QVERIFY(mesh->triangles > 500 && mesh->bounds.max.y > 0.01f && mesh->bounds.max.y < 0.6f);
+        QVERIFY(QFile::exists(dir_.filePath("pool.049.ply")));
+    }
+};
+
+QTEST_MAIN(TestWater)
+#include "test_water.moc"
