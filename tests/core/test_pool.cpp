@@ -108,6 +108,30 @@ private Q_SLOTS:
         }
     }
 
+    void groundIsNoWallThatOneStandsIn()
+    {
+        // A hollow in ground that has no other side: a way to the side meets it once.
+        std::string text = "o land\n";
+        constexpr int n = 41;
+        for (int j = 0; j < n; ++j)
+            for (int i = 0; i < n; ++i) {
+                const double x = 0.5 * (i - 20), z = 0.5 * (j - 20), r = std::hypot(x, z);
+                text += "v " + std::to_string(x) + " " + std::to_string(r < 6.0 ? -2.0 + r * r / 18.0 : 0.0) + " " +
+                        std::to_string(z) + "\n";
+            }
+        for (int j = 0; j + 1 < n; ++j)
+            for (int i = 0; i + 1 < n; ++i) {
+                const int a = j * n + i + 1;
+                text += "f " + std::to_string(a) + " " + std::to_string(a + n) + " " + std::to_string(a + n + 1) + " " +
+                        std::to_string(a + 1) + "\n";
+            }
+        const Basin b(scene(text), {Vec3(1.f, -0.5f, 0.4f), 40.f, false}, job_);
+        QVERIFY(!b.isBlocked() && !b.runsOut());
+        NEAR(b.area(), 3.14159 * 27.0, 0.05); // r² = 18·1.5
+        NEAR(b.deepest(), 1.5, 0.03);
+        QVERIFY(b.holds(0.f, 0.f) && !b.holds(5.6f, 0.f));
+    }
+
     void itRunsOutOfWhatIsOpen()
     {
         const auto open = scene(chamber(0.4f, true));

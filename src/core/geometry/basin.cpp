@@ -29,16 +29,16 @@ Basin::Basin(std::shared_ptr<const RayScene> bare, const Settings& settings, Job
 
 bool Basin::isInside(const Vec3& place) const
 {
-    // By the number of surfaces that three straight ways cross: odd for two of them, as inside of what is closed.
-    int odd = 0;
-    for (const Vec3& way : {Vec3(0.f, 1.f, 0.f), Vec3(0.8f, 0.f, 0.6f), Vec3(-0.28f, 0.f, 0.96f)}) {
+    // By the number of surfaces that a straight way crosses: odd inside of what is closed. Ground is no closed thing,
+    // and a way along it may meet it once; so the way up must say so, and one to the side.
+    const auto isOdd = [&](const Vec3& way) {
         Hit hit;
         int crossed = 0;
         for (float from = 0.f; crossed < 64 && bare_->trace(place, way, from, 1000.f, hit); ++crossed)
             from = hit.t * (1.f + 1e-5f) + 1e-4f;
-        odd += crossed & 1;
-    }
-    return odd >= 2;
+        return crossed % 2 == 1;
+    };
+    return isOdd(Vec3(0.f, 1.f, 0.f)) && (isOdd(Vec3(0.8f, 0.f, 0.6f)) || isOdd(Vec3(-0.28f, 0.f, 0.96f)));
 }
 
 bool Basin::fill(const Settings& s, JobControl& job)
