@@ -63,7 +63,7 @@ private Q_SLOTS:
         const std::size_t before = session().project().elements.size();
         QVERIFY(take("Cloudburst"));
         QCOMPARE(session().project().elements.size(), before + 3);
-        QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->falling.size() == 1, 30000);
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->falling.size() == 2, 30000); // and what drips
         QVERIFY(settle());
         const QImage wet = image();
         QVERIFY(wet != dry);
@@ -188,7 +188,7 @@ private Q_SLOTS:
     {
         const QImage bare = image();
         QVERIFY(take("Hail shower"));
-        QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->falling.size() == 2, 30000);
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->falling.size() == 3, 30000); // and what drips
         QVERIFY(settle());
         QVERIFY(image() != bare);
         window_->unfold("hail");

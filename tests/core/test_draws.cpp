@@ -191,7 +191,9 @@ private Q_SLOTS:
 
     void mirrorsSendBackAtTheAngleOfWhatComes()
     {
+        const geometry::Material polished = rough(0.f);
         geometry::Hit hit;
+        hit.material = &polished;
         hit.normal = hit.geometricNormal = upward;
         for (const double degrees : {0.0, 20.0, 60.0, 85.0}) {
             const Vec3 d = -seenAt(degrees), r = render::mirrorDirection(hit, d);
@@ -203,6 +205,21 @@ private Q_SLOTS:
         const Vec3 r = render::mirrorDirection(hit, -seenAt(80.0));
         QVERIFY(r.dot(hit.geometricNormal) > 0.f);
         NEAR(r.length(), 1.0, 1e-4);
+        // Water mirrors by one of its small waves; one that sends light into the next gives less, and up from there.
+        geometry::Material water = rough(0.3f);
+        water.isWater = true;
+        hit.material = &water;
+        hit.normal = upward;
+        hit.facet = Vec3(0.17f, 0.985f, 0.f).normalized();
+        const Vec3 steep = render::mirrorDirection(hit, -seenAt(20.0)),
+                   low = render::mirrorDirection(hit, Vec3(0.999f, -0.04f, 0.f).normalized());
+        NEAR(steep.dot(hit.facet), seenAt(20.0).dot(hit.facet), 1e-4);
+        QVERIFY(low.y > 0.f);
+        const Vec3 facing = seenAt(86.0);
+        hit.facet = Vec3(-0.5f, 0.866f, 0.f).normalized();
+        QVERIFY(render::mirrorDirection(hit, -facing).y > 0.f);
+        QVERIFY(render::mirrorShare(hit, Vec3(0.02f), -seenAt(70.0)).x <=
+                render::fresnel(Vec3(0.02f), seenAt(70.0).dot(hit.facet)).x + 1e-6f);
     }
 
     void fresnelGoesFromItsBaseToWhite()
