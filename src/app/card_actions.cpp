@@ -9,7 +9,6 @@
 #include "elements/plume_join.h"
 #include "elements/points_file.h"
 #include "elements/water_file.h"
-#include "geometry/write_mesh.h"
 
 #include <QBoxLayout>
 #include <QFileDialog>
@@ -18,6 +17,7 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <algorithm>
+#include <functional>
 
 namespace hygros::app {
 
@@ -57,67 +57,60 @@ void exportVolume(Session& s, const std::string& id)
         s.exportVolume(id, file.endsWith(".vdb") ? file : file + ".vdb", voxel);
 }
 
-void exportCover(Session& s, const std::string& id)
+/// Asks for a file and writes it as a job; one whose ending is none of those offered gets the first of them.
+void exportAs(Session& s, const QString& title, const QString& name, const QString& offered, const QStringList& endings,
+              const std::function<void(const scene::Project&, const std::string& file, Store&, JobControl&)>& write)
 {
-    QString file = QFileDialog::getSaveFileName(nullptr, "Export what lies: a mesh or a height map",
-                                                QString::fromStdString(id + ".ply"),
-                                                "Meshes (*.ply *.obj *.glb);;Height map (*.exr)");
+    QString file = QFileDialog::getSaveFileName(nullptr, title, name, offered);
     if (file.isEmpty())
         return;
-    if (!geometry::isMeshFile(file.toStdString()) && !file.endsWith(".exr"))
-        file += ".ply";
+    if (std::none_of(endings.begin(), endings.end(), [&](const QString& e) { return file.endsWith(e); }))
+        file += endings.front();
     s.jobs().run(
         "Writing " + QFileInfo(file).fileName(),
-        [project = s.document().whole(), id, file, store = s.sharedStore()](JobControl& job) {
-            elements::exportCover(project, id, file.toStdString(), 0.0, *store, job);
+        [project = s.document().whole(), file, write, store = s.sharedStore()](JobControl& job) {
+            write(project, file.toStdString(), *store, job);
         },
         [&s, file] { Q_EMIT s.told("Written: " + file); });
+}
+
+void exportCover(Session& s, const std::string& id)
+{
+    exportAs(s, "Export what lies: a mesh or a height map", QString::fromStdString(id + ".ply"),
+             "Meshes (*.ply *.obj *.glb);;Height map (*.exr)", {".ply", ".obj", ".glb", ".exr"},
+             [id](const scene::Project& project, const std::string& file, Store& store, JobControl& job) {
+                 elements::exportCover(project, id, file, 0.0, store, job);
+             });
 }
 
 void exportPoints(Session& s, const std::string& id)
 {
-    QString file = QFileDialog::getSaveFileName(nullptr, "Export the points of this frame",
-                                                QString::fromStdString(id + ".vdb"),
-                                                "OpenVDB points (*.vdb);;PLY points (*.ply)");
-    if (file.isEmpty())
-        return;
-    if (!file.endsWith(".ply") && !file.endsWith(".vdb"))
-        file += ".vdb";
-    s.jobs().run(
-        "Writing " + QFileInfo(file).fileName(),
-        [project = s.document().whole(), id, file, store = s.sharedStore()](JobControl& job) {
-            elements::exportPoints(project, id, file.toStdString(), *store, job);
-        },
-        [&s, file] { Q_EMIT s.told("Written: " + file); });
+    exportAs(s, "Export the points of this frame", QString::fromStdString(id + ".vdb"),
+             "OpenVDB points (*.vdb);;PLY points (*.ply)", {".vdb", ".ply"},
+             [id](const scene::Project& project, const std::string& file, Store& store, JobControl& job) {
+                 elements::exportPoints(project, id, file, store, job);
+             });
 }
 
 void exportWater(Session& s, const std::string& id)
 {
-    QString file = QFileDialog::getSaveFileName(nullptr, "Export the water; #### stands for the number of each frame",
-                                                QString::fromStdString(id + ".####.ply"),
-                                                "Surface (*.ply *.obj *.glb);;Maps (*.exr)");
-    if (file.isEmpty())
-        return;
-    if (!geometry::isMeshFile(file.toStdString()) && !file.endsWith(".exr"))
-        file += ".ply";
-    s.jobs().run(
-        "Writing " + QFileInfo(file).fileName(),
-        [project = s.document().whole(), id, file, store = s.sharedStore()](JobControl& job) {
-            // All frames of the range, or the one that is shown.
-            const bool isOne = !file.contains('#');
-            const int first = isOne ? project.frameNumber() : project.time.first,
-                      last = isOne ? first : project.time.last;
-            scene::Project now = project;
-            for (int f = first; f <= last; ++f) {
-                job.check();
-                job.report(static_cast<float>(f - first) / static_cast<float>(last - first + 1),
-                           "Frame " + std::to_string(f));
-                if (!isOne)
-                    now.frame = f;
-                elements::exportWater(now, id, numbered(file.toStdString(), f), {}, *store, job);
-            }
-        },
-        [&s, file] { Q_EMIT s.told("Written: " + file); });
+    exportAs(s, "Export the water; #### stands for the number of each frame", QString::fromStdString(id + ".####.ply"),
+             "Surface (*.ply *.obj *.glb);;Maps (*.exr)", {".ply", ".obj", ".glb", ".exr"},
+             [id](const scene::Project& project, const std::string& file, Store& store, JobControl& job) {
+                 // All frames of the range, or the one that is shown.
+                 const bool isOne = file.find('#') == std::string::npos;
+                 const int first = isOne ? project.frameNumber() : project.time.first,
+                           last = isOne ? first : project.time.last;
+                 scene::Project now = project;
+                 for (int f = first; f <= last; ++f) {
+                     job.check();
+                     job.report(static_cast<float>(f - first) / static_cast<float>(last - first + 1),
+                                "Frame " + std::to_string(f));
+                     if (!isOne)
+                         now.frame = f;
+                     elements::exportWater(now, id, numbered(file, f), {}, store, job);
+                 }
+             });
 }
 
 void take(Session& s, const std::string& id)

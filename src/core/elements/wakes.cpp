@@ -16,6 +16,18 @@ struct StateKey {
     std::int64_t frame;
     bool operator==(const StateKey&) const = default;
 };
+struct ExtentKey {
+    Identity set;
+    std::string keys;
+    double level, last;
+    bool operator==(const ExtentKey&) const = default;
+};
+/// How a set moves over the project's range.
+struct Extent {
+    bool makesWaves = false;           ///< it moves, and reaches the water
+    float length = 1.f, fastest = 0.f; ///< [m], [m/s]
+    std::size_t bytes() const { return sizeof *this; }
+};
 struct PatchKey {
     Identity state;
     double frame, choppy;
@@ -56,7 +68,7 @@ public:
     {
         const scene::TimeSettings& time = c_.whole.time;
         const double first = time.first;
-        if (frame <= first || !prepare(frame))
+        if (frame <= first || !prepare())
             return nullptr;
         const auto whole = static_cast<std::int64_t>(std::floor(frame));
         std::shared_ptr<const media::WakeState> state = stateAt(whole);
@@ -71,38 +83,47 @@ public:
 
 private:
     /// Whether it moves and reaches the water; and how large its patch is.
-    bool prepare(double frame)
+    bool prepare()
     {
-        const double first = c_.whole.time.first, last = std::max(double(c_.whole.time.last), first + 1.0);
+        const auto p = at(double(c_.whole.time.first));
+        if (!p)
+            return false;
+        const double last = std::max(double(c_.whole.time.last), double(c_.whole.time.first) + 1.0);
+        const auto extent = c_.store.get(ExtentKey{p->set, keys_, wish_.level, last},
+                                         [&] { return std::make_shared<const Extent>(extentTo(last)); });
+        length_ = extent->length;
+        // Eight lengths of it, or six of the waves that follow it: 2π·v²/g.
+        const float wave = 2.f * pi * extent->fastest * extent->fastest / 9.81f;
+        grid_.n = wish_.samples;
+        grid_.cell = std::clamp(std::max(8.f * length_, 6.f * wave), 2.f, 2000.f) / static_cast<float>(grid_.n);
+        grid_.depth = wish_.depth;
+        return extent->makesWaves;
+    }
+    Extent extentTo(double last) const
+    {
+        Extent out;
+        const double first = c_.whole.time.first;
+        const auto level = static_cast<float>(wish_.level);
         const Box3 start = boundsAt(first);
         if (start.isEmpty())
-            return false;
+            return out;
         const Vec3 size = start.size();
-        length_ = std::max(0.1f, std::max(size.x, size.z));
-        bool reaches = false;
-        float fastest = 0.f;
+        out.length = std::max(0.1f, std::max(size.x, size.z));
+        bool reaches = start.min.y < level;
         Vec3 before = start.center();
         constexpr int looks = 24;
         for (int i = 1; i <= looks; ++i) {
             const Box3 b = boundsAt(first + (last - first) * i / looks);
             if (b.isEmpty())
                 continue;
-            reaches = reaches || (b.min.y < static_cast<float>(wish_.level) &&
-                                  b.max.y > static_cast<float>(wish_.level) - 2.f * length_);
-            fastest = std::max(fastest,
-                               (b.center() - before).length() /
-                                   static_cast<float>((last - first) / looks / c_.whole.time.rate.perSecond()));
+            reaches = reaches || (b.min.y < level && b.max.y > level - 2.f * out.length);
+            out.fastest = std::max(out.fastest,
+                                   (b.center() - before).length() /
+                                       static_cast<float>((last - first) / looks / c_.whole.time.rate.perSecond()));
             before = b.center();
         }
-        reaches = reaches || start.min.y < static_cast<float>(wish_.level);
-        if (!reaches || !(fastest > 1e-3f) || frame <= first)
-            return false;
-        // Eight lengths of it, or six of the waves that follow it: 2π·v²/g.
-        const float wave = 2.f * pi * fastest * fastest / 9.81f;
-        grid_.n = wish_.samples;
-        grid_.cell = std::clamp(std::max(8.f * length_, 6.f * wave), 2.f, 2000.f) / static_cast<float>(grid_.n);
-        grid_.depth = wish_.depth;
-        return true;
+        out.makesWaves = reaches && out.fastest > 1e-3f;
+        return out;
     }
     /// Where the patch begins: what it leaves behind is seen more of than what lies ahead.
     Vec2 cornerAt(double frame) const

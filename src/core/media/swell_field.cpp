@@ -288,7 +288,6 @@ SwellField::SwellField(std::shared_ptr<const SwellModes> modes, const SwellMomen
         rest_.push_back(std::max(high[0], -low[0]));
         highest_ += high[0];
         lowest_ += low[0];
-        farthest_ += std::max({high[1], -low[1], high[2], -low[2]});
         tile.levels.push_back(std::move(first));
         while (tile.levels.back().n > 4) {
             const Level& fine = tile.levels.back();

@@ -94,10 +94,9 @@ public:
     float clearOf(const Vec3& place, const Vec3& way, float more, float far) const;
     /// The smallest way that this finds [m].
     float nearest() const { return bounds_.empty() ? 1e9f : bounds_.front().cell; }
-    /// The highest and lowest that it can reach [m], and the farthest sideways.
+    /// The highest and lowest that it can reach [m].
     float highest() const { return highest_; }
     float lowest() const { return lowest_; }
-    float farthest() const { return farthest_; }
     /// Share of the surface with a jacobian under a limit, of all tiles together (0: what folds over).
     float shareUnder(float jacobian) const;
     /// What share would fold over were the ways sideways so many times as long.
@@ -134,6 +133,6 @@ private:
     std::vector<float> jacobians_; ///< of these, sorted
     std::vector<float> rest_;      ///< by tile
     std::vector<Bound> bounds_;    ///< the finest first
-    float highest_ = 0.f, lowest_ = 0.f, farthest_ = 0.f;
+    float highest_ = 0.f, lowest_ = 0.f;
 };
 } // namespace hygros::media

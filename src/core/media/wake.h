@@ -32,7 +32,7 @@ struct WakeState {
     }
     std::size_t bytes() const { return sizeof *this + (height.size() + potential.size()) * sizeof(float); }
 };
-/// Where water is and where walls are; empty: water all over. For a patch at a corner: 1 where it is water.
+/// Whether there is water at a place; empty: all over.
 using WakeWalls = std::function<bool(float x, float z)>;
 
 /// `before` some seconds later, in a patch at `corner` (whole cells away). `push`: heights that are added first, by
