@@ -407,10 +407,14 @@ private Q_SLOTS:
         QVERIFY(scene.trace(Vec3(0.f, 3.f, 0.f), Vec3(0.f, -1.f, 0.f), 0.f, 100.f, hit));
         NEAR(hit.t, 3.f, 1e-3);
         QCOMPARE(hit.set, std::uint16_t(5));
-        for (int c = 0; c < 3; ++c)
-            NEAR(hit.colour[c], 0.8f * std::exp(-4.f * to.body.absorption[c]), 0.01);
+        QVERIFY(hit.water == surface.get() && hit.material->isWater);
         QVERIFY(scene.trace(Vec3(60.f, 3.f, 0.f), Vec3(0.f, -1.f, 0.f), 0.f, 100.f, hit));
-        QCOMPARE(hit.colour, surface->deep());
+        // From under it the same ground, and its underside.
+        QVERIFY(scene.traceUnder(*surface, Vec3(0.f, -1.f, 0.f), Vec3(0.f, -1.f, 0.f), 0.f, 100.f, hit));
+        NEAR(hit.t, 1.f, 1e-4);
+        QVERIFY(scene.traceUnder(*surface, Vec3(0.f, -1.f, 0.f), Vec3(0.f, 1.f, 0.f), 0.f, 100.f, hit));
+        NEAR(hit.t, 1.f, 1e-3);
+        QVERIFY(hit.geometricNormal.y < -0.99f);
         // What stands out of it is met first; shadows pass it.
         QVERIFY(!scene.occluded(Vec3(60.f, -1.f, 0.f), Vec3(0.f, 1.f, 0.f), 100.f));
         QCOMPARE(scene.waters().size(), std::size_t(1));

@@ -252,6 +252,12 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
     now.stand(from);
     result->scene = keptScene(store, now.placed, job, result->waters);
     now.at(Kind::Stage::Rest);
+    // Under water nothing falls or glows before the eye.
+    if (result->scene->waterAround(result->camera.position)) {
+        result->falling.clear();
+        result->sparks.clear();
+        result->hotAir.clear();
+    }
     now.each([](const Kind&) { return true; }, &Kind::complete);
     resolveReach(now.project, *result, now.placed, store, job);
     // Where a file is missing nothing else is worth saying of the element.

@@ -152,6 +152,7 @@ Kind sunKind()
         .says("What Reach keeps the sun from casts no shadow in its light either.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
+    k.stage = Kind::Stage::Set; // before water, which gathers its light
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         light::SkySettings sky;

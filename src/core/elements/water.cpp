@@ -119,6 +119,8 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
     to.foam = static_cast<float>(white);
     to.seed = static_cast<std::uint32_t>(s.seed);
     const int samples = s.detail == "finest" ? 512 : s.detail == "fine" ? 256 : 128;
+    if (const light::Sky* sky = c.shot.sky.get(); sky && sky->hasSun())
+        to.toSun = sky->sunDirection();
     const auto wakes = wakesOf(c, {level, swell.depth, s.wakes, s.choppy, samples, basin});
     const auto rings = ringsOf(c.shot, c.store);
     SurfaceKey key{kept->field, basin, rings, {}, to}; // a key owns nothing
@@ -129,9 +131,8 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
     const auto surface = c.store.get(key,
                                      [&] { return std::make_shared<const media::OpenWater>(kept->field, to, wakes); });
     c.shot.waters.push_back({surface, c.element.id, 0});
-    if (camera.position.y < to.level + kept->field->lowest() &&
-        (!basin || basin->holds(camera.position.x, camera.position.z)))
-        c.note("The camera is under the water: from there it is not seen yet.");
+    if (surface->isUnder(camera.position))
+        c.tell("The camera is under it.");
     const auto metres = [](double v) { return formatQuantity(v, Quantity::Length); };
     const auto share = [](double v) { return formatNumber(std::round(v * 1000.0) / 10.0, 3) + " %"; };
     const auto& tiles = kept->field->modes().tiles();

@@ -18,15 +18,6 @@ Mat4 mixed(const Mat4& a, const Mat4& b, float t)
             m[i][k] = a[i][k] * (1.f - t) + b[i][k] * t;
     return m;
 }
-constexpr float seenBelow = 100.f; ///< the clearest water is darker than that [m]
-/// Of what lies under water, as if it were matte.
-Vec3 colourOf(const Hit& hit)
-{
-    Vec3 c = hit.material->baseColour;
-    if (hit.material->texture)
-        c *= hit.material->texture->sample(hit.uv, hit.uvPerMetre * 2e-3f * hit.t);
-    return c;
-}
 } // namespace
 
 struct RayScene::Impl {
@@ -271,12 +262,6 @@ bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& h
         if (!w.surface->trace(o, d, near, met ? hit.t : far, water))
             continue;
         water.set = w.order;
-        // The ground under it, as far as that shows.
-        const Vec3 way = refracted(d, water.facet);
-        Hit below;
-        water.colour = impl_->met(impl_->seen, o + d * water.t, way, 1e-3f, seenBelow, time, below)
-                           ? w.surface->over(colourOf(below), below.t, -way.y * below.t)
-                           : w.surface->deep();
         hit = water;
         met = true;
     }
@@ -286,6 +271,28 @@ bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& h
 bool RayScene::traceSets(const Vec3& o, const Vec3& d, float near, float far, Hit& hit, float time) const
 {
     return impl_->met(impl_->seen, o, d, near, far, time, hit);
+}
+
+bool RayScene::traceUnder(const WaterSurface& water, const Vec3& o, const Vec3& d, float near, float far, Hit& hit,
+                          float time) const
+{
+    const bool met = traceSets(o, d, near, far, hit, time);
+    Hit up;
+    if (!water.traceUp(o, d, near, met ? hit.t : far, up))
+        return met;
+    for (const PlacedWater& w : impl_->waters)
+        if (w.surface.get() == &water)
+            up.set = w.order;
+    hit = up;
+    return true;
+}
+
+const WaterSurface* RayScene::waterAround(const Vec3& place) const
+{
+    for (const PlacedWater& w : impl_->waters)
+        if (w.surface->isUnder(place))
+            return w.surface.get();
+    return nullptr;
 }
 
 bool RayScene::blocked(const Vec3& o, const Vec3& d, float reach, Hit& hit, float time) const

@@ -55,9 +55,9 @@ struct Hit {
     const Material* material = nullptr;
     bool matte = false;
     std::uint16_t set = 0; ///< PlacedSet::order of what was met, and its Mesh::group on top
-    /// Where the material is water: one of the small waves that are there, as a mirror [unit]; and the colour of what
-    /// comes up out of it, in place of the material's.
-    Vec3 facet{0.f}, colour{0.f};
+    /// Where the material is water: one of the small waves that are there, as a mirror [unit]; and whose it is.
+    Vec3 facet{0.f};
+    const WaterSurface* water = nullptr;
 };
 
 /// Eight shadow segments at one time; lanes whose bit in `active` is 0 are left alone.
@@ -91,6 +91,11 @@ public:
     bool trace(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit, float time = 0.f) const;
     /// The same without water.
     bool traceSets(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit, float time = 0.f) const;
+    /// From under a water surface: the nearest of the sets and of its underside.
+    bool traceUnder(const WaterSurface& water, const Vec3& origin, const Vec3& direction, float near, float far,
+                    Hit& hit, float time = 0.f) const;
+    /// The water that a place lies in; null: none.
+    const WaterSurface* waterAround(const Vec3& place) const;
     /// Whether anything that casts shadows stands in the way.
     bool occluded(const Vec3& origin, const Vec3& direction, float reach, float time = 0.f) const;
     /// The same, and the nearest of it.

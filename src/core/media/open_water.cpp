@@ -58,6 +58,11 @@ OpenWater::OpenWater(std::shared_ptr<const SwellField> field, const Settings& se
     }
     foam_.baseColour = Vec3(0.82f, 0.84f, 0.84f);
     foam_.roughness = 0.9f;
+    // What the waves throw together of the sun's light, where they are not flat.
+    if (settings.toSun.y > 0.f && (field_->tiles() > 0 || !wakes_.empty()))
+        caustics_ = std::make_unique<const Caustics>([this](const Vec2& p, float width) { return at(p, width); },
+                                                     settings.level, Vec2(settings.eye.x, settings.eye.z),
+                                                     settings.toSun);
     if (!(settings_.foam > 0.f))
         return;
     // Where it is white so that as much of it is as should be, cells and all; what is drawn together is seen from above
@@ -227,21 +232,86 @@ std::optional<OpenWater::Met> OpenWater::meets(const Vec3& o, const Vec3& d, flo
     return Met{t, from, there};
 }
 
+std::size_t OpenWater::bytes() const { return sizeof *this + (caustics_ ? caustics_->bytes() : 0); }
+
+bool OpenWater::isUnder(const Vec3& place) const
+{
+    if (!holds(Vec2(place.x, place.z)) || place.y > settings_.level + top_)
+        return false;
+    return place.y < settings_.level + bottom_ || place.y < heightAt(place.x, place.z, 1e-3f);
+}
+
 bool OpenWater::trace(const Vec3& o, const Vec3& d, float near, float far, geometry::Hit& hit) const
 {
     const auto met = meets(o, d, near, far);
     if (!met || met->t > far || met->t < near)
         return false;
-    const float t = met->t;
-    if (const Vec3 p = o + d * t; !holds(Vec2(p.x, p.z)))
+    if (const Vec3 p = o + d * met->t; !holds(Vec2(p.x, p.z)))
         return false;
-    const Vec2& from = met->from;
-    const SwellSample& s = met->there;
+    fill(hit, *met, o, d, 1.f);
+    return true;
+}
+
+bool OpenWater::traceUp(const Vec3& o, const Vec3& d, float near, float far, geometry::Hit& hit) const
+{
+    const float top = settings_.level + top_ + 1e-4f, bottom = settings_.level + bottom_ - 1e-4f;
+    if (o.y > top || (o.y < bottom && d.y <= 0.f))
+        return false;
+    float t = near, end = far;
+    if (std::abs(d.y) > 1e-9f) {
+        const float a = (top - o.y) / d.y, b = (bottom - o.y) / d.y;
+        t = std::max(t, std::min(a, b));
+        end = std::min(end, std::max(a, b));
+    }
+    // One that runs level under water meets it nowhere near: the water has taken it before.
+    end = std::min(end, t + 400.f);
+    SwellShape s{};
+    float width = 0.f;
+    const auto under = [&](float along) {
+        const Vec3 p = o + d * along;
+        width = widthAt(p);
+        s = shapeAt(p.x - s[1], p.z - s[2], std::log2(width), field_->tiles());
+        return settings_.level + s[0] - p.y;
+    };
+    constexpr float steepest = 0.36f;
+    const float nears = std::max(0.02f, steepest * std::sqrt(std::max(0.f, 1.f - d.y * d.y)) + d.y);
+    float deep = under(t), before = t, deepBefore = deep;
+    for (int i = 0; i < 300 && deep > 0.f; ++i) {
+        if (t >= end)
+            return false;
+        before = t;
+        deepBefore = deep;
+        t = std::min(end, t + std::max(deep / nears, 0.25f * width + 2e-4f));
+        deep = under(t);
+    }
+    if (deep > 0.f)
+        return false;
+    for (int i = 0; i < 6 && t - before > 1e-5f * t; ++i) {
+        const float u = deepBefore / std::max(1e-12f, deepBefore - deep),
+                    middle = before + (t - before) * std::clamp(u, 0.1f, 0.9f), own = under(middle);
+        (own > 0.f ? before : t) = middle;
+        (own > 0.f ? deepBefore : deep) = own;
+    }
+    const Vec3 p = o + d * t;
+    if (t < near || t > far || !holds(Vec2(p.x, p.z)))
+        return false;
+    Vec2 from(p.x - s[1], p.z - s[2]);
+    const SwellSample there = standing(p.x, p.z, width, from);
+    fill(hit, {t, from, there}, o, d, -1.f);
+    return true;
+}
+
+void OpenWater::fill(geometry::Hit& hit, const Met& met, const Vec3& o, const Vec3& d, float side) const
+{
+    const float t = met.t;
+    const Vec2& from = met.from;
+    const SwellSample& s = met.there;
     const Vec3 p = o + d * t;
     const float width = widthAt(p);
     hit = geometry::Hit();
     hit.t = t;
-    Vec3 n = s.normal();
+    hit.water = this;
+    Vec3 n = s.normal() * side;
     // One that is bent past the viewer.
     if (const float facing = n.dot(d); facing > -0.01f)
         n = (n - d * (facing + 0.01f)).normalized();
@@ -254,9 +324,9 @@ bool OpenWater::trace(const Vec3& o, const Vec3& d, float near, float far, geome
     const std::uint32_t seed = hash32(bitsOf(p.x), bitsOf(p.z), settings_.seed);
     const float r = std::sqrt(-variance * std::log(std::max(1e-7f, 1.f - unitFloat(hash32(seed, 1u))))),
                 around = 2.f * pi * unitFloat(hash32(seed, 2u));
-    const float sx = -n.x / std::max(0.05f, n.y) + rung.x + r * std::cos(around),
-                sz = -n.z / std::max(0.05f, n.y) + rung.y + r * std::sin(around);
-    Vec3 facet = Vec3(-sx, 1.f, -sz).normalized();
+    const float sx = -n.x / std::max(0.05f, std::abs(n.y)) * side + rung.x + r * std::cos(around),
+                sz = -n.z / std::max(0.05f, std::abs(n.y)) * side + rung.y + r * std::sin(around);
+    Vec3 facet = Vec3(-sx, 1.f, -sz).normalized() * side;
     if (const float facing = facet.dot(d); facing > -0.01f)
         facet = (facet - d * (facing + 0.01f)).normalized();
     hit.facet = facet;
@@ -278,9 +348,8 @@ bool OpenWater::trace(const Vec3& o, const Vec3& d, float near, float far, geome
         if (const float in = whiteAt(j); in > 0.f && cellsAt(from, settings_.seed) < in) {
             hit.material = &foam_;
             // It is rough by far more than the wave that it lies on, and light goes about in it.
-            hit.normal = (n + Vec3(0.f, 2.f, 0.f)).normalized();
+            hit.normal = (n + Vec3(0.f, 2.f * side, 0.f)).normalized();
         }
     }
-    return true;
 }
 } // namespace hygros::media

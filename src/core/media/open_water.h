@@ -8,6 +8,7 @@
 #include "geometry/basin.h"
 #include "geometry/ray_scene.h"
 #include "geometry/water_surface.h"
+#include "media/caustics.h"
 #include "media/swell_field.h"
 #include "media/wake.h"
 #include "media/water_body.h"
@@ -27,12 +28,19 @@ public:
         float foam = 0.f;                             ///< share of the surface that is white
         std::shared_ptr<const geometry::Basin> basin; ///< it stands within; null: to the horizon
         std::shared_ptr<const geometry::Rings> rings; ///< of rain on it; null: none
+        Vec3 toSun{0.f};                              ///< whose light it gathers; zero: none
         std::uint32_t seed = 1;
         bool operator==(const Settings&) const = default;
     };
     OpenWater(std::shared_ptr<const SwellField> field, const Settings& settings,
               std::vector<std::shared_ptr<const WakePatch>> wakes = {});
     bool trace(const Vec3& origin, const Vec3& direction, float near, float far, geometry::Hit& hit) const override;
+    bool traceUp(const Vec3& origin, const Vec3& direction, float near, float far, geometry::Hit& hit) const override;
+    bool isUnder(const Vec3& place) const override;
+    bool holds(float x, float z) const override { return holds(Vec2(x, z)); }
+    const Vec3& absorption() const override { return settings_.body.absorption; }
+    const Vec3& back() const override { return settings_.body.back; }
+    float gathered(const Vec3& place) const override { return caustics_ ? caustics_->at(place) : 1.f; }
     Vec3 deep() const override { return deep_; }
     Vec3 over(const Vec3& ground, float metres, float down) const override
     {
@@ -40,7 +48,7 @@ public:
     }
     float level() const override { return settings_.level; }
     float highest() const override { return settings_.level + top_; }
-    std::size_t bytes() const override { return sizeof *this; }
+    std::size_t bytes() const override;
     const SwellField& field() const { return *field_; }
     /// Waves of the wind and of what moves at a place of the still plane.
     SwellSample at(const Vec2& place, float width) const;
@@ -61,6 +69,8 @@ private:
         Vec2 from; ///< of the still plane
         SwellSample there;
     };
+    /// `side`: 1 as seen from above, −1 from under it.
+    void fill(geometry::Hit& hit, const Met& met, const Vec3& origin, const Vec3& direction, float side) const;
     std::optional<Met> meets(const Vec3& origin, const Vec3& direction, float near, float far) const;
     /// What a pixel there sees at once [m].
     float widthAt(const Vec3& place) const;
@@ -77,5 +87,6 @@ private:
     static constexpr int steps = 24;
     std::array<geometry::Material, steps> smooth_; ///< by how much its facets spread
     geometry::Material foam_;
+    std::unique_ptr<const Caustics> caustics_; ///< null: no sun, or flat
 };
 } // namespace hygros::media

@@ -376,7 +376,7 @@ void SwellField::bound()
 float SwellField::clearOf(const Vec3& place, const Vec3& way, float more, float far) const
 {
     if (bounds_.empty())
-        return place.y > more ? far : 0.f;
+        return place.y <= more ? 0.f : way.y >= 0.f ? far : std::min(far, (more - place.y) / way.y);
     float gone = 0.f;
     int level = 1;
     const int coarsest = static_cast<int>(bounds_.size()) - 1;

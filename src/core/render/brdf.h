@@ -16,11 +16,12 @@ inline const Vec3& mirrorNormal(const geometry::Hit& hit) { return hit.material-
 inline Vec3 mirrorShare(const geometry::Hit& hit, const Vec3& f0, const Vec3& d)
 {
     const Vec3& n = mirrorNormal(hit);
-    Vec3 share = fresnel(f0, -d.dot(n));
-    if (hit.material->isWater)
-        if (const float over = (d - n * (2.f * d.dot(n))).dot(hit.geometricNormal); over < 0.f)
-            share *= fresnel(f0, -over);
-    return share;
+    if (!hit.material->isWater)
+        return fresnel(f0, -d.dot(n));
+    float share = geometry::mirroredByWater(-d.dot(n));
+    if (const float over = (d - n * (2.f * d.dot(n))).dot(hit.geometricNormal); over < 0.f)
+        share *= geometry::mirroredByWater(-over);
+    return Vec3(share);
 }
 /// Where a mirror sends what comes along d, a little off its plane.
 inline Vec3 mirrorDirection(const geometry::Hit& hit, const Vec3& d)

@@ -174,6 +174,9 @@ void Frame::findSpans()
         for (int x = 0; x < width_; ++x)
             span_[index(x, y)] = std::max({rowMax[index(x, std::max(0, y - 1))], rowMax[index(x, y)],
                                            rowMax[index(x, std::min(height_ - 1, y + 1))]});
+        // Under water there is no air before the eye.
+        if (sampler_->eyeIn())
+            std::fill_n(&span_[index(0, y)], width_, 1e-3f);
         settlePieces(y);
     });
 }

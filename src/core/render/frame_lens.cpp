@@ -49,7 +49,8 @@ void Frame::findBlurred()
             for (int y = ty * tile; y < std::min(height_, ty * tile + tile); ++y)
                 for (int x = tx * tile; x < std::min(width_, tx * tile + tile); ++x) {
                     blurred_[index(x, y)] = 1;
-                    span_[index(x, y)] = std::max(span_[index(x, y)], far);
+                    if (!sampler_->eyeIn())
+                        span_[index(x, y)] = std::max(span_[index(x, y)], far);
                 }
         }
         for (int y = ty * tile; y < std::min(height_, ty * tile + tile); ++y)

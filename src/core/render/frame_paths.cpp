@@ -136,11 +136,18 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
             look.air[static_cast<std::size_t>(kind[s])][static_cast<int>(c)] += airBy[s * 3 + c];
             look.set[static_cast<std::size_t>(kind[s])][static_cast<int>(c)] += setBy[s * 3 + c];
         }
+    // Under water there is no air before the eye; what is seen out of it counts with the surface.
+    const bool inWater = sampler_->eyeIn() != nullptr;
+    if (inWater)
+        for (std::size_t s = 0; s < PathRatios::sources; ++s) {
+            look.set[s] += look.air[s];
+            look.air[s] = Vec3(0.f);
+        }
     const std::size_t group = groupOf(p);
     const auto lane = static_cast<std::size_t>(x % lanes);
     const auto which = lampsOf(group);
     const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowBeams_[static_cast<std::size_t>(y)]));
-    for (std::size_t c = 0; c < 3; ++c) {
+    for (std::size_t c = 0; c < 3 && !inWater; ++c) {
         const int ch = static_cast<int>(c);
         look.airMarched[PathRatios::sun][ch] = airSun_.at(p)[c];
         look.airMarched[PathRatios::sky][ch] = airSky_.at(p)[c];

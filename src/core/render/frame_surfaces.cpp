@@ -144,12 +144,12 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
         lens ? random(purposeLens) : 0.5f, lens ? random(purposeLens + 1) : 0.5f, random.time);
     const Vec3 &origin = sight.origin, &direction = sight.direction;
     geometry::Hit hit;
-    bool met = sampler_->meets(origin, direction, hit, random.time);
+    bool met = sampler_->meetsFromEye(origin, direction, hit, random.time);
     const std::size_t group = groupAt(x, y);
     const auto which = lampsOf(group);
     float lampDistance = met ? hit.t : Shot::farDistance;
     Vec3 radiance(0.f);
-    const int source = which.empty()
+    const int source = which.empty() || sampler_->eyeIn()
                            ? -1
                            : sampler_->meetsLamp(origin, direction, view_.pixelAngle(), which, lampDistance, radiance);
     const float plate = plateDepth_.empty() ? -1.f : plateDepth_[pixel];
@@ -170,7 +170,8 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
         return;
     }
     const bool matte = met && hit.matte, onPlate = plate >= 0.f && (!met || hit.t > plate || matte);
-    const float t = onPlate && !(matte && hit.t < plate) ? plate : met ? hit.t : Shot::farDistance;
+    const float none = sampler_->eyeIn() ? SurfaceSampler::reachUnder(*sampler_->eyeIn()) : Shot::farDistance;
+    const float t = onPlate && !(matte && hit.t < plate) ? plate : met ? hit.t : none;
     samples_[pixel] += 1.f;
     const int use = clusterFor(pixel, t);
     Cluster& to = clusters_[pixel * clusterCount + static_cast<std::size_t>(use)];
@@ -189,8 +190,8 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
     // (The sky is as cheap, and the sun's disc in it is not even.)
     if (!shade && met && to.shaded >= 8.f && !SurfaceSampler::isMirror(hit) && mirrorOf_[pixel] < 0)
         return;
-    const SurfaceSample s = sampler_->shaded(met ? &hit : nullptr, origin, direction, view_.pixelAngle(), random, which,
-                                             lamps.first(which.size()), mirrorLamps, clock);
+    const SurfaceSample s = sampler_->shadedFromEye(met ? &hit : nullptr, origin, direction, view_.pixelAngle(), random,
+                                                    which, lamps.first(which.size()), mirrorLamps, clock);
     to.shaded += 1.f;
     to.light += s.light;
     for (std::size_t j = 0; j < which.size(); ++j)

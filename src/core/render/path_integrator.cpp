@@ -49,6 +49,13 @@ Vec3 startOn(const geometry::Hit& hit, const Vec3& o, const Vec3& d)
     return p + hit.geometricNormal * (1e-4f + 2e-6f * (std::abs(p.x) + std::abs(p.y) + std::abs(p.z) + hit.t));
 }
 
+/// Its matte colour as paths take it: what comes up out of water they go and look for.
+Vec3 matteOf(const geometry::Hit& hit, float pixelAngle, const Vec3& d)
+{
+    return hit.material->isWater ? Vec3(0.f)
+                                 : SurfaceSampler::baseColour(hit, pixelAngle, hit.t, -d.dot(hit.normal));
+}
+
 bool hasMatte(const Shot& shot) { return shot.scene->hasMatte(); }
 } // namespace
 
@@ -114,7 +121,19 @@ bool PathIntegrator::meetsGround(const Vec3& o, const Vec3& d, geometry::Hit& hi
 void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* beyond) const
 {
     Random& random = walk.random;
-    for (int event = 0; event < mostEvents; ++event) {
+    int begin = 0;
+    if (const geometry::WaterSurface* in = sampler_.eyeIn(); in && (o - shot_->camera.position).length2() < 0.25f) {
+        const bool isOut = underWater(walk, *in, o, d);
+        walk.out.through = Vec3(1.f);
+        if (!isOut)
+            return;
+        limit = Shot::farDistance;
+        beyond = nullptr;
+        // What was scattered in it sees no source any more: those it was lit by there.
+        begin = walk.sharp ? 0 : 1;
+        walk.first = walk.sharp;
+    }
+    for (int event = begin; event < mostEvents; ++event) {
         geometry::Hit hit;
         const bool first = event == 0;
         const bool met = (sampler_.meets(o, d, hit, walk.time) &&
@@ -135,7 +154,7 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
             end = limit >= Shot::farDistance ? media::outsideDistance : limit;
         const bool background = lamp < 0 && !met && !onPlate;
         const bool clean = !background && !(onPlate && limit >= Shot::farDistance);
-        if (first) {
+        if (first && !sampler_.eyeIn()) {
             walk.out.depth = background || (onPlate && limit >= Shot::farDistance) ? Shot::farDistance : end;
             walk.out.matte = met && hit.matte;
         }
@@ -170,14 +189,13 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
                     walk.see(walk.weight * shot_->sky->diskRadiance(d), ownSource_);
             } else if (!hit.matte) {
                 walk.see(walk.weight * hit.material->emission, ownSource_);
-                const Brdf brdf(*hit.material,
-                                SurfaceSampler::baseColour(hit, walk.pixelAngle, hit.t, -d.dot(hit.normal)));
-                walk.out.albedo = brdf.diffuse + brdf.f0;
+                const Brdf brdf(*hit.material, matteOf(hit, walk.pixelAngle, d));
+                walk.out.albedo = (hit.material->isWater ? hit.water->deep() : brdf.diffuse) + brdf.f0;
                 walk.skyReach = hit.set < shot_->skyReach.sets.size() ? shot_->skyReach.sets[hit.set] : 1.f;
                 if (split && maxComponent(walk.weight) > 0.f)
                     lightSurface(walk, hit, brdf, startOn(hit, o, d), d);
             }
-            if (met && lamp < 0)
+            if (met && lamp < 0 && !sampler_.eyeIn())
                 walk.out.normal = hit.normal;
         }
         walk.weight = before;
@@ -223,9 +241,9 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
         } else {
             if (hit.matte)
                 return;
-            const Vec3 base = SurfaceSampler::baseColour(hit, walk.pixelAngle, hit.t, -d.dot(hit.normal));
+            const Vec3 base = matteOf(hit, walk.pixelAngle, d);
             const Brdf brdf(*hit.material, base);
-            const Vec3 v = -d, start = startOn(hit, o, d);
+            const Vec3 v = -d, start = startOn(hit, o, d), below = o + d * (hit.t + 1e-3f);
             if (!first && walk.sharp) // seen in a mirror; what it would light, lamps do
                 walk.gain(walk.weight * hit.material->emission, ownSource_);
             walk.skyReach = hit.set < shot_->skyReach.sets.size() ? shot_->skyReach.sets[hit.set] : 1.f;
@@ -238,6 +256,14 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
                 walk.weight *= mirrored / share;
                 d = mirrorDirection(hit, d);
                 walk.direction = -1.f;
+            } else if (hit.material->isWater) {
+                // Into it, and on where it comes out again.
+                walk.weight *= (1.f - geometry::mirroredByWater(-d.dot(hit.facet))) /
+                               ((1.f - share) * geometry::waterIndex * geometry::waterIndex);
+                d = geometry::refracted(d, hit.facet);
+                o = below;
+                if (!underWater(walk, *hit.water, o, d))
+                    return;
             } else if (brdf.mirror) {
                 d = cosineDirection(hit.normal, random.next(), random.next());
                 walk.weight *= brdf.diffuse / (1.f - share);
@@ -253,7 +279,7 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
                 walk.weight *= brdf.reflect(n, d, v) / walk.direction;
                 walk.sharp = false;
             }
-            if (d.dot(hit.geometricNormal) <= 0.f || maxComponent(walk.weight) <= 0.f)
+            if ((!hit.material->isWater && d.dot(hit.geometricNormal) <= 0.f) || maxComponent(walk.weight) <= 0.f)
                 return;
         }
         if (event + 1 >= certainEvents) {

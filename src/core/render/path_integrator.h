@@ -70,6 +70,11 @@ private:
     void lightAir(Walk& walk, const Vec3& p, const Vec3& d, std::size_t scatterer, const BeamSearch* beams, float t,
                   const Vec3& from, bool clean) const;
     void lightSurface(Walk& walk, const geometry::Hit& hit, const Brdf& brdf, const Vec3& p, const Vec3& d) const;
+    /// From a place in water along a way on to where it comes out, which `origin` and `direction` become; false: it
+    /// ends there.
+    bool underWater(Walk& walk, const geometry::WaterSurface& water, Vec3& origin, Vec3& direction) const;
+    void lightInWater(Walk& walk, const geometry::WaterSurface& water, const Vec3& p, const geometry::Hit* hit,
+                      const Vec3& diffuse) const;
     Vec3 environment(const Vec3& direction, bool withDisk) const;
     bool meetsGround(const Vec3& o, const Vec3& d, geometry::Hit& hit) const;
     bool passOver(const std::vector<bool>* tiles, const std::atomic<bool>* stop);

@@ -4,6 +4,7 @@
 
 #include "light/lamp_density.h"
 #include "media/phase.h"
+#include "render/water_light.h"
 
 #include <algorithm>
 #include <array>
@@ -230,6 +231,12 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
     if (shot_->sky && uniform_ < 0.f) {
         const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
         const float strength = reachOf(shot_->sunReach.sets);
+        if (strength > 0.f && shot_->sky->hasSun())
+            sunOffWater(*shot_, start, n, sun, walk.time, [&](const Vec3& way, float share) {
+                if (way.dot(hit.geometricNormal) > 0.f)
+                    walk.gain(walk.weight * brdf.reflect(n, way, v) * shot_->sky->sunIrradiance() * (strength * share),
+                              sunSource_);
+            });
         if (strength > 0.f && sun.dot(hit.geometricNormal) > 0.f && sun.dot(n) > 0.f &&
             !shot_->shadowsOfSun().occluded(start, sun, 1e6f, walk.time))
             walk.gain(walk.weight * brdf.reflect(n, sun, v) * shot_->sky->sunIrradiance() * strength *

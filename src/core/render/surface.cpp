@@ -1,5 +1,7 @@
 #include "render/surface.h"
 
+#include "render/water_light.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -83,6 +85,11 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         if (sun.dot(hit.geometricNormal) > 0.f && sun.dot(hit.normal) > 0.f &&
             !shot_.shadowsOfSun().occluded(start, sun, 1e6f, random.time))
             out.sun = brdf.reflect(hit.normal, sun, v);
+        if (shot_.sky->hasSun())
+            sunOffWater(shot_, start, hit.normal, sun, random.time, [&](const Vec3& way, float share) {
+                if (way.dot(hit.geometricNormal) > 0.f)
+                    out.sun += brdf.reflect(hit.normal, way, v) * share;
+            });
         if (shot_.sky->panorama()) {
             // One direction by the picture's brightness and one by the cosine, balanced (Veach & Guibas 1995).
             const float u = random(purposeSky + shift), w = random(purposeSky + shift + 1);
@@ -210,6 +217,13 @@ bool SurfaceSampler::meets(const Vec3& origin, const Vec3& direction, geometry::
     return shot_.scene->trace(origin, direction, 1e-3f, shot::Shot::farDistance, hit, time);
 }
 
+bool SurfaceSampler::meetsFromEye(const Vec3& origin, const Vec3& direction, geometry::Hit& hit, float time) const
+{
+    if (!eyeIn_)
+        return meets(origin, direction, hit, time);
+    return shot_.scene->traceUnder(*eyeIn_, origin, direction, 1e-3f, reachUnder(*eyeIn_), hit, time);
+}
+
 int SurfaceSampler::meetsLamp(const Vec3& o, const Vec3& d, float pixelAngle, std::span<const std::uint16_t> which,
                               float& t, Vec3& radiance) const
 {
@@ -229,7 +243,7 @@ int SurfaceSampler::meetsLamp(const Vec3& o, const Vec3& d, float pixelAngle, st
 Vec3 SurfaceSampler::baseColour(const geometry::Hit& h, float angle, float along, float facing)
 {
     if (h.material->isWater)
-        return h.colour;
+        return h.water->deep();
     Vec3 c = h.material->baseColour;
     if (h.material->texture)
         c *= h.material->texture->sample(h.uv, h.uvPerMetre * along * angle / std::sqrt(std::max(0.05f, facing)));
@@ -272,6 +286,8 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
     s.diffuse = Brdf(*hit.material, base).diffuse;
     if (!isMirror(hit))
         return s;
+    if (hit.material->isWater)
+        addGround(hit, p, d, pixelAngle, random, which, lamps, s);
 
     SurfaceSample::Mirror m;
     m.point = p + hit.geometricNormal * (1e-4f + 2e-6f * hit.t);

@@ -81,6 +81,11 @@ public:
     /// What a camera ray meets; false for the sky.
     bool meets(const Vec3& origin, const Vec3& direction, geometry::Hit& hit, float time = 0.f) const;
     static bool isMirror(const geometry::Hit& hit);
+    /// The water that the eye is in; null: none. What it sees is told by meetsFromEye() and shadedFromEye().
+    const geometry::WaterSurface* eyeIn() const { return eyeIn_; }
+    bool meetsFromEye(const Vec3& origin, const Vec3& direction, geometry::Hit& hit, float time = 0.f) const;
+    /// As far as one looks in water [m].
+    static float reachUnder(const geometry::WaterSurface& water);
     /// Colour of what was met `along` metres away under `angle` a pixel, texture included.
     static Vec3 baseColour(const geometry::Hit& hit, float angle, float along, float facing);
     /// The glowing source of one of the lamps in `which` before distance t, which becomes its own; its place in
@@ -98,13 +103,21 @@ public:
     SurfaceSample shaded(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle,
                          const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
                          std::span<Vec3> mirrorLamps, double* clock = nullptr) const;
+    /// The same of what a look from the eye met: within water where that is in it.
+    SurfaceSample shadedFromEye(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle,
+                                const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
+                                std::span<Vec3> mirrorLamps, double* clock = nullptr) const
+    {
+        return eyeIn_ ? shadedUnder(hit, origin, direction, pixelAngle, random, which, lamps, mirrorLamps)
+                      : shaded(hit, origin, direction, pixelAngle, random, which, lamps, mirrorLamps, clock);
+    }
     /// Both at once.
     SurfaceSample sample(const Vec3& origin, const Vec3& direction, float pixelAngle, const PixelRandom& random,
                          std::span<Vec3> lamps, std::span<Vec3> mirrorLamps) const
     {
         geometry::Hit hit;
-        const bool met = meets(origin, direction, hit);
-        return shaded(met ? &hit : nullptr, origin, direction, pixelAngle, random, everyLamp_, lamps, mirrorLamps);
+        const bool met = meetsFromEye(origin, direction, hit);
+        return shadedFromEye(met ? &hit : nullptr, origin, direction, pixelAngle, random, everyLamp_, lamps, mirrorLamps);
     }
 
 private:
@@ -112,8 +125,24 @@ private:
                      const PixelRandom& random, std::uint32_t purposeShift, std::span<const std::uint16_t> which,
                      std::span<Vec3> lamps, double* clock) const;
     Vec3 background(const Vec3& direction, bool withDisk) const;
+    /// Light that something in water sends toward a look in it, there.
+    LightParts lightUnder(const geometry::WaterSurface& water, const geometry::Hit& hit, const Vec3& place,
+                          const Vec3& base, const PixelRandom& random, std::span<const std::uint16_t> which,
+                          std::span<Vec3> lamps) const;
+    /// Light that the water itself sends back along a way in it.
+    LightParts scatteredUnder(const geometry::WaterSurface& water, const Vec3& origin, const Vec3& direction, float far,
+                              const PixelRandom& random, std::span<const std::uint16_t> which,
+                              std::span<Vec3> lamps) const;
+    /// The ground that shows through water that is looked at from above.
+    void addGround(const geometry::Hit& hit, const Vec3& point, const Vec3& direction, float pixelAngle,
+                   const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
+                   SurfaceSample& sample) const;
+    SurfaceSample shadedUnder(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle,
+                              const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
+                              std::span<Vec3> mirrorLamps) const;
     const shot::Shot& shot_;
     const bool evenReach_ = shot_.setReach().even;
+    const geometry::WaterSurface* eyeIn_ = shot_.scene->waterAround(shot_.camera.position);
     std::vector<std::uint16_t> everyLamp_, imagedLamps_;
     static constexpr float openOfBlocking =
         0.7f; ///< of what stands in the sky's way: how open it is itself, in the mean
