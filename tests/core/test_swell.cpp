@@ -357,6 +357,64 @@ private Q_SLOTS:
         }
     }
 
+    void foamLiesBehindTheCrestsThatMadeIt()
+    {
+        // Where the water breaks now: behind it, where crests come from, there is foam; ahead there is less.
+        media::OpenWater::Settings to;
+        to.foam = static_cast<float>(media::whiteShare(14.0));
+        to.foamHalves = 2.f;
+        to.crests = Vec2(6.f, 0.f);
+        const auto w = water(sea(14.0), to);
+        to.foamHalves = 0.f;
+        const auto bare = water(sea(14.0), to);
+        double behind = 0.0, ahead = 0.0, without = 0.0;
+        int breaks = 0;
+        for (std::uint32_t n = 0; n < 60000 && breaks < 200; ++n) {
+            const Vec2 at(900.f * unitFloat(hash32(n, 1u)), 900.f * unitFloat(hash32(n, 2u)));
+            if (bare->foamAt(at, 0.05f, n).cover < 0.5f)
+                continue;
+            ++breaks;
+            const Vec2 far(8.f, 0.f);
+            behind += double(w->foamAt(at - far, 0.05f, n).cover);
+            ahead += double(w->foamAt(at + far, 0.05f, n).cover);
+            without += double(bare->foamAt(at - far, 0.05f, n).cover);
+        }
+        QVERIFY(breaks > 50);
+        QVERIFY2(behind > 1.3 * ahead && behind > 1.3 * without,
+                 qPrintable(QString("%1 %2 %3").arg(behind).arg(ahead).arg(without)));
+    }
+
+    void foamLiesAtShores()
+    {
+        // A post of 1 m in a choppy sea: it washes white about it, as far as its waves are high, and not a step on.
+        auto post = std::make_shared<geometry::SetGeometry>();
+        geometry::Mesh m;
+        for (int i = 0; i < 8; ++i)
+            m.positions.push_back(Vec3(i & 1 ? 0.5f : -0.5f, i & 2 ? 3.f : -3.f, i & 4 ? 0.5f : -0.5f));
+        m.normals.assign(8, Vec3(0, 1, 0));
+        m.indices = {0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5};
+        post->meshes.push_back(m);
+        post->materials.emplace_back();
+        post->triangles = 12;
+        for (const Vec3& p : m.positions)
+            post->bounds.extendBy(p);
+        const geometry::RayScene scene({{post, Mat4()}}, job_);
+        const auto shores = std::make_shared<const geometry::Shores>(scene, 0.f, Vec2(0.f), job_);
+        NEAR(shores->away(2.5f, 0.f), 2.f, 0.1);
+        NEAR(shores->away(0.f, -4.f), 3.5f, 0.05);
+        NEAR(shores->away(2.5f, 2.5f), std::sqrt(8.f), 0.1);
+        QCOMPARE(shores->away(50.f, 0.f), geometry::Shores::farthest);
+        QCOMPARE(shores->away(500.f, 0.f), geometry::Shores::farthest);
+        media::OpenWater::Settings to;
+        to.shores = shores;
+        to.waveHeight = 0.8f;
+        to.foamAtShores = media::shoreFoamOf(0.8f);
+        const auto w = water(sea(6.0), to);
+        QVERIFY(w->foamAt(Vec2(0.6f, 0.f), 0.05f, 1u).cover > 0.1f);
+        QVERIFY(w->foamAt(Vec2(3.f, 0.f), 0.05f, 1u).cover < 0.02f);
+        QCOMPARE(media::shoreFoamOf(0.01f), 0.f);
+    }
+
     void groundShowsThroughAsFarAsItShould()
     {
         // A white floor under h metres: what is lost is lost down and up again.

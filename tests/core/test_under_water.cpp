@@ -165,7 +165,7 @@ private Q_SLOTS:
                                 left = std::exp(-(1.f + 1.f / steep) * (depth - 1.f) * lost);
                     // (Paths have what the ground scatters about in the water too.)
                     if (left > 0.05f)
-                        NEAR(l[c] / first[c], left, within(air == render::StillAir::Live ? 0.012 : 0.06));
+                        NEAR(l[c] / first[c], left, within(air == render::StillAir::Live ? 0.03 : 0.06));
                 }
             }
         }

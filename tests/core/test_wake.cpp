@@ -223,6 +223,37 @@ private Q_SLOTS:
         }
     }
 
+    void foamFadesByItsHalves()
+    {
+        // Something goes down fast: the water is torn. Then half of the foam is gone in each of its half-lives, however
+        // long the steps are; it spreads meanwhile.
+        WakeGrid g = grid(64, 0.25f);
+        g.foamHalves = 2.f;
+        std::vector<float> push(64 * 64, 0.f);
+        for (int z = 30; z < 34; ++z)
+            for (int x = 30; x < 34; ++x)
+                push[std::size_t(z * 64 + x)] = 0.08f;
+        WakeState s = media::stepped(WakeState(g), g, Vec2(0.f), push, 0.04);
+        const double begun = media::foamOf(s, g);
+        QVERIFY(begun > 0.5 && begun < 3.0);
+        for (const double step : {0.04, 0.2}) {
+            WakeState later = s;
+            std::fill(later.height.begin(), later.height.end(), 0.f); // no wave breaks any more
+            std::fill(later.potential.begin(), later.potential.end(), 0.f);
+            for (int i = 0; i < static_cast<int>(std::lround(3.0 / step)); ++i)
+                later = media::stepped(later, g, Vec2(0.f), {}, step);
+            NEAR(media::foamOf(later, g) / begun, std::exp2(-3.0 / 2.0), 0.01);
+            const std::size_t beside = 32 * 64 + 36;
+            QVERIFY(later.foam[beside] > 0.001f && s.foam[beside] == 0.f);
+        }
+        // Slowly let in, nothing is torn.
+        for (float& p : push)
+            p *= 0.02f;
+        QCOMPARE(media::foamOf(media::stepped(WakeState(g), g, Vec2(0.f), push, 0.04), g), 0.0);
+        const media::WakePatch patch(s, g, 1.f);
+        QVERIFY(patch.foamAt(8.f, 8.f) > 0.9f && patch.foamAt(2.f, 2.f) == 0.f);
+    }
+
     void aHullStandsAsDeepAsItDoes()
     {
         geometry::Mesh m;

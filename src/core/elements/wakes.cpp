@@ -97,6 +97,7 @@ private:
         grid_.n = wish_.samples;
         grid_.cell = std::clamp(std::max(8.f * length_, 6.f * wave), 2.f, 2000.f) / static_cast<float>(grid_.n);
         grid_.depth = wish_.depth;
+        grid_.foamHalves = static_cast<float>(wish_.foamHalves);
         return extent->makesWaves;
     }
     Extent extentTo(double last) const

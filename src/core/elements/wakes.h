@@ -13,6 +13,7 @@ struct WakeWish {
     double level = 0.0, depth = 100.0; ///< of the water [m]
     double strength = 1.0;             ///< heights times this
     double choppy = 1.0;
+    double foamHalves = 2.5; ///< of foam [s]
     int samples = 256;                            ///< a side of each patch
     std::shared_ptr<const geometry::Basin> basin; ///< whose walls throw them back; null: none do
 };

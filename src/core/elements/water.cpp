@@ -1,5 +1,6 @@
 #include "elements/water.h"
 
+#include "elements/snow_cover.h"
 #include "elements/wakes.h"
 #include "elements/wet_ground.h"
 #include "elements/wind.h"
@@ -23,8 +24,14 @@ struct FieldKey {
     double limit;
     bool operator==(const FieldKey&) const = default;
 };
+struct ShoresKey {
+    Identity scene;
+    float level;
+    Vec2 centre;
+    bool operator==(const ShoresKey&) const = default;
+};
 struct SurfaceKey {
-    Identity field, basin, rings;
+    Identity field, basin, rings, shores;
     std::vector<Identity> wakes;
     media::OpenWater::Settings settings;
     bool operator==(const SurfaceKey&) const = default;
@@ -117,17 +124,44 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
             to.body = t.body;
     const double white = std::min(1.0, s.foam * media::whiteShare(swell.wind));
     to.foam = static_cast<float>(white);
+    to.foamHalves = static_cast<float>(s.foamLife);
+    to.foamOfWakes = static_cast<float>(std::min(3.0, s.foam));
+    to.waveHeight = static_cast<float>(swell.significantHeight());
+    // What breaks runs nearly as fast as the waves at the peak.
+    const double k = 2.0 * double(pi) / std::max(1e-3, swell.peakLength()),
+                 fast = 0.8 * media::frequencyOf(k, swell.depth) / k;
+    const auto toward = static_cast<float>(swell.toward);
+    to.crests = Vec2(std::sin(toward), -std::cos(toward)) * static_cast<float>(std::isfinite(fast) ? fast : 0.0);
+    if (const float shore = media::shoreFoamOf(to.waveHeight) * to.foamOfWakes; shore > 0.f) {
+        to.foamAtShores = shore;
+        // (Where it lies is told anew as the camera goes on by so much.)
+        constexpr float pace = 8.f;
+        const Vec3 ahead = camera.aim - camera.position;
+        const float far = std::max(1e-3f, Vec2(ahead.x, ahead.z).length());
+        const auto stepped = [&](float v) { return std::round(v / pace) * pace; };
+        const Vec2 centre(stepped(camera.position.x + 16.f * ahead.x / far),
+                          stepped(camera.position.z + 16.f * ahead.z / far));
+        const std::vector<geometry::PlacedSet> bare = bareOf(c.placed);
+        if (!bare.empty()) {
+            const auto scene = keptScene(c.store, bare, c.job);
+            to.shores = c.store.get(
+                ShoresKey{scene, to.level, centre},
+                [&] { return std::make_shared<const geometry::Shores>(*scene, to.level, centre, c.job); }, &c.job);
+        }
+    }
     to.seed = static_cast<std::uint32_t>(s.seed);
     const int samples = s.detail == "finest" ? 512 : s.detail == "fine" ? 256 : 128;
     if (const light::Sky* sky = c.shot.sky.get(); sky && sky->hasSun())
         to.toSun = sky->sunDirection();
-    const auto wakes = wakesOf(c, {level, swell.depth, s.wakes, s.choppy, samples, basin});
+    const auto wakes = wakesOf(c, {level, swell.depth, s.wakes, s.choppy, s.foamLife, samples, basin});
     const auto rings = ringsOf(c.shot, c.store);
-    SurfaceKey key{kept->field, basin, rings, {}, to}; // a key owns nothing
+    const auto shores = std::exchange(to.shores, nullptr);
+    SurfaceKey key{kept->field, basin, rings, shores, {}, to}; // a key owns nothing
     for (const auto& w : wakes)
         key.wakes.push_back(w);
     to.basin = basin;
     to.rings = rings;
+    to.shores = shores;
     const auto surface = c.store.get(key,
                                      [&] { return std::make_shared<const media::OpenWater>(kept->field, to, wakes); });
     c.shot.waters.push_back({surface, c.element.id, 0});

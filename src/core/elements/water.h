@@ -12,7 +12,7 @@ struct WaveSettings {
            pace = 1.0;
     bool holdsFolds = true;
     std::string type = "coast", detail = "fine";
-    double foam = 1.0, wakes = 1.0;
+    double foam = 1.0, foamLife = 2.5, wakes = 1.0;
     std::int64_t seed = 1;
 };
 /// The waves of that wind over water so deep [m]; `level` of it.
@@ -33,7 +33,12 @@ template <class T> void describeWater(scene::TableOf<T>& t)
         .hard(0, 100)
         .soft(0, 3)
         .in("Water")
-        .says("White where waves break, of the share that is usual in such wind; 0: none.");
+        .says("White where waves break, of the share that is usual in such wind; and in wakes and at shores. 0: none.");
+    t.number("foamLife", "foam lasts", &T::foamLife, Quantity::Time)
+        .hard(0, 600)
+        .soft(0, 15)
+        .in("Water")
+        .says("Time in which half of the foam that waves and wakes leave behind is gone.");
     t.number("speed", "wind", &T::speed, Quantity::Speed)
         .hard(0, 60)
         .soft(0, 25)

@@ -117,8 +117,13 @@ void writeMaps(const std::filesystem::path& out, const media::OpenWater& water, 
             const media::SwellSample w = tiles ? water.field().at(p.x, p.y, 0.f, 1)
                                                : water.at(p, static_cast<float>(s.cell));
             const Vec3 normal = w.normal();
+            // (Foam of an age lies where chance looks for it: the mean of some looks.)
+            constexpr int looks = 8;
+            float foam = tiles ? water.whiteAt(w.jacobian()) : 0.f;
+            for (int k = 0; k < looks && !tiles; ++k)
+                foam += water.foamAt(p, static_cast<float>(s.cell), static_cast<std::uint32_t>(k)).cover / looks;
             const std::array<float, 8> values{w.dx,     w.height, w.dz,         normal.x,
-                                              normal.y, normal.z, w.jacobian(), water.whiteAt(w.jacobian())};
+                                              normal.y, normal.z, w.jacobian(), foam};
             std::copy(values.begin(), values.end(), picture.at(x, static_cast<int>(row)));
         }
     });

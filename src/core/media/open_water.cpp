@@ -1,7 +1,6 @@
 #include "media/open_water.h"
 
 #include "base/random.h"
-#include "geometry/pattern.h"
 #include "geometry/rings.h"
 
 #include <algorithm>
@@ -16,27 +15,6 @@ std::uint32_t bitsOf(float v)
     std::uint32_t b;
     std::memcpy(&b, &v, sizeof b);
     return b;
-}
-/// Cells of foam, 0…1.
-float cellsAt(const Vec2& place, std::uint32_t seed)
-{
-    return 0.5f * (geometry::pattern(place.x / 0.25f, place.y / 0.25f, seed + 3u) +
-                   geometry::pattern(place.x / 0.06f, place.y / 0.06f, seed + 5u));
-}
-/// Share of the plane with cells under a value.
-double cellsUnder(float value)
-{
-    static const std::vector<float> sorted = [] {
-        std::vector<float> all(4096);
-        for (std::size_t i = 0; i < all.size(); ++i) {
-            const auto n = static_cast<std::uint32_t>(i);
-            all[i] = cellsAt(Vec2(100.f * unitFloat(hash32(n, 1u)), 100.f * unitFloat(hash32(n, 2u))), 1u);
-        }
-        std::sort(all.begin(), all.end());
-        return all;
-    }();
-    return static_cast<double>(std::lower_bound(sorted.begin(), sorted.end(), value) - sorted.begin()) /
-           static_cast<double>(sorted.size());
 }
 } // namespace
 
@@ -56,31 +34,14 @@ OpenWater::OpenWater(std::shared_ptr<const SwellField> field, const Settings& se
         m.isWater = true;
         m.roughness = leastRough + (mostRough - leastRough) * static_cast<float>(i) / (steps - 1);
     }
-    foam_.baseColour = Vec3(0.82f, 0.84f, 0.84f);
-    foam_.roughness = 0.9f;
     // What the waves throw together of the sun's light, where they are not flat.
     if (settings.toSun.y > 0.f && (field_->tiles() > 0 || !wakes_.empty()))
         caustics_ = std::make_unique<const Caustics>([this](const Vec2& p, float width) { return at(p, width); },
                                                      settings.level, Vec2(settings.eye.x, settings.eye.z),
                                                      settings.toSun);
-    if (!(settings_.foam > 0.f))
-        return;
-    // Where it is white so that as much of it is as should be, cells and all; what is drawn together is seen from above
-    // by that much less. Waves break that are not small beside the longest.
-    foamWidth_ = std::max(0.02f, 0.01f * static_cast<float>(field_->modes().swell().peakLength()));
-    const std::vector<float> all = field_->jacobians(foamWidth_, 20000);
-    float low = -2.f, high = 2.f;
-    for (int i = 0; i < 14; ++i) {
-        whiteUnder_ = 0.5f * (low + high);
-        double seen = 0.0, white = 0.0;
-        for (const float j : all)
-            if (j > 0.f) {
-                const float in = whiteAt(j);
-                seen += double(j);
-                white += in > 0.f ? double(j) * cellsUnder(in) : 0.0;
-            }
-        (white < double(settings_.foam) * seen ? low : high) = whiteUnder_;
-    }
+    if (settings.crests.length2() > 0.f)
+        trailWay_ = settings.crests.normalized();
+    settleFoam();
 }
 
 float OpenWater::widthAt(const Vec3& place) const
@@ -335,21 +296,10 @@ void OpenWater::fill(geometry::Hit& hit, const Met& met, const Vec3& o, const Ve
     const auto step = static_cast<std::size_t>(
         std::clamp((rough - leastRough) / (mostRough - leastRough) * (steps - 1) + 0.5f, 0.f, float(steps - 1)));
     hit.material = &smooth_[step];
-    if (settings_.foam > 0.f) {
-        // Of waves that break, and of those of them that are too small to be seen, by chance: the trace of what is
-        // drawn together varies as slopes do.
-        float j = at(from, std::max(width, foamWidth_)).jacobian();
-        if (width > foamWidth_) {
-            const float left = field_->slopeVarianceUnder(width) - field_->slopeVarianceUnder(foamWidth_);
-            j += std::sqrt(std::max(0.f, -2.f * left * std::log(std::max(1e-7f, 1.f - unitFloat(hash32(seed, 3u)))))) *
-                 std::cos(2.f * pi * unitFloat(hash32(seed, 4u)));
-        }
-        // Thick where it folds, in cells at its rim.
-        if (const float in = whiteAt(j); in > 0.f && cellsAt(from, settings_.seed) < in) {
-            hit.material = &foam_;
-            // It is rough by far more than the wave that it lies on, and light goes about in it.
-            hit.normal = (n + Vec3(0.f, 2.f * side, 0.f)).normalized();
-        }
+    if (const geometry::Material* white = whiteOf(from, width, seed)) {
+        hit.material = white;
+        // It is rough by far more than the wave that it lies on, and light goes about in it.
+        hit.normal = (n + Vec3(0.f, 2.f * side, 0.f)).normalized();
     }
 }
 } // namespace hygros::media

@@ -7,6 +7,7 @@
 /// JOSA 44, 1954).
 #include "geometry/basin.h"
 #include "geometry/ray_scene.h"
+#include "geometry/shores.h"
 #include "geometry/water_surface.h"
 #include "media/caustics.h"
 #include "media/swell_field.h"
@@ -25,7 +26,12 @@ public:
         Vec3 eye{0.f};            ///< from where its detail is told
         float pixelAngle = 1e-3f; ///< of the eye [rad]
         WaterBody body;
-        float foam = 0.f;                             ///< share of the surface that is white
+        float foam = 0.f;                             ///< share of the surface that is white by the wind
+        float foamHalves = 0.f;                       ///< in which half of it is gone [s]; 0: at once
+        Vec2 crests{0.f};                             ///< how crests that break run [m/s]
+        float foamOfWakes = 0.f, foamAtShores = 0.f;  ///< strength, 0: none
+        float waveHeight = 0.f;                       ///< significant [m]
+        std::shared_ptr<const geometry::Shores> shores; ///< null: none near
         std::shared_ptr<const geometry::Basin> basin; ///< it stands within; null: to the horizon
         std::shared_ptr<const geometry::Rings> rings; ///< of rain on it; null: none
         Vec3 toSun{0.f};                              ///< whose light it gathers; zero: none
@@ -54,6 +60,12 @@ public:
     SwellSample at(const Vec2& place, float width) const;
     /// Whether there is water at a place.
     bool holds(const Vec2& place) const { return !settings_.basin || settings_.basin->holds(place.x, place.y); }
+    /// Foam at a place of the still plane: how much of it is covered, and how old that is, both 0…1.
+    struct Foam {
+        float cover = 0.f, age = 0.f;
+    };
+    /// By waves of `width` and longer; what is shorter counts by chance, another for each seed.
+    Foam foamAt(const Vec2& from, float width, std::uint32_t seed) const;
     /// How white it is where it is drawn together so much, 0…1.
     float whiteAt(float jacobian) const
     {
@@ -82,11 +94,18 @@ private:
     float top_ = 0.f, bottom_ = 0.f, wakesTop_ = 0.f; ///< over the level
     Settings settings_;
     Vec3 deep_;
+    void settleFoam();
+    float drawnAt(const Vec2& from, float width, std::uint32_t seed) const;
+    Vec2 crestOf(const Vec2& from, int age, std::uint32_t seed, float& left) const;
+    const geometry::Material* whiteOf(const Vec2& from, float width, std::uint32_t seed) const;
+    Vec2 trailWay_{1.f, 0.f};
     float foamWidth_ = 0.f;    ///< waves that are shorter make no foam [m]
     float whiteUnder_ = -1e9f; ///< jacobian at which half of the surface is white
     static constexpr int steps = 24;
     std::array<geometry::Material, steps> smooth_; ///< by how much its facets spread
-    geometry::Material foam_;
+    geometry::Material white_, film_; ///< foam, thick and thin
     std::unique_ptr<const Caustics> caustics_; ///< null: no sun, or flat
 };
+/// How much of foam there is at shores by the waves that come to them, 0…1.
+float shoreFoamOf(float waveHeight);
 } // namespace hygros::media

@@ -113,6 +113,42 @@ std::shared_ptr<const Turns> turnsOf(const WakeGrid& grid, double seconds)
 }
 } // namespace
 
+namespace {
+/// Foam of a step: what there is fades and spreads, and it is made where a hull goes in and out fast and where waves
+/// are too steep to stand.
+void whiten(WakeState& s, const WakeGrid& grid, const std::vector<float>& push, const std::vector<std::uint8_t>& open,
+            double seconds)
+{
+    constexpr float spreads = 0.015f; // [m²/s]
+    constexpr float slow = 0.12f, fast = 0.7f;       // how fast a hull displaces [m/s]
+    constexpr float stands = 0.25f, breaks = 0.45f;  // slopes
+    const int n = grid.n;
+    const auto side = static_cast<std::size_t>(n);
+    const auto dt = static_cast<float>(seconds);
+    const float left = grid.foamHalves > 0.f ? std::exp2(-dt / grid.foamHalves) : 0.f,
+                mixes = std::min(0.2f, spreads * dt / (grid.cell * grid.cell));
+    const std::vector<float> was = s.foam;
+    const auto made = [](float low, float high, float v) { return std::clamp((v - low) / (high - low), 0.f, 1.f); };
+    parallelFor(side, [&](std::size_t row) {
+        const std::size_t up = row > 0 ? side : 0, down = row + 1 < side ? side : 0;
+        for (std::size_t x = 0; x < side; ++x) {
+            const std::size_t at = row * side + x, before = x > 0 ? 1 : 0, after = x + 1 < side ? 1 : 0;
+            if (!open.empty() && !open[at]) {
+                s.foam[at] = 0.f;
+                continue;
+            }
+            const float around = was[at - before] + was[at + after] + was[at - up] + was[at + down],
+                        own = (was[at] + (around - 4.f * was[at]) * mixes) * left;
+            const float sx = (s.height[at + after] - s.height[at - before]) / (2.f * grid.cell),
+                        sz = (s.height[at + down] - s.height[at - up]) / (2.f * grid.cell);
+            const float torn = push.empty() || !(dt > 0.f) ? 0.f : made(slow, fast, std::abs(push[at]) / dt),
+                        steep = made(stands, breaks, std::sqrt(sx * sx + sz * sz));
+            s.foam[at] = std::max(own, std::max(torn, steep));
+        }
+    });
+}
+} // namespace
+
 WakeState stepped(const WakeState& before, const WakeGrid& grid, const Vec2& corner, const std::vector<float>& push,
                   double seconds, const WakeWalls& walls)
 {
@@ -138,6 +174,7 @@ WakeState stepped(const WakeState& before, const WakeGrid& grid, const Vec2& cor
                 const std::size_t from = static_cast<std::size_t>(z) * side + static_cast<std::size_t>(fx);
                 out.height[at] = before.height[from] * kept;
                 out.potential[at] = before.potential[from] * kept;
+                out.foam[at] = before.foam[from] * kept;
             }
             if (!push.empty())
                 out.height[at] += push[at];
@@ -177,7 +214,16 @@ WakeState stepped(const WakeState& before, const WakeGrid& grid, const Vec2& cor
         out.height[i] = isWater ? r[i] : 0.f;
         out.potential[i] = isWater ? q[i] : 0.f;
     }
+    whiten(out, grid, push, open, seconds);
     return out;
+}
+
+double foamOf(const WakeState& state, const WakeGrid& grid)
+{
+    double sum = 0.0;
+    for (const float f : state.foam)
+        sum += double(f);
+    return sum * double(grid.cell) * double(grid.cell);
 }
 
 double energyOf(const WakeState& state, const WakeGrid& grid)
@@ -204,8 +250,19 @@ double energyOf(const WakeState& state, const WakeGrid& grid)
     return out;
 }
 
+float WakePatch::foamAt(float x, float z) const
+{
+    const int n = levels_.front().n;
+    const float u = std::clamp((x - corner_.x) * perMetre_, 0.f, static_cast<float>(n) - 1.001f),
+                v = std::clamp((z - corner_.y) * perMetre_, 0.f, static_cast<float>(n) - 1.001f);
+    const int i = static_cast<int>(u), j = static_cast<int>(v);
+    const float a = u - static_cast<float>(i), b = v - static_cast<float>(j);
+    const float* f = &foam_[static_cast<std::size_t>(j * n + i)];
+    return (f[0] * (1.f - a) + f[1] * a) * (1.f - b) + (f[n] * (1.f - a) + f[n + 1] * a) * b;
+}
+
 WakePatch::WakePatch(const WakeState& state, const WakeGrid& grid, float choppy)
-    : corner_(state.corner), perMetre_(1.f / grid.cell), side_(static_cast<float>(grid.n - 1)),
+    : foam_(state.foam), corner_(state.corner), perMetre_(1.f / grid.cell), side_(static_cast<float>(grid.n - 1)),
       scale_(std::log2(grid.cell))
 {
     const int n = grid.n, half = n / 2 + 1;
@@ -315,7 +372,7 @@ SwellShape WakePatch::shapeAt(float x, float z, float scale) const
 
 std::size_t WakePatch::bytes() const
 {
-    std::size_t out = sizeof *this;
+    std::size_t out = sizeof *this + foam_.size() * sizeof(float);
     for (const Level& l : levels_)
         out += l.all.size() * (sizeof(F8) + sizeof(SwellShape));
     return out;

@@ -19,6 +19,7 @@ struct WakeGrid {
     float cell = 0.1f;     ///< [m]
     double depth = 1000.0; ///< of the water [m]
     float halves = 60.f;   ///< seconds after which half of a wave's height is gone
+    float foamHalves = 3.f; ///< and of the foam that it made
     bool operator==(const WakeGrid&) const = default;
 };
 
@@ -26,11 +27,12 @@ struct WakeGrid {
 struct WakeState {
     Vec2 corner{0.f};
     std::vector<float> height, potential;
+    std::vector<float> foam; ///< how much of it is covered, 0…1
     explicit WakeState(const WakeGrid& grid, const Vec2& at = Vec2(0.f))
-        : corner(at), height(std::size_t(grid.n) * std::size_t(grid.n), 0.f), potential(height)
+        : corner(at), height(std::size_t(grid.n) * std::size_t(grid.n), 0.f), potential(height), foam(height)
     {
     }
-    std::size_t bytes() const { return sizeof *this + (height.size() + potential.size()) * sizeof(float); }
+    std::size_t bytes() const { return sizeof *this + (height.size() + potential.size() + foam.size()) * sizeof(float); }
 };
 /// Whether there is water at a place; empty: all over.
 using WakeWalls = std::function<bool(float x, float z)>;
@@ -39,6 +41,8 @@ using WakeWalls = std::function<bool(float x, float z)>;
 /// sample of the new patch [m]; empty: none.
 WakeState stepped(const WakeState& before, const WakeGrid& grid, const Vec2& corner, const std::vector<float>& push,
                   double seconds, const WakeWalls& walls = {});
+/// Foam of a state over its patch [m²].
+double foamOf(const WakeState& state, const WakeGrid& grid);
 /// Energy of it over the density of water [m⁵/s²]: of what is high, and of what moves.
 double energyOf(const WakeState& state, const WakeGrid& grid);
 
@@ -54,11 +58,14 @@ public:
     }
     SwellSample at(float x, float z, float width) const;
     SwellShape shapeAt(float x, float z, float scale) const;
+    /// How much of a place is covered with foam, 0…1.
+    float foamAt(float x, float z) const;
     float highest() const { return highest_; }
     float lowest() const { return lowest_; }
     std::size_t bytes() const;
 
 private:
+    std::vector<float> foam_; ///< by the samples of the finest level
     struct Level {
         int n;
         float perMetre;

@@ -280,14 +280,17 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
         return s;
     }
     const Vec3 p = origin + d * hit.t;
-    const Vec3 base = baseColour(hit, pixelAngle, hit.t, -d.dot(hit.normal));
+    // Of water what it sends back itself, down to the ground that shows.
+    const auto ground = hit.material->isWater ? groundUnder(hit, p, d, random.time) : std::nullopt;
+    const Vec3 base = ground ? hit.water->over(Vec3(0.f), ground->hit.t, -ground->way.y * ground->hit.t)
+                             : baseColour(hit, pixelAngle, hit.t, -d.dot(hit.normal));
     s.light = shade(hit, p, d, base, random, 0, which, lamps, clock);
     s.normal = hit.normal;
     s.diffuse = Brdf(*hit.material, base).diffuse;
     if (!isMirror(hit))
         return s;
-    if (hit.material->isWater)
-        addGround(hit, p, d, pixelAngle, random, which, lamps, s);
+    if (ground)
+        addGround(*ground, hit, p, d, pixelAngle, random, which, lamps, s);
 
     SurfaceSample::Mirror m;
     m.point = p + hit.geometricNormal * (1e-4f + 2e-6f * hit.t);

@@ -133,8 +133,14 @@ private:
     LightParts scatteredUnder(const geometry::WaterSurface& water, const Vec3& origin, const Vec3& direction, float far,
                               const PixelRandom& random, std::span<const std::uint16_t> which,
                               std::span<Vec3> lamps) const;
-    /// The ground that shows through water that is looked at from above.
-    void addGround(const geometry::Hit& hit, const Vec3& point, const Vec3& direction, float pixelAngle,
+    /// The ground that shows through water that is looked at from above, and its light.
+    struct Ground {
+        geometry::Hit hit;
+        Vec3 way;
+    };
+    std::optional<Ground> groundUnder(const geometry::Hit& hit, const Vec3& point, const Vec3& direction,
+                                      float time) const;
+    void addGround(const Ground& ground, const geometry::Hit& hit, const Vec3& point, const Vec3& direction, float pixelAngle,
                    const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
                    SurfaceSample& sample) const;
     SurfaceSample shadedUnder(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle,

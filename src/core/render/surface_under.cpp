@@ -106,34 +106,30 @@ LightParts SurfaceSampler::lightUnder(const WaterSurface& water, const geometry:
     return out;
 }
 
-void SurfaceSampler::addGround(const geometry::Hit& hit, const Vec3& p, const Vec3& d, float pixelAngle,
-                               const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
-                               SurfaceSample& s) const
+std::optional<SurfaceSampler::Ground> SurfaceSampler::groundUnder(const geometry::Hit& hit, const Vec3& p,
+                                                                  const Vec3& d, float time) const
+{
+    Ground ground;
+    ground.way = geometry::refracted(d, hit.facet);
+    if (!shot_.scene->traceSets(p, ground.way, 1e-3f, reachUnder(*hit.water), ground.hit, time) || ground.hit.matte)
+        return std::nullopt;
+    return ground;
+}
+
+void SurfaceSampler::addGround(const Ground& ground, const geometry::Hit& hit, const Vec3& p, const Vec3& d,
+                               float pixelAngle, const PixelRandom& random, std::span<const std::uint16_t> which,
+                               std::span<Vec3> lamps, SurfaceSample& s) const
 {
     const WaterSurface& water = *hit.water;
-    const Vec3 way = geometry::refracted(d, hit.facet);
-    geometry::Hit ground;
-    if (!shot_.scene->traceSets(p, way, 1e-3f, reachUnder(water), ground, random.time) || ground.matte)
-        return;
-    const Vec3 q = p + way * ground.t;
-    const Vec3 base = baseColour(ground, pixelAngle, hit.t + ground.t, -way.dot(ground.normal));
+    const float far = ground.hit.t;
+    const Vec3 base = baseColour(ground.hit, pixelAngle, hit.t + far, -ground.way.dot(ground.hit.normal));
     const float out = 1.f - geometry::mirroredByWater(-d.dot(hit.facet));
-    const Vec3 left = leftInWater(water, ground.t) * (out / (waterIndex * waterIndex));
-    // The water's own light from no deeper than that.
-    const Vec3 whole = water.deep(), own = water.over(Vec3(0.f), ground.t, -way.y * ground.t);
-    for (int c = 0; c < 3; ++c) {
-        const float share = whole[c] > 0.f ? own[c] / whole[c] : 0.f;
-        s.light.sun[c] *= share;
-        s.light.sky[c] *= share;
-        s.light.open[c] *= share;
-        for (Vec3& l : lamps)
-            l[c] *= share;
-    }
+    const Vec3 left = leftInWater(water, far) * (out / (waterIndex * waterIndex));
     std::vector<Vec3> below(which.size());
-    s.light += lightUnder(water, ground, q, base, random, which, below) * left;
+    s.light += lightUnder(water, ground.hit, p + ground.way * far, base, random, which, below) * left;
     for (std::size_t j = 0; j < which.size(); ++j)
         lamps[j] += below[j] * left;
-    s.diffuse = water.over(base, ground.t, -way.y * ground.t);
+    s.diffuse = water.over(base, far, -ground.way.y * far);
 }
 
 LightParts SurfaceSampler::scatteredUnder(const WaterSurface& water, const Vec3& o, const Vec3& d, float far,
