@@ -242,14 +242,12 @@ void MotionView::drawProbe(QPainter& p)
     p.drawText(QRectF(12, r.top() + 2, nameWidthShown - 20, 18), Qt::AlignLeft | Qt::AlignVCenter,
                QFontMetrics(p.font()).elidedText(probe_.name(), Qt::ElideRight, static_cast<int>(nameWidthShown) - 24));
     const auto& values = probe_.values();
-    const auto said = [&](double value) {
-        return QString::fromStdString(elements::probeText(value, probe_.quality()));
-    };
+    const auto said = [&](double value) { return probe_.said(value); };
     const auto now = values.find(session_.document().frame());
     p.setFont(figureFont(10));
     p.setPen(t.quiet);
     p.drawText(QRectF(12, r.top() + 22, nameWidthShown - 20, 16), Qt::AlignLeft | Qt::AlignVCenter,
-               now == values.end() ? QString("this frame is not baked") : said(now->second));
+               now == values.end() ? probe_.missing() : said(now->second));
     if (values.empty())
         return;
     double low = values.begin()->second, high = low, sum = 0.0;

@@ -136,7 +136,7 @@ void MotionView::pull()
     }
     std::string probe;
     for (const std::string& id : session_.selection().chosen())
-        if (const scene::Element* e = whole_.find(id); e && e->kind->id == "probe")
+        if (const scene::Element* e = whole_.find(id); e && (e->kind->id == "probe" || e->kind->id == "buoy"))
             probe = id;
     probe_.want(probe);
     layOut();

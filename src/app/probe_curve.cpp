@@ -12,7 +12,7 @@ ProbeCurve::ProbeCurve(Session& session, QObject* parent) : QObject(parent), ses
     pool_.setMaxThreadCount(1);
     // Frames come while something is baked, and are other ones after it.
     connect(&session.picture(), &Picture::shotChanged, this, [this] {
-        if (isOn())
+        if (wish_)
             read();
     });
 }
@@ -29,18 +29,49 @@ void ProbeCurve::want(const std::string& element)
     const scene::Project& project = session_.project();
     const scene::Element* e = project.find(element);
     std::optional<elements::ProbeWish> wish;
+    std::optional<elements::BuoyWish> buoy;
     try {
         wish = e ? elements::probeWish(project, *e, session_.store()) : std::nullopt;
+        buoy = e ? elements::buoyWish(project, *e) : std::nullopt;
     } catch (const std::exception&) { // freezing says so
     }
-    name_ = wish ? QString::fromStdString(e->name) : QString();
-    if (wish != wish_) {
+    name_ = wish || buoy ? QString::fromStdString(e->name) : QString();
+    const bool isNew = wish != wish_ || buoy != buoy_;
+    if (isNew) {
         wish_ = wish;
+        buoy_ = buoy;
         values_.clear();
         versions_.clear();
     }
     if (wish_)
         read();
+    else if (buoy_ && isNew)
+        measure();
+    else if (!buoy_ && stop_)
+        *stop_ = true;
+}
+
+void ProbeCurve::measure()
+{
+    if (stop_)
+        *stop_ = true;
+    stop_ = std::make_shared<std::atomic<bool>>(false);
+    runOn(pool_, [this, wish = *buoy_, stop = stop_, store = session_.sharedStore()] {
+        std::map<int, double> values;
+        try {
+            JobControl job;
+            int frame = wish.time.first;
+            for (const double height : elements::buoyHeights(wish, *store, job))
+                values[frame++] = height;
+        } catch (const std::exception&) { // freezing says so
+        }
+        post(this, [this, values = std::move(values), stop] {
+            if (*stop)
+                return;
+            values_ = values;
+            Q_EMIT changed();
+        });
+    });
 }
 
 void ProbeCurve::read()

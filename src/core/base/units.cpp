@@ -41,6 +41,7 @@ const std::vector<Unit>& unitTable(Quantity quantity)
         frequency{{"Hz", 1},           {"", 1},          {"/s", 1}, {"1/s", 1}, {"/min", 1.0 / 60},
                   {"1/min", 1.0 / 60}, {"rpm", 1.0 / 60}},
         temperature{{"K", 1}, {"", 1}}, time{{"s", 1}, {"", 1}, {"ms", 1e-3}, {"min", 60}, {"h", 3600}},
+        mass{{"kg", 1}, {"", 1}, {"g", 1e-3}, {"t", 1e3}},
         coefficient{{"/m", 1},    {"", 1},        {"1/m", 1},         {"/km", 1e-3},    {"1/km", 1e-3},
                     {"/cm", 100}, {"m", 1, true}, {"km", 1e-3, true}, {"cm", 100, true}};
     switch (quantity) {
@@ -57,6 +58,7 @@ const std::vector<Unit>& unitTable(Quantity quantity)
     case Quantity::Irradiance: return irradiance;
     case Quantity::Temperature: return temperature;
     case Quantity::Time: return time;
+    case Quantity::Mass: return mass;
     case Quantity::Coefficient: return coefficient;
     case Quantity::Intensity: return intensity;
     case Quantity::Power: return power;
@@ -149,6 +151,7 @@ std::string formatQuantity(double value, Quantity quantity)
     case Quantity::Power: return size >= 1e4 ? formatNumber(value * 1e-3) + " kW" : formatNumber(value) + " W";
     case Quantity::Frequency: return formatNumber(value) + " Hz";
     case Quantity::Time: return size >= 120.0 ? formatNumber(value / 60.0) + " min" : formatNumber(value) + " s";
+    case Quantity::Mass: return size >= 1e4 ? formatNumber(value * 1e-3) + " t" : formatNumber(value) + " kg";
     case Quantity::Coefficient:
         return size < 0.1 && size > 0.0 ? formatNumber(value * 1e3) + " /km" : formatNumber(value) + " /m";
     case Quantity::Irradiance:

@@ -27,6 +27,7 @@ enum class Quantity {
     Frequency,   ///< 1/s; also Hz, /min
     Temperature, ///< kelvin
     Time,        ///< seconds; also ms, min, h
+    Mass,        ///< kg; also g, t
     Coefficient, ///< 1/m of scattering or absorption; also /km, and "m" of a mean free path
 };
 

@@ -9,6 +9,23 @@ struct OpenWaterSettings final : scene::SettingsOf<OpenWaterSettings>, WaveSetti
 };
 } // namespace
 
+namespace {
+media::Swell swellOver(const scene::Project& project, const OpenWaterSettings& s)
+{
+    media::Swell swell = swellOf(project, s, s.level, s.depth);
+    swell.otherHeight = s.swellHeight;
+    swell.otherLength = s.swellLength;
+    swell.otherToward = double(radians(s.swellHeading));
+    return swell;
+}
+} // namespace
+
+std::optional<WaterLevel> openWaterLevel(const scene::Project& project, const scene::Element& element)
+{
+    const auto* s = settingsOf<OpenWaterSettings>(&element);
+    return s ? std::optional(WaterLevel{s->level, swellOver(project, *s), s}) : std::nullopt;
+}
+
 Kind openWaterKind()
 {
     using S = OpenWaterSettings;
@@ -55,11 +72,7 @@ Kind openWaterKind()
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
-        media::Swell swell = swellOf(c.project, s, s.level, s.depth);
-        swell.otherHeight = s.swellHeight;
-        swell.otherLength = s.swellLength;
-        swell.otherToward = double(radians(s.swellHeading));
-        putWater(c, s, swell, s.level);
+        putWater(c, s, swellOver(c.project, s), s.level);
     };
     return k;
 }

@@ -58,6 +58,16 @@ void put(FreezeContext& c)
 }
 } // namespace
 
+/// (How deep it is in the mean is not looked up for it: waves of a pool are too short to feel its ground.)
+std::optional<WaterLevel> poolLevel(const scene::Project& project, const scene::Element& element)
+{
+    const auto* s = settingsOf<PoolSettings>(&element);
+    if (!s)
+        return std::nullopt;
+    const double level = double(s->position.y) + s->depth;
+    return WaterLevel{level, swellOf(project, *s, level, s->depth), s};
+}
+
 Kind poolKind()
 {
     using S = PoolSettings;

@@ -20,7 +20,7 @@ namespace hygros::elements {
         kind(veil) kind(sun) kind(spot) kind(bulb) kind(panel) kind(tube) kind(beam) kind(set) kind(objectCopies)      \
             kind(plate) kind(plume) kind(feed) kind(embers) kind(probe) kind(rain) kind(snow) kind(snowCover)          \
                 kind(drift) kind(hail) kind(particles) kind(lightning) kind(wetGround) kind(wind) kind(force)          \
-                    kind(tracers) kind(openWater) kind(pool) kind(shot) kind(look)
+                    kind(tracers) kind(openWater) kind(pool) kind(buoy) kind(shot) kind(look)
 
 #define HYGROS_DECLARE(name) Kind name##Kind();
 HYGROS_KINDS(HYGROS_DECLARE)

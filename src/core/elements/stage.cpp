@@ -1,5 +1,7 @@
 /// The set, the shot camera and the look.
+#include "elements/floats.h"
 #include "elements/kinds.h"
+#include "scene/evaluate.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,6 +14,8 @@ struct SetSettings : scene::SettingsOf<SetSettings> {
     double turn = 0.0, scale = 1.0;
     std::string unit = "metres";
     bool visible = true, casts = true, matte = false;
+    bool floats = false;
+    double mass = 0.0, weightAt = 0.35;
     bool plays = false;
     std::int64_t clip = 1;
     double clipSpeed = 1.0, clipOffset = 0.0;
@@ -91,6 +95,39 @@ std::optional<geometry::PlacedSet> placedFile(const scene::Project& project, con
     placed.matte = s.matte;
     return placed;
 }
+
+/// How it floats, of one that does.
+std::optional<FloatingPose> afloat(const scene::Project& project, const scene::Element& element,
+                                   const geometry::PlacedSet& still, Store& store, JobControl& job)
+{
+    const auto& s = element.as<SetSettings>();
+    if (!s.floats)
+        return std::nullopt;
+    // Its way over the water, by where keys have it a little later.
+    Vec2 velocity(0.f);
+    if (!element.motion.empty()) {
+        constexpr double ahead = 0.5;
+        const scene::Project later = scene::evaluated(project, project.frame + ahead);
+        if (const scene::Element* then = later.find(element.id)) {
+            const Vec3 way = then->as<SetSettings>().position - s.position;
+            velocity = Vec2(way.x, way.z) * static_cast<float>(project.time.rate.perSecond() / ahead);
+        }
+    }
+    return floatingPose(project, still, velocity, {s.mass, s.weightAt}, store, job);
+}
+
+std::optional<geometry::PlacedSet> placedAfloat(const scene::Project& project, const scene::Element& element,
+                                                Store& store, JobControl& job)
+{
+    auto placed = placedFile(project, element, store, job);
+    if (!placed)
+        return placed;
+    if (const auto pose = afloat(project, element, *placed, store, job); pose && pose->trouble.empty()) {
+        placed->toWorld = placed->toWorld * pose->moves;
+        placed->frame = placed->frame * pose->moves;
+    }
+    return placed;
+}
 } // namespace
 
 std::optional<geometry::PlacedSet> placedSet(const FreezeContext& c, const scene::Element& element)
@@ -112,7 +149,7 @@ Kind setKind()
     k.stage = Kind::Stage::Set;
     k.hasObjects = true;
     k.column = Kind::Column::Objects;
-    k.placed = placedFile;
+    k.placed = placedAfloat;
     k.handles = [](const scene::Element&) { return Handles{"position", "turn", "scale", {}, {}, {}}; };
     k.actions = {"knownLength", "take"};
     k.brings = geometryFiles;
@@ -164,6 +201,21 @@ Kind setKind()
     t.toggle("matte", "matte", &S::matte)
         .in("Picture")
         .says("Holds the picture open where it stands (alpha 0), still shades; before a plate the plate shows there.");
+    t.toggle("floats", "floats", &S::floats)
+        .in("Afloat")
+        .says("Lies on the project's water as deep as its weight asks, and waves lift, pitch and roll it.");
+    t.number("mass", "mass", &S::mass, Quantity::Mass)
+        .hard(0, 1e9)
+        .soft(0, 1e5)
+        .in("Afloat")
+        .when("floats=on")
+        .says("0: what it weighs as deep as it stands.");
+    t.number("weightAt", "weight lies at", &S::weightAt, Quantity::Share)
+        .hard(0, 1)
+        .soft(0, 1)
+        .in("Afloat")
+        .when("floats=on")
+        .says("Of its height: lower, and it stands up from a lean the faster; high up it would turn over.");
     t.toggle("plays", "animation", &S::plays)
         .in("Animation")
         .says("Moves as the file's clip says: its nodes, skins and morph targets (glTF).");
@@ -212,6 +264,16 @@ Kind setKind()
         if (const std::size_t lamps = whole->lamps.size(), cameras = whole->cameras.size(); lamps + cameras > 0)
             c.tell("The file also holds " + std::to_string(lamps) + (lamps == 1 ? " lamp" : " lamps") + " and " +
                    std::to_string(cameras) + (cameras == 1 ? " camera." : " cameras."));
+        if (s.floats) {
+            const auto pose = afloat(c.project, c.element, *placedFile(c.project, c.element, c.store, c.job), c.store,
+                                     c.job);
+            if (!pose)
+                c.note("There is no water that it could float on: add Open water or a Pool.");
+            else if (!pose->trouble.empty())
+                c.note(pose->trouble);
+            else
+                c.tell(describeFloating(*pose));
+        }
         const geometry::PlacedSet placed = *placedSet(c, c.element);
         const Box3& b = placed.set->bounds;
         // What floats can tell apart ends long before this.

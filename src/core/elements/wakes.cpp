@@ -211,7 +211,8 @@ private:
 };
 } // namespace
 
-std::vector<float> draughtOf(const geometry::RayScene& set, float level, const Vec2& corner, int n, float cell)
+std::vector<float> draughtOf(const geometry::RayScene& set, float level, const Vec2& corner, int n, float cell,
+                             bool softly)
 {
     const auto side = static_cast<std::size_t>(n);
     std::vector<float> out(side * side, 0.f);
@@ -240,7 +241,8 @@ std::vector<float> draughtOf(const geometry::RayScene& set, float level, const V
                 top = level - hit.t;
             sharp[static_cast<std::size_t>(z) * side + static_cast<std::size_t>(x)] = std::max(0.f, top - bottom);
         }
-    // Softly at its edges, so that it does not leap from sample to sample.
+    if (!softly)
+        return sharp;
     constexpr int soft = 2;
     constexpr float weights[soft + 1] = {0.375f, 0.25f, 0.0625f};
     std::vector<float> across(out);

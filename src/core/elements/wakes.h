@@ -21,6 +21,8 @@ struct WakeWish {
 /// the first frame is not known: it begins at rest.
 std::vector<std::shared_ptr<const media::WakePatch>> wakesOf(const FreezeContext& c, const WakeWish& wish);
 
-/// How deep a set stands under a level, by samples of a square of n a side from a corner on [m].
-std::vector<float> draughtOf(const geometry::RayScene& set, float level, const Vec2& corner, int n, float cell);
+/// How deep a set stands under a level, by samples of a square of n a side from a corner on [m]; softly at its edges, so
+/// that it does not leap from sample to sample as it moves.
+std::vector<float> draughtOf(const geometry::RayScene& set, float level, const Vec2& corner, int n, float cell,
+                             bool softly = true);
 } // namespace hygros::elements

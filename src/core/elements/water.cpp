@@ -45,11 +45,7 @@ struct KeptField {
 
 std::shared_ptr<const KeptField> fieldOf(const FreezeContext& c, const WaveSettings& s, const media::Swell& swell)
 {
-    const int finest = s.detail == "finest" ? 1024 : s.detail == "fine" ? 512 : 256;
-    const auto seed = static_cast<std::uint32_t>(s.seed);
-    const auto modes = c.store.get(
-        ModesKey{swell, finest, seed},
-        [&] { return std::make_shared<const media::SwellModes>(swell, finest, seed, c.job); }, &c.job);
+    const auto modes = modesOf(s, swell, c.store, c.job);
     media::SwellMoment moment{c.seconds * s.pace, c.whole.time.loop * s.pace, s.choppy};
     return c.store.get(
         FieldKey{modes, moment, s.holdsFolds, s.foldLimit},
@@ -73,6 +69,29 @@ std::shared_ptr<const KeptField> fieldOf(const FreezeContext& c, const WaveSetti
 }
 
 } // namespace
+
+std::shared_ptr<const media::SwellModes> modesOf(const WaveSettings& s, const media::Swell& swell, Store& store,
+                                                 JobControl& job)
+{
+    const int finest = s.detail == "finest" ? 1024 : s.detail == "fine" ? 512 : 256;
+    const auto seed = static_cast<std::uint32_t>(s.seed);
+    return store.get(
+        ModesKey{swell, finest, seed},
+        [&] { return std::make_shared<const media::SwellModes>(swell, finest, seed, job); }, &job);
+}
+
+std::optional<WaterLevel> waterNear(const scene::Project& project)
+{
+    for (const scene::Element& e : project.elements) {
+        if (project.silent(e))
+            continue;
+        if (auto open = openWaterLevel(project, e))
+            return open;
+        if (auto pool = poolLevel(project, e))
+            return pool;
+    }
+    return std::nullopt;
+}
 
 std::vector<std::string> waterTypeIds()
 {

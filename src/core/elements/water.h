@@ -21,6 +21,21 @@ media::Swell swellOf(const scene::Project& project, const WaveSettings& s, doubl
 void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell, double level,
               std::shared_ptr<const geometry::Basin> basin = nullptr);
 std::vector<std::string> waterTypeIds();
+/// The waves of water as its field has them.
+std::shared_ptr<const media::SwellModes> modesOf(const WaveSettings& s, const media::Swell& swell, Store& store,
+                                                 JobControl& job);
+
+/// A water of a project as what floats on it knows it. `waves` is the element's.
+struct WaterLevel {
+    double level = 0.0;
+    media::Swell swell;
+    const WaveSettings* waves = nullptr;
+};
+/// The first that is not silent.
+std::optional<WaterLevel> waterNear(const scene::Project& project);
+/// Of an element, if it is that kind.
+std::optional<WaterLevel> openWaterLevel(const scene::Project& project, const scene::Element& element);
+std::optional<WaterLevel> poolLevel(const scene::Project& project, const scene::Element& element);
 
 /// Rows of a card.
 template <class T> void describeWater(scene::TableOf<T>& t)

@@ -20,10 +20,12 @@ float cellsAt(const Vec2& place, const Vec2& way, float old, std::uint32_t seed)
                 fine = geometry::pattern(place.x / 0.06f, place.y / 0.06f, seed + 5u);
     return 0.5f * (cells + (drawn - cells) * std::clamp(2.f * old, 0.f, 1.f) + fine);
 }
-/// Share of the plane with noise under a value.
-double cellsUnder(float value)
+/// Share of the plane with noise under a value: so much is covered where foam is up to it.
+float cellsUnder(float value)
 {
-    static const std::vector<float> sorted = [] {
+    // By 256 steps of the value.
+    constexpr int steps = 256;
+    static const std::vector<float> shares = [] {
         std::vector<float> all(4096);
         for (std::size_t i = 0; i < all.size(); ++i) {
             const auto n = static_cast<std::uint32_t>(i);
@@ -31,10 +33,16 @@ double cellsUnder(float value)
                              0.f, 1u);
         }
         std::sort(all.begin(), all.end());
-        return all;
+        std::vector<float> out(steps + 1);
+        for (std::size_t i = 0; i <= steps; ++i)
+            out[i] = static_cast<float>(std::lower_bound(all.begin(), all.end(), static_cast<float>(i) / steps) -
+                                        all.begin()) /
+                     static_cast<float>(all.size());
+        return out;
     }();
-    return static_cast<double>(std::lower_bound(sorted.begin(), sorted.end(), value) - sorted.begin()) /
-           static_cast<double>(sorted.size());
+    const float u = std::clamp(value, 0.f, 1.f) * steps;
+    const std::size_t i = std::min(std::size_t(steps - 1), static_cast<std::size_t>(u));
+    return shares[i] + (shares[i + 1] - shares[i]) * (u - static_cast<float>(i));
 }
 float smooth(float low, float high, float v)
 {
@@ -102,7 +110,7 @@ void OpenWater::settleFoam()
                 for (int k = 0; k <= ages; ++k)
                     in = std::max(in, whiteAt(p.j[k]) * p.left[k]);
                 seen += double(p.j[0]);
-                white += in > 0.f ? double(p.j[0]) * cellsUnder(in) : 0.0;
+                white += double(p.j[0] * in);
             }
         (white < double(settings_.foam) * seen ? low : high) = whiteUnder_;
     }
@@ -151,7 +159,7 @@ const geometry::Material* OpenWater::whiteOf(const Vec2& from, float width, std:
     const Foam foam = foamAt(from, width, seed);
     if (foam.cover <= 0.f)
         return nullptr;
-    const float over = foam.cover - cellsAt(from, trailWay_, foam.age, settings_.seed);
+    const float over = foam.cover - cellsUnder(cellsAt(from, trailWay_, foam.age, settings_.seed));
     // Thick foam stands up, thin foam is a film.
     return over <= 0.f ? nullptr : over < 0.12f + 0.25f * foam.age ? &film_ : &white_;
 }
