@@ -125,7 +125,7 @@ Floating::Floating(const SwellModes& modes, const Hull& hull, double weight, dou
     }
     std::sort(found.begin(), found.end(), [](const Found& a, const Found& b) { return a.energy > b.energy; });
     double left = all;
-    const std::size_t most = hull.area > 0.0 ? 6000 : 30000; // a hull is asked often
+    constexpr std::size_t most = 30000;
     for (const Found& f : found) {
         if (left < 0.004 * all || waves_.size() >= most)
             break;
