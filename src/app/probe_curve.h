@@ -17,16 +17,17 @@ public:
     explicit ProbeCurve(Session& session, QObject* parent = nullptr);
     /// Waits for what is being read.
     ~ProbeCurve() override;
-    /// Of which element; nothing is read of one that is no probe and no buoy. What is known of frames that have not changed stays.
+    /// Of which element; nothing is read of one that is no probe and no buoy. What is known of frames that have not
+    /// changed stays.
     void want(const std::string& element);
     bool isOn() const { return wish_ || buoy_; }
     const QString& name() const { return name_; }
     /// A value as it is read.
     QString said(double value) const
     {
-        return QString::fromStdString(buoy_ ? elements::buoyText(value)
-                                            : elements::probeText(value, wish_ ? wish_->quality
-                                                                               : sim::Quality::Temperature));
+        return QString::fromStdString(
+            buoy_ ? elements::buoyText(value)
+                  : elements::probeText(value, wish_ ? wish_->quality : sim::Quality::Temperature));
     }
     /// Words where a frame has no value.
     QString missing() const { return buoy_ ? QString("working it out") : QString("this frame is not baked"); }

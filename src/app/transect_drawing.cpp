@@ -75,8 +75,72 @@ void TransectView::drawMarks(QPainter& p)
     p.drawPath(path);
 }
 
+/// Its body down to the ground, its crests and troughs, and as deep as one sees into it.
+void TransectView::drawWater(QPainter& p)
+{
+    const std::size_t n = std::min(reading_.crest.size(), reading_.distance.size());
+    const QColor hue = familyHue(scene::Family::Water);
+    const QRectF r = plot();
+    const auto yIn = [&](float height) { return std::clamp(yOf(double(height)), r.top(), r.bottom()); };
+    p.setRenderHint(QPainter::Antialiasing);
+    for (std::size_t i = 0; i < n;) {
+        if (std::isnan(reading_.crest[i])) {
+            ++i;
+            continue;
+        }
+        std::size_t end = i;
+        while (end < n && !std::isnan(reading_.crest[end]))
+            ++end;
+        QPolygonF crests, troughs;
+        QPainterPath body;
+        for (std::size_t k = i; k < end; ++k) {
+            const double x = xOf(double(reading_.distance[k]));
+            crests << QPointF(x, yIn(reading_.crest[k]));
+            troughs << QPointF(x, yIn(reading_.trough[k]));
+        }
+        body.addPolygon(troughs);
+        for (std::size_t k = end; k-- > i;) {
+            const bool hasGround = k < reading_.ground.size() && !std::isnan(reading_.ground[k]);
+            body.lineTo(xOf(double(reading_.distance[k])), hasGround ? yIn(reading_.ground[k]) : r.bottom());
+        }
+        body.closeSubpath();
+        QColor deep = hue.darker(230), light = hue.darker(150);
+        deep.setAlpha(150);
+        light.setAlpha(150);
+        QLinearGradient fade(0, yIn(reading_.waterLevel), 0, yIn(reading_.waterLevel - reading_.seesUnder));
+        fade.setColorAt(0, light);
+        fade.setColorAt(1, deep);
+        p.setPen(Qt::NoPen);
+        p.setBrush(fade);
+        p.drawPath(body);
+        // Between trough and crest, and the crests themselves.
+        QPolygonF band = crests;
+        for (qsizetype k = troughs.size(); k-- > 0;)
+            band << troughs[k];
+        QColor foam = hue.lighter(130);
+        foam.setAlpha(120);
+        p.setBrush(foam);
+        p.drawPolygon(band);
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(hue.lighter(140), 1.2));
+        p.drawPolyline(crests);
+        i = end;
+    }
+    if (const double y = yOf(double(reading_.waterLevel - reading_.seesUnder));
+        reading_.seesUnder > 0.f && y < r.bottom() - 3.0) {
+        p.setPen(QPen(hue.lighter(120), 1, Qt::DotLine));
+        p.drawLine(QPointF(r.left(), y), QPointF(r.right(), y));
+        p.setFont(figureFont(10));
+        p.drawText(QRectF(r.left() + 6, y + 1, 220, 13), Qt::AlignLeft,
+                   "seen down to " +
+                       QString::fromStdString(formatQuantity(double(reading_.seesUnder), Quantity::Length)));
+    }
+}
+
 void TransectView::drawOutline(QPainter& p)
 {
+    if (!reading_.crest.empty() && !quality_)
+        drawWater(p);
     if (reading_.highest.empty())
         return;
     const QColor hue = familyHue(scene::Family::Set);

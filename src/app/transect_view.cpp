@@ -179,6 +179,10 @@ void TransectView::measure()
     if (same) {
         next.highest = std::move(reading_.highest);
         next.ground = std::move(reading_.ground);
+        next.crest = std::move(reading_.crest);
+        next.trough = std::move(reading_.trough);
+        next.waterLevel = reading_.waterLevel;
+        next.seesUnder = reading_.seesUnder;
     }
     reading_ = std::move(next);
     outlined_ = shot->scene;

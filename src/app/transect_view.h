@@ -93,6 +93,7 @@ private:
     void drawSliceKey(QPainter& p);
     void drawAir(QPainter& p);
     void drawOutline(QPainter& p);
+    void drawWater(QPainter& p);
     void drawLamps(QPainter& p);
     void drawMarks(QPainter& p);
     void drawTracers(QPainter& p);

@@ -392,7 +392,8 @@ private Q_SLOTS:
         for (int i = 0; i < 8; ++i)
             m.positions.push_back(Vec3(i & 1 ? 0.5f : -0.5f, i & 2 ? 3.f : -3.f, i & 4 ? 0.5f : -0.5f));
         m.normals.assign(8, Vec3(0, 1, 0));
-        m.indices = {0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5};
+        m.indices = {0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4,
+                     2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5};
         post->meshes.push_back(m);
         post->materials.emplace_back();
         post->triangles = 12;

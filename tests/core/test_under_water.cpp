@@ -51,8 +51,8 @@ class TestUnderWater : public QObject {
     {
         const fs::path folder = folder_.path().toStdString();
         std::ofstream(folder / "ground.mtl") << "newmtl grey\nKd " << grey << ' ' << grey << ' ' << grey << "\nNs 0\n";
-        const fs::path file = folder / ("ground" + std::to_string(depth) + std::to_string(grey) +
-                                        (post ? "post.obj" : ".obj"));
+        const fs::path file = folder /
+                              ("ground" + std::to_string(depth) + std::to_string(grey) + (post ? "post.obj" : ".obj"));
         std::ofstream(file) << ground(-depth, post);
         scene::Project p = elements::newProject();
         p.add(*elements::findKind("set"), "Ground").set("file", file.string());
@@ -122,8 +122,8 @@ private Q_SLOTS:
                 const int n = 160;
                 for (int j = 0; j < n; ++j)
                     for (int i = 0; i < n; ++i) {
-                        const double l = water.gathered(Vec3(static_cast<float>(i - n / 2) * 0.11f, y,
-                                                             static_cast<float>(j - n / 2) * 0.11f));
+                        const double l = water.gathered(
+                            Vec3(static_cast<float>(i - n / 2) * 0.11f, y, static_cast<float>(j - n / 2) * 0.11f));
                         sum += l;
                         squares += l * l;
                     }
@@ -237,7 +237,7 @@ private Q_SLOTS:
                     edge = y;
                 }
             const double offset = (0.5 * n - 0.5 - edge) / n, // up the picture, by its height at 1 m
-                         fromUp = 45.0 - std::atan(offset) * 180.0 / double(pi);
+                fromUp = 45.0 - std::atan(offset) * 180.0 / double(pi);
             QVERIFY2(std::abs(fromUp - 48.6) < 1.0, qPrintable(QString::number(fromUp)));
             QVERIFY(at(edge - 6) > 4.0 * at(edge + 6));
         }

@@ -108,7 +108,10 @@ Kind buoyKind()
         e.set("position", Vec3(std::round(ahead.x * 10.f) * 0.1f, 0.f, std::round(ahead.z * 10.f) * 0.1f));
     };
     scene::TableOf<S> t;
-    t.point("position", "position", &S::position).place().in("Place").says("Where it is moored; its height is the water's.");
+    t.point("position", "position", &S::position)
+        .place()
+        .in("Place")
+        .says("Where it is moored; its height is the water's.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
@@ -122,8 +125,8 @@ Kind buoyKind()
             return c.tell("It lies still: there is no wind and no swell.");
         c.tell("Measured over " + formatNumber(BuoyMeasured::minutes) + " min: significant height " +
                metres(now->height) + ", mean period " + seconds(now->period) + "; the spectrum says " +
-               metres(wish->swell.significantHeight()) + " and " + seconds(wish->swell.meanPeriod()) +
-               ". Between " + metres(now->lowest) + " and " + metres(now->highest) + " of the level.");
+               metres(wish->swell.significantHeight()) + " and " + seconds(wish->swell.meanPeriod()) + ". Between " +
+               metres(now->lowest) + " and " + metres(now->highest) + " of the level.");
     };
     return k;
 }

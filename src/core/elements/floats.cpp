@@ -20,6 +20,7 @@ struct HullKey {
 struct KeptHull {
     media::Hull hull;
     double sinks = 0.0;
+    double weight = 0.0; ///< where the middle of its surface is [m]
     bool goesUnder = false;
     std::size_t bytes() const { return sizeof *this; }
 };
@@ -31,11 +32,26 @@ struct FloatingKey {
     bool operator==(const FloatingKey&) const = default;
 };
 
+/// Height of the middle of its surface, as if it were of one sheet.
+double middleOf(const geometry::PlacedSet& placed)
+{
+    double sum = 0.0, area = 0.0;
+    for (const geometry::Mesh& m : placed.set->meshes)
+        for (std::size_t i = 0; i + 2 < m.indices.size(); i += 3) {
+            const Vec3 a = m.positions[m.indices[i]] * placed.toWorld,
+                       b = m.positions[m.indices[i + 1]] * placed.toWorld,
+                       c = m.positions[m.indices[i + 2]] * placed.toWorld;
+            const double own = double((b - a).cross(c - a).length());
+            sum += own * double(a.y + b.y + c.y) / 3.0;
+            area += own;
+        }
+    return area > 0.0 ? sum / area : 0.0;
+}
+
 KeptHull soundedHull(const geometry::RayScene& scene, double level, double mass)
 {
     const Box3& box = scene.bounds();
-    const float wide = std::max({box.max.x - box.min.x, box.max.z - box.min.z, 1e-3f}) * 1.12f,
-                cell = wide / samples;
+    const float wide = std::max({box.max.x - box.min.x, box.max.z - box.min.z, 1e-3f}) * 1.12f, cell = wide / samples;
     const Vec2 corner(0.5f * (box.min.x + box.max.x - wide), 0.5f * (box.min.z + box.max.z - wide));
     const auto at = [&](double height) {
         return media::hullOf(draughtOf(scene, static_cast<float>(height), corner, samples, cell, false), samples, cell,
@@ -77,7 +93,9 @@ std::optional<FloatingPose> floatingPose(const scene::Project& project, const ge
         HullKey{still.set, here.toWorld, water->level, wish.mass},
         [&] {
             const auto scene = keptScene(store, {here}, job);
-            return std::make_shared<const KeptHull>(soundedHull(*scene, water->level, wish.mass));
+            KeptHull hull = soundedHull(*scene, water->level, wish.mass);
+            hull.weight = middleOf(here);
+            return std::make_shared<const KeptHull>(hull);
         },
         &job);
     if (kept->goesUnder) {
@@ -93,13 +111,13 @@ std::optional<FloatingPose> floatingPose(const scene::Project& project, const ge
     const Box3& b = still.set->bounds;
     float low = 1e30f, high = -1e30f;
     for (int i = 0; i < 8; ++i) {
-        const float y = (Vec3(i & 1 ? b.max.x : b.min.x, i & 2 ? b.max.y : b.min.y, i & 4 ? b.max.z : b.min.z) *
-                         still.toWorld)
-                            .y;
+        const float y =
+            (Vec3(i & 1 ? b.max.x : b.min.x, i & 2 ? b.max.y : b.min.y, i & 4 ? b.max.z : b.min.z) * still.toWorld).y;
         low = std::min(low, y);
         high = std::max(high, y);
     }
-    out.weight = double(low) + wish.weightAt * double(high - low) - (water->level + out.sinks);
+    out.weight = (wish.weightAt > 0.0 ? double(low) + wish.weightAt * double(high - low) : kept->weight) -
+                 (water->level + out.sinks);
     const auto modes = modesOf(*water->waves, water->swell, store, job);
     const double loop = project.time.loop * water->waves->pace;
     const auto floating = store.get(
@@ -121,8 +139,8 @@ std::optional<FloatingPose> floatingPose(const scene::Project& project, const ge
     // (It sinks first: what is turned about is the level as it lies afloat.)
     Mat4 down;
     down.setTranslation(Vec3(0.f, -static_cast<float>(out.sinks), 0.f));
-    back.setTranslation(Vec3(middle.x + now.drift.x, static_cast<float>(water->level) + now.heave,
-                             middle.y + now.drift.y));
+    back.setTranslation(
+        Vec3(middle.x + now.drift.x, static_cast<float>(water->level) + now.heave, middle.y + now.drift.y));
     out.moves = down * there * lean * back;
     return out;
 }
@@ -134,10 +152,9 @@ std::string describeFloating(const FloatingPose& p)
     const auto metres = [](double v) { return formatQuantity(v, Quantity::Length); };
     const auto seconds = [](double v) { return formatQuantity(v, Quantity::Time); };
     const double roll = p.hull.rollArm(p.weight), mass = p.hull.mass();
-    std::string text = "It floats: " +
-                       formatQuantity(mass, Quantity::Mass) + ", " +
-                       metres(p.hull.draught()) + " deep on average, over " + formatNumber(p.hull.area) +
-                       " m². It heaves in " + seconds(p.hull.heavePeriod());
+    std::string text = "It floats: " + formatQuantity(mass, Quantity::Mass) + ", " + metres(p.hull.draught()) +
+                       " deep on average, over " + formatNumber(p.hull.area) + " m². It heaves in " +
+                       seconds(p.hull.heavePeriod());
     if (!(roll > 0.0))
         return text + ". Its metacentre lies " + metres(-roll) +
                " under its middle of weight: it would turn over. Put its weight lower or its hull wider.";

@@ -15,7 +15,7 @@ struct SetSettings : scene::SettingsOf<SetSettings> {
     std::string unit = "metres";
     bool visible = true, casts = true, matte = false;
     bool floats = false;
-    double mass = 0.0, weightAt = 0.35;
+    double mass = 0.0, weightAt = 0.0;
     bool plays = false;
     std::int64_t clip = 1;
     double clipSpeed = 1.0, clipOffset = 0.0;
@@ -215,7 +215,9 @@ Kind setKind()
         .soft(0, 1)
         .in("Afloat")
         .when("floats=on")
-        .says("Of its height: lower, and it stands up from a lean the faster; high up it would turn over.");
+        .says(
+            "Of its height; 0: in the middle of its surface. Lower, and it rights itself faster; high up it would turn "
+            "over.");
     t.toggle("plays", "animation", &S::plays)
         .in("Animation")
         .says("Moves as the file's clip says: its nodes, skins and morph targets (glTF).");

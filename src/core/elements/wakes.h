@@ -13,7 +13,7 @@ struct WakeWish {
     double level = 0.0, depth = 100.0; ///< of the water [m]
     double strength = 1.0;             ///< heights times this
     double choppy = 1.0;
-    double foamHalves = 2.5; ///< of foam [s]
+    double foamHalves = 2.5;                      ///< of foam [s]
     int samples = 256;                            ///< a side of each patch
     std::shared_ptr<const geometry::Basin> basin; ///< whose walls throw them back; null: none do
 };
@@ -21,8 +21,8 @@ struct WakeWish {
 /// the first frame is not known: it begins at rest.
 std::vector<std::shared_ptr<const media::WakePatch>> wakesOf(const FreezeContext& c, const WakeWish& wish);
 
-/// How deep a set stands under a level, by samples of a square of n a side from a corner on [m]; softly at its edges, so
-/// that it does not leap from sample to sample as it moves.
+/// How deep a set stands under a level, by samples of a square of n a side from a corner on [m]; softly at its edges,
+/// so that it does not leap from sample to sample as it moves.
 std::vector<float> draughtOf(const geometry::RayScene& set, float level, const Vec2& corner, int n, float cell,
                              bool softly = true);
 } // namespace hygros::elements

@@ -122,8 +122,7 @@ void writeMaps(const std::filesystem::path& out, const media::OpenWater& water, 
             float foam = tiles ? water.whiteAt(w.jacobian()) : 0.f;
             for (int k = 0; k < looks && !tiles; ++k)
                 foam += water.foamAt(p, static_cast<float>(s.cell), static_cast<std::uint32_t>(k)).cover / looks;
-            const std::array<float, 8> values{w.dx,     w.height, w.dz,         normal.x,
-                                              normal.y, normal.z, w.jacobian(), foam};
+            const std::array<float, 8> values{w.dx, w.height, w.dz, normal.x, normal.y, normal.z, w.jacobian(), foam};
             std::copy(values.begin(), values.end(), picture.at(x, static_cast<int>(row)));
         }
     });

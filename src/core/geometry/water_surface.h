@@ -31,6 +31,8 @@ public:
     /// seen; and over ground of a colour that a look meets after so many metres in the water, `down` of them below.
     virtual Vec3 deep() const = 0;
     virtual Vec3 over(const Vec3& ground, float metres, float down) const = 0;
+    /// As far as something can be made out in it [m].
+    virtual float sight() const = 0;
     /// Height where it lies still, and over it the highest that it reaches [m].
     virtual float level() const = 0;
     virtual float highest() const = 0;

@@ -29,7 +29,7 @@ public:
 private:
     static constexpr int cells = 384, scales = 3, planes = 15, margin = 64;
     static constexpr std::array<float, scales> cellOf{0.025f, 0.1f, 0.4f}; ///< [m]
-    static constexpr float nearest = 0.25f;                              ///< plane [m]; each 1.41 times as far
+    static constexpr float nearest = 0.25f;                                ///< plane [m]; each 1.41 times as far
     struct Ray {
         Vec2 from;      ///< where it is thrown off, from its scale's corner [m]
         float height;   ///< there, over the level [m]

@@ -11,10 +11,7 @@ constexpr double heaveDamping = 0.3, pitchDamping = 0.3, rollDamping = 0.1; ///<
 /// Of a mean over a line of length 2u, in wave's phases.
 double meanOver(double u) { return std::abs(u) < 1e-3 ? 1.0 : std::sin(u) / u; }
 /// Of a slope over it, as it turns a box.
-double slopeOver(double u)
-{
-    return std::abs(u) < 0.05 ? 1.0 : 3.0 * (std::sin(u) - u * std::cos(u)) / (u * u * u);
-}
+double slopeOver(double u) { return std::abs(u) < 0.05 ? 1.0 : 3.0 * (std::sin(u) - u * std::cos(u)) / (u * u * u); }
 } // namespace
 
 double Hull::heaveMass() const
@@ -115,9 +112,9 @@ Floating::Floating(const SwellModes& modes, const Hull& hull, double weight, dou
                     if (!(e > 0.0))
                         return;
                     all += e;
-                    found.push_back({{kx, kz, frequency, static_cast<float>(times) * re,
-                                      static_cast<float>(times) * im, aside},
-                                     e});
+                    found.push_back(
+                        {{kx, kz, frequency, static_cast<float>(times) * re, static_cast<float>(times) * im, aside},
+                         e});
                 };
                 add(t.re[at], t.im[at], w);
                 add(t.reBack[at], t.imBack[at], -w);
@@ -138,8 +135,8 @@ std::vector<double> Floating::heights(const Vec2& place, double seconds, double 
 {
     std::vector<double> out(static_cast<std::size_t>(std::max(0, count)), 0.0);
     for (const Wave& w : waves_) {
-        const double phase = std::remainder(
-            w.kx * double(place.x) + w.kz * double(place.y) - w.frequency * seconds, turn);
+        const double phase = std::remainder(w.kx * double(place.x) + w.kz * double(place.y) - w.frequency * seconds,
+                                            turn);
         // From step to step each turns by the same angle.
         double re = double(w.re) * std::cos(phase) - double(w.im) * std::sin(phase),
                im = double(w.re) * std::sin(phase) + double(w.im) * std::cos(phase);
@@ -169,13 +166,12 @@ Afloat Floating::at(const Vec2& place, const Vec2& velocity, double seconds) con
     };
     double up = 0.0, x = 0.0, z = 0.0, sa = 0.0, sb = 0.0;
     for (const Wave& w : waves_) {
-        const double k = std::hypot(w.kx, w.kz),
-                     a = w.kx * double(hull_.along.x) + w.kz * double(hull_.along.y),
-                     b = w.kz * double(hull_.along.x) - w.kx * double(hull_.along.y),
-                     ua = 0.5 * a * hull_.length, ub = 0.5 * b * hull_.beam,
+        const double k = std::hypot(w.kx, w.kz), a = w.kx * double(hull_.along.x) + w.kz * double(hull_.along.y),
+                     b = w.kz * double(hull_.along.x) - w.kx * double(hull_.along.y), ua = 0.5 * a * hull_.length,
+                     ub = 0.5 * b * hull_.beam,
                      met = w.frequency - (w.kx * double(velocity.x) + w.kz * double(velocity.y)),
-                     phase = std::remainder(
-                         w.kx * double(place.x) + w.kz * double(place.y) - w.frequency * seconds, turn);
+                     phase = std::remainder(w.kx * double(place.x) + w.kz * double(place.y) - w.frequency * seconds,
+                                            turn);
         const Complex wave = Complex(double(w.re), double(w.im)) * std::polar(std::exp(-k * hull_.draught()), phase);
         up += (wave * answer(heave, heaveDamping, met)).real() * meanOver(ua) * meanOver(ub);
         const Complex rise = wave * Complex(0.0, 1.0);

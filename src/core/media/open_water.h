@@ -26,15 +26,15 @@ public:
         Vec3 eye{0.f};            ///< from where its detail is told
         float pixelAngle = 1e-3f; ///< of the eye [rad]
         WaterBody body;
-        float foam = 0.f;                             ///< share of the surface that is white by the wind
-        float foamHalves = 0.f;                       ///< in which half of it is gone [s]; 0: at once
-        Vec2 crests{0.f};                             ///< how crests that break run [m/s]
-        float foamOfWakes = 0.f, foamAtShores = 0.f;  ///< strength, 0: none
-        float waveHeight = 0.f;                       ///< significant [m]
+        float foam = 0.f;                               ///< share of the surface that is white by the wind
+        float foamHalves = 0.f;                         ///< in which half of it is gone [s]; 0: at once
+        Vec2 crests{0.f};                               ///< how crests that break run [m/s]
+        float foamOfWakes = 0.f, foamAtShores = 0.f;    ///< strength, 0: none
+        float waveHeight = 0.f;                         ///< significant [m]
         std::shared_ptr<const geometry::Shores> shores; ///< null: none near
-        std::shared_ptr<const geometry::Basin> basin; ///< it stands within; null: to the horizon
-        std::shared_ptr<const geometry::Rings> rings; ///< of rain on it; null: none
-        Vec3 toSun{0.f};                              ///< whose light it gathers; zero: none
+        std::shared_ptr<const geometry::Basin> basin;   ///< it stands within; null: to the horizon
+        std::shared_ptr<const geometry::Rings> rings;   ///< of rain on it; null: none
+        Vec3 toSun{0.f};                                ///< whose light it gathers; zero: none
         std::uint32_t seed = 1;
         bool operator==(const Settings&) const = default;
     };
@@ -52,6 +52,7 @@ public:
     {
         return settings_.body.over(ground, metres, down);
     }
+    float sight() const override { return settings_.body.sight(); }
     float level() const override { return settings_.level; }
     float highest() const override { return settings_.level + top_; }
     std::size_t bytes() const override;
@@ -103,8 +104,8 @@ private:
     float whiteUnder_ = -1e9f; ///< jacobian at which half of the surface is white
     static constexpr int steps = 24;
     std::array<geometry::Material, steps> smooth_; ///< by how much its facets spread
-    geometry::Material white_, film_; ///< foam, thick and thin
-    std::unique_ptr<const Caustics> caustics_; ///< null: no sun, or flat
+    geometry::Material white_, film_;              ///< foam, thick and thin
+    std::unique_ptr<const Caustics> caustics_;     ///< null: no sun, or flat
 };
 /// How much of foam there is at shores by the waves that come to them, 0…1.
 float shoreFoamOf(float waveHeight);

@@ -142,7 +142,7 @@ OpenWater::Foam OpenWater::foamAt(const Vec2& from, float width, std::uint32_t s
         const float high = at(from, width).height / std::max(0.02f, settings_.waveHeight),
                     reach = std::clamp(0.7f * settings_.waveHeight, 0.04f, 3.f),
                     // What was washed off there before has gone on with the waves.
-                    old = unitFloat(hash32(seed, 41u)), gone = 7.f * reach * old;
+            old = unitFloat(hash32(seed, 41u)), gone = 7.f * reach * old;
         const auto near = [&](const Vec2& p) {
             const float away = settings_.shores->away(p.x, p.y) / reach;
             return std::exp(-away * away);

@@ -15,10 +15,10 @@
 namespace hygros::media {
 
 struct WakeGrid {
-    int n = 256;           ///< samples a side, even
-    float cell = 0.1f;     ///< [m]
-    double depth = 1000.0; ///< of the water [m]
-    float halves = 60.f;   ///< seconds after which half of a wave's height is gone
+    int n = 256;            ///< samples a side, even
+    float cell = 0.1f;      ///< [m]
+    double depth = 1000.0;  ///< of the water [m]
+    float halves = 60.f;    ///< seconds after which half of a wave's height is gone
     float foamHalves = 3.f; ///< and of the foam that it made
     bool operator==(const WakeGrid&) const = default;
 };
@@ -32,7 +32,10 @@ struct WakeState {
         : corner(at), height(std::size_t(grid.n) * std::size_t(grid.n), 0.f), potential(height), foam(height)
     {
     }
-    std::size_t bytes() const { return sizeof *this + (height.size() + potential.size() + foam.size()) * sizeof(float); }
+    std::size_t bytes() const
+    {
+        return sizeof *this + (height.size() + potential.size() + foam.size()) * sizeof(float);
+    }
 };
 /// Whether there is water at a place; empty: all over.
 using WakeWalls = std::function<bool(float x, float z)>;

@@ -15,6 +15,45 @@ float levelDepth(const shot::Shot& shot, const Vec3& heading, float distance)
         depth += media::opticalDepth(m, shot.camera.position, heading, 0.f, distance);
     return depth;
 }
+
+/// Crests and troughs between a column's distance and the next one's.
+void waterOf(const shot::Shot& shot, const Vec3& heading, Transect& t)
+{
+    const float none = std::numeric_limits<float>::quiet_NaN();
+    t.crest.clear();
+    t.trough.clear();
+    t.seesUnder = 0.f;
+    if (shot.waters.empty())
+        return;
+    const std::size_t n = t.distance.size();
+    t.crest.assign(n, none);
+    t.trough.assign(n, none);
+    std::vector<std::uint16_t> whose(n, 0xffff);
+    parallelFor(n, [&](std::size_t i) {
+        constexpr int looks = 12;
+        const float from = t.distance[i], to = i + 1 < n ? t.distance[i + 1] : from + from - t.distance[i - 1];
+        for (int k = 0; k < looks; ++k) {
+            const Vec3 at = shot.camera.position + heading * (from + (to - from) * static_cast<float>(k) / looks);
+            for (const geometry::PlacedWater& w : shot.waters) {
+                const float top = w.surface->highest() + 0.01f;
+                geometry::Hit hit;
+                if (!w.surface->trace(Vec3(at.x, top, at.z), Vec3(0, -1, 0), 0.f,
+                                      2.f * (top - w.surface->level()) + 1.f, hit))
+                    continue;
+                const float y = top - hit.t;
+                t.crest[i] = std::isnan(t.crest[i]) ? y : std::max(t.crest[i], y);
+                t.trough[i] = std::isnan(t.trough[i]) ? y : std::min(t.trough[i], y);
+                whose[i] = w.order;
+            }
+        }
+    });
+    for (std::size_t i = 0; i < n && t.seesUnder == 0.f; ++i)
+        for (const geometry::PlacedWater& w : shot.waters)
+            if (!std::isnan(t.crest[i]) && w.order == whose[i]) {
+                t.waterLevel = w.surface->level();
+                t.seesUnder = w.surface->sight();
+            }
+}
 } // namespace
 
 Vec3 sectionHeading(const shot::Shot& shot, float across)
@@ -69,6 +108,7 @@ void outlineOf(const shot::Shot& shot, float column, Transect& t)
                 t.ground[i] = std::isnan(t.ground[i]) ? h : std::fmin(t.ground[i], h);
             }
     }
+    waterOf(shot, heading, t);
     if (shot.scene->triangles() == 0)
         return;
     constexpr int across = 15;
@@ -78,7 +118,7 @@ void outlineOf(const shot::Shot& shot, float column, Transect& t)
             Vec3 p = shot.camera.position + (heading + side * offset) * t.distance[i];
             p.y = box.max.y + 1.f;
             geometry::Hit hit;
-            if (!shot.scene->trace(p, Vec3(0, -1, 0), 0.f, box.max.y - box.min.y + 2.f, hit))
+            if (!shot.scene->traceSets(p, Vec3(0, -1, 0), 0.f, box.max.y - box.min.y + 2.f, hit))
                 continue;
             const float y = p.y - hit.t;
             t.highest[i] = std::isnan(t.highest[i]) ? y : std::fmax(t.highest[i], y);

@@ -12,6 +12,11 @@ struct Transect {
     /// Highest and lowest surface within the view's middle third at each distance [m]; not-a-number where there is
     /// none.
     std::vector<float> highest, ground;
+    /// Water along the section: its crests and troughs at each distance, not-a-number where there is none; the level of
+    /// the nearest, and how far down from there something can be made out [m]; 0: no water. It is not in `highest` and
+    /// `ground`.
+    std::vector<float> crest, trough;
+    float waterLevel = 0.f, seesUnder = 0.f;
     /// Transmittance from the camera along its heading, level; noise left out. By column, all media together.
     std::vector<float> transmittance;
     /// Where transmittance falls to 5 % [m]; infinite if it does not within 100 km.
@@ -39,7 +44,7 @@ struct TransectGrid {
 Transect transectOf(const shot::Shot& shot, const TransectGrid& grid);
 /// Level direction of the section through a column of the picture.
 Vec3 sectionHeading(const shot::Shot& shot, float across);
-/// The set's outline alone; it changes with set and camera only.
+/// The set's outline alone, and the water's; it changes with what stands there and camera only.
 void outlineOf(const shot::Shot& shot, float across, Transect& transect);
 /// Distance at which the level transmittance from the camera is 5 %.
 float seesTo(const shot::Shot& shot);

@@ -52,8 +52,7 @@ Vec3 startOn(const geometry::Hit& hit, const Vec3& o, const Vec3& d)
 /// Its matte colour as paths take it: what comes up out of water they go and look for.
 Vec3 matteOf(const geometry::Hit& hit, float pixelAngle, const Vec3& d)
 {
-    return hit.material->isWater ? Vec3(0.f)
-                                 : SurfaceSampler::baseColour(hit, pixelAngle, hit.t, -d.dot(hit.normal));
+    return hit.material->isWater ? Vec3(0.f) : SurfaceSampler::baseColour(hit, pixelAngle, hit.t, -d.dot(hit.normal));
 }
 
 bool hasMatte(const Shot& shot) { return shot.scene->hasMatte(); }

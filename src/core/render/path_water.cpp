@@ -33,7 +33,8 @@ void PathIntegrator::lightInWater(Walk& walk, const WaterSurface& water, const V
         const Vec3 share = sunUnderWater(*shot_, water, p, sun, walk.time, way);
         if (const float f = facing(way); f > 0.f && maxComponent(share) > 0.f) {
             const Vec3 above = p + way * (std::max(0.f, water.level() - p.y) / way.y);
-            walk.gain(walk.weight * diffuse * share * shot_->sky->sunIrradiance() * (f * reachOf(shot_->sunReach.sets)) *
+            walk.gain(walk.weight * diffuse * share * shot_->sky->sunIrradiance() *
+                          (f * reachOf(shot_->sunReach.sets)) *
                           flights_.through(above, sun, media::outsideDistance, false, true, random),
                       sunSource_);
         }

@@ -117,7 +117,8 @@ public:
     {
         geometry::Hit hit;
         const bool met = meetsFromEye(origin, direction, hit);
-        return shadedFromEye(met ? &hit : nullptr, origin, direction, pixelAngle, random, everyLamp_, lamps, mirrorLamps);
+        return shadedFromEye(met ? &hit : nullptr, origin, direction, pixelAngle, random, everyLamp_, lamps,
+                             mirrorLamps);
     }
 
 private:
@@ -140,9 +141,9 @@ private:
     };
     std::optional<Ground> groundUnder(const geometry::Hit& hit, const Vec3& point, const Vec3& direction,
                                       float time) const;
-    void addGround(const Ground& ground, const geometry::Hit& hit, const Vec3& point, const Vec3& direction, float pixelAngle,
-                   const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
-                   SurfaceSample& sample) const;
+    void addGround(const Ground& ground, const geometry::Hit& hit, const Vec3& point, const Vec3& direction,
+                   float pixelAngle, const PixelRandom& random, std::span<const std::uint16_t> which,
+                   std::span<Vec3> lamps, SurfaceSample& sample) const;
     SurfaceSample shadedUnder(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle,
                               const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
                               std::span<Vec3> mirrorLamps) const;

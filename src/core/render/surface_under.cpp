@@ -12,7 +12,7 @@ using geometry::WaterSurface;
 namespace {
 /// Numbers of what is not looked at from under water, or not at once: the air's.
 enum : std::uint32_t { purposeUnderSky = purposeAirSky, purposeUnderFar = purposeAirSky + 2, purposeUnderSide = 17 };
-constexpr float seenUnder = 150.f; ///< the clearest water is dark beyond [m]
+constexpr float seenUnder = 150.f;      ///< the clearest water is dark beyond [m]
 constexpr float mirroredInside = 0.48f; ///< of even light from under it
 } // namespace
 
@@ -39,7 +39,8 @@ LightParts SurfaceSampler::lightUnder(const WaterSurface& water, const geometry:
     const Vec3 again = Vec3(1.f) / (Vec3(1.f) - matte * down * (mirroredInside * std::max(0.f, n.y)));
     if (shot_.sky) {
         if (shot_.sky->hasSun()) {
-            const Vec3 sun = towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun), random(purposeSun + 1));
+            const Vec3 sun = towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun),
+                                       random(purposeSun + 1));
             Vec3 way;
             const Vec3 share = sunUnderWater(shot_, water, start, sun, random.time, way);
             if (const float c = n.dot(way); c > 0.f && hit.geometricNormal.dot(way) > 0.f)
@@ -68,8 +69,8 @@ LightParts SurfaceSampler::lightUnder(const WaterSurface& water, const geometry:
             own(left);
             if (blocked) {
                 // Lit as what stands in the sky's way over water, by half of it.
-                const Vec3 sent = reach * baseColour(other, 0.02f, other.t, 1.f) * left *
-                                  skyUnderWater(water, depth) * (0.4f / pi);
+                const Vec3 sent = reach * baseColour(other, 0.02f, other.t, 1.f) * left * skyUnderWater(water, depth) *
+                                  (0.4f / pi);
                 out.sky += sent * shot_.sky->onLevel();
                 out.open += sent;
             } else if (isOut) {
@@ -96,8 +97,7 @@ LightParts SurfaceSampler::lightUnder(const WaterSurface& water, const geometry:
         lamps[j] = Vec3(0.f);
         light::LampSample s;
         const float reach = lamp.reachOfSet(hit.set) * lamp.toDiffuse;
-        if (!(reach > 0.f) ||
-            !light::sampleLamp(lamp, start, random(purposeSun), random(purposeSun + 1), s))
+        if (!(reach > 0.f) || !light::sampleLamp(lamp, start, random(purposeSun), random(purposeSun + 1), s))
             continue;
         if (const float c = n.dot(s.way); c > 0.f && hit.geometricNormal.dot(s.way) > 0.f)
             lamps[j] = matte * again * s.irradiance *

@@ -24,8 +24,7 @@ Vec3 sunUnderWater(const shot::Shot& shot, const geometry::WaterSurface& water, 
         return Vec3(0.f);
     way = -geometry::refracted(-sun, up);
     const float metres = std::max(0.f, water.level() - place.y) / way.y;
-    const Vec3 share = leftInWater(water, metres) *
-                       ((1.f - geometry::mirroredByWater(sun.y)) * sun.y / way.y);
+    const Vec3 share = leftInWater(water, metres) * ((1.f - geometry::mirroredByWater(sun.y)) * sun.y / way.y);
     if (maxComponent(share) < 1e-4f)
         return Vec3(0.f);
     if ((metres > 0.f && shot.scene->occluded(place, way, metres, time)) ||

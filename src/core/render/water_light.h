@@ -1,6 +1,6 @@
 #pragma once
-/// Light that goes through water surfaces, or off them: for both integrators the same. The surface is taken as level for
-/// where light goes in, and what its waves gather of it is told by WaterSurface::gathered().
+/// Light that goes through water surfaces, or off them: for both integrators the same. The surface is taken as level
+/// for where light goes in, and what its waves gather of it is told by WaterSurface::gathered().
 #include "shot/shot.h"
 
 namespace hygros::render {
