@@ -1,8 +1,10 @@
 /// Water by hand: a pool by a click, a boat's wake, wind by its ruler, surfaces on disk.
+#include "app/bench.h"
 #include "app/card.h"
 #include "app/card_column.h"
 #include "app/lead_ruler.h"
 #include "app/main_window.h"
+#include "app/motion_view.h"
 #include "app/picture_view.h"
 #include "media/open_water.h"
 #include "window_support.h"
@@ -133,6 +135,82 @@ private Q_SLOTS:
         QVERIFY(image() != before);
         session().document().undo();
         QTRY_VERIFY_WITH_TIMEOUT(std::abs(highest() - low) < 1e-6f, 60000);
+    }
+
+    void aBoatIsPutAfloatAndABuoyMeasures()
+    {
+        const std::string sea = add("Open water");
+        session().document().setValue(sea, "level", 0.0);
+        session().document().setValue(sea, "speed", 9.0);
+        session().bring(*elements::findKind("set"), QString(SOURCE_DIR) + "/demo/tender.glb");
+        QTRY_VERIFY_WITH_TIMEOUT(session().project().find("tender"), 30000);
+        session().document().setValue("tender", "position", Vec3(2.5f, 0.f, -8.f));
+        session().document().edit("Time", [](scene::Project& p) { p.time.last = 60; });
+        window_->unfold("tender");
+        QVERIFY(settle());
+        const QImage still = image();
+        session().document().setValue("tender", "floats", true);
+        QVERIFY(settle());
+        QTRY_VERIFY(isTold("It floats") && isTold("rolls in"));
+        QVERIFY(image() != still);
+        // Another frame, another wave under it.
+        const QImage first = image();
+        session().document().setFrame(20);
+        QVERIFY(settle());
+        QVERIFY(image() != first);
+        session().document().setFrame(1);
+        QVERIFY(settle());
+        QCOMPARE(image(), first);
+        // The buoy's curve: every frame, at once, and another where the wind is another.
+        const std::string buoy = add("Buoy");
+        window_->findChild<Bench*>()->showPage("Motion");
+        session().selection().setSelected(buoy);
+        auto& motion = *window_->findChild<MotionView*>();
+        QVERIFY(motion.probe().isOn());
+        QTRY_COMPARE_WITH_TIMEOUT(int(motion.probe().values().size()), 60, 30000);
+        const double before = motion.probe().values().at(30);
+        QTRY_VERIFY_WITH_TIMEOUT(isTold("the spectrum says"), 30000);
+        session().document().setValue(sea, "speed", 14.0);
+        QTRY_VERIFY_WITH_TIMEOUT(motion.probe().values().size() == 60 && motion.probe().values().at(30) != before,
+                                 30000);
+        session().document().undo();
+        QTRY_VERIFY_WITH_TIMEOUT(motion.probe().values().size() == 60 && motion.probe().values().at(30) == before,
+                                 30000);
+        session().selection().setSelected(sea);
+        QVERIFY(!motion.probe().isOn());
+    }
+
+    void fromUnderTheWaterOneSeesItToo()
+    {
+        const std::string pool = add("Pool");
+        session().document().setValue(pool, "position", Vec3(2.5f, -1.8f, -20.f));
+        session().document().setValue(pool, "depth", 1.8);
+        session().document().setValue(pool, "type", std::string("clear"));
+        QVERIFY(settle());
+        const QImage above = image();
+        session().document().setValue("shot", "position", Vec3(2.f, -0.9f, -3.f));
+        session().document().setValue("shot", "aim", Vec3(2.f, -0.9f, -12.f));
+        window_->unfold(pool);
+        QVERIFY(settle());
+        QTRY_VERIFY(isTold("The camera is under it"));
+        // Lit, and bluer than red: water takes red first.
+        const QImage under = image();
+        QVERIFY(under != above);
+        long red = 0, blue = 0;
+        for (int y = 0; y < under.height(); y += 3)
+            for (int x = 0; x < under.width(); x += 3) {
+                red += qRed(under.pixel(x, y));
+                blue += qBlue(under.pixel(x, y));
+            }
+        QVERIFY2(blue > red && blue > 0, qPrintable(QString("%1 %2").arg(red).arg(blue)));
+        // Peat is dark at once.
+        session().document().setValue(pool, "type", std::string("peat"));
+        QVERIFY(settle());
+        long dark = 0;
+        for (int y = 0; y < under.height(); y += 3)
+            for (int x = 0; x < under.width(); x += 3)
+                dark += qBlue(image().pixel(x, y));
+        QVERIFY(dark < blue);
     }
 
     void aBoatMakesItsWakeAndTheSurfaceGoesOut()

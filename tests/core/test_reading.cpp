@@ -1,5 +1,7 @@
 /// Planes against numbers worked out by hand; soundings against what their texts must hold.
+#include "elements/kinds.h"
 #include "reading/planes.h"
+#include "reading/transect.h"
 #include "render/sounding.h"
 #include "support.h"
 
@@ -103,6 +105,35 @@ private Q_SLOTS:
         QCOMPARE(lines[0], QString("distance_m,transmittance,extinction_per_m,air_light,\"mist, \"\"low\"\" "
                                    "extinction_per_m\",\"mist, \"\"low\"\" light\",\"lamp light\""));
         QCOMPARE(lines[2], QString("10,0.5,0.1,0.3,0.1,0.2,0.1"));
+    }
+
+    void theTransectShowsWaterAndItsGround()
+    {
+        Store store;
+        JobControl job;
+        scene::Project p = elements::newProject();
+        scene::Element& w = p.add(*elements::findKind("openWater"), "Sea");
+        w.set("level", 0.5);
+        w.set("speed", 10.0);
+        const auto shot = elements::freeze(p, store, job);
+        reading::TransectGrid grid;
+        grid.columns = 60;
+        grid.farthest = 400.f;
+        const reading::Transect t = reading::transectOf(*shot, grid);
+        QCOMPARE(t.crest.size(), t.distance.size());
+        NEAR(t.waterLevel, 0.5f, 1e-5);
+        QVERIFY(t.seesUnder > 1.f);
+        float high = -10.f, low = 10.f;
+        for (std::size_t i = 0; i < t.crest.size(); ++i) {
+            QVERIFY(t.crest[i] >= t.trough[i]);
+            high = std::max(high, t.crest[i]);
+            low = std::min(low, t.trough[i]);
+            QVERIFY(std::isnan(t.ground[i])); // water is no ground
+        }
+        QVERIFY(high > 0.6f && low < 0.4f && high < 5.f && low > -4.f);
+        std::erase_if(p.elements, [](const scene::Element& e) { return e.kind->id == "openWater"; });
+        const reading::Transect dry = reading::transectOf(*elements::freeze(p, store, job), grid);
+        QVERIFY(dry.crest.empty() && dry.seesUnder == 0.f);
     }
 };
 QTEST_APPLESS_MAIN(TestReading)
