@@ -428,6 +428,10 @@ void Bench::water()
         const auto w = bench::waterWake();
         add("water.wake", w.own, "ms", "a pair of bare transforms, ms", w.peer, 3.0);
     }
+    if (wants("water.foam")) {
+        const auto w = bench::waterFoam();
+        add("water.foam", w.own, "ms", "the field, ms", w.peer, 0.25);
+    }
     if (wants("water.edit"))
         add("water.edit", bench::waterEdit(estuary), "ms", "3 million rays, ms", peer_, 0.5);
     if (wants("water.pass")) {

@@ -83,11 +83,42 @@ Against waterWake()
     return {own, 2.0 * bareTransforms(1)};
 }
 
+Against waterFoam()
+{
+    JobControl job;
+    media::Swell swell;
+    swell.wind = 12.0;
+    swell.fetch = 1e5;
+    const auto modes = std::make_shared<const media::SwellModes>(swell, 512, 1, job);
+    double seconds = 0.0;
+    std::shared_ptr<const media::SwellField> field;
+    const double fieldTime = fastest(5, [&] {
+        field = std::make_shared<const media::SwellField>(modes, media::SwellMoment{seconds += 0.04, 0.0, 1.0}, job);
+    });
+    media::OpenWater::Settings to;
+    const double bare = fastest(8, [&] { media::OpenWater(field, to); });
+    to.foam = 0.02f;
+    to.foamHalves = 2.5f;
+    to.crests = Vec2(6.f, 0.f);
+    return {fastest(8, [&] { media::OpenWater(field, to); }) - bare, fieldTime};
+}
+
+namespace {
+/// With its water alone: no boat, no buoy, as much foam as is usual.
+scene::Project waterOf(const std::string& estuary)
+{
+    scene::Project p = scene::loadProject(estuary, elements::findKind);
+    std::erase_if(p.elements, [](const scene::Element& e) { return e.id == "tender" || e.id == "buoy"; });
+    p.find("water")->set("foam", 1.0);
+    return p;
+}
+} // namespace
+
 Against waterPass(const std::string& estuary)
 {
     JobControl job;
     Store store;
-    scene::Project p = scene::loadProject(estuary, elements::findKind);
+    scene::Project p = waterOf(estuary);
     const double own = passOf(elements::freeze(p, store, job));
     p.find("water")->set("speed", 0.0);
     return {own, passOf(elements::freeze(p, store, job))};
@@ -97,7 +128,7 @@ double waterEdit(const std::string& estuary)
 {
     JobControl job;
     Store store;
-    scene::Project p = scene::loadProject(estuary, elements::findKind);
+    scene::Project p = waterOf(estuary);
     double wind = 8.0;
     std::vector<float> rgb;
     return fastest(5, [&] {

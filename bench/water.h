@@ -16,4 +16,6 @@ double waterEdit(const std::string& estuary);
 Against waterPass(const std::string& estuary);
 /// A step of a wake's patch of 512² samples; a pair of bare transforms.
 Against waterWake();
+/// What foam takes to be ready for a moment; against that moment's field.
+Against waterFoam();
 } // namespace hygros::bench

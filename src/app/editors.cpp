@@ -5,6 +5,8 @@
 #include "app/lead_ruler.h"
 #include "app/theme.h"
 #include "app/tone_curve.h"
+#include "app/waves_drawing.h"
+#include "elements/water.h"
 
 #include <QColorDialog>
 #include <QFileDialog>
@@ -270,10 +272,33 @@ QWidget* goboEditor(Card& card, const Parameter& parameter)
     return under(row, pad);
 }
 
+QWidget* wavesEditor(Card& card, const Parameter& parameter)
+{
+    QWidget* row = rulerFor(card, parameter);
+    auto* drawing = new WavesDrawing(&card);
+    card.onRefresh([&card, drawing] {
+        const scene::Project& project = card.session().project();
+        auto water = elements::openWaterLevel(project, card.now());
+        if (!water)
+            water = elements::poolLevel(project, card.now());
+        drawing->setWaves(water ? std::optional(water->swell) : std::nullopt, water && water->waves->wind.empty());
+    });
+    const auto sets = [&card](const char* id) {
+        return [&card, id](double value) {
+            card.set(*scene::findParameter(card.now().kind->parameters, id), value, true);
+        };
+    };
+    QObject::connect(drawing, &WavesDrawing::headingEdited, &card, sets("heading"));
+    QObject::connect(drawing, &WavesDrawing::narrowEdited, &card, sets("narrow"));
+    QObject::connect(drawing, &WavesDrawing::windEdited, &card, sets("speed"));
+    QObject::connect(drawing, &WavesDrawing::editingEnded, &card, &Card::endGesture);
+    return under(row, drawing);
+}
+
 bool isNarrow(const Parameter& parameter)
 {
     // Two beside each other have room for a name and its number.
-    return (parameter.type == ValueType::Number || parameter.type == ValueType::Whole) &&
+    return parameter.editor != "waves" && (parameter.type == ValueType::Number || parameter.type == ValueType::Whole) &&
            QFontMetrics(textFont(12)).horizontalAdvance(QString::fromStdString(parameter.label)) <= 68;
 }
 
@@ -282,7 +307,7 @@ QWidget* editorFor(Card& card, const Parameter& parameter)
     using Make = QWidget* (*)(Card&, const Parameter&);
     static const std::map<std::string, Make> named{
         {"density", densityEditor}, {"balls", ballEditor},       {"grids", gridsEditor}, {"profile", profileEditor},
-        {"tones", tonesEditor},     {"goboDrawing", goboEditor}, {"faces", facesEditor}};
+        {"tones", tonesEditor},     {"goboDrawing", goboEditor}, {"faces", facesEditor}, {"waves", wavesEditor}};
     if (const auto own = named.find(parameter.editor); own != named.end())
         return own->second(card, parameter);
     if (!parameter.linksTo.empty())

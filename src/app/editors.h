@@ -24,6 +24,7 @@ QWidget* gridsEditor(Card& card, const scene::Parameter& parameter);
 QWidget* profileEditor(Card& card, const scene::Parameter& parameter);
 QWidget* goboEditor(Card& card, const scene::Parameter& parameter);
 QWidget* facesEditor(Card& card, const scene::Parameter& parameter);
+QWidget* wavesEditor(Card& card, const scene::Parameter& parameter);
 QWidget* tonesEditor(Card& card, const scene::Parameter& parameter);
 // Those of a type.
 QWidget* linkEditor(Card& card, const scene::Parameter& parameter);

@@ -6,6 +6,7 @@
 #include "app/main_window.h"
 #include "app/motion_view.h"
 #include "app/picture_view.h"
+#include "app/waves_drawing.h"
 #include "media/open_water.h"
 #include "window_support.h"
 
@@ -135,6 +136,45 @@ private Q_SLOTS:
         QVERIFY(image() != before);
         session().document().undo();
         QTRY_VERIFY_WITH_TIMEOUT(std::abs(highest() - low) < 1e-6f, 60000);
+    }
+
+    void theSpectrumIsHeldByItsTipItsEdgeAndItsPeak()
+    {
+        const std::string id = add("Open water");
+        session().document().setValue(id, "speed", 8.0);
+        session().document().setValue(id, "heading", 90.0);
+        window_->unfold(id);
+        QVERIFY(settle());
+        const auto value = [&](const char* what) { return std::get<double>(element(id).value(what)); };
+        auto* waves = window_->column().reveal(id)->findChild<WavesDrawing*>();
+        QVERIFY(waves && !waves->tip().isNull() && !waves->edge().isNull() && !waves->peak().isNull());
+        // The wind is turned by its tip, about the middle of the rose: from +X to +Z.
+        const QPointF tip = waves->tip();
+        test::drag(*waves, tip, QPointF(tip.x() - 51.5, tip.y() + 51.5));
+        QVERIFY2(std::abs(value("heading") - 180.0) < 4.0, qPrintable(QString::number(value("heading"))));
+        session().document().undo();
+        NEAR(value("heading"), 90.0, 1e-9);
+        // Its edge toward the wind's way: waves hold closer to it.
+        const QPointF edge = waves->edge();
+        test::drag(*waves, edge, QPointF(edge.x() + 3.0, 0.5 * (edge.y() + 66.0)));
+        QVERIFY2(value("narrow") > 1.3, qPrintable(QString::number(value("narrow"))));
+        session().document().undo();
+        NEAR(value("narrow"), 1.0, 1e-9);
+        // Longer waves are those of more wind.
+        const float low = highest();
+        const QPointF peak = waves->peak();
+        test::drag(*waves, peak, peak + QPointF(18.0, 0.0));
+        QVERIFY2(value("speed") > 10.0, qPrintable(QString::number(value("speed"))));
+        QTRY_VERIFY_WITH_TIMEOUT(highest() > 1.2f * low, 60000);
+        session().document().undo();
+        NEAR(value("speed"), 8.0, 1e-9);
+        // By a Wind's own it can only be held closer to its way.
+        const std::string wind = add("Wind");
+        session().document().setValue(id, "wind", wind);
+        window_->unfold(id);
+        QVERIFY(settle());
+        waves = window_->column().reveal(id)->findChild<WavesDrawing*>();
+        QVERIFY(waves && waves->tip().isNull() && !waves->edge().isNull());
     }
 
     void aBoatIsPutAfloatAndABuoyMeasures()

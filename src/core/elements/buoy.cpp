@@ -1,6 +1,6 @@
 #include "elements/buoy.h"
 
-#include "elements/air.h"
+#include "elements/probe.h"
 #include "media/floating.h"
 
 #include <algorithm>
@@ -98,15 +98,7 @@ Kind buoyKind()
     k.help = "A pin on the water that tells how high it stands there over time, on the Motion page, and what waves "
              "it measures.";
     k.family = scene::Family::Water;
-    k.handles = [](const scene::Element&) {
-        Handles h;
-        h.place = "position";
-        return h;
-    };
-    k.begin = [](scene::Element& e, const Seen& seen) {
-        const Vec3 ahead = aheadOf(seen.camera, 8.f);
-        e.set("position", Vec3(std::round(ahead.x * 10.f) * 0.1f, 0.f, std::round(ahead.z * 10.f) * 0.1f));
-    };
+    asPin(k, 0.f);
     scene::TableOf<S> t;
     t.point("position", "position", &S::position)
         .place()

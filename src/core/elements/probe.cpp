@@ -50,6 +50,19 @@ std::string probeText(double value, sim::Quality quality)
     }
 }
 
+void asPin(Kind& k, float height)
+{
+    k.handles = [](const scene::Element&) {
+        Handles h;
+        h.place = "position";
+        return h;
+    };
+    k.begin = [height](scene::Element& e, const Seen& seen) {
+        const Vec3 ahead = aheadOf(seen.camera, 8.f);
+        e.set("position", Vec3(std::round(ahead.x * 10.f) * 0.1f, height, std::round(ahead.z * 10.f) * 0.1f));
+    };
+}
+
 Kind probeKind()
 {
     using S = ProbeSettings;
@@ -59,15 +72,7 @@ Kind probeKind()
     k.help = "A place in a plume whose temperature, smoke, speed or fuel is read: now on its card, over time on the "
              "Motion page.";
     k.family = scene::Family::Fire;
-    k.handles = [](const scene::Element&) {
-        Handles h;
-        h.place = "position";
-        return h;
-    };
-    k.begin = [](scene::Element& e, const Seen& seen) {
-        const Vec3 ahead = aheadOf(seen.camera, 8.f);
-        e.set("position", Vec3(std::round(ahead.x * 10.f) * 0.1f, 1.f, std::round(ahead.z * 10.f) * 0.1f));
-    };
+    asPin(k, 1.f);
     scene::TableOf<S> t;
     t.text("plume", "in", &S::plume).linked("plume").in("Probe").says("The plume that it is put into.");
     t.choice("reads", "reads", &S::reads, {"temperature", "smoke", "speed", "fuel"})

@@ -17,5 +17,7 @@ struct ProbeWish {
 std::optional<ProbeWish> probeWish(const scene::Project& project, const scene::Element& element, Store& store);
 /// At that place; where the plume has nothing, what still air has. Of the gas alone: the wind does not count.
 double probed(const sim::Gas& gas, const ProbeWish& wish);
+/// What a kind has that is one place: its handle, and where it begins at such a height.
+void asPin(Kind& kind, float height);
 std::string probeText(double value, sim::Quality quality);
 } // namespace hygros::elements

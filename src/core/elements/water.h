@@ -107,6 +107,7 @@ template <class T> void describeWater(scene::TableOf<T>& t)
         .hard(0.05, 20)
         .soft(0.2, 3)
         .log()
+        .edited("waves")
         .in("Waves")
         .says("How closely waves run with the wind: 100 % as at sea, less is confused, more is rank behind rank.");
     t.number("opposing", "against it", &T::opposing, Quantity::Share)

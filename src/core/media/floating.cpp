@@ -1,5 +1,7 @@
 #include "media/floating.h"
 
+#include "base/parallel.h"
+
 #include <algorithm>
 #include <cmath>
 #include <complex>
@@ -83,48 +85,58 @@ Floating::Floating(const SwellModes& modes, const Hull& hull, double weight, dou
         double energy;
     };
     std::vector<Found> found;
-    double all = 0.0;
     for (const SwellModes::Tile& t : modes.tiles()) {
         const int half = t.n / 2 + 1;
         const double step = turn / t.length;
-        for (int row = 0; row < t.n; ++row)
+        // A transform adds each wave and its mirror image; and a tile's are higher by what is lost between its samples.
+        std::vector<double> straight(static_cast<std::size_t>(t.n));
+        for (int i = 0; i < t.n; ++i)
+            straight[static_cast<std::size_t>(i)] = std::sqrt((2.0 + std::cos(turn * i / t.n)) / 3.0);
+        std::vector<std::vector<Found>> rows(static_cast<std::size_t>(t.n));
+        parallelFor(rows.size(), [&](std::size_t row) {
             for (int i = 0; i < half; ++i) {
-                const std::size_t at = std::size_t(row) * std::size_t(half) + std::size_t(i);
+                const std::size_t at = row * std::size_t(half) + std::size_t(i);
                 double w = double(t.frequency[at]);
                 if (!(w > 0.0))
                     continue;
                 if (loop > 0.0)
                     w = std::round(w * loop / turn) * turn / loop;
-                const int j = row <= t.n / 2 ? row : row - t.n;
+                const int j = static_cast<int>(row) <= t.n / 2 ? static_cast<int>(row) : static_cast<int>(row) - t.n;
                 const double kx = i * step, kz = j * step, k = std::hypot(kx, kz),
                              a = kx * double(hull.along.x) + kz * double(hull.along.y),
                              b = kz * double(hull.along.x) - kx * double(hull.along.y),
                              felt = meanOver(0.5 * a * hull.length) * meanOver(0.5 * b * hull.beam) *
-                                    std::exp(-k * hull.draught());
-                // A transform adds each wave and its mirror image; and a tile's are higher by what is lost between its
-                // samples.
-                const auto straight = [&](int m) { return (2.0 + std::cos(turn * m / t.n)) / 3.0; };
-                const double times = (i > 0 ? 2.0 : 1.0) * std::sqrt(straight(i) * straight(row));
+                                    std::exp(-k * hull.draught()),
+                             times = (i > 0 ? 2.0 : 1.0) * straight[static_cast<std::size_t>(i)] * straight[row];
                 const auto aside = static_cast<float>(
                     choppy / std::max(0.3, std::tanh(std::min(20.0, k * modes.swell().depth))));
                 const auto add = [&](float re, float im, double frequency) {
                     const double e = times * times * (double(re) * double(re) + double(im) * double(im)) * felt * felt;
-                    if (!(e > 0.0))
-                        return;
-                    all += e;
-                    found.push_back(
-                        {{kx, kz, frequency, static_cast<float>(times) * re, static_cast<float>(times) * im, aside},
-                         e});
+                    if (e > 0.0)
+                        rows[row].push_back(
+                            {{kx, kz, frequency, static_cast<float>(times) * re, static_cast<float>(times) * im, aside},
+                             e});
                 };
                 add(t.re[at], t.im[at], w);
                 add(t.reBack[at], t.imBack[at], -w);
             }
+        });
+        for (const std::vector<Found>& row : rows)
+            found.insert(found.end(), row.begin(), row.end());
     }
-    std::sort(found.begin(), found.end(), [](const Found& a, const Found& b) { return a.energy > b.energy; });
-    double left = all;
+    double all = 0.0;
+    for (const Found& f : found)
+        all += f.energy;
     constexpr std::size_t most = 30000;
+    const auto isStronger = [](const Found& a, const Found& b) { return a.energy > b.energy; };
+    if (found.size() > most) {
+        std::nth_element(found.begin(), found.begin() + most, found.end(), isStronger);
+        found.resize(most);
+    }
+    std::sort(found.begin(), found.end(), isStronger);
+    double left = all;
     for (const Found& f : found) {
-        if (left < 0.004 * all || waves_.size() >= most)
+        if (left < 0.004 * all)
             break;
         left -= f.energy;
         waves_.push_back(f.wave);

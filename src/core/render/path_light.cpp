@@ -237,7 +237,9 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
                     walk.gain(walk.weight * brdf.reflect(n, way, v) * shot_->sky->sunIrradiance() * (strength * share),
                               sunSource_);
             });
-        if (strength > 0.f && sun.dot(hit.geometricNormal) > 0.f && sun.dot(n) > 0.f &&
+        // (What water throws on from the sun is met from there, as above, and not again by chance.)
+        const bool again = hit.material->isWater && !walk.sharp;
+        if (strength > 0.f && !again && sun.dot(hit.geometricNormal) > 0.f && sun.dot(n) > 0.f &&
             !shot_->shadowsOfSun().occluded(start, sun, 1e6f, walk.time))
             walk.gain(walk.weight * brdf.reflect(n, sun, v) * shot_->sky->sunIrradiance() * strength *
                           flights_.through(start, sun, media::outsideDistance, false, true, random),
