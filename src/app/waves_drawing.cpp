@@ -59,8 +59,8 @@ void WavesDrawing::setWaves(const std::optional<media::Swell>& swell, bool turns
     update();
 }
 
-QPointF WavesDrawing::middle() const { return {64.0, 66.0}; }
-double WavesDrawing::radius() const { return 46.0; }
+QPointF WavesDrawing::middle() const { return {66.0, 66.0}; }
+double WavesDrawing::radius() const { return 40.0; }
 QRectF WavesDrawing::plot() const { return QRectF(134, 14, width() - 146, height() - 40); }
 QPointF WavesDrawing::onRose(double angle, double far) const
 {
@@ -121,7 +121,9 @@ void WavesDrawing::paintEvent(QPaintEvent*)
     p.setPen(t.quiet);
     const char* letters[] = {"−Z", "+X", "+Z", "−X"};
     for (int i = 0; i < 4; ++i) {
-        const QPointF at = onRose(0.25 * turn * i, 1.3);
+        if (turns_ && std::abs(std::remainder(0.25 * turn * i - swell_->toward, turn)) < 0.35)
+            continue; // there the tip is
+        const QPointF at = onRose(0.25 * turn * i, 1.33);
         p.drawText(QRectF(at.x() - 12, at.y() - 7, 24, 14), Qt::AlignCenter, letters[i]);
     }
     // Energy over lengths.

@@ -150,7 +150,7 @@ private Q_SLOTS:
         QVERIFY(waves && !waves->tip().isNull() && !waves->edge().isNull() && !waves->peak().isNull());
         // The wind is turned by its tip, about the middle of the rose: from +X to +Z.
         const QPointF tip = waves->tip();
-        test::drag(*waves, tip, QPointF(tip.x() - 51.5, tip.y() + 51.5));
+        test::drag(*waves, tip, QPointF(66.0, tip.y() + (tip.x() - 66.0)));
         QVERIFY2(std::abs(value("heading") - 180.0) < 4.0, qPrintable(QString::number(value("heading"))));
         session().document().undo();
         NEAR(value("heading"), 90.0, 1e-9);
