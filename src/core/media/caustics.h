@@ -27,7 +27,7 @@ public:
     static constexpr float deepest = 32.f; ///< farther from the level it is even [m]
 
 private:
-    static constexpr int cells = 384, scales = 3, planes = 15, margin = 64;
+    static constexpr int cells = 256, scales = 3, planes = 15, margin = 48;
     static constexpr std::array<float, scales> cellOf{0.025f, 0.1f, 0.4f}; ///< [m]
     static constexpr float nearest = 0.25f;                                ///< plane [m]; each 1.41 times as far
     struct Ray {
