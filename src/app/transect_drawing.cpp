@@ -178,15 +178,19 @@ void TransectView::drawOutline(QPainter& p)
     QColor stroke = hue;
     stroke.setAlpha(170);
     p.setRenderHint(QPainter::Antialiasing, false);
-    for (std::size_t i = 0; i < reading_.highest.size(); ++i)
-        if (!std::isnan(reading_.highest[i]) && reading_.highest[i] > reading_.ground[i] + 0.9f) {
-            const double x = xOf(double(reading_.distance[i])),
-                         w = std::max(1.6, plot().width() / double(reading_.highest.size()) * 0.8);
-            p.fillRect(QRectF(x - w / 2, std::max(plot().top(), yOf(double(reading_.highest[i]))), w,
-                              std::max(0.0, yOf(double(reading_.ground[i])) -
-                                                std::max(plot().top(), yOf(double(reading_.highest[i]))))),
-                       stroke);
-        }
+    for (std::size_t i = 0; i < reading_.highest.size(); ++i) {
+        if (std::isnan(reading_.highest[i]))
+            continue;
+        // Over the water, where there is some.
+        const bool isWet = i < reading_.trough.size() && !std::isnan(reading_.trough[i]);
+        const float from = isWet ? std::max(reading_.ground[i], reading_.trough[i]) : reading_.ground[i];
+        if (!(reading_.highest[i] > from + 0.9f))
+            continue;
+        const double x = xOf(double(reading_.distance[i])),
+                     w = std::max(1.6, plot().width() / double(reading_.highest.size()) * 0.8),
+                     top = std::max(plot().top(), yOf(double(reading_.highest[i])));
+        p.fillRect(QRectF(x - w / 2, top, w, std::max(0.0, yOf(double(from)) - top)), stroke);
+    }
 }
 
 void TransectView::drawAxes(QPainter& p)

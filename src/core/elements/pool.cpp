@@ -13,7 +13,6 @@ struct PoolSettings final : scene::SettingsOf<PoolSettings>, WaveSettings {
         speed = 2.0;
         fetch = 60.0;
         type = "pond";
-        foam = 0.0;
         shortest = 0.01;
     }
     Vec3 position{0.f, 0.f, -10.f};
