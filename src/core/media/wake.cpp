@@ -119,9 +119,9 @@ namespace {
 void whiten(WakeState& s, const WakeGrid& grid, const std::vector<float>& push, const std::vector<std::uint8_t>& open,
             double seconds)
 {
-    constexpr float spreads = 0.015f;               // [m²/s]
-    constexpr float slow = 0.08f, fast = 0.45f;     // how fast a hull displaces [m/s]
-    constexpr float stands = 0.25f, breaks = 0.45f; // slopes
+    constexpr float spreads = 0.015f;              // [m²/s]
+    constexpr float slow = 0.3f, fast = 1.6f;      // how fast a hull displaces [m/s]
+    constexpr float stands = 0.42f, breaks = 0.8f; // slopes
     const int n = grid.n;
     const auto side = static_cast<std::size_t>(n);
     const auto dt = static_cast<float>(seconds);
