@@ -278,9 +278,7 @@ QWidget* wavesEditor(Card& card, const Parameter& parameter)
     auto* drawing = new WavesDrawing(&card);
     card.onRefresh([&card, drawing] {
         const scene::Project& project = card.session().project();
-        auto water = elements::openWaterLevel(project, card.now());
-        if (!water)
-            water = elements::poolLevel(project, card.now());
+        const auto water = elements::waterLevelOf(project, card.now());
         drawing->setWaves(water ? std::optional(water->swell) : std::nullopt, water && water->waves->wind.empty());
     });
     const auto sets = [&card](const char* id) {

@@ -331,6 +331,22 @@ private Q_SLOTS:
         track.keys = {{1.0, Vec3(0.f, 3.f, 0.f)}, {100.0, Vec3(0.f, 3.f, -8.f)}};
         p.find(id)->motion.put("position", track);
         QCOMPARE(highest(*elements::freeze(p, store, job_)), 0.f);
+        // Afloat on waves it pushes what it would in still water, though the water has keys of its own.
+        track.keys = {{1.0, Vec3(0.f, 0.f, 0.f)}, {100.0, Vec3(0.f, 0.f, -8.f)}};
+        p.find(id)->motion.put("position", track);
+        scene::Track even;
+        even.keys = {{1.0, 1.0}, {100.0, 1.0}};
+        p.find("lake")->motion.put("foam", even);
+        p.find("lake")->set("speed", 7.0);
+        const auto fixed = elements::freeze(p, store, job_);
+        p.find(id)->set("floats", true);
+        const auto afloat = elements::freeze(p, store, job_);
+        QVERIFY(!(*afloat == *fixed)); // it is lifted
+        const auto& c = static_cast<const media::OpenWater&>(*fixed->waters[0].surface);
+        const auto& d = static_cast<const media::OpenWater&>(*afloat->waters[0].surface);
+        for (float x = -3.f; x < 3.f; x += 0.5f)
+            for (float z = -6.f; z < 4.f; z += 0.5f)
+                QCOMPARE(c.heightAt(x, z, 0.01f), d.heightAt(x, z, 0.01f));
     }
 };
 

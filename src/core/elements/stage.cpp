@@ -116,28 +116,38 @@ std::optional<FloatingPose> afloat(const scene::Project& project, const scene::E
     return floatingPose(project, still, velocity, {s.mass, s.weightAt}, store, job);
 }
 
+void move(geometry::PlacedSet& placed, const std::optional<FloatingPose>& pose)
+{
+    if (!pose || !pose->trouble.empty())
+        return;
+    placed.toWorld = placed.toWorld * pose->moves;
+    placed.frame = placed.frame * pose->moves;
+}
+
 std::optional<geometry::PlacedSet> placedAfloat(const scene::Project& project, const scene::Element& element,
                                                 Store& store, JobControl& job)
 {
     auto placed = placedFile(project, element, store, job);
-    if (!placed)
-        return placed;
-    if (const auto pose = afloat(project, element, *placed, store, job); pose && pose->trouble.empty()) {
-        placed->toWorld = placed->toWorld * pose->moves;
-        placed->frame = placed->frame * pose->moves;
-    }
+    if (placed)
+        move(*placed, afloat(project, element, *placed, store, job));
     return placed;
+}
+} // namespace
+
+namespace {
+void tellFiles(const FreezeContext& c, const scene::Element& element, const geometry::PlacedSet& placed)
+{
+    c.cameFrom(versionOf(scene::resolved(c.project, element.as<SetSettings>().file)));
+    for (const FileVersion& beside : placed.set->beside)
+        c.cameFrom(beside);
 }
 } // namespace
 
 std::optional<geometry::PlacedSet> placedSet(const FreezeContext& c, const scene::Element& element)
 {
     const auto placed = placedSet(c.project, element, c.store, c.job);
-    if (placed) {
-        c.cameFrom(versionOf(scene::resolved(c.project, element.as<SetSettings>().file)));
-        for (const FileVersion& beside : placed->set->beside)
-            c.cameFrom(beside);
-    }
+    if (placed)
+        tellFiles(c, element, *placed);
     return placed;
 }
 
@@ -266,9 +276,11 @@ Kind setKind()
         if (const std::size_t lamps = whole->lamps.size(), cameras = whole->cameras.size(); lamps + cameras > 0)
             c.tell("The file also holds " + std::to_string(lamps) + (lamps == 1 ? " lamp" : " lamps") + " and " +
                    std::to_string(cameras) + (cameras == 1 ? " camera." : " cameras."));
+        geometry::PlacedSet placed = *placedFile(c.project, c.element, c.store, c.job);
+        tellFiles(c, c.element, placed);
         if (s.floats) {
-            const auto pose = afloat(c.project, c.element, *placedFile(c.project, c.element, c.store, c.job), c.store,
-                                     c.job);
+            const auto pose = afloat(c.project, c.element, placed, c.store, c.job);
+            move(placed, pose);
             if (!pose)
                 c.note("There is no water that it could float on: add Open water or a Pool.");
             else if (!pose->trouble.empty())
@@ -276,7 +288,6 @@ Kind setKind()
             else
                 c.tell(describeFloating(*pose));
         }
-        const geometry::PlacedSet placed = *placedSet(c, c.element);
         const Box3& b = placed.set->bounds;
         // What floats can tell apart ends long before this.
         constexpr float farthest = 1e7f;

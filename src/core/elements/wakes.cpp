@@ -40,7 +40,10 @@ public:
     Mover(const FreezeContext& c, const scene::Element& e, const WakeWish& wish)
         : c_(c), id_(e.id), wish_(wish), alone_(c.whole)
     {
-        std::erase_if(alone_.elements, [&](const scene::Element& o) { return o.motion.empty() && o.id != id_; });
+        // Without water, keyed or not: what floats pushes it from where it lies in still water, not as waves lift it.
+        std::erase_if(alone_.elements, [&](const scene::Element& o) {
+            return o.id != id_ && (o.motion.empty() || o.kind->family == scene::Family::Water);
+        });
         keys_ = scene::toJson(alone_);
     }
     std::optional<geometry::PlacedSet> at(double frame) const

@@ -80,15 +80,19 @@ std::shared_ptr<const media::SwellModes> modesOf(const WaveSettings& s, const me
         [&] { return std::make_shared<const media::SwellModes>(swell, finest, seed, job); }, &job);
 }
 
+std::optional<WaterLevel> waterLevelOf(const scene::Project& project, const scene::Element& element)
+{
+    auto open = openWaterLevel(project, element);
+    return open ? open : poolLevel(project, element);
+}
+
 std::optional<WaterLevel> waterNear(const scene::Project& project)
 {
     for (const scene::Element& e : project.elements) {
         if (project.silent(e))
             continue;
-        if (auto open = openWaterLevel(project, e))
-            return open;
-        if (auto pool = poolLevel(project, e))
-            return pool;
+        if (auto water = waterLevelOf(project, e))
+            return water;
     }
     return std::nullopt;
 }

@@ -31,9 +31,11 @@ struct WaterLevel {
     media::Swell swell;
     const WaveSettings* waves = nullptr;
 };
+/// Of an element, if it is water.
+std::optional<WaterLevel> waterLevelOf(const scene::Project& project, const scene::Element& element);
 /// The first that is not silent.
 std::optional<WaterLevel> waterNear(const scene::Project& project);
-/// Of an element, if it is that kind.
+/// Of one of either kind; waterLevelOf() asks both.
 std::optional<WaterLevel> openWaterLevel(const scene::Project& project, const scene::Element& element);
 std::optional<WaterLevel> poolLevel(const scene::Project& project, const scene::Element& element);
 

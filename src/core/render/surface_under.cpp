@@ -11,7 +11,11 @@ using geometry::WaterSurface;
 
 namespace {
 /// Numbers of what is not looked at from under water, or not at once: the air's.
-enum : std::uint32_t { purposeUnderSky = purposeAirSky, purposeUnderFar = purposeAirSky + 2, purposeUnderSide = 17 };
+enum : std::uint32_t {
+    purposeUnderSky = purposeAirSky,
+    purposeUnderFar = purposeAirSky + 2,
+    purposeUnderSide = purposeAirSky + 4
+};
 constexpr float seenUnder = 150.f;      ///< the clearest water is dark beyond [m]
 constexpr float mirroredInside = 0.48f; ///< of even light from under it
 } // namespace
