@@ -23,6 +23,7 @@ QString dropText(const render::SeenDrop& seen)
     const auto metres = [](float v) { return QString::fromStdString(formatQuantity(double(v), Quantity::Length)); };
     QString text = seen.form == Form::Drops    ? "drop "
                    : seen.form == Form::Flakes ? "flake "
+                   : seen.form == Form::Spray  ? "spray "
                    : seen.form == Form::Leaves ? "leaf "
                                                : "ball ";
     text += metres(seen.drop.diameter) + ", ";

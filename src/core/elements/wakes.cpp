@@ -1,5 +1,6 @@
 #include "elements/wakes.h"
 
+#include "base/random.h"
 #include "geometry/basin.h"
 #include "scene/evaluate.h"
 
@@ -27,6 +28,18 @@ struct Extent {
     bool makesWaves = false;           ///< it moves, and reaches the water
     float length = 1.f, fastest = 0.f; ///< [m], [m/s]
     std::size_t bytes() const { return sizeof *this; }
+};
+struct ThrownKey {
+    Identity set;
+    std::string keys;
+    double level;
+    std::int64_t slot, frames;
+    double perSecond;
+    bool operator==(const ThrownKey&) const = default;
+};
+struct Thrown {
+    std::vector<media::SprayBurst> bursts; ///< as they begin
+    std::size_t bytes() const { return sizeof *this + bursts.size() * sizeof(media::SprayBurst); }
 };
 struct PatchKey {
     Identity state;
@@ -84,7 +97,115 @@ public:
         return frame == double(whole) ? c_.store.get(PatchKey{state, frame, wish_.choppy}, make, &c_.job) : make();
     }
 
+    void thrown(double frame, std::vector<media::SprayBurst>& out)
+    {
+        if (frame <= c_.whole.time.first || !prepare())
+            return;
+        const double perSecond = c_.whole.time.rate.perSecond();
+        const auto frames = std::max<std::int64_t>(1, std::llround(0.08 * perSecond)),
+                   first = static_cast<std::int64_t>(c_.whole.time.first);
+        const auto p = at(double(first));
+        for (auto slot = static_cast<std::int64_t>(std::floor((frame - double(first)) / double(frames))); slot >= 0;
+             --slot) {
+            const double begin = double(first + slot * frames);
+            const auto age = static_cast<float>((frame - begin) / perSecond);
+            if (age >= media::sprayLasts)
+                break;
+            const auto kept = c_.store.get(
+                ThrownKey{p ? Identity(p->set) : Identity(), keys_, wish_.level, slot, frames, perSecond},
+                [&] {
+                    return std::make_shared<const Thrown>(
+                        Thrown{thrownBetween(begin, begin + double(frames), static_cast<std::uint32_t>(slot))});
+                },
+                &c_.job);
+            for (media::SprayBurst b : kept->bursts) {
+                b.age = age;
+                out.push_back(b);
+            }
+        }
+    }
+
 private:
+    /// What is struck between two frames: where it gets wet that was not.
+    std::vector<media::SprayBurst> thrownBetween(double from, double to, std::uint32_t slot) const
+    {
+        constexpr int n = 80;
+        constexpr float least = 1.3f;     // speed against the water from which it is thrown up [m/s]
+        constexpr std::size_t most = 160; // bursts at once
+        constexpr float thick = 0.01f;    // of the sheet, of how high its speed carries it
+        std::vector<media::SprayBurst> out;
+        const auto before = at(from), after = at(to);
+        const auto level = static_cast<float>(wish_.level);
+        Box3 box = boundsAt(from);
+        const Box3 later = boundsAt(to);
+        if (!before || !after || box.isEmpty() || later.min.y >= level || later.max.y < level - 2.f * length_)
+            return out;
+        box.extendBy(later);
+        const auto seconds = static_cast<float>((to - from) / c_.whole.time.rate.perSecond());
+        const float wide = std::max(box.size().x, box.size().z) * 1.2f + 0.1f, cell = wide / n;
+        const Vec2 corner(box.center().x - 0.5f * wide, box.center().z - 0.5f * wide);
+        const auto scene = keptScene(c_.store, {*after}, c_.job);
+        const std::vector<float> was = draughtOf(*keptScene(c_.store, {*before}, c_.job), level, corner, n, cell,
+                                                 false),
+                                 now = draughtOf(*scene, level, corner, n, cell, false);
+        const auto of = [](const std::vector<float>& d, int x, int z) {
+            return d[std::size_t(std::clamp(z, 0, n - 1)) * std::size_t(n) + std::size_t(std::clamp(x, 0, n - 1))];
+        };
+        const Mat4 back = after->toWorld.inverse() * before->toWorld;
+        for (int z = 0; z < n; ++z)
+            for (int x = 0; x < n; ++x) {
+                if (of(was, x, z) > 0.f || !(of(now, x, z) > 0.f))
+                    continue;
+                const Vec3 under(corner.x + static_cast<float>(x) * cell, box.min.y - 0.01f,
+                                 corner.y + static_cast<float>(z) * cell);
+                geometry::Hit hit;
+                if (!scene->trace(under, Vec3(0.f, 1.f, 0.f), 0.f, level - under.y, hit))
+                    continue;
+                const Vec3 skin = under + Vec3(0.f, hit.t, 0.f), velocity = (skin - skin * back) / seconds;
+                Vec3 bottom = hit.geometricNormal;
+                if (bottom.y > 0.f)
+                    bottom = -bottom;
+                // Out to the side: down the slope of how deep it stands; of what is flat, away from its middle.
+                Vec2 out2(0.f);
+                for (int k = 1; k <= 3; ++k)
+                    out2 += Vec2(of(now, x - k, z) - of(now, x + k, z), of(now, x, z - k) - of(now, x, z + k));
+                const float steep = out2.length() / (6.f * cell);
+                const Vec2 aside = out2.length() > 1e-5f ? out2.normalized() : Vec2(0.f);
+                const Vec3 side(aside.x, 0.f, aside.y);
+                const float struck = std::max(velocity.dot(bottom), steep > 0.5f ? velocity.dot(side) : 0.f);
+                if (struck <= least)
+                    continue;
+                // Beside it, where the water is open; what is struck far under a hull does not come out.
+                int steps = 0;
+                while (steps < n / 6 &&
+                       of(now, x + static_cast<int>(std::lround(aside.x * static_cast<float>(steps))),
+                          z + static_cast<int>(std::lround(aside.y * static_cast<float>(steps)))) > 0.f)
+                    ++steps;
+                if (steps >= n / 6 || aside == Vec2(0.f))
+                    continue;
+                const float fast = struck - 0.5f * least, high = fast * fast / (2.f * 9.81f);
+                media::SprayBurst b;
+                b.place = Vec3(under.x, level, under.z) + side * (static_cast<float>(steps) * cell);
+                b.velocity = (side * 0.55f + Vec3(0.f, 0.85f, 0.f)) * (0.9f * fast) +
+                             Vec3(velocity.x, 0.f, velocity.z) * 0.35f;
+                b.wide = cell;
+                b.volume = cell * cell * std::min(0.2f, thick * high);
+                b.lasts = seconds;
+                b.own = hash32(static_cast<std::uint32_t>(z * n + x), slot, 0x5b1au);
+                out.push_back(b);
+            }
+        // So many at most, which then stand for all.
+        if (out.size() > most) {
+            const float each = static_cast<float>(out.size()) / static_cast<float>(most);
+            std::vector<media::SprayBurst> some;
+            for (std::size_t i = 0; i < most; ++i) {
+                some.push_back(out[static_cast<std::size_t>(static_cast<float>(i) * each)]);
+                some.back().volume *= each;
+            }
+            out = std::move(some);
+        }
+        return out;
+    }
     /// Whether it moves and reaches the water; and how large its patch is.
     bool prepare()
     {
@@ -267,20 +388,36 @@ std::vector<float> draughtOf(const geometry::RayScene& set, float level, const V
     return out;
 }
 
-std::vector<std::shared_ptr<const media::WakePatch>> wakesOf(const FreezeContext& c, const WakeWish& wish)
+namespace {
+/// Each set that moves.
+template <class Use> void eachMover(const FreezeContext& c, const WakeWish& wish, const Use& use)
 {
-    std::vector<std::shared_ptr<const media::WakePatch>> out;
-    if (!(wish.strength > 0.0))
-        return out;
     for (const scene::Element& e : c.whole.elements) {
         if (!kindOf(e).placed || c.whole.silent(e))
             continue;
         const scene::Parameter* plays = scene::findParameter(e.kind->parameters, "plays");
         if (e.motion.empty() && !(plays && std::get<bool>(e.value("plays"))))
             continue;
-        if (auto patch = Mover(c, e, wish).patch(c.whole.frame))
-            out.push_back(std::move(patch));
+        use(Mover(c, e, wish));
     }
+}
+} // namespace
+
+std::vector<std::shared_ptr<const media::WakePatch>> wakesOf(const FreezeContext& c, const WakeWish& wish)
+{
+    std::vector<std::shared_ptr<const media::WakePatch>> out;
+    if (wish.strength > 0.0)
+        eachMover(c, wish, [&](Mover mover) {
+            if (auto patch = mover.patch(c.whole.frame))
+                out.push_back(std::move(patch));
+        });
+    return out;
+}
+
+std::vector<media::SprayBurst> thrownBySets(const FreezeContext& c, const WakeWish& wish, double frame)
+{
+    std::vector<media::SprayBurst> out;
+    eachMover(c, wish, [&](Mover mover) { mover.thrown(frame, out); });
     return out;
 }
 } // namespace hygros::elements

@@ -1,6 +1,7 @@
 #include "elements/water.h"
 
 #include "elements/snow_cover.h"
+#include "elements/spray.h"
 #include "elements/wakes.h"
 #include "elements/wet_ground.h"
 #include "elements/wind.h"
@@ -155,8 +156,8 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
                  fast = 0.8 * media::frequencyOf(k, swell.depth) / k;
     const auto toward = static_cast<float>(swell.toward);
     to.crests = Vec2(std::sin(toward), -std::cos(toward)) * static_cast<float>(std::isfinite(fast) ? fast : 0.0);
-    if (const float shore = media::shoreFoamOf(to.waveHeight) * to.foamOfWakes; shore > 0.f) {
-        to.foamAtShores = shore;
+    to.foamAtShores = media::shoreFoamOf(to.waveHeight) * to.foamOfWakes;
+    if (to.foamAtShores > 0.f || (s.spray > 0.0 && media::shoreFoamOf(to.waveHeight) > 0.f)) {
         // (Where it lies is told anew as the camera goes on by so much.)
         constexpr float pace = 8.f;
         const Vec3 ahead = camera.aim - camera.position;
@@ -176,7 +177,8 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
     const int samples = s.detail == "finest" ? 512 : s.detail == "fine" ? 256 : 128;
     if (const light::Sky* sky = c.shot.sky.get(); sky && sky->hasSun())
         to.toSun = sky->sunDirection();
-    const auto wakes = wakesOf(c, {level, swell.depth, s.wakes, s.choppy, s.foamLife, samples, basin});
+    const WakeWish wish{level, swell.depth, s.wakes, s.choppy, s.foamLife, samples, basin};
+    const auto wakes = wakesOf(c, wish);
     const auto rings = ringsOf(c.shot, c.store);
     const auto shores = std::exchange(to.shores, nullptr);
     SurfaceKey key{kept->field, basin, rings, shores, {}, to}; // a key owns nothing
@@ -188,6 +190,7 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
     const auto surface = c.store.get(key,
                                      [&] { return std::make_shared<const media::OpenWater>(kept->field, to, wakes); });
     c.shot.waters.push_back({surface, c.element.id, 0});
+    putSpray(c, {&s, swell, wish, kept->field->modesShared(), shores});
     if (surface->isUnder(camera.position))
         c.tell("The camera is under it.");
     const auto metres = [](double v) { return formatQuantity(v, Quantity::Length); };

@@ -12,7 +12,7 @@ struct WaveSettings {
            pace = 1.0;
     bool holdsFolds = true;
     std::string type = "coast", detail = "fine";
-    double foam = 1.0, foamLife = 2.5, wakes = 1.0;
+    double foam = 1.0, foamLife = 2.5, wakes = 1.0, spray = 1.0;
     std::int64_t seed = 1;
 };
 /// The waves of that wind over water so deep [m]; `level` of it.
@@ -56,6 +56,12 @@ template <class T> void describeWater(scene::TableOf<T>& t)
         .soft(0, 15)
         .in("Water")
         .says("Time in which half of the foam that waves and wakes leave behind is gone.");
+    t.number("spray", "spray", &T::spray, Quantity::Share)
+        .hard(0, 20)
+        .soft(0, 3)
+        .in("Water")
+        .says("Water that flies: at bows, where something falls in, where waves run up at what stands in them, and off "
+              "crests in strong wind. 0: none.");
     t.number("speed", "wind", &T::speed, Quantity::Speed)
         .hard(0, 60)
         .soft(0, 25)

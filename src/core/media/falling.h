@@ -55,6 +55,7 @@ struct Falling {
         Flakes, ///< white: they give light to all sides alike, and take what their section covers
         Leaves, ///< opaque and flat, with an outline; they tumble
         Balls,  ///< opaque and matte
+        Spray,  ///< white water: light goes in and out of it to all sides, most of it onward
     } form = Form::Drops;
     geometry::LeafShape shape = geometry::LeafShape::Broad; ///< of leaves
     std::array<Vec3, geometry::Strewn::tints> colours = {Vec3(0.f), Vec3(0.f), Vec3(0.f),

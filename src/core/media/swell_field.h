@@ -82,6 +82,7 @@ public:
     /// Throws Cancelled.
     SwellField(std::shared_ptr<const SwellModes> modes, const SwellMoment& moment, JobControl& job);
     const SwellModes& modes() const { return *modes_; }
+    const std::shared_ptr<const SwellModes>& modesShared() const { return modes_; }
     /// Without what is shorter than `width` [m], and by the first so many tiles alone.
     SwellSample at(float x, float z, float width, std::size_t tiles = 99) const;
     /// Where it stands there by the first so many tiles alone; `scale`: log2 of the width. Faster.

@@ -303,9 +303,10 @@ private:
         const float distance = way.length(), end = 2.f - fadesFrom;
         if (distance < nearest || distance > c.reach * end)
             return std::nullopt;
-        const float share = std::isfinite(c.reach)
-                                ? std::clamp((end - distance / c.reach) / (2.f * (1.f - fadesFrom)), 0.f, 1.f)
-                                : 1.f;
+        const float share = d.share *
+                            (std::isfinite(c.reach)
+                                 ? std::clamp((end - distance / c.reach) / (2.f * (1.f - fadesFrom)), 0.f, 1.f)
+                                 : 1.f);
         const Vec3 half = d.velocity * (0.5f * f.blur);
         Streak s;
         Vec2 middle;
@@ -321,7 +322,7 @@ private:
         s.radius = std::max(0.6f, std::hypot(own, blur));
         s.cover = 2.f * pi * own * own * share;
         s.isClear = f.form == media::Falling::Form::Drops;
-        if (f.form == media::Falling::Form::Balls) {
+        if (f.form == media::Falling::Form::Balls || f.form == media::Falling::Form::Spray) {
             s.isOpaque = true;
             s.cover = pi * own * own * share;
         }
@@ -474,9 +475,15 @@ private:
     Vec3 matteLight(const media::Drop& d, const Vec3& sight, const media::Falling& falling, float sun) const
     {
         constexpr float through = 0.5f;
-        const bool isBall = falling.form == media::Falling::Form::Balls;
-        const Vec3 colour = falling.colours[hash32(d.own, 3u) % falling.colours.size()], normal = frameOf(d).normal;
+        const bool isBall = falling.form == media::Falling::Form::Balls,
+                   isSpray = falling.form == media::Falling::Form::Spray;
+        const Vec3 normal = frameOf(d).normal,
+                   colour = isSpray ? Vec3(0.95f) : falling.colours[hash32(d.own, 3u) % falling.colours.size()];
         const auto taken = [&](const Vec3& way) {
+            if (isSpray) { // some bounces deep: half of it to all sides, half still onward
+                constexpr media::Phase onward{0.7f, 0.f, 0.5f, 0.f};
+                return onward(way.dot(sight));
+            }
             if (isBall) { // Lambert's sphere, by the angle from lamp to eye
                 const float c = std::clamp(-way.dot(sight), -1.f, 1.f), angle = std::acos(c);
                 return 2.f / 3.f * (std::sqrt(1.f - c * c) + (pi - angle) * c) / (pi * pi);
