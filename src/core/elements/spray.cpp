@@ -142,7 +142,8 @@ private:
             [&] {
                 media::Hull wide;
                 wide.length = wide.beam = std::clamp(0.06 * wish_.swell.peakLength(), 0.1, 3.0);
-                return std::make_shared<const media::Floating>(*wish_.modes, wide, 0.0, loop, wish_.waves->choppy);
+                return std::make_shared<const media::Floating>(*wish_.modes, wide, 0.0, loop, wish_.waves->choppy,
+                                                               1200);
             },
             &c_.job);
     }
@@ -332,7 +333,7 @@ void putSpray(FreezeContext& c, const SprayWish& wish)
     }
     // Of the whole sea: fine drops that do not come down, as high as its waves.
     const double mist = media::sprayMist(wish.swell.wind) * wish.waves->spray;
-    if (!wish.wakes.basin && mist > 1e-5) {
+    if (!wish.wakes.basin && mist > extinctionOfVisibility(2e4)) {
         media::Medium m;
         m.id = c.element.id;
         m.shape = media::Shape::Thinning;

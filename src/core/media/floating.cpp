@@ -76,7 +76,8 @@ Hull hullOf(const std::vector<float>& draughts, int n, float cell, const Vec2& c
     return h;
 }
 
-Floating::Floating(const SwellModes& modes, const Hull& hull, double weight, double loop, double choppy)
+Floating::Floating(const SwellModes& modes, const Hull& hull, double weight, double loop, double choppy,
+                   std::size_t most)
     : hull_(hull), weight_(weight)
 {
     // Waves that move it, the strongest first; what is left out is less than a hundredth of their energy.
@@ -127,10 +128,9 @@ Floating::Floating(const SwellModes& modes, const Hull& hull, double weight, dou
     double all = 0.0;
     for (const Found& f : found)
         all += f.energy;
-    constexpr std::size_t most = 30000;
     const auto isStronger = [](const Found& a, const Found& b) { return a.energy > b.energy; };
     if (found.size() > most) {
-        std::nth_element(found.begin(), found.begin() + most, found.end(), isStronger);
+        std::nth_element(found.begin(), found.begin() + static_cast<std::ptrdiff_t>(most), found.end(), isStronger);
         found.resize(most);
     }
     std::sort(found.begin(), found.end(), isStronger);

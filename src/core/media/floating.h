@@ -47,8 +47,10 @@ struct Afloat {
 
 class Floating {
 public:
-    /// `weight`: its middle of weight over the level [m]; `loop` and `choppy` as SwellMoment's.
-    Floating(const SwellModes& modes, const Hull& hull, double weight, double loop, double choppy);
+    /// `weight`: its middle of weight over the level [m]; `loop` and `choppy` as SwellMoment's. Of the waves that move
+    /// it the strongest, `most` of them.
+    Floating(const SwellModes& modes, const Hull& hull, double weight, double loop, double choppy,
+             std::size_t most = 30000);
     Afloat at(const Vec2& place, const Vec2& velocity, double seconds) const;
     /// How high the water itself stands there, over the level, at so many times [m].
     std::vector<double> heights(const Vec2& place, double seconds, double step, int count) const;
