@@ -2,6 +2,7 @@
 
 #include "app/theme.h"
 #include "base/error.h"
+#include "elements/water.h"
 #include "finish/deliver.h"
 #include "render/still.h"
 
@@ -71,6 +72,9 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     layers_->setChecked(true);
     lamps_ = new QCheckBox("By lamp: the set's light and the shadows in the air as well", this);
     lamps_->setObjectName("exportLamps");
+    water_ = new QCheckBox("Water by its parts: mirrored, seen through, foam, gathered light, mask (six times as long)",
+                           this);
+    water_->setObjectName("exportWater");
     glow_ = new QCheckBox("Glow of the look in the EXR too, which stays linear", this);
     glow_->setObjectName("exportGlow");
     holdout_ = new QCheckBox("Hold the set out: black with alpha 0, it still hides and shades (for beams alone)", this);
@@ -110,15 +114,16 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     table->addWidget(denoise_, 5, 1);
     table->addWidget(layers_, 6, 1, 1, 4);
     table->addWidget(lamps_, 7, 1, 1, 4);
-    table->addWidget(glow_, 8, 1, 1, 4);
-    table->addWidget(holdout_, 9, 1, 1, 4);
-    table->addWidget(note_, 10, 0, 1, 5);
-    table->addWidget(progress_, 11, 0, 1, 5);
+    table->addWidget(water_, 8, 1, 1, 4);
+    table->addWidget(glow_, 9, 1, 1, 4);
+    table->addWidget(holdout_, 10, 1, 1, 4);
+    table->addWidget(note_, 11, 0, 1, 5);
+    table->addWidget(progress_, 12, 0, 1, 5);
     auto* row = new QHBoxLayout;
     row->addStretch(1);
     row->addWidget(close_);
     row->addWidget(go_);
-    table->addLayout(row, 12, 0, 1, 5);
+    table->addLayout(row, 13, 0, 1, 5);
     connect(integrator_, &QComboBox::currentIndexChanged, this, [this](int reference) {
         samples_->setValue(reference ? 4096 : 64);
         tell();
@@ -135,6 +140,7 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     });
     connect(file_, &QLineEdit::textChanged, this, &ExportDialog::tell);
     connect(layers_, &QCheckBox::toggled, this, &ExportDialog::tell);
+    hasWater_ = elements::waterNear(session.document().whole()).has_value();
     connect(&session.jobs(), &Jobs::changed, this, [this] {
         if (!running_)
             return;
@@ -155,6 +161,8 @@ void ExportDialog::tell()
     lamps_->setEnabled(exr && layers_->isChecked());
     glow_->setEnabled(exr);
     const bool reference = integrator_->currentIndex() == 1;
+    water_->setVisible(hasWater_);
+    water_->setEnabled(exr && layers_->isChecked() && !reference);
     for (QWidget* w : {static_cast<QWidget*>(noise_), static_cast<QWidget*>(time_), static_cast<QWidget*>(noiseLabel_),
                        static_cast<QWidget*>(timeLabel_)})
         w->setVisible(reference);
@@ -211,7 +219,7 @@ void ExportDialog::start()
     if (holdout_->isChecked())
         elements::holdOut(project, "all");
     settings.layers = {layers_->isChecked() && lamps_->isChecked(), layers_->isChecked() && lamps_->isChecked(),
-                       layers_->isChecked()};
+                       layers_->isChecked(), hasWater_ && water_->isEnabled() && water_->isChecked()};
     settings.followsPaths = session_.picture().followsPaths();
     const bool all = layers_->isChecked();
     const QString file = file_->text();

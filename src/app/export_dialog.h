@@ -32,7 +32,8 @@ private:
     QComboBox* integrator_;
     QLineEdit *noise_, *time_;
     QLabel *samplesLabel_, *noiseLabel_, *timeLabel_;
-    QCheckBox *layers_, *lamps_, *glow_, *holdout_;
+    QCheckBox *layers_, *lamps_, *water_, *glow_, *holdout_;
+    bool hasWater_ = false;
     QLabel* note_;
     QProgressBar* progress_;
     QPushButton *go_, *close_;

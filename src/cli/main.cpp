@@ -125,7 +125,7 @@ struct RenderJob {
     void deliver(const render::Layers& layers, const shot::Shot& shot) const
     {
         const finish::Delivery delivery{project.name, shot.frame, shot.look,
-                                        options.layers == "all" || options.layers == "lamps", options.glow};
+                                        !options.layers.empty() && options.layers != "beauty", options.glow};
         if (movie) {
             std::vector<std::uint8_t> pixels(static_cast<std::size_t>(layers.width * layers.height) * 4);
             const std::size_t stride = static_cast<std::size_t>(layers.width) * 4;
@@ -228,7 +228,8 @@ int renderCommand(const RenderOptions& o)
     settings.width = width;
     settings.height = height;
     settings.samples = o.samples;
-    settings.layers = {o.layers == "lamps", o.layers == "lamps", o.layers == "lamps" || o.layers == "all"};
+    settings.layers = {o.layers == "lamps", o.layers == "lamps", o.layers == "lamps" || o.layers == "all",
+                       o.layers == "water"};
     settings.air = o.air != "live" ? render::StillAir::Paths : render::StillAir::Live;
     const bool reference = settings.air == render::StillAir::Paths;
     if (!reference && !(o.noise.empty() && o.time.empty() && o.keep.empty()))
@@ -426,8 +427,9 @@ int main(int argc, char** argv)
     r->add_option("--set", o.sets, "PATH=VALUE, for example haze.visibility=\"2 km\"; may be repeated");
     r->add_option("--layers", o.layers,
                   "all: plate, transmittance, air by lamp and depth in the EXR; lamps: also the set's light and the "
-                  "air's shadows by lamp")
-        ->check(CLI::IsMember({"all", "lamps", "beauty"}));
+                  "air's shadows by lamp; water: also what it mirrors, what shows through, foam, gathered light and a "
+                  "mask (live pictures, six times as long)")
+        ->check(CLI::IsMember({"all", "lamps", "water", "beauty"}));
     r->add_flag("--glow", o.glow, "the look's glow in the EXR's beauty too; PNG and movies have it anyway");
     r->add_option(
         "--holdout", o.holdouts,

@@ -287,6 +287,76 @@ private Q_SLOTS:
             QVERIFY(hit.normal.y < 0.f && hit.normal.dot(d) < 0.f && hit.water == &w);
         }
     }
+    /// What it mirrors, what shows through it and its foam are together what is seen of it.
+    void itsPartsAddUp()
+    {
+        scene::Project p = project(1.5f, 0.4f, "lake", 6.0, true);
+        p.find("sun")->set("azimuth", 0.0); // glints before the eye
+        p.find("sun")->set("elevation", 25.0);
+        for (scene::Element& e : p.elements)
+            if (e.kind->id == "openWater") {
+                e.set("foam", 40.0);
+                e.set("spray", 0.0);
+            }
+        scene::Element& lamp = p.add(*elements::findKind("bulb"), "Bulb");
+        lamp.set("position", Vec3(1.f, 0.6f, -3.f));
+        render::StillSettings s;
+        s.width = 48;
+        s.height = 32;
+        s.samples = 6;
+        s.followsPaths = false;
+        s.layers.water = true;
+        const render::Layers l = render::renderStill(render::Shots{{elements::freeze(p, store_, job_)}}, s, job_);
+        QCOMPARE(l.waterBy.size(), std::size_t(4));
+        const auto of = [&](const char* id) -> const std::vector<float>& {
+            for (const auto& part : l.waterBy)
+                if (part.id == id)
+                    return part.air;
+            throw std::logic_error(id);
+        };
+        const auto &up = of("reflection"), &out = of("refraction"), &foam = of("foam"), &light = of("caustics");
+        double whole = 0.0, off = 0.0, foamy = 0.0, gathered = 0.0, even = 0.0, mirrored = 0.0;
+        int wet = 0, dry = 0;
+        for (std::size_t i = 0; i < l.pixels(); ++i) {
+            const float mask = l.waterMask[i];
+            QVERIFY(mask >= 0.f && mask <= 1.f);
+            dry += mask == 0.f;
+            for (std::size_t c = 3 * i; c < 3 * i + 3; ++c) {
+                const double behind = double(l.plate[c] * l.transmittance[c]),
+                             parts = double(up[c]) + double(out[c]) + double(foam[c]);
+                if (mask == 0.f)
+                    QCOMPARE(parts, 0.0);
+                if (mask < 1.f)
+                    continue;
+                ++wet;
+                whole += behind;
+                off += std::abs(parts - behind);
+                foamy += double(foam[c]);
+                mirrored += double(up[c]);
+                gathered += double(light[c]);
+                even += double(out[c]);
+            }
+        }
+        QVERIFY(wet > 300);
+        QVERIFY(dry > 3); // the post, and what lies behind the horizon
+        QVERIFY2(off < 2e-3 * whole, qPrintable(QString::number(off / whole)));
+        QVERIFY(foamy > 0.01 * whole);
+        QVERIFY(mirrored > 0.1 * whole);
+        // Gathered here and missing there.
+        QVERIFY2(std::abs(gathered) < 0.1 * even, qPrintable(QString::number(gathered / even)));
+        QVERIFY(*std::max_element(light.begin(), light.end()) > 0.f);
+        QVERIFY(*std::min_element(light.begin(), light.end()) < 0.f);
+        const fs::path file = fs::path(folder_.path().toStdString()) / "parts.exr";
+        finish::deliverExr(file, l, {"Parts", 1, {}, true, false});
+        const image::Image read = image::readImage(file);
+        for (const char* name :
+             {"water.reflection.R", "water.refraction.G", "water.foam.B", "water.caustics.R", "water.mask"})
+            QVERIFY2(std::find(read.channels.begin(), read.channels.end(), name) != read.channels.end(), name);
+        // The reference does not know them, and says so before it begins.
+        s.air = render::StillAir::Paths;
+        QVERIFY_THROWS_EXCEPTION(std::runtime_error,
+                                 render::renderStill(render::Shots{{elements::freeze(p, store_, job_)}}, s, job_));
+    }
 };
 
 QTEST_GUILESS_MAIN(TestUnderWater)

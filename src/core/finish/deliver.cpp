@@ -47,6 +47,10 @@ void deliverExr(const std::filesystem::path& file, const render::Layers& l, cons
             parts.push_back({"set." + source.id + ".", &source.air, 3});
         for (const auto& lamp : l.shadowBy)
             parts.push_back({"shadow." + lamp.id + ".", &lamp.air, 3});
+        for (const auto& part : l.waterBy)
+            parts.push_back({"water." + part.id + ".", &part.air, 3});
+        if (!l.waterMask.empty())
+            parts.push_back({"water.mask", &l.waterMask, 1});
         parts.push_back({"depth.Z", &l.depth, 1});
     }
     std::vector<std::string> names;

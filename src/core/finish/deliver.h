@@ -19,8 +19,10 @@ struct Delivery {
 /// belongs to the picture, but for mattes, which hold it open; premultiplied); with all layers also plate.*,
 /// transmittance.*, air.* (premultiplied), air.<lamp>.* and depth.Z (metres along the ray); with sources and shadows
 /// (render::LayerWish) set.<source>.*, the set's light by source as seen behind the air, and shadow.<lamp>.*, what
-/// shadows take from the air's light. Σ set.* + Σ air.<lamp>.* = R G B; a lamp's strength can so be changed afterwards:
-/// R G B + (k − 1)(set.<lamp> + air.<lamp>). R = plate.R · transmittance.R + air.R to rounding, and so on. Atomic.
+/// shadows take from the air's light; with the water's parts water.reflection.*, water.refraction.*, water.foam.* (as
+/// seen behind the air: their sum is what is seen of water), water.caustics.* (signed) and water.mask. Σ set.* + Σ
+/// air.<lamp>.* = R G B; a lamp's strength can so be changed afterwards: R G B + (k − 1)(set.<lamp> + air.<lamp>). R =
+/// plate.R · transmittance.R + air.R to rounding, and so on. Atomic.
 void deliverExr(const std::filesystem::path& file, const render::Layers& layers, const Delivery& delivery);
 /// Through the look, 8-bit sRGB. Atomic.
 void deliverPng(const std::filesystem::path& file, const render::Layers& layers, const Delivery& delivery);

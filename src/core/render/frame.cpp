@@ -10,8 +10,8 @@ namespace hygros::render {
 using media::Ray8;
 using shot::Shot;
 
-Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height)
-    : shot_(std::move(shot)), width_(width), height_(height), view_(shot_->camera, width, height),
+Frame::Frame(std::shared_ptr<const Shot> shot, int width, int height, WaterPart only)
+    : shot_(std::move(shot)), only_(only), width_(width), height_(height), view_(shot_->camera, width, height),
       lampCount_(shot_->lamps.size()), quickWidth_((width + 3) / 4), quickHeight_((height + 3) / 4)
 {
     const std::size_t pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
@@ -65,7 +65,7 @@ void Frame::setAir(std::shared_ptr<const Shot> shot, bool noiseChanged)
             row.bodies.clear();
     }
     air_ = std::make_unique<AirModel>(*shot_, bodies_.list);
-    sampler_ = std::make_unique<SurfaceSampler>(*shot_);
+    sampler_ = std::make_unique<SurfaceSampler>(*shot_, only_);
     if (shot_->sky) {
         sunLight_ = shot_->sky->sunIrradiance();
     }

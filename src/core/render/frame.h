@@ -34,7 +34,8 @@ class PathIntegrator;
 class Frame {
 public:
     /// Picture sizes from 8×8 up.
-    Frame(std::shared_ptr<const shot::Shot> shot, int width, int height);
+    /// `only`: a picture of a part of the water alone, see WaterPart.
+    Frame(std::shared_ptr<const shot::Shot> shot, int width, int height, WaterPart only = WaterPart::All);
 
     int width() const { return width_; }
     int height() const { return height_; }
@@ -360,6 +361,7 @@ private:
 
     std::shared_ptr<const shot::Shot> shot_;
     std::unique_ptr<AirModel> air_;
+    const WaterPart only_;
     std::unique_ptr<SurfaceSampler> sampler_;
     Vec3 sunLight_{0.f}; ///< irradiance of the sun
     int width_, height_;

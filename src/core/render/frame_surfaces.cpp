@@ -166,7 +166,8 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
         if (!shade && to.shaded >= 8.f)
             return;
         to.shaded += 1.f;
-        *lampOn(group, use, x % lanes, static_cast<std::size_t>(source)) += radiance;
+        if (only_ == WaterPart::All)
+            *lampOn(group, use, x % lanes, static_cast<std::size_t>(source)) += radiance;
         return;
     }
     const bool matte = met && hit.matte, onPlate = plate >= 0.f && (!met || hit.t > plate || matte);
@@ -178,7 +179,10 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
     to.t = (to.t * to.weight + t) / (to.weight + 1.f);
     to.weight += 1.f;
     if (onPlate) {
-        ++to.fromPlate;
+        if (only_ == WaterPart::All)
+            ++to.fromPlate;
+        else
+            to.shaded += 1.f;
         return;
     }
     if (matte) {

@@ -11,6 +11,7 @@ struct LayerWish {
     bool sources = false; ///< the set's light by its source, and the air's
     bool shadows = false; ///< what shadows take from the light in the air: takes another march
     bool lamps = false;   ///< the air's light by its source; a live picture always knows it
+    bool water = false;   ///< water by its parts: of a live picture alone, six times as long
 };
 
 /// Per pixel: beauty = plate · transmittance + air, exactly; air = Σ airBy. `depth` is metres along the ray to
@@ -33,6 +34,12 @@ struct Layers {
     /// What the set's shadows take from each lamp's light in the air: air + shadow is the air's light without them.
     /// Only when asked for.
     std::vector<ByLamp> shadowBy;
+    /// Parts of the set's light as seen behind the air, where water is seen: "reflection", "refraction" (what comes up
+    /// out of it) and "foam"; and "caustics", what gathered sunlight adds to the second, or takes from it. Only when
+    /// asked for.
+    std::vector<ByLamp> waterBy;
+    /// How much of the pixel is water, foam included, 0…1, the air left out; empty as the parts.
+    std::vector<float> waterMask;
     std::size_t pixels() const { return static_cast<std::size_t>(width) * static_cast<std::size_t>(height); }
 };
 } // namespace hygros::render

@@ -198,7 +198,7 @@ void RainPicture::addTo(Layers& layers) const
             layers.transmittance[i] *= left;
             own.air[i] = light[static_cast<int>(c)];
             layers.air[i] = layers.air[i] * left + own.air[i];
-            for (auto* list : {&layers.airBy, &layers.setBy, &layers.shadowBy})
+            for (auto* list : {&layers.airBy, &layers.setBy, &layers.shadowBy, &layers.waterBy})
                 for (Layers::ByLamp& one : *list)
                     one.air[i] *= left;
         }

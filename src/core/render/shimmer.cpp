@@ -172,7 +172,8 @@ void Shimmer::bend(Layers& layers) const
     for (std::vector<float>* of : {&layers.plate, &layers.transmittance, &layers.air})
         bend(*of, 3);
     bend(layers.alpha, 1);
-    for (auto* list : {&layers.airBy, &layers.setBy, &layers.shadowBy})
+    bend(layers.waterMask, 1);
+    for (auto* list : {&layers.airBy, &layers.setBy, &layers.shadowBy, &layers.waterBy})
         for (Layers::ByLamp& one : *list)
             bend(one.air, 3);
 }

@@ -120,7 +120,7 @@ public:
                 own.assign(l.pixels(), static_cast<float>(count_ - 1));
         }
         plus(sum_.alpha, l.alpha.empty() && !sum_.alpha.empty() ? std::vector<float>(l.pixels(), 1.f) : l.alpha);
-        for (auto part : {&Layers::airBy, &Layers::setBy, &Layers::shadowBy})
+        for (auto part : {&Layers::airBy, &Layers::setBy, &Layers::shadowBy, &Layers::waterBy})
             for (const Layers::ByLamp& from : l.*part) {
                 auto& to = sum_.*part;
                 const auto found = std::find_if(to.begin(), to.end(), [&](const auto& t) { return t.id == from.id; });
@@ -129,15 +129,17 @@ public:
                 else
                     plus(found->air, from.air);
             }
+        if (sum_.waterMask.size() == l.waterMask.size())
+            plus(sum_.waterMask, l.waterMask);
         sum_.samples += l.samples;
     }
     Layers mean()
     {
         const float one = 1.f / static_cast<float>(count_);
-        for (auto part : {&Layers::plate, &Layers::transmittance, &Layers::air, &Layers::alpha})
+        for (auto part : {&Layers::plate, &Layers::transmittance, &Layers::air, &Layers::alpha, &Layers::waterMask})
             for (float& v : sum_.*part)
                 v *= one;
-        for (auto part : {&Layers::airBy, &Layers::setBy, &Layers::shadowBy})
+        for (auto part : {&Layers::airBy, &Layers::setBy, &Layers::shadowBy, &Layers::waterBy})
             for (Layers::ByLamp& by : sum_.*part)
                 for (float& v : by.air)
                     v *= one;
@@ -155,6 +157,53 @@ private:
     Layers sum_;
     int count_ = 0;
 };
+} // namespace
+
+namespace {
+/// Water looked at by parts: pictures of these alone, by the same looks as the whole one.
+void addWater(Layers& layers, const std::shared_ptr<const shot::Shot>& shot, int passes, int from,
+              const StillSettings& s, const PathRatios& ratios, JobControl& job)
+{
+    const std::atomic<bool> never{false};
+    const std::size_t n = layers.pixels();
+    const auto part = [&](WaterPart only, const char* said) {
+        Frame frame(shot, s.width, s.height, only);
+        frame.setFollowsPaths(false);
+        if (s.followsPaths && ratios.known())
+            frame.holdRatios(ratios);
+        frame.drawFrom(from);
+        for (int pass = 0; pass < passes; ++pass) {
+            frame.trace(pass, never);
+            frame.light(never);
+            job.check();
+            job.report(static_cast<float>(pass + 1) / static_cast<float>(passes), std::string("Water: ") + said);
+        }
+        return frame.layers();
+    };
+    const auto behind = [&](const Layers& l) {
+        std::vector<float> out(n * 3);
+        for (std::size_t i = 0; i < out.size(); ++i)
+            out[i] = l.plate[i] * l.transmittance[i];
+        return out;
+    };
+    if (shot->waters.empty()) {
+        for (const char* id : {"reflection", "refraction", "foam", "caustics"})
+            layers.waterBy.push_back({id, std::vector<float>(n * 3, 0.f)});
+        layers.waterMask.assign(n, 0.f);
+        return;
+    }
+    layers.waterBy.push_back({"reflection", behind(part(WaterPart::Reflection, "what it mirrors"))});
+    layers.waterBy.push_back({"refraction", behind(part(WaterPart::Refraction, "what shows through it"))});
+    layers.waterBy.push_back({"foam", behind(part(WaterPart::Foam, "foam"))});
+    std::vector<float> gathered = behind(part(WaterPart::Even, "gathered light"));
+    for (std::size_t i = 0; i < gathered.size(); ++i)
+        gathered[i] = layers.waterBy[1].air[i] - gathered[i];
+    layers.waterBy.push_back({"caustics", std::move(gathered)});
+    const Layers mask = part(WaterPart::Mask, "where it is");
+    layers.waterMask.resize(n);
+    for (std::size_t i = 0; i < n; ++i)
+        layers.waterMask[i] = std::clamp(mask.plate[i * 3 + 1], 0.f, 1.f);
+}
 } // namespace
 
 StillSequence::StillSequence() = default;
@@ -198,7 +247,10 @@ Layers StillSequence::one(const std::shared_ptr<const shot::Shot>& shot, int pas
     }
     if (s.ratios && !s.ratios->known())
         *s.ratios = frame_->ratios();
-    return frame_->layers(s.layers);
+    Layers layers = frame_->layers(s.layers);
+    if (s.layers.water)
+        addWater(layers, shot, passes, from, s, frame_->ratios(), job);
+    return layers;
 }
 
 Layers StillSequence::next(const Shots& shots, const StillSettings& settings, JobControl& job, const Watch& progress)
@@ -231,6 +283,9 @@ Layers StillSequence::next(const Shots& shots, const StillSettings& settings, Jo
 Layers renderStill(const Shots& shots, const StillSettings& s, JobControl& job, const Watch& progress)
 {
     if (s.air == StillAir::Paths) {
+        if (s.layers.water)
+            throw workingError("Rendering", "", "the reference does not know water by its parts",
+                               "Leave the water's layers out, or use the live integrator.");
         Accumulation sums = referenceSums(shots, s, job, progress);
         denoise(sums, {s.denoise}, job);
         Layers layers = sums.layers();

@@ -26,7 +26,7 @@ Vec3 cosineDirection(const Vec3& n, float u, float v)
     return t * (r * std::cos(a)) + b * (r * std::sin(a)) + n * std::sqrt(std::max(0.f, 1.f - u));
 }
 
-SurfaceSampler::SurfaceSampler(const shot::Shot& shot) : shot_(shot)
+SurfaceSampler::SurfaceSampler(const shot::Shot& shot, WaterPart only) : shot_(shot), only_(only)
 {
     for (std::size_t i = 0; i < shot.lamps.size(); ++i) {
         everyLamp_.push_back(static_cast<std::uint16_t>(i));
@@ -265,6 +265,37 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
                                      const PixelRandom& random, std::span<const std::uint16_t> which,
                                      std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock) const
 {
+    SurfaceSample s = wholly(met, origin, d, pixelAngle, random, which, lamps, mirrorLamps, clock);
+    if (only_ != WaterPart::All)
+        keepPart(met, s, lamps, mirrorLamps);
+    return s;
+}
+
+void SurfaceSampler::keepPart(const geometry::Hit* met, SurfaceSample& s, std::span<Vec3> lamps,
+                              std::span<Vec3> mirrorLamps) const
+{
+    const bool isWater = met && met->water && !met->matte, isFoam = isWater && !met->material->isWater;
+    // From under it all that is seen comes through it.
+    const bool own = eyeIn_ ? only_ == WaterPart::Refraction || only_ == WaterPart::Even
+                            : isWater && only_ != WaterPart::Mask && isFoam == (only_ == WaterPart::Foam);
+    if (!own) {
+        s.light = LightParts();
+        std::fill(lamps.begin(), lamps.end(), Vec3(0.f));
+    }
+    if (only_ == WaterPart::Mask && (isWater || eyeIn_))
+        s.light.emitted = Vec3(1.f);
+    const bool mirrors = eyeIn_ ? own : isWater && !isFoam && only_ == WaterPart::Reflection;
+    if (s.mirror && !mirrors) { // (It stays, so that each part is looked at as often as the whole.)
+        s.mirror->light = LightParts();
+        s.mirror->reflectance = Vec3(0.f);
+        std::fill(mirrorLamps.begin(), mirrorLamps.end(), Vec3(0.f));
+    }
+}
+
+SurfaceSample SurfaceSampler::wholly(const geometry::Hit* met, const Vec3& origin, const Vec3& d, float pixelAngle,
+                                     const PixelRandom& random, std::span<const std::uint16_t> which,
+                                     std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock) const
+{
     SurfaceSample s;
     if (!met) {
         s.t = shot::Shot::farDistance;
@@ -285,11 +316,20 @@ SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origi
     const Vec3 base = ground ? hit.water->over(Vec3(0.f), ground->hit.t, -ground->way.y * ground->hit.t)
                              : baseColour(hit, pixelAngle, hit.t, -d.dot(hit.normal));
     s.light = shade(hit, p, d, base, random, 0, which, lamps, clock);
+    if (only_ != WaterPart::All && hit.material->isWater) {
+        // Glints of sun and lamps are mirrored: what is left where nothing comes up out of it.
+        std::vector<Vec3> glints(lamps.size());
+        const LightParts own = shade(hit, p, d, Vec3(0.f), random, 0, which, glints, clock);
+        const bool mirrored = only_ == WaterPart::Reflection;
+        s.light = mirrored ? own : s.light - own;
+        for (std::size_t j = 0; j < lamps.size(); ++j)
+            lamps[j] = mirrored ? glints[j] : lamps[j] - glints[j];
+    }
     s.normal = hit.normal;
     s.diffuse = Brdf(*hit.material, base).diffuse;
     if (!isMirror(hit))
         return s;
-    if (ground)
+    if (ground && only_ != WaterPart::Reflection)
         addGround(*ground, hit, p, d, pixelAngle, random, which, lamps, s);
 
     SurfaceSample::Mirror m;

@@ -33,6 +33,10 @@ struct LightParts {
         const float was = luminance(open), now = luminance(open * by);
         return {emitted * by, sun * by, sky * by, open * by, was > 0.f ? facing * (now / was) : facing};
     }
+    LightParts operator-(const LightParts& o) const
+    {
+        return {emitted - o.emitted, sun - o.sun, sky - o.sky, open - o.open, facing - o.facing};
+    }
     /// The mean normal; upward where nothing is open.
     Vec3 normal() const { return facing.length2() > 1e-20f ? facing.normalized() : Vec3(0, 1, 0); }
 };
@@ -75,9 +79,20 @@ enum Purpose : std::uint32_t {
     purposeLamp = 77,   ///< and the lamp's number
 };
 
+/// What of water is looked at alone; all else is black then.
+enum class WaterPart {
+    All,        ///< the picture as it is
+    Reflection, ///< what it mirrors
+    Refraction, ///< what comes up out of it
+    Even,       ///< the same, with sunlight that it does not gather
+    Foam,
+    Mask ///< 1 where it is water
+};
+
 class SurfaceSampler {
 public:
-    explicit SurfaceSampler(const shot::Shot& shot);
+    explicit SurfaceSampler(const shot::Shot& shot, WaterPart only = WaterPart::All);
+    WaterPart only() const { return only_; }
     /// What a camera ray meets; false for the sky.
     bool meets(const Vec3& origin, const Vec3& direction, geometry::Hit& hit, float time = 0.f) const;
     static bool isMirror(const geometry::Hit& hit);
@@ -108,8 +123,12 @@ public:
                                 const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
                                 std::span<Vec3> mirrorLamps, double* clock = nullptr) const
     {
-        return eyeIn_ ? shadedUnder(hit, origin, direction, pixelAngle, random, which, lamps, mirrorLamps)
-                      : shaded(hit, origin, direction, pixelAngle, random, which, lamps, mirrorLamps, clock);
+        if (!eyeIn_)
+            return shaded(hit, origin, direction, pixelAngle, random, which, lamps, mirrorLamps, clock);
+        SurfaceSample s = shadedUnder(hit, origin, direction, pixelAngle, random, which, lamps, mirrorLamps);
+        if (only_ != WaterPart::All)
+            keepPart(hit, s, lamps, mirrorLamps);
+        return s;
     }
     /// Both at once.
     SurfaceSample sample(const Vec3& origin, const Vec3& direction, float pixelAngle, const PixelRandom& random,
@@ -122,6 +141,12 @@ public:
     }
 
 private:
+    SurfaceSample wholly(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle,
+                         const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
+                         std::span<Vec3> mirrorLamps, double* clock) const;
+    /// Leaves of a sample what is looked at.
+    void keepPart(const geometry::Hit* met, SurfaceSample& sample, std::span<Vec3> lamps,
+                  std::span<Vec3> mirrorLamps) const;
     LightParts shade(const geometry::Hit& hit, const Vec3& point, const Vec3& direction, const Vec3& baseColour,
                      const PixelRandom& random, std::uint32_t purposeShift, std::span<const std::uint16_t> which,
                      std::span<Vec3> lamps, double* clock) const;
@@ -148,6 +173,7 @@ private:
                               const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
                               std::span<Vec3> mirrorLamps) const;
     const shot::Shot& shot_;
+    const WaterPart only_;
     const bool evenReach_ = shot_.setReach().even;
     const geometry::WaterSurface* eyeIn_ = shot_.scene->waterAround(shot_.camera.position);
     std::vector<std::uint16_t> everyLamp_, imagedLamps_;

@@ -36,6 +36,7 @@ LightParts SurfaceSampler::lightUnder(const WaterSurface& water, const geometry:
                 depth = std::max(0.f, water.level() - p.y);
     const Vec3 start = p + hit.geometricNormal * lift, &n = hit.normal;
     const auto reachOf = [&](const std::vector<float>& reach) { return hit.set < reach.size() ? reach[hit.set] : 1.f; };
+    const bool gathers = only_ != WaterPart::Even;
     LightParts out;
     out.emitted = hit.material->emission;
     // What its light makes that is thrown down again by the surface.
@@ -46,7 +47,7 @@ LightParts SurfaceSampler::lightUnder(const WaterSurface& water, const geometry:
             const Vec3 sun = towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun),
                                        random(purposeSun + 1));
             Vec3 way;
-            const Vec3 share = sunUnderWater(shot_, water, start, sun, random.time, way);
+            const Vec3 share = sunUnderWater(shot_, water, start, sun, random.time, way, gathers);
             if (const float c = n.dot(way); c > 0.f && hit.geometricNormal.dot(way) > 0.f)
                 out.sun = matte * again * share * (c / pi * reachOf(shot_.sunReach.sets));
         }
@@ -141,6 +142,7 @@ LightParts SurfaceSampler::scatteredUnder(const WaterSurface& water, const Vec3&
                                           std::span<Vec3> lamps) const
 {
     LightParts out;
+    const bool gathers = only_ != WaterPart::Even;
     const Vec3 scatter = scatteredInWater(water), lost = water.absorption() + scatter, again = againInWater(water);
     const float rate = std::max(1e-4f, std::min({lost.x, lost.y, lost.z})), whole = 1.f - std::exp(-rate * far);
     if (!(whole > 0.f) || !(maxComponent(scatter) > 0.f))
@@ -158,7 +160,7 @@ LightParts SurfaceSampler::scatteredUnder(const WaterSurface& water, const Vec3&
                 Vec3 way;
                 const Vec3 sun = towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun),
                                            random(purposeSun + 1));
-                out.sun += much * sunUnderWater(shot_, water, p, sun, random.time, way);
+                out.sun += much * sunUnderWater(shot_, water, p, sun, random.time, way, gathers);
             }
             const float depth = water.level() - p.y;
             // Half of the water's light comes from straight above.

@@ -16,7 +16,7 @@ Vec3 leftInWater(const geometry::WaterSurface& water, float metres)
 }
 
 Vec3 sunUnderWater(const shot::Shot& shot, const geometry::WaterSurface& water, const Vec3& place, const Vec3& sun,
-                   float time, Vec3& way)
+                   float time, Vec3& way, bool gathers)
 {
     const Vec3 up(0.f, 1.f, 0.f);
     way = up;
@@ -30,7 +30,7 @@ Vec3 sunUnderWater(const shot::Shot& shot, const geometry::WaterSurface& water, 
     if ((metres > 0.f && shot.scene->occluded(place, way, metres, time)) ||
         shot.shadowsOfSun().occluded(place + way * metres + up * 1e-3f, sun, 1e6f, time))
         return Vec3(0.f);
-    return share * water.gathered(place);
+    return gathers ? share * water.gathered(place) : share;
 }
 
 Vec3 lampUnderWater(const shot::Shot& shot, const light::Lamp& lamp, const geometry::WaterSurface& water,

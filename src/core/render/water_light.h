@@ -9,9 +9,10 @@ namespace hygros::render {
 Vec3 leftInWater(const geometry::WaterSurface& water, float metres);
 
 /// Sunlight that comes to a place under water: `way` is unit and toward it there, the returned share is irradiance
-/// across that way to the sun's own. Zero where a set stands between. `sun`: toward a place of its disc.
+/// across that way to the sun's own; `gathers`: with the waves' share. Zero where a set stands between. `sun`: toward a
+/// place of its disc.
 Vec3 sunUnderWater(const shot::Shot& shot, const geometry::WaterSurface& water, const Vec3& place, const Vec3& sun,
-                   float time, Vec3& way);
+                   float time, Vec3& way, bool gathers = true);
 /// The same of what the water mirrors up to a place over it, for each water of the shot; `add(way, share)`.
 template <class Add>
 void sunOffWater(const shot::Shot& shot, const Vec3& place, const Vec3& normal, const Vec3& sun, float time,
