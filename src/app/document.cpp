@@ -161,6 +161,25 @@ bool Document::edit(const QString& name, const std::function<void(scene::Project
     return true;
 }
 
+void Document::become(const QString& name, scene::Project next)
+{
+    next.folder = history_.now().folder;
+    next.baked = history_.now().baked;
+    next.frame = frame_;
+    if (scene::toJson(next) == scene::toJson(whole()))
+        return;
+    history_.push(std::move(next), name.toStdString());
+    changed();
+}
+
+void Document::setProofs(Proofs proofs)
+{
+    proofs_ = std::move(proofs);
+    changed_ = true;
+    Q_EMIT proofsChanged();
+    Q_EMIT fileChanged();
+}
+
 void Document::amend(const std::function<void(scene::Project&)>& change)
 {
     scene::Project next = history_.now();
@@ -243,6 +262,9 @@ void Document::replace(scene::Project project, const QString& file)
 {
     if (project.baked.empty())
         project.baked = file.isEmpty() ? unsavedFrames() : scene::bakedBeside(file.toStdString());
+    proofs_.clear();
+    for (scene::Proof& p : scene::takeProofs(project, elements::findKind))
+        proofs_.push_back(std::make_shared<const scene::Proof>(std::move(p)));
     frame_ = project.frameNumber();
     recordedFrom_.reset();
     history_ = scene::History(std::move(project));
@@ -253,6 +275,7 @@ void Document::replace(scene::Project project, const QString& file)
     pose();
     Q_EMIT recordingChanged();
     Q_EMIT projectReplaced();
+    Q_EMIT proofsChanged();
     Q_EMIT projectChanged();
     Q_EMIT fileChanged();
 }
@@ -280,7 +303,9 @@ Document::Clash Document::clash() const
 bool Document::save(const QString& file)
 {
     try {
-        scene::saveProject(whole(), file.toStdString());
+        scene::Project saved = whole();
+        scene::putProofs(saved, proofs_, std::filesystem::absolute(file.toStdString()).parent_path());
+        scene::saveProject(saved, file.toStdString());
     } catch (const std::exception& e) {
         Q_EMIT failed(e.what());
         return false;

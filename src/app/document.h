@@ -4,6 +4,7 @@
 #include "base/store.h"
 #include "scene/evaluate.h"
 #include "scene/history.h"
+#include "scene/proof.h"
 
 #include <QObject>
 #include <QString>
@@ -40,12 +41,18 @@ public:
     /// First and last frame, rate, shutter, loop.
     bool setTime(const scene::TimeSettings& time, const QString& what, const QString& merge = {});
     const scene::History& history() const { return history_; }
+    /// Kept states with their pictures, oldest first: of the project's file, not of its history.
+    using Proofs = std::vector<std::shared_ptr<const scene::Proof>>;
+    const Proofs& proofs() const { return proofs_; }
+    void setProofs(Proofs proofs);
     QString file() const { return file_; }
     bool hasUnsavedChanges() const { return changed_; }
 
     /// Applies `change` to a copy and makes it the present as one undo step (`merge` joins the steps of a drag).
     /// What the change throws as std::invalid_argument is shown; nothing is changed then. False on refusal.
     bool edit(const QString& name, const std::function<void(scene::Project&)>& change, const QString& merge = {});
+    /// Another whole state in place of the present one, as one undo step.
+    void become(const QString& name, scene::Project next);
     /// A change that is not worth an undo step.
     void amend(const std::function<void(scene::Project&)>& change);
     /// One setting, and what its kind says goes with it.
@@ -81,6 +88,7 @@ public:
 Q_SIGNALS:
     void projectChanged();  ///< anything in it
     void projectReplaced(); ///< another project
+    void proofsChanged();
     void frameChanged();
     void recordingChanged();
     void fileChanged(); ///< or whether it is saved
@@ -91,6 +99,7 @@ private:
     void pose();
     std::shared_ptr<Store> store_;
     scene::History history_;
+    Proofs proofs_;
     QString file_;
     bool changed_ = false;
     int frame_ = 1;

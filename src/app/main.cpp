@@ -77,7 +77,11 @@ int main(int argc, char** argv)
     const QCommandLineOption bake("bake", "Begin to bake an element before the screenshot.", "element");
     const QCommandLineOption slice("slice", "What the Transect slices of a plume: temperature, smoke, speed, ….",
                                    "name");
-    parser.addOptions({slice, adding, bake, shot, samples, family, unfold, chosen, report, page, pin, show, paths});
+    const QCommandLineOption against(
+        "against", "Keep a proof, set these, and hold the picture against it: PATH=VALUE;PATH=VALUE.", "settings");
+    const QCommandLineOption by("by", "How: wipe, difference or beside.", "way", "wipe");
+    parser.addOptions(
+        {against, by, slice, adding, bake, shot, samples, family, unfold, chosen, report, page, pin, show, paths});
     parser.process(application);
     Theme::useLight(QSettings().value("lightWindow", false).toBool());
     applyTheme();
@@ -108,13 +112,27 @@ int main(int argc, char** argv)
             status = 2;
             QApplication::quit();
         });
-        bool first = true, over = false;
+        bool first = true, over = false, kept = false;
         const auto finished = [&] {
             const Session& session = window.session();
             if (over || !session.picture().state().clean ||
                 (session.reference().shown() != Reference::Shown::Live && !session.reference().state().done &&
                  session.reference().state().paths < parser.value(paths).toDouble()))
                 return;
+            if (parser.isSet(against) && !std::exchange(kept, true)) {
+                Session& all = window.session();
+                const auto proof = all.proofs().keep("Before");
+                all.document().edit("Settings", [&](hygros::scene::Project& p) {
+                    for (const QString& one : parser.value(against).split(';', Qt::SkipEmptyParts))
+                        p.setPath(one.section('=', 0, 0).toStdString(), one.section('=', 1).toStdString());
+                });
+                all.compare().withProof(proof);
+                all.compare().setBy(parser.value(by) == "beside"       ? Compare::By::Beside
+                                    : parser.value(by) == "difference" ? Compare::By::Difference
+                                                                       : Compare::By::Wipe);
+                window.bench().showPage("Proofs");
+                return;
+            }
             over = true;
             if (parser.isSet(bake))
                 window.session().baker().bake(parser.value(bake).toStdString());
@@ -139,7 +157,7 @@ int main(int argc, char** argv)
                     std::fprintf(stderr, "hygros: cannot write %s\n", qPrintable(parser.value(shot)));
                     status = 3;
                 }
-                QApplication::quit();
+                QApplication::exit(status); // no window asks whether to save
             });
         };
         QObject::connect(&window.session().reference(), &Reference::referenceChanged, &application, finished);

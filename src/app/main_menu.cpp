@@ -162,6 +162,7 @@ void MainWindow::buildMenu()
     light->setCheckable(true);
     light->setChecked(QSettings().value("lightWindow", false).toBool());
     connect(light, &QAction::toggled, this, [](bool on) { QSettings().setValue("lightWindow", on); });
+    buildProofsMenu();
     QMenu* time = bar->addMenu("Time");
     time->addAction("Play or stop", QKeySequence("F6"), &session_.player(), &Player::toggle);
     time->addAction("One frame on", QKeySequence("Ctrl+Right"), this, [this] { time_->step(1); });

@@ -7,6 +7,8 @@
 #include "app/motion_view.h"
 #include "app/picture_view.h"
 #include "app/planes_view.h"
+#include "app/proof_strip.h"
+#include "app/proof_view.h"
 #include "app/reach_view.h"
 #include "app/recipe_dialog.h"
 #include "app/sounding_view.h"
@@ -58,6 +60,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     bench_->addPage("Sounding", sounding_);
     bench_->addPage("Reach", reach_);
     bench_->addPage("Motion", new MotionView(session_, bench_));
+    bench_->addPage("Proofs", new ProofView(session_, bench_));
     auto* split = new QSplitter(Qt::Vertical, centre);
     split->addWidget(picture_);
     split->addWidget(bench_);
@@ -86,6 +89,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     left->setSpacing(0);
     left->addWidget(split, 1);
     left->addWidget(strip_);
+    proofs_ = new ProofStrip(session_, centre);
+    row->addWidget(proofs_);
     row->addLayout(left, 1);
     column_ = new CardColumn(session_, centre);
     row->addWidget(column_);
@@ -105,6 +110,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
             bench_->showPage("Sounding");
         pins = session_.readings().pins().size();
     });
+    connect(proofs_, &ProofStrip::opened, this, [this] { bench_->showPage("Proofs"); });
     connect(rail_, &FamilyRail::chosen, this, &MainWindow::chooseFamily);
     connect(column_, &CardColumn::familyShown, rail_, &FamilyRail::choose);
     connect(&session_, &Session::failed, this, &MainWindow::tell);

@@ -14,6 +14,7 @@ class CardColumn;
 class FamilyRail;
 class PictureView;
 class PlanesView;
+class ProofStrip;
 class ReachView;
 class SoundingView;
 class StatusLine;
@@ -58,6 +59,7 @@ protected:
 
 private:
     void buildMenu();
+    void buildProofsMenu();
     void fillRecent();
     void updateTitle();
     void tell(const QString& text);
@@ -74,6 +76,7 @@ private:
     CardColumn* column_;
     FamilyRail* rail_;
     StatusLine* status_;
+    ProofStrip* proofs_;
     TimeStrip* time_;
     QWidget* strip_;
     QLabel* stripText_;

@@ -17,7 +17,7 @@ namespace hygros::app {
 using geometry::Camera;
 
 PictureView::PictureView(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), handles_(session), path_(session), brush_(session)
+    : QWidget(parent), session_(session), handles_(session), path_(session), brush_(session), compare_(session, *this)
 {
     setObjectName("picture");
     setFocusPolicy(Qt::ClickFocus);
@@ -148,6 +148,7 @@ void PictureView::resizeEvent(QResizeEvent*)
         right -= which_[i]->width();
         which_[i]->move(right, 8);
     }
+    compare_.place();
 }
 
 void PictureView::paintEvent(QPaintEvent*)
@@ -179,6 +180,8 @@ void PictureView::paintEvent(QPaintEvent*)
         draw(reference);
         p.restore();
     }
+    if (kept.isNull() && compare_.paint(p, into, image))
+        return drawTask(p);
     if (aids_) {
         drawTracers(p);
         drawForces(p);
@@ -217,6 +220,8 @@ void PictureView::lookFrom(const Camera& camera) { session_.picture().setFreeCam
 
 void PictureView::mousePressEvent(QMouseEvent* e)
 {
+    if (e->button() == Qt::LeftButton && compare_.press(e->position()))
+        return;
     if (e->button() == Qt::LeftButton && session_.reference().shown() == Reference::Shown::Both &&
         std::abs(e->position().x() - seam()) < 7.0) {
         heldSeam_ = true;
@@ -237,6 +242,10 @@ void PictureView::mousePressEvent(QMouseEvent* e)
 void PictureView::mouseMoveEvent(QMouseEvent* e)
 {
     cursor_ = e->pos();
+    if (compare_.isHeld())
+        return compare_.drag(e->position());
+    if (button_ == Qt::NoButton && compare_.isAt(e->position()))
+        return setCursor(Qt::SizeAllCursor);
     if (heldSeam_) {
         seam_ = std::clamp(e->position().x() / std::max(1, width()), 0.0, 1.0);
         update();
@@ -306,7 +315,7 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
 
 void PictureView::mouseReleaseEvent(QMouseEvent* e)
 {
-    if (std::exchange(heldSeam_, false))
+    if (compare_.release() || std::exchange(heldSeam_, false))
         return;
     if (brush_.isHeld()) {
         brush_.release();

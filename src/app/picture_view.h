@@ -3,6 +3,7 @@
 /// farther: all of it a free look that leaves the shot alone; a button or Home goes back. A click drops a pin, whose
 /// line of sight the Sounding shows.
 #include "app/picture_brush.h"
+#include "app/picture_compare.h"
 #include "app/picture_handles.h"
 #include "app/picture_path.h"
 
@@ -32,6 +33,7 @@ public:
     double seam() const { return seam_ * width(); }
     const PicturePath& path() const { return path_; }
     const PictureBrush& brush() const { return brush_; }
+    const PictureCompare& compare() const { return compare_; }
     QSize minimumSizeHint() const override { return {480, 270}; }
 
 public Q_SLOTS:
@@ -71,6 +73,7 @@ private:
     PictureHandles handles_;
     PicturePath path_;
     PictureBrush brush_;
+    PictureCompare compare_;
     PictureHandles::Part litHandle_ = PictureHandles::Part::None;
     // The task in work: its words and its end; the two points of a known length; what is held of horizon and ground.
     QWidget* taskBar_;

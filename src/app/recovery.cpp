@@ -65,6 +65,7 @@ Recovery::Recovery(Document& document, Picture& picture, QObject* parent)
     };
     connect(&document, &Document::projectChanged, this, look);
     connect(&document, &Document::fileChanged, this, look);
+    connect(&document, &Document::proofsChanged, this, look);
     thread_ = std::thread([this] { loop(); });
 }
 
@@ -85,7 +86,7 @@ void Recovery::keep()
     const QImage image = picture_.state().image;
     {
         const std::lock_guard lock(mutex_);
-        next_ = State{document_.whole(), document_.file(), image};
+        next_ = State{document_.whole(), document_.proofs(), document_.file(), image};
         drop_ = false;
     }
     wake_.notify_one();
@@ -133,7 +134,9 @@ void Recovery::write(const State& state) const
     root["folder"] = state.project.folder.string();
     root["time"] = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
     root["picture"] = bytes.toBase64().toStdString();
-    root["project"] = nlohmann::ordered_json::parse(scene::toJson(state.project));
+    scene::Project whole = state.project;
+    scene::putProofs(whole, state.proofs, whole.folder);
+    root["project"] = nlohmann::ordered_json::parse(scene::toJson(whole));
     writeTextAtomically(journal_.toStdString(), root.dump(1) + "\n");
 }
 

@@ -42,6 +42,7 @@ Q_SIGNALS:
 private:
     struct State {
         scene::Project project;
+        Document::Proofs proofs;
         QString file;
         QImage picture;
     };

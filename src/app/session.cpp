@@ -31,7 +31,9 @@ Session::Session(QObject* parent)
       recovery_(std::make_unique<Recovery>(*document_, *picture_)),
       keptRun_(std::make_unique<KeptRun>(*document_, *picture_, *jobs_, store_)),
       baker_(std::make_unique<Baker>(*document_, *jobs_, store_)),
-      player_(std::make_unique<Player>(*document_, *picture_, *keptRun_))
+      player_(std::make_unique<Player>(*document_, *picture_, *keptRun_)),
+      proofs_(std::make_unique<Proofs>(*document_, *picture_)),
+      compare_(std::make_unique<Compare>(*document_, *picture_, *proofs_, store_))
 {
     connect(document_.get(), &Document::failed, this, &Session::failed);
     connect(arranger_.get(), &Arranger::failed, this, &Session::failed);
@@ -41,6 +43,8 @@ Session::Session(QObject* parent)
     connect(library_.get(), &Library::failed, this, &Session::failed);
     connect(reference_.get(), &Reference::failed, this, &Session::failed);
     connect(recovery_.get(), &Recovery::failed, this, &Session::failed);
+    connect(proofs_.get(), &Proofs::failed, this, &Session::failed);
+    connect(compare_.get(), &Compare::failed, this, &Session::failed);
     connect(keptRun_.get(), &KeptRun::failed, this, &Session::failed);
     connect(keptRun_.get(), &KeptRun::told, this, &Session::told);
     connect(baker_.get(), &Baker::told, this, &Session::told);
@@ -58,6 +62,7 @@ Session::Session(QObject* parent)
         picture_->clear();
         selection_->clear();
         readings_->clear();
+        compare_->end();
     });
     connect(document_.get(), &Document::projectChanged, this, &Session::show);
     connect(document_.get(), &Document::frameChanged, this, &Session::show);
@@ -71,6 +76,7 @@ Session::Session(QObject* parent)
 Session::~Session()
 {
     // Threads end before what they speak to.
+    compare_->stop();
     player_.reset();
     jobs_.reset();
     baker_.reset();

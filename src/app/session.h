@@ -3,6 +3,7 @@
 /// parts; these tell them with signals on the window's thread.
 #include "app/arranger.h"
 #include "app/baker.h"
+#include "app/compare.h"
 #include "app/document.h"
 #include "app/jobs.h"
 #include "app/library.h"
@@ -33,6 +34,8 @@ public:
     Baker& baker() const { return *baker_; }
     Player& player() const { return *player_; }
     Arranger& arranger() const { return *arranger_; }
+    Proofs& proofs() const { return *proofs_; }
+    Compare& compare() const { return *compare_; }
     Store& store() const { return *store_; }
     std::shared_ptr<Store> sharedStore() const { return store_; }
     /// How much the store keeps [GB], now and in windows to come.
@@ -92,5 +95,7 @@ private:
     std::unique_ptr<KeptRun> keptRun_;
     std::unique_ptr<Baker> baker_;
     std::unique_ptr<Player> player_;
+    std::unique_ptr<Proofs> proofs_;
+    std::unique_ptr<Compare> compare_;
 };
 } // namespace hygros::app

@@ -1,0 +1,64 @@
+/// The menu of proofs and of what the picture is held against.
+#include "app/main_window.h"
+
+#include "app/bench.h"
+#include "app/proof_strip.h"
+
+#include <QActionGroup>
+#include <QFileDialog>
+#include <QMenuBar>
+
+namespace hygros::app {
+
+void MainWindow::buildProofsMenu()
+{
+    Compare& compare = session_.compare();
+    QMenu* menu = menuBar()->addMenu("Proofs");
+    menu->addAction("Keep a proof", QKeySequence("F2"), this, [this] { session_.proofs().keep(); });
+    menu->addAction("Against the last proof, or not", QKeySequence("F3"), this, [this, &compare] {
+        if (compare.isOn())
+            return compare.end();
+        if (session_.proofs().all().empty())
+            return tell("There is no proof yet: F2 keeps one.");
+        compare.withProof(session_.proofs().all().back());
+        bench_->showPage("Proofs");
+    });
+    menu->addAction("Flip", QKeySequence("F4"), this, [&compare] { compare.flip(); });
+    menu->addSeparator();
+    menu->addAction("Against: without air", this, [&compare] { compare.withoutAir(); });
+    menu->addAction("Against: without the chosen element", this, [this, &compare] {
+        if (session_.selection().selected().empty())
+            return tell("Choose a card first: the picture is then held against itself without that.");
+        compare.withoutElement(session_.selection().selected());
+    });
+    menu->addAction("Against a picture from disk…", this, [this, &compare] {
+        const QString file = QFileDialog::getOpenFileName(this, "Hold the picture against", {},
+                                                          "Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp)");
+        if (!file.isEmpty())
+            compare.withFile(file);
+    });
+    menu->addSeparator();
+    auto* ways = new QActionGroup(menu);
+    std::vector<QAction*> actions;
+    for (const auto& [text, by] : {std::pair("By a line between both", Compare::By::Wipe),
+                                   std::pair("By their difference", Compare::By::Difference),
+                                   std::pair("Beside each other", Compare::By::Beside)}) {
+        QAction* a = menu->addAction(text, this, [&compare, by = by] { compare.setBy(by); });
+        a->setCheckable(true);
+        a->setData(static_cast<int>(by));
+        ways->addAction(a);
+        actions.push_back(a);
+    }
+    menu->addSeparator();
+    QAction* end = menu->addAction("The picture alone", this, [&compare] { compare.end(); });
+    const auto update = [&compare, actions, end] {
+        end->setEnabled(compare.isOn());
+        for (QAction* a : actions) {
+            a->setEnabled(compare.isOn());
+            a->setChecked(compare.isOn() && a->data().toInt() == static_cast<int>(compare.by()));
+        }
+    };
+    connect(&compare, &Compare::changed, this, update);
+    update();
+}
+} // namespace hygros::app

@@ -1,0 +1,283 @@
+/// Proofs and what the picture is held against: kept, wiped, flipped, taken apart, gone back to, saved.
+#include "app/bench.h"
+#include "app/main_window.h"
+#include "app/picture_view.h"
+#include "app/proof_strip.h"
+#include "app/proof_view.h"
+#include "window_support.h"
+
+#include <QAbstractButton>
+#include <QFile>
+#include <QLabel>
+#include <QLineEdit>
+
+using namespace hygros;
+using namespace hygros::app;
+
+class TestProofs : public QObject {
+    Q_OBJECT
+    std::unique_ptr<MainWindow> window_;
+    QTemporaryDir dir_;
+
+    Session& session() { return window_->session(); }
+    PictureView& picture() { return window_->picture(); }
+    bool settle() { return test::settle(session()); }
+    bool press(const QString& name)
+    {
+        QTest::qWait(30);
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        for (auto* b : window_->findChildren<QAbstractButton*>(name))
+            if (b->isVisible()) {
+                QTest::mouseClick(b, Qt::LeftButton);
+                return true;
+            }
+        return false;
+    }
+    std::string fog()
+    {
+        for (const scene::Element& e : session().project().elements)
+            if (e.kind->id == "fogBank")
+                return e.id;
+        return {};
+    }
+    double top() { return std::get<double>(session().project().find(fog())->value("top")); }
+    QString text(const char* name)
+    {
+        const auto* label = window_->findChild<QLabel*>(name);
+        return label ? label->text() : QString();
+    }
+    QColor shownAt(const QPoint& p) { return picture().grab().toImage().pixelColor(p); }
+    static int apart(const QColor& a, const QColor& b)
+    {
+        return std::abs(a.red() - b.red()) + std::abs(a.green() - b.green()) + std::abs(a.blue() - b.blue());
+    }
+    /// The other picture has been rendered to as many samples.
+    bool isFair()
+    {
+        for (int i = 0; i < 3000; ++i) {
+            if (session().compare().words().contains(QString("· %1 samples").arg(session().picture().state().samples)))
+                return true;
+            QTest::qWait(20);
+        }
+        return false;
+    }
+    /// Thick fog over what was kept as a proof.
+    void keepAndThicken()
+    {
+        QTest::keyClick(window_.get(), Qt::Key_F2);
+        QCOMPARE(session().proofs().all().size(), std::size_t(1));
+        session().document().setValue(fog(), "top", 30.0);
+        session().document().setValue(fog(), "visibility", 25.0);
+        QVERIFY(settle());
+    }
+
+private Q_SLOTS:
+    void initTestCase() { test::prepareApplication(); }
+    void init()
+    {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(900, 600);
+        session().picture().setWantedSamples(2);
+        window_->show();
+        session().newProject();
+        session().bring(*elements::findKind("set"), QString(SOURCE_DIR) + "/demo/weir.glb");
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
+        session().add(*elements::findKind("fogBank"));
+        session().document().setValue(fog(), "top", 4.0);
+        QVERIFY(settle());
+    }
+    void cleanup() { window_.reset(); }
+
+    void aKeyKeepsTheStateAndTheStripShowsIt()
+    {
+        const QString before = QString::fromStdString(scene::toJson(session().document().whole()));
+        QTest::keyClick(window_.get(), Qt::Key_F2);
+        QVERIFY(press("keepProof"));
+        const auto& all = session().proofs().all();
+        QCOMPARE(all.size(), std::size_t(2));
+        QCOMPARE(QString::fromStdString(scene::toJson(all[0]->state)), before);
+        QCOMPARE(all[1]->note, std::string("Proof 2"));
+        QCOMPARE(session().proofs().picture(all[0]), session().picture().state().image);
+        QTRY_VERIFY(window_->findChild<QAbstractButton*>("proof:0")->isVisible());
+        QVERIFY(!session().document().history().canUndo() || session().document().history().undoName() != "Proof 1");
+        QVERIFY(session().document().hasUnsavedChanges());
+        // One is forgotten.
+        QVERIFY(press("proof:1"));
+        QCOMPARE(window_->bench().shownPage(), QString("Proofs"));
+        QVERIFY(press("proofForget"));
+        QCOMPARE(session().proofs().all().size(), std::size_t(1));
+        QVERIFY(!session().compare().isOn());
+    }
+
+    void theWipeShowsBothAndItsLineIsDraggedAndTurned()
+    {
+        const QImage kept = session().picture().state().image;
+        keepAndThicken();
+        const QImage now = session().picture().state().image;
+        QTest::keyClick(window_.get(), Qt::Key_F3);
+        QVERIFY(session().compare().isOn());
+        QVERIFY(isFair());
+        // Rendered anew it is what it was.
+        QVERIFY2(session().compare().meanDifference(kept) < 3.0,
+                 qPrintable(QString::number(session().compare().meanDifference(kept))));
+        const int w = picture().width(), h = picture().height();
+        const QPoint left(w / 4, h / 2), right(3 * w / 4, h / 2);
+        QVERIFY(apart(kept.pixelColor(right), now.pixelColor(right)) > 20);
+        QVERIFY(apart(shownAt(left), now.pixelColor(left)) < 9);
+        QVERIFY(apart(shownAt(right), session().compare().image().pixelColor(right)) < 9);
+        // Dragged to the far right almost all of it is the present picture.
+        test::drag(picture(), picture().compare().movingGrip(), QPointF(w - 20.0, h / 2.0));
+        QVERIFY(apart(shownAt(right), now.pixelColor(right)) < 9);
+        test::drag(picture(), picture().compare().movingGrip(), QPointF(w / 2.0, h / 2.0));
+        // Turned to level: the proof lies under it.
+        const QPointF grip = picture().compare().turningGrip(), middle = picture().compare().movingGrip();
+        test::drag(picture(), grip, middle + QPointF(84, 0));
+        QCOMPARE(session().compare().seamAngle(), 90.0);
+        const QPoint above(w / 4, h / 4), below(w / 4, 3 * h / 4);
+        QVERIFY(apart(shownAt(above), now.pixelColor(above)) < 9);
+        QVERIFY(apart(shownAt(below), session().compare().image().pixelColor(below)) < 9);
+        // No pin was set, the camera was not moved.
+        QVERIFY(session().readings().pins().empty());
+        QVERIFY(!session().picture().freeCamera());
+        QVERIFY(press("compareEnd"));
+        QVERIFY(apart(shownAt(below), now.pixelColor(below)) < 9);
+    }
+
+    void flippedSubtractedAndBesideEachOther()
+    {
+        const QImage kept = session().picture().state().image;
+        keepAndThicken();
+        const QImage now = session().picture().state().image;
+        QTest::keyClick(window_.get(), Qt::Key_F3);
+        QVERIFY(isFair());
+        const int w = picture().width(), h = picture().height();
+        const QPoint place(w / 3, h / 3);
+        QTest::keyClick(window_.get(), Qt::Key_F4);
+        QVERIFY(apart(shownAt(place), session().compare().image().pixelColor(place)) < 9);
+        QTest::keyClick(window_.get(), Qt::Key_F4);
+        QVERIFY(apart(shownAt(place), now.pixelColor(place)) < 9);
+        QVERIFY(text("compareText").startsWith("Now"));
+        QVERIFY(press("compareDifference"));
+        const double scale = session().compare().scale();
+        const QImage& other = session().compare().image();
+        const int red = std::clamp(
+            int(std::lround(127.5 + 0.5 * scale * (qRed(now.pixel(place)) - qRed(other.pixel(place))))), 0, 255);
+        QVERIFY(std::abs(shownAt(place).red() - red) <= 2);
+        QVERIFY(press("compareMore"));
+        QCOMPARE(session().compare().scale(), 2.0 * scale);
+        QVERIFY(session().compare().meanDifference(now) > 2.0);
+        QVERIFY(press("compareBeside"));
+        // Each in its half, and neither cut: their corners are seen.
+        const QImage both = picture().grab().toImage();
+        QVERIFY(apart(both.pixelColor(w / 4, h / 2), now.pixelColor(w / 2, h / 2)) < 60);
+        QVERIFY(apart(both.pixelColor(3 * w / 4, h / 2), kept.pixelColor(w / 2, h / 2)) < 60);
+    }
+
+    void whatDiffersIsSaidAndCanBeTakenBack()
+    {
+        keepAndThicken();
+        const std::string id = fog();
+        session().document().setValue("sun", "elevation", 31.0);
+        QVERIFY(press("proof:0"));
+        QTRY_VERIFY(text("proofCount").startsWith("3 things"));
+        QStringList words;
+        for (auto* l : window_->findChild<QWidget*>("proofRows")->findChildren<QLabel*>())
+            words << l->text();
+        QVERIFY2(words.filter("top 4 m → 30 m").size() == 1, qPrintable(words.join(" | ")));
+        // The fog as it was, the sun as it is.
+        QVERIFY(press(QString::fromStdString("take:" + id)));
+        QCOMPARE(top(), 4.0);
+        QCOMPARE(std::get<double>(session().project().find("sun")->value("elevation")), 31.0);
+        QTRY_COMPARE(text("proofCount"), QString("One thing differs now:"));
+        session().document().undo();
+        QCOMPARE(top(), 30.0);
+        // All of it, and back again.
+        QTRY_VERIFY(text("proofCount").startsWith("3 things"));
+        QVERIFY(press("proofBack"));
+        QCOMPARE(top(), 4.0);
+        QTRY_COMPARE(text("proofCount"), QString("Nothing differs from it now."));
+        QVERIFY(QString::fromStdString(session().document().history().undoName()).contains("Proof 1"));
+        session().document().undo();
+        QCOMPARE(top(), 30.0);
+        QCOMPARE(session().proofs().all().size(), std::size_t(1));
+        // An element that is gone comes back.
+        session().document().edit("Remove", [&](scene::Project& p) { p.remove(id); });
+        QTRY_VERIFY(window_->findChild<QAbstractButton*>(QString::fromStdString("take:" + id)));
+        QTest::qWait(200);
+        QVERIFY(press(QString::fromStdString("take:" + id)));
+        QVERIFY(session().project().find(id));
+    }
+
+    void theyAreSavedAndRecovered()
+    {
+        keepAndThicken();
+        auto* note = window_->findChild<QLineEdit*>("proofNote");
+        QVERIFY(press("proof:0"));
+        note->setFocus();
+        note->selectAll();
+        QTest::keyClicks(note, "Thin");
+        QTest::keyClick(note, Qt::Key_Return);
+        QCOMPARE(session().proofs().all()[0]->note, std::string("Thin"));
+        QVERIFY(session().compare().isOn()); // still the same proof
+        // The journal of what is not saved has it.
+        QTRY_VERIFY_WITH_TIMEOUT(QFile::exists(session().recovery().journal()), 5000);
+        const auto journal = [&] {
+            QFile file(session().recovery().journal());
+            return file.open(QIODevice::ReadOnly) ? file.readAll() : QByteArray();
+        };
+        QTRY_VERIFY_WITH_TIMEOUT(journal().contains("\"Thin\""), 5000);
+        const QString file = dir_.filePath("proofs.hygros");
+        QVERIFY(session().document().save(file));
+        QVERIFY2(QFileInfo(file).size() < 400'000, qPrintable(QString::number(QFileInfo(file).size())));
+        session().open(file);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
+        QTRY_COMPARE(session().proofs().all().size(), std::size_t(1));
+        QCOMPARE(session().proofs().all()[0]->note, std::string("Thin"));
+        QVERIFY(!session().proofs().picture(session().proofs().all()[0]).isNull());
+        QVERIFY(!session().document().hasUnsavedChanges());
+        QVERIFY(press("proof:0"));
+        QVERIFY(press("proofBack"));
+        QCOMPARE(top(), 4.0);
+    }
+
+    void againstItselfWithoutTheAirAndAgainstAFile()
+    {
+        session().document().setValue(fog(), "top", 30.0);
+        session().document().setValue(fog(), "visibility", 25.0);
+        QVERIFY(settle());
+        const QImage now = session().picture().state().image;
+        test::menuAction(*window_, "Proofs", "Against: without air")->trigger();
+        QVERIFY(isFair());
+        QVERIFY(session().compare().meanDifference(now) > 2.0);
+        session().selection().setSelected(fog());
+        test::menuAction(*window_, "Proofs", "Against: without the chosen")->trigger();
+        QVERIFY(isFair());
+        QVERIFY(session().compare().words().startsWith("Without"));
+        // It follows edits of what both have.
+        const QImage was = session().compare().image();
+        session().document().setValue("look", "exposure", 1.0);
+        QVERIFY(settle());
+        QTRY_VERIFY_WITH_TIMEOUT(session().compare().image() != was, 30000);
+        // Without the element it was about, it ends.
+        session().document().edit("Remove", [&](scene::Project& p) { p.remove(fog()); });
+        QVERIFY(!session().compare().isOn());
+        const QString file = dir_.filePath("photograph.png");
+        QImage red(60, 30, QImage::Format_RGB32);
+        red.fill(QColor(200, 20, 20));
+        QVERIFY(red.save(file));
+        QVERIFY(session().compare().withFile(file));
+        const QPoint right(3 * picture().width() / 4, picture().height() / 2);
+        QVERIFY(apart(shownAt(right), QColor(200, 20, 20)) < 6);
+        // What is no picture is said, and nothing changes.
+        QFile bad(dir_.filePath("bad.png"));
+        QVERIFY(bad.open(QIODevice::WriteOnly));
+        bad.write("no picture");
+        bad.close();
+        QVERIFY(!session().compare().withFile(bad.fileName()));
+        QVERIFY(window_->message().contains("bad.png"));
+        QCOMPARE(session().compare().words(), QString("photograph.png"));
+    }
+};
+
+QTEST_MAIN(TestProofs)
+#include "test_proofs.moc"
