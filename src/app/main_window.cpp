@@ -3,6 +3,7 @@
 #include "app/bench.h"
 #include "app/card.h"
 #include "app/card_column.h"
+#include "app/checks_panel.h"
 #include "app/export_dialog.h"
 #include "app/motion_view.h"
 #include "app/picture_view.h"
@@ -100,6 +101,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     whole->addWidget(time_);
     setCentralWidget(centre);
     status_ = new StatusLine(session_, this);
+    connect(&status_->checks(), &ChecksPanel::wanted, this, [this](const QString& id) { unfold(id.toStdString()); });
     buildMenu();
 
     connect(bench_, &Bench::pageShown, this,

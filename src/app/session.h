@@ -3,6 +3,7 @@
 /// parts; these tell them with signals on the window's thread.
 #include "app/arranger.h"
 #include "app/baker.h"
+#include "app/checks.h"
 #include "app/compare.h"
 #include "app/document.h"
 #include "app/jobs.h"
@@ -36,6 +37,7 @@ public:
     Arranger& arranger() const { return *arranger_; }
     Proofs& proofs() const { return *proofs_; }
     Compare& compare() const { return *compare_; }
+    Checks& checks() const { return *checks_; }
     Store& store() const { return *store_; }
     std::shared_ptr<Store> sharedStore() const { return store_; }
     /// How much the store keeps [GB], now and in windows to come.
@@ -97,5 +99,6 @@ private:
     std::unique_ptr<Player> player_;
     std::unique_ptr<Proofs> proofs_;
     std::unique_ptr<Compare> compare_;
+    std::unique_ptr<Checks> checks_;
 };
 } // namespace hygros::app

@@ -1,10 +1,12 @@
 #include "app/status_line.h"
 
+#include "app/checks_panel.h"
 #include "app/theme.h"
 
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPushButton>
 #include <cmath>
 
 namespace hygros::app {
@@ -13,6 +15,24 @@ StatusLine::StatusLine(Session& session, QWidget* parent) : QWidget(parent), ses
 {
     setObjectName("status");
     setFixedSize(sizeHint());
+    panel_ = new ChecksPanel(session, this);
+    checks_ = new QPushButton(this);
+    checks_->setObjectName("checks");
+    checks_->setCursor(Qt::PointingHandCursor);
+    checks_->setGeometry(width() - checksWide, 2, checksWide - 6, height() - 4);
+    checks_->setStyleSheet(QString("QPushButton{border:1px solid %1;background:transparent;color:%2;padding:0 8px}"
+                                   "QPushButton:hover,QPushButton:focus{border-color:%3}")
+                               .arg(Theme::now().rule.name(), Theme::now().text.name(), Theme::now().accent.name()));
+    const auto tell = [this] {
+        const std::size_t n = session_.checks().count();
+        checks_->setText(n == 0 ? QString("Checks") : QString("Checks · %1").arg(n));
+        checks_->setToolTip(n == 0 ? QString("All is well")
+                                   : QString("What has no effect, or hardly looks as meant, and what mends it"));
+    };
+    tell();
+    connect(&session.checks(), &Checks::changed, this, tell);
+    connect(checks_, &QPushButton::clicked, this,
+            [this] { panel_->openAt(checks_->mapToGlobal(QPoint(checks_->width(), checks_->height() + 3))); });
     connect(&session.picture(), &Picture::pictureChanged, this, qOverload<>(&QWidget::update));
     connect(&session.jobs(), &Jobs::changed, this, qOverload<>(&QWidget::update));
     timer_.setInterval(200);
@@ -42,17 +62,17 @@ void StatusLine::paintEvent(QPaintEvent*)
 {
     const Theme& t = Theme::now();
     QPainter p(this);
-    const QRect bar(262, height() / 2 - 3, 110, 6);
+    const QRect bar(188, height() / 2 - 3, 90, 6);
     p.fillRect(bar, t.rule);
     const auto text = [&](const QString& s, const QRect& r, const QColor& c = Theme::now().quiet) {
         p.setPen(c);
         p.drawText(r, Qt::AlignVCenter | Qt::AlignLeft,
                    QFontMetrics(p.font()).elidedText(s, Qt::ElideRight, r.width()));
     };
-    const QRect right(382, 0, width() - 386, height());
+    const QRect right(288, 0, width() - 292 - checksWide, height());
     p.setFont(textFont(13, QFont::DemiBold));
     text(QString::fromStdString(session_.project().name) + (session_.document().hasUnsavedChanges() ? " ·" : ""),
-         QRect(0, 0, 240, height()), t.text);
+         QRect(0, 0, 176, height()), t.text);
     if (const auto all = work(); !all.empty()) {
         p.fillRect(QRect(bar.left(), bar.top(), static_cast<int>(bar.width() * all.front().share), bar.height()),
                    t.accent);

@@ -5,7 +5,11 @@
 #include <QTimer>
 #include <QWidget>
 
+class QPushButton;
+
 namespace hygros::app {
+
+class ChecksPanel;
 
 class StatusLine : public QWidget {
     Q_OBJECT
@@ -13,13 +17,18 @@ public:
     explicit StatusLine(Session& session, QWidget* parent = nullptr);
     QSize sizeHint() const override { return {600, 26}; }
 
+    ChecksPanel& checks() { return *panel_; }
+
 protected:
     void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
 
 private:
-    QRect cancelRect() const { return {width() - 58, 0, 56, height()}; }
+    QRect cancelRect() const { return {width() - 58 - checksWide, 0, 56, height()}; }
+    static constexpr int checksWide = 96;
     Session& session_;
+    ChecksPanel* panel_;
+    QPushButton* checks_;
     /// What is told of: jobs, and a state that takes long to freeze.
     struct Work {
         QString name;

@@ -14,6 +14,9 @@ void tellNotes(const scene::Project& project, const shot::Shot& shot, bool stric
 
 int infoCommand(const std::string& file, bool asJson, bool strict);
 
+/// Tells what has no effect or hardly looks as meant; 1 where there is trouble among it.
+int checkCommand(const std::string& file, int frame, bool asJson);
+
 struct BakeOptions {
     std::string project, frames, element, folder;
     double limit = 0.0; ///< GB

@@ -445,6 +445,12 @@ int main(int argc, char** argv)
     i->add_option("file", infoFile)->required();
     i->add_flag("--json", asJson, "of a project: as JSON, its notes included");
     i->add_flag("--strict", strict, strictly);
+    CLI::App* checks = app.add_subcommand(
+        "check", "Tell what in a project has no effect or may not look as meant, and what to set; exit code 1 where "
+                 "there is trouble among it");
+    checks->add_option("project", infoFile, "project file")->required();
+    checks->add_flag("--json", asJson, "as JSON");
+    checks->add_option("--frame", o.frame, "frame instead of the project's own")->check(CLI::Range(-1000000, 1000000));
     CLI::App* v = app.add_subcommand("volume", "Write a volume of a project, its look included, as an OpenVDB file");
     v->add_option("project", volumeProject, "project file")->required();
     v->add_option("element", volumeElement, "the volume's id")->required();
@@ -538,6 +544,8 @@ int main(int argc, char** argv)
             return renderCommand(o);
         if (*i)
             return infoCommand(infoFile, asJson, strict);
+        if (*checks)
+            return checkCommand(infoFile, checks->count("--frame") > 0 ? o.frame : -10000000, asJson);
         if (*b)
             return bakeCommand(baking);
         if (*points)

@@ -1,5 +1,7 @@
 /// Proofs and what the picture is held against: kept, wiped, flipped, taken apart, gone back to, saved.
 #include "app/bench.h"
+#include "app/card_column.h"
+#include "app/checks_panel.h"
 #include "app/main_window.h"
 #include "app/picture_view.h"
 #include "app/proof_strip.h"
@@ -276,6 +278,39 @@ private Q_SLOTS:
         QVERIFY(!session().compare().withFile(bad.fileName()));
         QVERIFY(window_->message().contains("bad.png"));
         QCOMPARE(session().compare().words(), QString("photograph.png"));
+    }
+
+    void checksAreListedAndMended()
+    {
+        auto* button = window_->findChild<QPushButton*>("checks");
+        session().document().setValue(fog(), "visibility", 1e7);
+        QVERIFY(settle());
+        QTRY_VERIFY_WITH_TIMEOUT(button->text().contains("·"), 20000);
+        QTest::mouseClick(button, Qt::LeftButton);
+        auto* panel = window_->findChild<ChecksPanel*>();
+        QVERIFY(panel->isVisible());
+        const auto mend = [&] { return panel->findChild<QPushButton*>("mend:thin"); };
+        QTRY_VERIFY(mend());
+        // Its name leads to its card.
+        window_->chooseFamily(scene::Family::Lights);
+        bool led = false;
+        connect(panel, &ChecksPanel::wanted, this, [&](const QString& id) { led = id.toStdString() == fog(); });
+        for (auto* name : panel->findChildren<QPushButton*>("checkElement"))
+            if (name->text() == QString::fromStdString(session().project().find(fog())->name)) {
+                QTest::mouseClick(name, Qt::LeftButton);
+                break;
+            }
+        QVERIFY(led);
+        QVERIFY(!panel->isVisible());
+        QVERIFY(window_->column().reveal(fog()));
+        QTest::mouseClick(button, Qt::LeftButton);
+        QTRY_VERIFY(mend());
+        QTest::mouseClick(mend(), Qt::LeftButton);
+        QVERIFY(std::get<double>(session().project().find(fog())->value("visibility")) < 1e6);
+        QTRY_VERIFY_WITH_TIMEOUT(!mend(), 20000);
+        panel->hide();
+        session().document().undo();
+        QCOMPARE(std::get<double>(session().project().find(fog())->value("visibility")), 1e7);
     }
 };
 
