@@ -71,7 +71,7 @@ void Checks::look()
         for (int y = 0; y < image.height(); y += 2) {
             const auto* row = reinterpret_cast<const QRgb*>(image.constScanLine(y));
             for (int x = 0; x < image.width(); x += 2)
-                white += qRed(row[x]) >= 254 && qGreen(row[x]) >= 254 && qBlue(row[x]) >= 254;
+                white += qRed(row[x]) >= 250 && qGreen(row[x]) >= 250 && qBlue(row[x]) >= 250;
         }
         m.white = 4.0 * double(white) / (double(image.width()) * image.height());
     }

@@ -1,6 +1,7 @@
 /// hygros [PROJECT] [--screenshot FILE [--samples N]] [--report-start]
 #include "app/add_place.h"
 #include "app/bench.h"
+#include "app/checks_panel.h"
 #include "app/main_window.h"
 #include "app/theme.h"
 #include "app/transect_view.h"
@@ -11,6 +12,7 @@
 #include <QEventLoop>
 #include <QPainter>
 #include <QPixmap>
+#include <QPushButton>
 #include <QSettings>
 #include <QTimer>
 #include <cstdio>
@@ -36,6 +38,8 @@ QPixmap seenWith(hygros::app::MainWindow& window)
         p.setPen(QColor(0, 0, 0, 160));
         p.drawRect(QRect(at, over.size()));
     }
+    if (auto* panel = window.findChild<hygros::app::ChecksPanel*>(); panel && panel->isVisible())
+        QPainter(&all).drawPixmap(window.mapFromGlobal(panel->pos()), panel->grab());
     return all;
 }
 } // namespace
@@ -80,8 +84,9 @@ int main(int argc, char** argv)
     const QCommandLineOption against(
         "against", "Keep a proof, set these, and hold the picture against it: PATH=VALUE;PATH=VALUE.", "settings");
     const QCommandLineOption by("by", "How: wipe, difference or beside.", "way", "wipe");
-    parser.addOptions(
-        {against, by, slice, adding, bake, shot, samples, family, unfold, chosen, report, page, pin, show, paths});
+    const QCommandLineOption checks("checks", "Open the list of Checks.");
+    parser.addOptions({checks, against, by, slice, adding, bake, shot, samples, family, unfold, chosen, report, page,
+                       pin, show, paths});
     parser.process(application);
     Theme::useLight(QSettings().value("lightWindow", false).toBool());
     applyTheme();
@@ -144,6 +149,10 @@ int main(int argc, char** argv)
             }
             // A moment more for the thumbnails.
             QTimer::singleShot(1200, &application, [&] {
+                if (parser.isSet(checks)) {
+                    window.findChild<QPushButton*>("checks")->click();
+                    waited(200);
+                }
                 if (parser.isSet(report)) {
                     long pages = 0, resident = 0;
                     if (FILE* f = std::fopen("/proc/self/statm", "r")) {

@@ -12,6 +12,7 @@
 #include "app/proof_view.h"
 #include "app/reach_view.h"
 #include "app/recipe_dialog.h"
+#include "app/scopes_view.h"
 #include "app/sounding_view.h"
 #include "app/status_line.h"
 #include "app/theme.h"
@@ -61,6 +62,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     bench_->addPage("Sounding", sounding_);
     bench_->addPage("Reach", reach_);
     bench_->addPage("Motion", new MotionView(session_, bench_));
+    bench_->addPage("Scopes", new ScopesView(session_, bench_));
     bench_->addPage("Proofs", new ProofView(session_, bench_));
     auto* split = new QSplitter(Qt::Vertical, centre);
     split->addWidget(picture_);
@@ -104,8 +106,9 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     connect(&status_->checks(), &ChecksPanel::wanted, this, [this](const QString& id) { unfold(id.toStdString()); });
     buildMenu();
 
-    connect(bench_, &Bench::pageShown, this,
-            [this](const QString& name) { session_.readings().setWanted(name == "Planes" || name == "Sounding"); });
+    connect(bench_, &Bench::pageShown, this, [this](const QString& name) {
+        session_.readings().setWanted(name == "Planes" || name == "Sounding" || name == "Scopes", name == "Scopes");
+    });
     // A new pin is sounded where one can see it.
     connect(&session_.readings(), &Readings::readingsChanged, this, [this, pins = std::size_t{0}]() mutable {
         if (session_.readings().pins().size() > pins)

@@ -1,6 +1,7 @@
 #include "app/readings.h"
 
 #include "app/post.h"
+#include "finish/display.h"
 
 #include <algorithm>
 #include <utility>
@@ -47,10 +48,22 @@ void Readings::askSight()
     });
 }
 
-void Readings::setWanted(bool wanted)
+void Readings::setWanted(bool wanted, bool scopes)
 {
-    if (std::exchange(wanted_, wanted) != wanted)
+    const bool more = (wanted && !wanted_) || (scopes && !scopesWanted_);
+    wanted_ = wanted;
+    scopesWanted_ = scopes;
+    if (more)
         ask();
+}
+
+void Readings::setRegion(const reading::Region& region)
+{
+    if (region_ == region)
+        return;
+    region_ = region;
+    Q_EMIT readingsChanged();
+    ask();
 }
 
 void Readings::ask()
@@ -58,7 +71,8 @@ void Readings::ask()
     if (!wanted_ && pins_.empty())
         return;
     // Measured on the renderer's thread from the very layers that would be delivered.
-    picture_.renderer().ask("readings", [this, own = ownBorders_, pins = pins_](const render::Frame& frame) {
+    picture_.renderer().ask("readings", [this, own = ownBorders_, pins = pins_, scopes = scopesWanted_,
+                                         region = region_](const render::Frame& frame) {
         const render::Layers layers = frame.layers();
         std::vector<float> beauty(layers.plate.size());
         for (std::size_t i = 0; i < beauty.size(); ++i)
@@ -68,6 +82,13 @@ void Readings::ask()
         m.borders = reading::bordersFromDepth(picture);
         const std::vector<float>& borders = own.empty() ? m.borders : own;
         m.planes = reading::planesOf(picture, borders);
+        if (scopes) {
+            std::vector<std::uint8_t> shown(layers.pixels() * 4);
+            finish::Display(frame.shot().look)
+                .apply(beauty.data(), layers.width, layers.height, shown.data(),
+                       static_cast<std::size_t>(layers.width) * 4, 4);
+            m.scopes = reading::scopesOf(picture, shown, region);
+        }
         picture.rgb = layers.plate;
         m.without = reading::planesOf(picture, borders);
         std::vector<render::Sounding> soundings;

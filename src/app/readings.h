@@ -2,7 +2,7 @@
 /// What is measured of the picture shown: planes, pins and their soundings, the line of sight under the cursor.
 #include "app/picture.h"
 #include "app/selection.h"
-#include "reading/planes.h"
+#include "reading/scopes.h"
 #include "render/streaks.h"
 
 namespace hygros::app {
@@ -13,7 +13,11 @@ public:
     Readings(Picture& picture, Selection& selection, QObject* parent = nullptr);
 
     /// Measuring takes the renderer's time: only while somebody looks.
-    void setWanted(bool wanted);
+    void setWanted(bool wanted, bool scopes = false);
+    /// Of the picture shown, or a region of it; measured while they are wanted.
+    const reading::Scopes& scopes() const { return measured_.scopes; }
+    const reading::Region& region() const { return region_; }
+    void setRegion(const reading::Region& region);
     /// The planes of the picture shown, with its air and without; empty before the first full picture.
     const reading::Planes& planes() const { return measured_.planes; }
     const reading::Planes& planesWithoutAir() const { return measured_.without; }
@@ -46,13 +50,15 @@ private:
     struct Measured {
         reading::Planes planes, without;
         std::vector<float> borders;
+        reading::Scopes scopes;
     };
     Measured measured_;
     std::vector<float> ownBorders_;
     std::vector<QPointF> pins_;
     std::vector<render::Sounding> soundings_; ///< as many as pins
     int chosenPin_ = -1;
-    bool wanted_ = false;
+    bool wanted_ = false, scopesWanted_ = false;
+    reading::Region region_;
     render::Sounding sight_;
     std::optional<render::SeenDrop> drop_;
     QTimer timer_;

@@ -2,16 +2,22 @@
 #include "app/bench.h"
 #include "app/card_column.h"
 #include "app/checks_panel.h"
+#include "app/export_dialog.h"
 #include "app/main_window.h"
 #include "app/picture_view.h"
 #include "app/proof_strip.h"
 #include "app/proof_view.h"
+#include "app/scopes_view.h"
+#include "image/image.h"
 #include "window_support.h"
 
 #include <QAbstractButton>
+#include <QCheckBox>
+#include <QComboBox>
 #include <QFile>
 #include <QLabel>
 #include <QLineEdit>
+#include <QSpinBox>
 
 using namespace hygros;
 using namespace hygros::app;
@@ -311,6 +317,63 @@ private Q_SLOTS:
         panel->hide();
         session().document().undo();
         QCOMPARE(std::get<double>(session().project().find(fog())->value("visibility")), 1e7);
+    }
+
+    void scopesMeasureThePictureAndARegionOfIt()
+    {
+        QVERIFY(press("page:Scopes"));
+        auto* scopes = window_->findChild<ScopesView*>();
+        QVERIFY(scopes && scopes->isVisible());
+        QTRY_VERIFY_WITH_TIMEOUT(session().readings().scopes().pixels > 0, 20000);
+        const std::size_t whole = session().readings().scopes().pixels;
+        QCOMPARE(whole, std::size_t(picture().width()) * std::size_t(picture().height()));
+        const QImage before = scopes->grab().toImage();
+        const QRectF at = scopes->small();
+        test::drag(*scopes, at.topLeft() + QPointF(2, 2), at.center());
+        QTRY_VERIFY_WITH_TIMEOUT(session().readings().scopes().pixels < whole / 3, 20000);
+        QVERIFY(session().readings().scopes().pixels > whole / 6);
+        QTRY_VERIFY(scopes->grab().toImage() != before);
+        QTest::keyClick(scopes, Qt::Key_Escape);
+        QTRY_COMPARE_WITH_TIMEOUT(session().readings().scopes().pixels, whole, 20000);
+    }
+
+    void waterGoesOutByItsParts()
+    {
+        const std::string pool = [&] {
+            test::menuAction(*window_, "Add", "Pool")->trigger();
+            return session().project().elements.back().id;
+        }();
+        session().document().setValue(pool, "position", Vec3(2.5f, -1.8f, -9.f));
+        session().document().setValue(pool, "depth", 1.7);
+        session().document().setValue("shot", "position", Vec3(1.f, 3.f, 4.f));
+        session().document().setValue("shot", "aim", Vec3(2.f, 0.f, -12.f));
+        QVERIFY(settle());
+        ExportDialog dialog(session());
+        dialog.show();
+        const QString file = dir_.filePath("water.exr");
+        dialog.findChild<QLineEdit*>("exportFile")->setText(file);
+        dialog.findChild<QSpinBox*>("exportWidth")->setValue(96);
+        dialog.findChild<QSpinBox*>("exportHeight")->setValue(64);
+        dialog.findChild<QSpinBox*>("exportSamples")->setValue(1);
+        auto* water = dialog.findChild<QCheckBox*>("exportWater");
+        QVERIFY(water->isVisible() && water->isEnabled());
+        // The reference does not know them.
+        dialog.findChild<QComboBox*>("exportIntegrator")->setCurrentIndex(1);
+        QVERIFY(!water->isEnabled());
+        dialog.findChild<QComboBox*>("exportIntegrator")->setCurrentIndex(0);
+        dialog.findChild<QSpinBox*>("exportSamples")->setValue(1);
+        water->setChecked(true);
+        QTest::mouseClick(dialog.findChild<QPushButton*>("exportGo"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 240000);
+        const image::Image out = image::readImage(file.toStdString());
+        double mask = 0.0, mirrored = 0.0;
+        for (int y = 0; y < 64; ++y)
+            for (int x = 0; x < 96; ++x) {
+                mask += double(out.at(x, y)[out.channel("water.mask")]);
+                mirrored += double(out.at(x, y)[out.channel("water.reflection.G")]);
+            }
+        QVERIFY(mask > 96 * 64 * 0.05 && mask < 96 * 64 * 0.9);
+        QVERIFY(mirrored > 0.0);
     }
 };
 

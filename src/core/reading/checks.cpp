@@ -397,7 +397,7 @@ Measured measured(const scene::Project& project, const std::shared_ptr<const sho
     finish::Display(shot->look).apply(rgb.data(), width, height, shown.data(), std::size_t(width) * 4, 4);
     std::size_t white = 0;
     for (std::size_t i = 0; i < shown.size(); i += 4)
-        white += shown[i] >= 254 && shown[i + 1] >= 254 && shown[i + 2] >= 254;
+        white += shown[i] >= 250 && shown[i + 1] >= 250 && shown[i + 2] >= 250;
     out.white = double(white) / (double(width) * height);
     std::vector<float> depth(std::size_t(width) * height);
     for (int y = 0; y < height; ++y)

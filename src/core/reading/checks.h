@@ -34,9 +34,9 @@ struct Finding {
 struct Measured {
     std::map<std::string, double> adds;  ///< light that an element alone adds, of the picture's
     std::map<std::string, double> costs; ///< of the time of a pass
-    std::optional<double> white;         ///< share of the pixels that are shown at the brightest there is
-    std::vector<float> separation;       ///< between neighbouring planes [stops]; empty: not measured
-    std::map<std::string, Box3> bounds;  ///< of sets, where they stand
+    std::optional<double> white;   ///< share of the pixels that are shown as white, 250 of 255 and more in all channels
+    std::vector<float> separation; ///< between neighbouring planes [stops]; empty: not measured
+    std::map<std::string, Box3> bounds; ///< of sets, where they stand
 };
 /// Of a set where it stands; nothing for what has no geometry, or whose file is not there.
 std::optional<Box3> boundsOf(const scene::Project& project, const scene::Element& element, Store& store,
