@@ -250,6 +250,14 @@ void Document::redo()
     changed();
 }
 
+void Document::goTo(std::size_t state)
+{
+    if (state == history_.at())
+        return;
+    history_.goTo(state);
+    changed();
+}
+
 Document::~Document()
 {
     if (file_.isEmpty() && !posed_.baked.empty()) {
@@ -312,13 +320,25 @@ bool Document::save(const QString& file)
     }
     // File names are now relative to the new place; take them over without a step in the history.
     if (file != file_) {
+        const std::filesystem::path path = std::filesystem::absolute(file.toStdString());
         if (file_.isEmpty())
-            moveFolder(project().baked, scene::bakedBeside(file.toStdString()));
-        try {
-            replace(scene::loadProject(file.toStdString(), elements::findKind), file);
-        } catch (const std::exception& e) {
-            Q_EMIT failed(e.what());
+            moveFolder(project().baked, scene::bakedBeside(path));
+        // What was done before can still be undone.
+        const auto moved = [&](scene::Project& p) {
+            p = scene::namedFrom(p, path.parent_path());
+            p.baked = scene::bakedBeside(path);
+        };
+        history_.changeAll(moved);
+        for (auto& proof : proofs_) {
+            auto next = std::make_shared<scene::Proof>(*proof);
+            if (next->isReadable())
+                moved(next->state);
+            proof = next;
         }
+        file_ = file;
+        pose();
+        Q_EMIT proofsChanged();
+        Q_EMIT projectChanged();
     }
     changed_ = false;
     onDisk_ = versionOf(file.toStdString());

@@ -61,6 +61,8 @@ public:
     void endDrag() { history_.close(); }
     void undo();
     void redo();
+    /// To any state of the history.
+    void goTo(std::size_t state);
 
     /// Where what an element's points are measured in stands: that of the set it goes with, else the world.
     Mat4 frameOf(const std::string& element) const;

@@ -63,6 +63,7 @@ void MainWindow::buildMenu()
     redo_ = edit->addAction("Redo", QKeySequence("Ctrl+Shift+Z"), &session_.document(), &Document::redo);
     undo_->setEnabled(false);
     redo_->setEnabled(false);
+    edit->addAction("History", QKeySequence("Ctrl+Alt+Z"), this, [this] { bench_->showPage("History"); });
     edit->addSeparator();
     Arranger& arranger = session_.arranger();
     const auto hand = [&](const QString& text, const QKeySequence& keys, std::function<void()> act) {

@@ -5,6 +5,7 @@
 #include "app/card_column.h"
 #include "app/checks_panel.h"
 #include "app/export_dialog.h"
+#include "app/history_view.h"
 #include "app/motion_view.h"
 #include "app/picture_view.h"
 #include "app/planes_view.h"
@@ -63,6 +64,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     bench_->addPage("Reach", reach_);
     bench_->addPage("Motion", new MotionView(session_, bench_));
     bench_->addPage("Scopes", new ScopesView(session_, bench_));
+    bench_->addPage("History", new HistoryView(session_, bench_));
     bench_->addPage("Proofs", new ProofView(session_, bench_));
     auto* split = new QSplitter(Qt::Vertical, centre);
     split->addWidget(picture_);

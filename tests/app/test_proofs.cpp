@@ -17,6 +17,7 @@
 #include <QFile>
 #include <QLabel>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QSpinBox>
 
 using namespace hygros;
@@ -374,6 +375,42 @@ private Q_SLOTS:
             }
         QVERIFY(mask > 96 * 64 * 0.05 && mask < 96 * 64 * 0.9);
         QVERIFY(mirrored > 0.0);
+    }
+
+    void theHistoryTellsItsStepsAndGoesToThem()
+    {
+        session().document().setValue(fog(), "top", 6.5);
+        session().document().setValue(fog(), "visibility", 40.0);
+        QVERIFY(press("page:History"));
+        auto* list = window_->findChild<QListWidget*>("history");
+        QVERIFY(list->count() >= 3);
+        QVERIFY2(list->item(0)->text().contains("visibility") && list->item(0)->text().contains("→ 40 m"),
+                 qPrintable(list->item(0)->text()));
+        QVERIFY2(list->item(1)->text().endsWith("top 4 m → 6.5 m"), qPrintable(list->item(1)->text()));
+        QCOMPARE(list->currentRow(), 0);
+        // Two steps back by a click; they stay to be gone forward to.
+        QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(2)).center());
+        QCOMPARE(top(), 4.0);
+        QVERIFY(session().document().history().canRedo());
+        QTRY_COMPARE(list->currentRow(), 2);
+        QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(1)).center());
+        QCOMPARE(top(), 6.5);
+        // Saved under a name, what was done can still be undone, and files are found.
+        const QString file = dir_.filePath("deep/er/saved.hygros");
+        QVERIFY(QDir().mkpath(QFileInfo(file).path()));
+        QVERIFY(session().document().save(file));
+        QVERIFY(!session().document().hasUnsavedChanges());
+        session().document().undo();
+        QCOMPARE(top(), 4.0);
+        QVERIFY(session().document().hasUnsavedChanges());
+        for (const scene::Element& e : session().project().elements)
+            if (e.kind->id == "set")
+                QVERIFY(std::filesystem::exists(
+                    scene::resolved(session().project(), std::get<std::string>(e.value("file")))));
+        session().document().redo();
+        QCOMPARE(top(), 6.5);
+        QVERIFY(settle());
+        QCOMPARE(session().picture().notes({}).size(), std::size_t(0));
     }
 };
 
