@@ -56,11 +56,11 @@ void ChecksPanel::fill()
     const auto& all = session_.checks().all();
     for (const Finding& f : all) {
         auto* line = new QWidget(list_);
-        auto* grid = new QGridLayout(line);
-        grid->setContentsMargins(0, 0, 0, 0);
-        grid->setHorizontalSpacing(12);
-        grid->setVerticalSpacing(2);
-        grid->setColumnStretch(1, 1);
+        auto* rows = new QGridLayout(line);
+        rows->setContentsMargins(0, 0, 0, 0);
+        rows->setHorizontalSpacing(12);
+        rows->setVerticalSpacing(2);
+        rows->setColumnStretch(1, 1);
         auto* grade = new QLabel(gradeWords[static_cast<int>(f.grade)], line);
         grade->setFont(textFont(11));
         grade->setFixedWidth(52);
@@ -68,7 +68,7 @@ void ChecksPanel::fill()
                                          : f.grade == Finding::Grade::Advice ? familyHue(scene::Family::Lights)
                                                                              : t.quiet)
                                             .name());
-        grid->addWidget(grade, 0, 0, Qt::AlignTop);
+        rows->addWidget(grade, 0, 0, Qt::AlignTop);
         const scene::Element* e = session_.project().find(f.element);
         if (e) {
             auto* name = new QPushButton(QString::fromStdString(e->name), line);
@@ -76,7 +76,7 @@ void ChecksPanel::fill()
             name->setFont(textFont(12, QFont::DemiBold));
             name->setCursor(Qt::PointingHandCursor);
             name->setToolTip("Its card");
-            grid->addWidget(name, 0, 1, Qt::AlignLeft);
+            rows->addWidget(name, 0, 1, Qt::AlignLeft);
             connect(name, &QPushButton::clicked, this, [this, id = QString::fromStdString(f.element)] {
                 hide();
                 Q_EMIT wanted(id);
@@ -84,17 +84,17 @@ void ChecksPanel::fill()
         } else {
             auto* name = new QLabel("The picture", line);
             name->setFont(textFont(12, QFont::DemiBold));
-            grid->addWidget(name, 0, 1);
+            rows->addWidget(name, 0, 1);
         }
         auto* text = new QLabel(QString::fromStdString(f.text), line);
         text->setObjectName("checkText");
         text->setTextFormat(Qt::PlainText);
         text->setWordWrap(true);
-        grid->addWidget(text, 1, 1);
+        rows->addWidget(text, 1, 1);
         if (!f.fix.settings.empty()) {
             auto* mend = new QPushButton(QString::fromStdString(f.fix.label), line);
             mend->setObjectName("mend:" + QString::fromStdString(f.id));
-            grid->addWidget(mend, 2, 1, Qt::AlignLeft);
+            rows->addWidget(mend, 2, 1, Qt::AlignLeft);
             connect(mend, &QPushButton::clicked, this, [this, f] { session_.checks().mend(f); });
         }
         column_->addWidget(line);
