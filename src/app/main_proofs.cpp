@@ -14,12 +14,12 @@ void MainWindow::buildProofsMenu()
 {
     Compare& compare = session_.compare();
     QMenu* menu = menuBar()->addMenu("Proofs");
-    menu->addAction("Keep a proof", QKeySequence("F2"), this, [this] { session_.proofs().keep(); });
+    menu->addAction("Keep a proof", QKeySequence("F5"), this, [this] { session_.proofs().keep(); });
     menu->addAction("Against the last proof, or not", QKeySequence("F3"), this, [this, &compare] {
         if (compare.isOn())
             return compare.end();
         if (session_.proofs().all().empty())
-            return tell("There is no proof yet: F2 keeps one.");
+            return tell("There is no proof yet: F5 keeps one.");
         compare.withProof(session_.proofs().all().back());
         bench_->showPage("Proofs");
     });

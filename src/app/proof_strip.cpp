@@ -69,7 +69,7 @@ ProofStrip::ProofStrip(Session& session, QWidget* parent) : QWidget(parent), ses
     whole->setSpacing(6);
     auto* keep = new QPushButton("Keep proof", this);
     keep->setObjectName("keepProof");
-    keep->setToolTip("Keeps the picture with the whole state that made it (F2)");
+    keep->setToolTip("Keeps the picture with the whole state that made it (F5)");
     whole->addWidget(keep);
     connect(keep, &QPushButton::clicked, this, [this] { session_.proofs().keep(); });
     auto* scroll = new QScrollArea(this);

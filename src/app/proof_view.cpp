@@ -21,7 +21,7 @@ ProofView::ProofView(Session& session, QWidget* parent) : QWidget(parent), sessi
                       .arg(t.rule.name(), t.text.name(), t.accent.name()));
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(16, 6, 16, 8);
-    empty_ = new QLabel("Keep a proof with F2; click it at the left, and what differs now stands here.", this);
+    empty_ = new QLabel("Keep a proof with F5; click it at the left, and what differs now stands here.", this);
     empty_->setObjectName("proofEmpty");
     empty_->setAlignment(Qt::AlignCenter);
     empty_->setStyleSheet("color:" + t.quiet.name());

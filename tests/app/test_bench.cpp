@@ -53,7 +53,7 @@ private Q_SLOTS:
     void init()
     {
         window_ = std::make_unique<MainWindow>();
-        window_->resize(1000, 700);
+        window_->resize(1097, 700);
         session().picture().setWantedSamples(1);
         window_->show();
         session().open(test::demo());

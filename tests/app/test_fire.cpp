@@ -113,7 +113,7 @@ private Q_SLOTS:
     void init()
     {
         window_ = std::make_unique<MainWindow>();
-        window_->resize(1100, 720);
+        window_->resize(1197, 720);
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
     }

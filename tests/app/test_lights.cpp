@@ -55,7 +55,7 @@ private Q_SLOTS:
     void init()
     {
         window_ = std::make_unique<MainWindow>();
-        window_->resize(1100, 760);
+        window_->resize(1197, 760);
         session().picture().setWantedSamples(1);
         window_->show();
         session().open(QString(SOURCE_DIR) + "/demo/first-light.hygros");

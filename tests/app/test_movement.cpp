@@ -49,7 +49,7 @@ private Q_SLOTS:
     void init()
     {
         window_ = std::make_unique<MainWindow>();
-        window_->resize(1200, 760);
+        window_->resize(1297, 760);
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
         scene::Project p = elements::newProject();

@@ -73,7 +73,7 @@ class TestProofs : public QObject {
     /// Thick fog over what was kept as a proof.
     void keepAndThicken()
     {
-        QTest::keyClick(window_.get(), Qt::Key_F2);
+        QTest::keyClick(window_.get(), Qt::Key_F5);
         QCOMPARE(session().proofs().all().size(), std::size_t(1));
         session().document().setValue(fog(), "top", 30.0);
         session().document().setValue(fog(), "visibility", 25.0);
@@ -100,7 +100,7 @@ private Q_SLOTS:
     void aKeyKeepsTheStateAndTheStripShowsIt()
     {
         const QString before = QString::fromStdString(scene::toJson(session().document().whole()));
-        QTest::keyClick(window_.get(), Qt::Key_F2);
+        QTest::keyClick(window_.get(), Qt::Key_F5);
         QVERIFY(press("keepProof"));
         const auto& all = session().proofs().all();
         QCOMPARE(all.size(), std::size_t(2));

@@ -43,7 +43,7 @@ private Q_SLOTS:
     void init()
     {
         window_ = std::make_unique<MainWindow>();
-        window_->resize(1000, 640);
+        window_->resize(1097, 640);
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
         scene::Project p = elements::newProject();

@@ -57,7 +57,7 @@ private Q_SLOTS:
     {
         window_ = std::make_unique<MainWindow>();
         window_->session().picture().setWantedSamples(2);
-        window_->resize(1100, 700);
+        window_->resize(1197, 700);
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
         window_->session().newProject();
@@ -157,7 +157,7 @@ private Q_SLOTS:
         QTRY_COMPARE_WITH_TIMEOUT(session().selection().selected().empty(), false, 20000);
         const std::string id = session().selection().selected();
         session().document().setValue(id, "glow", std::string("none"));
-        window_->resize(1000, 640);
+        window_->resize(1097, 640);
         session().reference().setGoal(0.4f, 1.f);
         QVERIFY(settle());
         QVERIFY(session().reference().state().image.isNull());

@@ -48,7 +48,7 @@ private Q_SLOTS:
     void init()
     {
         window_ = std::make_unique<MainWindow>();
-        window_->resize(760, 540);
+        window_->resize(1097, 640);
         session().picture().setWantedSamples(1);
         window_->show();
         session().newProject();

@@ -89,7 +89,7 @@ private Q_SLOTS:
     void init()
     {
         window_ = std::make_unique<MainWindow>();
-        window_->resize(1000, 700);
+        window_->resize(1097, 700);
         session().picture().setWantedSamples(2);
         window_->show();
         open(test::demo());
@@ -114,7 +114,7 @@ private Q_SLOTS:
     void aStartWithAMissingFileSaysSoAndStillShowsAPicture()
     {
         window_ = std::make_unique<MainWindow>();
-        window_->resize(1000, 700);
+        window_->resize(1097, 700);
         session().picture().setWantedSamples(1);
         session().openAtStart(dir_.filePath("gone.hygros"));
         window_->show();

@@ -133,6 +133,18 @@ private:
     double pacedSeconds(std::int64_t slot) const { return static_cast<double>(slot) * pace_ * wish_.waves->pace; }
     float ageOf(std::int64_t slot) const { return static_cast<float>(seconds_ - static_cast<double>(slot) * pace_); }
 
+    /// Within something solid: as many faces over it as make an odd number.
+    bool isInside(const Vec2& at) const
+    {
+        Vec3 from(at.x, static_cast<float>(wish_.wakes.level), at.y);
+        int faces = 0;
+        geometry::Hit hit;
+        while (wish_.bare && faces < 16 && wish_.bare->traceSets(from, Vec3(0.f, 1.f, 0.f), 1e-3f, 500.f, hit)) {
+            from.y += hit.t + 1e-3f;
+            ++faces;
+        }
+        return faces % 2 == 1;
+    }
     /// Waves that are long beside a post: those run up at it.
     std::shared_ptr<const media::Floating> longWaves() const
     {
@@ -172,7 +184,7 @@ private:
                 for (int x = -n; x < n; ++x) {
                     const Vec2 at = centre_ + Vec2(static_cast<float>(x), static_cast<float>(z)) * wallCell;
                     const float here = s.away(at.x, at.y);
-                    if (!(here > 0.02f) || here > wallCell)
+                    if (!(here > 0.02f) || here > wallCell || isInside(at))
                         continue;
                     const float e = 0.5f * wallCell;
                     const Vec2 away(s.away(at.x + e, at.y) - s.away(at.x - e, at.y),

@@ -12,6 +12,7 @@ struct SprayWish {
     WakeWish wakes;
     std::shared_ptr<const media::SwellModes> modes;
     std::shared_ptr<const geometry::Shores> shores; ///< null: nothing stands near
+    std::shared_ptr<const geometry::RayScene> bare; ///< what stands there
 };
 /// Puts it into the shot and tells of it.
 void putSpray(FreezeContext& c, const SprayWish& wish);

@@ -156,6 +156,7 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
                  fast = 0.8 * media::frequencyOf(k, swell.depth) / k;
     const auto toward = static_cast<float>(swell.toward);
     to.crests = Vec2(std::sin(toward), -std::cos(toward)) * static_cast<float>(std::isfinite(fast) ? fast : 0.0);
+    std::shared_ptr<const geometry::RayScene> bareScene;
     to.foamAtShores = media::shoreFoamOf(to.waveHeight) * to.foamOfWakes;
     if (to.foamAtShores > 0.f || (s.spray > 0.0 && media::shoreFoamOf(to.waveHeight) > 0.f)) {
         // (Where it lies is told anew as the camera goes on by so much.)
@@ -167,7 +168,7 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
                           stepped(camera.position.z + 16.f * ahead.z / far));
         const std::vector<geometry::PlacedSet> bare = bareOf(c.placed);
         if (!bare.empty()) {
-            const auto scene = keptScene(c.store, bare, c.job);
+            const auto scene = bareScene = keptScene(c.store, bare, c.job);
             to.shores = c.store.get(
                 ShoresKey{scene, to.level, centre},
                 [&] { return std::make_shared<const geometry::Shores>(*scene, to.level, centre, c.job); }, &c.job);
@@ -190,7 +191,7 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
     const auto surface = c.store.get(key,
                                      [&] { return std::make_shared<const media::OpenWater>(kept->field, to, wakes); });
     c.shot.waters.push_back({surface, c.element.id, 0});
-    putSpray(c, {&s, swell, wish, kept->field->modesShared(), shores});
+    putSpray(c, {&s, swell, wish, kept->field->modesShared(), shores, bareScene});
     if (surface->isUnder(camera.position))
         c.tell("The camera is under it.");
     const auto metres = [](double v) { return formatQuantity(v, Quantity::Length); };
