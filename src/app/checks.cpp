@@ -11,10 +11,8 @@ Checks::Checks(Document& document, Picture& picture, std::shared_ptr<Store> stor
     timer_.setSingleShot(true);
     timer_.setInterval(250);
     connect(&timer_, &QTimer::timeout, this, &Checks::look);
-    const auto soon = [this] {
-        if (!timer_.isActive())
-            timer_.start();
-    };
+    // Once nothing has come for a while: not while something is dragged.
+    const auto soon = [this] { timer_.start(); };
     connect(&picture, &Picture::shotChanged, this, soon);
     connect(&picture, &Picture::thumbnailChanged, this, soon);
     connect(&picture, &Picture::costsChanged, this, soon);

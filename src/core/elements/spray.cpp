@@ -103,21 +103,17 @@ public:
     std::vector<media::SprayBurst> bursts()
     {
         std::vector<media::SprayBurst> out = thrownBySets(c_, wish_.wakes, frame_);
-        ofSets_ = out.size();
-        if (ofSets_ > 0)
+        if (!out.empty())
             lift(out);
         if (wish_.shores)
             atWalls(out);
-        ofWalls_ = out.size() - ofSets_;
         if (wish_.swell.wind > crestsFrom)
             offCrests(out);
         for (media::SprayBurst& b : out)
             b.volume *= static_cast<float>(wish_.waves->spray);
         return out;
     }
-    double seconds() const { return seconds_; }
     Vec2 toward() const { return toward_; }
-    bool any() const { return ofSets_ + ofWalls_ > 0; }
 
 private:
     /// A number of a burst at a place, the same in every loop.
@@ -304,7 +300,6 @@ private:
     std::int64_t slot_ = 0, inLoop_ = 0;
     int slots_ = 0;
     Vec2 toward_{0.f}, centre_{0.f};
-    std::size_t ofSets_ = 0, ofWalls_ = 0;
 };
 } // namespace
 
