@@ -1,5 +1,7 @@
 #include "app/baked_dialog.h"
 
+#include "app/choices.h"
+
 #include "app/editors.h"
 #include "app/session.h"
 #include "app/theme.h"
@@ -99,7 +101,7 @@ void BakedDialog::fill()
     static_cast<QVBoxLayout*>(layout())->insertWidget(0, list_);
     foot_->setText(QString("%1 MB of at most %2 GB, in %3")
                        .arg(double(bytes) * 1e-6, 0, 'f', 2)
-                       .arg(double(FrameStore::usualLimit) / double(1u << 30), 0, 'f', 0)
+                       .arg(Choices::now().bakedGb, 0, 'f', 1)
                        .arg(baker.folder()));
 }
 } // namespace hygros::app

@@ -1,5 +1,7 @@
 #include "app/baker.h"
 
+#include "app/choices.h"
+
 #include "app/post.h"
 
 #include <algorithm>
@@ -30,7 +32,9 @@ Baker::~Baker() { pool_.waitForDone(); }
 std::shared_ptr<FrameStore> Baker::frames() const
 {
     const auto folder = document_.project().baked;
-    return folder.empty() ? nullptr : std::make_shared<FrameStore>(folder);
+    return folder.empty()
+               ? nullptr
+               : std::make_shared<FrameStore>(folder, static_cast<std::uintmax_t>(Choices::now().bakedGb * 1e9));
 }
 
 QString Baker::folder() const { return QString::fromStdString(document_.project().baked.string()); }

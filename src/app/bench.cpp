@@ -58,5 +58,13 @@ void Bench::showPage(const QString& name)
     Q_EMIT pageShown(shownPage());
 }
 
+QStringList Bench::pages() const
+{
+    QStringList out;
+    for (const QPushButton* b : names_)
+        out << b->text();
+    return out;
+}
+
 QString Bench::shownPage() const { return names_[static_cast<std::size_t>(pages_->currentIndex())]->text(); }
 } // namespace hygros::app

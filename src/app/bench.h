@@ -1,5 +1,6 @@
 #pragma once
 /// The Bench under the Picture: one of its pages at a time, chosen by name.
+#include <QStringList>
 #include <QWidget>
 
 class QHBoxLayout;
@@ -15,6 +16,7 @@ public:
     void addPage(const QString& name, QWidget* page);
     void showPage(const QString& name);
     QString shownPage() const;
+    QStringList pages() const;
 
 Q_SIGNALS:
     void pageShown(const QString& name);

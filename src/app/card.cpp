@@ -148,6 +148,17 @@ void Card::addGroup(QVBoxLayout* column, const std::string& name, const std::vec
         pair->addStretch(1);
 }
 
+QWidget* Card::field(const std::string& parameter)
+{
+    if (const Parameter* p = scene::findParameter(now().kind->parameters, parameter))
+        QSettings().setValue(foldKey(now(), p->group), false);
+    build();
+    for (auto* w : body_->findChildren<QWidget*>())
+        if (w->property("parameter").toString().toStdString() == parameter)
+            return w;
+    return nullptr;
+}
+
 void Card::build()
 {
     delete body_;

@@ -35,6 +35,8 @@ public:
     void setFilter(const CardFilter& filter);
     /// Takes over what the project says now.
     void refresh();
+    /// The field of a setting of an open card, its group unfolded; null where it is not shown.
+    QWidget* field(const std::string& parameter);
     /// The name becomes a field.
     void beginRename();
 

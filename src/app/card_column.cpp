@@ -305,6 +305,31 @@ void CardColumn::scrollTo(Card* card)
     });
 }
 
+bool CardColumn::showField(const std::string& element, const std::string& parameter)
+{
+    find_->clear();
+    changed_->setChecked(false);
+    if (!reveal(element))
+        return false;
+    if (Card* card = reveal(element))
+        card->setOpen(true);
+    Card* card = reveal(element);
+    QWidget* field = card ? card->field(parameter) : nullptr;
+    if (!field)
+        return false;
+    QTimer::singleShot(60, field, [this, field] {
+        scroll_->ensureWidgetVisible(field, 0, scroll_->viewport()->height() / 3);
+        field->setFocus(Qt::TabFocusReason);
+        if (!field->hasFocus()) // it is a row of several: the first of them that takes it
+            for (auto* w : field->findChildren<QWidget*>())
+                if (w->focusPolicy() & Qt::TabFocus) {
+                    w->setFocus(Qt::TabFocusReason);
+                    break;
+                }
+    });
+    return true;
+}
+
 void CardColumn::add(const std::string& id)
 {
     const elements::Kind& kind = *elements::findKind(id);

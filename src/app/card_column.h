@@ -36,6 +36,9 @@ public:
     /// The card of an element, its family shown first; null if there is none.
     Card* reveal(const std::string& element);
     void scrollTo(Card* card);
+    /// Goes to one setting: its card open, its field in view and with the focus. False where it is not shown.
+    bool showField(const std::string& element, const std::string& parameter);
+    const std::set<std::string>& open() const { return open_; }
     /// Choosing with the keyboard's modifiers: Ctrl adds or takes away, Shift takes all between.
     void choose(const std::string& element, Qt::KeyboardModifiers modifiers);
     void chooseAll();

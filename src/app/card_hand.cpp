@@ -176,6 +176,8 @@ void Card::fillMenu(QMenu& menu, const Parameter* parameter)
             [this, id = parameter->id] { session_.arranger().reset(session_.arranger().with(element_), {id}); });
         const QString path = QString::fromStdString(element_ + "." + parameter->id);
         menu.addAction("Copy its path: " + path, this, [path] { QApplication::clipboard()->setText(path); });
+        if (!several && !elements::bracketWays(session_.project(), path.toStdString()).empty())
+            menu.addAction("Bracket it…", this, [this, path] { Q_EMIT session_.bracketWanted(path); });
         menu.addSeparator();
         addKeyActions(menu, *this, *parameter);
     }

@@ -45,7 +45,7 @@ void Checks::mend(const Finding& f)
 void Checks::look()
 {
     const auto shot = picture_.shot();
-    if (!shot || picture_.freeCamera()) // it is judged from the shot's camera
+    if (!shot || !picture_.isOfShot()) // it is judged from the shot's camera
         return;
     const scene::Project& project = document_.project();
     reading::Measured m;

@@ -19,7 +19,7 @@ Compare::Compare(Document& document, Picture& picture, Proofs& proofs, std::shar
             return;
         if (renderer_)
             renderer_->setWantedSamples(std::max(1, picture_.state().samples));
-        if (picture_.size() != QSize(width_, height_))
+        if (picture_.drawnSize() != QSize(width_, height_) || part_ != picture_.shownPart())
             render();
     });
     connect(&document, &Document::projectChanged, this, [this] {
@@ -29,6 +29,10 @@ Compare::Compare(Document& document, Picture& picture, Proofs& proofs, std::shar
             render();
     });
     connect(&picture, &Picture::cameraChanged, this, [this] {
+        if (!whole_.isNull() && samples_ == 0) {
+            fitPart();
+            Q_EMIT changed();
+        }
         if (with_ == With::NoAir || with_ == With::NoElement)
             render();
     });
@@ -66,7 +70,7 @@ void Compare::begin(With with)
     if (!isOn())
         flipped_ = false;
     with_ = with;
-    image_ = QImage();
+    image_ = whole_ = QImage();
     samples_ = 0;
     if (freezer_)
         freezer_->cancel();
@@ -79,9 +83,20 @@ void Compare::withProof(const Proofs::One& proof)
         return;
     begin(With::Proof);
     proof_ = proof;
-    image_ = proofs_.picture(proof);
+    whole_ = proofs_.picture(proof);
+    fitPart();
     render();
     Q_EMIT changed();
+}
+
+void Compare::fitPart()
+{
+    const QRectF part = picture_.shownPart();
+    image_ = part == QRectF(0, 0, 1, 1) ? whole_
+                                        : whole_.copy(static_cast<int>(part.x() * whole_.width()),
+                                                      static_cast<int>(part.y() * whole_.height()),
+                                                      std::max(1, static_cast<int>(part.width() * whole_.width())),
+                                                      std::max(1, static_cast<int>(part.height() * whole_.height())));
 }
 
 void Compare::withoutAir()
@@ -113,7 +128,8 @@ bool Compare::withFile(const QString& file)
     }
     begin(With::File);
     file_ = file;
-    image_ = image.convertToFormat(QImage::Format_RGB32);
+    whole_ = image.convertToFormat(QImage::Format_RGB32);
+    fitPart();
     stop();
     Q_EMIT changed();
     return true;
@@ -183,8 +199,9 @@ void Compare::render()
     auto project = other();
     if (!project || picture_.size().width() < 32)
         return;
-    width_ = picture_.size().width();
-    height_ = picture_.size().height();
+    width_ = picture_.drawnSize().width();
+    height_ = picture_.drawnSize().height();
+    part_ = picture_.shownPart();
     if (!renderer_) {
         renderer_ = std::make_unique<render::LiveRenderer>([this](const render::LivePicture& p) {
             if (!p.trouble.empty() || p.samples < 1)
@@ -206,7 +223,7 @@ void Compare::render()
         renderer_->setFollowsPaths(picture_.followsPaths());
         freezer_ = std::make_unique<Freezer>(store_,
                                              [this](const std::shared_ptr<const shot::Shot>& shot, std::uint64_t) {
-                                                 last_ = renderer_->setShot(shot, width_, height_);
+                                                 last_ = renderer_->setShot(picture_.inPart(shot), width_, height_);
                                              });
         connect(freezer_.get(), &Freezer::failed, this, &Compare::failed);
     }

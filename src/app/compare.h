@@ -75,12 +75,15 @@ private:
     bool flipped_ = false;
     QPointF seamPlace_{0.5, 0.5};
     double seamAngle_ = 0.0, scale_ = 4.0;
-    QImage image_;
+    /// Of what is not rendered here the part that is shown.
+    void fitPart();
+    QImage image_, whole_;
     int samples_ = 0; ///< of it; 0: as kept
     std::unique_ptr<render::LiveRenderer> renderer_;
     std::unique_ptr<Freezer> freezer_;
     std::atomic<std::uint64_t> last_{0}; ///< revision of the newest shot handed to the renderer
     std::uint64_t least_ = 0;            ///< pictures of earlier ones are of something else
     std::atomic<int> width_{0}, height_{0};
+    QRectF part_; ///< of the whole picture
 };
 } // namespace hygros::app

@@ -47,7 +47,7 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
         s->setSuffix(suffix);
         return s;
     };
-    width_ = spin(8, 16384, 1920, "exportWidth", " px");
+    width_ = spin(8, 16384, Picture::deliveredWidth(), "exportWidth", " px");
     height_ = spin(8, 16384, 1080, "exportHeight", " px");
     samples_ = spin(1, 65536, 64, "exportSamples", "");
     integrator_ = new QComboBox(this);
@@ -207,6 +207,7 @@ void ExportDialog::start()
         return;
     render::StillSettings settings;
     settings.width = width_->value();
+    Picture::setDeliveredWidth(settings.width);
     settings.height = height_->value();
     settings.samples = samples_->value();
     settings.denoise = static_cast<float>(denoise_->value()) / 100.f;

@@ -1,6 +1,7 @@
 /// hygros [PROJECT] [--screenshot FILE [--samples N]] [--report-start]
 #include "app/add_place.h"
 #include "app/bench.h"
+#include "app/bracket_view.h"
 #include "app/checks_panel.h"
 #include "app/main_window.h"
 #include "app/theme.h"
@@ -13,7 +14,6 @@
 #include <QPainter>
 #include <QPixmap>
 #include <QPushButton>
-#include <QSettings>
 #include <QTimer>
 #include <cstdio>
 
@@ -53,9 +53,12 @@ int main(int argc, char** argv)
     }
     QElapsedTimer clock;
     clock.start();
-    QApplication application(argc, argv);
     QApplication::setOrganizationName("hygros");
     QApplication::setApplicationName("hygros");
+    const Choices choices = Choices::now();
+    if (choices.scale != 100 && !qEnvironmentVariableIsSet("QT_SCALE_FACTOR"))
+        qputenv("QT_SCALE_FACTOR", QByteArray::number(choices.scale / 100.0));
+    QApplication application(argc, argv);
     QApplication::setApplicationVersion(HYGROS_VERSION);
     QCommandLineParser parser;
     parser.setApplicationDescription("Air, fog and light for 3D scenes.");
@@ -64,7 +67,8 @@ int main(int argc, char** argv)
     parser.addPositionalArgument("project", "project to open");
     const QCommandLineOption shot("screenshot", "Wait for a clean picture, save the window to <file> and quit.",
                                   "file");
-    const QCommandLineOption samples("samples", "Samples of a clean picture.", "count", "64");
+    const QCommandLineOption samples("samples", "Samples of a clean picture.", "count",
+                                     QString::number(choices.samples));
     const QCommandLineOption family("family", "Family of cards to show.", "name", "Air");
     const QCommandLineOption unfold("unfold", "Card to unfold.", "element");
     const QCommandLineOption chosen("choose", "Elements to choose together.", "id,id");
@@ -85,10 +89,12 @@ int main(int argc, char** argv)
         "against", "Keep a proof, set these, and hold the picture against it: PATH=VALUE;PATH=VALUE.", "settings");
     const QCommandLineOption by("by", "How: wipe, difference or beside.", "way", "wipe");
     const QCommandLineOption checks("checks", "Open the list of Checks.");
-    parser.addOptions({checks, against, by, slice, adding, bake, shot, samples, family, unfold, chosen, report, page,
-                       pin, show, paths});
+    const QCommandLineOption bracket("bracket", "Step a setting; a screenshot waits for its pictures.", "path");
+    parser.addOptions({bracket, checks, against, by, slice, adding, bake, shot, samples, family, unfold, chosen, report,
+                       page, pin, show, paths});
     parser.process(application);
-    Theme::useLight(QSettings().value("lightWindow", false).toBool());
+    Theme::useLight(choices.light);
+    apply(choices);
     applyTheme();
     MainWindow window;
     window.session().picture().setWantedSamples(parser.value(samples).toInt());
@@ -145,6 +151,14 @@ int main(int argc, char** argv)
                 window.showAddPlace();
                 const auto* place = window.findChild<hygros::app::AddPlace*>();
                 for (int i = 0; i < 1200 && !place->pictures().isDone(); ++i)
+                    waited(100);
+            }
+            if (parser.isSet(bracket)) {
+                const QStringList stepped = parser.value(bracket).split(',');
+                window.showBracket(stepped[0].toStdString());
+                if (stepped.size() > 1)
+                    window.findChild<hygros::app::SettingBox*>("acrossSetting")->setPath(stepped[1].toStdString());
+                for (int i = 0; i < 1200 && !window.session().bracket().isDone(); ++i)
                     waited(100);
             }
             // A moment more for the thumbnails.

@@ -6,8 +6,10 @@
 #include "app/card.h"
 #include "app/card_column.h"
 #include "app/export_dialog.h"
+#include "app/finder.h"
 #include "app/picture_view.h"
 #include "app/planes_view.h"
+#include "app/preferences_dialog.h"
 #include "app/reach_view.h"
 #include "app/recipe_dialog.h"
 #include "app/sounding_view.h"
@@ -91,118 +93,20 @@ void MainWindow::buildMenu()
         hand("Save as recipe…", {}, [this] { saveRecipe(); })};
     QAction* paste = hand("Paste", QKeySequence::Paste, [&arranger] { arranger.paste(); });
     edit->insertAction(needChosen[2], paste);
-    edit->addAction("Memory for what is kept…", this, [this] {
-        const Store& store = session_.store();
-        bool good = false;
-        const double most = QInputDialog::getDouble(
-            this, "Memory for what is kept",
-            QString("Sets, volumes and shadows that were read or worked out are kept while they fit [GB].\n"
-                    "Now %1 GB are kept; what was not used for longest goes first.")
-                .arg(static_cast<double>(store.bytes()) * 1e-9, 0, 'f', 2),
-            static_cast<double>(store.limit()) * 1e-9, 0.1, 512.0, 1, &good);
-        if (good)
-            session_.keepUpTo(most);
-    });
     hand("Choose all cards shown", QKeySequence("Ctrl+A"), [this] { column_->chooseAll(); });
     const auto enable = [this, needChosen] {
         for (QAction* a : needChosen)
             a->setEnabled(!session_.selection().chosen().empty());
     };
     enable();
-    connect(&session_.selection(), &Selection::chosenChanged, this, enable);
+    connect(&session_.selection(), &Selection::chosenChanged, parts_, enable);
+    edit->addSeparator();
+    edit->addAction("Find anything…", QKeySequence("Ctrl+K"), this, &MainWindow::findAnything);
+    edit->addAction("Preferences…", QKeySequence("Ctrl+,"), this, &MainWindow::showPreferences);
     connect(column_, &CardColumn::recipeWanted, this, &MainWindow::saveRecipe);
-    QMenu* view = bar->addMenu("View");
-    view->addAction("Back to the shot", QKeySequence("Home"), picture_, &PictureView::returnToShot);
-    view->addAction("Make this the shot", QKeySequence("Ctrl+Home"), picture_, &PictureView::takeAsShot);
-    view->addSeparator();
-    QAction* aids = view->addAction("Aids over the picture");
-    aids->setCheckable(true);
-    aids->setChecked(true);
-    aids->setShortcut(QKeySequence("F8"));
-    connect(aids, &QAction::toggled, picture_, &PictureView::setAids);
-    QMenu* study = view->addMenu("Value study");
-    auto* tones = new QActionGroup(study);
-    for (const int n : {0, 3, 4, 5, 6, 7}) {
-        QAction* a = study->addAction(n == 0 ? QString("Off: the picture as it is") : QString("%1 tones").arg(n), this,
-                                      [this, n] { session_.picture().setValueStudy(n); });
-        a->setCheckable(true);
-        a->setChecked(n == 0);
-        tones->addAction(a);
-    }
-    QMenu* reference = view->addMenu("Reference picture");
-    auto* goals = new QActionGroup(reference);
-    for (const double noise : {0.05, 0.02, 0.01, 0.005}) {
-        QAction* a = reference->addAction(QString("Ends under %1 % noise").arg(noise * 100.0), this, [this, noise] {
-            session_.reference().setGoal(static_cast<float>(noise), session_.reference().denoise());
-        });
-        a->setCheckable(true);
-        a->setChecked(noise == 0.02);
-        goals->addAction(a);
-    }
-    reference->addSeparator();
-    auto* shares = new QActionGroup(reference);
-    for (const int share : {0, 50, 80, 100}) {
-        QAction* a = reference->addAction(
-            share == 0 ? QString("As measured, not denoised") : QString("Denoised by %1 %").arg(share), this,
-            [this, share] {
-                session_.reference().setGoal(session_.reference().noise(), static_cast<float>(share) / 100.f);
-            });
-        a->setCheckable(true);
-        a->setChecked(share == 100);
-        shares->addAction(a);
-    }
-    view->addAction("Live, both or reference", QKeySequence("F7"), this, [this] {
-        session_.reference().setShown(
-            static_cast<Reference::Shown>((static_cast<int>(session_.reference().shown()) + 1) % 3));
-    });
-    QAction* paths = view->addAction("Hold the live picture to paths");
-    paths->setCheckable(true);
-    paths->setChecked(session_.picture().followsPaths());
-    connect(paths, &QAction::toggled, &session_.picture(), &Picture::setFollowsPaths);
-    QAction* light = view->addAction("Light window (from the next start)");
-    light->setCheckable(true);
-    light->setChecked(QSettings().value("lightWindow", false).toBool());
-    connect(light, &QAction::toggled, this, [](bool on) { QSettings().setValue("lightWindow", on); });
+    buildViewMenu();
     buildProofsMenu();
-    QMenu* time = bar->addMenu("Time");
-    time->addAction("Play or stop", QKeySequence("F6"), &session_.player(), &Player::toggle);
-    time->addAction("One frame on", QKeySequence("Ctrl+Right"), this, [this] { time_->step(1); });
-    time->addAction("One frame back", QKeySequence("Ctrl+Left"), this, [this] { time_->step(-1); });
-    time->addAction("Next key", QKeySequence("Ctrl+Shift+Right"), this, [this] { time_->toKey(true); });
-    time->addAction("Former key", QKeySequence("Ctrl+Shift+Left"), this, [this] { time_->toKey(false); });
-    time->addAction("First frame", QKeySequence("Ctrl+Alt+Left"), this, [this] { time_->toEnd(false); });
-    time->addAction("Last frame", QKeySequence("Ctrl+Alt+Right"), this, [this] { time_->toEnd(true); });
-    time->addSeparator();
-    QAction* record = time->addAction("Record changes as keys");
-    record->setCheckable(true);
-    record->setShortcut(QKeySequence("F9"));
-    connect(record, &QAction::toggled, &session_.document(), &Document::setRecording);
-    connect(&session_.document(), &Document::recordingChanged, record,
-            [this, record] { record->setChecked(session_.document().isRecording()); });
-    time->addAction("Keep the run as pictures", this, [this] { session_.keptRun().draw(8); });
-    time->addAction("Write the kept run…", this, [this] { time_->writeRun(); });
-    time->addAction("Bake all that is not fresh", this, [this] {
-        for (const std::string& id : elements::simulated(session_.project()))
-            session_.baker().bake(id);
-    });
-    const auto chosenOrAll = [this] { // of what is simulated: what is chosen, or all
-        std::vector<std::string> out;
-        const auto all = elements::simulated(session_.project());
-        for (const std::string& id : session_.selection().chosen())
-            if (std::find(all.begin(), all.end(), id) != all.end())
-                out.push_back(id);
-        return out.empty() ? all : out;
-    };
-    time->addAction("Bake or stop", QKeySequence("F10"), this, [this, chosenOrAll] {
-        for (const std::string& id : chosenOrAll())
-            session_.baker().isBaking(id) ? session_.baker().cancel(id) : session_.baker().bake(id);
-    });
-    time->addAction("Bake again from the start", QKeySequence("Ctrl+F10"), this, [this, chosenOrAll] {
-        for (const std::string& id : chosenOrAll())
-            session_.baker().again(id);
-    });
-    time->addAction("Baked frames…", this, [this] { time_->showBaked(); });
-    time->addAction("Frames, rate and shutter…", this, [this] { time_->askTime(); });
+    buildTimeMenu();
     QMenu* add = bar->addMenu("Add");
     add->addAction("Search everything and recipes…", QKeySequence(Qt::Key_Insert), this, &MainWindow::showAddPlace);
     add->addSeparator();
@@ -229,6 +133,20 @@ void MainWindow::buildMenu()
     });
     bar->setCornerWidget(status_, Qt::TopRightCorner);
     fillRecent();
+}
+
+void MainWindow::findAnything()
+{
+    auto* finder = new Finder(*this);
+    finder->setAttribute(Qt::WA_DeleteOnClose);
+    finder->open();
+}
+
+void MainWindow::showPreferences()
+{
+    auto* dialog = new PreferencesDialog(*this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->show();
 }
 
 void MainWindow::showAddPlace()

@@ -24,6 +24,7 @@ void MainWindow::buildProofsMenu()
         bench_->showPage("Proofs");
     });
     menu->addAction("Flip", QKeySequence("F4"), this, [&compare] { compare.flip(); });
+    menu->addAction("Bracket…", QKeySequence("Ctrl+B"), this, [this] { showBracket(); });
     menu->addSeparator();
     menu->addAction("Against: without air", this, [&compare] { compare.withoutAir(); });
     menu->addAction("Against: without the chosen element", this, [this, &compare] {
@@ -58,7 +59,7 @@ void MainWindow::buildProofsMenu()
             a->setChecked(compare.isOn() && a->data().toInt() == static_cast<int>(compare.by()));
         }
     };
-    connect(&compare, &Compare::changed, this, update);
+    connect(&compare, &Compare::changed, parts_, update);
     update();
 }
 } // namespace hygros::app

@@ -1,9 +1,11 @@
 #include "app/main_window.h"
 
 #include "app/bench.h"
+#include "app/bracket_view.h"
 #include "app/card.h"
 #include "app/card_column.h"
 #include "app/checks_panel.h"
+#include "app/commands.h"
 #include "app/export_dialog.h"
 #include "app/history_view.h"
 #include "app/motion_view.h"
@@ -32,6 +34,7 @@
 #include <QPushButton>
 #include <QSettings>
 #include <QSplitter>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 
 namespace hygros::app {
@@ -43,6 +46,14 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     resize(1280, 800);
     setMinimumSize(1000, 640);
     qApp->installEventFilter(this);
+    make();
+    updateTitle();
+}
+
+void MainWindow::make()
+{
+    // What is told of is told to these, and goes with them.
+    parts_ = new QObject(this);
     const Theme& t = Theme::now();
     auto* centre = new QWidget(this);
     auto* whole = new QVBoxLayout(centre);
@@ -52,7 +63,11 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     row->setSpacing(1);
     whole->addLayout(row, 1);
 
-    picture_ = new PictureView(session_, centre);
+    stage_ = new QStackedWidget(centre);
+    picture_ = new PictureView(session_, stage_);
+    bracket_ = new BracketView(session_, stage_);
+    stage_->addWidget(picture_);
+    stage_->addWidget(bracket_);
     bench_ = new Bench(centre);
     transect_ = new TransectView(session_, bench_);
     planes_ = new PlanesView(session_, bench_);
@@ -66,8 +81,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     bench_->addPage("Scopes", new ScopesView(session_, bench_));
     bench_->addPage("History", new HistoryView(session_, bench_));
     bench_->addPage("Proofs", new ProofView(session_, bench_));
-    auto* split = new QSplitter(Qt::Vertical, centre);
-    split->addWidget(picture_);
+    auto* split = split_ = new QSplitter(Qt::Vertical, centre);
+    split->addWidget(stage_);
     split->addWidget(bench_);
     split->setStretchFactor(0, 1);
     split->setStretchFactor(1, 0);
@@ -107,37 +122,87 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent)
     status_ = new StatusLine(session_, this);
     connect(&status_->checks(), &ChecksPanel::wanted, this, [this](const QString& id) { unfold(id.toStdString()); });
     buildMenu();
+    nameCommands(*menuBar());
 
     connect(bench_, &Bench::pageShown, this, [this](const QString& name) {
         session_.readings().setWanted(name == "Planes" || name == "Sounding" || name == "Scopes", name == "Scopes");
     });
     // A new pin is sounded where one can see it.
-    connect(&session_.readings(), &Readings::readingsChanged, this, [this, pins = std::size_t{0}]() mutable {
+    connect(&session_.readings(), &Readings::readingsChanged, parts_, [this, pins = std::size_t{0}]() mutable {
         if (session_.readings().pins().size() > pins)
             bench_->showPage("Sounding");
         pins = session_.readings().pins().size();
     });
+    connect(bracket_, &BracketView::closed, this, &MainWindow::showPicture);
+    connect(&session_, &Session::bracketWanted, parts_,
+            [this](const QString& path) { showBracket(path.toStdString()); });
+    connect(&session_.document(), &Document::projectReplaced, parts_, [this] { showPicture(); });
     connect(proofs_, &ProofStrip::opened, this, [this] { bench_->showPage("Proofs"); });
     connect(rail_, &FamilyRail::chosen, this, &MainWindow::chooseFamily);
     connect(column_, &CardColumn::familyShown, rail_, &FamilyRail::choose);
-    connect(&session_, &Session::failed, this, &MainWindow::tell);
-    connect(&session_, &Session::told, this, &MainWindow::tell);
-    connect(&session_.document(), &Document::projectChanged, this, [this] {
-        undo_->setEnabled(session_.document().history().canUndo());
-        redo_->setEnabled(session_.document().history().canRedo());
-        const auto named = [](const char* what, const std::string& name) {
-            return name.empty() ? QString(what) : QString("%1: %2").arg(what, QString::fromStdString(name));
-        };
-        undo_->setText(named("Undo", session_.document().history().undoName()));
-        redo_->setText(named("Redo", session_.document().history().redoName()));
+    connect(&session_, &Session::failed, parts_, [this](const QString& text) { tell(text); });
+    connect(&session_, &Session::told, parts_, [this](const QString& text) { tell(text); });
+    connect(&session_.document(), &Document::projectChanged, parts_, [this] {
+        tellHistory();
         updateTitle();
     });
-    connect(&session_.document(), &Document::fileChanged, this, [this] {
+    connect(&session_.document(), &Document::fileChanged, parts_, [this] {
         updateTitle();
         fillRecent();
     });
     chooseFamily(scene::Family::Air);
-    updateTitle();
+}
+
+void MainWindow::makeAnew()
+{
+    // What one looks at stays.
+    showPicture();
+    const scene::Family family = column_->family();
+    const std::set<std::string> open = column_->open();
+    const QString page = bench_->shownPage();
+    const QList<int> sizes = split_->sizes();
+    const bool aids = picture_->aids(), values = picture_->zoom().showsValues();
+    delete parts_;
+    status_ = nullptr; // goes with the menu's line
+    delete takeCentralWidget();
+    setMenuBar(new QMenuBar(this));
+    make();
+    split_->setSizes(sizes);
+    bench_->showPage(page);
+    chooseFamily(family);
+    for (const std::string& id : open)
+        if (const scene::Element* e = session_.project().find(id); e && e->kind->family == family)
+            unfold(id);
+    for (const Command& c : commandsOf(*menuBar())) {
+        if (c.id == "View/Aids over the picture")
+            c.action->setChecked(aids);
+        if (c.id == "View/Values of the pixel under the cursor")
+            c.action->setChecked(values);
+    }
+    tellHistory();
+}
+
+void MainWindow::choose(const Choices& choices)
+{
+    const Choices before = Choices::now();
+    choices.keep();
+    apply(choices);
+    session_.keepUpTo(choices.keptGb);
+    session_.picture().setWantedSamples(choices.samples);
+    if (choices.followsPaths != session_.picture().followsPaths())
+        session_.picture().setFollowsPaths(choices.followsPaths);
+    if (choices.light != Theme::isLight()) {
+        Theme::useLight(choices.light);
+        applyTheme();
+        makeAnew();
+    } else if (choices.units() != before.units()) {
+        makeAnew();
+    }
+}
+
+void MainWindow::showSetting(const std::string& element, const std::string& parameter)
+{
+    column_->showField(element, parameter);
 }
 
 MainWindow::~MainWindow()
@@ -158,6 +223,33 @@ void MainWindow::unfold(const std::string& element)
         card->setOpen(true);
     if (Card* card = column_->reveal(element))
         column_->scrollTo(card);
+}
+
+void MainWindow::showBracket(const std::string& path)
+{
+    stage_->setCurrentWidget(bracket_);
+    bracket_->open(path);
+}
+
+void MainWindow::showPicture()
+{
+    if (stage_->currentWidget() == picture_)
+        return;
+    session_.bracket().end();
+    stage_->setCurrentWidget(picture_);
+    picture_->setFocus();
+}
+
+void MainWindow::tellHistory()
+{
+    const scene::History& history = session_.document().history();
+    const auto named = [](const char* what, const std::string& name) {
+        return name.empty() ? QString(what) : QString("%1: %2").arg(what, QString::fromStdString(name));
+    };
+    undo_->setEnabled(history.canUndo());
+    redo_->setEnabled(history.canRedo());
+    undo_->setText(named("Undo", history.undoName()));
+    redo_->setText(named("Redo", history.redoName()));
 }
 
 QString MainWindow::message() const { return strip_->isHidden() ? QString() : stripText_->text(); }

@@ -1,15 +1,19 @@
 #pragma once
 /// The window: menu and status above, the Picture over the Bench at the left, cards and families at the right.
+#include "app/choices.h"
 #include "app/session.h"
 
 #include <QMainWindow>
 
 class QLabel;
 class QPushButton;
+class QSplitter;
+class QStackedWidget;
 
 namespace hygros::app {
 
 class Bench;
+class BracketView;
 class CardColumn;
 class FamilyRail;
 class PictureView;
@@ -28,6 +32,10 @@ public:
     ~MainWindow() override;
     Session& session() { return session_; }
     PictureView& picture() { return *picture_; }
+    BracketView& bracket() { return *bracket_; }
+    /// The contact sheet in the Picture's place: of a setting, or of what was last stepped.
+    void showBracket(const std::string& path = {});
+    void showPicture();
     TransectView& transect() { return *transect_; }
     PlanesView& planes() { return *planes_; }
     SoundingView& sounding() { return *sounding_; }
@@ -38,6 +46,10 @@ public:
     void chooseFamily(scene::Family family);
     /// Shows an element's card, unfolded.
     void unfold(const std::string& element);
+    /// Goes to one setting: its card open, its field in view.
+    void showSetting(const std::string& element, const std::string& parameter);
+    /// What the window's user prefers from now on; what can be is changed at once.
+    void choose(const Choices& choices);
     /// What the message strip says; empty when it is hidden.
     QString message() const;
 
@@ -50,6 +62,8 @@ public Q_SLOTS:
     bool offerRecovery();
     void saveRecipe();
     void importSet();
+    void findAnything();
+    void showPreferences();
     void exportPicture();
 
 protected:
@@ -58,7 +72,13 @@ protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
+    void make();
+    /// All widgets anew, as they are to look now.
+    void makeAnew();
+    void tellHistory();
     void buildMenu();
+    void buildViewMenu();
+    void buildTimeMenu();
     void buildProofsMenu();
     void fillRecent();
     void updateTitle();
@@ -67,7 +87,11 @@ private:
     bool mayLeave();
 
     Session session_;
+    QObject* parts_ = nullptr;
+    QSplitter* split_ = nullptr;
     PictureView* picture_;
+    BracketView* bracket_;
+    QStackedWidget* stage_; ///< the Picture, or a bracket in its place
     TransectView* transect_;
     PlanesView* planes_;
     SoundingView* sounding_;

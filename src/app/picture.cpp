@@ -38,15 +38,16 @@ Picture::Picture(std::shared_ptr<Store> store, QObject* parent) : QObject(parent
             state.revision = p.revision;
             state.frame = p.frame;
             state.depth = p.depth;
+            state.linear = std::make_shared<const std::vector<float>>(p.rgb);
             for (std::size_t i = 0; p.isClean && i < p.rgb.size(); i += 3)
                 state.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 /
                                static_cast<double>(p.rgb.size());
             post(this, [this, state] { take(state); });
         });
     freezer_ = std::make_unique<Freezer>(std::move(store),
-                                         [this](const std::shared_ptr<const shot::Shot>& shot, std::uint64_t) {
-                                             if (width_ >= 32)
-                                                 lastRevision_ = renderer_->setShot(shot, width_, height_);
+                                         [this](const std::shared_ptr<const shot::Shot>& frozen, std::uint64_t) {
+                                             const auto shot = inPart(frozen);
+                                             hand(shot);
                                              post(this, [this, shot] {
                                                  shot_ = shot;
                                                  Q_EMIT shotChanged();
@@ -67,8 +68,8 @@ void Picture::setFollowsPaths(bool follows)
     QSettings().setValue("followPaths", follows);
     followsPaths_ = follows;
     renderer_->setFollowsPaths(follows);
-    if (shot_ && width_ >= 32)
-        lastRevision_ = renderer_->setShot(shot_, width_, height_);
+    if (shot_)
+        hand(shot_);
 }
 
 void Picture::end()
@@ -77,8 +78,12 @@ void Picture::end()
     renderer_.reset();
 }
 
-void Picture::take(const PictureState& state)
+void Picture::take(PictureState state)
 {
+    if (state.revision < leastRevision_)
+        return; // of another part of the picture
+    if (!region_.isNull())
+        putInto(state);
     state_ = state;
     if (state.samples >= 1 && (state.samples == 1 || state.clean))
         thumbnailTimer_.start();
@@ -106,28 +111,35 @@ void Picture::setSize(const QSize& pixels)
     if (pixels == size_ || pixels.width() < 8 || pixels.height() < 8)
         return;
     size_ = pixels;
-    width_ = pixels.width();
-    height_ = pixels.height();
-    refreeze();
+    region_ = QRectF();
+    redraw();
 }
 
 void Picture::setFreeCamera(std::optional<geometry::Camera> camera)
 {
     freeCamera_ = camera;
+    if (freeCamera_)
+        freeCamera_->part = {};
+    region_ = QRectF();
+    updateDrawn();
     Q_EMIT cameraChanged();
     refreeze();
 }
 
 geometry::Camera Picture::camera() const
 {
-    if (freeCamera_)
-        return *freeCamera_;
-    return shot_ ? shot_->camera : geometry::Camera();
+    geometry::Camera out = freeCamera_ ? *freeCamera_ : shot_ ? shot_->camera : geometry::Camera();
+    out.part = {static_cast<float>(part_.x()), static_cast<float>(part_.y()), static_cast<float>(part_.width()),
+                static_cast<float>(part_.height())};
+    return out;
 }
 
 void Picture::clear()
 {
     freeCamera_.reset();
+    times_ = 0;
+    region_ = QRectF();
+    updateDrawn();
     thumbnails_.clear();
     shares_.clear();
     Q_EMIT cameraChanged();

@@ -19,9 +19,10 @@ struct PictureState {
     double secondsSinceEdit = 0.0, secondsPerPass = 0.0;
     bool clean = false;
     std::uint64_t revision = 0;
-    int frame = 1;                                   ///< that it shows
-    std::shared_ptr<const std::vector<float>> depth; ///< as many as image's pixels; null before there is any
-    double light = 0.0;                              ///< mean luminance, linear; known of the clean picture
+    int frame = 1;                                    ///< that it shows
+    std::shared_ptr<const std::vector<float>> linear; ///< three a pixel of image, scene-linear
+    std::shared_ptr<const std::vector<float>> depth;  ///< as many as image's pixels; null before there is any
+    double light = 0.0;                               ///< mean luminance, linear; known of the clean picture
 };
 
 class Picture : public QObject {
@@ -36,6 +37,29 @@ public:
     void setProject(const scene::Project& project);
     void setSize(const QSize& pixels);
     QSize size() const { return size_; }
+    /// Screen pixels for one of the delivered picture; 0: the whole picture fits. `middle`, of the whole picture's
+    /// width and height, is what lies in the middle, as far as the picture reaches.
+    void setZoom(int times, const QPointF& middle = {0.5, 0.5});
+    int zoom() const { return times_; }
+    /// What is shown of the whole picture, 0…1 of its width and height.
+    QRectF shownPart() const { return part_; }
+    /// A place of what is shown in the whole picture, and back.
+    QPointF toWhole(const QPointF& shown) const;
+    QPointF toShown(const QPointF& whole) const;
+    /// Width of the picture that is delivered, as last exported [pixels].
+    static int deliveredWidth();
+    static void setDeliveredWidth(int pixels);
+    /// A region of what is shown that alone is drawn, 0…1; what lies around stays as it was. Null: all of it.
+    void setRegion(const QRectF& region);
+    const QRectF& region() const { return region_; }
+    /// A place of what is shown in what the renderer draws, 0…1; nothing outside.
+    std::optional<QPointF> inFrame(const QPointF& shown) const;
+    /// The shot's own camera and all of its picture.
+    bool isOfShot() const { return !freeCamera_ && times_ == 0 && region_.isNull(); }
+    /// Size in pixels of what the renderer draws.
+    QSize drawnSize() const;
+    /// Of a shot whose camera is the whole's: as it is drawn now.
+    std::shared_ptr<const shot::Shot> inPart(const std::shared_ptr<const shot::Shot>& shot) const;
     /// Looks from elsewhere than the shot; empty returns to it.
     void setFreeCamera(std::optional<geometry::Camera> camera);
     const std::optional<geometry::Camera>& freeCamera() const { return freeCamera_; }
@@ -78,7 +102,7 @@ public:
 Q_SIGNALS:
     void shotChanged();
     void pictureChanged();
-    void cameraChanged(); ///< free, or the shot's again
+    void cameraChanged(); ///< free, or the shot's again; or another part of the picture
     void staled();        ///< what is shown is not what is wanted any more
     void thumbnailChanged(const QString& element);
     void costsChanged();
@@ -86,7 +110,10 @@ Q_SIGNALS:
 
 private:
     void refreeze();
-    void take(const PictureState& state);
+    void redraw();
+    void updateDrawn();
+    void take(PictureState state);
+    void putInto(PictureState& state) const;
     void askThumbnails();
     void askCosts();
 
@@ -95,6 +122,10 @@ private:
     std::shared_ptr<const shot::Shot> shot_;
     PictureState state_;
     QSize size_{8, 8};
+    int times_ = 0;
+    QPointF middle_{0.5, 0.5};
+    QRectF part_{0, 0, 1, 1}, region_;
+    PictureState around_; ///< what stood when the region began
     std::map<std::string, QImage> thumbnails_;
     std::map<std::string, std::shared_ptr<const ShareMap>> shares_;
     /// The newest whole picture in linear light; the renderer's thread alone has to do with it.
@@ -106,7 +137,17 @@ private:
     int valueStudy_ = 0;
     bool followsPaths_ = true;
     QTimer thumbnailTimer_;
-    std::atomic<int> width_{8}, height_{8};
+    /// What the renderer draws; guarded, as shots are handed over on a freezing thread.
+    struct Drawn {
+        int width = 8, height = 8;
+        geometry::PicturePart part;
+    };
+    Drawn drawn() const;
+    /// A shot to the renderer, unless another part is to be drawn by now.
+    void hand(const std::shared_ptr<const shot::Shot>& shot);
+    std::uint64_t leastRevision_ = 0; ///< pictures of earlier ones show another part
+    mutable std::mutex drawnMutex_;
+    Drawn drawn_;
     std::atomic<std::uint64_t> lastRevision_{0}; ///< of the newest shot handed to the renderer
     std::unique_ptr<render::LiveRenderer> renderer_;
     std::unique_ptr<Freezer> freezer_;

@@ -106,7 +106,7 @@ void PictureView::drawPins(QPainter& p)
 {
     p.setRenderHint(QPainter::Antialiasing);
     for (std::size_t i = 0; i < session_.readings().pins().size(); ++i) {
-        const QPointF at(session_.readings().pins()[i].x() * width(), session_.readings().pins()[i].y() * height());
+        const QPointF at = zoom_.placeOf(session_.readings().pins()[i]);
         const bool chosen = session_.readings().chosenPin() == static_cast<int>(i);
         // A plumb line with its bob: a ring above, a short bar where it touches.
         for (const auto& [colour, w] :

@@ -17,6 +17,41 @@
 namespace hygros::app {
 using geometry::Camera;
 
+void PictureView::buildTaskBar(const QString& style)
+{
+    taskBar_ = new QWidget(this);
+    taskBar_->setObjectName("taskBar");
+    taskBar_->setAttribute(Qt::WA_StyledBackground);
+    taskBar_->setStyleSheet(
+        "#taskBar{background:rgba(20,21,22,225);border-left:3px solid #B4C95A} QLabel{color:#e6e6e4}"
+        "QLineEdit{background:#101112;border:1px solid #6c7072;color:#e6e6e4;padding:2px "
+        "5px}QLineEdit:focus{border-color:#B4C95A}" +
+        style);
+    auto* row = new QHBoxLayout(taskBar_);
+    row->setContentsMargins(10, 6, 8, 6);
+    taskText_ = new QLabel(taskBar_);
+    taskText_->setObjectName("taskText");
+    lengthField_ = new QLineEdit(taskBar_);
+    lengthField_->setObjectName("lengthField");
+    lengthField_->setPlaceholderText("e.g. 2.1 m");
+    lengthField_->setFixedWidth(90);
+    lengthField_->setFont(figureFont(11));
+    auto* done = new QPushButton("Done", taskBar_);
+    done->setObjectName("taskDone");
+    row->addWidget(taskText_);
+    row->addWidget(lengthField_);
+    row->addWidget(done);
+    taskBar_->hide();
+    connect(lengthField_, &QLineEdit::returnPressed, this, &PictureView::takeLength);
+    connect(done, &QPushButton::clicked, this, [this] {
+        if (session_.selection().task().what == Selection::Task::KnownLength && lengthPoints_.size() == 2 &&
+            !lengthField_->text().isEmpty())
+            takeLength();
+        else
+            session_.selection().begin({});
+    });
+}
+
 void PictureView::changeTask()
 {
     lengthPoints_.clear();
@@ -41,6 +76,8 @@ void PictureView::changeTask()
         taskText_->setText("Now click where it comes from: a place in the sky over that.");
     else if (what == Selection::Task::PlaceWater)
         taskText_->setText("Click the ground that it is to stand on, or the line that it is to reach.");
+    else if (what == Selection::Task::DrawRegion)
+        taskText_->setText("Drag a rectangle: it alone is drawn from then on, and gets clean sooner.");
     else if (what == Selection::Task::PaintFaces)
         taskText_->setText(brush_.words());
     else if (what == Selection::Task::Horizon)

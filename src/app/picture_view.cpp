@@ -17,7 +17,8 @@ namespace hygros::app {
 using geometry::Camera;
 
 PictureView::PictureView(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), handles_(session), path_(session), brush_(session), compare_(session, *this)
+    : QWidget(parent), session_(session), handles_(session), path_(session), brush_(session), compare_(session, *this),
+      zoom_(session, *this)
 {
     setObjectName("picture");
     setFocusPolicy(Qt::ClickFocus);
@@ -60,37 +61,7 @@ PictureView::PictureView(Session& session, QWidget* parent)
             which_[i]->setChecked(static_cast<std::size_t>(session_.reference().shown()) == i);
         update();
     });
-    taskBar_ = new QWidget(this);
-    taskBar_->setObjectName("taskBar");
-    taskBar_->setAttribute(Qt::WA_StyledBackground);
-    taskBar_->setStyleSheet(
-        "#taskBar{background:rgba(20,21,22,225);border-left:3px solid #B4C95A} QLabel{color:#e6e6e4}"
-        "QLineEdit{background:#101112;border:1px solid #6c7072;color:#e6e6e4;padding:2px "
-        "5px}QLineEdit:focus{border-color:#B4C95A}" +
-        style);
-    auto* row = new QHBoxLayout(taskBar_);
-    row->setContentsMargins(10, 6, 8, 6);
-    taskText_ = new QLabel(taskBar_);
-    taskText_->setObjectName("taskText");
-    lengthField_ = new QLineEdit(taskBar_);
-    lengthField_->setObjectName("lengthField");
-    lengthField_->setPlaceholderText("e.g. 2.1 m");
-    lengthField_->setFixedWidth(90);
-    lengthField_->setFont(figureFont(11));
-    auto* done = new QPushButton("Done", taskBar_);
-    done->setObjectName("taskDone");
-    row->addWidget(taskText_);
-    row->addWidget(lengthField_);
-    row->addWidget(done);
-    taskBar_->hide();
-    connect(lengthField_, &QLineEdit::returnPressed, this, &PictureView::takeLength);
-    connect(done, &QPushButton::clicked, this, [this] {
-        if (session_.selection().task().what == Selection::Task::KnownLength && lengthPoints_.size() == 2 &&
-            !lengthField_->text().isEmpty())
-            takeLength();
-        else
-            session_.selection().begin({});
-    });
+    buildTaskBar(style);
     connect(&session.readings(), &Readings::sightChanged, this, qOverload<>(&QWidget::update));
     connect(&session.selection(), &Selection::cursorDistanceChanged, this, qOverload<>(&QWidget::update));
     connect(&session.selection(), &Selection::taskChanged, this, &PictureView::changeTask);
@@ -121,6 +92,7 @@ void PictureView::setAids(bool shown)
     take_->setVisible(shown && session_.picture().freeCamera());
     for (QPushButton* b : which_)
         b->setVisible(shown);
+    zoom_.setShown(shown);
     update();
 }
 
@@ -149,6 +121,7 @@ void PictureView::resizeEvent(QResizeEvent*)
         which_[i]->move(right, 8);
     }
     compare_.place();
+    zoom_.place(right);
 }
 
 void PictureView::paintEvent(QPaintEvent*)
@@ -160,7 +133,10 @@ void PictureView::paintEvent(QPaintEvent*)
         p.fillRect(rect(), QColor("#1d1e1f"));
         return;
     }
-    p.setRenderHint(QPainter::SmoothPixmapTransform, image.size() != size());
+    // Enlarged, pixels are shown as such.
+    p.setRenderHint(QPainter::SmoothPixmapTransform,
+                    image.size() != size() &&
+                        (session_.picture().zoom() < 2 || image.size() != session_.picture().drawnSize()));
     QRect into = rect();
     if (!kept.isNull() && kept.size() != size()) { // drawn when the window was of another size
         p.fillRect(rect(), QColor("#1d1e1f"));
@@ -170,18 +146,27 @@ void PictureView::paintEvent(QPaintEvent*)
     const auto draw = [&](const QImage& what) {
         p.drawImage(into, session_.picture().valueStudy() ? inFlatTones(what, session_.picture().valueStudy()) : what);
     };
+    const QRectF region = session_.picture().region();
     const QImage& reference = session_.reference().state().image;
     if (session_.reference().shown() != Reference::Shown::Reference || reference.isNull() || !kept.isNull())
         draw(image);
+    zoom_.paintRegion(p);
     if (kept.isNull() && session_.reference().shown() != Reference::Shown::Live && !reference.isNull()) {
         p.save();
         if (session_.reference().shown() == Reference::Shown::Both)
             p.setClipRect(QRectF(seam(), 0, width() - seam(), height()));
-        draw(reference);
+        if (!region.isNull())
+            p.drawImage(QRectF(region.x() * width(), region.y() * height(), region.width() * width(),
+                               region.height() * height()),
+                        reference);
+        else
+            draw(reference);
         p.restore();
     }
-    if (kept.isNull() && compare_.paint(p, into, image))
+    if (kept.isNull() && compare_.paint(p, into, image)) {
+        zoom_.paint(p);
         return drawTask(p);
+    }
     if (aids_) {
         drawTracers(p);
         drawForces(p);
@@ -194,6 +179,7 @@ void PictureView::paintEvent(QPaintEvent*)
     }
     if (session_.reference().shown() != Reference::Shown::Live)
         drawReference(p);
+    zoom_.paint(p);
     drawTask(p);
 }
 
@@ -220,7 +206,7 @@ void PictureView::lookFrom(const Camera& camera) { session_.picture().setFreeCam
 
 void PictureView::mousePressEvent(QMouseEvent* e)
 {
-    if (e->button() == Qt::LeftButton && compare_.press(e->position()))
+    if (zoom_.press(e->position(), e->button()) || (e->button() == Qt::LeftButton && compare_.press(e->position())))
         return;
     if (e->button() == Qt::LeftButton && session_.reference().shown() == Reference::Shown::Both &&
         std::abs(e->position().x() - seam()) < 7.0) {
@@ -244,6 +230,8 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
     cursor_ = e->pos();
     if (compare_.isHeld())
         return compare_.drag(e->position());
+    if (zoom_.drag(e->position()))
+        return;
     if (button_ == Qt::NoButton && compare_.isAt(e->position()))
         return setCursor(Qt::SizeAllCursor);
     if (heldSeam_) {
@@ -315,7 +303,7 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
 
 void PictureView::mouseReleaseEvent(QMouseEvent* e)
 {
-    if (compare_.release() || std::exchange(heldSeam_, false))
+    if (zoom_.release() || compare_.release() || std::exchange(heldSeam_, false))
         return;
     if (brush_.isHeld()) {
         brush_.release();
@@ -337,11 +325,12 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e)
     if (!click || session_.picture().state().image.isNull())
         return;
     for (std::size_t i = 0; i < session_.readings().pins().size(); ++i) {
-        const QPointF at(session_.readings().pins()[i].x() * width(), session_.readings().pins()[i].y() * height());
+        const QPointF at = zoom_.placeOf(session_.readings().pins()[i]);
         if (QLineF(at, e->position()).length() < 9 || QLineF(at - QPointF(0, 26), e->position()).length() < 9)
             return session_.readings().choosePin(static_cast<int>(i));
     }
-    session_.readings().addPin(QPointF((e->position().x() + 0.5) / width(), (e->position().y() + 0.5) / height()));
+    session_.readings().addPin(
+        session_.picture().toWhole(QPointF((e->position().x() + 0.5) / width(), (e->position().y() + 0.5) / height())));
 }
 
 void PictureView::wheelEvent(QWheelEvent* e)
@@ -351,6 +340,8 @@ void PictureView::wheelEvent(QWheelEvent* e)
         update();
         return;
     }
+    if (e->modifiers() & Qt::ControlModifier)
+        return zoom_.step(e->angleDelta().y() > 0 ? 1 : -1, e->position());
     Camera c = session_.picture().camera();
     const float distance = std::clamp(distanceAt(e->position().toPoint()), 0.5f, 200.f);
     const geometry::View view(c, width(), height());
@@ -365,6 +356,8 @@ void PictureView::keyPressEvent(QKeyEvent* e)
 {
     if (e->key() == Qt::Key_Escape && session_.selection().task().what != Selection::Task::Nothing)
         return session_.selection().begin({});
+    if (e->key() == Qt::Key_Escape && !session_.picture().region().isNull())
+        return session_.picture().setRegion({});
     if (e->key() == Qt::Key_Home)
         return returnToShot();
     QWidget::keyPressEvent(e);

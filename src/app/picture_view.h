@@ -6,6 +6,7 @@
 #include "app/picture_compare.h"
 #include "app/picture_handles.h"
 #include "app/picture_path.h"
+#include "app/picture_zoom.h"
 
 #include <QWidget>
 #include <array>
@@ -34,6 +35,7 @@ public:
     const PicturePath& path() const { return path_; }
     const PictureBrush& brush() const { return brush_; }
     const PictureCompare& compare() const { return compare_; }
+    PictureZoom& zoom() { return zoom_; }
     QSize minimumSizeHint() const override { return {480, 270}; }
 
 public Q_SLOTS:
@@ -58,6 +60,7 @@ private:
     void drawShares(QPainter& painter, const ShareMap& map);
     void drawPins(QPainter& painter);
     void drawTask(QPainter& painter);
+    void buildTaskBar(const QString& style);
     void changeTask();
     bool pressTask(const QPointF& p, Qt::KeyboardModifiers modifiers);
     bool pressPlace(const QPointF& p);
@@ -74,6 +77,7 @@ private:
     PicturePath path_;
     PictureBrush brush_;
     PictureCompare compare_;
+    PictureZoom zoom_;
     PictureHandles::Part litHandle_ = PictureHandles::Part::None;
     // The task in work: its words and its end; the two points of a known length; what is held of horizon and ground.
     QWidget* taskBar_;

@@ -27,6 +27,10 @@ Proofs::One Proofs::keep(const QString& note)
         Q_EMIT failed("There is no picture yet to keep a proof of.");
         return nullptr;
     }
+    if (picture_.zoom() > 0 || !picture_.region().isNull()) {
+        Q_EMIT failed("A proof is of the whole picture: fit it first (Ctrl+0).");
+        return nullptr;
+    }
     scene::Proof p;
     int number = 1;
     const auto named = [&](const QString& name) {

@@ -27,16 +27,17 @@ void Readings::askSight()
     sight_ = {};
     drop_.reset();
     Q_EMIT sightChanged();
-    if (place.x() < 0)
+    const auto spot = picture_.inFrame(place);
+    if (!spot)
         return;
-    picture_.renderer().ask("sight", [this, place](const render::Frame& frame) {
+    picture_.renderer().ask("sight", [this, place, at = *spot](const render::Frame& frame) {
         const render::Sounding s = frame.soundingAt(
-            std::min(frame.width() - 1, static_cast<int>(place.x() * frame.width())),
-            std::min(frame.height() - 1, static_cast<int>(place.y() * frame.height())));
+            std::min(frame.width() - 1, static_cast<int>(at.x() * frame.width())),
+            std::min(frame.height() - 1, static_cast<int>(at.y() * frame.height())));
         constexpr float within = 3.f; // pixels
         const auto drop = render::dropAt(frame.shot(), frame.width(), frame.height(),
-                                         Vec2(static_cast<float>(place.x()) * static_cast<float>(frame.width()),
-                                              static_cast<float>(place.y()) * static_cast<float>(frame.height())),
+                                         Vec2(static_cast<float>(at.x()) * static_cast<float>(frame.width()),
+                                              static_cast<float>(at.y()) * static_cast<float>(frame.height())),
                                          within);
         post(this, [this, place, s, drop] {
             if (place != selection_.cursorPlace())
@@ -71,7 +72,10 @@ void Readings::ask()
     if (!wanted_ && pins_.empty())
         return;
     // Measured on the renderer's thread from the very layers that would be delivered.
-    picture_.renderer().ask("readings", [this, own = ownBorders_, pins = pins_, scopes = scopesWanted_,
+    std::vector<std::optional<QPointF>> spots; // of the pins, in what is drawn
+    for (const QPointF& pin : pins_)
+        spots.push_back(picture_.inFrame(picture_.toShown(pin)));
+    picture_.renderer().ask("readings", [this, own = ownBorders_, pins = pins_, spots, scopes = scopesWanted_,
                                          region = region_](const render::Frame& frame) {
         const render::Layers layers = frame.layers();
         std::vector<float> beauty(layers.plate.size());
@@ -92,10 +96,11 @@ void Readings::ask()
         picture.rgb = layers.plate;
         m.without = reading::planesOf(picture, borders);
         std::vector<render::Sounding> soundings;
-        for (const QPointF& pin : pins)
+        for (const auto& at : spots)
             soundings.push_back(
-                frame.soundingAt(std::min(layers.width - 1, static_cast<int>(pin.x() * layers.width)),
-                                 std::min(layers.height - 1, static_cast<int>(pin.y() * layers.height))));
+                at ? frame.soundingAt(std::min(layers.width - 1, static_cast<int>(at->x() * layers.width)),
+                                      std::min(layers.height - 1, static_cast<int>(at->y() * layers.height)))
+                   : render::Sounding());
         post(this, [this, m, own, pins, soundings] {
             if (own == ownBorders_)
                 measured_ = m;

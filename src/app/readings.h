@@ -24,7 +24,8 @@ public:
     /// Distances that part the planes [m]; an empty list gives them back to the picture's depth.
     const std::vector<float>& planeBorders() const { return ownBorders_.empty() ? measured_.borders : ownBorders_; }
     void setPlaneBorders(std::vector<float> borders);
-    /// Pins on the picture, 0…1 of its width and height, and the soundings under them.
+    /// Pins on the whole picture, 0…1 of its width and height, and the soundings under them; not known() of a pin that
+    /// is out of what is drawn.
     const std::vector<QPointF>& pins() const { return pins_; }
     int chosenPin() const { return chosenPin_; }
     void addPin(const QPointF& place);

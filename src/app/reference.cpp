@@ -1,26 +1,28 @@
 #include "app/reference.h"
 
+#include "app/choices.h"
 #include "app/post.h"
 
 #include "elements/kinds.h"
 #include "finish/display.h"
 
 #include <QDir>
-#include <QStandardPaths>
 
 namespace hygros::app {
 namespace {
-constexpr int mostKept = 12; ///< states whose paths are kept between sessions
 
 /// Where the paths of a state are kept; the oldest of them go.
 std::filesystem::path keptFile(const std::string& state)
 {
-    const QString folder = QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + "/paths";
+    const Choices choices = Choices::now();
+    const QString folder = choices.cache() + "/paths";
     if (!QDir().mkpath(folder))
         return {};
-    const QFileInfoList files = QDir(folder).entryInfoList({"*.exr"}, QDir::Files, QDir::Time);
-    for (int i = mostKept; i < files.size(); ++i)
-        QFile::remove(files[i].absoluteFilePath());
+    // The newest, as far as they fit.
+    double bytes = 0.0;
+    for (const QFileInfo& file : QDir(folder).entryInfoList({"*.exr"}, QDir::Files, QDir::Time))
+        if ((bytes += static_cast<double>(file.size())) > choices.cacheGb * 1e9)
+            QFile::remove(file.absoluteFilePath());
     return (folder + "/" + QString::fromStdString(state) + ".exr").toStdString();
 }
 } // namespace
@@ -90,10 +92,13 @@ void Reference::start()
                 facts.rgb.clear();
                 post(this, [this, facts, image] { take(facts, image); });
             });
-    const QSize size = picture_.size();
+    const QSize size = picture_.drawnSize();
     std::string state = elements::stateOf(*project, *shot, size.width(), size.height());
     if (const auto& c = picture_.freeCamera())
         for (const float v : {c->position.x, c->position.y, c->position.z, c->aim.x, c->aim.y, c->aim.z})
+            state += "_" + std::to_string(std::bit_cast<std::uint32_t>(v));
+    if (const geometry::PicturePart& part = shot->camera.part; !part.isWhole())
+        for (const float v : {part.x, part.y, part.width, part.height})
             state += "_" + std::to_string(std::bit_cast<std::uint32_t>(v));
     const std::uint64_t revision = picture_.state().revision;
     render::ReferenceTask task{shot, size.width(), size.height(), noise_, denoise_, keptFile(state), state, revision};

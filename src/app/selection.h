@@ -46,7 +46,8 @@ public:
             PaintFaces,
             StrikeTo,
             StrikeFrom,
-            PlaceWater
+            PlaceWater,
+            DrawRegion
         } what = Nothing;
         std::string element;
     };

@@ -1,23 +1,17 @@
 #include "app/session.h"
 
+#include "app/choices.h"
 #include "base/error.h"
 #include "base/numbered.h"
 #include "elements/bake.h"
 
 #include <QFileInfo>
-#include <QSettings>
 #include <algorithm>
 #include <utility>
 
 namespace hygros::app {
 namespace {
-constexpr auto keptSetting = "keptGigabytes";
-
-std::size_t keptBytes()
-{
-    const double most = QSettings().value(keptSetting, static_cast<double>(Store::usualLimit) * 1e-9).toDouble();
-    return static_cast<std::size_t>(std::clamp(most, 0.1, 512.0) * 1e9);
-}
+std::size_t keptBytes() { return static_cast<std::size_t>(Choices::now().keptGb * 1e9); }
 } // namespace
 
 Session::Session(QObject* parent)
@@ -34,6 +28,7 @@ Session::Session(QObject* parent)
       player_(std::make_unique<Player>(*document_, *picture_, *keptRun_)),
       proofs_(std::make_unique<Proofs>(*document_, *picture_)),
       compare_(std::make_unique<Compare>(*document_, *picture_, *proofs_, store_)),
+      bracket_(std::make_unique<Bracket>(*document_, *picture_, store_)),
       checks_(std::make_unique<Checks>(*document_, *picture_, store_))
 {
     connect(document_.get(), &Document::failed, this, &Session::failed);
@@ -46,6 +41,7 @@ Session::Session(QObject* parent)
     connect(recovery_.get(), &Recovery::failed, this, &Session::failed);
     connect(proofs_.get(), &Proofs::failed, this, &Session::failed);
     connect(compare_.get(), &Compare::failed, this, &Session::failed);
+    connect(bracket_.get(), &Bracket::failed, this, &Session::failed);
     connect(keptRun_.get(), &KeptRun::failed, this, &Session::failed);
     connect(keptRun_.get(), &KeptRun::told, this, &Session::told);
     connect(baker_.get(), &Baker::told, this, &Session::told);
@@ -78,6 +74,7 @@ Session::~Session()
 {
     // Threads end before what they speak to.
     compare_->stop();
+    bracket_->end();
     player_.reset();
     jobs_.reset();
     baker_.reset();
@@ -94,11 +91,19 @@ void Session::show()
 
 void Session::keepUpTo(double gigabytes)
 {
-    QSettings().setValue(keptSetting, gigabytes);
+    Choices c = Choices::now();
+    c.keptGb = gigabytes;
+    c.keep();
     store_->setLimit(keptBytes());
 }
 
-void Session::newProject() { document_->replace(elements::newProject(), {}); }
+void Session::newProject()
+{
+    scene::Project p = elements::newProject();
+    for (scene::Element& e : p.elements) // as the artist wants them to begin
+        Arranger::applyDefault(e);
+    document_->replace(std::move(p), {});
+}
 
 void Session::recover(const QString& journal)
 {

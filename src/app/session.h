@@ -3,6 +3,7 @@
 /// parts; these tell them with signals on the window's thread.
 #include "app/arranger.h"
 #include "app/baker.h"
+#include "app/bracket.h"
 #include "app/checks.h"
 #include "app/compare.h"
 #include "app/document.h"
@@ -37,6 +38,7 @@ public:
     Arranger& arranger() const { return *arranger_; }
     Proofs& proofs() const { return *proofs_; }
     Compare& compare() const { return *compare_; }
+    Bracket& bracket() const { return *bracket_; }
     Checks& checks() const { return *checks_; }
     Store& store() const { return *store_; }
     std::shared_ptr<Store> sharedStore() const { return store_; }
@@ -70,9 +72,10 @@ public:
     elements::Seen seen() const;
 
 Q_SIGNALS:
-    void failed(const QString& message);  ///< of any part
-    void told(const QString& message);    ///< what is good to know and no failure
-    void brought(const QString& element); ///< a file has become an element
+    void failed(const QString& message);     ///< of any part
+    void told(const QString& message);       ///< what is good to know and no failure
+    void brought(const QString& element);    ///< a file has become an element
+    void bracketWanted(const QString& path); ///< a setting is to be stepped
 
 private:
     struct Taken {
@@ -99,6 +102,7 @@ private:
     std::unique_ptr<Player> player_;
     std::unique_ptr<Proofs> proofs_;
     std::unique_ptr<Compare> compare_;
+    std::unique_ptr<Bracket> bracket_;
     std::unique_ptr<Checks> checks_;
 };
 } // namespace hygros::app

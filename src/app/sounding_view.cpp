@@ -1,6 +1,7 @@
 #include "app/sounding_view.h"
 
 #include "app/theme.h"
+#include "reading/why.h"
 
 #include <QClipboard>
 #include <QGuiApplication>
@@ -34,6 +35,23 @@ SoundingView::SoundingView(Session& session, QWidget* parent) : QWidget(parent),
     connect(copy_, &QPushButton::clicked, this, &SoundingView::copyTable);
     connect(remove_, &QPushButton::clicked, this,
             [this] { session_.readings().removePin(session_.readings().chosenPin()); });
+    const auto tab = [&](const char* text, const char* name, const char* tip, bool why) {
+        auto* b = new QPushButton(text, this);
+        b->setObjectName(name);
+        b->setToolTip(tip);
+        b->setCheckable(true);
+        b->setStyleSheet(QString("QPushButton{background:transparent;border:none;border-bottom:2px solid transparent;"
+                                 "color:%1;padding:2px 6px}QPushButton:focus{border-bottom-color:%2}"
+                                 "QPushButton:checked{color:%3;border-bottom-color:%4}")
+                             .arg(Theme::now().quiet.name(), Theme::now().quiet.name(), Theme::now().text.name(),
+                                  Theme::now().accent.name()));
+        connect(b, &QPushButton::clicked, this, [this, why] { setWhy(why); });
+        return b;
+    };
+    along_ = tab("Along the sight", "soundingAlong", "Light and transmittance by distance", false);
+    why_ = tab("Why so dark, or bright", "soundingWhy", "What gives this pixel light and what takes it, in stops",
+               true);
+    setWhy(false);
     copy_->hide();
     remove_->hide();
     connect(&session.readings(), &Readings::readingsChanged, this, [this] {
@@ -44,7 +62,7 @@ SoundingView::SoundingView(Session& session, QWidget* parent) : QWidget(parent),
     });
 }
 
-QRectF SoundingView::plot() const { return QRectF(52, 12, width() - 52 - legendWidth - 28, height() - 42); }
+QRectF SoundingView::plot() const { return QRectF(52, 34, width() - 52 - legendWidth - 28, height() - 64); }
 
 double SoundingView::xOf(double d) const
 {
@@ -52,6 +70,14 @@ double SoundingView::xOf(double d) const
     const render::Sounding* s = session_.readings().sounding();
     const double end = std::log1p(double(s && s->known() ? std::min(s->depth, 30000.f) : 1000.f) / 2.0);
     return plot().left() + std::log1p(d / 2.0) / end * plot().width();
+}
+
+void SoundingView::setWhy(bool why)
+{
+    isWhy_ = why;
+    along_->setChecked(!why);
+    why_->setChecked(why);
+    update();
 }
 
 void SoundingView::copyTable()
@@ -66,6 +92,10 @@ void SoundingView::resizeEvent(QResizeEvent*)
     remove_->adjustSize();
     copy_->move(width() - static_cast<int>(legendWidth), height() - copy_->height() - 8);
     remove_->move(copy_->geometry().right() + 8, copy_->y());
+    along_->adjustSize();
+    why_->adjustSize();
+    along_->move(46, 4);
+    why_->move(along_->geometry().right() + 10, 4);
 }
 
 void SoundingView::mouseMoveEvent(QMouseEvent* e)
@@ -95,6 +125,8 @@ void SoundingView::paintEvent(QPaintEvent*)
                        : "The pin is sounded with the next picture.");
         return;
     }
+    if (isWhy_)
+        return paintWhy(p, *s);
     const QRectF r = plot();
     p.fillRect(r, QColor("#1a1c1e"));
     // The eye's distances.
@@ -200,5 +232,67 @@ void SoundingView::paintEvent(QPaintEvent*)
                                                      static_cast<int>(legendWidth - 34 - valueWidth)));
         y += 17;
     }
+}
+
+void SoundingView::paintWhy(QPainter& p, const render::Sounding& s) const
+{
+    const Theme& t = Theme::now();
+    const reading::Why why = reading::whyOf(s, [this](const std::string& id) {
+        const scene::Element* e = session_.project().find(id);
+        return e ? e->name : id;
+    });
+    const auto stops = [](double v) {
+        return std::isinf(v) ? QString("all of it") : QString("%1 stops").arg(v, 0, 'f', std::abs(v) < 9.95 ? 2 : 1);
+    };
+    const double half = (width() - 60.0) / 2.0, top = 32.0, line = 18.0;
+    const auto column = [&](double x, const QString& head, const std::vector<reading::Reason>& all, bool gives) {
+        p.setFont(textFont(12, QFont::DemiBold));
+        p.setPen(t.text);
+        p.drawText(QRectF(x, top, half, line), Qt::AlignLeft | Qt::AlignVCenter, head);
+        double y = top + line + 3.0, most = 1e-9;
+        for (const reading::Reason& r : all)
+            most = std::max(most, gives ? r.share : std::min(12.0, -r.stops));
+        for (const reading::Reason& r : all) {
+            if (y > height() - 64)
+                break;
+            const scene::Element* e = session_.project().find(r.element);
+            const double barAt = x + half * 0.48, barRoom = half * 0.24,
+                         bar = barRoom * (gives ? r.share : std::min(12.0, -r.stops)) / most;
+            p.fillRect(QRectF(barAt, y + 5, std::max(1.0, bar), 7),
+                       e ? familyHue(e->kind->family) : familyHue(scene::Family::Finish));
+            p.setFont(textFont(12));
+            p.setPen(t.text);
+            p.drawText(QRectF(x, y, half * 0.47, line), Qt::AlignLeft | Qt::AlignVCenter,
+                       QFontMetrics(p.font()).elidedText(QString::fromStdString(r.text), Qt::ElideRight,
+                                                         static_cast<int>(half * 0.47)));
+            p.setFont(figureFont(11));
+            p.drawText(QRectF(barAt + barRoom, y, half * 0.28 - 10, line), Qt::AlignRight | Qt::AlignVCenter,
+                       (gives ? QString("%1 %   ").arg(100.0 * r.share, 0, 'f', r.share < 0.0995 ? 1 : 0) : QString()) +
+                           stops(r.stops));
+            y += line;
+        }
+        if (all.empty()) {
+            p.setFont(textFont(12));
+            p.setPen(t.quiet);
+            p.drawText(QRectF(x, y, half, line), Qt::AlignLeft | Qt::AlignVCenter,
+                       gives ? "No light comes from here." : "Nothing stands before it.");
+        }
+    };
+    column(20, "Gives light, and what it would be darker without", why.gives, true);
+    column(40 + half, "Takes light from what is behind", why.takes, false);
+    // Against the picture, where that is known, and lights that one would look for in vain.
+    QStringList words;
+    if (const double mean = session_.picture().state().light; mean > 0.0 && why.luminance > 0.0) {
+        const double by = std::log2(why.luminance / mean);
+        words << QString("This pixel is %1 stops %2 the picture's mean.")
+                     .arg(std::abs(by), 0, 'f', 1)
+                     .arg(by < 0 ? "under" : "over");
+    }
+    for (const std::string& n : why.nothing)
+        words << QString::fromStdString(n) + ".";
+    p.setFont(textFont(11));
+    p.setPen(t.quiet);
+    p.drawText(QRectF(20, height() - 42, width() - legendWidth - 40, 36), Qt::AlignLeft | Qt::TextWordWrap,
+               words.join(" "));
 }
 } // namespace hygros::app

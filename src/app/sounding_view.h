@@ -15,6 +15,10 @@ public:
     explicit SoundingView(Session& session, QWidget* parent = nullptr);
     QSize minimumSizeHint() const override { return {480, 170}; }
 
+    /// By distance, or what gives the pixel light and what takes it, largest first.
+    void setWhy(bool why);
+    bool isWhy() const { return isWhy_; }
+
 public Q_SLOTS:
     void copyTable();
 
@@ -25,10 +29,12 @@ protected:
     void resizeEvent(QResizeEvent*) override;
 
 private:
+    void paintWhy(QPainter& p, const render::Sounding& s) const;
     QRectF plot() const;
     double xOf(double distance) const;
     Session& session_;
-    QPushButton *copy_, *remove_;
+    QPushButton *copy_, *remove_, *along_, *why_;
+    bool isWhy_ = false;
     QPointF cursor_{-1, -1};
 };
 } // namespace hygros::app

@@ -2,6 +2,7 @@
 /// while working. Results on stdout, messages on stderr.
 #include "base/error.h"
 #include "base/numbered.h"
+#include "cli/bracket.h"
 #include "cli/commands.h"
 #include "elements/cover_file.h"
 #include "elements/points_file.h"
@@ -51,14 +52,6 @@ struct RenderOptions {
     bool hasFrame = false, hasSamples = false, strict = false, glow = false;
     std::vector<std::string> sets, holdouts;
 };
-
-void parseSize(const std::string& text, int& width, int& height)
-{
-    char rest = 0;
-    if (std::sscanf(text.c_str(), "%dx%d%c", &width, &height, &rest) != 2 || width < 8 || height < 8 || width > 16384 ||
-        height > 16384)
-        throw inputError("Reading --size", text, "a size is WIDTHxHEIGHT, each from 8 to 16384");
-}
 
 /// A number with its unit within limits; an input Error says what is wrong with it.
 double parsed(const std::string& option, const std::string& text, Quantity quantity, double least, double most)
@@ -214,12 +207,7 @@ int renderCommand(const RenderOptions& o)
     int first = 0, last = 0;
     if (!o.frames.empty())
         std::tie(first, last) = framesOf(o.frames, job.project);
-    for (const std::string& each : o.sets) {
-        const auto equals = each.find('=');
-        if (equals == std::string::npos)
-            throw inputError("Reading --set", each, "it needs the form PATH=VALUE");
-        job.project.setPath(each.substr(0, equals), each.substr(equals + 1));
-    }
+    setOptions(job.project, o.sets);
     for (const std::string& held : o.holdouts)
         elements::holdOut(job.project, held);
     if (o.hasFrame)
@@ -518,6 +506,8 @@ int main(int argc, char** argv)
     make->add_option("--words", recipe.words, "what it is good for");
     make->add_option("--depth", recipe.depth, "metres within which nine tenths of its set lie")
         ->check(CLI::PositiveNumber);
+    BracketOptions bracket;
+    CLI::App* brackets = addBracket(app, bracket);
     BakeOptions baking;
     CLI::App* b = app.add_subcommand("bake", "Bake what is simulated in a project; goes on where it stopped");
     b->add_option("project", baking.project, "project file")->required();
@@ -546,6 +536,8 @@ int main(int argc, char** argv)
             return infoCommand(infoFile, asJson, strict);
         if (*checks)
             return checkCommand(infoFile, checks->count("--frame") > 0 ? o.frame : -10000000, asJson);
+        if (*brackets)
+            return bracketCommand(bracket);
         if (*b)
             return bakeCommand(baking);
         if (*points)

@@ -1,6 +1,9 @@
 #include "base/units.h"
 
+#include "base/shown_units.h"
+
 #include <algorithm>
+#include <atomic>
 #include <charconv>
 #include <cmath>
 #include <cstdio>
@@ -11,6 +14,7 @@ struct Unit {
     const char* name;
     double factor;
     bool reciprocal = false; ///< the value is factor/x rather than factor·x
+    double zero = 0.0;       ///< what lies at 0 of it
 };
 
 const std::vector<Unit>& unitTable(Quantity quantity)
@@ -33,14 +37,16 @@ const std::vector<Unit>& unitTable(Quantity quantity)
                    {"mmfp", visibilityConstant},
                    {"kmmfp", visibilityConstant * 1e3}},
         angle{{"°", 1}, {"", 1}, {"deg", 1}, {"degrees", 1}, {"rad", 57.295779513082321}},
-        speed{{"m/s", 1}, {"", 1}, {"km/h", 1 / 3.6}, {"mm/s", 1e-3}, {"cm/s", 1e-2}},
+        speed{{"m/s", 1},     {"", 1},          {"km/h", 1 / 3.6}, {"mm/s", 1e-3},
+              {"cm/s", 1e-2}, {"ft/s", 0.3048}, {"mph", 0.44704}},
         flux{{"lm", 1}, {"", 1}, {"klm", 1e3}}, exposure{{"EV", 1}, {"", 1}, {"stops", 1}, {"stop", 1}},
         millimetre{{"mm", 1}, {"", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}},
         micrometre{{"µm", 1}, {"", 1}, {"um", 1}, {"mm", 1000}}, irradiance{{"lx", 1}, {"", 1}, {"klx", 1e3}},
         intensity{{"cd", 1}, {"", 1}, {"kcd", 1e3}}, power{{"W", 1}, {"", 1}, {"mW", 1e-3}, {"kW", 1e3}},
         frequency{{"Hz", 1},           {"", 1},          {"/s", 1}, {"1/s", 1}, {"/min", 1.0 / 60},
                   {"1/min", 1.0 / 60}, {"rpm", 1.0 / 60}},
-        temperature{{"K", 1}, {"", 1}}, time{{"s", 1}, {"", 1}, {"ms", 1e-3}, {"min", 60}, {"h", 3600}},
+        temperature{{"K", 1}, {"", 1}, {"°C", 1, false, 273.15}, {"C", 1, false, 273.15}},
+        time{{"s", 1}, {"", 1}, {"ms", 1e-3}, {"min", 60}, {"h", 3600}},
         mass{{"kg", 1}, {"", 1}, {"g", 1e-3}, {"t", 1e3}},
         coefficient{{"/m", 1},    {"", 1},        {"1/m", 1},         {"/km", 1e-3},    {"1/km", 1e-3},
                     {"/cm", 100}, {"m", 1, true}, {"km", 1e-3, true}, {"cm", 100, true}};
@@ -77,6 +83,24 @@ std::string squeezed(std::string_view text)
 }
 } // namespace
 
+namespace {
+/// Packed, so that it is always whole.
+std::atomic<std::uint32_t> chosen{0};
+} // namespace
+
+void setShownUnits(const ShownUnits& u)
+{
+    chosen = static_cast<std::uint32_t>(u.length) | static_cast<std::uint32_t>(u.speed) << 8 |
+             (u.comma ? 1u << 16 : 0u);
+}
+
+ShownUnits shownUnits()
+{
+    const std::uint32_t v = chosen;
+    return {static_cast<ShownUnits::Length>(v & 0xff), static_cast<ShownUnits::Speed>(v >> 8 & 0xff),
+            (v >> 16 & 1u) != 0};
+}
+
 std::optional<double> parseQuantity(std::string_view text, Quantity quantity)
 {
     std::string t = squeezed(text);
@@ -94,7 +118,7 @@ std::optional<double> parseQuantity(std::string_view text, Quantity quantity)
     for (const Unit& u : unitTable(quantity))
         if (squeezed(u.name) == unit) {
             if (!u.reciprocal)
-                return number * u.factor;
+                return number * u.factor + u.zero;
             if (number <= 0.0)
                 return std::nullopt; // no visibility belongs to an extinction of zero or less
             return u.factor / number;
@@ -127,9 +151,20 @@ std::string formatNumber(double value, int digits)
     return text == "-0" ? "0" : text;
 }
 
-std::string formatQuantity(double value, Quantity quantity)
+namespace {
+std::string shownIn(double value, Quantity quantity, const ShownUnits& units)
 {
     const double size = std::abs(value);
+    if ((quantity == Quantity::Length || quantity == Quantity::Visibility) &&
+        units.length == ShownUnits::Length::Feet) {
+        if (size >= 0.9995 * 1609.344)
+            return formatNumber(value / 1609.344) + " mi";
+        if (size >= 0.3048 || size == 0.0)
+            return formatNumber(value / 0.3048) + " ft";
+        return formatNumber(value / 0.0254) + " in";
+    }
+    if (quantity == Quantity::Speed && units.speed == ShownUnits::Speed::KilometresPerHour)
+        return formatNumber(value * 3.6) + " km/h";
     switch (quantity) {
     case Quantity::Plain: return formatNumber(value);
     case Quantity::Share: return formatNumber(value * 100.0) + " %";
@@ -158,6 +193,16 @@ std::string formatQuantity(double value, Quantity quantity)
         return size >= 1e4 ? formatNumber(value * 1e-3) + " klx" : formatNumber(value, 4) + " lx";
     }
     return formatNumber(value);
+}
+} // namespace
+
+std::string formatQuantity(double value, Quantity quantity)
+{
+    const ShownUnits units = shownUnits();
+    std::string text = shownIn(value, quantity, units);
+    if (units.comma)
+        std::replace(text.begin(), text.end(), '.', ',');
+    return text;
 }
 
 std::string unitOf(Quantity quantity)

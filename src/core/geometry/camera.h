@@ -6,11 +6,19 @@
 
 namespace hygros::geometry {
 
+/// A part of a camera's picture, in shares of its width and height from the upper left corner.
+struct PicturePart {
+    float x = 0.f, y = 0.f, width = 1.f, height = 1.f;
+    bool operator==(const PicturePart&) const = default;
+    bool isWhole() const { return *this == PicturePart(); }
+};
+
 struct Camera {
     Vec3 position{0, 1.7f, 0}, aim{0, 1.7f, -10};
     float focalMm = 35.f, sensorMm = 36.f; ///< sensor width
     float lensRadius = 0.f;                ///< of a thin lens [m]; 0: a pinhole. See lensRadiusOf()
     float focus = 10.f;                    ///< what lies this far along the axis is sharp [m]
+    PicturePart part = {};                 ///< of its picture, which is all that is drawn
     bool operator==(const Camera&) const = default;
 };
 
@@ -31,7 +39,8 @@ struct SightRay {
 };
 
 /// The camera for one picture size: rays and projection. x runs right, y runs down, in pixels; pixel (0, 0)
-/// covers [0, 1) × [0, 1). The sensor's width spans the picture's width.
+/// covers [0, 1) × [0, 1). The sensor's width spans the picture's width; of a camera with a part the size is the
+/// part's.
 class View {
 public:
     View(const Camera& camera, int width, int height) : position_(camera.position), width_(width), height_(height)
@@ -42,7 +51,9 @@ public:
         right_ = right_.length2() > 1e-10f ? right_.normalized() : Vec3(1, 0, 0);
         up_ = right_.cross(forward_);
         halfWidth_ = 0.5f * camera.sensorMm / camera.focalMm;
-        perPixel_ = 2.f * halfWidth_ / static_cast<float>(width);
+        perPixel_ = 2.f * halfWidth_ * camera.part.width / static_cast<float>(width);
+        middleX_ = (0.5f - camera.part.x) / camera.part.width * static_cast<float>(width);
+        middleY_ = (0.5f - camera.part.y) / camera.part.height * static_cast<float>(height);
         lensRadius_ = camera.lensRadius;
         focus_ = camera.focus;
     }
@@ -71,8 +82,7 @@ public:
     Vec3 direction(float x, float y) const { return unnormalized(x, y).normalized(); }
     Vec3 unnormalized(float x, float y) const
     {
-        return forward_ + right_ * ((x - 0.5f * static_cast<float>(width_)) * perPixel_) -
-               up_ * ((y - 0.5f * static_cast<float>(height_)) * perPixel_);
+        return forward_ + right_ * ((x - middleX_) * perPixel_) - up_ * ((y - middleY_) * perPixel_);
     }
     /// Pixel position of a point and its depth along the axis; false when it lies behind the camera.
     bool project(const Vec3& point, Vec2& pixel, float& depth) const
@@ -81,8 +91,7 @@ public:
         depth = v.dot(forward_);
         if (depth <= 1e-4f)
             return false;
-        pixel = Vec2(v.dot(right_) / depth / perPixel_ + 0.5f * static_cast<float>(width_),
-                     -v.dot(up_) / depth / perPixel_ + 0.5f * static_cast<float>(height_));
+        pixel = Vec2(v.dot(right_) / depth / perPixel_ + middleX_, -v.dot(up_) / depth / perPixel_ + middleY_);
         return true;
     }
     const Vec3& position() const { return position_; }
@@ -91,12 +100,14 @@ public:
     const Vec3& up() const { return up_; }
     int width() const { return width_; }
     int height() const { return height_; }
+    /// Where the camera's axis meets the picture [pixels]; of a part it may lie outside.
+    Vec2 middle() const { return {middleX_, middleY_}; }
     /// Angle of one pixel at the picture's centre [rad].
     float pixelAngle() const { return perPixel_; }
 
 private:
     Vec3 position_, forward_, right_, up_;
-    float halfWidth_ = 0.f, perPixel_ = 0.f, lensRadius_ = 0.f, focus_ = 0.f;
+    float halfWidth_ = 0.f, perPixel_ = 0.f, middleX_ = 0.f, middleY_ = 0.f, lensRadius_ = 0.f, focus_ = 0.f;
     int width_, height_;
 };
 } // namespace hygros::geometry

@@ -151,7 +151,7 @@ std::shared_ptr<Plate> loadPlate(const PlateSource& s)
     return plate;
 }
 
-float Plate::fitted(int x, int y, int frameWidth, int frameHeight, float colour[3]) const
+float Plate::fitted(int x, int y, int frameWidth, int frameHeight, float colour[3], const PicturePart& part) const
 {
     const auto copy = [&](int px, int py) {
         const std::size_t p = static_cast<std::size_t>(py) * static_cast<std::size_t>(width) +
@@ -159,12 +159,13 @@ float Plate::fitted(int x, int y, int frameWidth, int frameHeight, float colour[
         std::copy_n(&rgb[p * 3], 3, colour);
         return depth[p];
     };
-    if (frameWidth == width && frameHeight == height)
+    if (frameWidth == width && frameHeight == height && part.isWhole())
         return copy(x, y);
     // Both by their middles, so that the lens stays the lens.
-    const double size = static_cast<double>(width) / frameWidth;
-    const double x0 = x * size, x1 = x0 + size;
-    const double y0 = (y - 0.5 * frameHeight) * size + 0.5 * height, y1 = y0 + size;
+    const double wholeHeight = frameHeight / double(part.height);
+    const double size = static_cast<double>(width) * double(part.width) / frameWidth;
+    const double x0 = x * size + double(part.x) * width, x1 = x0 + size;
+    const double y0 = (y + double(part.y) * wholeHeight - 0.5 * wholeHeight) * size + 0.5 * height, y1 = y0 + size;
     const int mx = static_cast<int>(std::floor(0.5 * (x0 + x1))), my = static_cast<int>(std::floor(0.5 * (y0 + y1)));
     if (my < 0 || my >= height || mx < 0 || mx >= width)
         return -1.f;

@@ -1,6 +1,6 @@
 #pragma once
 /// A picture with its depth, in place of geometry or together with it. Its pixels are never changed.
-#include "base/vec.h"
+#include "geometry/camera.h"
 
 #include <filesystem>
 #include <memory>
@@ -42,10 +42,10 @@ struct Plate {
     std::vector<std::string> notes; ///< what the artist should know of the files
     std::size_t bytes() const { return sizeof *this + (rgb.size() + depth.size()) * sizeof(float); }
 
-    /// Colour and depth for pixel (x, y) of a frame of another size: the plate's width spans the frame's, centred in
-    /// height; colours are area means, depths the middle's. The same size copies. Returns a depth below 0 outside the
-    /// plate.
-    float fitted(int x, int y, int frameWidth, int frameHeight, float colour[3]) const;
+    /// Colour and depth for pixel (x, y) of a frame of another size, or of a part of one: the plate's width spans the
+    /// whole frame's, centred in height; colours are area means, depths the middle's. The same size copies. Returns a
+    /// depth below 0 outside the plate.
+    float fitted(int x, int y, int frameWidth, int frameHeight, float colour[3], const PicturePart& part = {}) const;
 };
 
 struct SetGeometry;

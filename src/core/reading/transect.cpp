@@ -84,13 +84,17 @@ void outlineOf(const shot::Shot& shot, float column, Transect& t)
     t.highest.assign(t.distance.size(), none);
     t.ground.assign(t.distance.size(), none);
     const Vec3 heading = sectionHeading(shot, column), side = heading.cross(Vec3(0, 1, 0));
-    const float third = shot.camera.sensorMm / shot.camera.focalMm / 6.f;
+    const float third = shot.camera.part.width * shot.camera.sensorMm / shot.camera.focalMm / 6.f;
     const Box3& box = shot.scene->bounds();
     if (shot.plate) {
         // Of a plate what its depth says: every pixel of the middle third at its own distance and height.
         const geometry::Plate& plate = *shot.plate;
-        const geometry::View view(shot.camera, plate.width, plate.height);
-        const float middle = column * static_cast<float>(plate.width), reach = static_cast<float>(plate.width) / 6.f;
+        const geometry::PicturePart& part = shot.camera.part;
+        geometry::Camera all = shot.camera;
+        all.part = {};
+        const geometry::View view(all, plate.width, plate.height);
+        const float middle = (part.x + column * part.width) * static_cast<float>(plate.width),
+                    reach = part.width * static_cast<float>(plate.width) / 6.f;
         for (int y = 0; y < plate.height; y += 2)
             for (int x = std::max(0, static_cast<int>(middle - reach));
                  x < std::min(plate.width, static_cast<int>(middle + reach)); x += 2) {

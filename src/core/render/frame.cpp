@@ -144,7 +144,8 @@ void Frame::fitPlate()
     parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
         for (int x = 0; x < width_; ++x) {
             const std::size_t p = index(x, static_cast<int>(row));
-            const float d = plate->fitted(x, static_cast<int>(row), width_, height_, plateColour_.at(p));
+            const float d = plate->fitted(x, static_cast<int>(row), width_, height_, plateColour_.at(p),
+                                          shot_->camera.part);
             // Beyond the plate's edges the picture is masked: black, with nothing before it.
             plateDepth_[p] = d < 0.f ? 1e-3f : std::min(d, Shot::farDistance);
         }

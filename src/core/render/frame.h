@@ -354,8 +354,8 @@ private:
     std::size_t bodyFloats() const { return static_cast<std::size_t>(bodies_.slabs * bodyPlanes * lanes); }
     /// Of a new shot.
     void makeBodies();
-    /// Radiance of one cluster before the air in front of it.
-    Vec3 behindSurface(std::size_t pixel, int y, int cluster) const;
+    /// Radiance of one cluster before the air in front of it, from one Source or all.
+    Vec3 behindSurface(std::size_t pixel, int y, int cluster, int source) const;
     bool buildQuick(const std::atomic<bool>& stop);
     bool marchQuick(const std::atomic<bool>& stop, int onlyMedium, std::vector<std::uint16_t>& profile);
 

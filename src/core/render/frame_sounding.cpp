@@ -52,7 +52,15 @@ Sounding Frame::soundingAt(int px, int py) const
     out.sky = out.depth >= shot::Shot::farDistance;
     const float level = std::hypot(rays.ray.dx[lane], rays.ray.dz[lane]);
     out.slope = level > 1e-6f ? rays.ray.dy[lane] / level : 1e6f;
-    out.surface = behindSurface(pixel, py, most);
+    out.surface = behindSurface(pixel, py, most, allSources);
+    out.surfaceBy.push_back({"own", behindSurface(pixel, py, most, sourceOwn)});
+    if (shot_->sky) {
+        out.surfaceBy.push_back({shot_->sunId, behindSurface(pixel, py, most, sourceSun)});
+        out.surfaceBy.push_back({"sky", behindSurface(pixel, py, most, sourceSky)});
+    }
+    for (std::size_t l = 0; l < lampCount_; ++l)
+        out.surfaceBy.push_back(
+            {shot_->lamps[l].id, behindSurface(pixel, py, most, sourceLamps + static_cast<int>(l))});
 
     const auto n = static_cast<std::size_t>(rays.segments);
     const float span = rays.end[lane], scale = static_cast<float>(n) / std::log(1.f + span / Segments8::a);
@@ -180,7 +188,7 @@ Sounding Frame::soundingAt(int px, int py) const
     return out;
 }
 
-Vec3 Frame::behindSurface(std::size_t pixel, int y, int cluster) const
+Vec3 Frame::behindSurface(std::size_t pixel, int y, int cluster, int source) const
 {
     const Cluster& c = clusters_[pixel * clusterCount + static_cast<std::size_t>(cluster)];
     const Through& t = through_[pixel];
@@ -190,6 +198,6 @@ Vec3 Frame::behindSurface(std::size_t pixel, int y, int cluster) const
     Through one;
     one.view[cluster] = 1.f;
     one.onto[cluster] = t.onto[cluster];
-    return behindAir(pixel, y, one, nullptr, ratioRow(y)).behind;
+    return behindAir(pixel, y, one, nullptr, ratioRow(y), nullptr, -1, source).behind;
 }
 } // namespace hygros::render

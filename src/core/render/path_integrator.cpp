@@ -88,7 +88,7 @@ PathIntegrator::PathIntegrator(std::shared_ptr<const Shot> shot, int width, int 
             for (int x = 0; x < width; ++x) {
                 const std::size_t p = static_cast<std::size_t>(y) * static_cast<std::size_t>(width) +
                                       static_cast<std::size_t>(x);
-                const float d = shot_->plate->fitted(x, y, width, height, &plateColour_[p * 3]);
+                const float d = shot_->plate->fitted(x, y, width, height, &plateColour_[p * 3], shot_->camera.part);
                 plateDepth_[p] = d < 0.f ? 1e-3f : std::min(d, Shot::farDistance);
             }
     }

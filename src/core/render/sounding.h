@@ -24,6 +24,12 @@ struct Sounding {
     bool sky = false;
     float slope = 0.f; ///< rise of the line of sight for a metre of level way
     Vec3 surface{0.f}; ///< radiance of what lies there, before the air in front of it
+    /// The same by where it comes from: "own" (what shines by itself, a plate), the sun's element, "sky", lamps.
+    struct BySource {
+        std::string id;
+        Vec3 light;
+    };
+    std::vector<BySource> surfaceBy;
     std::vector<float> distance, transmittance;
     std::vector<Vec3> sunAndSky; ///< all elements together
     std::vector<ByElement> elements;

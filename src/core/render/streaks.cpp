@@ -25,8 +25,8 @@ class Drawing {
 public:
     Drawing(const shot::Shot& shot, int width, int height)
         : shot_(shot), view_(shot.camera, width, height), width_(width), height_(height),
-          tangentX_(0.5f * static_cast<float>(width) * view_.pixelAngle()),
-          tangentY_(0.5f * static_cast<float>(height) * view_.pixelAngle())
+          tangentX_(std::max(view_.middle().x, static_cast<float>(width) - view_.middle().x) * view_.pixelAngle()),
+          tangentY_(std::max(view_.middle().y, static_cast<float>(height) - view_.middle().y) * view_.pixelAngle())
     {
     }
 
