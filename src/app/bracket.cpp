@@ -106,9 +106,9 @@ void Bracket::layOut()
 {
     const QSize whole = picture_.size();
     const double aspect = double(std::max(8, whole.width())) / std::max(8, whole.height());
-    columns_ = isCrossed() ? static_cast<int>(over_.size())
-                           : finish::sheetColumns(tiles_.size(), aspect,
-                                                  double(area_.width()) / std::max(1, area_.height()));
+    columns_ = isCrossed()
+                   ? static_cast<int>(over_.size())
+                   : finish::sheetColumns(tiles_.size(), aspect, double(area_.width()) / std::max(1, area_.height()));
     constexpr int gap = 8, label = 20;
     const int wide = (area_.width() - gap * (columns_ - 1)) / columns_ - (isCrossed() ? 90 / columns_ : 0),
               high = (area_.height() - (gap + label) * rows()) / std::max(1, rows());
@@ -169,22 +169,23 @@ void Bracket::draw()
     std::vector<std::size_t> all(tiles_.size());
     for (std::size_t i = 0; i < all.size(); ++i)
         all[i] = i;
-    sheet_ = work(std::move(all), tileSize_, [this, turn = turn_, size = tileSize_](std::size_t of, render::SheetTile t) {
-        std::vector<std::uint8_t> rgb;
-        const QImage image = shownOf(t, size, rgb);
-        post(this, [this, turn, of, image, rgb = std::move(rgb), samples = t.samples, last = t.isLast,
-                    trouble = QString::fromStdString(t.trouble)]() mutable {
-            if (turn != turn_ || of >= tiles_.size())
-                return;
-            Tile& to = tiles_[of];
-            to.image = image;
-            to.rgb = std::move(rgb);
-            to.samples = samples;
-            to.isLast = last;
-            to.trouble = trouble;
-            Q_EMIT changed();
-        });
-    });
+    sheet_ = work(std::move(all), tileSize_,
+                  [this, turn = turn_, size = tileSize_](std::size_t of, render::SheetTile t) {
+                      std::vector<std::uint8_t> rgb;
+                      const QImage image = shownOf(t, size, rgb);
+                      post(this, [this, turn, of, image, rgb = std::move(rgb), samples = t.samples, last = t.isLast,
+                                  trouble = QString::fromStdString(t.trouble)]() mutable {
+                          if (turn != turn_ || of >= tiles_.size())
+                              return;
+                          Tile& to = tiles_[of];
+                          to.image = image;
+                          to.rgb = std::move(rgb);
+                          to.samples = samples;
+                          to.isLast = last;
+                          to.trouble = trouble;
+                          Q_EMIT changed();
+                      });
+                  });
     if (enlarged_ >= 0)
         enlarge(enlarged_);
     Q_EMIT changed();

@@ -1,6 +1,6 @@
 #pragma once
-/// The contact sheet in the Picture's place: what is stepped, over which range, and its tiles; one is chosen with a click or the
-/// arrow keys, taken with Enter, enlarged with a double click or Space; Escape goes back.
+/// The contact sheet in the Picture's place: what is stepped, over which range, and its tiles; one is chosen with a
+/// click or the arrow keys, taken with Enter, enlarged with a double click or Space; Escape goes back.
 #include "app/session.h"
 
 #include <QComboBox>

@@ -38,7 +38,7 @@ Choices Choices::now()
     });
     c.length = s.value("lengths").toString() == "feet" ? ShownUnits::Length::Feet : ShownUnits::Length::Metres;
     c.speed = s.value("speeds").toString() == "km/h" ? ShownUnits::Speed::KilometresPerHour
-                                                    : ShownUnits::Speed::MetresPerSecond;
+                                                     : ShownUnits::Speed::MetresPerSecond;
     // Whatever somebody wrote there by hand.
     c.scale = std::clamp(c.scale, 75, 300);
     c.samples = std::clamp(c.samples, 1, 65536);

@@ -105,8 +105,11 @@ void Finder::gather()
     Session& session = window_.session();
     for (const Command& c : commandsOf(*window_.menuBar()))
         if (c.action->isEnabled())
-            all_.push_back({c.path, c.action->shortcut().toString(QKeySequence::NativeText), {},
-                            [a = c.action] { a->trigger(); }, 0});
+            all_.push_back({c.path,
+                            c.action->shortcut().toString(QKeySequence::NativeText),
+                            {},
+                            [a = c.action] { a->trigger(); },
+                            0});
     for (const QString& page : window_.bench().pages())
         all_.push_back({"Bench ▸ " + page, {}, "page", [this, page] { window_.bench().showPage(page); }, 1});
     for (const scene::Element& e : session.project().elements) {
@@ -115,9 +118,11 @@ void Finder::gather()
         all_.push_back({name, family, "card " + QString::fromStdString(e.kind->label),
                         [this, id = e.id] { window_.unfold(id); }, 1});
         if (!elements::kindOf(e).staysWhenSilent)
-            for (const auto& [flag, on, off] :
-                 {std::tuple(&scene::Element::muted, "Mute ", "Unmute "), std::tuple(&scene::Element::soloed, "Solo ", "Unsolo ")})
-                all_.push_back({(e.*flag ? off : on) + name, {}, {},
+            for (const auto& [flag, on, off] : {std::tuple(&scene::Element::muted, "Mute ", "Unmute "),
+                                                std::tuple(&scene::Element::soloed, "Solo ", "Unsolo ")})
+                all_.push_back({(e.*flag ? off : on) + name,
+                                {},
+                                {},
                                 [&session, id = e.id, flag = flag, value = !(e.*flag)] {
                                     session.arranger().setFlag({id}, flag, value);
                                 },
@@ -204,7 +209,7 @@ void Finder::search()
 bool Finder::eventFilter(QObject* watched, QEvent* event)
 {
     if (watched == line_ && event->type() == QEvent::KeyPress) {
-        const int key = static_cast<QKeyEvent*>(event)->key(), by = key == Qt::Key_Down      ? 1
+        const int key = static_cast<QKeyEvent*>(event)->key(), by = key == Qt::Key_Down       ? 1
                                                                     : key == Qt::Key_Up       ? -1
                                                                     : key == Qt::Key_PageDown ? 10
                                                                     : key == Qt::Key_PageUp   ? -10

@@ -4,6 +4,9 @@
 #include "app/bracket_view.h"
 #include "app/checks_panel.h"
 #include "app/main_window.h"
+#include "app/picture_view.h"
+#include "app/preferences_dialog.h"
+#include "app/sounding_view.h"
 #include "app/theme.h"
 #include "app/transect_view.h"
 
@@ -29,7 +32,10 @@ void waited(int milliseconds)
 QPixmap seenWith(hygros::app::MainWindow& window)
 {
     QPixmap all = window.grab();
-    if (auto* place = window.findChild<hygros::app::AddPlace*>()) {
+    QDialog* place = window.findChild<hygros::app::AddPlace*>();
+    if (!place)
+        place = window.findChild<hygros::app::PreferencesDialog*>();
+    if (place) {
         const QPixmap over = place->grab();
         const QPoint at((all.width() - over.width()) / 2, (all.height() - over.height()) / 2);
         QPainter p(&all);
@@ -90,8 +96,11 @@ int main(int argc, char** argv)
     const QCommandLineOption by("by", "How: wipe, difference or beside.", "way", "wipe");
     const QCommandLineOption checks("checks", "Open the list of Checks.");
     const QCommandLineOption bracket("bracket", "Step a setting; a screenshot waits for its pictures.", "path");
-    parser.addOptions({bracket, checks, against, by, slice, adding, bake, shot, samples, family, unfold, chosen, report,
-                       page, pin, show, paths});
+    const QCommandLineOption why("why", "Of the pin: why it is dark or bright.");
+    const QCommandLineOption zoom("zoom", "Enlarge: times,x,y (shares of the picture).", "times,x,y");
+    const QCommandLineOption preferences("preferences", "Open the preferences, at a page.", "page");
+    parser.addOptions({why,  zoom,    preferences, bracket, checks, against, by,   slice, adding, bake,
+                       shot, samples, family,      unfold,  chosen, report,  page, pin,   show,   paths});
     parser.process(application);
     Theme::useLight(choices.light);
     apply(choices);
@@ -116,6 +125,7 @@ int main(int argc, char** argv)
     if (parser.value(show) == "both" || parser.value(show) == "reference")
         window.session().reference().setShown(parser.value(show) == "both" ? Reference::Shown::Both
                                                                            : Reference::Shown::Reference);
+    window.sounding().setWhy(parser.isSet(why));
     int status = 0;
     if (parser.isSet(shot) || parser.isSet(report)) {
         QObject::connect(&window.session(), &Session::failed, &application, [&](const QString& what) {
@@ -163,6 +173,11 @@ int main(int argc, char** argv)
             }
             // A moment more for the thumbnails.
             QTimer::singleShot(1200, &application, [&] {
+                if (parser.isSet(preferences)) {
+                    window.showPreferences();
+                    window.findChild<hygros::app::PreferencesDialog*>()->showPage(parser.value(preferences).toInt());
+                    waited(200);
+                }
                 if (parser.isSet(checks)) {
                     window.findChild<QPushButton*>("checks")->click();
                     waited(200);
@@ -189,6 +204,13 @@ int main(int argc, char** argv)
                 return; // that was the empty project the window starts with
             if (first && parser.isSet(report))
                 std::printf("firstPictureMs %lld\n", static_cast<long long>(clock.elapsed()));
+            if (first && parser.isSet(zoom)) {
+                const QStringList all = parser.value(zoom).split(',');
+                first = false;
+                window.session().picture().setZoom(all[0].toInt(),
+                                                   {all.value(1, "0.5").toDouble(), all.value(2, "0.5").toDouble()});
+                return;
+            }
             if (first && parser.isSet(unfold))
                 window.unfold(parser.value(unfold).toStdString());
             if (first && parser.isSet(chosen)) {

@@ -165,6 +165,7 @@ void MainWindow::makeAnew()
     delete parts_;
     status_ = nullptr; // goes with the menu's line
     delete takeCentralWidget();
+    delete menuBar(); // at once: its keys are those of the new one
     setMenuBar(new QMenuBar(this));
     make();
     split_->setSizes(sizes);

@@ -100,8 +100,8 @@ void PictureZoom::step(int by, const QPointF& at)
     picture.setZoom(next, whole);
     // What was under the cursor is there again, as far as the picture reaches.
     const QRectF part = picture.shownPart();
-    picture.setZoom(next, QPointF(whole.x() + (0.5 - shown.x()) * part.width(),
-                                  whole.y() + (0.5 - shown.y()) * part.height()));
+    picture.setZoom(
+        next, QPointF(whole.x() + (0.5 - shown.x()) * part.width(), whole.y() + (0.5 - shown.y()) * part.height()));
 }
 
 QRect PictureZoom::map() const
@@ -140,9 +140,9 @@ bool PictureZoom::drag(const QPointF& place)
     case Held::Part: {
         Picture& picture = session_.picture();
         const QRectF part = picture.shownPart();
-        picture.setZoom(picture.zoom(), part.center() -
-                                            QPointF((place.x() - last_.x()) / over_.width() * part.width(),
-                                                    (place.y() - last_.y()) / over_.height() * part.height()));
+        picture.setZoom(picture.zoom(),
+                        part.center() - QPointF((place.x() - last_.x()) / over_.width() * part.width(),
+                                                (place.y() - last_.y()) / over_.height() * part.height()));
         break;
     }
     case Held::Region: break;
@@ -170,10 +170,9 @@ void PictureZoom::paintRegion(QPainter& p) const
     const QRectF region = session_.picture().region();
     if (region.isNull() && held_ != Held::Region)
         return;
-    const QRectF at = held_ == Held::Region
-                          ? QRectF(first_, last_).normalized()
-                          : QRectF(region.x() * over_.width(), region.y() * over_.height(),
-                                   region.width() * over_.width(), region.height() * over_.height());
+    const QRectF at = held_ == Held::Region ? QRectF(first_, last_).normalized()
+                                            : QRectF(region.x() * over_.width(), region.y() * over_.height(),
+                                                     region.width() * over_.width(), region.height() * over_.height());
     p.save();
     p.setClipRegion(QRegion(over_.rect()) - QRegion(at.toRect()));
     p.fillRect(over_.rect(), QColor(20, 21, 22, 110)); // it stays as it was

@@ -54,13 +54,15 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
     choice(
         look, "scale", "Size of the interface", named,
         [](const Choices& c) {
-            return static_cast<int>(std::min_element(std::begin(scales), std::end(scales),
-                                                     [&](int a, int b) { return std::abs(a - c.scale) < std::abs(b - c.scale); }) -
-                                    std::begin(scales));
+            return static_cast<int>(
+                std::min_element(std::begin(scales), std::end(scales),
+                                 [&](int a, int b) { return std::abs(a - c.scale) < std::abs(b - c.scale); }) -
+                std::begin(scales));
         },
         [](Choices& c, int i) { c.scale = scales[i]; }, "From the next start.");
     choice(
-        look, "lengths", "Lengths", {"Metres", "Feet and miles"}, [](const Choices& c) { return static_cast<int>(c.length); },
+        look, "lengths", "Lengths", {"Metres", "Feet and miles"},
+        [](const Choices& c) { return static_cast<int>(c.length); },
         [](Choices& c, int i) { c.length = static_cast<ShownUnits::Length>(i); },
         "How they are shown; any unit can be typed.");
     choice(
@@ -122,8 +124,9 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
                 "Now %1 GB are kept.")
             .arg(static_cast<double>(window.session().store().bytes()) * 1e-9, 0, 'f', 2));
     amount(
-        machine, "baked", "Baked frames of a project", 0.1, 100000, 1, " GB", [](const Choices& c) { return c.bakedGb; },
-        [](Choices& c, double v) { c.bakedGb = v; }, "Beside the project's file. Bakes that are begun keep the limit they had.");
+        machine, "baked", "Baked frames of a project", 0.1, 100000, 1, " GB",
+        [](const Choices& c) { return c.bakedGb; }, [](Choices& c, double v) { c.bakedGb = v; },
+        "Beside the project's file. Bakes that are begun keep the limit they had.");
     auto* folderRow = new QWidget(this);
     auto* folder = new QHBoxLayout(folderRow);
     folder->setContentsMargins(0, 0, 0, 0);
@@ -145,7 +148,8 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
     };
     connect(line, &QLineEdit::editingFinished, this, [line, takeFolder] { takeFolder(line->text()); });
     connect(browse, &QPushButton::clicked, this, [this, line, takeFolder] {
-        const QString chosen = QFileDialog::getExistingDirectory(this, "Folder of reference paths", Choices::now().cache());
+        const QString chosen = QFileDialog::getExistingDirectory(this, "Folder of reference paths",
+                                                                 Choices::now().cache());
         if (!chosen.isEmpty()) {
             line->setText(chosen);
             takeFolder(chosen);
@@ -165,7 +169,6 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
     reset->setAutoDefault(false);
     auto* close = new QPushButton("Close", this);
     close->setObjectName("preferencesClose");
-    close->setDefault(true);
     clash_ = new QLabel(this);
     clash_->setObjectName("preferencesSaid");
     clash_->setWordWrap(true);
@@ -186,8 +189,22 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
         clash_->setText("Everything is as delivered.");
     });
     connect(names_, &QListWidget::currentRowChanged, pages_, &QStackedWidget::setCurrentIndex);
+    // Return ends what is typed, and not the dialog.
+    for (auto* b : findChildren<QPushButton*>())
+        b->setAutoDefault(false);
+    restyle();
     pull();
     names_->setCurrentRow(0);
+}
+
+void PreferencesDialog::restyle()
+{
+    const Theme& t = Theme::now();
+    names_->setStyleSheet(QString("QListWidget{background:transparent;outline:0}"
+                                  "QListWidget::item{padding:6px 10px;color:%1;border-left:3px solid transparent}"
+                                  "QListWidget::item:selected{background:%2;color:%3;border-left-color:%4}")
+                              .arg(t.quiet.name(), t.raised.name(), t.text.name(), t.accent.name()));
+    names_->doItemsLayout();
 }
 
 void PreferencesDialog::showPage(int which) { names_->setCurrentRow(which); }
@@ -217,9 +234,8 @@ void PreferencesDialog::row(QVBoxLayout* into, const QString& name, QWidget* fie
         auto* under = new QLabel(words, this);
         under->setWordWrap(true);
         under->setFont(textFont(11));
-        under->setIndent(188);
+        under->setForegroundRole(QPalette::PlaceholderText);
         under->setContentsMargins(188, 0, 0, 0);
-        under->setIndent(0);
         into->addWidget(under);
     }
     into->addSpacing(8);
@@ -251,7 +267,8 @@ void PreferencesDialog::amount(QVBoxLayout* into, const char* name, const QStrin
     box->setFont(figureFont(12));
     box->setKeyboardTracking(false); // what is half typed does not hold
     row(into, label, box, words);
-    connect(box, &QDoubleSpinBox::valueChanged, this, [this, set](double v) { change([&](Choices& c) { set(c, v); }); });
+    connect(box, &QDoubleSpinBox::valueChanged, this,
+            [this, set](double v) { change([&](Choices& c) { set(c, v); }); });
     pulls_.push_back([box, get](const Choices& c) { box->setValue(get(c)); });
 }
 
@@ -264,8 +281,8 @@ void PreferencesDialog::change(const std::function<void(Choices&)>& what)
     window_.choose(c);
     if (clash_)
         clash_->clear();
-    if (keys_) // the menus may have been made anew
-        fillKeys();
+    restyle();
+    fillKeys(); // the menus may have been made anew
 }
 
 void PreferencesDialog::pull()

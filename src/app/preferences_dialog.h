@@ -34,6 +34,7 @@ private:
                 const std::function<void(Choices&, double)>& set, const QString& words = {});
     void makeKeys(QVBoxLayout* into);
     void fillKeys();
+    void restyle();
     void change(const std::function<void(Choices&)>& what);
     /// Takes over what is chosen now.
     void pull();

@@ -256,7 +256,7 @@ void SoundingView::paintWhy(QPainter& p, const render::Sounding& s) const
             if (y > height() - 64)
                 break;
             const scene::Element* e = session_.project().find(r.element);
-            const double barAt = x + half * 0.48, barRoom = half * 0.24,
+            const double barAt = x + half * 0.48, barRoom = half * 0.17,
                          bar = barRoom * (gives ? r.share : std::min(12.0, -r.stops)) / most;
             p.fillRect(QRectF(barAt, y + 5, std::max(1.0, bar), 7),
                        e ? familyHue(e->kind->family) : familyHue(scene::Family::Finish));
@@ -266,7 +266,7 @@ void SoundingView::paintWhy(QPainter& p, const render::Sounding& s) const
                        QFontMetrics(p.font()).elidedText(QString::fromStdString(r.text), Qt::ElideRight,
                                                          static_cast<int>(half * 0.47)));
             p.setFont(figureFont(11));
-            p.drawText(QRectF(barAt + barRoom, y, half * 0.28 - 10, line), Qt::AlignRight | Qt::AlignVCenter,
+            p.drawText(QRectF(barAt + barRoom, y, half * 0.35 - 10, line), Qt::AlignRight | Qt::AlignVCenter,
                        (gives ? QString("%1 %   ").arg(100.0 * r.share, 0, 'f', r.share < 0.0995 ? 1 : 0) : QString()) +
                            stops(r.stops));
             y += line;

@@ -71,8 +71,8 @@ void setOptions(scene::Project& project, const std::vector<std::string>& sets)
 
 CLI::App* addBracket(CLI::App& app, BracketOptions& o)
 {
-    CLI::App* b = app.add_subcommand(
-        "bracket", "A contact sheet of one setting over a range, or of two crossed, as one picture");
+    CLI::App* b = app.add_subcommand("bracket",
+                                     "A contact sheet of one setting over a range, or of two crossed, as one picture");
     b->add_option("project", o.project, "project file")->required();
     b->add_option("--over", o.over.path, "setting, such as mist.visibility; mist.muted is with and without; or frame")
         ->required();
@@ -165,7 +165,10 @@ int bracketCommand(BracketOptions o)
         tile["meanLight"] = light[i];
         list.push_back(tile);
     }
-    std::cout << nlohmann::ordered_json{{"sheet", o.out}, {"width", sheet.width}, {"height", sheet.height}, {"tiles", list}}
+    std::cout << nlohmann::ordered_json{{"sheet", o.out},
+                                        {"width", sheet.width},
+                                        {"height", sheet.height},
+                                        {"tiles", list}}
                      .dump(2)
               << "\n";
     return 0;

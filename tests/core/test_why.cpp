@@ -132,7 +132,8 @@ private Q_SLOTS:
         QCOMPARE(geometry::Camera().part.isWhole(), true);
         NEAR(part.pixelAngle(), 0.5 * double(whole.pixelAngle()), 1e-5);
         for (const Vec2& at : {Vec2(0, 0), Vec2(160, 90), Vec2(320, 180), Vec2(37.5f, 122.25f)}) {
-            const Vec3 a = part.ray(at.x, at.y).direction, b = whole.ray(160.f + 0.5f * at.x, 180.f + 0.5f * at.y).direction;
+            const Vec3 a = part.ray(at.x, at.y).direction,
+                       b = whole.ray(160.f + 0.5f * at.x, 180.f + 0.5f * at.y).direction;
             QVERIFY((a - b).length() < 1e-5f);
             Vec2 back;
             float depth = 0.f;

@@ -27,6 +27,7 @@ const std::vector<Unit>& unitTable(Quantity quantity)
                    {"mm", 1e-3},
                    {"cm", 1e-2},
                    {"km", 1e3},
+                   {"in", 0.0254},
                    {"ft", 0.3048},
                    {"mi", 1609.344},
                    {"/m", visibilityConstant, true},

@@ -89,7 +89,8 @@ double step(double from, double to, int i, int count) { return from + (to - from
 
 std::string BracketAxis::words() const
 {
-    return values.size() < 2 || std::holds_alternative<bool>(values[0]) || std::holds_alternative<std::string>(values[0])
+    return values.size() < 2 || std::holds_alternative<bool>(values[0]) ||
+                   std::holds_alternative<std::string>(values[0])
                ? label
                : label + " from " + shown.front() + " to " + shown.back();
 }
@@ -181,7 +182,8 @@ BracketAxis bracketAxis(const scene::Project& project, const BracketWish& wish)
         return out;
     }
     if (wish.count < 2 || wish.count > bracketMost)
-        throw inputError("Bracketing", wish.path, "the number of steps must be from 2 to " + std::to_string(bracketMost));
+        throw inputError("Bracketing", wish.path,
+                         "the number of steps must be from 2 to " + std::to_string(bracketMost));
     const bool stops = wish.by == BracketBy::Stops;
     const Quantity quantity = at.frame ? Quantity::Plain : stops ? Quantity::Exposure : at.parameter->quantity;
     const double from = typed(wish.path, wish.from, quantity), to = typed(wish.path, wish.to, quantity);
@@ -190,7 +192,8 @@ BracketAxis bracketAxis(const scene::Project& project, const BracketWish& wish)
     if (wish.by == BracketBy::Factors && !(from > 0.0 && to > 0.0))
         throw inputError("Bracketing", wish.path, "stepped by factors both ends must be above 0");
     if (at.frame && std::max(std::abs(from), std::abs(to)) > scene::TimeSettings::farthest)
-        throw inputError("Bracketing", wish.path, "frames lie within ±" + std::to_string(scene::TimeSettings::farthest));
+        throw inputError("Bracketing", wish.path,
+                         "frames lie within ±" + std::to_string(scene::TimeSettings::farthest));
     if (!at.frame && !stops)
         for (const double end : {from, to})
             if (end < at.parameter->hardMin || end > at.parameter->hardMax)

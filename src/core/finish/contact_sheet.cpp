@@ -61,7 +61,8 @@ Pixels contactSheet(const std::vector<Pixels>& tiles, const SheetWords& words)
         else
             out.put(tile, x, y);
         if (!crossed && i < static_cast<int>(words.columns.size()))
-            write(out, shortened(words.columns[static_cast<std::size_t>(i)], size, w), x, y + h + gap / 2, size, bright);
+            write(out, shortened(words.columns[static_cast<std::size_t>(i)], size, w), x, y + h + gap / 2, size,
+                  bright);
     }
     for (int c = 0; crossed && c < columns; ++c)
         write(out, shortened(words.columns[static_cast<std::size_t>(c)], size, w), margin + side + c * (w + gap),

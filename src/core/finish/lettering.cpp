@@ -108,8 +108,8 @@ void write(Pixels& into, const std::string& text, int x, int y, float size, std:
                 const int px = static_cast<int>(whole) + x0 + i, py = baseline + y0 + j;
                 if (px < 0 || py < 0 || px >= into.width || py >= into.height)
                     continue;
-                const int c = cover[static_cast<std::size_t>(j) * static_cast<std::size_t>(w) +
-                                    static_cast<std::size_t>(i)];
+                const int c =
+                    cover[static_cast<std::size_t>(j) * static_cast<std::size_t>(w) + static_cast<std::size_t>(i)];
                 std::uint8_t* to = &into.rgb[3 * (static_cast<std::size_t>(py) * static_cast<std::size_t>(into.width) +
                                                   static_cast<std::size_t>(px))];
                 for (std::size_t k = 0; k < 3; ++k)

@@ -30,8 +30,9 @@ Why whyOf(const render::Sounding& s, const std::function<std::string(const std::
     const auto give = [&](const std::string& id, const std::string& text, double light) {
         const double share = all > 0.0 ? light / all : 0.0;
         if (share >= leastGiven)
-            out.gives.push_back({id, text, share,
-                                 share < 1.0 - 1e-9 ? -std::log2(1.0 - share) : std::numeric_limits<double>::infinity()});
+            out.gives.push_back(
+                {id, text, share,
+                 share < 1.0 - 1e-9 ? -std::log2(1.0 - share) : std::numeric_limits<double>::infinity()});
     };
     const std::string place = s.sky ? "" : " on the surface";
     for (const auto& by : s.surfaceBy) {
@@ -45,7 +46,7 @@ Why whyOf(const render::Sounding& s, const std::function<std::string(const std::
     }
     for (const auto& e : s.elements)
         if (!e.light.empty())
-            give(e.id, nameOf(e.id) + ": sun- and skylight in it", bright(e.light.back()));
+            give(e.id, nameOf(e.id) + ", lit", bright(e.light.back()));
     for (const auto& l : s.lamps)
         if (!l.light.empty())
             give(l.id, nameOf(l.id) + " in the air", bright(l.light.back()));
@@ -53,13 +54,14 @@ Why whyOf(const render::Sounding& s, const std::function<std::string(const std::
         const double tau = depthOf(s, e), taken = behind * std::expm1(std::min(tau, 60.0)),
                      stops = all > 0.0 ? std::log2((all + taken) / all) : 0.0;
         if (stops >= leastTaken)
-            out.takes.push_back({e.id, nameOf(e.id) + " before it", -std::expm1(-tau), -stops});
+            out.takes.push_back({e.id, nameOf(e.id), -std::expm1(-tau), -stops});
     }
     if (!s.sky)
         for (const auto& by : s.surfaceBy) {
             if (by.id == "own" || bright(by.light) > 1e-5 * std::max(bright(s.surface), 1e-9))
                 continue;
-            const auto lamp = std::find_if(s.lamps.begin(), s.lamps.end(), [&](const auto& l) { return l.id == by.id; });
+            const auto lamp = std::find_if(s.lamps.begin(), s.lamps.end(),
+                                           [&](const auto& l) { return l.id == by.id; });
             // A lamp that is nowhere near is no reason.
             if (lamp != s.lamps.end() && (lamp->light.empty() || bright(lamp->light.back()) < leastGiven * all))
                 continue;

@@ -15,7 +15,7 @@ struct Group {
     std::size_t shown = 0; ///< whose air the frame has
 };
 /// Marches of one tile in a round: a lamp's beams are met at other places in each.
-constexpr int mostMarches = 4;
+constexpr int mostMarches = 8;
 /// Looks of paths at one tile in the end (Frame::followPaths): they are as many pixels' as in a large picture.
 constexpr int mostLooks = 32;
 } // namespace
@@ -74,8 +74,8 @@ void renderSheet(const SheetWish& wish, JobControl& job, const std::function<voi
         for (Group& g : all) {
             const auto march = [&](std::size_t tile, int times) {
                 turnTo(g, tile);
-                for (int i = 0; i < times || !g.frame->isLit() ||
-                                g.frame->noisePasses() < std::min(passes, Frame::noiseEnough);
+                for (int i = 0;
+                     i < times || !g.frame->isLit() || g.frame->noisePasses() < std::min(passes, Frame::noiseEnough);
                      ++i) {
                     job.check();
                     g.frame->light(never);

@@ -31,7 +31,7 @@ struct SheetWish {
     std::function<std::shared_ptr<const shot::Shot>(std::size_t)> shot;
 };
 
-/// Calls `show` on this thread for every tile as it gets better: all coarsely first, then by passes four times as many each round.
-/// Throws Cancelled.
+/// Calls `show` on this thread for every tile as it gets better: all coarsely first, then by passes four times as many
+/// each round. Throws Cancelled.
 void renderSheet(const SheetWish& wish, JobControl& job, const std::function<void(SheetTile)>& show);
 } // namespace hygros::render
