@@ -45,6 +45,7 @@ AddPlace::AddPlace(Session& session, std::function<void(const std::string&)> add
     whole->setContentsMargins(16, 14, 10, 10);
     whole->setSpacing(10);
     find_->setObjectName("findAddition");
+    find_->setAccessibleName("What to add");
     find_->setPlaceholderText("search: mist, lamp, dusk …");
     find_->setClearButtonEnabled(true);
     find_->setFont(textFont(13));

@@ -6,14 +6,10 @@
 #include "app/theme.h"
 #include "scene/arrange.h"
 
-#include <QApplication>
 #include <QFileDialog>
 #include <QFileInfo>
-#include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
-#include <QMenu>
-#include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
 #include <QSettings>
@@ -131,6 +127,7 @@ void Card::addGroup(QVBoxLayout* column, const std::string& name, const std::vec
     for (const Parameter* p : parameters) {
         QWidget* editor = editorFor(*this, *p);
         followKeys(*this, *p, editor);
+        nameFields(*p, *editor);
         editor->setProperty("parameter", QString::fromStdString(p->id));
         if (!isNarrow(*p)) {
             pair = nullptr;
@@ -153,10 +150,10 @@ QWidget* Card::field(const std::string& parameter)
     if (const Parameter* p = scene::findParameter(now().kind->parameters, parameter))
         QSettings().setValue(foldKey(now(), p->group), false);
     build();
-    for (auto* w : body_->findChildren<QWidget*>())
-        if (w->property("parameter").toString().toStdString() == parameter)
-            return w;
-    return nullptr;
+    const auto all = body_->findChildren<QWidget*>();
+    const auto own = [&](QWidget* w) { return w->property("parameter").toString().toStdString() == parameter; };
+    const auto at = std::find_if(all.begin(), all.end(), own);
+    return at == all.end() ? nullptr : *at;
 }
 
 void Card::build()
@@ -273,6 +270,7 @@ void Card::refresh()
 {
     if (!now().kind)
         return;
+    setAccessibleName(QString::fromStdString(now().name));
     if (shapeNow() != shape_) {
         // A field that is being used may be the one that goes.
         if (filter_.isOn()) {

@@ -80,7 +80,7 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     sees_ = new QLabel(this);
     sees_->setFont(figureFont(11));
     sees_->setAlignment(Qt::AlignRight);
-    sees_->setStyleSheet("color:" + familyHue(Family::Air).name());
+    sees_->setStyleSheet("color:" + t.text.name());
     sees_->setToolTip(
         "How far one sees from the camera, level along its heading, through all the air: contrast is 5 % there.");
     add_ = new QPushButton("+ add", this);
@@ -99,6 +99,7 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     search->setSpacing(6);
     find_ = new QLineEdit(this);
     find_->setObjectName("findSetting");
+    find_->setAccessibleName("Find a setting");
     find_->setPlaceholderText("find a setting");
     find_->setClearButtonEnabled(true);
     find_->setFont(textFont(11));

@@ -26,8 +26,24 @@ QString plainButton()
     const Theme& t = Theme::now();
     return QString("QPushButton{border:1px solid %1;background:transparent;color:%2;padding:2px "
                    "8px}QPushButton:hover{color:%3}"
-                   "QPushButton:checked{color:%4;border-color:%4}QPushButton:focus{border-color:%4}")
-        .arg(t.rule.name(), t.quiet.name(), t.text.name(), t.accent.name());
+                   "QPushButton:checked{color:%4;border-color:%4}QPushButton:focus{border-color:%4;background:%5}")
+        .arg(t.rule.name(), t.quiet.name(), t.text.name(), t.accent.name(), t.field.name());
+}
+
+void nameFields(const Parameter& parameter, QWidget& editor)
+{
+    const QString label = QString::fromStdString(parameter.label);
+    QList<QWidget*> all = editor.findChildren<QWidget*>();
+    all.prepend(&editor);
+    for (QWidget* w : all) {
+        if (!(w->focusPolicy() & Qt::TabFocus) || !w->accessibleName().isEmpty())
+            continue;
+        const auto* button = qobject_cast<QPushButton*>(w);
+        w->setAccessibleName(!button                     ? label
+                             : !button->text().isEmpty() ? label + ": " + button->text()
+                             : !w->toolTip().isEmpty()   ? label + ": " + w->toolTip()
+                                                         : label);
+    }
 }
 
 QWidget* labelled(Card& card, const Parameter& parameter)
@@ -198,7 +214,8 @@ QWidget* colourEditor(Card& card, const Parameter& parameter)
     card.onRefresh([&card, swatch, &parameter] {
         const QColor c = displayColour(std::get<Vec3>(card.value(parameter)));
         swatch->setStyleSheet(
-            QString("QPushButton{background:%1;border:1px solid %2}").arg(c.name(), Theme::now().rule.name()));
+            QString("QPushButton{background:%1;border:1px solid %2}QPushButton:focus{border:3px solid %3}")
+                .arg(c.name(), Theme::now().rule.name(), Theme::now().accent.name()));
     });
     QObject::connect(swatch, &QPushButton::clicked, &card, [&card, &parameter] {
         const QColor c = QColorDialog::getColor(displayColour(std::get<Vec3>(card.value(parameter))), &card,

@@ -11,6 +11,8 @@ bool isNarrow(const scene::Parameter& parameter);
 
 /// The look of a button that opens a menu or a file.
 QString plainButton();
+/// What reads a card aloud hears whose field it is, where the field itself does not say so.
+void nameFields(const scene::Parameter& parameter, QWidget& editor);
 /// A line with the parameter's name; what is set stands at its right.
 QWidget* labelled(Card& card, const scene::Parameter& parameter);
 /// A drawing under its parameter's own line.

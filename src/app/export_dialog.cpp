@@ -36,6 +36,7 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
                                     QFileInfo(session.document().file()).completeBaseName() + ".exr";
     file_ = new QLineEdit(start, this);
     file_->setObjectName("exportFile");
+    file_->setAccessibleName("File to write");
     auto* choose = new QPushButton("Browse…", this);
     choose->setAutoDefault(false);
     const auto spin = [&](int lo, int hi, int value, const char* name, const char* suffix) {
@@ -118,6 +119,15 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     table->addWidget(glow_, 9, 1, 1, 4);
     table->addWidget(holdout_, 10, 1, 1, 4);
     table->addWidget(note_, 11, 0, 1, 5);
+    for (const auto& [field, name] :
+         std::initializer_list<std::pair<QWidget*, const char*>>{{width_, "Width"},
+                                                                 {height_, "Height"},
+                                                                 {samples_, "Samples"},
+                                                                 {integrator_, "Integrator"},
+                                                                 {noise_, "Noise it ends under"},
+                                                                 {time_, "Time it ends after"},
+                                                                 {denoise_, "Share denoised"}})
+        field->setAccessibleName(name);
     table->addWidget(progress_, 12, 0, 1, 5);
     auto* row = new QHBoxLayout;
     row->addStretch(1);

@@ -114,8 +114,12 @@ int main(int argc, char** argv)
     window.show();
     if (!alone)
         QTimer::singleShot(0, &window, [&window, project] {
-            if (!window.offerRecovery() && !project.isEmpty())
+            if (window.offerRecovery())
+                return;
+            if (!project.isEmpty())
                 window.session().openAtStart(project);
+            else if (!Choices::now().firstShown)
+                window.showFirstPage();
         });
     for (const auto f : {hygros::scene::Family::Lights, hygros::scene::Family::Fire, hygros::scene::Family::Weather,
                          hygros::scene::Family::Water, hygros::scene::Family::Set, hygros::scene::Family::Finish})

@@ -57,6 +57,11 @@ void MainWindow::buildMenu()
         if (!file.isEmpty())
             session_.bring(*elements::findKind("volume"), file);
     });
+    project->addAction("Collect its files", this, [this] {
+        if (session_.document().file().isEmpty() && !saveProjectAs())
+            return;
+        session_.collect();
+    });
     project->addAction("Export picture…", QKeySequence("Ctrl+E"), this, &MainWindow::exportPicture);
     project->addSeparator();
     project->addAction("Quit", QKeySequence::Quit, this, &QWidget::close);
@@ -124,6 +129,9 @@ void MainWindow::buildMenu()
                                column_->add(id);
                            });
     QMenu* help = bar->addMenu("Help");
+    help->addAction("First page", this, &MainWindow::showFirstPage);
+    help->addAction("A first fog, guided", this, &MainWindow::startGuide);
+    help->addSeparator();
     help->addAction("About Hygros", this, [this] {
         QMessageBox::about(this, "About Hygros",
                            QString("<b>Hygros %1</b><p>Air, fog and light for 3D scenes.</p><p>Licence: Apache-2.0. "

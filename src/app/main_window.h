@@ -9,6 +9,7 @@ class QLabel;
 class QPushButton;
 class QSplitter;
 class QStackedWidget;
+class QVBoxLayout;
 
 namespace hygros::app {
 
@@ -16,6 +17,8 @@ class Bench;
 class BracketView;
 class CardColumn;
 class FamilyRail;
+class FirstPage;
+class Guide;
 class PictureView;
 class PlanesView;
 class ProofStrip;
@@ -36,6 +39,11 @@ public:
     /// The contact sheet in the Picture's place: of a setting, or of what was last stepped.
     void showBracket(const std::string& path = {});
     void showPicture();
+    /// Where one begins, in the Picture's place.
+    void showFirstPage();
+    /// The demo without its air, and a first fog step by step.
+    void startGuide();
+    Guide* guide() { return guide_; }
     TransectView& transect() { return *transect_; }
     PlanesView& planes() { return *planes_; }
     SoundingView& sounding() { return *sounding_; }
@@ -102,6 +110,8 @@ private:
     StatusLine* status_;
     ProofStrip* proofs_;
     TimeStrip* time_;
+    Guide* guide_ = nullptr;
+    QVBoxLayout* left_ = nullptr;
     QWidget* strip_;
     QLabel* stripText_;
     QMenu* recent_ = nullptr;

@@ -32,9 +32,11 @@ MotionView::MotionView(Session& session, QWidget* parent)
         connect(field, &QLineEdit::editingFinished, this, [this, field] { typed(field); });
     }
     frameField_->setObjectName("keyFrame");
+    frameField_->setAccessibleName("Frame of the key");
     frameField_->setPlaceholderText("frame");
     frameField_->setToolTip("Frame of the chosen key; of several, that of the first: all move along.");
     valueField_->setObjectName("keyValue");
+    valueField_->setAccessibleName("Value of the key");
     valueField_->setPlaceholderText("value");
     valueField_->setToolTip("Value of what is chosen, with its unit.");
     wayField_->setObjectName("keyWay");

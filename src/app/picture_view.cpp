@@ -49,10 +49,11 @@ PictureView::PictureView(Session& session, QWidget* parent)
         b->setToolTip(tips[i]);
         b->setCheckable(true);
         b->setChecked(i == 0);
-        b->setStyleSheet("QPushButton{background:rgba(20,21,22,150);border:none;border-bottom:2px solid "
-                         "transparent;color:#b9bcbb;padding:2px 8px}"
-                         "QPushButton:hover{color:#ffffff}QPushButton:focus{border-bottom-color:#8b8f8d}QPushButton:"
-                         "checked{color:#e6e6e4;border-bottom-color:#B4C95A}");
+        b->setStyleSheet(
+            "QPushButton{background:rgba(20,21,22,150);border:none;border-bottom:2px solid "
+            "transparent;color:#b9bcbb;padding:2px 8px}"
+            "QPushButton:hover{color:#ffffff}QPushButton:focus{border-bottom-color:#8b8f8d}QPushButton:"
+            "checked{color:#e6e6e4;border-bottom-color:#B4C95A}QPushButton:focus{background:rgba(20,21,22,235)}");
         connect(b, &QPushButton::clicked, this,
                 [this, i] { session_.reference().setShown(static_cast<Reference::Shown>(i)); });
     }

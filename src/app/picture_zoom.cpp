@@ -21,7 +21,8 @@ PictureZoom::PictureZoom(Session& session, QWidget& over) : QObject(&over), sess
     const QString style = "QPushButton{background:rgba(20,21,22,150);border:none;border-bottom:2px solid "
                           "transparent;color:#b9bcbb;padding:2px 8px}"
                           "QPushButton:hover{color:#ffffff}QPushButton:focus{border-bottom-color:#8b8f8d}"
-                          "QPushButton:checked{color:#e6e6e4;border-bottom-color:#B4C95A}";
+                          "QPushButton:checked{color:#e6e6e4;border-bottom-color:#B4C95A}"
+                          "QPushButton:focus{background:rgba(20,21,22,235)}";
     for (std::size_t i = 0; i < 4; ++i) {
         auto* b = times_[i] = new QPushButton(names[i], &over);
         b->setObjectName(QString("zoom%1").arg(sizes[i]));

@@ -73,6 +73,7 @@ ProofStrip::ProofStrip(Session& session, QWidget* parent) : QWidget(parent), ses
     whole->addWidget(keep);
     connect(keep, &QPushButton::clicked, this, [this] { session_.proofs().keep(); });
     auto* scroll = new QScrollArea(this);
+    scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setWidgetResizable(true);
     list_ = new QWidget(scroll);

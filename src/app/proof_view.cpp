@@ -63,6 +63,7 @@ ProofView::ProofView(Session& session, QWidget* parent) : QWidget(parent), sessi
     count_->setObjectName("proofCount");
     count_->setFont(textFont(12, QFont::DemiBold));
     auto* scroll = new QScrollArea(whole_);
+    scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setWidgetResizable(true);
     list_ = new QWidget(scroll);
     list_->setObjectName("proofRows");

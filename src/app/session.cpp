@@ -4,6 +4,7 @@
 #include "base/error.h"
 #include "base/numbered.h"
 #include "elements/bake.h"
+#include "elements/collect.h"
 
 #include <QFileInfo>
 #include <algorithm>
@@ -230,6 +231,42 @@ void Session::fit(const std::string& element)
     }
     document_->edit(QString::fromStdString(e->kind->label) + " from the set",
                     [&](scene::Project& p) { elements::kindOf(*e).fit(*p.find(element), seen()); });
+}
+
+void Session::collect()
+{
+    const QString file = document_->file();
+    auto next = std::make_shared<scene::Project>(document_->whole());
+    auto told = std::make_shared<elements::Collected>();
+    jobs_->run(
+        "Collecting files",
+        [next, told, path = std::filesystem::path(file.toStdString())](JobControl& job) {
+            *told = elements::collect(*next, path, job);
+        },
+        [this, next, told, before = *next, file] {
+            if (document_->file() != file)
+                return; // another project by now
+            bool any = false;
+            document_->edit("Collect files", [&](scene::Project& p) {
+                for (scene::Element& e : p.elements)
+                    for (const scene::Parameter& q : e.kind->parameters)
+                        if (const scene::Element* now = next->find(e.id), *then = before.find(e.id);
+                            q.type == scene::ValueType::File && now && then && e.value(q.id) == then->value(q.id) &&
+                            now->value(q.id) != then->value(q.id)) {
+                            e.set(q.id, now->value(q.id));
+                            any = true;
+                        }
+            });
+            QString text = told->copied == 0 ? QString("All files that were found lie beside the project already.")
+                                             : QString("%1 files, %2 MB, were copied beside the project.")
+                                                   .arg(told->copied)
+                                                   .arg(static_cast<double>(told->bytes) * 1e-6, 0, 'f', 1);
+            if (any)
+                text += " Save it to keep it so.";
+            for (const std::string& missing : told->missing)
+                text += QString(" “%1” is not there.").arg(QString::fromStdString(missing));
+            Q_EMIT this->told(text);
+        });
 }
 
 void Session::exportVolume(const std::string& element, const QString& file, float voxel)

@@ -66,6 +66,9 @@ public:
     const QString& takenName() const { return taken_.name; }
     /// Brings an element to the depth of the picture; says so when that is not known.
     void fit(const std::string& element);
+    /// Copies every file that the project uses beside it and names them from there, as a job; one step to undo. Of a
+    /// project that was saved.
+    void collect();
     /// Writes a volume of the present shot as an OpenVDB file, as a job; `voxel` in metres, 0 takes its own.
     void exportVolume(const std::string& element, const QString& file, float voxel);
     /// What is seen now, for what begins or is fitted.

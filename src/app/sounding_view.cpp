@@ -42,7 +42,7 @@ SoundingView::SoundingView(Session& session, QWidget* parent) : QWidget(parent),
         b->setCheckable(true);
         b->setStyleSheet(QString("QPushButton{background:transparent;border:none;border-bottom:2px solid transparent;"
                                  "color:%1;padding:2px 6px}QPushButton:focus{border-bottom-color:%2}"
-                                 "QPushButton:checked{color:%3;border-bottom-color:%4}")
+                                 "QPushButton:checked{color:%3;border-bottom-color:%4}QPushButton:focus{color:%4}")
                              .arg(Theme::now().quiet.name(), Theme::now().quiet.name(), Theme::now().text.name(),
                                   Theme::now().accent.name()));
         connect(b, &QPushButton::clicked, this, [this, why] { setWhy(why); });

@@ -23,6 +23,7 @@ TimeStrip::TimeStrip(Session& session, QWidget* parent) : QWidget(parent), sessi
     const Theme& t = Theme::now();
     frame_ = new QSpinBox(this);
     frame_->setObjectName("frame");
+    frame_->setAccessibleName("Frame that is looked at");
     frame_->setRange(-scene::TimeSettings::farthest, scene::TimeSettings::farthest);
     frame_->setFont(figureFont(13));
     frame_->setPrefix("frame ");

@@ -27,6 +27,9 @@ int bakeCommand(const BakeOptions& o);
 /// Says which of these frames are not baked.
 void tellUnbaked(const scene::Project& project, int first, int last, Store& store);
 
+/// Copies what a project uses beside it, or beside `out`, and writes it there.
+int collectCommand(const std::string& file, const std::string& out);
+
 struct RecipeOptions {
     std::string file, project, out, name, words;
     std::vector<std::string> elements;

@@ -506,6 +506,12 @@ int main(int argc, char** argv)
     make->add_option("--words", recipe.words, "what it is good for");
     make->add_option("--depth", recipe.depth, "metres within which nine tenths of its set lie")
         ->check(CLI::PositiveNumber);
+    CLI::App* collecting = app.add_subcommand(
+        "collect", "Copy every file that a project uses beside it and name them from there; exit code 1 where one is "
+                   "missing");
+    collecting->add_option("project", infoFile, "project file")->required();
+    collecting->add_option("--out", volumeOut,
+                           "another project file to write, in its own folder; the same one without");
     BracketOptions bracket;
     CLI::App* brackets = addBracket(app, bracket);
     BakeOptions baking;
@@ -536,6 +542,8 @@ int main(int argc, char** argv)
             return infoCommand(infoFile, asJson, strict);
         if (*checks)
             return checkCommand(infoFile, checks->count("--frame") > 0 ? o.frame : -10000000, asJson);
+        if (*collecting)
+            return collectCommand(infoFile, volumeOut);
         if (*brackets)
             return bracketCommand(bracket);
         if (*b)

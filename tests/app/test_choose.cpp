@@ -4,6 +4,7 @@
 #include "app/card_column.h"
 #include "app/commands.h"
 #include "app/finder.h"
+#include "app/guide.h"
 #include "app/main_window.h"
 #include "app/picture_view.h"
 #include "app/preferences_dialog.h"
@@ -21,6 +22,7 @@
 #include <QListWidget>
 #include <QMenu>
 #include <QMenuBar>
+#include <QRegularExpression>
 #include <QSettings>
 #include <QTreeWidget>
 
@@ -60,10 +62,7 @@ class TestChoose : public QObject {
                 return e.id;
         return {};
     }
-    double value(const char* parameter)
-    {
-        return std::get<double>(session().project().find(fog())->value(parameter));
-    }
+    double value(const char* parameter) { return std::get<double>(session().project().find(fog())->value(parameter)); }
     bool done()
     {
         for (int i = 0; i < 3000 && !bracket().isDone(); ++i)
@@ -157,8 +156,7 @@ private Q_SLOTS:
                     sum += std::abs(qGray(image.pixel(x, y)) - m);
             return sum / (image.width() * image.height());
         };
-        QVERIFY2(spread(0) < 0.7 * spread(2),
-                 qPrintable(QString("%1 %2").arg(spread(0)).arg(spread(2))));
+        QVERIFY2(spread(0) < 0.7 * spread(2), qPrintable(QString("%1 %2").arg(spread(0)).arg(spread(2))));
         // Chosen with a click, then with keys; taken with Enter.
         QTest::mouseClick(&sheet(), Qt::LeftButton, {}, sheet().tileAt(1).center());
         QCOMPARE(sheet().chosen(), 1);
@@ -239,7 +237,8 @@ private Q_SLOTS:
             if (menu)
                 menu->close();
         });
-        QContextMenuEvent ask(QContextMenuEvent::Keyboard, field->rect().center(), field->mapToGlobal(field->rect().center()));
+        QContextMenuEvent ask(QContextMenuEvent::Keyboard, field->rect().center(),
+                              field->mapToGlobal(field->rect().center()));
         QApplication::sendEvent(field, &ask);
         QTRY_VERIFY(sheet().isVisible());
         QCOMPARE(bracket().over().path, fog() + ".top");
@@ -296,12 +295,14 @@ private Q_SLOTS:
         const QPoint at(picture().width() / 2, picture().height() * 3 / 4);
         QTest::mouseMove(&picture(), at);
         QTest::qWait(50);
-        session().selection().setCursorPlace(QPointF((at.x() + 0.5) / picture().width(), (at.y() + 0.5) / picture().height()));
+        session().selection().setCursorPlace(
+            QPointF((at.x() + 0.5) / picture().width(), (at.y() + 0.5) / picture().height()));
         const QString text = picture().zoom().valueText();
         const QColor shown = session().picture().state().image.pixelColor(at);
         QVERIFY2(text.contains(QString("shown %1 %2 %3").arg(shown.red()).arg(shown.green()).arg(shown.blue())),
                  qPrintable(text));
-        QVERIFY(text.startsWith(QString("%1, ").arg(2 * at.x() + 1)) && text.contains("linear ") && text.endsWith(" m"));
+        QVERIFY(text.startsWith(QString("%1, ").arg(2 * at.x() + 1)) && text.contains("linear ") &&
+                text.endsWith(" m"));
         // Linear and shown belong together: no look brings more light down.
         QTest::mouseClick(&picture(), Qt::LeftButton, {}, at);
         QCOMPARE(session().readings().pins().size(), std::size_t(1));
@@ -488,7 +489,9 @@ private Q_SLOTS:
         window_->chooseFamily(scene::Family::Air);
         window_->unfold(fog());
         QTest::qWait(100);
-        const auto panel = [&] { return window_->grab().toImage().pixelColor(window_->width() - 10, window_->height() - 120); };
+        const auto panel = [&] {
+            return window_->grab().toImage().pixelColor(window_->width() - 10, window_->height() - 120);
+        };
         const QColor dark = panel();
         QVERIFY(dark.lightness() < 90);
         const QImage picture = session().picture().state().image;
@@ -573,6 +576,98 @@ private Q_SLOTS:
         QVERIFY(std::get<double>(session().project().find("look")->value("exposure")) != 1.5);
         QVERIFY(press("preferencesReset", dialog));
         dialog->close();
+    }
+    void theFirstPageLeadsToEachStart()
+    {
+        window_->showFirstPage();
+        auto* page = named("firstPage");
+        QVERIFY(page && !picture().isVisible());
+        QVERIFY(page->findChildren<QAbstractButton*>(QRegularExpression("^start:")).size() == 6);
+        for (auto* b : page->findChildren<QAbstractButton*>(QRegularExpression("^start:")))
+            QVERIFY2(!b->icon().isNull() && b->icon().availableSizes().front().width() >= 196, qPrintable(b->text()));
+        // Left, it is seen as such in windows to come.
+        QTest::keyClick(page, Qt::Key_Escape);
+        QVERIFY(picture().isVisible() && Choices::now().firstShown);
+        // A demo is opened.
+        session().document().save(dir_.filePath("kept.hygros")); // nothing is asked
+        window_->showFirstPage();
+        QVERIFY(press("start:first-light"));
+        QTRY_COMPARE_WITH_TIMEOUT(session().project().name, std::string("First light"), 60000);
+        QVERIFY(picture().isVisible());
+        // A plate is asked for, and nothing happens without one.
+        window_->showFirstPage();
+        bool asked = false;
+        QTimer::singleShot(300, [&] {
+            if (auto* dialog = qobject_cast<QDialog*>(QApplication::activeModalWidget())) {
+                asked = dialog->windowTitle().contains("plate", Qt::CaseInsensitive);
+                dialog->reject();
+            }
+        });
+        QVERIFY(press("startPlate"));
+        QVERIFY(asked && picture().isVisible());
+        QCOMPARE(window_->column().family(), scene::Family::Set);
+        QCOMPARE(session().project().name, std::string("First light"));
+    }
+    void theGuideGoesOnWithWhatIsDone()
+    {
+        session().document().save(dir_.filePath("kept.hygros"));
+        window_->resize(1200, 760);
+        window_->startGuide();
+        QVERIFY(window_->guide());
+        QVERIFY(!session().document().hasUnsavedChanges() && session().document().file().isEmpty());
+        QVERIFY(settle());
+        const QImage clear = session().picture().state().image;
+        Guide& guide = *window_->guide();
+        QVERIFY(guide.isVisible() && guide.step() == 0 && guide.words().contains("Fog bank"));
+        window_->column().add("fogBank");
+        QCOMPARE(guide.step(), 1);
+        const double before = value("visibility");
+        session().document().setValue(fog(), "visibility", 0.95 * before);
+        QCOMPARE(guide.step(), 1); // hardly
+        session().document().setValue(fog(), "visibility", 0.4 * before);
+        QCOMPARE(guide.step(), 2);
+        session().document().setValue(fog(), "top", value("top") + 1.0);
+        QCOMPARE(guide.step(), 3);
+        QVERIFY(settle());
+        QVERIFY(apart(clear, session().picture().state().image) > 2.0);
+        QTest::mouseClick(&picture(), Qt::LeftButton, {}, QPoint(picture().width() / 2, picture().height() / 2));
+        QCOMPARE(guide.step(), 4);
+        window_->activateWindow();
+        QTest::qWait(30);
+        QTest::keyClick(window_.get(), Qt::Key_F5);
+        QCOMPARE(guide.step(), 5);
+        QVERIFY(press("guideNext"));
+        QTRY_VERIFY(!window_->guide());
+        // It can be left at any step.
+        session().document().save(dir_.filePath("kept2.hygros"));
+        window_->startGuide();
+        QTest::qWait(100);
+        QVERIFY(press("guideNext"));
+        QCOMPARE(window_->guide()->step(), 1);
+        QVERIFY(press("guideEnd"));
+        QTRY_VERIFY(!window_->guide());
+    }
+    void filesAreCollectedAndThatIsUndone()
+    {
+        const QString file = dir_.filePath("collected/shot.hygros");
+        QVERIFY(QDir().mkpath(QFileInfo(file).path()));
+        QVERIFY(session().document().save(file));
+        const auto named = [&] {
+            for (const scene::Element& e : session().project().elements)
+                if (e.kind->id == "set")
+                    return std::get<std::string>(e.value("file"));
+            return std::string();
+        };
+        const std::string before = named();
+        action("Project/Collect its files")->trigger();
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy(), 30000);
+        QTRY_VERIFY(window_->message().contains("copied beside the project"));
+        QVERIFY2(QString::fromStdString(named()).startsWith("shot-files/"), named().c_str());
+        QVERIFY(QFile::exists(dir_.filePath("collected/" + QString::fromStdString(named()))));
+        QVERIFY(settle());
+        QVERIFY(session().picture().shot()->scene->triangles() > 0);
+        session().document().undo();
+        QCOMPARE(named(), before);
     }
     void keysAreChangedAndClashesSaid()
     {
