@@ -28,8 +28,8 @@ constexpr Start starts[] = {{"first-light", "First light", "Haze, and mist on th
 
 QString FirstPage::demo(const QString& name)
 {
-    for (const QString& folder : {QCoreApplication::applicationDirPath() + "/../share/hygros/demo",
-                                  QString(HYGROS_RECIPES) + "/.."})
+    for (const QString& folder :
+         {QCoreApplication::applicationDirPath() + "/../share/hygros/demo", QString(HYGROS_RECIPES) + "/.."})
         if (const QFileInfo file(folder + "/" + name + ".hygros"); file.exists())
             return QDir::cleanPath(file.absoluteFilePath());
     return {};
@@ -87,12 +87,12 @@ FirstPage::FirstPage(Session&, QWidget* parent) : QWidget(parent)
         b->setObjectName(QString("start:%1").arg(s.file));
         b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
         b->setIcon(QPixmap(QString(":/hygros/starts/%1.jpg").arg(s.file)));
-        b->setIconSize({196, 110});
+        b->setIconSize({136, 76});
         b->setText(s.name);
         b->setToolTip(s.words);
         b->setAccessibleDescription(s.words);
         b->setFont(textFont(12));
-        places->addWidget(b, i / 2, i % 2);
+        places->addWidget(b, i / 3, i % 3);
         connect(b, &QToolButton::clicked, this, [this, file] { Q_EMIT demoChosen(file); });
         ++i;
     }

@@ -44,7 +44,8 @@ Guide::Guide(Session& session, QWidget* parent) : QWidget(parent), session_(sess
         {"This morning has no air yet: everything is as crisp far away as near. At the right press + add, and choose "
          "Fog bank.",
          [this] { return fog() != nullptr; }},
-        {"It lies on the ground now. How thick it is, is how far one sees in it: drag the ruler under visibility on its "
+        {"It lies on the ground now. How thick it is, is how far one sees in it: drag the ruler under visibility on "
+         "its "
          "card to the left, until the far trees go.",
          [this, value] { return visibility_ > 0.0 && value("visibility") < 0.8 * visibility_; }},
         {"Below is the Transect: the air from the side, distance across and height up. Drag the upper ring of the bank "

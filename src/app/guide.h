@@ -21,7 +21,6 @@ public:
 Q_SIGNALS:
     void ended();
 
-
 private:
     struct Step {
         QString words;

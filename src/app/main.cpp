@@ -98,11 +98,13 @@ int main(int argc, char** argv)
     const QCommandLineOption bracket("bracket", "Step a setting; a screenshot waits for its pictures.", "path");
     const QCommandLineOption why("why", "Of the pin: why it is dark or bright.");
     const QCommandLineOption zoom("zoom", "Enlarge: times,x,y (shares of the picture).", "times,x,y");
+    const QCommandLineOption start("start", "Show the first page.");
+    const QCommandLineOption bright("light", "Light panels, for this time.");
     const QCommandLineOption preferences("preferences", "Open the preferences, at a page.", "page");
-    parser.addOptions({why,  zoom,    preferences, bracket, checks, against, by,   slice, adding, bake,
-                       shot, samples, family,      unfold,  chosen, report,  page, pin,   show,   paths});
+    parser.addOptions({start, bright, why,     zoom,   preferences, bracket, checks, against, by,  slice, adding,
+                       bake,  shot,   samples, family, unfold,      chosen,  report, page,    pin, show,  paths});
     parser.process(application);
-    Theme::useLight(choices.light);
+    Theme::useLight(choices.light || parser.isSet(bright));
     apply(choices);
     applyTheme();
     MainWindow window;
@@ -177,6 +179,10 @@ int main(int argc, char** argv)
             }
             // A moment more for the thumbnails.
             QTimer::singleShot(1200, &application, [&] {
+                if (parser.isSet(start)) {
+                    window.showFirstPage();
+                    waited(200);
+                }
                 if (parser.isSet(preferences)) {
                     window.showPreferences();
                     window.findChild<hygros::app::PreferencesDialog*>()->showPage(parser.value(preferences).toInt());

@@ -7,6 +7,7 @@
 #include "app/card_column.h"
 #include "app/export_dialog.h"
 #include "app/finder.h"
+#include "app/help_dialog.h"
 #include "app/picture_view.h"
 #include "app/planes_view.h"
 #include "app/preferences_dialog.h"
@@ -129,6 +130,14 @@ void MainWindow::buildMenu()
                                column_->add(id);
                            });
     QMenu* help = bar->addMenu("Help");
+    help->addAction("What settings do", QKeySequence(Qt::Key_F1), this, [this] {
+        auto* dialog = findChild<HelpDialog*>();
+        if (!dialog)
+            dialog = new HelpDialog(this);
+        dialog->showFor(focusWidget());
+        dialog->show();
+        dialog->raise();
+    });
     help->addAction("First page", this, &MainWindow::showFirstPage);
     help->addAction("A first fog, guided", this, &MainWindow::startGuide);
     help->addSeparator();

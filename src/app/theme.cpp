@@ -4,6 +4,7 @@
 
 #include <QApplication>
 #include <QFontDatabase>
+#include <QPainter>
 #include <QPalette>
 #include <QStyleFactory>
 
@@ -113,6 +114,16 @@ void applyTheme()
 
 QIcon familyIcon(scene::Family family)
 {
-    return QIcon(QString(":/hygros/icons/%1.svg").arg(QString::fromStdString(scene::familyName(family)).toLower()));
+    const QIcon drawn(
+        QString(":/hygros/icons/%1.svg").arg(QString::fromStdString(scene::familyName(family)).toLower()));
+    if (!lightNow)
+        return drawn;
+    // On light panels the same lines, dark enough to be seen.
+    QPixmap darker = drawn.pixmap(QSize(80, 80));
+    QPainter p(&darker);
+    p.setCompositionMode(QPainter::CompositionMode_SourceIn);
+    p.fillRect(darker.rect(), familyHue(family).darker(190));
+    p.end();
+    return QIcon(darker);
 }
 } // namespace hygros::app

@@ -40,10 +40,7 @@ double lightOf(QRgb c)
 /// WCAG 2: (L1 + 0.05) / (L2 + 0.05).
 double contrast(double a, double b) { return (std::max(a, b) + 0.05) / (std::min(a, b) + 0.05); }
 
-QString nameOf(const QWidget* w)
-{
-    return QString("%1 “%2”").arg(w->metaObject()->className(), w->objectName());
-}
+QString nameOf(const QWidget* w) { return QString("%1 “%2”").arg(w->metaObject()->className(), w->objectName()); }
 } // namespace
 
 class TestAccess : public QObject {
@@ -197,7 +194,8 @@ private Q_SLOTS:
         exporting.show();
         isGood(&exporting, "export");
         exporting.hide();
-        AddPlace adding(session(), [](const std::string&) {}, window_.get());
+        AddPlace adding(
+            session(), [](const std::string&) {}, window_.get());
         adding.show();
         isGood(&adding, "add");
         adding.hide();
@@ -225,13 +223,14 @@ private Q_SLOTS:
         }
         QStringList left;
         for (QWidget* w : window_->centralWidget()->findChildren<QWidget*>()) {
-            if (!w->isVisible() || !w->isEnabled() || w->visibleRegion().isEmpty() || !(w->focusPolicy() & Qt::TabFocus) ||
-                w->focusProxy())
+            if (!w->isVisible() || !w->isEnabled() || w->visibleRegion().isEmpty() ||
+                !(w->focusPolicy() & Qt::TabFocus) || w->focusProxy())
                 continue;
             if (!reached.contains(w))
                 left << nameOf(w);
         }
-        QVERIFY2(left.isEmpty(), qPrintable(QString("%1 reached; not: %2").arg(reached.size()).arg(left.mid(0, 8).join("; "))));
+        QVERIFY2(left.isEmpty(),
+                 qPrintable(QString("%1 reached; not: %2").arg(reached.size()).arg(left.mid(0, 8).join("; "))));
     }
     void whatHasTheFocusIsSeen()
     {
@@ -241,8 +240,8 @@ private Q_SLOTS:
         QTest::qWait(150);
         QStringList same;
         for (QWidget* w : window_->centralWidget()->findChildren<QWidget*>()) {
-            if (!w->isVisible() || !w->isEnabled() || w->visibleRegion().isEmpty() || !(w->focusPolicy() & Qt::TabFocus) ||
-                qobject_cast<QAbstractScrollArea*>(w))
+            if (!w->isVisible() || !w->isEnabled() || w->visibleRegion().isEmpty() ||
+                !(w->focusPolicy() & Qt::TabFocus) || qobject_cast<QAbstractScrollArea*>(w))
                 continue;
             window_->setFocus();
             const QRect around = QRect(w->mapTo(window_.get(), QPoint(-3, -3)), w->size() + QSize(6, 6));

@@ -5,6 +5,7 @@
 #include "app/commands.h"
 #include "app/finder.h"
 #include "app/guide.h"
+#include "app/help_dialog.h"
 #include "app/main_window.h"
 #include "app/picture_view.h"
 #include "app/preferences_dialog.h"
@@ -584,7 +585,7 @@ private Q_SLOTS:
         QVERIFY(page && !picture().isVisible());
         QVERIFY(page->findChildren<QAbstractButton*>(QRegularExpression("^start:")).size() == 6);
         for (auto* b : page->findChildren<QAbstractButton*>(QRegularExpression("^start:")))
-            QVERIFY2(!b->icon().isNull() && b->icon().availableSizes().front().width() >= 196, qPrintable(b->text()));
+            QVERIFY2(!b->icon().isNull() && b->icon().availableSizes().front().width() >= 136, qPrintable(b->text()));
         // Left, it is seen as such in windows to come.
         QTest::keyClick(page, Qt::Key_Escape);
         QVERIFY(picture().isVisible() && Choices::now().firstShown);
@@ -646,6 +647,36 @@ private Q_SLOTS:
         QCOMPARE(window_->guide()->step(), 1);
         QVERIFY(press("guideEnd"));
         QTRY_VERIFY(!window_->guide());
+    }
+    void helpTellsOfWhatHasTheFocus()
+    {
+        window_->showSetting(fog(), "top");
+        QTRY_VERIFY(window_->focusWidget() && window_->focusWidget() != &picture());
+        QTest::qWait(100);
+        window_->activateWindow();
+        QTest::qWait(30);
+        QTest::keyClick(window_.get(), Qt::Key_F1);
+        auto* help = window_->findChild<HelpDialog*>();
+        QVERIFY(help && help->isVisible());
+        const scene::Parameter& top = *scene::findParameter(session().project().find(fog())->kind->parameters, "top");
+        QVERIFY2(help->words().contains(QString::fromStdString(top.help)) && help->words().contains("fogBank.top") &&
+                     help->words().contains("ft"),
+                 qPrintable(help->words()));
+        // Every setting of every kind has words.
+        for (const elements::Kind& k : elements::kinds())
+            for (const scene::Parameter& p : k.parameters) {
+                help->showSetting(k.id, p.id);
+                QVERIFY2(!p.help.empty() && help->words().contains(QString::fromStdString(k.id + "." + p.id)),
+                         qPrintable(QString::fromStdString(k.id + "." + p.id)));
+            }
+        auto* find = help->findChild<QLineEdit*>("helpFind");
+        auto* list = help->findChild<QTreeWidget*>("helpList");
+        find->setText("anisotropy");
+        int shown = 0;
+        for (int i = 0; i < list->topLevelItemCount(); ++i)
+            shown += !list->topLevelItem(i)->isHidden();
+        QVERIFY(shown > 1 && shown < list->topLevelItemCount());
+        help->close();
     }
     void filesAreCollectedAndThatIsUndone()
     {

@@ -26,9 +26,10 @@ class TestCollect : public QObject {
     static std::string text(const fs::path& file) { return readText(file, "Reading"); }
     std::string gltf(const std::string& name, const std::string& buffer) const
     {
-        write(name, R"({"asset":{"version":"2.0"},"buffers":[{"uri":")" + buffer +
-                        R"(","byteLength":4}],"images":[{"uri":"tex/wall%20one.png"},{"uri":"data:image/png;base64,AA"},)"
-                        R"({"uri":"../shared/sky.png"},{"uri":"gone.png"}]})");
+        write(name,
+              R"({"asset":{"version":"2.0"},"buffers":[{"uri":")" + buffer +
+                  R"(","byteLength":4}],"images":[{"uri":"tex/wall%20one.png"},{"uri":"data:image/png;base64,AA"},)"
+                  R"({"uri":"../shared/sky.png"},{"uri":"gone.png"}]})");
         return at(name).string();
     }
     scene::Project with(const std::string& file) const

@@ -168,8 +168,9 @@ std::vector<fs::path> withCompanions(const fs::path& file)
                 fromLines(file, {"mtllib"}, materials);
                 for (const fs::path& m : materials) {
                     out.push_back(m);
-                    fromLines(m, {"map_Kd", "map_Ka", "map_Ks", "map_Ke", "map_Ns", "map_d", "map_Bump", "map_bump",
-                                  "bump", "norm", "map_Pr", "map_Pm", "disp"},
+                    fromLines(m,
+                              {"map_Kd", "map_Ka", "map_Ks", "map_Ke", "map_Ns", "map_d", "map_Bump", "map_bump",
+                               "bump", "norm", "map_Pr", "map_Pm", "disp"},
                               out);
                 }
             }

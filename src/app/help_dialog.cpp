@@ -1,0 +1,163 @@
+#include "app/help_dialog.h"
+
+#include "app/card.h"
+#include "app/theme.h"
+
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QTextBrowser>
+#include <QTreeWidget>
+#include <QVBoxLayout>
+
+namespace hygros::app {
+namespace {
+QString html(const std::string& text) { return QString::fromStdString(text).toHtmlEscaped(); }
+
+QString ofKind(const elements::Kind& k)
+{
+    QString out = QString("<h3>%1</h3><p>%2</p><p>Its settings:</p><ul>").arg(html(k.label), html(k.help));
+    for (const scene::Parameter& p : k.parameters)
+        out += QString("<li><b>%1</b>: %2</li>").arg(html(p.label), html(p.help));
+    return out + "</ul>";
+}
+
+QString ofSetting(const elements::Kind& k, const scene::Parameter& p)
+{
+    using Type = scene::ValueType;
+    QString out = QString("<h3>%1</h3><p style='color:%4'>%2%3</p><p>%5</p><table cellpadding='3'>")
+                      .arg(html(p.label), html(k.label), p.group.empty() ? QString() : " · " + html(p.group),
+                           Theme::now().quiet.name(), html(p.help));
+    const auto row = [&](const char* name, const QString& value) {
+        if (!value.isEmpty())
+            out += QString("<tr><td>%1&nbsp;&nbsp;</td><td>%2</td></tr>").arg(name, value);
+    };
+    row("begins as", html(p.shown(p.fallback)));
+    row("may be", html(p.rangeShown()));
+    if (p.type == Type::Number || p.type == Type::Point) {
+        QStringList units;
+        for (const std::string& u : unitsOf(p.quantity))
+            units << html(u);
+        row("typed in", units.join(", "));
+    }
+    row("over time", p.keyable ? "can have keys and stirs" : "stays the same");
+    row("in files and commands", "<code>" + html(k.id + "." + p.id) + "</code>");
+    return out + "</table>";
+}
+} // namespace
+
+HelpDialog::HelpDialog(QWidget* parent) : QDialog(parent)
+{
+    setObjectName("help");
+    setWindowTitle("What settings do");
+    resize(760, 520);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(14, 14, 14, 14);
+    row->setSpacing(14);
+    auto* left = new QVBoxLayout;
+    find_ = new QLineEdit(this);
+    find_->setObjectName("helpFind");
+    find_->setAccessibleName("Find a setting");
+    find_->setPlaceholderText("find a setting");
+    list_ = new QTreeWidget(this);
+    list_->setObjectName("helpList");
+    list_->setAccessibleName("Kinds of elements and their settings");
+    list_->setHeaderHidden(true);
+    list_->setFrameShape(QFrame::NoFrame);
+    left->addWidget(find_);
+    left->addWidget(list_, 1);
+    row->addLayout(left, 2);
+    text_ = new QTextBrowser(this);
+    text_->setObjectName("helpText");
+    text_->setAccessibleName("What it does");
+    text_->setFrameShape(QFrame::NoFrame);
+    text_->setFont(textFont(13));
+    row->addWidget(text_, 3);
+    fill();
+    connect(find_, &QLineEdit::textChanged, this, &HelpDialog::search);
+    connect(list_, &QTreeWidget::currentItemChanged, this, &HelpDialog::tell);
+    list_->setCurrentItem(list_->topLevelItem(0));
+}
+
+void HelpDialog::fill()
+{
+    using F = scene::Family;
+    for (const F family : {F::Air, F::Fire, F::Weather, F::Water, F::Lights, F::Set, F::Finish})
+        for (const elements::Kind& k : elements::kinds()) {
+            if (k.family != family)
+                continue;
+            auto* kind = new QTreeWidgetItem(list_, {QString::fromStdString(k.label)});
+            kind->setData(0, Qt::UserRole, QString::fromStdString(k.id));
+            kind->setFont(0, textFont(12, QFont::DemiBold));
+            for (const scene::Parameter& p : k.parameters) {
+                auto* item = new QTreeWidgetItem(kind, {QString::fromStdString(p.label)});
+                item->setData(0, Qt::UserRole, QString::fromStdString(k.id));
+                item->setData(0, Qt::UserRole + 1, QString::fromStdString(p.id));
+                item->setData(0, Qt::UserRole + 2, QString::fromStdString(p.help));
+            }
+        }
+}
+
+void HelpDialog::search(const QString& text)
+{
+    const auto holds = [&](const QTreeWidgetItem* item) {
+        return item->text(0).contains(text, Qt::CaseInsensitive) ||
+               item->data(0, Qt::UserRole + 2).toString().contains(text, Qt::CaseInsensitive);
+    };
+    for (int i = 0; i < list_->topLevelItemCount(); ++i) {
+        QTreeWidgetItem* kind = list_->topLevelItem(i);
+        const bool all = holds(kind);
+        bool any = all;
+        for (int k = 0; k < kind->childCount(); ++k) {
+            const bool shown = all || holds(kind->child(k));
+            kind->child(k)->setHidden(!shown);
+            any |= shown;
+        }
+        kind->setHidden(!any);
+        kind->setExpanded(any && !text.isEmpty());
+    }
+}
+
+void HelpDialog::tell()
+{
+    const QTreeWidgetItem* item = list_->currentItem();
+    const auto* kind = item ? elements::findKind(item->data(0, Qt::UserRole).toString().toStdString()) : nullptr;
+    if (!kind)
+        return;
+    const elements::Kind& k = static_cast<const elements::Kind&>(*kind);
+    const auto* p = scene::findParameter(k.parameters, item->data(0, Qt::UserRole + 1).toString().toStdString());
+    text_->setHtml(p ? ofSetting(k, *p) : ofKind(k));
+}
+
+void HelpDialog::showSetting(const std::string& kind, const std::string& parameter)
+{
+    find_->clear();
+    for (int i = 0; i < list_->topLevelItemCount(); ++i) {
+        QTreeWidgetItem* item = list_->topLevelItem(i);
+        if (item->data(0, Qt::UserRole).toString().toStdString() != kind)
+            continue;
+        QTreeWidgetItem* wanted = item;
+        for (int c = 0; c < item->childCount(); ++c)
+            if (item->child(c)->data(0, Qt::UserRole + 1).toString().toStdString() == parameter)
+                wanted = item->child(c);
+        item->setExpanded(true);
+        list_->setCurrentItem(wanted);
+        list_->scrollToItem(wanted);
+    }
+}
+
+bool HelpDialog::showFor(QWidget* focused)
+{
+    std::string parameter;
+    for (QWidget* w = focused; w; w = w->parentWidget()) {
+        if (const QVariant id = w->property("parameter"); id.isValid() && parameter.empty())
+            parameter = id.toString().toStdString();
+        if (const auto* card = qobject_cast<Card*>(w)) {
+            showSetting(card->now().kind->id, parameter);
+            return true;
+        }
+    }
+    return false;
+}
+
+QString HelpDialog::words() const { return text_->toPlainText(); }
+} // namespace hygros::app
