@@ -10,9 +10,17 @@
 
 namespace hygros::app {
 
-Compare::Compare(Document& document, Picture& picture, Proofs& proofs, std::shared_ptr<Store> store, QObject* parent)
-    : QObject(parent), document_(document), picture_(picture), proofs_(proofs), store_(std::move(store))
+Compare::Compare(Document& document, Picture& picture, Proofs& proofs, app::Reference& reference,
+                 std::shared_ptr<Store> store, QObject* parent)
+    : QObject(parent), document_(document), picture_(picture), proofs_(proofs), reference_(reference),
+      store_(std::move(store))
 {
+    connect(&reference, &app::Reference::referenceChanged, this, [this] {
+        if (with_ != With::Reference)
+            return;
+        image_ = reference_.state().image;
+        Q_EMIT changed();
+    });
     // It gets as far as the picture itself: also while that is edited, when it waits.
     connect(&picture, &Picture::pictureChanged, this, [this] {
         if (!isOn())
@@ -70,6 +78,7 @@ void Compare::begin(With with)
     if (!isOn())
         flipped_ = false;
     with_ = with;
+    reference_.setCompared(with == With::Reference);
     image_ = whole_ = QImage();
     samples_ = 0;
     if (freezer_)
@@ -86,6 +95,14 @@ void Compare::withProof(const Proofs::One& proof)
     whole_ = proofs_.picture(proof);
     fitPart();
     render();
+    Q_EMIT changed();
+}
+
+void Compare::withReference()
+{
+    stop();
+    begin(With::Reference);
+    image_ = reference_.state().image;
     Q_EMIT changed();
 }
 
@@ -189,6 +206,7 @@ std::optional<scene::Project> Compare::other() const
         return p;
     }
     case With::Nothing:
+    case With::Reference:
     case With::File: break;
     }
     return std::nullopt;
@@ -279,6 +297,15 @@ QString Compare::words() const
         const scene::Element* e = document_.project().find(element_);
         what = "Without " + QString::fromStdString(e ? e->name : element_);
         break;
+    }
+    case With::Reference: {
+        const ReferenceState& r = reference_.state();
+        return r.image.isNull()
+                   ? QString("the reference, which begins once the picture is clean")
+                   : QString("Reference · %1 paths%2")
+                         .arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0)
+                         .arg(r.noise < 1.f ? QString(" · noise %1 %").arg(double(r.noise) * 100.0, 0, 'f', 1)
+                                            : QString());
     }
     case With::File: return QFileInfo(file_).fileName();
     }

@@ -5,6 +5,7 @@
 /// A proof and the variants are rendered beside the picture, to as many samples as it has itself, so that the
 /// comparison is fair; until then a proof is shown as it was kept.
 #include "app/proofs.h"
+#include "app/reference.h"
 
 #include <atomic>
 
@@ -13,17 +14,19 @@ namespace hygros::app {
 class Compare : public QObject {
     Q_OBJECT
 public:
-    Compare(Document& document, Picture& picture, Proofs& proofs, std::shared_ptr<Store> store,
+    Compare(Document& document, Picture& picture, Proofs& proofs, Reference& reference, std::shared_ptr<Store> store,
             QObject* parent = nullptr);
     ~Compare() override;
 
-    enum class With { Nothing, Proof, NoAir, NoElement, File };
+    enum class With { Nothing, Proof, NoAir, NoElement, Reference, File };
     enum class By { Wipe, Flip, Difference, Beside };
     With with() const { return with_; }
     const Proofs::One& proof() const { return proof_; }
     bool isOn() const { return with_ != With::Nothing; }
     void withProof(const Proofs::One& proof);
     void withoutAir();
+    /// Itself as it is path-traced.
+    void withReference();
     void withoutElement(const std::string& element);
     /// False and a message where it is no picture.
     bool withFile(const QString& file);
@@ -66,6 +69,7 @@ private:
     Document& document_;
     Picture& picture_;
     Proofs& proofs_;
+    app::Reference& reference_;
     std::shared_ptr<Store> store_;
     With with_ = With::Nothing;
     By by_ = By::Wipe;

@@ -27,6 +27,7 @@ void MainWindow::buildProofsMenu()
     menu->addAction("Bracket…", QKeySequence("Ctrl+B"), this, [this] { showBracket(); });
     menu->addSeparator();
     menu->addAction("Against: without air", this, [&compare] { compare.withoutAir(); });
+    menu->addAction("Against: the reference", this, [&compare] { compare.withReference(); });
     menu->addAction("Against: without the chosen element", this, [this, &compare] {
         if (session_.selection().selected().empty())
             return tell("Choose a card first: the picture is then held against itself without that.");

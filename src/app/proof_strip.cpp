@@ -90,6 +90,7 @@ ProofStrip::ProofStrip(Session& session, QWidget* parent) : QWidget(parent), ses
     connect(against, &QPushButton::clicked, this, [this, against] {
         QMenu menu(this);
         menu.addAction("Without air", this, [this] { session_.compare().withoutAir(); });
+        menu.addAction("The reference", this, [this] { session_.compare().withReference(); });
         for (const std::string& id : session_.selection().chosen())
             if (const scene::Element* e = session_.project().find(id); e && !e->kind->permanent)
                 menu.addAction("Without " + QString::fromStdString(e->name), this,

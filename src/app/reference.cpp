@@ -42,11 +42,22 @@ void Reference::setShown(Shown shown)
     if (shown == shown_)
         return;
     shown_ = shown;
-    if (shown_ == Shown::Live && renderer_)
+    if (!isWanted() && renderer_)
         renderer_->stop();
     else
         start();
     Q_EMIT referenceChanged();
+}
+
+void Reference::setCompared(bool compared)
+{
+    if (compared == compared_)
+        return;
+    compared_ = compared;
+    if (!isWanted() && renderer_)
+        renderer_->stop();
+    else
+        start();
 }
 
 void Reference::setGoal(float noise, float denoise)
@@ -72,7 +83,7 @@ void Reference::start()
 {
     const auto project = project_();
     const auto shot = picture_.shot();
-    if (shown_ == Shown::Live || !project || !picture_.isSettled() || !shot)
+    if (!isWanted() || !project || !picture_.isSettled() || !shot)
         return;
     if (!renderer_)
         renderer_ = std::make_unique<render::ReferenceRenderer>(

@@ -26,6 +26,8 @@ public:
     enum class Shown { Live, Both, Reference };
     void setShown(Shown shown);
     Shown shown() const { return shown_; }
+    /// The picture is held against it: it is rendered though it is not shown itself.
+    void setCompared(bool compared);
     const ReferenceState& state() const { return state_; }
     /// What is left of noise when the reference ends, and how much of the denoised picture is shown; both 0…1.
     void setGoal(float noise, float denoise);
@@ -42,7 +44,9 @@ private:
     void take(const render::ReferencePicture& picture, const QImage& image);
     Picture& picture_;
     std::function<std::optional<scene::Project>()> project_;
+    bool isWanted() const { return shown_ != Shown::Live || compared_; }
     Shown shown_ = Shown::Live;
+    bool compared_ = false;
     ReferenceState state_;
     float noise_ = 0.02f, denoise_ = 1.f;
     std::uint64_t of_ = 0; ///< the live revision it answers

@@ -28,7 +28,7 @@ Session::Session(QObject* parent)
       baker_(std::make_unique<Baker>(*document_, *jobs_, store_)),
       player_(std::make_unique<Player>(*document_, *picture_, *keptRun_)),
       proofs_(std::make_unique<Proofs>(*document_, *picture_)),
-      compare_(std::make_unique<Compare>(*document_, *picture_, *proofs_, store_)),
+      compare_(std::make_unique<Compare>(*document_, *picture_, *proofs_, *reference_, store_)),
       bracket_(std::make_unique<Bracket>(*document_, *picture_, store_)),
       checks_(std::make_unique<Checks>(*document_, *picture_, store_))
 {

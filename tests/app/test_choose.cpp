@@ -376,6 +376,31 @@ private Q_SLOTS:
         QVERIFY(apart(piece(), session().compare().image()) < 1.0);
     }
 
+    void liveIsHeldAgainstTheReference()
+    {
+        action("Proofs/Against: the reference")->trigger();
+        QVERIFY(session().compare().words().contains("reference"));
+        QTRY_VERIFY_WITH_TIMEOUT(session().reference().state().paths >= 4.0, 60000);
+        QCOMPARE(session().reference().shown(), Reference::Shown::Live);
+        QCOMPARE(session().compare().image(), session().reference().state().image);
+        QVERIFY(session().compare().words().startsWith("Reference · "));
+        session().compare().setBy(Compare::By::Wipe);
+        // At the right of the line the reference is seen, at the left the live picture.
+        const QPoint right(picture().width() * 3 / 4, picture().height() / 3),
+            left(picture().width() / 4, picture().height() / 3);
+        const QImage seen = picture().grab().toImage();
+        QVERIFY(apart(seen.pixelColor(left), session().picture().state().image.pixelColor(left)) < 9);
+        QVERIFY(apart(seen.pixelColor(right), session().compare().image().pixelColor(right)) < 9);
+        // Ended, no paths are followed any more; an edit begins them anew while it is on.
+        session().document().setValue(fog(), "visibility", 30.0);
+        QVERIFY(settle());
+        QTRY_VERIFY_WITH_TIMEOUT(!session().compare().image().isNull(), 60000);
+        session().compare().end();
+        QTest::qWait(300);
+        const double paths = session().reference().state().paths;
+        QTest::qWait(700);
+        QCOMPARE(session().reference().state().paths, paths);
+    }
     void whyAPlaceIsDarkIsListed()
     {
         QTest::keyClick(window_.get(), Qt::Key_F12);
