@@ -1,6 +1,7 @@
 #include "base/atomic_file.h"
 #include "base/error.h"
 #include "base/random.h"
+#include "base/shown_units.h"
 #include "base/simd.h"
 #include "base/units.h"
 #include "support.h"
@@ -44,6 +45,10 @@ private Q_SLOTS:
         row("-1.5", Quantity::Exposure, -1.5);
         row("+2 EV", Quantity::Exposure, 2);
         row("5600 K", Quantity::Temperature, 5600);
+        row("20 °C", Quantity::Temperature, 293.15);
+        row("-40 C", Quantity::Temperature, 233.15);
+        row("60 mph", Quantity::Speed, 26.8224);
+        row("10 in", Quantity::Visibility, 0.254);
     }
     void typedTextMeansWhatAnArtistExpects()
     {
@@ -53,6 +58,32 @@ private Q_SLOTS:
         const auto v = parseQuantity(text.toStdString(), Quantity(quantity));
         QVERIFY(v.has_value());
         NEAR(*v, wanted, 1e-12);
+    }
+
+    void quantitiesAreShownAsChosenAndUnderstoodBack()
+    {
+        ShownUnits units;
+        units.length = ShownUnits::Length::Feet;
+        units.speed = ShownUnits::Speed::KilometresPerHour;
+        units.comma = true;
+        setShownUnits(units);
+        QCOMPARE(shownUnits(), units);
+        QCOMPARE(formatQuantity(0.3048, Quantity::Length), std::string("1 ft"));
+        QCOMPARE(formatQuantity(0.0254, Quantity::Length), std::string("1 in"));
+        QCOMPARE(formatQuantity(8046.72, Quantity::Visibility), std::string("5 mi"));
+        QCOMPARE(formatQuantity(0.0, Quantity::Length), std::string("0 ft"));
+        QCOMPARE(formatQuantity(12.5, Quantity::Speed), std::string("45 km/h"));
+        QCOMPARE(formatQuantity(0.125, Quantity::Share), std::string("12,5 %"));
+        for (int q = 0; q <= static_cast<int>(Quantity::Coefficient); ++q)
+            for (double v = 3e-3; v < 2e5; v *= 2.7) {
+                const std::string text = formatQuantity(v, Quantity(q));
+                const auto back = parseQuantity(text, Quantity(q));
+                QVERIFY2(back && std::abs(*back / v - 1.0) < 6e-3, text.c_str());
+            }
+        // Bare numbers, which files are made of, stay what they are.
+        QCOMPARE(formatNumber(2.5), std::string("2.5"));
+        setShownUnits({});
+        QCOMPARE(formatQuantity(2.5, Quantity::Length), std::string("2.5 m"));
     }
 
     void nonsenseIsRefused()
