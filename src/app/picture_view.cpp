@@ -145,7 +145,12 @@ void PictureView::paintEvent(QPaintEvent*)
         into.moveCenter(rect().center());
     }
     const auto draw = [&](const QImage& what) {
-        p.drawImage(into, session_.picture().valueStudy() ? inFlatTones(what, session_.picture().valueStudy()) : what);
+        // A kept run is of whole pictures.
+        const QRectF part = kept.isNull() ? QRectF(0, 0, 1, 1) : session_.picture().shownPart();
+        p.drawImage(into, session_.picture().valueStudy() ? inFlatTones(what, session_.picture().valueStudy()) : what,
+                    QRectF(part.x() * what.width(), part.y() * what.height(), part.width() * what.width(),
+                           part.height() * what.height())
+                        .toRect());
     };
     const QRectF region = session_.picture().region();
     const QImage& reference = session_.reference().state().image;

@@ -1,6 +1,7 @@
-/// hygros-edit-loop PROJECT SEED: opens a project and goes on editing and saving it until it is killed; says what it
-/// does, a line each: "edit N", "saved N". For kill_check.py.
+/// hygros-edit-loop PROJECT SEED: opens a project and goes on editing, keying, keeping proofs, playing, baking and
+/// saving it until it is killed; says what it does, a line each: "edit N", "saved N". For kill_check.py.
 #include "app/session.h"
+#include "elements/bake.h"
 
 #include <QApplication>
 #include <QStandardPaths>
@@ -37,8 +38,19 @@ int main(int argc, char** argv)
             for (scene::Element& e : p.elements)
                 if (scene::findParameter(e.kind->parameters, "visibility"))
                     e.set("visibility", 100.0 + static_cast<double>(random() % 5000));
+            for (const char* kind : {"wind", "tracers"}) // what is baked of one another
+                if (std::none_of(p.elements.begin(), p.elements.end(),
+                                 [&](const scene::Element& e) { return e.kind->id == kind; }))
+                    p.add(*elements::findKind(kind), kind);
         });
         say("edit", n);
+        if (random() % 6 == 0 && session.proofs().keep() && session.proofs().all().size() > 6)
+            session.proofs().forget(session.proofs().all().front());
+        if (random() % 9 == 0)
+            for (const std::string& id : elements::simulated(session.project()))
+                random() % 2 ? session.baker().again(id) : session.baker().bake(id);
+        if (random() % 13 == 0)
+            session.player().toggle();
         if (random() % 25 == 0 && session.document().save(file))
             say("saved", n);
         timer.setInterval(10 + static_cast<int>(random() % 80));

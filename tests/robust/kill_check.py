@@ -3,7 +3,7 @@
 torn, and at most two seconds of edits may be lost.
 
     kill_check.py --loop PROGRAM --cli PROGRAM --project FILE [--rounds N] [--seed S]"""
-import argparse, json, os, pathlib, random, shutil, signal, subprocess, sys, tempfile, threading, time
+import argparse, base64, json, os, pathlib, random, shutil, signal, subprocess, sys, tempfile, threading, time
 
 a = argparse.ArgumentParser()
 a.add_argument("--loop", required=True)
@@ -27,6 +27,18 @@ worst, failed = 0.0, []
 
 def number(name):
     return int(name.split()[1]) if name.startswith("edit ") else 0
+
+
+proofs_seen = baked_seen = 0
+
+
+def proofs_of(state, where):
+    """Each kept proof is whole: a picture and the state that made it."""
+    global proofs_seen
+    for p in state.get("proofs", []):
+        proofs_seen += 1
+        if not base64.b64decode(p["picture"], validate=True).endswith(b"\xff\xd9") or not p["state"]["elements"]:
+            failed.append(f"{where}: a torn proof")
 
 
 for turn in range(o.rounds):
@@ -65,11 +77,19 @@ for turn in range(o.rounds):
         continue
     # A save that was not told of any more may have landed all the same.
     kept = max(saved[-1], number(json.loads(ran.stdout)["name"]))
+    proofs_of(json.loads(project.read_text()), f"round {turn}, project")
+    # What is baked is whole or not there.
+    ran = subprocess.run([o.cli, "bake", str(project), "--list", "--json"], capture_output=True, text=True, env=env)
+    if ran.returncode != 0:
+        failed.append(f"round {turn}: what is baked cannot be listed: {ran.stderr.strip()[:200]}")
+    baked_seen += ran.stdout.count('"fresh"') + ran.stdout.count('"stale"')
     for journal in recovery.glob("*.hygros-recovery"):
         if journal.name.startswith("."):
             continue  # it was being written aside; the window does not offer it and clears it away
         try:
-            kept = max(kept, number(json.loads(journal.read_text())["project"]["name"]))
+            state = json.loads(journal.read_text())["project"]
+            kept = max(kept, number(state["name"]))
+            proofs_of(state, f"round {turn}, journal")
         except ValueError:
             failed.append(f"round {turn}: a torn journal")
     lost = [when for when, n in edits if n > kept]
@@ -81,7 +101,7 @@ for turn in range(o.rounds):
     for name in left:
         (home / name).unlink()  # what was being written aside when it was killed
 shutil.rmtree(home, ignore_errors=True)
-print(f"{o.rounds} rounds, at most {worst:.2f} s of edits lost, {len(failed)} failed")
+print(f"{o.rounds} rounds, at most {worst:.2f} s of edits lost, {proofs_seen} proofs read, {baked_seen} baked frames told, {len(failed)} failed")
 for f in failed:
     print(f)
 sys.exit(1 if failed else 0)
