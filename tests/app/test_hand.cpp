@@ -5,6 +5,7 @@
 #include "app/lead_ruler.h"
 #include "app/picture_handles.h"
 #include "app/picture_view.h"
+#include "app/preferences_dialog.h"
 #include "app/recipe_dialog.h"
 #include "scene/arrange.h"
 #include "window_support.h"
@@ -480,14 +481,10 @@ private Q_SLOTS:
 
     void whatIsKeptHasItsBoundInThisWindowAndInLaterOnes()
     {
-        QTimer::singleShot(150, this, [] {
-            QWidget* asked = QApplication::activeModalWidget();
-            if (auto* field = asked ? asked->findChild<QDoubleSpinBox*>() : nullptr) {
-                field->setValue(0.5);
-                QTest::keyClick(field, Qt::Key_Return);
-            }
-        });
-        QVERIFY(trigger("Edit", "Memory"));
+        QVERIFY(trigger("Edit", "Preferences"));
+        auto* preferences = window_->findChild<PreferencesDialog*>();
+        QVERIFY(preferences && preferences->isVisible());
+        preferences->findChild<QDoubleSpinBox*>("kept")->setValue(0.5);
         QCOMPARE(session().store().limit(), std::size_t{500000000});
         MainWindow later;
         QCOMPARE(later.session().store().limit(), std::size_t{500000000});
