@@ -1,32 +1,18 @@
 #pragma once
 /// The contact sheet in the Picture's place: what is stepped, over which range, and its tiles; one is chosen with a
 /// click or the arrow keys, taken with Enter, enlarged with a double click or Space; Escape goes back.
-#include "app/session.h"
+#include "app/setting_box.h"
 
-#include <QComboBox>
 #include <QWidget>
 #include <array>
 
+class QComboBox;
 class QLabel;
 class QLineEdit;
 class QPushButton;
 class QSpinBox;
 
 namespace hygros::app {
-
-/// Chooses a setting of the project by typing a part of its name.
-class SettingBox : public QComboBox {
-    Q_OBJECT
-public:
-    SettingBox(Session& session, const QString& none, QWidget* parent);
-    void fill();
-    std::string path() const;
-    void setPath(const std::string& path);
-
-private:
-    Session& session_;
-    QString none_;
-};
 
 class BracketView : public QWidget {
     Q_OBJECT

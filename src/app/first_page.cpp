@@ -3,6 +3,7 @@
 #include "app/theme.h"
 
 #include <QCoreApplication>
+#include <QDir>
 #include <QFileInfo>
 #include <QGridLayout>
 #include <QKeyEvent>
@@ -35,7 +36,7 @@ QString FirstPage::demo(const QString& name)
     return {};
 }
 
-FirstPage::FirstPage(Session&, QWidget* parent) : QWidget(parent)
+FirstPage::FirstPage(QWidget* parent) : QWidget(parent)
 {
     setObjectName("firstPage");
     setAccessibleName("First page");

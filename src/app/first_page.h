@@ -1,8 +1,6 @@
 #pragma once
 /// Where one begins: a shot that stands, a set, a plate; or a guided first fog. It stands in the Picture's place until
 /// something is chosen.
-#include "app/session.h"
-
 #include <QWidget>
 
 namespace hygros::app {
@@ -10,7 +8,7 @@ namespace hygros::app {
 class FirstPage : public QWidget {
     Q_OBJECT
 public:
-    explicit FirstPage(Session& session, QWidget* parent = nullptr);
+    explicit FirstPage(QWidget* parent = nullptr);
     /// File of a demo project; empty where the demos are not installed.
     static QString demo(const QString& name);
 

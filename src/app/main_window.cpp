@@ -7,8 +7,6 @@
 #include "app/checks_panel.h"
 #include "app/commands.h"
 #include "app/export_dialog.h"
-#include "app/first_page.h"
-#include "app/guide.h"
 #include "app/history_view.h"
 #include "app/motion_view.h"
 #include "app/picture_view.h"
@@ -244,73 +242,6 @@ void MainWindow::showPicture()
         stage_->currentWidget()->deleteLater(); // the first page
     stage_->setCurrentWidget(picture_);
     picture_->setFocus();
-}
-
-void MainWindow::showFirstPage()
-{
-    showPicture();
-    auto* page = new FirstPage(session_, stage_);
-    stage_->addWidget(page);
-    stage_->setCurrentWidget(page);
-    page->setFocus();
-    const auto leave = [this] {
-        Choices c = Choices::now();
-        c.firstShown = true;
-        c.keep();
-        showPicture();
-    };
-    connect(page, &FirstPage::closed, this, leave);
-    connect(page, &FirstPage::emptyWanted, this, [this, leave] {
-        leave();
-        newProject();
-    });
-    connect(page, &FirstPage::demoChosen, this, [this, leave](const QString& file) {
-        leave();
-        if (mayLeave())
-            session_.open(file);
-    });
-    connect(page, &FirstPage::setWanted, this, [this, leave] {
-        leave();
-        chooseFamily(scene::Family::Set);
-        importSet();
-    });
-    connect(page, &FirstPage::plateWanted, this, [this, leave] {
-        leave();
-        chooseFamily(scene::Family::Set);
-        column_->add("plate");
-    });
-    connect(page, &FirstPage::guideWanted, this, [this, leave] {
-        leave();
-        startGuide();
-    });
-}
-
-void MainWindow::startGuide()
-{
-    if (!mayLeave())
-        return;
-    delete guide_;
-    guide_ = nullptr;
-    try {
-        // As a project of its own, so that the demo stays what it is.
-        const QString file = FirstPage::demo("first-light");
-        scene::Project p = scene::loadProject(file.toStdString(), elements::findKind);
-        std::erase_if(p.elements, [](const scene::Element& e) {
-            return e.kind->family == scene::Family::Air || e.kind->family == scene::Family::Weather;
-        });
-        p.name = "First fog";
-        session_.document().replace(scene::namedFrom(p, {}), {});
-    } catch (const std::exception& bad) {
-        return tell(bad.what());
-    }
-    chooseFamily(scene::Family::Air);
-    bench_->showPage("Transect");
-    guide_ = new Guide(session_, this);
-    left_->insertWidget(1, guide_);
-    connect(guide_, &Guide::ended, this, [this] {
-        guide_->deleteLater();
-        guide_ = nullptr;
-    });
 }
 
 void MainWindow::tellHistory()

@@ -38,7 +38,8 @@ Picture::Picture(std::shared_ptr<Store> store, QObject* parent) : QObject(parent
             state.revision = p.revision;
             state.frame = p.frame;
             state.depth = p.depth;
-            state.linear = std::make_shared<const std::vector<float>>(p.rgb);
+            if (p.samples > 0) // of a quick one nobody reads values
+                state.linear = std::make_shared<const std::vector<float>>(p.rgb);
             for (std::size_t i = 0; p.isClean && i < p.rgb.size(); i += 3)
                 state.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 /
                                static_cast<double>(p.rgb.size());

@@ -2,6 +2,7 @@
 
 #include "base/atomic_file.h"
 #include "base/error.h"
+#include "geometry/gltf_uri.h"
 
 #include <algorithm>
 #include <cstring>
@@ -27,21 +28,6 @@ std::string endingOf(const fs::path& file)
     return e;
 }
 
-/// "%20" in a URI.
-std::string unescaped(const std::string& uri)
-{
-    std::string out;
-    for (std::size_t i = 0; i < uri.size(); ++i)
-        if (uri[i] == '%' && i + 2 < uri.size() && std::isxdigit(static_cast<unsigned char>(uri[i + 1])) &&
-            std::isxdigit(static_cast<unsigned char>(uri[i + 2]))) {
-            out += static_cast<char>(std::stoi(uri.substr(i + 1, 2), nullptr, 16));
-            i += 2;
-        } else {
-            out += uri[i];
-        }
-    return out;
-}
-
 void fromGltf(const std::string& text, const fs::path& folder, std::vector<fs::path>& out)
 {
     const auto json = nlohmann::json::parse(text, nullptr, false);
@@ -53,7 +39,7 @@ void fromGltf(const std::string& text, const fs::path& folder, std::vector<fs::p
                 if (const auto uri = one.is_object() ? one.find("uri") : one.end();
                     one.is_object() && uri != one.end() && uri->is_string())
                     if (const auto name = uri->get<std::string>(); !name.starts_with("data:"))
-                        out.push_back(folder / unescaped(name));
+                        out.push_back(folder / geometry::decodedUri(name));
 }
 
 /// The JSON of a binary glTF.

@@ -3,6 +3,7 @@
 #include "base/json_depth.h"
 #include "base/parallel.h"
 #include "geometry/gltf.h"
+#include "geometry/gltf_uri.h"
 
 #include <Imath/ImathQuat.h>
 #include <atomic>
@@ -405,21 +406,6 @@ private:
     std::vector<Material> materials_;
 };
 
-/// A relative address as a file's name: "two%20words.png" is "two words.png".
-std::string decoded(const std::string& uri)
-{
-    std::string out;
-    for (std::size_t i = 0; i < uri.size(); ++i)
-        if (uri[i] == '%' && i + 2 < uri.size() && std::isxdigit(static_cast<unsigned char>(uri[i + 1])) &&
-            std::isxdigit(static_cast<unsigned char>(uri[i + 2]))) {
-            out += static_cast<char>(std::stoi(uri.substr(i + 1, 2), nullptr, 16));
-            i += 2;
-        } else {
-            out += uri[i];
-        }
-    return out;
-}
-
 bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, int, int, const unsigned char* bytes,
                  int size, void*)
 {
@@ -475,7 +461,7 @@ SetGeometry readGltf(const std::filesystem::path& file, JobControl& job)
     readLampsAndCameras(model, set);
     const auto alsoRead = [&](const std::string& uri) {
         if (!uri.empty() && !uri.starts_with("data:"))
-            set.beside.push_back(versionOf(file.parent_path() / decoded(uri)));
+            set.beside.push_back(versionOf(file.parent_path() / decodedUri(uri)));
     };
     for (const tinygltf::Buffer& b : model.buffers)
         alsoRead(b.uri);
