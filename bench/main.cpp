@@ -107,6 +107,33 @@ double passTime(const std::shared_ptr<const shot::Shot>& shot, int passes, std::
     return best;
 }
 
+/// What a pass spends its time on [ms], each part the fastest after the first of `passes`.
+struct PassParts {
+    double surfaces = 1e300, looks = 1e300, march = 1e300, paths = 1e300, picture = 1e300, whole = 1e300;
+};
+PassParts partsOfAPass(const std::shared_ptr<const shot::Shot>& shot, int passes)
+{
+    render::Frame frame(shot, width, height);
+    std::vector<float> rgb;
+    PassParts best;
+    for (int pass = 0; pass < passes; ++pass) {
+        PassParts p;
+        p.surfaces = milliseconds([&] { frame.traceSurfaces(pass, never); });
+        p.looks = milliseconds([&] { frame.trace(pass, never); });
+        frame.setFollowsPaths(false);
+        p.march = milliseconds([&] { frame.light(never); });
+        frame.setFollowsPaths(true);
+        p.paths = milliseconds([&] { frame.followPaths(never); });
+        p.picture = milliseconds([&] { frame.resolve(rgb); });
+        p.whole = p.surfaces + p.looks + p.march + p.paths + p.picture;
+        for (double PassParts::*part : {&PassParts::surfaces, &PassParts::looks, &PassParts::march, &PassParts::paths,
+                                        &PassParts::picture, &PassParts::whole})
+            if (pass > 0)
+                best.*part = std::min(best.*part, p.*part);
+    }
+    return best;
+}
+
 class Bench {
 public:
     explicit Bench(std::vector<std::string> wanted) : wanted_(std::move(wanted))
@@ -136,6 +163,7 @@ private:
         std::fflush(stdout);
     }
     void firstPictures();
+    void pass();
     void air();
     void lamps();
     void keys();
@@ -157,6 +185,29 @@ private:
     double peer_ = 0.0;
     std::vector<Figure> figures_;
 };
+
+void Bench::pass()
+{
+    if (!wants("live.pass"))
+        return;
+    const auto tell = [&](const std::string& name, const std::shared_ptr<const shot::Shot>& shot, double target) {
+        const double peer = threeMillionRays(*shot);
+        const PassParts p = partsOfAPass(shot, 5);
+        add(name, p.whole, "ms", "3 million rays, ms", peer, target);
+        add(name + ".surfaces", p.surfaces, "ms", "a pass, ms", p.whole, 0.0);
+        add(name + ".looks", p.looks, "ms", "a pass, ms", p.whole, 0.0);
+        add(name + ".march", p.march, "ms", "a pass, ms", p.whole, 0.0);
+        add(name + ".paths", p.paths, "ms", "a pass, ms", p.whole, 0.0);
+        add(name + ".picture", p.picture, "ms", "a pass, ms", p.whole, 0.0);
+    };
+    tell("live.pass", shot_, 3.0);
+    for (const char* demo : {"lamps", "january", "weir-pool"}) {
+        const auto project = scene::loadProject(std::string(SOURCE_DIR) + "/demo/" + demo + ".hygros",
+                                                elements::findKind);
+        JobControl job;
+        tell(std::string("live.pass.") + demo, elements::freeze(project, store_, job, elements::Missing::Told), 0.0);
+    }
+}
 
 void Bench::firstPictures()
 {
@@ -753,6 +804,7 @@ int Bench::run()
     std::printf("%-26s %10s %-6s %-28s %10s   %8s   target\n", "name", "value", "unit", "peer", "peer value", "ratio");
     peer_ = threeMillionRays(*shot_);
     firstPictures();
+    pass();
     keys();
     moving();
     clean();

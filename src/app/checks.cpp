@@ -34,6 +34,8 @@ std::size_t Checks::count() const
 
 void Checks::mend(const Finding& f)
 {
+    if (f.fix.bakes)
+        Q_EMIT bakeWanted(f.element);
     if (f.fix.settings.empty())
         return;
     document_.edit("Mend: " + QString::fromStdString(f.fix.label), [&f](scene::Project& p) {
@@ -75,7 +77,8 @@ void Checks::look()
     }
     auto next = reading::checksOf(project, *shot, m);
     const auto same = [](const Finding& a, const Finding& b) {
-        return a.id == b.id && a.element == b.element && a.text == b.text && a.fix.settings == b.fix.settings;
+        return a.id == b.id && a.element == b.element && a.text == b.text && a.fix.settings == b.fix.settings &&
+               a.fix.bakes == b.fix.bakes;
     };
     const bool differs = !std::equal(next.begin(), next.end(), all_.begin(), all_.end(), same);
     all_ = std::move(next);

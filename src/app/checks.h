@@ -13,11 +13,12 @@ public:
     const std::vector<reading::Finding>& all() const { return all_; }
     /// Those that are no mere information.
     std::size_t count() const;
-    /// Sets what mends it, as one undo step.
+    /// Sets what mends it, as one undo step; or has it baked.
     void mend(const reading::Finding& finding);
 
 Q_SIGNALS:
     void changed();
+    void bakeWanted(const std::string& element);
 
 private:
     void look();

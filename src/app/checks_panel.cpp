@@ -91,7 +91,7 @@ void ChecksPanel::fill()
         text->setTextFormat(Qt::PlainText);
         text->setWordWrap(true);
         rows->addWidget(text, 1, 1);
-        if (!f.fix.settings.empty()) {
+        if (!f.fix.label.empty()) {
             auto* mend = new QPushButton(QString::fromStdString(f.fix.label), line);
             mend->setObjectName("mend:" + QString::fromStdString(f.id));
             rows->addWidget(mend, 2, 1, Qt::AlignLeft);

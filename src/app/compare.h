@@ -30,6 +30,7 @@ public:
     void withoutElement(const std::string& element);
     /// False and a message where it is no picture.
     bool withFile(const QString& file);
+    const QString& file() const { return file_; }
     void end();
 
     By by() const { return by_; }

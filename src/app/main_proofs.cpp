@@ -2,6 +2,7 @@
 #include "app/main_window.h"
 
 #include "app/bench.h"
+#include "app/match_dialog.h"
 #include "app/proof_strip.h"
 
 #include <QActionGroup>
@@ -38,6 +39,13 @@ void MainWindow::buildProofsMenu()
                                                           "Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp)");
         if (!file.isEmpty())
             compare.withFile(file);
+    });
+    menu->addAction("Match to a photograph…", this, [this, &compare] {
+        auto* dialog = new MatchDialog(session_, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        if (compare.with() == Compare::With::File)
+            dialog->usePhotograph(compare.file());
+        dialog->open();
     });
     menu->addSeparator();
     auto* ways = new QActionGroup(menu);

@@ -65,6 +65,11 @@ public:
     const std::optional<geometry::Camera>& freeCamera() const { return freeCamera_; }
     /// The camera of the picture shown.
     geometry::Camera camera() const;
+    /// What the camera sees in a picture of a size.
+    geometry::View viewIn(const QSize& size) const
+    {
+        return {camera(), std::max(1, size.width()), std::max(1, size.height())};
+    }
     void setWantedSamples(int samples) { renderer_->setWantedSamples(samples); }
     /// Another project: seen from its shot, nothing known of its elements.
     void clear();

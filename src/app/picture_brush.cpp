@@ -8,10 +8,6 @@
 
 namespace hygros::app {
 namespace {
-geometry::View viewOf(Session& s, const QSize& size)
-{
-    return {s.picture().camera(), std::max(1, size.width()), std::max(1, size.height())};
-}
 bool isLeftOut(const geometry::PlacedSet& placed, const geometry::Mesh& mesh)
 {
     return std::find(placed.without.begin(), placed.without.end(), mesh.group) != placed.without.end();
@@ -96,7 +92,7 @@ bool PictureBrush::isSeen(const geometry::View& view, const Vec3& place) const
 
 void PictureBrush::stroke(const Target& t, const QPointF& p, const QSize& size)
 {
-    const geometry::View view = viewOf(session_, size);
+    const geometry::View view = session_.picture().viewIn(size);
     for (std::size_t m = 0; m < t.placed.set->meshes.size(); ++m) {
         const geometry::Mesh& mesh = t.placed.set->meshes[m];
         if (isLeftOut(t.placed, mesh))
@@ -178,7 +174,7 @@ void PictureBrush::paint(QPainter& p, const QSize& size, const QPointF& cursor)
         const QColor accent("#B4C95A");
         q.setPen(QPen(accent, 1));
         q.setBrush(accent);
-        const geometry::View view = viewOf(session_, size);
+        const geometry::View view = session_.picture().viewIn(size);
         std::size_t count = 0;
         for (const auto& [m, on] : faces) {
             const geometry::Mesh& mesh = t->placed.set->meshes[m];

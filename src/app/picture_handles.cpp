@@ -12,10 +12,6 @@ namespace {
 constexpr PictureHandles::Part everyPart[] = {
     PictureHandles::Part::Move, PictureHandles::Part::Turn, PictureHandles::Part::Lift, PictureHandles::Part::Size,
     PictureHandles::Part::Aim,  PictureHandles::Part::Cone, PictureHandles::Part::Range};
-View viewOf(Session& s, const QSize& size)
-{
-    return View(s.picture().camera(), std::max(1, size.width()), std::max(1, size.height()));
-}
 /// Where the line of sight of a pixel meets the level through `height`; false above the horizon or far away.
 bool onLevel(const View& view, const QPointF& p, float height, Vec3& point)
 {
@@ -94,7 +90,7 @@ QPointF PictureHandles::at(Part part, const QSize& size) const
         (part == Part::Aim && t.aim.empty()) || (part == Part::Cone && (t.cone.empty() || t.aim.empty())) ||
         (part == Part::Range && t.range.empty()))
         return {};
-    const View view = viewOf(session_, size);
+    const View view = session_.picture().viewIn(size);
     Vec2 pixel;
     float depth = 0.f;
     return view.project(worldAt(t, part, view), pixel, depth) ? QPointF(double(pixel.x), double(pixel.y)) : QPointF();
@@ -119,7 +115,7 @@ void PictureHandles::paint(QPainter& p, const QSize& size, Part lit) const
     const Target t = target();
     if (!t.element)
         return;
-    const View view = viewOf(session_, size);
+    const View view = session_.picture().viewIn(size);
     const float r = radius(t, view);
     QPolygonF disc;
     for (int i = 0; i <= 48; ++i) {
@@ -219,7 +215,7 @@ bool PictureHandles::press(const QPointF& p, const QSize& size)
     const QPointF middle = at(part == Part::Cone ? Part::Aim : Part::Move, size);
     startRadius_ = std::max(4.0, QLineF(middle, p).length());
     Vec3 point;
-    startAngle_ = onLevel(viewOf(session_, size), p, t.position.y, point)
+    startAngle_ = onLevel(session_.picture().viewIn(size), p, t.position.y, point)
                       ? std::atan2(double(point.x - t.position.x), double(t.position.z - point.z))
                       : 0.0;
     return true;
@@ -230,7 +226,7 @@ void PictureHandles::drag(const QPointF& p, const QSize& size)
     const Target t = target();
     if (!t.element || held_ == Part::None)
         return;
-    const View view = viewOf(session_, size);
+    const View view = session_.picture().viewIn(size);
     const QString merge = QString("handle#%1").arg(gesture_);
     switch (held_) {
     case Part::Aim:

@@ -10,10 +10,6 @@
 
 namespace hygros::app {
 namespace {
-geometry::View viewOf(Session& s, const QSize& size)
-{
-    return {s.picture().camera(), std::max(1, size.width()), std::max(1, size.height())};
-}
 std::optional<QPointF> projected(const geometry::View& view, const Vec3& world)
 {
     Vec2 pixel(0.f);
@@ -60,7 +56,7 @@ std::optional<QPointF> PicturePath::at(double frame, const QSize& size) const
 {
     const scene::Element* e = nullptr;
     const scene::Parameter* p = place(e);
-    return p ? projected(viewOf(session_, size), worldAt(*e, *p, frame)) : std::nullopt;
+    return p ? projected(session_.picture().viewIn(size), worldAt(*e, *p, frame)) : std::nullopt;
 }
 
 std::optional<double> PicturePath::keyAt(const QPointF& point, const QSize& size) const
@@ -69,7 +65,7 @@ std::optional<double> PicturePath::keyAt(const QPointF& point, const QSize& size
     const scene::Parameter* p = place(e);
     if (!p)
         return std::nullopt;
-    const geometry::View view = viewOf(session_, size);
+    const geometry::View view = session_.picture().viewIn(size);
     std::optional<double> best;
     double nearest = 8.0;
     for (const scene::Key& k : e->track(p->id)->keys)
@@ -89,7 +85,7 @@ void PicturePath::paint(QPainter& p, const QSize& size) const
     const scene::Parameter* parameter = place(e);
     if (!parameter)
         return;
-    const geometry::View view = viewOf(session_, size);
+    const geometry::View view = session_.picture().viewIn(size);
     const scene::Track& track = *e->track(parameter->id);
     const scene::TimeSettings& time = session_.project().time;
     const double first = std::min<double>(time.first, track.keys.front().frame),
@@ -162,7 +158,7 @@ void PicturePath::drag(const QPointF& point, const QSize& size, bool upright)
     if (!p || !held_ || (!moved_ && (point - pressed_).manhattanLength() < 3.0))
         return;
     moved_ = true;
-    const geometry::View view = viewOf(session_, size);
+    const geometry::View view = session_.picture().viewIn(size);
     const float metres = std::max(0.1f, (start_ - view.position()).dot(view.forward())) * view.pixelAngle();
     const auto level = [&](const QPointF& q) -> std::optional<Vec3> {
         const Vec3 d = view.direction(static_cast<float>(q.x()), static_cast<float>(q.y()));

@@ -39,6 +39,7 @@ ScopesView::ScopesView(Session& session, QWidget* parent) : QWidget(parent), ses
     setToolTip("Drag a region on the small picture; a double-click, or Esc, takes the whole again.");
     connect(&session.readings(), &Readings::readingsChanged, this, qOverload<>(&QWidget::update));
     connect(&session.picture(), &Picture::pictureChanged, this, qOverload<>(&QWidget::update));
+    connect(&session.compare(), &Compare::changed, this, qOverload<>(&QWidget::update));
 }
 
 QRectF ScopesView::small() const
@@ -103,15 +104,45 @@ void ScopesView::paintEvent(QPaintEvent*)
         p.setPen(t.text);
         p.drawText(QRectF(areas[i].left(), 0, areas[i].width(), head - 2), Qt::AlignLeft | Qt::AlignVCenter, names[i]);
     }
-    drawWaveform(p, areas[0]);
+    const Scopes& there = other();
+    if (there.pixels == 0) {
+        drawWaveform(p, areas[0], s, true);
+    } else { // both beside each other, on one scale
+        const double half = 0.5 * areas[0].width() - 2.0;
+        const QRectF left(areas[0].topLeft(), QSizeF(half, areas[0].height())),
+            right = left.translated(half + 4.0, 0.0);
+        p.fillRect(QRectF(left.right(), left.top(), 4.0, left.height()), t.panel);
+        drawWaveform(p, left, s, true);
+        drawWaveform(p, right, there, false);
+        p.setPen(t.quiet);
+        p.setFont(textFont(11));
+        p.drawText(QRectF(left.left(), left.bottom() + 2, half, 15), Qt::AlignHCenter, "the picture");
+        p.drawText(QRectF(right.left(), right.bottom() + 2, half, 15), Qt::AlignHCenter, "what it is held against");
+    }
     drawHistogram(p, areas[1]);
     drawByDistance(p, areas[2]);
 }
 
-void ScopesView::drawWaveform(QPainter& p, const QRectF& area)
+const Scopes& ScopesView::other()
+{
+    const QImage image = session_.compare().isOn() ? session_.compare().image() : QImage();
+    if (image.isNull()) {
+        other_ = {};
+        otherOf_ = {-1, {}};
+        return other_;
+    }
+    if (const std::pair of(image.cacheKey(), session_.readings().region()); of != otherOf_) {
+        const QImage plain = image.convertToFormat(QImage::Format_RGB32);
+        other_ = reading::scopesOf({plain.width(), plain.height(), {}, {}},
+                                   {plain.constBits(), static_cast<std::size_t>(plain.sizeInBytes())}, of.second);
+        otherOf_ = of;
+    }
+    return other_;
+}
+
+void ScopesView::drawWaveform(QPainter& p, const QRectF& area, const Scopes& s, bool levels)
 {
     const Theme& t = Theme::now();
-    const Scopes& s = session_.readings().scopes();
     p.setCompositionMode(QPainter::CompositionMode_Plus);
     for (std::size_t c = 0; c < 3; ++c)
         p.drawImage(area, glowOf(s.waveform[c], Scopes::columns, Scopes::levels, channelHues[c], 0.25f));
@@ -122,8 +153,9 @@ void ScopesView::drawWaveform(QPainter& p, const QRectF& area)
         p.setPen(QColor(255, 255, 255, 28));
         p.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
         p.setPen(t.quiet);
-        p.drawText(QRectF(area.left() - margin, y - 7, margin - 5, 14), Qt::AlignRight | Qt::AlignVCenter,
-                   QString::number(level));
+        if (levels)
+            p.drawText(QRectF(area.left() - margin, y - 7, margin - 5, 14), Qt::AlignRight | Qt::AlignVCenter,
+                       QString::number(level));
     }
 }
 
@@ -152,6 +184,19 @@ void ScopesView::drawHistogram(QPainter& p, const QRectF& area)
         p.setPen(QPen(channelHues[c], 1.2));
         p.drawPath(path);
     }
+    // What it is held against, in dashes.
+    if (const Scopes& there = other(); there.pixels)
+        for (std::size_t c = 0; c < 3; ++c) {
+            QPainterPath path;
+            for (int i = 0; i < Scopes::bins; ++i) {
+                const double v = std::sqrt(double(there.histogram[c][static_cast<std::size_t>(i)] / most));
+                const QPointF q(area.left() + (i + 0.5) / Scopes::bins * area.width(),
+                                area.bottom() - v * 0.96 * area.height());
+                i ? path.lineTo(q) : path.moveTo(q);
+            }
+            p.setPen(QPen(channelHues[c].lighter(135), 1.1, Qt::DashLine));
+            p.drawPath(path);
+        }
     p.restore();
     p.setFont(figureFont(10));
     p.setPen(t.quiet);

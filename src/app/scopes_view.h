@@ -25,11 +25,15 @@ protected:
 
 private:
     std::array<QRectF, 3> charts() const;
-    void drawWaveform(QPainter& p, const QRectF& area);
+    void drawWaveform(QPainter& p, const QRectF& area, const reading::Scopes& scopes, bool levels);
     void drawHistogram(QPainter& p, const QRectF& area);
+    /// Of what the picture is held against, as it is shown; nothing measured where it is held against nothing.
+    const reading::Scopes& other();
     void drawByDistance(QPainter& p, const QRectF& area);
     void setRegion(const QPointF& a, const QPointF& b);
     Session& session_;
     QPointF from_{-1, -1}, cursor_{-1, -1};
+    reading::Scopes other_;
+    std::pair<qint64, reading::Region> otherOf_{-1, {}};
 };
 } // namespace hygros::app

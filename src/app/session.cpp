@@ -47,6 +47,7 @@ Session::Session(QObject* parent)
     connect(keptRun_.get(), &KeptRun::told, this, &Session::told);
     connect(baker_.get(), &Baker::told, this, &Session::told);
     connect(baker_.get(), &Baker::frameChanged, this, &Session::show);
+    connect(checks_.get(), &Checks::bakeWanted, baker_.get(), &Baker::bake);
     connect(picture_.get(), &Picture::pictureChanged, this, [this] {
         if (!quiet_)
             baker_->pictureShows(picture_->state().frame);

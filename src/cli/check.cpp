@@ -34,7 +34,8 @@ int checkCommand(const std::string& file, int frame, bool asJson)
                             {"element", f.element},
                             {"text", f.text},
                             {"number", f.number},
-                            {"fix", fix}});
+                            {"fix", fix},
+                            {"bakes", f.fix.bakes}});
             continue;
         }
         std::cout << grade << ": "
@@ -42,6 +43,8 @@ int checkCommand(const std::string& file, int frame, bool asJson)
                       : f.element.empty() ? ""
                                           : f.element + ": ")
                   << f.text << "\n";
+        if (f.fix.bakes)
+            std::cout << "    " << f.fix.label << ": hygros-cli bake " << file << " --element " << f.element << "\n";
         for (const auto& [path, value] : f.fix.settings)
             std::cout << "    " << f.fix.label << ": --set " << path << "=\"" << value << "\"\n";
     }

@@ -4,6 +4,7 @@
 #include "app/checks_panel.h"
 #include "app/export_dialog.h"
 #include "app/main_window.h"
+#include "app/match_dialog.h"
 #include "app/picture_view.h"
 #include "app/proof_strip.h"
 #include "app/proof_view.h"
@@ -287,6 +288,85 @@ private Q_SLOTS:
         QCOMPARE(session().compare().words(), QString("photograph.png"));
     }
 
+    void aPhotographIsMatchedAndTakenBack()
+    {
+        // The photograph: this very picture, as it was brighter, bluer and clearer.
+        session().document().setValue(fog(), "form", std::string("layer"));
+        session().document().setValue(fog(), "top", 40.0);
+        session().document().setValue(fog(), "visibility", 400.0);
+        QVERIFY(settle());
+        const QString file = dir_.filePath("morning.png");
+        QVERIFY(session().picture().state().image.save(file));
+        const double exposure = std::get<double>(session().project().find("look")->value("exposure"));
+        session().document().setValue("look", "exposure", exposure - 1.5);
+        session().document().setValue("look", "white", 5000.0);
+        QVERIFY(settle());
+        QVERIFY(session().compare().withFile(file));
+        test::menuAction(*window_, "Proofs", "Match to a photograph")->trigger();
+        auto* dialog = window_->findChild<MatchDialog*>();
+        QVERIFY(dialog && dialog->isVisible());
+        QVERIFY(!dialog->boxes().picture().isNull()); // what it was held against
+        // Boxes by mouse and by keys.
+        PlaneBoxes& boxes = dialog->boxes();
+        const reading::Region was = boxes.box(0);
+        test::drag(boxes, boxes.boxPlace(0).center(), boxes.boxPlace(0).center() + QPointF(20, 4));
+        QVERIFY(boxes.box(0).left > was.left &&
+                std::abs((boxes.box(0).right - boxes.box(0).left) - (was.right - was.left)) < 1e-4f);
+        const reading::Region second = boxes.box(1);
+        test::drag(boxes, boxes.boxPlace(1).bottomRight(), boxes.boxPlace(1).bottomRight() + QPointF(12, 0));
+        QVERIFY(boxes.box(1).right > second.right && boxes.box(1).left == second.left);
+        boxes.setFocus();
+        QTest::keyClick(&boxes, Qt::Key_3);
+        const reading::Region third = boxes.box(2);
+        QTest::keyClick(&boxes, Qt::Key_Left);
+        QVERIFY(boxes.box(2).left < third.left);
+        boxes.setBox(0, was), boxes.setBox(1, second), boxes.setBox(2, third);
+        auto* words = dialog->findChild<QLabel*>("matchWords");
+        auto* take = dialog->findChild<QPushButton*>("matchTake");
+        QVERIFY(!take->isEnabled());
+        QTest::mouseClick(dialog->findChild<QPushButton*>("matchGo"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(dialog->found().has_value(), 60000);
+        QVERIFY2(words->text().contains("stops apart"), qPrintable(words->text()));
+        QVERIFY2(dialog->found()->missAfter < 0.5 * dialog->found()->missBefore, qPrintable(words->text()));
+        QVERIFY(take->isEnabled());
+        QTest::mouseClick(take, Qt::LeftButton);
+        const auto* look = session().project().find("look");
+        QVERIFY(std::abs(std::get<double>(look->value("exposure")) - exposure) < 0.8);
+        QVERIFY(std::get<double>(look->value("white")) > 5200.0);
+        session().document().undo();
+        QCOMPARE(std::get<double>(session().project().find("look")->value("white")), 5000.0);
+        // What is no picture is said in it.
+        MatchDialog other(session(), window_.get());
+        QVERIFY(!other.usePhotograph(dir_.filePath("none.png")));
+        QVERIFY(other.findChild<QLabel*>("matchWords")->text().contains("none.png"));
+        QVERIFY(!other.findChild<QPushButton*>("matchGo")->isEnabled());
+        session().compare().end();
+    }
+
+    void whatIsNotBakedIsBakedFromTheChecks()
+    {
+        const QString file = dir_.filePath("fire.hygros");
+        session().document().edit("Fire", [](scene::Project& p) {
+            p.add(*elements::findKind("plume"), "Fire").id = "fire";
+            p.find("fire")->set("voxel", 0.5);
+            p.add(*elements::findKind("feed"), "Grate").id = "grate";
+            p.find("grate")->set("plume", std::string("fire"));
+            p.time.last = 2;
+        });
+        QVERIFY(session().document().save(file));
+        QVERIFY(settle());
+        auto* button = window_->findChild<QPushButton*>("checks");
+        QTRY_VERIFY_WITH_TIMEOUT(button->text().contains("·"), 20000);
+        QTest::mouseClick(button, Qt::LeftButton);
+        auto* panel = window_->findChild<ChecksPanel*>();
+        const auto mend = [&] { return panel->findChild<QPushButton*>("mend:notBaked"); };
+        QTRY_VERIFY_WITH_TIMEOUT(mend(), 20000);
+        QTest::mouseClick(mend(), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(session().baker().said("fire").startsWith("Baked: 2 of 2"), 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!mend(), 30000);
+        panel->hide();
+    }
+
     void checksAreListedAndMended()
     {
         auto* button = window_->findChild<QPushButton*>("checks");
@@ -336,6 +416,26 @@ private Q_SLOTS:
         QTRY_VERIFY(scopes->grab().toImage() != before);
         QTest::keyClick(scopes, Qt::Key_Escape);
         QTRY_COMPARE_WITH_TIMEOUT(session().readings().scopes().pixels, whole, 20000);
+        // Held against a picture from disk its tones are beside: all of them red.
+        const QString file = dir_.filePath("red.png");
+        QImage red(60, 30, QImage::Format_RGB32);
+        red.fill(QColor(200, 0, 0));
+        QVERIFY(red.save(file));
+        const QImage alone = scopes->grab().toImage();
+        QVERIFY(session().compare().withFile(file));
+        QTRY_VERIFY(scopes->grab().toImage() != alone);
+        const auto redness = [&](const QImage& image) {
+            int n = 0;
+            for (int y = 0; y < image.height(); ++y)
+                for (int x = 0; x < image.width(); ++x) {
+                    const QColor c = image.pixelColor(x, y);
+                    n += c.red() > c.green() + 50 && c.red() > c.blue() + 50;
+                }
+            return n;
+        };
+        QVERIFY(redness(scopes->grab().toImage()) > redness(alone) + 20);
+        session().compare().end();
+        QTRY_VERIFY(redness(scopes->grab().toImage()) <= redness(alone) + 5);
     }
 
     void waterGoesOutByItsParts()

@@ -1,6 +1,7 @@
 /// Checks: each has a scene that brings it about and one that must not; what mends it does.
 #include "reading/checks.h"
 
+#include "elements/bake.h"
 #include "elements/kinds.h"
 #include "scene/evaluate.h"
 #include "support.h"
@@ -232,6 +233,131 @@ private Q_SLOTS:
         m.adds[e.id] = 0.1;
         QVERIFY(!one(reading::checksOf(p, *shot, m), "dear"));
     }
+    /// A plume of 4 × 8 × 4 m before the camera and a feed in it.
+    Project burning()
+    {
+        Project p = project();
+        scene::Element& plume = p.add(*elements::findKind("plume"), "Fire");
+        plume.id = "fire";
+        plume.set("position", Vec3(0.f, 0.f, -10.f));
+        scene::Element& feed = p.add(*elements::findKind("feed"), "Grate");
+        feed.id = "grate";
+        feed.set("plume", std::string("fire"));
+        feed.set("position", Vec3(0.f, 0.2f, -10.f));
+        return p;
+    }
+    void feedsThatNothingLeaves()
+    {
+        const Project well = burning();
+        for (const char* id : {"nothingLeaves", "feedOutside", "unlit", "coarse"})
+            QVERIFY2(!one(found(well), id), qPrintable(ids(found(well))));
+        const auto comesAndGoes = [&](const char* id, const auto& spoil) {
+            Project p = burning();
+            spoil(p);
+            const auto all = found(p);
+            const Finding* f = one(all, id);
+            if (!f || f->fix.settings.empty() || f->fix.label.empty())
+                return false;
+            return !one(found(mended(p, *f)), id);
+        };
+        QVERIFY(comesAndGoes("nothingLeaves", [](Project& p) { p.find("grate")->set("rate", 0.0); }));
+        QVERIFY(comesAndGoes("nothingLeaves", [](Project& p) {
+            p.find("grate")->set("fuel", 0.0);
+            p.find("grate")->set("temperature", 288.0);
+        }));
+        QVERIFY(
+            comesAndGoes("feedOutside", [](Project& p) { p.find("grate")->set("position", Vec3(9.f, -2.f, 0.f)); }));
+        QVERIFY(comesAndGoes("unlit", [](Project& p) { p.find("grate")->set("temperature", 400.0); }));
+        QVERIFY(comesAndGoes("coarse", [](Project& p) { p.find("fire")->set("voxel", 1.0); }));
+        QVERIFY(comesAndGoes("coarse", [](Project& p) {
+            p.find("fire")->set("voxel", 0.3);
+            p.find("fire")->set("detail", std::string("preview"));
+        }));
+        // One that is to begin later is no trouble.
+        Project later = burning();
+        later.find("grate")->set("rate", 0.0);
+        scene::Track t;
+        t.keys = {scene::keyAt(1, 0.0, scene::Way::Linear), scene::keyAt(40, 12.0, scene::Way::Linear)};
+        later.find("grate")->setTrack("rate", t);
+        QVERIFY2(!one(found(later), "nothingLeaves"), qPrintable(ids(found(later))));
+        // Embers too.
+        Project embers = burning();
+        scene::Element& e = embers.add(*elements::findKind("embers"), "Sparks");
+        e.set("plume", std::string("fire"));
+        QVERIFY(!one(found(embers), "nothingLeaves"));
+        embers.elements.back().set("rate", 0.0);
+        const auto all = found(embers);
+        const Finding* f = one(all, "nothingLeaves");
+        QVERIFY2(f && f->element == embers.elements.back().id, qPrintable(ids(all)));
+        QVERIFY(!one(found(mended(embers, *f)), "nothingLeaves"));
+    }
+    void framesThatAreNotBaked()
+    {
+        Project p = burning();
+        QVERIFY(!one(found(p), "notBaked")); // it has no place for them yet
+        p.baked = (folder_.path() + "/baked").toStdString();
+        const auto all = found(p);
+        const Finding* f = one(all, "notBaked");
+        QVERIFY2(f && f->element == "fire" && f->fix.bakes && f->fix.settings.empty(), qPrintable(ids(all)));
+        // As its button does; the wind of another strength is another bake.
+        p.find("fire")->set("voxel", 0.5);
+        p.time.last = 3;
+        FrameStore frames(p.baked);
+        elements::bake(p, "fire", frames, store_, job_);
+        QVERIFY2(!one(found(p), "notBaked") && !one(found(p), "stale"), qPrintable(ids(found(p))));
+        p.find("grate")->set("fuel", 0.4);
+        const auto stale = found(p);
+        QVERIFY2(one(stale, "stale") && one(stale, "stale")->fix.bakes, qPrintable(ids(stale)));
+    }
+    void lightWhereItIsCold()
+    {
+        Project p = project();
+        scene::Element& v = p.add(*elements::findKind("volume"), "Glow");
+        v.id = "glow";
+        v.set("source", std::string("file"));
+        v.set("file", std::string(SOURCE_DIR "/demo/volumes/embers.vdb"));
+        v.set("density", std::string("density"));
+        v.set("heat", std::string("temperature"));
+        v.set("glow", std::string("ramp"));
+        v.set("position", Vec3(0.f, 1.f, -10.f));
+        QVERIFY2(!one(found(p), "coldGlow"), qPrintable(ids(found(p))));
+        for (const char* ramp :
+             {"0 #ff4010 100%; 1 #ffd0a0 100%", "0 #000000 0%; 0.001 #ff4010 100%; 1 #ffd0a0 100%"}) {
+            p.setPath("glow.ramp", ramp);
+            const auto all = found(p);
+            const Finding* f = one(all, "coldGlow");
+            QVERIFY2(f, qPrintable(ids(all)));
+            const Project well = mended(p, *f);
+            QVERIFY2(!one(found(well), "coldGlow"), f->fix.settings[0].second.c_str());
+        }
+    }
+    void unitsMixedUp()
+    {
+        Project p = project();
+        scene::Element& haze = p.add(*elements::findKind("haze"), "Haze");
+        haze.id = "thick";
+        haze.set("form", std::string("uniform"));
+        haze.set("visibility", 2.5);
+        auto all = found(p);
+        const Finding* f = one(all, "units");
+        QVERIFY2(f && f->text.find("kilometres") != std::string::npos, qPrintable(ids(all)));
+        const Project well = mended(p, *f);
+        NEAR(std::get<double>(well.find("thick")->value("visibility")), 2500.0, 0.01);
+        QVERIFY(!one(found(well), "units"));
+        p.find("thick")->set("visibility", 60.0); // thick and meant
+        QVERIFY(!one(found(p), "units"));
+
+        scene::Element& wind = p.add(*elements::findKind("wind"), "Wind");
+        wind.id = "blows";
+        wind.set("speed", 72.0);
+        all = found(p);
+        f = one(all, "units");
+        QVERIFY2(f && f->element == "blows" && f->grade == Finding::Grade::Advice, qPrintable(ids(all)));
+        NEAR(std::get<double>(mended(p, *f).find("blows")->value("speed")), 20.0, 0.01);
+        p.find("blows")->set("speed", 30.0);
+        QVERIFY(!one(found(p), "units"));
+    }
+
     void whatIsNotPhysicalIsInformation()
     {
         Project p = project();

@@ -40,6 +40,20 @@ class TestScopes : public QObject {
     static double sum(const std::vector<float>& v) { return std::accumulate(v.begin(), v.end(), 0.0); }
 
 private Q_SLOTS:
+    void aPictureFromAnywhereHasTonesAndNoDistances()
+    {
+        Made m = halves();
+        const Scopes whole = m.scopes();
+        m.rgb.clear(), m.depth.clear();
+        const Scopes shown = m.scopes();
+        QCOMPARE(shown.pixels, whole.pixels);
+        QVERIFY(shown.waveform == whole.waveform && shown.histogram == whole.histogram);
+        QCOMPARE(shown.black, whole.black);
+        QVERIFY(shown.meanTone.empty() && sum(shown.byDistance) == 0.0);
+        m.rgb.resize(3); // half known is refused
+        QCOMPARE(m.scopes().pixels, std::size_t(0));
+    }
+
     void sharesAddUp()
     {
         const Made m = halves();

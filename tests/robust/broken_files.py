@@ -1,7 +1,8 @@
 #!/usr/bin/env python3
 """Files broken by chance: each must be read, or refused with words. No signal, no hang, exit code 0 or 2.
 
-    broken_files.py --cli PROGRAM --demo FOLDER [--count N] [--seed S] [--only KIND]"""
+    broken_files.py --cli PROGRAM --demo FOLDER [--count N] [--seed S] [--only KIND]
+    broken_files.py --cli PROGRAM --demo FOLDER --write FOLDER    the good files alone, a folder for each format"""
 import argparse, json, os, pathlib, random, shutil, struct, subprocess, sys, tempfile
 
 a = argparse.ArgumentParser()
@@ -11,6 +12,7 @@ a.add_argument("--count", type=int, default=500)
 a.add_argument("--seed", type=int, default=1)
 a.add_argument("--only", default="")
 a.add_argument("--keep", default="", help="folder for files that failed")
+a.add_argument("--write", default="", help="folder for the good files, which are not broken then")
 o = a.parse_args()
 dice = random.Random(o.seed)
 demo = pathlib.Path(o.demo)
@@ -112,6 +114,44 @@ kinds = {
     "project": (demo_project, "b.hygros", lambda: [run("info", "b.hygros")]),
     "recipe": (recipe, "b.hygros-recipe", lambda: [run("recipe", "apply", "b.hygros-recipe", "plain.hygros", "--out", "applied.hygros")]),
 }
+
+
+def write_good(to):
+    """What the fuzzed readers begin with (tests/fuzz/reads.cpp)."""
+    def put(kind, name, data):
+        (to / kind).mkdir(parents=True, exist_ok=True)
+        (to / kind / name).write_bytes(data)
+    for kind in ("obj", "ply", "fbx", "exr", "hdr", "ies", "project", "recipe"):
+        put(kind, "good", kinds[kind][0])
+    put("ply", "binary", binary_ply)
+    put("vdb", "good", kinds["vdb"][0])
+    import base64
+    inside = dict(gltf, buffers=[{"byteLength": len(gltf_bytes), "uri": "data:application/octet-stream;base64," + base64.b64encode(gltf_bytes).decode()}])
+    put("gltf", "good", json.dumps(inside).encode())
+    text = json.dumps(dict(gltf, buffers=[{"byteLength": len(gltf_bytes)}])).encode()
+    text += b" " * (-len(text) % 4)
+    body = struct.pack("<II", len(text), 0x4E4F534A) + text + struct.pack("<II", len(gltf_bytes), 0x004E4942) + gltf_bytes
+    put("glb", "good", struct.pack("<III", 0x46546C67, 2, 12 + len(body)) + body)
+    run("render", "plain.hygros", "--out", "good.png", "--size", "16x8", "--samples", "1")
+    put("png", "good", (home / "good.png").read_bytes())
+    burning = dict(project, elements=project["elements"] + [
+        {"id": "fire", "kind": "plume", "settings": {"voxel": 0.5}},
+        {"id": "grate", "kind": "feed", "settings": {"plume": "fire"}}])
+    (home / "fire.hygros").write_text(json.dumps(burning))
+    ran = run("bake", "fire.hygros", "--frames", "1-3", "--store", str(home / "store"), timeout=120)
+    assert ran.returncode == 0, ran.stderr
+    for number, frame in enumerate(sorted((home / "store").glob("*/*.baked"))):
+        data = frame.read_bytes()
+        put("frame", f"good{number}", data)
+        head = struct.unpack("<I", data[8:12])[0]
+        put("gas", f"good{number}", data[12 + head:-8])
+
+
+if o.write:
+    write_good(pathlib.Path(o.write))
+    shutil.rmtree(home, ignore_errors=True)
+    sys.exit(0)
+
 numbers = [b"1e38", b"-1e38", b"nan", b"inf", b"1e-40", b"999999999999999999999", b"-1", b"0", b"1e308", b"4294967295"]
 
 

@@ -129,7 +129,7 @@ std::optional<BakedFrame> bakedFrame(const FreezeContext& c)
     const int frame = c.whole.frameNumber();
     const std::string number = std::to_string(frame);
     if (!frames) {
-        c.tell("Not baked.");
+        c.tell("Not baked."); // the project has no place yet for what is baked
         return std::nullopt;
     }
     const auto answer = frames->look(c.element.id, frame, Provenance(c.whole, c.element.id, c.store).at(frame));
@@ -139,14 +139,19 @@ std::optional<BakedFrame> bakedFrame(const FreezeContext& c)
         if (frame < time.first || frame > time.last)
             c.tell("Frame " + number + " is outside " + std::to_string(time.first) + " to " +
                    std::to_string(time.last) + ", which is what is baked.");
-        else
-            c.note("Frame " + number +
-                   (answer.why.empty() ? " is not baked."
-                                       : ": the baked file is damaged (" + answer.why + "); bake it again."));
+        else {
+            shot::Note& n = c.finding("notBaked", "Frame " + number +
+                                                      (answer.why.empty() ? " is not baked."
+                                                                          : ": the baked file is damaged (" +
+                                                                                answer.why + "); bake it again."));
+            n.mends = "Bake it", n.bakes = true;
+        }
         return std::nullopt;
     }
-    if (answer.state == State::Stale)
-        c.note("The bake is stale: " + answer.why + ".");
+    if (answer.state == State::Stale) {
+        shot::Note& n = c.finding("stale", "The bake is stale: " + answer.why + ".");
+        n.mends = "Bake it anew", n.bakes = true;
+    }
     return BakedFrame{frames, c.element.id, frame, versionOf(frames->fileOf(c.element.id, frame))};
 }
 

@@ -97,6 +97,10 @@ Kind embersKind()
         const auto plume = measuresOf(c.project.find(s.plume));
         if (!plume)
             return c.note("Choose the plume that it rides.");
+        if (s.rate <= 0.0 && !c.whole.find(c.element.id)->track("rate")) {
+            shot::Note& n = c.finding("nothingLeaves", "None are born: their rate is 0.");
+            n.mends = "Rate 25", n.settings = {{c.element.id + ".rate", "25"}};
+        }
         media::Embers e;
         e.id = c.element.id;
         e.feeds = feedsOf(c, s.plume, plume->voxel);

@@ -336,19 +336,61 @@ Kind feedKind()
             return;
         const Vec3 at = s.position * frameOf(c.project, s.follows, c.store, c.job).value_or(Mat4());
         if (std::abs(at.x - p.position.x) > 0.5f * p.size.x || std::abs(at.z - p.position.z) > 0.5f * p.size.z ||
-            at.y < p.position.y || at.y > p.position.y + p.size.y)
-            c.note("It lies outside of the plume's box: nothing comes of it there.");
-        else if (s.rate <= 0.0)
-            c.note("Its rate is 0: nothing flows.");
-        else if (!feedsNow(c, s))
+            at.y < p.position.y || at.y > p.position.y + p.size.y) {
+            shot::Note& n = c.finding("feedOutside", "It lies outside of the plume's box: nothing comes of it there.");
+
+            if (s.follows.empty()) {
+                const auto within = [](float v, float lo, float hi) { return std::clamp(v, std::min(lo, hi), hi); };
+                const Vec3 half = s.size * 0.5f, room = p.size * 0.5f;
+                const Vec3 to(within(s.position.x, p.position.x - room.x + half.x, p.position.x + room.x - half.x),
+                              within(s.position.y, p.position.y + half.y, p.position.y + p.size.y - half.y),
+                              within(s.position.z, p.position.z - room.z + half.z, p.position.z + room.z - half.z));
+                n.mends = "Into its box";
+                n.settings = {{c.element.id + ".position",
+                               formatNumber(to.x, 5) + " " + formatNumber(to.y, 5) + " " + formatNumber(to.z, 5)}};
+            }
+        } else if (s.rate <= 0.0) {
+            shot::Note& n = c.finding("nothingLeaves", "Its rate is 0: nothing flows.");
+
+            const bool isKeyed = c.whole.find(c.element.id)->track("rate") != nullptr;
+            if (isKeyed) // it will
+                n.isTrouble = false, n.check.clear();
+            else
+                n.mends = "Rate 12 Hz", n.settings = {{c.element.id + ".rate", "12"}};
+        } else if (s.fuel <= 0.0 && s.smoke <= 0.0 && std::abs(s.temperature - double(airAround)) < 1.0 &&
+                   s.speed <= 0.0 && s.outward == 0.0) {
+            shot::Note& n = c.finding("nothingLeaves",
+                                      "It gives air as it is around: neither heat nor fuel nor smoke comes of it.");
+
+            n.mends = "Smoke of 1 g/m³ at 400 K";
+            n.settings = {{c.element.id + ".smoke", "1"}, {c.element.id + ".temperature", "400 K"}};
+        } else if (!feedsNow(c, s))
             c.tell(sinceFirst(c) < s.begins
                        ? "It feeds from frame " + frameAfter(c, s.begins) + " on."
                        : "It stopped feeding at frame " + frameAfter(c, std::max(0.0, s.begins) + s.lasts) + ".");
-        else if (s.fuel > 0.0 && s.temperature < p.ignition)
-            c.note("It is cooler than " + formatQuantity(p.ignition, Quantity::Temperature) +
-                   ", at which the plume's fuel burns: it stays dark unless something else lights it.");
-        if (std::min({s.size.x, s.size.z}) < static_cast<float>(p.cell()))
-            c.note("It is smaller than the plume's voxels.");
+        else if (s.fuel > 0.0 && s.temperature < p.ignition) {
+            shot::Note& n = c.finding(
+                "unlit", "It is cooler than " + formatQuantity(p.ignition, Quantity::Temperature) +
+                             ", at which the plume's fuel burns: it stays dark unless something else lights it.");
+
+            const std::string hotter = formatQuantity(p.ignition + 300.0, Quantity::Temperature);
+            n.mends = "Temperature " + hotter;
+            n.settings = {{c.element.id + ".temperature", hotter}};
+        }
+        if (const double wide = std::min(double(s.size.x), double(s.size.z)); wide < p.cell()) {
+            shot::Note& n = c.finding(
+                "coarse", "It is smaller than the plume's voxels: " + formatQuantity(wide, Quantity::Length) +
+                              " across, and they are " + formatQuantity(p.cell(), Quantity::Length) + " wide.");
+
+            if (p.detail == "preview" && wide >= p.voxel) {
+                n.mends = "Detail as in the shot";
+                n.settings = {{plume->id + ".detail", "shot"}};
+            } else {
+                const std::string finer = formatQuantity(0.5 * wide * p.voxel / p.cell(), Quantity::Length);
+                n.mends = "Voxels of " + finer;
+                n.settings = {{plume->id + ".voxel", finer}};
+            }
+        }
     };
     return k;
 }

@@ -32,6 +32,13 @@ struct FreezeContext {
     const scene::Project& whole; ///< the project with its keys
     /// Something the artist should know about the element; freezing goes on.
     void note(std::string text) const { shot.notes.push_back({element.id, std::move(text)}); }
+    /// A note that is one of the Checks, with what would mend it; counts until the next.
+    shot::Note& finding(std::string check, std::string text) const
+    {
+        note(std::move(text));
+        shot.notes.back().check = std::move(check);
+        return shot.notes.back();
+    }
     /// Something that is good to know and no trouble.
     void tell(std::string text) const { shot.notes.push_back({element.id, std::move(text), {}, false}); }
     /// What `make` reads from a file, kept by the file's version and `extra` (what else decides); the version that was

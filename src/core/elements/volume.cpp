@@ -158,13 +158,24 @@ void addGlow(const FreezeContext& c, const VolumeSettings& s, const PlacedGrid& 
     v.glow.lights = static_cast<float>(s.lights);
     if (s.glow == "ramp") {
         const scene::ColourStop& first = s.ramp.front();
-        if (maxComponent(first.colour * first.opacity) > 0.f)
-            c.note("The first colour of its ramp is not black: it would glow where there is nothing. It is held at "
-                   "black.");
-        else if (first.at <= 0.f && s.ramp.size() > 1 && maxComponent(s.ramp[1].colour * s.ramp[1].opacity) > 0.f &&
-                 s.ramp[1].at < 0.005f)
-            c.note("Its ramp leaves black right above zero: what is left of cold values will glow. Move the second "
-                   "stop up.");
+        const scene::Parameter& p = *scene::findParameter(c.element.kind->parameters, "ramp");
+        scene::ColourStops better = s.ramp;
+        if (maxComponent(first.colour * first.opacity) > 0.f) {
+            shot::Note& n = c.finding(
+                "coldGlow", "The first colour of its ramp is not black: it would glow where there is nothing. "
+                            "It is held at black.");
+            better.front() = {first.at, Vec3(0.f), 0.f};
+            n.mends = "Black where it is cold";
+            n.settings = {{c.element.id + ".ramp", p.shown(better)}};
+        } else if (first.at <= 0.f && s.ramp.size() > 1 && maxComponent(s.ramp[1].colour * s.ramp[1].opacity) > 0.f &&
+                   s.ramp[1].at < 0.005f) {
+            shot::Note& n = c.finding("coldGlow",
+                                      "Its ramp leaves black right above zero: what is left of cold values will glow. "
+                                      "Move the second stop up.");
+            better[1].at = std::min(0.05f, s.ramp.size() > 2 ? 0.5f * s.ramp[2].at : 0.05f);
+            n.mends = "Second colour at 5 %";
+            n.settings = {{c.element.id + ".ramp", p.shown(better)}};
+        }
     }
 }
 } // namespace

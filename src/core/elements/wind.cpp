@@ -95,6 +95,14 @@ Kind windKind()
         w.pattern.evolution = d.evolution;
         w.pattern.loop = d.loop;
         c.shot.airflow.winds.push_back(w);
+        constexpr double fastest = 60.0; // a storm of the fourth class
+        if (s.speed > fastest) {
+            const std::string to = formatQuantity(s.speed / 3.6, Quantity::Speed);
+            shot::Note& n = c.finding("units", "It blows at " + formatQuantity(s.speed, Quantity::Speed) +
+                                                   ", faster than any storm. Were kilometres an hour meant?");
+            n.isTrouble = false;
+            n.mends = "Speed " + to, n.settings = {{c.element.id + ".speed", to}};
+        }
     };
     return k;
 }

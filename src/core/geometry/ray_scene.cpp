@@ -305,14 +305,9 @@ bool RayScene::occluded(const Vec3& o, const Vec3& d, float reach, float time) c
     return Impl::blocks(impl_->shadows, o, d, reach, time);
 }
 
-unsigned RayScene::occluded8(const ShadowRays8& rays, unsigned active) const
+namespace {
+void fill(RTCRay8& r, int valid[8], const ShadowRays8& rays, unsigned active)
 {
-    if (!active)
-        return 0;
-    RTCIntersectContext context;
-    rtcInitIntersectContext(&context);
-    RTCRay8 r;
-    alignas(32) int valid[8];
     for (unsigned i = 0; i < 8; ++i) {
         valid[i] = (active >> i) & 1u ? -1 : 0;
         r.tnear[i] = 0.f;
@@ -328,6 +323,46 @@ unsigned RayScene::occluded8(const ShadowRays8& rays, unsigned active) const
     std::memcpy(r.dir_y, rays.dy, sizeof rays.dy);
     std::memcpy(r.dir_z, rays.dz, sizeof rays.dz);
     std::memcpy(r.tfar, rays.reach, sizeof rays.reach);
+}
+} // namespace
+
+unsigned RayScene::nearest8(const ShadowRays8& rays, unsigned active, float distance[8], Vec3 normal[8]) const
+{
+    if (!active)
+        return 0;
+    RTCIntersectContext context;
+    rtcInitIntersectContext(&context);
+    context.flags = RTC_INTERSECT_CONTEXT_FLAG_COHERENT;
+    RTCRayHit8 r;
+    alignas(32) int valid[8];
+    fill(r.ray, valid, rays, active);
+    for (unsigned i = 0; i < 8; ++i) {
+        r.hit.geomID[i] = RTC_INVALID_GEOMETRY_ID;
+        r.hit.instID[0][i] = RTC_INVALID_GEOMETRY_ID;
+    }
+    rtcIntersect8(valid, impl_->shadows, &context, &r);
+    unsigned hit = 0;
+    for (unsigned i = 0; i < 8; ++i) {
+        distance[i] = r.ray.tfar[i];
+        if (!valid[i] || r.hit.geomID[i] == RTC_INVALID_GEOMETRY_ID)
+            continue;
+        hit |= 1u << i;
+        normal[i] = Vec3(r.hit.Ng_x[i], r.hit.Ng_y[i], r.hit.Ng_z[i]);
+        if (const unsigned instance = r.hit.instID[0][i]; instance != RTC_INVALID_GEOMETRY_ID)
+            impl_->instances[instance].forNormals.multDirMatrix(Vec3(normal[i]), normal[i]);
+    }
+    return hit;
+}
+
+unsigned RayScene::occluded8(const ShadowRays8& rays, unsigned active) const
+{
+    if (!active)
+        return 0;
+    RTCIntersectContext context;
+    rtcInitIntersectContext(&context);
+    RTCRay8 r;
+    alignas(32) int valid[8];
+    fill(r, valid, rays, active);
     rtcOccluded8(valid, impl_->shadows, &context, &r);
     unsigned hit = 0;
     for (unsigned i = 0; i < 8; ++i)

@@ -102,6 +102,8 @@ public:
     bool blocked(const Vec3& origin, const Vec3& direction, float reach, Hit& hit, float time = 0.f) const;
     /// Bit i is set where segment i meets a surface. Rays of one call should be alike for speed.
     unsigned occluded8(const ShadowRays8& rays, unsigned active) const;
+    /// The same, how far it is to the nearest, and which way that faces (either side, of any length).
+    unsigned nearest8(const ShadowRays8& rays, unsigned active, float distance[8], Vec3 normal[8]) const;
 
 private:
     struct Impl;

@@ -18,6 +18,7 @@ constexpr double nothing = 2e-5;             ///< of the picture's light: it add
 constexpr double barely = 0.004, dear = 0.2; ///< of its light; of the time of a pass
 constexpr double muchWhite = 0.02;
 constexpr double muchFolded = 0.02;
+constexpr double hides = 4.6; ///< optical depth: one percent comes through
 
 std::string length(double v) { return formatQuantity(v, Quantity::Length); }
 std::string share(double v) { return formatNumber(v * 100.0, 2) + " %"; }
@@ -40,10 +41,16 @@ public:
     std::vector<Finding> all()
     {
         for (const shot::Note& n : shot_.notes)
-            if (n.isTrouble && std::none_of(out_.begin(), out_.end(), [&](const Finding& f) {
+            if ((n.isTrouble || !n.check.empty()) && std::none_of(out_.begin(), out_.end(), [&](const Finding& f) {
                     return f.element == n.element && f.text == n.text;
-                }))
-                say(Grade::Trouble, n.missing.empty() ? "note" : "missing", n.element, n.text);
+                })) {
+                Finding& f = say(n.isTrouble ? Grade::Trouble : Grade::Advice,
+                                 !n.check.empty()    ? n.check.c_str()
+                                 : n.missing.empty() ? "note"
+                                                     : "missing",
+                                 n.element, n.text);
+                f.fix = {n.mends, n.settings, n.bakes};
+            }
         look();
         for (const scene::Element& e : project_.elements) {
             if (project_.silent(e))
@@ -70,7 +77,7 @@ private:
     }
     void mends(Finding& f, std::string label, std::vector<std::pair<std::string, std::string>> settings) const
     {
-        f.fix = {std::move(label), std::move(settings)};
+        f.fix = {std::move(label), std::move(settings), false};
     }
     /// How far one sees at each place of the picture.
     void look()
@@ -118,6 +125,7 @@ private:
                 !measured_.adds.empty())
                 say(Grade::Information, "absorbs", e.id, "Its albedo is 0: it takes light and sends none on.", 0.0);
             noise(e, media);
+            wall(e, m, media);
             return;
         }
         if (m.shape == media::Shape::Layer && m.axis.y > 0.99f && lowest_ < 1e29f && m.top <= lowest_ + 1e-3f) {
@@ -156,6 +164,27 @@ private:
             const std::string to = formatQuantity(std::max(1.0, *sees * most / 0.3), Quantity::Visibility);
             mends(f, "Visibility " + to, {{e.id + ".visibility", to}});
         }
+    }
+    /// Air everywhere so thick that next to nothing of the set comes through: metres where kilometres were meant.
+    void wall(const scene::Element& e, const media::Medium& m, const std::vector<const media::Medium*>& media)
+    {
+        const auto sees = numberOf(e, "visibility");
+        if ((m.shape != media::Shape::Uniform && m.shape != media::Shape::Thinning) || !sees || *sees > 100.0)
+            return;
+        double least = 1e30, nearest = 1e30;
+        for (const Ray& r : rays_)
+            if (r.far < shot::Shot::farDistance) {
+                least = std::min(least, through(media, r.origin, r.direction, 0.f, r.far));
+                nearest = std::min(nearest, double(r.far));
+            }
+        if (nearest > 1e29 || least < hides)
+            return;
+        Finding& f = say(Grade::Advice, "units", e.id,
+                         "Nothing of the set is seen in it: one sees " + formatQuantity(*sees, Quantity::Visibility) +
+                             " far, and the nearest of the set is at " + length(nearest) + ". Were kilometres meant?",
+                         *sees);
+        const std::string to = formatQuantity(*sees * 1000.0, Quantity::Visibility);
+        mends(f, "Visibility " + to, {{e.id + ".visibility", to}});
     }
     /// Noise that is finer than a pixel of a picture 1280 wide is a flicker and no shape.
     void noise(const scene::Element& e, const std::vector<const media::Medium*>& media)

@@ -27,6 +27,7 @@ struct Finding {
     struct Fix {
         std::string label;
         std::vector<std::pair<std::string, std::string>> settings;
+        bool bakes = false; ///< the element, instead of setting anything
     } fix;
 };
 

@@ -21,7 +21,8 @@ Scopes scopesOf(const PlanePicture& p, std::span<const std::uint8_t> shown, cons
     Scopes out;
     const std::size_t all = static_cast<std::size_t>(std::max(0, p.width)) *
                             static_cast<std::size_t>(std::max(0, p.height));
-    if (all == 0 || p.rgb.size() < all * 3 || p.depth.size() < all || shown.size() < all * 4)
+    const bool isKnown = !p.rgb.empty() || !p.depth.empty(); // else a picture as it is shown, from anywhere
+    if (all == 0 || (isKnown && (p.rgb.size() < all * 3 || p.depth.size() < all)) || shown.size() < all * 4)
         return out;
     const auto edge = [](float share, int size) {
         return std::clamp(static_cast<int>(std::lround(share * static_cast<float>(size))), 0, size);
@@ -58,6 +59,8 @@ Scopes scopesOf(const PlanePicture& p, std::span<const std::uint8_t> shown, cons
             }
             black += isBlack;
             white += isWhite;
+            if (!isKnown)
+                continue;
             const float light = std::max(1e-6f, luminance(Vec3(p.rgb[3 * i], p.rgb[3 * i + 1], p.rgb[3 * i + 2]))),
                         stop = std::log2(light / 0.18f);
             stops.push_back(stop);
@@ -70,6 +73,8 @@ Scopes scopesOf(const PlanePicture& p, std::span<const std::uint8_t> shown, cons
         }
     out.black = static_cast<float>(black) * one;
     out.white = static_cast<float>(white) * one;
+    if (!isKnown)
+        return out;
     for (std::size_t d = 0; d < sums.size(); ++d)
         out.meanTone.push_back(counts[d] > 0.f ? sums[d] / counts[d] : -1e9f);
     const auto quantile = [&](double share) {

@@ -30,7 +30,8 @@ struct Region {
     float left = 0.f, top = 0.f, right = 1.f, bottom = 1.f;
     bool operator==(const Region&) const = default;
 };
-/// Of a picture and as it is shown (four bytes a pixel, the first three of which are blue, green and red).
+/// Of a picture and as it is shown; without its light and its depth what is by distance stays empty (four bytes a
+/// pixel, the first three of which are blue, green and red).
 Scopes scopesOf(const PlanePicture& picture, std::span<const std::uint8_t> shown, const Region& region = {});
 /// Which of the distances one is; the last for the sky.
 int distanceBin(float metres, float farFrom);

@@ -285,8 +285,27 @@ void Frame::findEdges()
     }
 }
 
+void Frame::beginSunMap(int pass)
+{
+    if (!shot_->sky || !shot_->sky->hasSun() || shot_->scene->triangles() == 0)
+        return sunMap_.reset();
+    if (sunMap_ && sunMapPass_ == pass)
+        return; // a pass that was stopped goes on
+    if (!sunMap_)
+        sunMap_ = std::make_unique<SunMap>(shot_->scene->bounds(), shot_->camera.position, 2.f * view_.pixelAngle());
+    // The next of an even sequence over disc and cells (Roberts' R2, here in four dimensions).
+    const double n = draw_ + pass + 1;
+    const auto part = [&](double step) { return static_cast<float>(std::fmod(0.5 + n * step, 1.0)); };
+    Vec3 tangent, bitangent;
+    frameAround(shot_->sky->sunDirection(), tangent, bitangent);
+    sunMap_->begin(shot_->sunShadows ? shot_->sunShadows : shot_->scene,
+                   towardSun(*shot_->sky, tangent, bitangent, part(0.8566748838545029), part(0.7338918566271260)),
+                   Vec2(part(0.6287067210378087), part(0.5385972572236101)), static_cast<std::uint32_t>(draw_ + pass));
+    sunMapPass_ = pass;
+}
+
 void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int pass, Look look, unsigned active,
-                         std::uint8_t* sunLit, std::uint8_t* skyLit, int px, int py) const
+                         const SunMap* map, std::uint8_t* sunLit, std::uint8_t* skyLit, int px, int py) const
 {
     const bool open = !shot_->sky || shot_->scene->triangles() == 0, moves = shot_->scene->moves();
     const light::Sky* dome = shot_->sky.get();
@@ -329,7 +348,7 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
             rays.time = tile.at(px, py, purposeTime, static_cast<std::uint32_t>(draw_ + pass + i));
         if (turn) {
             unsigned hit = 0;
-            if (!open) {
+            if (!open && dome->hasSun()) {
                 const Vec3& s = dome->sunDirection();
                 // Only rays that cross the set's bounds can be blocked.
                 F8 a = f8(0.f), b = f8(1e6f);
@@ -345,7 +364,9 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
                 for (int k = 0; k < lanes; ++k)
                     if (((active >> k) & 1u) && a[k] <= b[k])
                         need |= 1u << k;
-                if (need) {
+                if (need && map) {
+                    hit = map->hidden8(x, y, z, need);
+                } else if (need) {
                     const auto purpose = static_cast<std::uint32_t>(purposeAirSun + 2 * i);
                     for (int k = 0; k < lanes; ++k) {
                         const Vec3 d = towardSun(
@@ -400,12 +421,15 @@ void Frame::lookFromAirRow(int y, int pass)
         const std::size_t group = groupAt(x, y);
         const std::uint64_t toSky = ticks();
         lookToLights(ray, end, jitters(x, y, draw_ + pass), pieces_[group], pass,
-                     pass == 0 ? Look::Grouped : Look::Turn, active, sunLit_.at(group), skyLit_.at(group), x, y);
+                     pass == 0 ? Look::Grouped : Look::Turn, active, sunMap_.get(), sunLit_.at(group),
+                     skyLit_.at(group), x, y);
         meter.toSky += static_cast<double>(ticks() - toSky);
         const auto which = lampsOf(group);
         for (std::size_t j = 0; j < which.size(); ++j) {
             const std::uint64_t before = ticks();
             for (int i = 0; i < lanes && x + i < width_; ++i) {
+                if (!looksAlongBeams(x + i, y, pass))
+                    continue;
                 const std::size_t l = which[j], p = index(x + i, y);
                 const unsigned lit = beamVisibility(
                     *shot_, l, Vec3(ray.ox[i], ray.oy[i], ray.oz[i]), Vec3(ray.dx[i], ray.dy[i], ray.dz[i]), span_[p],
@@ -443,7 +467,7 @@ void Frame::lookFromAirRow(int y, int pass)
         std::uint8_t lit[mirrorSegments * lanes];
         // One piece of each three is looked at and speaks for the others; every mirror has its own count of looks.
         lookToLights(ray, end, jitters(static_cast<int>(first), y + 17, draw_ + pass), mirrorSegments, pass,
-                     Look::Grouped, active, lit, nullptr, static_cast<int>(first), y);
+                     Look::Grouped, active, nullptr, lit, nullptr, static_cast<int>(first), y);
         for (std::size_t i = 0; i < lanes && first + i < slots; ++i) {
             if (!((active >> i) & 1u))
                 continue;
@@ -496,6 +520,8 @@ bool Frame::trace(int pass, const std::atomic<bool>& stop)
     }
     // Counts are bytes: after 255 passes the air has been seen well enough.
     const bool look = pass < 255;
+    if (look)
+        beginSunMap(pass);
     if (look && !overRows(rowDone_, stop, [&](int y) { lookFromAirRow(y, pass); }))
         return false;
     std::fill(rowDone_.begin(), rowDone_.end(), 0);

@@ -20,6 +20,7 @@
 #include "render/shimmer.h"
 #include "render/sounding.h"
 #include "render/sparks.h"
+#include "render/sun_map.h"
 #include "render/surface.h"
 
 #include <algorithm>
@@ -236,14 +237,17 @@ private:
     /// How often a row's piece i was looked at from `passes` traces: by all in the first, then by a third each.
     static int sunLooks(int piece, int passes) { return std::max(1, (passes - 1 + 2 - (piece + 2) % 3) / 3); }
     void lookFromAirRow(int y, int pass);
+    /// Makes the map of the sun's shadows ready for a pass of looks from the air; none without sun or set.
+    void beginSunMap(int pass);
     enum class Look {
         Each,    ///< from every piece; sets the counts to 0 or 1
         Grouped, ///< one speaks for each group of three; sets the counts
         Turn,    ///< from a third of the pieces, turning from pass to pass; adds to the counts
     };
-    /// Shadow rays from the air of eight rays: sunLit [segments][8] and skyLit [segments / 3][8] (or null).
+    /// Shadows on the air of eight rays: sunLit [segments][8] and skyLit [segments / 3][8] (or null); the sun's by the
+    /// map, or each by a ray of its own without one.
     void lookToLights(const media::Ray8& ray, F8 end, F8 jitter, int segments, int pass, Look look, unsigned active,
-                      std::uint8_t* sunLit, std::uint8_t* skyLit, int x, int y) const;
+                      const SunMap* map, std::uint8_t* sunLit, std::uint8_t* skyLit, int x, int y) const;
     /// Shares of sun and sky seen from the pieces of eight rays, by the looks of each pixel and, while these are few,
     /// of its neighbours.
     void seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const;
@@ -405,8 +409,10 @@ private:
     std::vector<char> rowDone_;
 
     // Seen from the air, by groups of eight pixels of a row
-    Planes<std::uint8_t> sunLit_;                    ///< by segment
-    Planes<std::uint8_t> skyLit_;                    ///< by three segments
+    Planes<std::uint8_t> sunLit_; ///< by segment
+    Planes<std::uint8_t> skyLit_; ///< by three segments
+    std::unique_ptr<SunMap> sunMap_;
+    int sunMapPass_ = -1;                            ///< that it stands for
     Planes<std::uint8_t> beamLit_;                   ///< slots by pixels: its eight samples
     Planes<std::uint16_t> airNoise_;                 ///< by segment, noisy medium, and 2 (NoiseRecord)
     Planes<std::uint16_t> surfaceNoise_;             ///< by cluster and noisy medium: way from surfaces to the sun

@@ -252,7 +252,6 @@ void Frame::lightRow(int y, Unshadowed* out)
     const F8 noiseWeight = f8(1.f / static_cast<float>(noiseLooks + 1));
     // The same for all pixels: the eight samples lie on smooth surfaces and show no grain; marches average them.
     const float beamJitter = std::fmod(0.25f + 0.61803399f * static_cast<float>(beamMarches), 1.f);
-    const float beamShare = 1.f / static_cast<float>(std::max<int>(1, rowLooks_[row]));
     AirSums8 sums;
     static constexpr std::uint8_t lit[lanes] = {1, 1, 1, 1, 1, 1, 1, 1};
     for (int x = 0; x < width_; x += lanes) {
@@ -338,13 +337,16 @@ void Frame::lightRow(int y, Unshadowed* out)
             for (std::size_t j = 0; j < which.size(); ++j) {
                 const std::size_t slot = (lampBase_[group] + j) * lanes + static_cast<std::size_t>(i);
                 const std::uint64_t before = metered ? ticks() : 0;
-                // Two looks at each of the eight, so that the edge of a narrow beam is not missed between them.
+                // Two looks at each of the eight, so that the edge of a narrow beam is not missed between them; the
+                // marches after the first look at other places by themselves.
                 Vec3 a(0.f);
-                for (const float shift : {0.f, 0.5f})
-                    a += beamLight(marched, which[j], std::fmod(beamJitter + shift, 1.f),
+                const int times = out || beamMarches == 0 ? 2 : 1;
+                for (int k = 0; k < times; ++k)
+                    a += beamLight(marched, which[j], std::fmod(beamJitter + 0.5f * static_cast<float>(k), 1.f),
                                    out ? lit : beamLit_.at(lampBase_[group] + j, static_cast<std::size_t>(i)),
-                                   out ? 1.f : beamShare, rays.depths, depth, weight) *
-                         0.5f;
+                                   out ? 1.f : 1.f / static_cast<float>(beamLooks(x + i, y, rowLooks_[row])),
+                                   rays.depths, depth, weight) *
+                         (1.f / static_cast<float>(times));
                 // What stands in the beam's way is in its glow already.
                 const Vec3 glow = out ? Vec3(0.f)
                                       : glowLight(marched, which[j], beamJitter, rays.depths, depth, weight);

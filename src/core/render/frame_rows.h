@@ -31,6 +31,11 @@ inline float tent(float u)
     return 0.5f + 0.85f * v;
 }
 
+/// Whether a pass looks along a pixel's beams: all pixels in the first, then every other one in turns.
+inline bool looksAlongBeams(int x, int y, int pass) { return pass == 0 || ((pass + x + y) & 1) == 0; }
+/// How often it did after so many passes.
+inline int beamLooks(int x, int y, int passes) { return 1 + (std::max(1, passes) - 1 + ((x + y) & 1)) / 2; }
+
 inline float jitterAt(int x, int y, int pass)
 {
     return BlueNoise::tile().at(x, y, purposeAirJitter, static_cast<std::uint32_t>(pass));

@@ -168,7 +168,7 @@ Sounding Frame::soundingAt(int px, int py) const
         }
         const auto j = static_cast<std::size_t>(found - listed.begin());
         BeamSamples beam;
-        const float share = 1.f / static_cast<float>(std::max<int>(1, rowLooks_[static_cast<std::size_t>(py)]));
+        const float share = 1.f / static_cast<float>(beamLooks(px, py, rowLooks_[static_cast<std::size_t>(py)]));
         const auto gather = [&] {
             for (std::size_t i = 0; i < out.distance.size(); ++i)
                 for (int s = 0; s < lanes; ++s)

@@ -43,6 +43,12 @@ struct Note {
     std::string element, text;
     std::string missing = {}; ///< the parameter whose file is not there; empty: something else
     bool isTrouble = true;    ///< else it is only good to know
+    /// Which of the Checks it is; empty: a note as any other. What is no trouble is among them by this alone.
+    std::string check = {};
+    /// What would mend it: said on the button, "element.parameter" and values as text, or baking the element.
+    std::string mends = {};
+    std::vector<std::pair<std::string, std::string>> settings = {};
+    bool bakes = false;
     bool operator==(const Note&) const = default;
 };
 

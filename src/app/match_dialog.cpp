@@ -1,0 +1,427 @@
+#include "app/match_dialog.h"
+
+#include "app/theme.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDialogButtonBox>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QImageReader>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <cmath>
+
+namespace hygros::app {
+namespace {
+const char* const planeNames[] = {"near", "farther", "far"};
+constexpr float leastSide = 0.02f;
+constexpr double grip = 9.0;
+
+/// The planes' tones on one scale of stops: as the photograph has them, as the picture has, and as it would.
+class ToneLadder : public QWidget {
+public:
+    ToneLadder(const reading::ShownTones& wanted, const std::optional<reading::Match>& found, QWidget* parent)
+        : QWidget(parent), wanted_(wanted), found_(found)
+    {
+        setObjectName("toneLadder");
+        setFixedHeight(112);
+    }
+
+protected:
+    void paintEvent(QPaintEvent*) override
+    {
+        const Theme& t = Theme::now();
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        const QRectF area(64.0, 6.0, width() - 64.0 - 12.0, height() - 28.0);
+        const auto x = [&](double stop) { return area.left() + (stop + 8.0) / 11.0 * area.width(); };
+        p.setFont(figureFont(10));
+        for (int stop = -8; stop <= 3; ++stop) {
+            p.setPen(stop == 0 ? t.quiet : t.rule);
+            p.drawLine(QPointF(x(stop), area.top()), QPointF(x(stop), area.bottom()));
+            p.setPen(t.quiet);
+            p.drawText(QRectF(x(stop) - 24, area.bottom() + 4, 48, 14), Qt::AlignCenter,
+                       stop > 0 ? QString("+%1").arg(stop) : QString::number(stop));
+        }
+        for (int i = 0; i < 3; ++i) {
+            const double y = area.top() + area.height() * (i + 0.5) / 3.0;
+            p.setFont(textFont(12));
+            p.setPen(t.text);
+            p.drawText(QRectF(0, y - 9, 58, 18), Qt::AlignRight | Qt::AlignVCenter, planeNames[i]);
+            const auto mark = [&](const reading::ShownTone& tone, const QColor& hue, bool filled, double half) {
+                if (tone.pixels == 0)
+                    return;
+                p.setPen(QPen(hue, 1.6));
+                p.setBrush(filled ? QBrush(hue) : Qt::NoBrush);
+                p.drawRect(QRectF(x(std::clamp(double(tone.stops), -8.0, 3.0)) - 3.0, y - half, 6.0, 2.0 * half));
+            };
+            const auto at = static_cast<std::size_t>(i);
+            mark(wanted_[at], t.text, false, 11.0);
+            if (found_) {
+                mark(found_->before[at], t.quiet, true, 4.0);
+                mark(found_->after[at], t.accent, true, 7.0);
+            }
+        }
+    }
+
+private:
+    const reading::ShownTones& wanted_;
+    const std::optional<reading::Match>& found_;
+};
+} // namespace
+
+PlaneBoxes::PlaneBoxes(QWidget* parent) : QWidget(parent)
+{
+    setObjectName("planeBoxes");
+    setAccessibleName("Photograph with its planes");
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(true);
+    setMinimumSize(320, 200);
+    setToolTip(
+        "Lay the boxes on what stands near, farther and far: drag their middle or a corner. 1, 2 or 3 chooses one, "
+        "the arrows move it, with Shift they size it.");
+}
+
+void PlaneBoxes::setPicture(const QImage& image)
+{
+    image_ = image.convertToFormat(QImage::Format_RGB32);
+    update();
+    Q_EMIT changed();
+}
+
+void PlaneBoxes::setBox(int plane, const reading::Region& box)
+{
+    reading::Region b = box;
+    b.left = std::clamp(b.left, 0.f, 1.f - leastSide);
+    b.top = std::clamp(b.top, 0.f, 1.f - leastSide);
+    b.right = std::clamp(b.right, b.left + leastSide, 1.f);
+    b.bottom = std::clamp(b.bottom, b.top + leastSide, 1.f);
+    boxes_[static_cast<std::size_t>(plane)] = b;
+    update();
+    Q_EMIT changed();
+}
+
+reading::ShownTones PlaneBoxes::tones() const
+{
+    reading::ShownTones out{};
+    if (!image_.isNull())
+        for (std::size_t i = 0; i < 3; ++i)
+            out[i] = reading::toneOf({image_.constBits(), static_cast<std::size_t>(image_.sizeInBytes())},
+                                     image_.width(), image_.height(), boxes_[i]);
+    return out;
+}
+
+QRectF PlaneBoxes::place() const
+{
+    if (image_.isNull())
+        return {};
+    const QSizeF size = QSizeF(image_.size()).scaled(QSizeF(width(), height()), Qt::KeepAspectRatio);
+    return {0.5 * (width() - size.width()), 0.5 * (height() - size.height()), size.width(), size.height()};
+}
+
+QRectF PlaneBoxes::boxPlace(int plane) const
+{
+    const QRectF at = place();
+    const reading::Region& b = boxes_[static_cast<std::size_t>(plane)];
+    return {QPointF(at.left() + double(b.left) * at.width(), at.top() + double(b.top) * at.height()),
+            QPointF(at.left() + double(b.right) * at.width(), at.top() + double(b.bottom) * at.height())};
+}
+
+void PlaneBoxes::paintEvent(QPaintEvent*)
+{
+    const Theme& t = Theme::now();
+    QPainter p(this);
+    p.fillRect(rect(), t.field);
+    if (image_.isNull()) {
+        p.setPen(t.quiet);
+        p.drawText(rect(), Qt::AlignCenter, "Choose a photograph.");
+        return;
+    }
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    p.drawImage(place(), image_);
+    p.setFont(textFont(11, QFont::DemiBold));
+    for (int i = 0; i < 3; ++i) {
+        const QRectF b = boxPlace(i);
+        // Seen on dark and on bright alike.
+        p.setPen(QPen(QColor(0, 0, 0, 170), 3.0));
+        p.drawRect(b);
+        p.setPen(QPen(hasFocus() && i == chosen_ ? t.accent : QColor(244, 244, 240), i == chosen_ ? 1.8 : 1.2));
+        p.drawRect(b);
+        const QString name = QString("%1 %2").arg(i + 1).arg(planeNames[i]);
+        const QRectF tag(b.left(), b.top(), p.fontMetrics().horizontalAdvance(name) + 10.0, 17.0);
+        p.fillRect(tag, QColor(16, 17, 18, 205));
+        p.setPen(QColor(244, 244, 240));
+        p.drawText(tag, Qt::AlignCenter, name);
+    }
+}
+
+void PlaneBoxes::mousePressEvent(QMouseEvent* e)
+{
+    if (e->button() != Qt::LeftButton || image_.isNull())
+        return;
+    const QPointF at = e->position();
+    corner_ = -1;
+    for (int i = 2; i >= 0 && corner_ < 0; --i) {
+        const QRectF b = boxPlace(i);
+        const QPointF corners[] = {b.topLeft(), b.topRight(), b.bottomRight(), b.bottomLeft()};
+        for (int c = 0; c < 4; ++c)
+            if (QLineF(at, corners[c]).length() < grip)
+                chosen_ = i, corner_ = c;
+        if (corner_ < 0 && b.contains(at))
+            chosen_ = i, corner_ = 4;
+    }
+    from_ = at;
+    was_ = boxes_[static_cast<std::size_t>(chosen_)];
+    update();
+}
+
+void PlaneBoxes::mouseMoveEvent(QMouseEvent* e)
+{
+    if (corner_ < 0 || image_.isNull())
+        return;
+    const QRectF at = place();
+    float dx = static_cast<float>((e->position().x() - from_.x()) / at.width()),
+          dy = static_cast<float>((e->position().y() - from_.y()) / at.height());
+    reading::Region b = was_;
+    if (corner_ == 4) { // as it is, within the picture
+        dx = std::clamp(dx, -b.left, 1.f - b.right);
+        dy = std::clamp(dy, -b.top, 1.f - b.bottom);
+        b = {b.left + dx, b.top + dy, b.right + dx, b.bottom + dy};
+    } else {
+        (corner_ == 0 || corner_ == 3 ? b.left : b.right) += dx;
+        (corner_ < 2 ? b.top : b.bottom) += dy;
+        if (b.right < b.left)
+            std::swap(b.left, b.right);
+        if (b.bottom < b.top)
+            std::swap(b.top, b.bottom);
+    }
+    setBox(chosen_, b);
+}
+
+void PlaneBoxes::mouseReleaseEvent(QMouseEvent*) { corner_ = -1; }
+
+void PlaneBoxes::keyPressEvent(QKeyEvent* e)
+{
+    if (e->key() >= Qt::Key_1 && e->key() <= Qt::Key_3) {
+        chosen_ = e->key() - Qt::Key_1;
+        return update();
+    }
+    const float dx = e->key() == Qt::Key_Left    ? -0.01f
+                     : e->key() == Qt::Key_Right ? 0.01f
+                                                 : 0.f,
+                dy = e->key() == Qt::Key_Up     ? -0.01f
+                     : e->key() == Qt::Key_Down ? 0.01f
+                                                : 0.f;
+    if (dx == 0.f && dy == 0.f)
+        return QWidget::keyPressEvent(e);
+    reading::Region b = boxes_[static_cast<std::size_t>(chosen_)];
+    b.right += dx, b.bottom += dy;
+    if (!(e->modifiers() & Qt::ShiftModifier)) {
+        if (b.left + dx < 0.f || b.right > 1.f || b.top + dy < 0.f || b.bottom > 1.f)
+            return;
+        b.left += dx, b.top += dy;
+    }
+    setBox(chosen_, b);
+}
+
+MatchDialog::MatchDialog(Session& session, QWidget* parent) : QDialog(parent), session_(session)
+{
+    setObjectName("match");
+    setWindowTitle("Match to a photograph");
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(16, 14, 16, 12);
+    column->setSpacing(10);
+    auto* head = new QHBoxLayout;
+    name_ = new QLabel(this);
+    name_->setFont(textFont(13, QFont::DemiBold));
+    auto* choose = new QPushButton("Photograph…", this);
+    choose->setObjectName("matchChoose");
+    choose->setAutoDefault(false);
+    head->addWidget(name_, 1);
+    head->addWidget(choose);
+    column->addLayout(head);
+    boxes_ = new PlaneBoxes(this);
+    column->addWidget(boxes_, 1);
+    ladder_ = new ToneLadder(wanted_, found_, this);
+    column->addWidget(ladder_);
+    auto* key = new QLabel("Mean tone of each plane in stops around middle grey: outlined the photograph, small this "
+                           "picture, filled as matched.",
+                           this);
+    key->setWordWrap(true);
+    key->setFont(textFont(11));
+    key->setStyleSheet("color:" + Theme::now().quiet.name());
+    column->addWidget(key);
+    auto* wishes = new QHBoxLayout;
+    wishes->setSpacing(14);
+    exposure_ = new QCheckBox("exposure", this);
+    exposure_->setObjectName("matchExposure");
+    neutral_ = new QCheckBox("neutral point", this);
+    neutral_->setObjectName("matchNeutral");
+    exposure_->setChecked(true);
+    neutral_->setChecked(true);
+    element_ = new QComboBox(this);
+    element_->setObjectName("matchElement");
+    element_->setAccessibleName("Whose visibility is matched");
+    element_->addItem("no visibility", QString());
+    int haze = 0;
+    for (const scene::Element& e : session_.project().elements) {
+        const scene::Parameter* p = scene::findParameter(e.kind->parameters, "visibility");
+        if (e.kind->family != scene::Family::Air || !p || session_.project().silent(e) ||
+            !scene::applies(e.kind->parameters, *p, *e.settings))
+            continue;
+        element_->addItem("visibility of " + QString::fromStdString(e.name), QString::fromStdString(e.id));
+        if (haze == 0 && e.kind->id == "haze")
+            haze = element_->count() - 1;
+    }
+    element_->setCurrentIndex(haze);
+    go_ = new QPushButton("Match", this);
+    go_->setObjectName("matchGo");
+    wishes->addWidget(exposure_);
+    wishes->addWidget(neutral_);
+    wishes->addWidget(element_);
+    wishes->addStretch(1);
+    wishes->addWidget(go_);
+    column->addLayout(wishes);
+    words_ = new QLabel(this);
+    words_->setObjectName("matchWords");
+    words_->setWordWrap(true);
+    words_->setMinimumHeight(52);
+    words_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    column->addWidget(words_);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
+    take_ = buttons->addButton("Take it over", QDialogButtonBox::ActionRole);
+    take_->setObjectName("matchTake");
+    column->addWidget(buttons);
+    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    connect(take_, &QPushButton::clicked, this, &MatchDialog::take);
+    connect(go_, &QPushButton::clicked, this, &MatchDialog::match);
+    connect(choose, &QPushButton::clicked, this, [this] {
+        const QString file = QFileDialog::getOpenFileName(this, "Match to", {},
+                                                          "Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp)");
+        if (!file.isEmpty())
+            usePhotograph(file);
+    });
+    connect(boxes_, &PlaneBoxes::changed, this, [this] {
+        wanted_ = boxes_->tones();
+        found_.reset();
+        renew();
+    });
+    connect(&session_.jobs(), &Jobs::changed, this, &MatchDialog::renew);
+    for (QCheckBox* box : {exposure_, neutral_})
+        connect(box, &QCheckBox::toggled, this, &MatchDialog::renew);
+    renew();
+    resize(620, 690);
+}
+
+MatchDialog::~MatchDialog()
+{
+    if (job_)
+        session_.jobs().cancel(job_);
+}
+
+bool MatchDialog::usePhotograph(const QString& file)
+{
+    QImageReader reader(file);
+    reader.setAutoTransform(true);
+    const QImage image = reader.read();
+    if (image.isNull()) {
+        words_->setText(
+            QString("“%1” cannot be read as a picture: %2.").arg(QFileInfo(file).fileName(), reader.errorString()));
+        return false;
+    }
+    name_->setText(QFileInfo(file).fileName());
+    boxes_->setPicture(image);
+    return true;
+}
+
+void MatchDialog::match()
+{
+    if (job_) {
+        session_.jobs().cancel(job_);
+        return;
+    }
+    reading::MatchWishes wishes;
+    wishes.exposure = exposure_->isChecked();
+    wishes.neutral = neutral_->isChecked();
+    wishes.element = element_->currentData().toString().toStdString();
+    if (const auto& borders = session_.readings().planeBorders(); borders.size() == 2)
+        wishes.borders = {borders[0], borders[1]};
+    found_.reset();
+    auto result = std::make_shared<reading::Match>();
+    const QPointer<MatchDialog> here(this);
+    job_ = session_.jobs().run(
+        "Match to a photograph",
+        [result, wishes, tones = wanted_, project = session_.document().whole(),
+         &store = session_.store()](JobControl& job) { *result = reading::match(project, tones, wishes, store, job); },
+        [here, result] {
+            if (!here)
+                return;
+            here->job_ = 0;
+            here->found_ = *result;
+            here->renew();
+        },
+        [here] {
+            if (!here)
+                return;
+            here->job_ = 0;
+            here->renew();
+        });
+    renew();
+}
+
+void MatchDialog::take()
+{
+    if (!found_)
+        return;
+    session_.document().edit("Match to a photograph", [this](scene::Project& p) {
+        for (const auto& [path, value] : found_->settings)
+            p.setPath(path, value);
+    });
+    accept();
+}
+
+void MatchDialog::renew()
+{
+    const bool isReady = !boxes_->picture().isNull();
+    go_->setText(job_ ? "Stop" : "Match");
+    go_->setEnabled(job_ || (isReady && (exposure_->isChecked() || neutral_->isChecked() ||
+                                         !element_->currentData().toString().isEmpty())));
+    take_->setEnabled(found_.has_value());
+    ladder_->update();
+    if (job_) {
+        for (const Jobs::State& s : session_.jobs().states())
+            if (s.id == job_)
+                words_->setText(QString("Matching: %1 %").arg(std::lround(s.progress * 100.0)));
+        return;
+    }
+    if (!found_) {
+        if (isReady)
+            words_->setText(
+                "Tones are read as sRGB; what a camera's own curve did to them is not known. What is matched "
+                "is a start, not the end.");
+        return;
+    }
+    const reading::Match& m = *found_;
+    QStringList fitted;
+    if (m.visibility)
+        fitted << "visibility " + QString::fromStdString(formatQuantity(*m.visibility, Quantity::Visibility));
+    if (m.exposure)
+        fitted << QString("exposure %1 stops").arg(*m.exposure, 0, 'f', 2);
+    if (m.neutral)
+        fitted << "neutral at " + QString::fromStdString(formatQuantity(*m.neutral, Quantity::Temperature));
+    const QString grade = m.missAfter < 0.1    ? "The planes stand as in the photograph"
+                          : m.missAfter < 0.34 ? "The planes stand nearly as in the photograph"
+                                               : "The planes cannot be brought to the photograph's by these alone";
+    words_->setText(QString("%1. %2: %3 stops apart, %4 before; colours %5, %6 before.")
+                        .arg(fitted.join(", "), grade)
+                        .arg(m.missAfter, 0, 'f', 2)
+                        .arg(m.missBefore, 0, 'f', 2)
+                        .arg(m.colourAfter, 0, 'f', 3)
+                        .arg(m.colourBefore, 0, 'f', 3));
+}
+} // namespace hygros::app
