@@ -4,6 +4,7 @@
 #include "app/bracket_view.h"
 #include "app/checks_panel.h"
 #include "app/main_window.h"
+#include "app/match_dialog.h"
 #include "app/picture_view.h"
 #include "app/preferences_dialog.h"
 #include "app/sounding_view.h"
@@ -33,8 +34,9 @@ QPixmap seenWith(hygros::app::MainWindow& window)
 {
     QPixmap all = window.grab();
     QDialog* place = window.findChild<hygros::app::AddPlace*>();
-    if (!place)
-        place = window.findChild<hygros::app::PreferencesDialog*>();
+    for (QDialog* dialog : window.findChildren<QDialog*>())
+        if (!place && dialog->isVisible())
+            place = dialog;
     if (place) {
         const QPixmap over = place->grab();
         const QPoint at((all.width() - over.width()) / 2, (all.height() - over.height()) / 2);
@@ -101,6 +103,8 @@ int main(int argc, char** argv)
     const QCommandLineOption start("start", "Show the first page.");
     const QCommandLineOption bright("light", "Light panels, for this time.");
     const QCommandLineOption preferences("preferences", "Open the preferences, at a page.", "page");
+    const QCommandLineOption photograph("match", "Match the picture to a photograph.", "file");
+    parser.addOption(photograph);
     parser.addOptions({start, bright, why,     zoom,   preferences, bracket, checks, against, by,  slice, adding,
                        bake,  shot,   samples, family, unfold,      chosen,  report, page,    pin, show,  paths});
     parser.process(application);
@@ -187,6 +191,14 @@ int main(int argc, char** argv)
                     window.showPreferences();
                     window.findChild<hygros::app::PreferencesDialog*>()->showPage(parser.value(preferences).toInt());
                     waited(200);
+                }
+                if (parser.isSet(photograph)) {
+                    auto* dialog = new hygros::app::MatchDialog(window.session(), &window);
+                    dialog->usePhotograph(parser.value(photograph));
+                    dialog->open();
+                    dialog->findChild<QPushButton*>("matchGo")->click();
+                    for (int i = 0; i < 1200 && !dialog->found(); ++i)
+                        waited(100);
                 }
                 if (parser.isSet(checks)) {
                     window.findChild<QPushButton*>("checks")->click();

@@ -294,6 +294,7 @@ MatchDialog::MatchDialog(Session& session, QWidget* parent) : QDialog(parent), s
     words_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     column->addWidget(words_);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
+    buttons->button(QDialogButtonBox::Close)->setIcon({});
     take_ = buttons->addButton("Take it over", QDialogButtonBox::ActionRole);
     take_->setObjectName("matchTake");
     column->addWidget(buttons);

@@ -6,6 +6,10 @@
 #include "light/blackbody.h"
 #include "support.h"
 
+#include <QElapsedTimer>
+#include <QTemporaryDir>
+#include <fstream>
+
 using namespace hygros;
 using namespace hygros::finish;
 
@@ -34,6 +38,46 @@ render::Layers sample()
 class TestFinish : public QObject {
     Q_OBJECT
 private Q_SLOTS:
+    void lengthsThatAFileCannotHoldAreRefusedAtOnce()
+    {
+        QTemporaryDir folder;
+        const std::filesystem::path png = folder.filePath("a.png").toStdString(),
+                                    exr = folder.filePath("a.exr").toStdString();
+        image::writePng(png, 4, 4, std::vector<std::uint8_t>(48, 90));
+        image::writeExr(exr, image::Image(4, 4, {"R", "G", "B"}));
+        QCOMPARE(image::readImage(png).width, 4);
+        QCOMPARE(image::readImage(exr).width, 4);
+        const auto with = [](const std::filesystem::path& file, std::size_t at, const char* four) {
+            std::fstream f(file, std::ios::in | std::ios::out | std::ios::binary);
+            f.seekp(static_cast<std::streamoff>(at));
+            f.write(four, 4);
+        };
+        const auto says = [](const std::filesystem::path& file) {
+            QElapsedTimer clock;
+            clock.start();
+            try {
+                image::readImage(file);
+            } catch (const Error& e) {
+                return clock.elapsed() < 1000 ? QString(e.what()) : QString("late");
+            }
+            return QString();
+        };
+        with(png, 33, "\x7f\xff\xff\x00"); // the piece after IHDR
+        QVERIFY2(says(png).contains("longer than the file"), qPrintable(says(png)));
+        // The first attribute: its name and type end with a zero each, then comes its length.
+        std::ifstream in(exr, std::ios::binary);
+        const std::string bytes{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
+        with(exr, bytes.find('\0', bytes.find('\0', 8) + 1) + 1, "\xff\xff\xff\x7f");
+        QVERIFY2(says(exr).contains("longer than the file"), qPrintable(says(exr)));
+        // A size of 20000 × 20000 in a hundred bytes.
+        image::writePng(png, 4, 4, std::vector<std::uint8_t>(48, 90));
+        std::fstream wide(png, std::ios::in | std::ios::out | std::ios::binary);
+        wide.seekp(16);
+        wide.write("\x00\x00\x4e\x20\x00\x00\x4e\x20", 8);
+        wide.close();
+        QVERIFY(!says(png).isEmpty() && says(png) != "late");
+    }
+
     void withoutACurveTheDisplayIsSrgb()
     {
         const finish::Display d(shot::Look{});

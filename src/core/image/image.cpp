@@ -3,6 +3,7 @@
 #include "base/atomic_file.h"
 #include "base/error.h"
 #include "base/srgb.h"
+#include "image/picture_check.h"
 
 #include <OpenImageIO/imageio.h>
 #include <algorithm>
@@ -35,6 +36,7 @@ std::unique_ptr<OIIO::ImageInput> open(const fs::path& file, const char* doing)
 {
     if (!fs::exists(file))
         throw inputError(doing, file.string(), "there is no such file");
+    checkPieces(file);
     auto in = OIIO::ImageInput::open(file.string());
     if (!in)
         throw inputError(doing, file.string(), "it is no picture that can be read (" + OIIO::geterror() + ")");
@@ -60,10 +62,26 @@ void writePng(const fs::path& file, int width, int height, const std::vector<std
     write(file, spec, metadata, OIIO::TypeDesc::UINT8, rgb.data());
 }
 
+namespace {
+/// Refuses sizes that the file cannot hold, before room is made for them: what is packed best takes some thousandth.
+void checkSize(const fs::path& file, const OIIO::ImageSpec& spec)
+{
+    constexpr double always = 64e6, packedAtBest = 30000.0; // bytes; times
+    const double wanted = double(spec.width) * double(spec.height) * double(spec.nchannels) * sizeof(float);
+    std::error_code unknown;
+    const auto there = fs::file_size(file, unknown);
+    if (!unknown && wanted > always && wanted > packedAtBest * double(there))
+        throw inputError("Reading", file.string(),
+                         "it is damaged: its " + std::to_string(there) + " bytes cannot hold " +
+                             std::to_string(spec.width) + " × " + std::to_string(spec.height) + " pixels");
+}
+} // namespace
+
 Image readImage(const fs::path& file)
 {
     auto in = open(file, "Reading");
     const OIIO::ImageSpec& spec = in->spec();
+    checkSize(file, spec);
     Image image(spec.width, spec.height, spec.channelnames);
     if (!in->read_image(0, 0, 0, spec.nchannels, OIIO::TypeDesc::FLOAT, image.pixels.data()))
         throw inputError("Reading", file.string(), "it is damaged (" + in->geterror() + ")");

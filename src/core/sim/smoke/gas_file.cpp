@@ -71,6 +71,10 @@ openvdb::GridPtrVec gridsOf(std::span<const char> bytes, openvdb::MetaMap::Ptr* 
         return *grids;
     } catch (const openvdb::Exception& e) {
         throw damaged(std::string("it is damaged (") + e.what() + ")");
+    } catch (const std::bad_alloc&) { // of a size that nobody wrote
+        throw damaged("it is damaged (a size in it is none)");
+    } catch (const std::length_error&) {
+        throw damaged("it is damaged (a size in it is none)");
     }
 }
 template <class Grid> typename Grid::Ptr named(const openvdb::GridPtrVec& grids, const char* name)
@@ -183,7 +187,9 @@ std::shared_ptr<Gas> readGas(std::span<const char> bytes)
         l.n[static_cast<std::size_t>(a)] = n;
         l.origin[a] = origin->value()[a];
     }
-    if (l.size() > (std::size_t{1} << 31))
+    // Cells are kept one by one: a box that so few bytes cannot have come from takes memory for nothing.
+    constexpr std::size_t most = std::size_t{1} << 28, cellsAByte = 30000;
+    if (l.size() > most || l.size() > cellsAByte * bytes.size())
         throw damaged("its size is no size");
     auto gas = Gas::still(l);
     gas->fastest = number(*meta, "fastest");
