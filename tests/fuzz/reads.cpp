@@ -78,8 +78,8 @@ const Format formats[] = {
      [](Bytes b) {
          const auto file = fileOf("vdb", b);
          JobControl job;
-         for (const auto& grid : media::vdbGrids(file))
-             media::loadVdb(file, grid.name, job);
+         for (const media::VdbGrid& held : media::vdbGrids(file))
+             media::loadVdb(file, held.name, job);
      }},
     {"frame",
      [](Bytes b) {
