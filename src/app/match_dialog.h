@@ -19,6 +19,7 @@ namespace hygros::app {
 class PlaneBoxes : public QWidget {
     Q_OBJECT
 public:
+    static constexpr const char* names[] = {"near", "farther", "far"};
     explicit PlaneBoxes(QWidget* parent = nullptr);
     void setPicture(const QImage& image);
     const QImage& picture() const { return image_; }
