@@ -22,6 +22,15 @@ void MainWindow::buildViewMenu()
         view->addAction(times == 0 ? QString("Fit the whole picture") : QString("Pixels %1:1").arg(times),
                         QKeySequence(QString("Ctrl+%1").arg(times)), this,
                         [this, times] { picture_->zoom().set(times); });
+    QMenu* fineness = view->addMenu("Size that is drawn");
+    auto* finenesses = new QActionGroup(fineness);
+    for (const int n : PictureZoom::finenesses) {
+        QAction* a = fineness->addAction(PictureZoom::finenessName(n), this,
+                                         [this, n] { session_.picture().setFineness(n); });
+        a->setCheckable(true);
+        finenesses->addAction(a);
+        connect(fineness, &QMenu::aboutToShow, a, [this, a, n] { a->setChecked(session_.picture().fineness() == n); });
+    }
     view->addAction("Draw a region alone", QKeySequence("Ctrl+R"), this, [this] {
         showPicture();
         session_.selection().begin({Selection::Task::DrawRegion, {}});

@@ -41,6 +41,10 @@ public:
     /// width and height, is what lies in the middle, as far as the picture reaches.
     void setZoom(int times, const QPointF& middle = {0.5, 0.5});
     int zoom() const { return times_; }
+    /// Screen pixels along a side for one that is drawn while the whole picture fits: 1, 2 (a quarter of the work)
+    /// or 4. A setting of the window's user.
+    void setFineness(int pixels);
+    int fineness() const { return fineness_; }
     /// What is shown of the whole picture, 0…1 of its width and height.
     QRectF shownPart() const { return part_; }
     /// A place of what is shown in the whole picture, and back.
@@ -114,6 +118,7 @@ Q_SIGNALS:
     void failed(const QString& message);
 
 private:
+    static int savedFineness();
     void refreeze();
     void redraw();
     void updateDrawn();
@@ -127,7 +132,7 @@ private:
     std::shared_ptr<const shot::Shot> shot_;
     PictureState state_;
     QSize size_{8, 8};
-    int times_ = 0;
+    int times_ = 0, fineness_ = savedFineness();
     QPointF middle_{0.5, 0.5};
     QRectF part_{0, 0, 1, 1}, region_;
     PictureState around_; ///< what stood when the region began

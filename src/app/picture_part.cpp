@@ -18,12 +18,15 @@ void Picture::updateDrawn()
 {
     part_ = QRectF(0, 0, 1, 1);
     QSize pixels = size_;
-    if (times_ > 0) {
+    if (size_.width() < 32) {
+        // nothing to be seen
+    } else if (times_ > 0) {
         const double share = std::min(1.0, double(size_.width()) / times_ / deliveredWidth());
         const auto from = [&](double middle) { return std::clamp(middle - 0.5 * share, 0.0, 1.0 - share); };
         part_ = QRectF(from(middle_.x()), from(middle_.y()), share, share);
         pixels = QSize(std::max(32, size_.width() / times_), std::max(18, size_.height() / times_));
-    }
+    } else
+        pixels = QSize(std::max(32, size_.width() / fineness_), std::max(18, size_.height() / fineness_));
     QRectF part = part_;
     if (!region_.isNull()) {
         part = QRectF(part_.x() + region_.x() * part_.width(), part_.y() + region_.y() * part_.height(),
@@ -71,6 +74,21 @@ std::shared_ptr<const shot::Shot> Picture::inPart(const std::shared_ptr<const sh
 int Picture::deliveredWidth() { return std::max(8, QSettings().value("deliveredWidth", 1920).toInt()); }
 
 void Picture::setDeliveredWidth(int pixels) { QSettings().setValue("deliveredWidth", pixels); }
+
+int Picture::savedFineness()
+{
+    const int saved = QSettings().value("fineness", 1).toInt();
+    return saved == 2 || saved == 4 ? saved : 1;
+}
+
+void Picture::setFineness(int pixels)
+{
+    QSettings().setValue("fineness", pixels);
+    fineness_ = savedFineness();
+    region_ = QRectF();
+    redraw();
+    Q_EMIT cameraChanged();
+}
 
 void Picture::setZoom(int times, const QPointF& middle)
 {

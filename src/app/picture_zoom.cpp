@@ -32,6 +32,27 @@ PictureZoom::PictureZoom(Session& session, QWidget& over) : QObject(&over), sess
         b->setStyleSheet(style);
         connect(b, &QPushButton::clicked, this, [this, i] { set(sizes[i]); });
     }
+    fineness_ = new QPushButton(&over);
+    fineness_->setObjectName("fineness");
+    fineness_->setStyleSheet(style);
+    connect(fineness_, &QPushButton::clicked, this, [this] {
+        Picture& picture = session_.picture();
+        picture.setFineness(picture.fineness() == 4 ? 1 : picture.fineness() * 2);
+    });
+    const auto tellFineness = [this] {
+        const int n = session_.picture().fineness();
+        fineness_->setText(finenessName(n));
+        fineness_->setToolTip(
+            n == 1 ? QString("Every pixel of the window is drawn. At half size a picture takes a quarter "
+                             "of the time.")
+                   : QString("One pixel is drawn for %1 × %1 of the window, in 1/%2 of the time. "
+                             "Enlarged and delivered pictures are not touched by it.")
+                         .arg(n)
+                         .arg(n * n));
+        fineness_->setEnabled(session_.picture().zoom() == 0);
+    };
+    tellFineness();
+    connect(&session.picture(), &Picture::cameraChanged, this, tellFineness);
     all_ = new QPushButton("All of it", &over);
     all_->setObjectName("regionEnd");
     all_->setToolTip("Draws all of the picture again (Escape)");
@@ -57,6 +78,9 @@ void PictureZoom::place(int right)
         right -= times_[i]->width();
         times_[i]->move(right, 8);
     }
+    fineness_->resize(fineness_->sizeHint());
+    right -= 14 + fineness_->width();
+    fineness_->move(right, 8);
     all_->resize(all_->sizeHint());
     all_->move(right - 14 - all_->width(), 8);
 }
@@ -65,6 +89,12 @@ void PictureZoom::setShown(bool shown)
 {
     for (QPushButton* b : times_)
         b->setVisible(shown);
+    fineness_->setVisible(shown);
+}
+
+QString PictureZoom::finenessName(int pixels)
+{
+    return pixels == 4 ? "Quarter size" : pixels == 2 ? "Half size" : "Full size";
 }
 
 void PictureZoom::setShowsValues(bool shown)

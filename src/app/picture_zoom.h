@@ -21,6 +21,9 @@ public:
     /// The next larger or smaller one; what is under the place stays there.
     void step(int by, const QPointF& at);
     void set(int times);
+    /// Names of Picture::fineness(): "full size", …
+    static QString finenessName(int pixels);
+    static constexpr std::array finenesses{1, 2, 4};
     bool showsValues() const { return values_; }
     void setShowsValues(bool shown);
 
@@ -43,6 +46,7 @@ private:
     Session& session_;
     QWidget& over_;
     std::array<QPushButton*, 4> times_{};
+    QPushButton* fineness_;
     QPushButton* all_;
     Held held_ = Held::None;
     QPointF last_, first_;

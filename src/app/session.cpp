@@ -69,7 +69,8 @@ Session::Session(QObject* parent)
         if (selection_->task().what != Selection::Task::Nothing)
             picture_->setFreeCamera(std::nullopt); // distances and horizon are the shot's
     });
-    show();
+    // Not before the window stands: a project that is opened with it needs the threads that would draw the empty one.
+    QMetaObject::invokeMethod(this, &Session::show, Qt::QueuedConnection);
 }
 
 Session::~Session()

@@ -1,6 +1,7 @@
 #include "app/status_line.h"
 
 #include "app/checks_panel.h"
+#include "app/picture_zoom.h"
 #include "app/theme.h"
 
 #include <QMenu>
@@ -87,15 +88,20 @@ void StatusLine::paintEvent(QPaintEvent*)
         p.fillRect(QRect(bar.left(), bar.top(), bar.width() * std::min(s.samples, s.wanted) / s.wanted, bar.height()),
                    s.clean ? t.quiet : t.accent);
     p.setFont(figureFont(11));
+    const Picture& picture = session_.picture();
+    const QString size = picture.fineness() > 1 && picture.zoom() == 0
+                             ? " · " + PictureZoom::finenessName(picture.fineness()).toLower()
+                             : QString();
     if (s.wanted == 0)
         text("first picture…", right);
     else if (s.clean)
-        text(QString("clean · %1 samples").arg(s.samples), right);
+        text(QString("clean · %1 samples").arg(s.samples) + size, right);
     else
         text(QString("%1 of %2 samples · %3 s to clean")
-                 .arg(s.samples)
-                 .arg(s.wanted)
-                 .arg((s.wanted - s.samples) * std::max(0.01, s.secondsPerPass), 0, 'f', 0),
+                     .arg(s.samples)
+                     .arg(s.wanted)
+                     .arg((s.wanted - s.samples) * std::max(0.01, s.secondsPerPass), 0, 'f', 0) +
+                 size,
              right);
 }
 

@@ -289,6 +289,35 @@ private Q_SLOTS:
         QVERIFY(settle());
         QVERIFY(apart(fit, session().picture().state().image) < 4.0);
     }
+    void lessOfThePictureIsDrawnByChoice()
+    {
+        const QImage whole = session().picture().state().image;
+        auto* size = window_->findChild<QPushButton*>("fineness");
+        QVERIFY(size && size->text() == "Full size");
+        QTest::mouseClick(size, Qt::LeftButton);
+        QCOMPARE(size->text(), QString("Half size"));
+        QVERIFY(settle());
+        const QImage half = session().picture().state().image;
+        QCOMPARE(half.size(), QSize(picture().width() / 2, picture().height() / 2));
+        QVERIFY(apart(whole.scaled(half.size(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation), half) < 8.0);
+        // It fills the same place, and what is enlarged has its own pixels.
+        QVERIFY(apart(picture().grab().toImage().copy(40, 60, 200, 200),
+                      half.scaled(picture().size()).copy(40, 60, 200, 200)) < 12.0);
+        QVERIFY(press("zoom1"));
+        QVERIFY(!size->isEnabled());
+        QVERIFY(settle());
+        QCOMPARE(session().picture().state().image.width(), picture().width());
+        QVERIFY(press("zoom0"));
+        QTest::mouseClick(size, Qt::LeftButton);
+        QVERIFY(settle());
+        QCOMPARE(session().picture().state().image.width(), picture().width() / 4);
+        // The next window begins as this one was left; the menu leads back.
+        QCOMPARE(MainWindow().session().picture().fineness(), 4);
+        action("View/Size that is drawn/Full size")->trigger();
+        QVERIFY(settle());
+        QCOMPARE(session().picture().state().image.size(), whole.size());
+        QCOMPARE(size->text(), QString("Full size"));
+    }
     void pinsStayWhereTheyAreAndValuesAreThePixels()
     {
         Picture::setDeliveredWidth(picture().width() * 2);

@@ -6,6 +6,7 @@
 
 #include <cstring>
 #include <fstream>
+#include <random>
 
 using namespace hygros;
 using namespace hygros::geometry;
@@ -119,6 +120,65 @@ private Q_SLOTS:
             RayScene({{set, Mat4()}, turned}, job, raysOf).trace(Vec3(10.3f, 1, 8), Vec3(0, 0, -1), 0.f, 100.f, hit));
         NEAR(hit.t, 6.0, 1e-5);
         QCOMPARE(built, 1);
+    }
+
+    void eightRaysOfSightMeetWhatEachWould()
+    {
+        JobControl job;
+        const auto set = import(write("eight.obj", cube));
+        std::mt19937 random(5);
+        const auto u = [&](float lo, float hi) { return std::uniform_real_distribution<float>(lo, hi)(random); };
+        std::vector<PlacedSet> sets;
+        for (int i = 0; i < 9; ++i) {
+            PlacedSet p{set, Mat4()};
+            Mat4 turn, move;
+            turn.rotate(Vec3(u(0, 3), u(0, 3), u(0, 3)));
+            move.setTranslation(Vec3(u(-6, 6), u(-3, 3), u(-12, 0)));
+            p.toWorld = turn * move;
+            p.order = static_cast<std::uint16_t>(i);
+            p.visible = i != 4;
+            if (i == 7) {
+                p.toWorldLater = p.toWorld;
+                (*p.toWorldLater)[3][0] += 3.f;
+            }
+            sets.push_back(p);
+        }
+        for (const auto& of : {sets, std::vector<PlacedSet>{{set, Mat4()}}}) {
+            const RayScene scene(of, job);
+            int met = 0;
+            for (int round = 0; round < 200; ++round) {
+                SightRays8 rays;
+                for (int i = 0; i < 8; ++i) {
+                    rays.origin[i] = Vec3(u(-1, 1), u(-1, 1), 8.f);
+                    rays.direction[i] = Vec3(u(-0.5f, 0.5f), u(-0.4f, 0.4f), -1.f).normalized();
+                    rays.time[i] = u(0, 1);
+                }
+                const unsigned active = round % 3 ? 0xffu : static_cast<unsigned>(round) & 0xffu;
+                Hit hits[8];
+                for (Hit& h : hits) { // as left by a look at something else
+                    h.facet = Vec3(1.f);
+                    h.matte = true;
+                }
+                const unsigned found = scene.trace8(rays, active, 1e-3f, 50.f, hits);
+                QCOMPARE(found & ~active, 0u);
+                for (unsigned i = 0; i < 8; ++i) {
+                    Hit alone;
+                    if (!((active >> i) & 1u))
+                        continue;
+                    QCOMPARE(scene.trace(rays.origin[i], rays.direction[i], 1e-3f, 50.f, alone, rays.time[i]),
+                             bool((found >> i) & 1u));
+                    if (!((found >> i) & 1u))
+                        continue;
+                    ++met;
+                    NEAR(hits[i].t, alone.t, 1e-5);
+                    QCOMPARE(int(hits[i].set), int(alone.set));
+                    QVERIFY((hits[i].normal - alone.normal).length() < 1e-4f);
+                    QVERIFY(hits[i].material == alone.material);
+                    QVERIFY(hits[i].facet == alone.facet && hits[i].matte == alone.matte);
+                }
+            }
+            QVERIFY(met > 100);
+        }
     }
 
     void whatMovesIsWhereItIsAtThatTime()

@@ -382,6 +382,21 @@ private Q_SLOTS:
         QVERIFY(changeBetween(*a, *b) == Change::Light);
     }
 
+    void whatIsDraggedInALargeWindowIsSmaller()
+    {
+        using render::firstEighths;
+        QCOMPARE(firstEighths(0.0, false), 3);
+        QCOMPARE(firstEighths(0.29, false), 3);
+        QCOMPARE(firstEighths(0.5, false), 2);
+        QCOMPARE(firstEighths(1.2, false), 1);
+        QCOMPARE(firstEighths(0.2, true), 2);
+        // No larger one is ever slower than a third of a second where that can be had.
+        for (const double seconds : {0.1, 0.3, 0.4, 0.6, 0.9, 2.0}) {
+            const double share = firstEighths(seconds, false) / 3.0;
+            QVERIFY(seconds * share * share <= 0.3 || share < 0.34);
+        }
+    }
+
     void liveRendererAnswersTheNewestShotAndComesClean()
     {
         std::mutex mutex;

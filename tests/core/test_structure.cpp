@@ -1,8 +1,10 @@
 /// The rules of docs/architecture.md that can be read off the sources.
+#include "image/image.h"
 #include "support.h"
 
 #include <QDirIterator>
 #include <QRegularExpression>
+#include <QTemporaryDir>
 
 using namespace hygros;
 
@@ -60,6 +62,21 @@ private Q_SLOTS:
         for (const char* root : {"/src/core", "/src/cli", "/demo"})
             for (const Include& i : includes(QString(SOURCE_DIR) + root))
                 QVERIFY2(!i.what.startsWith("app/"), qPrintable(i.file));
+    }
+
+    /// The library of picture formats takes as long to link as a project to open: it comes with the first picture.
+    void picturesComeWithTheFirstOfThem()
+    {
+        const auto isIn = [] {
+            QFile maps("/proc/self/maps");
+            return maps.open(QIODevice::ReadOnly) && maps.readAll().contains("libOpenImageIO");
+        };
+        QVERIFY(!isIn());
+        QTemporaryDir folder;
+        const std::filesystem::path file = folder.filePath("one.png").toStdString();
+        image::writePng(file, 2, 1, {255, 0, 0, 0, 0, 255});
+        QVERIFY(isIn());
+        QCOMPARE(image::readImage(file).width, 2);
     }
 
     void sourcesStayReadable()

@@ -64,6 +64,13 @@ struct RayScene::Impl {
         return r.tfar < 0.f;
     }
     bool met(RTCScene scene, const Vec3& o, const Vec3& d, float near, float far, float time, Hit& hit) const;
+    /// What a ray found.
+    struct Found {
+        unsigned instance, triangle;
+        float t, u, v;
+    };
+    void tell(const Found& found, const Vec3& o, const Vec3& d, float time, Hit& hit) const;
+    bool water(const Vec3& o, const Vec3& d, float near, float far, bool met, Hit& hit) const;
 };
 
 RayScene::RayScene(std::vector<PlacedSet> sets, JobControl& job,
@@ -172,12 +179,18 @@ bool RayScene::Impl::met(RTCScene scene, const Vec3& o, const Vec3& d, float nea
     trace(scene, r);
     if (r.hit.geomID == RTC_INVALID_GEOMETRY_ID)
         return false;
-    const Instance& instance = instances[plain ? 0 : r.hit.instID[0]];
+    tell({plain ? 0 : r.hit.instID[0], r.hit.primID, r.ray.tfar, r.hit.u, r.hit.v}, o, d, time, hit);
+    return true;
+}
+
+void RayScene::Impl::tell(const Found& found, const Vec3& o, const Vec3& d, float time, Hit& hit) const
+{
+    const Instance& instance = instances[found.instance];
     const SetRays& s = *instance.rays;
-    const std::size_t triangle = r.hit.primID;
+    const std::size_t triangle = found.triangle;
     const std::uint32_t* tri = &s.indices[triangle * 3];
-    const float u = r.hit.u, v = r.hit.v, w = 1.f - u - v;
-    hit.t = r.ray.tfar;
+    const float u = found.u, v = found.v, w = 1.f - u - v;
+    hit.t = found.t;
     Vec3 one = s.positions[tri[1]] - s.positions[tri[0]], two = s.positions[tri[2]] - s.positions[tri[0]];
     hit.normal = s.normals[tri[0]] * w + s.normals[tri[1]] * u + s.normals[tri[2]] * v;
     if (!instance.asItIs) {
@@ -251,21 +264,61 @@ bool RayScene::Impl::met(RTCScene scene, const Vec3& o, const Vec3& d, float nea
     }
     hit.matte = instance.placed.matte;
     hit.set = static_cast<std::uint16_t>(instance.placed.order + s.groupOf[triangle]);
-    return true;
+}
+
+/// Water before what of the sets was met, if it was.
+bool RayScene::Impl::water(const Vec3& o, const Vec3& d, float near, float far, bool met, Hit& hit) const
+{
+    for (const PlacedWater& w : waters) {
+        Hit on;
+        if (!w.surface->trace(o, d, near, met ? hit.t : far, on))
+            continue;
+        on.set = w.order;
+        hit = on;
+        met = true;
+    }
+    return met;
 }
 
 bool RayScene::trace(const Vec3& o, const Vec3& d, float near, float far, Hit& hit, float time) const
 {
-    bool met = impl_->met(impl_->seen, o, d, near, far, time, hit);
-    for (const PlacedWater& w : impl_->waters) {
-        Hit water;
-        if (!w.surface->trace(o, d, near, met ? hit.t : far, water))
-            continue;
-        water.set = w.order;
-        hit = water;
-        met = true;
+    const bool met = impl_->met(impl_->seen, o, d, near, far, time, hit);
+    return impl_->water(o, d, near, far, met, hit);
+}
+
+unsigned RayScene::trace8(const SightRays8& rays, unsigned active, float near, float far, Hit hits[8]) const
+{
+    if (!active)
+        return 0;
+    RTCIntersectContext context;
+    rtcInitIntersectContext(&context);
+    context.flags = RTC_INTERSECT_CONTEXT_FLAG_COHERENT;
+    RTCRayHit8 r;
+    alignas(32) int valid[8];
+    for (unsigned i = 0; i < 8; ++i) {
+        const bool on = (active >> i) & 1u;
+        valid[i] = on ? -1 : 0;
+        const Vec3 &o = rays.origin[i], &d = rays.direction[i];
+        r.ray.org_x[i] = o.x, r.ray.org_y[i] = o.y, r.ray.org_z[i] = o.z;
+        r.ray.dir_x[i] = d.x, r.ray.dir_y[i] = d.y, r.ray.dir_z[i] = d.z;
+        r.ray.tnear[i] = near, r.ray.tfar[i] = far, r.ray.time[i] = rays.time[i];
+        r.ray.mask[i] = 0xffffffffu, r.ray.flags[i] = r.ray.id[i] = 0;
+        r.hit.geomID[i] = r.hit.instID[0][i] = RTC_INVALID_GEOMETRY_ID;
     }
-    return met;
+    rtcIntersect8(valid, impl_->seen, &context, &r);
+    unsigned all = 0;
+    for (unsigned i = 0; i < 8; ++i) {
+        if (!valid[i])
+            continue;
+        const bool met = r.hit.geomID[i] != RTC_INVALID_GEOMETRY_ID;
+        hits[i] = Hit(); // whose it was before
+        if (met)
+            impl_->tell({impl_->plain ? 0 : r.hit.instID[0][i], r.hit.primID[i], r.ray.tfar[i], r.hit.u[i], r.hit.v[i]},
+                        rays.origin[i], rays.direction[i], rays.time[i], hits[i]);
+        if (impl_->water(rays.origin[i], rays.direction[i], near, far, met, hits[i]))
+            all |= 1u << i;
+    }
+    return all;
 }
 
 bool RayScene::traceSets(const Vec3& o, const Vec3& d, float near, float far, Hit& hit, float time) const

@@ -66,6 +66,12 @@ struct ShadowRays8 {
     float time = 0.f;
 };
 
+/// Eight rays of sight of length-1 directions, each at its own time.
+struct SightRays8 {
+    Vec3 origin[8], direction[8];
+    float time[8] = {};
+};
+
 class RayScene {
 public:
     /// `raysOf` gives the structure of a set without its left-out objects, kept from before perhaps; none: they are
@@ -89,6 +95,9 @@ public:
     /// Nearest visible surface in (near, far), water among them; false if there is none. Here and below `time` is 0
     /// when the shutter opens and 1 when it closes.
     bool trace(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit, float time = 0.f) const;
+    /// Eight of them, those whose bit in `active` is set; bit i of the answer: `hits[i]` was met. Rays of one call
+    /// should be alike for speed.
+    unsigned trace8(const SightRays8& rays, unsigned active, float near, float far, Hit hits[8]) const;
     /// The same without water.
     bool traceSets(const Vec3& origin, const Vec3& direction, float near, float far, Hit& hit, float time = 0.f) const;
     /// From under a water surface: the nearest of the sets and of its underside.

@@ -4,9 +4,10 @@
 #include "base/error.h"
 #include "base/srgb.h"
 #include "image/picture_check.h"
+#include "image/picture_files.h"
 
-#include <OpenImageIO/imageio.h>
 #include <algorithm>
+#include <array>
 
 namespace hygros::image {
 namespace fs = std::filesystem;
@@ -18,89 +19,74 @@ int Image::channel(const std::string& name) const
 }
 
 namespace {
-void write(const fs::path& target, OIIO::ImageSpec spec, const Metadata& metadata, OIIO::TypeDesc type,
-           const void* pixels)
+/// By `write`, which gives what is in the way.
+template <class Write> void writeWhole(const fs::path& target, const Write& write)
 {
-    for (const auto& [key, value] : metadata)
-        spec.attribute(key, value);
+    const PictureFiles& files = pictureFiles();
     writeAtomically(target, [&](const fs::path& temporary) {
-        auto out = OIIO::ImageOutput::create(temporary.string());
-        if (!out)
+        bool unknown = false;
+        const std::string why = write(files, temporary, unknown);
+        if (unknown)
             throw inputError("Writing", target.string(), "no picture format belongs to this ending",
                              "Use .exr or .png.");
-        if (!out->open(temporary.string(), spec) || !out->write_image(type, pixels) || !out->close())
-            throw workingError("Writing", target.string(), out->geterror(), "What was there before is untouched.");
+        if (!why.empty())
+            throw workingError("Writing", target.string(), why, "What was there before is untouched.");
     });
 }
-std::unique_ptr<OIIO::ImageInput> open(const fs::path& file, const char* doing)
+std::unique_ptr<OpenPicture> open(const fs::path& file)
 {
     if (!fs::exists(file))
-        throw inputError(doing, file.string(), "there is no such file");
+        throw inputError("Reading", file.string(), "there is no such file");
     checkPieces(file);
-    auto in = OIIO::ImageInput::open(file.string());
+    std::string why;
+    auto in = pictureFiles().open(file, why);
     if (!in)
-        throw inputError(doing, file.string(), "it is no picture that can be read (" + OIIO::geterror() + ")");
+        throw inputError("Reading", file.string(), "it is no picture that can be read (" + why + ")");
     return in;
 }
 } // namespace
 
 void writeExr(const fs::path& file, const Image& image, const Metadata& metadata)
 {
-    OIIO::ImageSpec spec(image.width, image.height, static_cast<int>(image.channels.size()), OIIO::TypeDesc::FLOAT);
-    spec.channelnames = image.channels;
-    spec.alpha_channel = image.channel("A");
-    spec.z_channel = image.channel("Z");
-    spec.attribute("compression", "zip");
-    write(file, spec, metadata, OIIO::TypeDesc::FLOAT, image.pixels.data());
+    writeWhole(file, [&](const PictureFiles& files, const fs::path& to, bool& unknown) {
+        return files.writeFloats(to, image, metadata, unknown);
+    });
 }
 
 void writePng(const fs::path& file, int width, int height, const std::vector<std::uint8_t>& rgb,
               const Metadata& metadata)
 {
-    OIIO::ImageSpec spec(width, height, 3, OIIO::TypeDesc::UINT8);
-    spec.attribute("oiio:ColorSpace", "sRGB");
-    write(file, spec, metadata, OIIO::TypeDesc::UINT8, rgb.data());
+    writeWhole(file, [&](const PictureFiles& files, const fs::path& to, bool& unknown) {
+        return files.writeBytes(to, width, height, rgb.data(), metadata, unknown);
+    });
 }
 
 namespace {
 /// Refuses sizes that the file cannot hold, before room is made for them: what is packed best takes some thousandth.
-void checkSize(const fs::path& file, const OIIO::ImageSpec& spec)
+void checkSize(const fs::path& file, const FileFacts& facts)
 {
     constexpr double always = 64e6, packedAtBest = 30000.0; // bytes; times
-    const double wanted = double(spec.width) * double(spec.height) * double(spec.nchannels) * sizeof(float);
+    const double wanted = double(facts.width) * double(facts.height) * double(facts.channels.size()) * sizeof(float);
     std::error_code unknown;
     const auto there = fs::file_size(file, unknown);
     if (!unknown && wanted > always && wanted > packedAtBest * double(there))
         throw inputError("Reading", file.string(),
                          "it is damaged: its " + std::to_string(there) + " bytes cannot hold " +
-                             std::to_string(spec.width) + " × " + std::to_string(spec.height) + " pixels");
+                             std::to_string(facts.width) + " × " + std::to_string(facts.height) + " pixels");
 }
 } // namespace
 
 Image readImage(const fs::path& file)
 {
-    auto in = open(file, "Reading");
-    const OIIO::ImageSpec& spec = in->spec();
-    checkSize(file, spec);
-    Image image(spec.width, spec.height, spec.channelnames);
-    if (!in->read_image(0, 0, 0, spec.nchannels, OIIO::TypeDesc::FLOAT, image.pixels.data()))
-        throw inputError("Reading", file.string(), "it is damaged (" + in->geterror() + ")");
+    const auto in = open(file);
+    checkSize(file, in->facts);
+    Image image(in->facts.width, in->facts.height, in->facts.channels);
+    if (const std::string why = in->read(image.pixels.data()); !why.empty())
+        throw inputError("Reading", file.string(), "it is damaged (" + why + ")");
     return image;
 }
 
-FileFacts imageFacts(const fs::path& file)
-{
-    auto in = open(file, "Reading");
-    const OIIO::ImageSpec& spec = in->spec();
-    FileFacts facts;
-    facts.width = spec.width;
-    facts.height = spec.height;
-    facts.format = std::string(in->format_name()) + ", " + spec.format.c_str();
-    facts.channels = spec.channelnames;
-    for (const auto& a : spec.extra_attribs)
-        facts.metadata.emplace_back(a.name().string(), a.get_string());
-    return facts;
-}
+FileFacts imageFacts(const fs::path& file) { return open(file)->facts; }
 
 Image readColour(const std::filesystem::path& file)
 {

@@ -1,6 +1,6 @@
 #pragma once
 /// Pictures in memory and on disk. Pixels are float, linear unless a name says otherwise, top row first,
-/// channels interleaved. Files go through OpenImageIO.
+/// channels interleaved. Files go through a module (picture_files.h).
 #include <cstdint>
 #include <filesystem>
 #include <string>

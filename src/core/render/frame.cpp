@@ -287,22 +287,46 @@ void Frame::findEdges()
 
 void Frame::beginSunMap(int pass)
 {
-    if (!shot_->sky || !shot_->sky->hasSun() || shot_->scene->triangles() == 0)
-        return sunMap_.reset();
-    if (sunMap_ && sunMapPass_ == pass)
+    if (!shot_->sky || !shot_->sky->hasSun() || shot_->scene->triangles() == 0) {
+        sunMap_ = {};
+        return;
+    }
+    if (sunMap_[0] && sunMapPass_ == pass)
         return; // a pass that was stopped goes on
-    if (!sunMap_)
-        sunMap_ = std::make_unique<SunMap>(shot_->scene->bounds(), shot_->camera.position, 2.f * view_.pixelAngle());
-    // The next of an even sequence over disc and cells (Roberts' R2, here in four dimensions).
-    const double n = draw_ + pass + 1;
-    const auto part = [&](double step) { return static_cast<float>(std::fmod(0.5 + n * step, 1.0)); };
     Vec3 tangent, bitangent;
     frameAround(shot_->sky->sunDirection(), tangent, bitangent);
-    sunMap_->begin(shot_->sunShadows ? shot_->sunShadows : shot_->scene,
+    for (int i = 0; i < sunMaps; ++i) {
+        std::unique_ptr<SunMap>& map = sunMap_[static_cast<std::size_t>(i)];
+        if (!map)
+            map = std::make_unique<SunMap>(shot_->scene->bounds(), shot_->camera.position, 2.f * view_.pixelAngle());
+        // The next of an even sequence over disc and cells (Roberts' R2, here in four dimensions).
+        const int n = (draw_ + pass) * sunMaps + i;
+        const auto part = [&](double step) { return static_cast<float>(std::fmod(0.5 + (n + 1.0) * step, 1.0)); };
+        map->begin(shot_->sunShadows ? shot_->sunShadows : shot_->scene,
                    towardSun(*shot_->sky, tangent, bitangent, part(0.8566748838545029), part(0.7338918566271260)),
-                   Vec2(part(0.6287067210378087), part(0.5385972572236101)), static_cast<std::uint32_t>(draw_ + pass));
+                   Vec2(part(0.6287067210378087), part(0.5385972572236101)), static_cast<std::uint32_t>(n));
+    }
     sunMapPass_ = pass;
 }
+
+namespace {
+/// sin(2πx) for |x| ≤ ¼, to 1e-5.
+F8 sinOfTurn(F8 x)
+{
+    const F8 z = x * x;
+    return ((((42.058696f * z - 76.705859f) * z + 81.605249f) * z - 41.341702f) * z + 6.2831853f) * x;
+}
+
+/// cosineDirection() about the vertical of eight pairs of random numbers.
+void upward8(F8 u, F8 v, geometry::ShadowRays8& rays)
+{
+    const F8 turn = v - 0.5f, wide = abs8(turn), r = sqrt8(u); // half a turn on: as even
+    const F8 folded = select(wide > 0.25f, 0.5f - wide, wide);
+    store8(rays.dx, r * sinOfTurn(0.25f - wide));
+    store8(rays.dy, sqrt8(max8(f8(0.f), 1.f - u)));
+    store8(rays.dz, r * sinOfTurn(select(turn < 0.f, -folded, folded)));
+}
+} // namespace
 
 void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int pass, Look look, unsigned active,
                          const SunMap* map, std::uint8_t* sunLit, std::uint8_t* skyLit, int px, int py) const
@@ -388,15 +412,17 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
             unsigned hit = 0;
             if (!open) {
                 unsigned need = 0;
+                F8 u = f8(0.f), v = u;
                 for (int k = 0; k < lanes; ++k) {
                     const auto purpose = static_cast<std::uint32_t>(purposeAirSky + 2 * group);
-                    const Vec3 d = cosineDirection(
-                        Vec3(0, 1, 0), tile.at(px + k, py, purpose, static_cast<std::uint32_t>(draw_ + pass)),
-                        tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(draw_ + pass)));
-                    aim(k, d, 150.f);
-                    if (((active >> k) & 1u) && rays.oy[k] < box.max.y)
+                    u[k] = tile.at(px + k, py, purpose, static_cast<std::uint32_t>(draw_ + pass));
+                    v[k] = tile.at(px + k, py, purpose + 1, static_cast<std::uint32_t>(draw_ + pass));
+                    rays.reach[k] = 150.f;
+                    if (((active >> k) & 1u) && y[k] < box.max.y)
                         need |= 1u << k;
                 }
+                store8(rays.ox, x), store8(rays.oy, y), store8(rays.oz, z);
+                upward8(u, v, rays);
                 hit = shot_->scene->occluded8(rays, need);
             }
             count(skyLit + group * lanes, hit, look != Look::Turn);
@@ -421,8 +447,8 @@ void Frame::lookFromAirRow(int y, int pass)
         const std::size_t group = groupAt(x, y);
         const std::uint64_t toSky = ticks();
         lookToLights(ray, end, jitters(x, y, draw_ + pass), pieces_[group], pass,
-                     pass == 0 ? Look::Grouped : Look::Turn, active, sunMap_.get(), sunLit_.at(group),
-                     skyLit_.at(group), x, y);
+                     pass == 0 ? Look::Grouped : Look::Turn, active, mapOf(x, y), sunLit_.at(group), skyLit_.at(group),
+                     x, y);
         meter.toSky += static_cast<double>(ticks() - toSky);
         const auto which = lampsOf(group);
         for (std::size_t j = 0; j < which.size(); ++j) {

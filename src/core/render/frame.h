@@ -199,7 +199,11 @@ private:
     void meterRow(const Meter& row);
     /// The cluster a sample at distance t belongs to; makes room for it.
     int clusterFor(std::size_t pixel, float t);
-    void lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock);
+    /// Looks of one row that are traced together.
+    struct Looks;
+    void lookAhead(Looks& looks, int y, bool toSun) const;
+    void lookAtSurface(const Looks& looks, std::size_t which, int y, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps,
+                       double* clock);
     /// Lists for every group of eight pixels the lamps whose light can be met in its tile of the picture.
     void listLamps();
     std::span<const std::uint16_t> lampsOf(std::size_t group) const
@@ -239,6 +243,10 @@ private:
     void lookFromAirRow(int y, int pass);
     /// Makes the map of the sun's shadows ready for a pass of looks from the air; none without sun or set.
     void beginSunMap(int pass);
+    const SunMap* mapOf(int x, int y) const
+    {
+        return sunMap_[static_cast<std::size_t>((x / lanes + y) % sunMaps)].get();
+    }
     enum class Look {
         Each,    ///< from every piece; sets the counts to 0 or 1
         Grouped, ///< one speaks for each group of three; sets the counts
@@ -411,7 +419,9 @@ private:
     // Seen from the air, by groups of eight pixels of a row
     Planes<std::uint8_t> sunLit_; ///< by segment
     Planes<std::uint8_t> skyLit_; ///< by three segments
-    std::unique_ptr<SunMap> sunMap_;
+    /// Each of a direction of the sun's own; groups of pixels take turns.
+    static constexpr int sunMaps = 2;
+    std::array<std::unique_ptr<SunMap>, sunMaps> sunMap_;
     int sunMapPass_ = -1;                            ///< that it stands for
     Planes<std::uint8_t> beamLit_;                   ///< slots by pixels: its eight samples
     Planes<std::uint16_t> airNoise_;                 ///< by segment, noisy medium, and 2 (NoiseRecord)

@@ -323,6 +323,6 @@ std::size_t Frame::bytes() const
                  row.noiseLooks.size() + row.lampAir.size() * sizeof(Vec3) + row.lampLooks.size();
     for (const auto& glow : lampGlows_)
         total += glow ? glow->bytes() : 0;
-    return total + ratios_.bytes() + (sunMap_ ? sunMap_->bytes() : 0);
+    return total + ratios_.bytes() + (sunMap_[0] ? sunMaps * sunMap_[0]->bytes() : 0);
 }
 } // namespace hygros::render

@@ -49,34 +49,97 @@ namespace {
 constexpr int meterEvery = 16; ///< one pixel or group of so many is measured and stands for the others
 } // namespace
 
+struct Frame::Looks {
+    std::size_t count = 0;
+    int x[lanes];
+    bool shade[lanes];
+    PixelRandom random[lanes];
+    geometry::SightRays8 rays{};
+    geometry::Hit hits[lanes];
+    unsigned met = 0;
+    SunSeen sun[lanes];
+};
+
 void Frame::surfacesRow(int y, int pass)
 {
     std::vector<Vec3> lamps(lampCount_ + 1), mirrorLamps(lampCount_);
     Meter meter;
     meter.prepare(lampCount_, 0);
     const std::uint64_t begun = ticks();
-    for (int x = 0; x < width_; ++x) {
+    Looks ahead;
+    const auto look = [&](bool toSun) {
+        if (ahead.count == 0)
+            return;
+        lookAhead(ahead, y, toSun);
+        for (std::size_t i = 0; i < ahead.count; ++i)
+            lookAtSurface(ahead, i, y, lamps, mirrorLamps,
+                          (ahead.x[i] * 5 + y) % meterEvery == 0 ? meter.lamps.data() : nullptr);
+        ahead.count = 0;
+    };
+    const auto add = [&](int x, bool shade) {
+        ahead.x[ahead.count] = x;
+        ahead.shade[ahead.count] = shade;
+        if (++ahead.count == lanes)
+            look(false);
+    };
+    for (int first = 0; first < width_; first += lanes) {
         // Where several distances meet most of the error is in how much of a pixel each covers: looked at six times a
         // pass, as is where a lamp stands so near that its light is never the same; bare sky only now and then.
-        const std::size_t pixel = index(x, y);
-        const Coverage coverage = coverage_.empty() ? Coverage::Even : coverage_[pixel];
-        const bool steep = coverage == Coverage::Steep || coverage == Coverage::Disc;
-        const bool blurred = !blurred_.empty() && blurred_[pixel];
-        if (blurred && pass == 1)
-            forgetSharp(x, y);
-        const int looks = coverage == Coverage::Disc            ? 48
-                          : blurred                             ? 6
-                          : coverage == Coverage::Edge || steep ? 6
-                          : coverage == Coverage::BareSky       ? ((x + 3 * y + pass) & 7) == 0
-                                                                : 1;
-        for (int look = 0; look < looks; ++look)
-            lookAtSurface(x, y, look == 0 || steep, lamps, mirrorLamps,
-                          (x * 5 + y) % meterEvery == 0 ? meter.lamps.data() : nullptr);
+        int looks[lanes];
+        bool steep[lanes];
+        const int end = std::min(first + lanes, width_);
+        for (int x = first; x < end; ++x) {
+            const std::size_t pixel = index(x, y);
+            const Coverage coverage = coverage_.empty() ? Coverage::Even : coverage_[pixel];
+            steep[x - first] = coverage == Coverage::Steep || coverage == Coverage::Disc;
+            const bool blurred = !blurred_.empty() && blurred_[pixel];
+            if (blurred && pass == 1)
+                forgetSharp(x, y);
+            looks[x - first] = coverage == Coverage::Disc                       ? 48
+                               : blurred                                        ? 6
+                               : coverage == Coverage::Edge || steep[x - first] ? 6
+                               : coverage == Coverage::BareSky                  ? ((x + 3 * y + pass) & 7) == 0
+                                                                                : 1;
+            if (looks[x - first] > 0) {
+                ahead.x[ahead.count] = x;
+                ahead.shade[ahead.count++] = true;
+            }
+        }
+        look(true);
+        for (int x = first; x < end; ++x)
+            for (int more = 1; more < looks[x - first]; ++more)
+                add(x, steep[x - first]);
+        look(false);
     }
     for (double& lamp : meter.lamps)
         lamp *= meterEvery;
     meter.total = static_cast<double>(ticks() - begun);
     meterRow(meter);
+}
+
+void Frame::lookAhead(Looks& looks, int y, bool toSun) const
+{
+    std::uint32_t before = 0; ///< looks of the same pixel ahead of it
+    for (std::size_t i = 0; i < looks.count; ++i) {
+        const int x = looks.x[i];
+        before = i > 0 && looks.x[i - 1] == x ? before + 1 : 0;
+        const std::size_t pixel = index(x, y);
+        PixelRandom& random = looks.random[i];
+        random = {x, y, static_cast<std::uint32_t>(samples_[pixel]) + before + 6u * static_cast<std::uint32_t>(draw_)};
+        if (shot_->scene->moves())
+            random.time = random(purposeTime);
+        const bool lens = !blurred_.empty() && blurred_[pixel];
+        const geometry::SightRay sight = view_.ray(
+            static_cast<float>(x) + tent(random(purposePixel)), static_cast<float>(y) + tent(random(purposePixel + 1)),
+            lens ? random(purposeLens) : 0.5f, lens ? random(purposeLens + 1) : 0.5f, random.time);
+        looks.rays.origin[i] = sight.origin;
+        looks.rays.direction[i] = sight.direction;
+        looks.rays.time[i] = random.time;
+        looks.sun[i] = SunSeen::Unknown;
+    }
+    looks.met = sampler_->meetFromEye8(looks.rays, (1u << looks.count) - 1u, looks.hits);
+    if (toSun)
+        sampler_->lookToSun8(looks.rays, looks.random, looks.hits, looks.met, looks.sun);
 }
 
 int Frame::clusterFor(std::size_t pixel, float t)
@@ -130,21 +193,18 @@ int Frame::clusterFor(std::size_t pixel, float t)
     return from;
 }
 
-void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock)
+void Frame::lookAtSurface(const Looks& looks, std::size_t at, int y, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps,
+                          double* clock)
 {
+    const int x = looks.x[at];
     const std::size_t pixel = index(x, y);
     if (samples_[pixel] >= 60000.f)
         return; // counts are 16 bits, and nothing is left to find
-    PixelRandom random{x, y, static_cast<std::uint32_t>(samples_[pixel]) + 6u * static_cast<std::uint32_t>(draw_)};
-    if (shot_->scene->moves())
-        random.time = random(purposeTime);
-    const bool lens = !blurred_.empty() && blurred_[pixel];
-    const geometry::SightRay sight = view_.ray(
-        static_cast<float>(x) + tent(random(purposePixel)), static_cast<float>(y) + tent(random(purposePixel + 1)),
-        lens ? random(purposeLens) : 0.5f, lens ? random(purposeLens + 1) : 0.5f, random.time);
-    const Vec3 &origin = sight.origin, &direction = sight.direction;
-    geometry::Hit hit;
-    bool met = sampler_->meetsFromEye(origin, direction, hit, random.time);
+    const bool shade = looks.shade[at];
+    const PixelRandom& random = looks.random[at];
+    const Vec3 &origin = looks.rays.origin[at], &direction = looks.rays.direction[at];
+    const geometry::Hit& hit = looks.hits[at];
+    const bool met = (looks.met >> at) & 1u;
     const std::size_t group = groupAt(x, y);
     const auto which = lampsOf(group);
     float lampDistance = met ? hit.t : Shot::farDistance;
@@ -195,7 +255,8 @@ void Frame::lookAtSurface(int x, int y, bool shade, std::span<Vec3> lamps, std::
     if (!shade && met && to.shaded >= 8.f && !SurfaceSampler::isMirror(hit) && mirrorOf_[pixel] < 0)
         return;
     const SurfaceSample s = sampler_->shadedFromEye(met ? &hit : nullptr, origin, direction, view_.pixelAngle(), random,
-                                                    which, lamps.first(which.size()), mirrorLamps, clock);
+                                                    which, lamps.first(which.size()), mirrorLamps,
+                                                    {clock, looks.sun[at]});
     to.shaded += 1.f;
     to.light += s.light;
     for (std::size_t j = 0; j < which.size(); ++j)

@@ -86,6 +86,13 @@ Change changeBetween(const Shot& a, const Shot& next)
     return other == next ? Change::None : Change::Air;
 }
 
+int firstEighths(double seconds, bool follows)
+{
+    // Two thirds of the width take four ninths of the time, one third a ninth.
+    const double longest = follows ? 0.15 : 0.3;
+    return seconds <= longest ? 3 : follows || seconds <= longest * 9.0 / 4.0 ? 2 : 1;
+}
+
 LiveRenderer::LiveRenderer(std::function<void(const LivePicture&)> onPicture)
     : onPicture_(std::move(onPicture)), thread_([this] { run(); })
 {
@@ -282,8 +289,7 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
                 fine_.reset();
                 depth_.reset();
                 depthPasses_ = 0;
-                // Of frames that follow each other a smaller one where that takes too long to be seen as motion.
-                const int eighths = follows_ && coarseSeconds_ > 0.15 ? 2 : 3;
+                const int eighths = firstEighths(coarseSeconds_, follows_);
                 coarse_ = std::make_unique<Frame>(incoming, std::max(8, width * eighths / 8),
                                                   std::max(8, height * eighths / 8));
                 fineSize_ = {width, height};
@@ -305,7 +311,8 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
     }
     if (!shot_)
         return false;
-    // Frames that are played come one after another: the next is worth more than a finer picture of this one.
+    // Frames that are played come one after another, as does what is dragged in a large window: the next is worth more
+    // than a finer picture of this one.
     if (std::exchange(mayBeFollowed_, false) && !quickDue_ && !fine_)
         wake_.wait_for(lock, std::chrono::milliseconds(120), [this] { return next_ || quit_; });
     if (next_ || quit_)
@@ -323,8 +330,18 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
         if (std::exchange(showDue_, false) && !quickDue_) {
             show();
         } else if (quickDue_) {
-            if (fine_ && fine_->surfacePasses() > 0) {
+            constexpr double follows = 0.12; // what takes longer lags behind the hand
+            if (fine_ && fine_->surfacePasses() > 0 && coarse_ && coarse_->surfacePasses() > 0 &&
+                quickSeconds_ > follows) {
+                if (coarse_->quickPicture(rgb, stop_)) {
+                    publish(std::move(rgb), coarse_->width(), coarse_->height(), 0);
+                    quickDue_ = false;
+                    fineQuickDue_ = true;
+                }
+            } else if (fine_ && fine_->surfacePasses() > 0) {
+                const auto start = Clock::now();
                 if (fine_->quickPicture(rgb, stop_)) {
+                    quickSeconds_ = std::chrono::duration<double>(Clock::now() - start).count();
                     publish(std::move(rgb), fine_->width(), fine_->height(), 0);
                     quickDue_ = fineQuickDue_ = false;
                 }
@@ -336,7 +353,8 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
                     coarseSeconds_ = std::chrono::duration<double>(Clock::now() - start).count() / (share * share);
                     publish(std::move(rgb), coarse_->width(), coarse_->height(), 0);
                     quickDue_ = false;
-                    mayBeFollowed_ = follows_;
+                    // (To make ready what a large one needs cannot be broken off.)
+                    mayBeFollowed_ = follows_ || fineSize_[0] * fineSize_[1] > 1'500'000;
                 }
             }
         } else if (!fine_) { // only once there is something to look at
@@ -346,9 +364,13 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
                 fine_->beginWith(*fineKnown_);
             fineKnown_.reset();
         } else if (fineQuickDue_) {
-            if (fine_->traceSurfaces(0, stop_) && fine_->quickPicture(rgb, stop_)) {
-                publish(std::move(rgb), fine_->width(), fine_->height(), 0);
-                fineQuickDue_ = false;
+            if (fine_->traceSurfaces(0, stop_)) {
+                const auto start = Clock::now();
+                if (fine_->quickPicture(rgb, stop_)) {
+                    quickSeconds_ = std::chrono::duration<double>(Clock::now() - start).count();
+                    publish(std::move(rgb), fine_->width(), fine_->height(), 0);
+                    fineQuickDue_ = false;
+                }
             }
         } else if (fine_->tracedPasses() > 0 && !fine_->isLit()) {
             // Everything seen so far serves the new air at once; what is still missing in noise comes with it.

@@ -3,7 +3,8 @@
 ///
 /// After a change of air: a readable picture from quarter-size air within a tenth of a second, then one march by all
 /// that was seen before, then further passes. After a change of camera, set or lamp places: a picture of three eighths
-/// the size first.
+/// the size first. In a large window, where these would take longer, they are smaller, so that what is dragged follows:
+/// two eighths or one after a change of place, three after one of air, the whole size as soon as nothing newer comes.
 #include "render/frame.h"
 
 #include <array>
@@ -16,8 +17,12 @@
 
 namespace hygros::render {
 
+/// How many eighths of the width the first picture after a change of place has, where one of three took `seconds`
+/// before; of frames that follow each other it has to be seen as motion.
+int firstEighths(double seconds, bool follows);
+
 struct LivePicture {
-    int width = 0, height = 0; ///< of rgb; three eighths of the wanted size for the first picture after a camera move
+    int width = 0, height = 0; ///< of rgb; three eighths of the wanted size or less for the first after a camera move
     std::vector<float> rgb;    ///< linear
     shot::Look look;
     int frame = 1;   ///< that it shows
@@ -91,7 +96,8 @@ private:
     bool fineFollows_ = true;
     bool follows_ = false, mayBeFollowed_ = false; ///< another frame than the shot before; its first picture was seen
     std::optional<PathRatios> fineKnown_;
-    double coarseSeconds_ = 0.0; ///< that the last coarse picture of another light took
+    double coarseSeconds_ = 0.0; ///< that the last coarse picture of another light took at three eighths
+    double quickSeconds_ = 0.0;  ///< that the last quick picture of the whole size took
     bool quickDue_ = false, fineQuickDue_ = false;
     bool showDue_ = false;                            ///< the picture of another shot is the one that there is
     std::shared_ptr<const std::vector<float>> depth_; ///< of fine_

@@ -58,6 +58,11 @@ void SunMap::begin(std::shared_ptr<const geometry::RayScene> casters, const Vec3
         low = std::min(low, w);
         high = std::max(high, w);
     }
+    ways_.resize(static_cast<std::size_t>(columns_));
+    for (int c = 0; c < columns_; ++c) {
+        const float phi = (static_cast<float>(c) + 0.5f - shift_.x) * cell_;
+        ways_[static_cast<std::size_t>(c)] = {std::cos(phi), std::sin(phi)};
+    }
     const float margin = 1e-3f * (high - low) + 0.01f;
     top_ = high + margin;
     depth_ = high - low + 2.f * margin;
@@ -66,13 +71,13 @@ void SunMap::begin(std::shared_ptr<const geometry::RayScene> casters, const Vec3
 void SunMap::look(std::size_t block, Block& out) const
 {
     const auto across = static_cast<std::size_t>(columns_ / lanes);
-    const float row = static_cast<float>(block / across), column = static_cast<float>(block % across * lanes);
+    const float row = static_cast<float>(block / across);
+    const Vec2* ways = &ways_[block % across * lanes];
     const float u = nearest * std::exp((row + 0.5f - shift_.y) * longer * cell_);
     geometry::ShadowRays8 rays;
     const Vec3 begin = eye_ + axis_ * top_;
     for (int k = 0; k < lanes; ++k) {
-        const float phi = (column + static_cast<float>(k) + 0.5f - shift_.x) * cell_;
-        const Vec3 o = begin + right_ * (u * std::cos(phi)) + up_ * (u * std::sin(phi));
+        const Vec3 o = begin + right_ * (u * ways[k].x) + up_ * (u * ways[k].y);
         rays.ox[k] = o.x, rays.oy[k] = o.y, rays.oz[k] = o.z;
         rays.dx[k] = -axis_.x, rays.dy[k] = -axis_.y, rays.dz[k] = -axis_.z;
         rays.reach[k] = depth_;
@@ -94,8 +99,7 @@ void SunMap::look(std::size_t block, Block& out) const
         out.right[k] = -normal[k].dot(right_) / along;
         out.up[k] = -normal[k].dot(up_) / along;
         // Of the plane at the axis, so that a place needs no middle of its cell.
-        const float phi = (column + static_cast<float>(k) + 0.5f - shift_.x) * cell_;
-        out.first[k] -= u * (std::cos(phi) * out.right[k] + std::sin(phi) * out.up[k]);
+        out.first[k] -= u * (ways[k].x * out.right[k] + ways[k].y * out.up[k]);
     }
 }
 

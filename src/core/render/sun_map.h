@@ -16,6 +16,7 @@
 
 #include <atomic>
 #include <memory>
+#include <vector>
 
 namespace hygros::render {
 
@@ -53,6 +54,7 @@ private:
     std::shared_ptr<const geometry::RayScene> casters_;
     Vec3 axis_{0, 1, 0}, right_{1, 0, 0}, up_{0, 0, 1};
     Vec2 shift_{0.f, 0.f};
+    std::vector<Vec2> ways_;        ///< cosine and sine of the middle of each column
     float top_ = 0.f, depth_ = 0.f; ///< where rays begin along the axis, and how far they go [m]
     std::uint32_t seed_ = 0, turn_ = 0;
     std::unique_ptr<Block[]> cells_;

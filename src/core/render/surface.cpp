@@ -45,15 +45,29 @@ Vec3 SurfaceSampler::background(const Vec3& d, bool withDisk) const
     return shot_.sky->radiance(d) + (withDisk ? shot_.sky->diskRadiance(d) : Vec3(0.f));
 }
 
+Vec3 SurfaceSampler::towardSunFor(const PixelRandom& random, std::uint32_t shift) const
+{
+    return towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun + shift),
+                     random(purposeSun + shift + 1));
+}
+
+namespace {
+/// Rays leave a surface along its geometric normal by a little more than the rounding of its position.
+float liftOver(const geometry::Hit& hit, const Vec3& p)
+{
+    return 1e-4f + 2e-6f * (std::abs(p.x) + std::abs(p.y) + std::abs(p.z) + hit.t);
+}
+} // namespace
+
 LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const Vec3& d, const Vec3& base,
                                  const PixelRandom& random, std::uint32_t shift, std::span<const std::uint16_t> which,
-                                 std::span<Vec3> lamps, double* clock) const
+                                 std::span<Vec3> lamps, const Aside& aside) const
 {
     const geometry::Material& material = *hit.material;
     const Brdf brdf(material, base);
     const Vec3 v = -d;
-    // Leave the surface along its geometric normal by a little more than the rounding of its position.
-    const float lift = 1e-4f + 2e-6f * (std::abs(p.x) + std::abs(p.y) + std::abs(p.z) + hit.t);
+    double* const clock = aside.clock;
+    const float lift = liftOver(hit, p);
     const Vec3 start = p + hit.geometricNormal * lift;
     LightParts out;
     out.emitted = material.emission;
@@ -80,10 +94,10 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
     };
     const auto reachOf = [&](const std::vector<float>& reach) { return hit.set < reach.size() ? reach[hit.set] : 1.f; };
     if (shot_.sky) {
-        const Vec3 sun = towardSun(*shot_.sky, sunTangent_, sunBitangent_, random(purposeSun + shift),
-                                   random(purposeSun + shift + 1));
+        const Vec3 sun = towardSunFor(random, shift);
         if (sun.dot(hit.geometricNormal) > 0.f && sun.dot(hit.normal) > 0.f &&
-            !shot_.shadowsOfSun().occluded(start, sun, 1e6f, random.time))
+            (aside.sun == SunSeen::Unknown ? !shot_.shadowsOfSun().occluded(start, sun, 1e6f, random.time)
+                                           : aside.sun == SunSeen::Seen))
             out.sun = brdf.reflect(hit.normal, sun, v);
         if (shot_.sky->hasSun())
             sunOffWater(shot_, start, hit.normal, sun, random.time, [&](const Vec3& way, float share) {
@@ -224,6 +238,44 @@ bool SurfaceSampler::meetsFromEye(const Vec3& origin, const Vec3& direction, geo
     return shot_.scene->traceUnder(*eyeIn_, origin, direction, 1e-3f, reachUnder(*eyeIn_), hit, time);
 }
 
+unsigned SurfaceSampler::meetFromEye8(const geometry::SightRays8& rays, unsigned active, geometry::Hit hits[8]) const
+{
+    if (!eyeIn_)
+        return shot_.scene->trace8(rays, active, 1e-3f, shot::Shot::farDistance, hits);
+    unsigned met = 0;
+    for (unsigned i = 0; i < 8; ++i)
+        if (((active >> i) & 1u) && meetsFromEye(rays.origin[i], rays.direction[i], hits[i], rays.time[i]))
+            met |= 1u << i;
+    return met;
+}
+
+void SurfaceSampler::lookToSun8(const geometry::SightRays8& rays, const PixelRandom random[8],
+                                const geometry::Hit hits[8], unsigned met, SunSeen seen[8]) const
+{
+    // (Eight shadow rays share one moment of the shutter.)
+    if (!shot_.sky || eyeIn_ || shot_.scene->moves())
+        return;
+    geometry::ShadowRays8 all{};
+    unsigned ask = 0;
+    for (unsigned i = 0; i < 8; ++i) {
+        if (!((met >> i) & 1u) || hits[i].matte)
+            continue;
+        const geometry::Hit& hit = hits[i];
+        const Vec3 sun = towardSunFor(random[i], 0);
+        if (!(sun.dot(hit.geometricNormal) > 0.f && sun.dot(hit.normal) > 0.f))
+            continue;
+        const Vec3 p = rays.origin[i] + rays.direction[i] * hit.t, o = p + hit.geometricNormal * liftOver(hit, p);
+        all.ox[i] = o.x, all.oy[i] = o.y, all.oz[i] = o.z;
+        all.dx[i] = sun.x, all.dy[i] = sun.y, all.dz[i] = sun.z;
+        all.reach[i] = 1e6f;
+        ask |= 1u << i;
+    }
+    const unsigned hidden = shot_.shadowsOfSun().occluded8(all, ask);
+    for (unsigned i = 0; i < 8; ++i)
+        if ((ask >> i) & 1u)
+            seen[i] = (hidden >> i) & 1u ? SunSeen::Hidden : SunSeen::Seen;
+}
+
 int SurfaceSampler::meetsLamp(const Vec3& o, const Vec3& d, float pixelAngle, std::span<const std::uint16_t> which,
                               float& t, Vec3& radiance) const
 {
@@ -263,9 +315,9 @@ bool SurfaceSampler::isMirror(const geometry::Hit& hit)
 
 SurfaceSample SurfaceSampler::shaded(const geometry::Hit* met, const Vec3& origin, const Vec3& d, float pixelAngle,
                                      const PixelRandom& random, std::span<const std::uint16_t> which,
-                                     std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock) const
+                                     std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, const Aside& aside) const
 {
-    SurfaceSample s = wholly(met, origin, d, pixelAngle, random, which, lamps, mirrorLamps, clock);
+    SurfaceSample s = wholly(met, origin, d, pixelAngle, random, which, lamps, mirrorLamps, aside);
     if (only_ != WaterPart::All)
         keepPart(met, s, lamps, mirrorLamps);
     return s;
@@ -294,7 +346,7 @@ void SurfaceSampler::keepPart(const geometry::Hit* met, SurfaceSample& s, std::s
 
 SurfaceSample SurfaceSampler::wholly(const geometry::Hit* met, const Vec3& origin, const Vec3& d, float pixelAngle,
                                      const PixelRandom& random, std::span<const std::uint16_t> which,
-                                     std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, double* clock) const
+                                     std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, const Aside& aside) const
 {
     SurfaceSample s;
     if (!met) {
@@ -315,11 +367,11 @@ SurfaceSample SurfaceSampler::wholly(const geometry::Hit* met, const Vec3& origi
     const auto ground = hit.material->isWater ? groundUnder(hit, p, d, random.time) : std::nullopt;
     const Vec3 base = ground ? hit.water->over(Vec3(0.f), ground->hit.t, -ground->way.y * ground->hit.t)
                              : baseColour(hit, pixelAngle, hit.t, -d.dot(hit.normal));
-    s.light = shade(hit, p, d, base, random, 0, which, lamps, clock);
+    s.light = shade(hit, p, d, base, random, 0, which, lamps, aside);
     if (only_ != WaterPart::All && hit.material->isWater) {
         // Glints of sun and lamps are mirrored: what is left where nothing comes up out of it.
         std::vector<Vec3> glints(lamps.size());
-        const LightParts own = shade(hit, p, d, Vec3(0.f), random, 0, which, glints, clock);
+        const LightParts own = shade(hit, p, d, Vec3(0.f), random, 0, which, glints, aside);
         const bool mirrored = only_ == WaterPart::Reflection;
         s.light = mirrored ? own : s.light - own;
         for (std::size_t j = 0; j < lamps.size(); ++j)
@@ -355,7 +407,7 @@ SurfaceSample SurfaceSampler::wholly(const geometry::Hit* met, const Vec3& origi
         m.t = second.t;
         const Vec3 q = m.point + m.direction * second.t;
         const Vec3 base2 = baseColour(second, pixelAngle, hit.t + second.t, -m.direction.dot(second.normal));
-        m.light = shade(second, q, m.direction, base2, random, purposeMirror, everyLamp_, mirrorLamps, clock);
+        m.light = shade(second, q, m.direction, base2, random, purposeMirror, everyLamp_, mirrorLamps, {aside.clock});
     } else {
         m.t = shot::Shot::farDistance;
         m.light.emitted = background(m.direction, false);

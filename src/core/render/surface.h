@@ -89,6 +89,15 @@ enum class WaterPart {
     Mask ///< 1 where it is water
 };
 
+/// Whether the sun is seen from what was met, where that was asked before.
+enum class SunSeen : std::int8_t { Unknown, Seen, Hidden };
+
+/// What goes along with a look at a surface.
+struct Aside {
+    double* clock = nullptr; ///< ticks spent on each of the shot's lamps are added
+    SunSeen sun = SunSeen::Unknown;
+};
+
 class SurfaceSampler {
 public:
     explicit SurfaceSampler(const shot::Shot& shot, WaterPart only = WaterPart::All);
@@ -99,6 +108,11 @@ public:
     /// The water that the eye is in; null: none. What it sees is told by meetsFromEye() and shadedFromEye().
     const geometry::WaterSurface* eyeIn() const { return eyeIn_; }
     bool meetsFromEye(const Vec3& origin, const Vec3& direction, geometry::Hit& hit, float time = 0.f) const;
+    /// Eight looks from the eye: bit i of the answer where one met something.
+    unsigned meetFromEye8(const geometry::SightRays8& rays, unsigned active, geometry::Hit hits[8]) const;
+    /// What the sun's shadow rays of eight of them say, those of `met`; they are as shade() would ask one by one.
+    void lookToSun8(const geometry::SightRays8& rays, const PixelRandom random[8], const geometry::Hit hits[8],
+                    unsigned met, SunSeen seen[8]) const;
     /// As far as one looks in water [m].
     static float reachUnder(const geometry::WaterSurface& water);
     /// Colour of what was met `along` metres away under `angle` a pixel, texture included.
@@ -113,18 +127,17 @@ public:
     static bool hasImage(const light::Lamp& lamp);
     std::span<const std::uint16_t> imagedLamps() const { return imagedLamps_; }
     /// The light of what was met (`hit` null: the sky). `lamps` receives one colour for each of the lamps in `which`,
-    /// `mirrorLamps` for all of the shot's; pixelAngle chooses texture detail. `clock` (or null): ticks spent on each
-    /// of the shot's lamps are added.
+    /// `mirrorLamps` for all of the shot's; pixelAngle chooses texture detail.
     SurfaceSample shaded(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle,
                          const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
-                         std::span<Vec3> mirrorLamps, double* clock = nullptr) const;
+                         std::span<Vec3> mirrorLamps, const Aside& aside = {}) const;
     /// The same of what a look from the eye met: within water where that is in it.
     SurfaceSample shadedFromEye(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle,
                                 const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
-                                std::span<Vec3> mirrorLamps, double* clock = nullptr) const
+                                std::span<Vec3> mirrorLamps, const Aside& aside = {}) const
     {
         if (!eyeIn_)
-            return shaded(hit, origin, direction, pixelAngle, random, which, lamps, mirrorLamps, clock);
+            return shaded(hit, origin, direction, pixelAngle, random, which, lamps, mirrorLamps, aside);
         SurfaceSample s = shadedUnder(hit, origin, direction, pixelAngle, random, which, lamps, mirrorLamps);
         if (only_ != WaterPart::All)
             keepPart(hit, s, lamps, mirrorLamps);
@@ -143,14 +156,15 @@ public:
 private:
     SurfaceSample wholly(const geometry::Hit* hit, const Vec3& origin, const Vec3& direction, float pixelAngle,
                          const PixelRandom& random, std::span<const std::uint16_t> which, std::span<Vec3> lamps,
-                         std::span<Vec3> mirrorLamps, double* clock) const;
+                         std::span<Vec3> mirrorLamps, const Aside& aside) const;
     /// Leaves of a sample what is looked at.
     void keepPart(const geometry::Hit* met, SurfaceSample& sample, std::span<Vec3> lamps,
                   std::span<Vec3> mirrorLamps) const;
     LightParts shade(const geometry::Hit& hit, const Vec3& point, const Vec3& direction, const Vec3& baseColour,
                      const PixelRandom& random, std::uint32_t purposeShift, std::span<const std::uint16_t> which,
-                     std::span<Vec3> lamps, double* clock) const;
+                     std::span<Vec3> lamps, const Aside& aside = {}) const;
     Vec3 background(const Vec3& direction, bool withDisk) const;
+    Vec3 towardSunFor(const PixelRandom& random, std::uint32_t shift) const;
     /// Light that something in water sends toward a look in it, there.
     LightParts lightUnder(const geometry::WaterSurface& water, const geometry::Hit& hit, const Vec3& place,
                           const Vec3& base, const PixelRandom& random, std::span<const std::uint16_t> which,

@@ -253,7 +253,7 @@ SurfaceSample SurfaceSampler::shadedUnder(const geometry::Hit* met, const Vec3& 
     } else if (more && !far.matte) {
         const Vec3 q = m.point + m.direction * far.t;
         m.light = shade(far, q, m.direction, baseColour(far, pixelAngle, along + far.t, -m.direction.dot(far.normal)),
-                        random, purposeMirror, everyLamp_, mirrorLamps, nullptr);
+                        random, purposeMirror, everyLamp_, mirrorLamps);
     } else if (!more) {
         m.light.emitted = background(m.direction, true);
     }
