@@ -2,6 +2,7 @@
 
 #include "app/editors.h"
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QGridLayout>
 #include <QLabel>
@@ -39,14 +40,14 @@ AddPlace::AddPlace(Session& session, std::function<void(const std::string&)> add
 {
     const Theme& t = Theme::now();
     setObjectName("addPlace");
-    setWindowTitle("Add");
+    setWindowTitle(say("Add"));
     resize(884, 600);
     auto* whole = new QVBoxLayout(this);
     whole->setContentsMargins(16, 14, 10, 10);
     whole->setSpacing(10);
     find_->setObjectName("findAddition");
-    find_->setAccessibleName("What to add");
-    find_->setPlaceholderText("search: mist, lamp, dusk …");
+    find_->setAccessibleName(say("What to add"));
+    find_->setPlaceholderText(say("search: mist, lamp, dusk …"));
     find_->setClearButtonEnabled(true);
     find_->setFont(textFont(13));
     find_->setStyleSheet(
@@ -68,7 +69,7 @@ AddPlace::AddPlace(Session& session, std::function<void(const std::string&)> add
     auto* right = new QWidget(this);
     auto* column = new QVBoxLayout(right);
     column->setContentsMargins(0, 0, 8, 0);
-    auto* head = new QLabel("Recipes, as they would look here", right);
+    auto* head = new QLabel(say("Recipes, as they would look here"), right);
     head->setFont(textFont(12, QFont::DemiBold));
     column->addWidget(head);
     grid_ = new QGridLayout;
@@ -78,7 +79,7 @@ AddPlace::AddPlace(Session& session, std::function<void(const std::string&)> add
     fillRecipes();
     row->addWidget(scrolled(right, this), 1);
     whole->addLayout(row, 1);
-    none_->setText("Nothing of that name. Try another word.");
+    none_->setText(say("Nothing of that name. Try another word."));
     none_->setStyleSheet(QString("color:%1").arg(t.quiet.name()));
     none_->hide();
     whole->addWidget(none_);
@@ -101,7 +102,7 @@ void AddPlace::fillKinds(QVBoxLayout* column)
                 (k.single && std::any_of(all.begin(), all.end(), [&](const auto& e) { return e.kind->id == k.id; })))
                 continue;
             if (!head) {
-                head = new QLabel(QString::fromStdString(scene::familyName(family)), this);
+                head = new QLabel(nameOf(scene::familyName(family)), this);
                 head->setFont(textFont(12, QFont::DemiBold));
                 head->setStyleSheet(
                     QString("border-left:3px solid %1;padding-left:7px;margin-top:6px").arg(familyHue(family).name()));

@@ -1,5 +1,7 @@
 #include "app/arranger.h"
 
+#include "app/words.h"
+
 #include "base/error.h"
 #include "elements/kinds.h"
 #include "scene/arrange.h"
@@ -42,16 +44,16 @@ QString Arranger::nameOf(const std::vector<std::string>& elements) const
     if (elements.size() == 1)
         if (const Element* e = document_.project().find(elements.front()))
             return QString::fromStdString(e->name);
-    return QString("%1 elements").arg(elements.size());
+    return say("%1 elements").arg(elements.size());
 }
 
 void Arranger::duplicate(const std::vector<std::string>& elements)
 {
     std::vector<std::string> added;
-    document_.edit("Duplicate " + nameOf(elements), [&](Project& p) {
+    document_.edit(say("Duplicate ") + nameOf(elements), [&](Project& p) {
         added = scene::duplicate(p, elements);
         if (added.empty())
-            throw std::invalid_argument("there can be only one of it");
+            throw std::invalid_argument(said("there can be only one of it"));
     });
     if (!added.empty())
         selection_.setChosen(added);
@@ -65,7 +67,7 @@ void Arranger::remove(const std::vector<std::string>& elements)
             gone.push_back(id);
     if (gone.empty())
         return;
-    document_.edit("Remove " + nameOf(gone), [&](Project& p) {
+    document_.edit(say("Remove ") + nameOf(gone), [&](Project& p) {
         for (const std::string& id : gone)
             p.remove(id);
     });
@@ -87,8 +89,8 @@ void Arranger::paste()
         const Project part = scene::partFromText(QGuiApplication::clipboard()->text().toStdString(),
                                                  elements::findKind);
         offered = part.elements.size();
-        document_.edit(offered == 1 ? "Paste " + QString::fromStdString(part.elements.front().name)
-                                    : QString("Paste %1 elements").arg(offered),
+        document_.edit(offered == 1 ? say("Paste ") + QString::fromStdString(part.elements.front().name)
+                                    : say("Paste %1 elements").arg(offered),
                        [&](Project& p) {
                            scene::Putting how;
                            how.keepsIds = true;
@@ -97,7 +99,7 @@ void Arranger::paste()
                            added = scene::putPart(p, part, how);
                            if (added.empty())
                                throw std::invalid_argument(
-                                   "the project has it already, and there can be only one of it");
+                                   said("the project has it already, and there can be only one of it"));
                            // Two of one name are told apart by a number.
                            for (const std::string& id : added) {
                                Element& e = *p.find(id);
@@ -113,19 +115,19 @@ void Arranger::paste()
         return;
     selection_.setChosen(added);
     if (added.size() < offered)
-        Q_EMIT told(QString("%1 of %2 were pasted; of the others there can be only one, and the project has it.")
+        Q_EMIT told(say("%1 of %2 were pasted; of the others there can be only one, and the project has it.")
                         .arg(added.size())
                         .arg(offered));
 }
 
 void Arranger::group(const std::vector<std::string>& elements, const QString& name)
 {
-    document_.edit("Group " + name, [&](Project& p) { scene::makeGroup(p, elements, name.toStdString()); });
+    document_.edit(say("Group ") + name, [&](Project& p) { scene::makeGroup(p, elements, name.toStdString()); });
 }
 
 void Arranger::ungroup(const std::string& group)
 {
-    document_.edit("Dissolve the group", [&](Project& p) { scene::dissolveGroup(p, group); });
+    document_.edit(say("Dissolve the group"), [&](Project& p) { scene::dissolveGroup(p, group); });
 }
 
 void Arranger::rename(const std::string& element, const QString& name)
@@ -134,19 +136,19 @@ void Arranger::rename(const std::string& element, const QString& name)
     const Element* e = document_.project().find(element);
     if (!e || trimmed.isEmpty() || trimmed.toStdString() == e->name)
         return;
-    document_.edit("Rename", [&](Project& p) { p.find(element)->name = trimmed.toStdString(); });
+    document_.edit(say("Rename"), [&](Project& p) { p.find(element)->name = trimmed.toStdString(); });
 }
 
 void Arranger::renameGroup(const std::string& group, const QString& name)
 {
     if (!name.trimmed().isEmpty())
-        document_.edit("Rename", [&](Project& p) { p.findGroup(group)->name = name.trimmed().toStdString(); });
+        document_.edit(say("Rename"), [&](Project& p) { p.findGroup(group)->name = name.trimmed().toStdString(); });
 }
 
 void Arranger::moveBefore(const std::vector<std::string>& elements, const std::string& before)
 {
     if (!elements.empty())
-        document_.edit("Move " + nameOf(elements), [&](Project& p) { scene::moveBefore(p, elements, before); });
+        document_.edit(say("Move ") + nameOf(elements), [&](Project& p) { scene::moveBefore(p, elements, before); });
 }
 
 void Arranger::moveGroupBefore(const std::string& group, std::string before)
@@ -160,7 +162,7 @@ void Arranger::moveGroupBefore(const std::string& group, std::string before)
     if (target && !target->group.empty())
         before = scene::membersOf(project, target->group).front();
     const auto members = scene::membersOf(project, group);
-    document_.edit("Move " + QString::fromStdString(g->name), [&](Project& p) {
+    document_.edit(say("Move ") + QString::fromStdString(g->name), [&](Project& p) {
         scene::moveBefore(p, members, before);
         for (const std::string& id : members)
             p.find(id)->group = group;
@@ -186,7 +188,8 @@ void Arranger::step(const std::string& element, int by)
 
 void Arranger::setFlag(const std::vector<std::string>& elements, bool Element::*flag, bool on)
 {
-    const QString what = flag == &Element::muted ? (on ? "Mute " : "Unmute ") : (on ? "Solo " : "End solo of ");
+    const QString what = flag == &Element::muted ? (on ? say("Mute ") : say("Unmute "))
+                                                 : (on ? say("Solo ") : say("End solo of "));
     document_.edit(what + nameOf(elements), [&](Project& p) {
         for (const std::string& id : elements)
             if (Element* e = p.find(id); e && !elements::kindOf(*e).staysWhenSilent)
@@ -201,7 +204,7 @@ void Arranger::setGroupFlag(const std::string& group, bool scene::Group::*flag, 
         return;
     if (flag == &scene::Group::folded)
         return document_.amend([&](Project& p) { p.findGroup(group)->folded = on; });
-    const QString what = flag == &scene::Group::muted ? "Mute " : "Solo ";
+    const QString what = flag == &scene::Group::muted ? say("Mute ") : say("Solo ");
     document_.edit(what + QString::fromStdString(g->name), [&](Project& p) { p.findGroup(group)->*flag = on; });
 }
 
@@ -211,7 +214,7 @@ bool Arranger::setValues(const std::vector<std::string>& elements, const scene::
     if (elements.size() == 1)
         return document_.setValue(elements.front(), parameter.id, value, merge);
     return document_.edit(
-        QString("%1 of %2 elements").arg(QString::fromStdString(parameter.label)).arg(elements.size()),
+        say("%1 of %2 elements").arg(QString::fromStdString(parameter.label)).arg(elements.size()),
         [&](Project& p) {
             for (const std::string& id : elements) {
                 const Element* e = p.find(id);
@@ -225,7 +228,7 @@ bool Arranger::setValues(const std::vector<std::string>& elements, const scene::
 
 void Arranger::reset(const std::vector<std::string>& elements, const std::set<std::string>& parameters)
 {
-    document_.edit("Reset " + nameOf(elements), [&](Project& p) {
+    document_.edit(say("Reset ") + nameOf(elements), [&](Project& p) {
         for (const std::string& id : elements) {
             Element& e = *p.find(id);
             for (const scene::Parameter& q : e.kind->parameters)
@@ -249,7 +252,7 @@ void Arranger::saveAsDefault(const std::string& element)
         if (!p.isPlace && p.type != scene::ValueType::File && p.linksTo.empty() && !scene::isDefault(*e, p))
             settings[p.id] = scene::jsonOf(p.get(*e->settings));
     QSettings().setValue(defaultKey(*e->kind), QString::fromStdString(settings.dump()));
-    Q_EMIT told(QString("New elements of the kind “%1” begin like “%2” from now on.")
+    Q_EMIT told(say("New elements of the kind “%1” begin like “%2” from now on.")
                     .arg(QString::fromStdString(e->kind->label), QString::fromStdString(e->name)));
 }
 
@@ -286,7 +289,7 @@ std::vector<Arranger::Place> Arranger::placesOf(const std::vector<std::string>& 
 void Arranger::movePlaces(const std::vector<Place>& from, const Vec3& by, const QString& merge)
 {
     document_.edit(
-        QString("Move %1 elements").arg(from.size()),
+        say("Move %1 elements").arg(from.size()),
         [&](Project& p) {
             for (const Place& place : from) {
                 if (!p.find(place.element))

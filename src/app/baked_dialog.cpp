@@ -5,6 +5,7 @@
 #include "app/editors.h"
 #include "app/session.h"
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -17,7 +18,7 @@ BakedDialog::BakedDialog(Session& session, QWidget* parent)
     : QDialog(parent), session_(session), foot_(new QLabel(this))
 {
     setObjectName("bakedFrames");
-    setWindowTitle("Baked frames");
+    setWindowTitle(say("Baked frames"));
     resize(560, 240);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(18, 16, 18, 14);
@@ -29,9 +30,9 @@ BakedDialog::BakedDialog(Session& session, QWidget* parent)
     column->addStretch(1);
     column->addWidget(foot_);
     auto* row = new QHBoxLayout;
-    auto* all = new QPushButton("Purge all", this);
+    auto* all = new QPushButton(say("Purge all"), this);
     all->setObjectName("purgeAll");
-    auto* close = new QPushButton("Close", this);
+    auto* close = new QPushButton(say("Close"), this);
     for (QPushButton* b : {all, close})
         b->setStyleSheet(plainButton());
     row->addWidget(all);
@@ -69,23 +70,23 @@ void BakedDialog::fill()
         const scene::Element* e = session_.project().find(c.element);
         const auto span = baker.spans().find(c.element);
         put(row, 0, QString::fromStdString(e ? e->name : c.element), false);
-        put(row, 1, QString("%1 frames").arg(c.frames.size()), true);
-        put(row, 2, QString("%1 MB").arg(double(c.bytes) * 1e-6, 0, 'f', 2), true);
-        QString state = "not in this project any more";
+        put(row, 1, say("%1 frames").arg(c.frames.size()), true);
+        put(row, 2, say("%1 MB").arg(double(c.bytes) * 1e-6, 0, 'f', 2), true);
+        QString state = say("not in this project any more");
         if (span != baker.spans().end()) {
             using State = FrameStore::State;
             const int stale = span->second.count(State::Stale) + span->second.count(State::Damaged);
-            state = QString("%1 fresh").arg(span->second.count(State::Fresh));
+            state = say("%1 fresh").arg(span->second.count(State::Fresh));
             if (stale > 0)
-                state += QString(", %1 stale").arg(stale);
+                state += say(", %1 stale").arg(stale);
             if (const int missing = span->second.count(State::Missing); missing > 0)
-                state += QString(", %1 missing").arg(missing);
+                state += say(", %1 missing").arg(missing);
             if (baker.isBaking(c.element))
                 state = baker.said(c.element);
         }
         put(row, 3, state, false)
             ->setToolTip(span == baker.spans().end() ? QString() : QString::fromStdString(span->second.why));
-        auto* purge = new QPushButton("Purge", list_);
+        auto* purge = new QPushButton(say("Purge"), list_);
         purge->setObjectName("purge-" + QString::fromStdString(c.element));
         purge->setStyleSheet(plainButton());
         purge->setEnabled(c.bytes > 0);
@@ -97,9 +98,9 @@ void BakedDialog::fill()
     }
     table->setColumnStretch(3, 1);
     if (row == 0)
-        put(0, 0, "Nothing is baked. Add a Wind and Tracers, then Bake on the Tracers' card.", false);
+        put(0, 0, say("Nothing is baked. Add a Wind and Tracers, then Bake on the Tracers' card."), false);
     static_cast<QVBoxLayout*>(layout())->insertWidget(0, list_);
-    foot_->setText(QString("%1 MB of at most %2 GB, in %3")
+    foot_->setText(say("%1 MB of at most %2 GB, in %3")
                        .arg(double(bytes) * 1e-6, 0, 'f', 2)
                        .arg(Choices::now().bakedGb, 0, 'f', 1)
                        .arg(baker.folder()));

@@ -3,6 +3,7 @@
 #include "app/choices.h"
 
 #include "app/post.h"
+#include "app/words.h"
 
 #include <algorithm>
 
@@ -127,17 +128,17 @@ QString Baker::said(const std::string& element) const
     if (const auto run = runs_.find(element); run != runs_.end())
         for (const Jobs::State& s : jobs_.states())
             if (s.id == run->second->job)
-                return "Baking: " + s.message;
+                return say("Baking: ") + s.message;
     const auto found = spans_.find(element);
     if (found == spans_.end())
         return {};
     const elements::BakedSpan& span = found->second;
     const int fresh = span.count(State::Fresh), stale = span.count(State::Stale) + span.count(State::Damaged);
-    QString text = QString("Baked: %1 of %2 frames").arg(fresh).arg(span.states.size());
+    QString text = say("Baked: %1 of %2 frames").arg(fresh).arg(span.states.size());
     if (span.bytes > 0)
-        text += QString(", %1 MB").arg(QString::fromStdString(formatNumber(double(span.bytes) * 1e-6, 2)));
+        text += say(", %1 MB").arg(QString::fromStdString(formatNumber(double(span.bytes) * 1e-6, 2)));
     if (stale > 0)
-        text += QString("; %1 stale: %2").arg(stale).arg(QString::fromStdString(span.why));
+        text += say("; %1 stale: %2").arg(stale).arg(QString::fromStdString(span.why));
     return text + ".";
 }
 
@@ -157,7 +158,7 @@ void Baker::bake(const std::string& element)
     auto done = std::make_shared<sim::BakeResult>();
     runs_[element] = run;
     run->job = jobs_.run(
-        "Baking " + QString::fromStdString(e->name),
+        say("Baking ") + QString::fromStdString(e->name),
         [project = document_.whole(), element, own, done, run, store = store_](JobControl& job) {
             elements::BakeWishes wishes;
             wishes.renewed = [run] {
@@ -170,7 +171,7 @@ void Baker::bake(const std::string& element)
         [this, element, done, name = QString::fromStdString(e->name)] {
             ended(element);
             if (done->baked == 0) // else the card says it
-                Q_EMIT told(name + ": all frames are fresh.");
+                Q_EMIT told(name + say(": all frames are fresh."));
         },
         [this, element] { ended(element); });
     during_.start();

@@ -1,6 +1,7 @@
 #include "app/ball_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 #include "base/units.h"
 
 #include <QKeyEvent>
@@ -33,11 +34,12 @@ BallView::BallView(QWidget* parent) : QWidget(parent)
     setObjectName("linking");
     setMinimumHeight(sizeHint().height());
     setFocusPolicy(Qt::TabFocus);
-    setAccessibleName("When it gets denser");
-    setToolTip("What a ball of it becomes when it gets twice as dense.\nKeep albedo: scattering and absorption grow "
-               "together, it only hides more.\n"
-               "Keep scattering: only absorption grows, it turns dark.\nFree: each has its own number and colour; here "
-               "its scattering is doubled.");
+    setAccessibleName(say("When it gets denser"));
+    setToolTip(
+        say("What a ball of it becomes when it gets twice as dense.\nKeep albedo: scattering and absorption grow "
+            "together, it only hides more.\n"
+            "Keep scattering: only absorption grows, it turns dark.\nFree: each has its own number and colour; here "
+            "its scattering is doubled."));
 }
 
 QRect BallView::ballRect(int way) const
@@ -64,9 +66,9 @@ void BallView::paintEvent(QPaintEvent*)
     p.setRenderHint(QPainter::Antialiasing);
     p.setFont(textFont(10));
     p.setPen(t.quiet);
-    p.drawText(QRect(3, 0, 76, 14), Qt::AlignLeft | Qt::AlignVCenter, "a ball of it");
-    p.drawText(QRect(82, 0, width() - 82, 14), Qt::AlignLeft | Qt::AlignVCenter, "twice as dense, keeping");
-    const QString names[] = {"albedo", "scattering", "nothing"};
+    p.drawText(QRect(3, 0, 76, 14), Qt::AlignLeft | Qt::AlignVCenter, say("a ball of it"));
+    p.drawText(QRect(82, 0, width() - 82, 14), Qt::AlignLeft | Qt::AlignVCenter, say("twice as dense, keeping"));
+    const QString names[] = {say("albedo"), say("scattering"), say("nothing")};
     for (int way = -1; way < 3; ++way) {
         const QRect r = ballRect(way);
         p.drawImage(r, images_[static_cast<std::size_t>(way + 1)]);
@@ -94,7 +96,7 @@ void BallView::paintEvent(QPaintEvent*)
         return QString::fromStdString(formatQuantity(static_cast<double>(luminance(v)), Quantity::Coefficient));
     };
     p.drawText(QRect(3, height() - 26, width() - 6, 24), Qt::AlignLeft | Qt::AlignVCenter,
-               QString("scatters %1   absorbs %2").arg(text(now_.scattering), text(now_.absorption)));
+               say("scatters %1   absorbs %2").arg(text(now_.scattering), text(now_.absorption)));
     if (hasFocus()) {
         p.setPen(QPen(t.accent, 1));
         p.setBrush(Qt::NoBrush);

@@ -1,6 +1,7 @@
 #include "app/bench.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>
@@ -29,7 +30,7 @@ Bench::Bench(QWidget* parent) : QWidget(parent)
 void Bench::addPage(const QString& name, QWidget* page)
 {
     const Theme& t = Theme::now();
-    auto* button = new QPushButton(name, this);
+    auto* button = new QPushButton(say(name.toUtf8()), this);
     button->setCheckable(true);
     button->setObjectName("page:" + name);
     button->setCursor(Qt::PointingHandCursor);
@@ -42,7 +43,7 @@ void Bench::addPage(const QString& name, QWidget* page)
             .arg(t.quiet.name(), t.text.name(), t.accent.name()));
     head_->insertWidget(head_->count() - 1, button);
     pages_->addWidget(page);
-    names_.push_back(button);
+    names_.push_back({name, button});
     connect(button, &QPushButton::clicked, this, [this, name] { showPage(name); });
     if (names_.size() == 1)
         showPage(name);
@@ -51,8 +52,8 @@ void Bench::addPage(const QString& name, QWidget* page)
 void Bench::showPage(const QString& name)
 {
     for (std::size_t i = 0; i < names_.size(); ++i) {
-        names_[i]->setChecked(names_[i]->text() == name);
-        if (names_[i]->text() == name)
+        names_[i].second->setChecked(names_[i].first == name);
+        if (names_[i].first == name)
             pages_->setCurrentIndex(static_cast<int>(i));
     }
     Q_EMIT pageShown(shownPage());
@@ -61,10 +62,10 @@ void Bench::showPage(const QString& name)
 QStringList Bench::pages() const
 {
     QStringList out;
-    for (const QPushButton* b : names_)
-        out << b->text();
+    for (const auto& [name, button] : names_)
+        out << name;
     return out;
 }
 
-QString Bench::shownPage() const { return names_[static_cast<std::size_t>(pages_->currentIndex())]->text(); }
+QString Bench::shownPage() const { return names_[static_cast<std::size_t>(pages_->currentIndex())].first; }
 } // namespace hygros::app

@@ -24,6 +24,7 @@ Q_SIGNALS:
 private:
     QHBoxLayout* head_;
     QStackedWidget* pages_;
-    std::vector<QPushButton*> names_;
+    std::vector<std::pair<QString, QPushButton*>>
+        names_; ///< of the pages, in English, which is what they are asked for by
 };
 } // namespace hygros::app

@@ -1,6 +1,7 @@
 #include "app/bracket.h"
 
 #include "app/post.h"
+#include "app/words.h"
 #include "elements/kinds.h"
 #include "finish/contact_sheet.h"
 #include "finish/display.h"
@@ -67,12 +68,12 @@ bool Bracket::begin(const elements::BracketWish& over, const elements::BracketWi
         first = elements::bracketAxis(document_.project(), over);
         if (!across.path.empty()) {
             if (across.path == over.path)
-                throw std::invalid_argument("A setting cannot be crossed with itself.");
+                throw std::invalid_argument(said("A setting cannot be crossed with itself."));
             second = elements::bracketAxis(document_.project(), across);
         }
         if (first.size() * std::max<std::size_t>(1, second.size()) > elements::bracketTilesMost)
-            throw std::invalid_argument("A bracket holds " + std::to_string(elements::bracketTilesMost) +
-                                        " tiles: take fewer steps.");
+            throw std::invalid_argument(said("A bracket holds ") + std::to_string(elements::bracketTilesMost) +
+                                        said(" tiles: take fewer steps."));
     } catch (const std::exception& bad) {
         Q_EMIT failed(QString::fromStdString(bad.what()));
         return false;
@@ -138,7 +139,8 @@ std::unique_ptr<Bracket::Work> Bracket::work(std::vector<std::size_t> which, con
             });
         } catch (const Cancelled&) {
         } catch (const std::bad_alloc&) {
-            post(this, [this] { Q_EMIT failed("There is not enough memory for so many tiles; take fewer steps."); });
+            post(this,
+                 [this] { Q_EMIT failed(say("There is not enough memory for so many tiles; take fewer steps.")); });
         } catch (const std::exception& bad) {
             post(this, [this, what = QString::fromStdString(bad.what())] { Q_EMIT failed(what); });
         }

@@ -1,6 +1,7 @@
 #include "app/bracket_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QFileDialog>
 #include <QFileInfo>
@@ -20,7 +21,7 @@ using elements::BracketBy;
 BracketView::BracketView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
 {
     setObjectName("bracketView");
-    setAccessibleName("Bracket");
+    setAccessibleName(say("Bracket"));
     setFocusPolicy(Qt::StrongFocus);
     setAttribute(Qt::WA_OpaquePaintEvent);
     const Theme& t = Theme::now();
@@ -32,11 +33,11 @@ BracketView::BracketView(Session& session, QWidget* parent) : QWidget(parent), s
     rows->setContentsMargins(12, 8, 12, 8);
     rows->setSpacing(6);
     over_ = makeRange("over", {});
-    across_ = makeRange("across", "one setting alone");
+    across_ = makeRange("across", say("one setting alone"));
     for (Range* r : {&over_, &across_}) {
         auto* row = new QHBoxLayout;
         row->setSpacing(8);
-        auto* head = new QLabel(r == &over_ ? "Step" : "crossed with", bar_);
+        auto* head = new QLabel(r == &over_ ? say("Step") : say("crossed with"), bar_);
         head->setFixedWidth(84);
         head->setStyleSheet("color:" + t.quiet.name());
         row->addWidget(head);
@@ -55,17 +56,18 @@ BracketView::BracketView(Session& session, QWidget* parent) : QWidget(parent), s
     state_->setObjectName("bracketState");
     state_->setFont(figureFont(11));
     state_->setStyleSheet("color:" + t.quiet.name());
-    const auto button = [&](const char* text, const char* name, const char* tip) {
+    const auto button = [&](const QString& text, const char* name, const QString& tip) {
         auto* b = new QPushButton(text, bar_);
         b->setObjectName(name);
         b->setToolTip(tip);
         b->setAutoDefault(false);
         return b;
     };
-    take_ = button("Take this", "bracketTake", "Puts its value into the project; Undo takes that back (Enter)");
-    enlarge_ = button("Enlarge", "bracketEnlarge", "Draws it as large as fits (Space, or a double click)");
-    write_ = button("Write the sheet…", "bracketWrite", "All tiles with their values as one picture");
-    close_ = button("Back to the Picture", "bracketClose", "Escape");
+    take_ = button(say("Take this"), "bracketTake",
+                   say("Puts its value into the project; Undo takes that back (Enter)"));
+    enlarge_ = button(say("Enlarge"), "bracketEnlarge", say("Draws it as large as fits (Space, or a double click)"));
+    write_ = button(say("Write the sheet…"), "bracketWrite", say("All tiles with their values as one picture"));
+    close_ = button(say("Back to the Picture"), "bracketClose", "Escape");
     last->addWidget(state_, 1);
     for (QPushButton* b : {take_, enlarge_, write_, close_})
         last->addWidget(b);
@@ -86,12 +88,12 @@ BracketView::Range BracketView::makeRange(const QString& name, const QString& no
     const bool first = none.isEmpty();
     r.setting = new SettingBox(session_, none, bar_);
     r.setting->setObjectName(name + "Setting");
-    r.setting->setAccessibleName(first ? "Setting to step" : "Setting to cross it with");
+    r.setting->setAccessibleName(first ? say("Setting to step") : say("Setting to cross it with"));
     r.by = new QComboBox(bar_);
     r.by->setObjectName(name + "By");
-    r.by->setAccessibleName("How the values lie");
+    r.by->setAccessibleName(say("How the values lie"));
     r.by->setFixedWidth(112);
-    const auto field = [&](const char* which, const char* says) {
+    const auto field = [&](const QString& which, const QString& says) {
         auto* e = new QLineEdit(bar_);
         e->setObjectName(name + which);
         e->setAccessibleName(says);
@@ -104,16 +106,16 @@ BracketView::Range BracketView::makeRange(const QString& name, const QString& no
         });
         return e;
     };
-    r.from = field("From", "First value");
-    r.to = field("To", "Last value");
+    r.from = field(say("From"), say("First value"));
+    r.to = field(say("To"), say("Last value"));
     r.steps = new QSpinBox(bar_);
     r.steps->setObjectName(name + "Steps");
-    r.steps->setAccessibleName("How many values");
+    r.steps->setAccessibleName(say("How many values"));
     r.steps->setRange(2, elements::bracketMost);
-    r.steps->setSuffix(" steps");
+    r.steps->setSuffix(say(" steps"));
     r.steps->setFont(figureFont(12));
     r.steps->setFixedWidth(92);
-    r.words = {new QLabel("from", bar_), new QLabel("to", bar_)};
+    r.words = {new QLabel(say("from"), bar_), new QLabel(say("to"), bar_)};
     connect(r.setting, &QComboBox::currentIndexChanged, this, [this, first] {
         Range& own = first ? over_ : across_;
         beginRange(own, own.setting->path());
@@ -146,8 +148,11 @@ void BracketView::beginRange(Range& r, const std::string& path)
     if (!path.empty()) {
         const elements::BracketWish start = elements::bracketBegin(session_.project(), path);
         for (const BracketBy way : elements::bracketWays(session_.project(), path)) {
-            static const char* const names[] = {"evenly", "by factors", "by stops", "by frames", "all there are"};
-            r.by->addItem(names[static_cast<int>(way)], static_cast<int>(way));
+            static const char* const names[] = {
+                QT_TRANSLATE_NOOP("window", "evenly"), QT_TRANSLATE_NOOP("window", "by factors"),
+                QT_TRANSLATE_NOOP("window", "by stops"), QT_TRANSLATE_NOOP("window", "by frames"),
+                QT_TRANSLATE_NOOP("window", "all there are")};
+            r.by->addItem(say(names[static_cast<int>(way)]), static_cast<int>(way));
         }
         r.from->setText(QString::fromStdString(start.from));
         r.to->setText(QString::fromStdString(start.to));
@@ -240,18 +245,18 @@ void BracketView::tell()
     const bool one = chosen_ >= 0;
     take_->setEnabled(one && b.present() != chosen_);
     enlarge_->setEnabled(one);
-    enlarge_->setText(b.enlarged() >= 0 ? "All tiles" : "Enlarge");
+    enlarge_->setText(b.enlarged() >= 0 ? say("All tiles") : say("Enlarge"));
     write_->setEnabled(b.isDone());
     int done = 0;
     for (const Bracket::Tile& t : b.tiles())
         done += t.isLast;
     QString text;
     if (!b.tiles().empty())
-        text = b.isDone() ? QString("%1 pictures · %2 samples").arg(b.tiles().size()).arg(b.samples())
-                          : QString("%1 pictures · %2 %").arg(b.tiles().size()).arg(std::lround(b.progress() * 100.0));
+        text = b.isDone() ? say("%1 pictures · %2 samples").arg(b.tiles().size()).arg(b.samples())
+                          : say("%1 pictures · %2 %").arg(b.tiles().size()).arg(std::lround(b.progress() * 100.0));
     if (one)
-        text += "   chosen: " + b.tiles()[static_cast<std::size_t>(chosen_)].words +
-                (b.present() == chosen_ ? ", as it is now" : "");
+        text += say("   chosen: ") + b.tiles()[static_cast<std::size_t>(chosen_)].words +
+                (b.present() == chosen_ ? say(", as it is now") : "");
     state_->setText(text);
     update();
 }
@@ -269,7 +274,7 @@ void BracketView::writeSheet()
                               ? QString("bracket.png")
                               : QFileInfo(session_.document().file()).absolutePath() + "/" +
                                     QFileInfo(session_.document().file()).completeBaseName() + "-bracket.png";
-    QString file = QFileDialog::getSaveFileName(this, "Write the sheet", start, "Pictures (*.png)");
+    QString file = QFileDialog::getSaveFileName(this, say("Write the sheet"), start, say("Pictures (*.png)"));
     if (file.isEmpty())
         return;
     if (!file.endsWith(".png"))
@@ -337,7 +342,7 @@ void BracketView::paintEvent(QPaintEvent*)
             const QRect tag(into.right() - 39, into.top() + 4, 36, 17);
             p.fillRect(tag, QColor(20, 21, 22, 200));
             p.setPen(words);
-            p.drawText(tag, Qt::AlignCenter, "now");
+            p.drawText(tag, Qt::AlignCenter, say("now"));
         }
     }
     if (hasFocus() && chosen_ < 0) {

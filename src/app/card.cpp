@@ -4,6 +4,7 @@
 #include "app/editors.h"
 #include "app/key_marks.h"
 #include "app/theme.h"
+#include "app/words.h"
 #include "scene/arrange.h"
 
 #include <QFileDialog>
@@ -114,7 +115,7 @@ void Card::addGroup(QVBoxLayout* column, const std::string& name, const std::vec
         title->setStyleSheet(QString("QPushButton{border:none;text-align:left;padding:8px 3px 3px 3px;color:%1}"
                                      "QPushButton:hover,QPushButton:focus{color:%2}")
                                  .arg(Theme::now().text.name(), Theme::now().accent.name()));
-        title->setToolTip(folded ? "Show these settings" : "Fold these settings away");
+        title->setToolTip(folded ? say("Show these settings") : say("Fold these settings away"));
         connect(title, &QPushButton::clicked, this, [this, key, folded] {
             QSettings().setValue(key, !folded);
             QTimer::singleShot(0, this, &Card::build); // the title itself is made anew
@@ -193,9 +194,9 @@ void Card::build()
     notes_->setStyleSheet(
         QString("color:%1;border-left:2px solid #D0654B;padding:2px 6px").arg(Theme::now().text.name()));
     column->addWidget(notes_);
-    find_ = new QPushButton("Choose its new place…", body_);
+    find_ = new QPushButton(say("Choose its new place…"), body_);
     find_->setObjectName("findFile");
-    find_->setToolTip("Other missing files of the same folder are found along with it.");
+    find_->setToolTip(say("Other missing files of the same folder are found along with it."));
     find_->setStyleSheet(plainButton());
     column->addWidget(find_);
     connect(find_, &QPushButton::clicked, this, &Card::findFile);
@@ -216,7 +217,7 @@ void Card::tellNotes()
     notes_->setText(all.join("\n"));
     notes_->setVisible(!all.isEmpty());
     if (auto* bake = body_->findChild<QPushButton*>("do:bake"))
-        bake->setText(session_.baker().isBaking(element_) ? "Stop the bake" : "Bake");
+        bake->setText(session_.baker().isBaking(element_) ? say("Stop the bake") : say("Bake"));
     find_->setVisible(!missing().empty());
     updateGeometry();
 }
@@ -237,16 +238,16 @@ void Card::findFile()
     if (!p)
         return;
     const QString was = QFileInfo(QString::fromStdString(std::get<std::string>(value(*p)))).fileName();
-    const QString file = QFileDialog::getOpenFileName(this, "Where is " + was + "?", {},
+    const QString file = QFileDialog::getOpenFileName(this, say("Where is ") + was + "?", {},
                                                       QString::fromStdString(p->files));
     if (file.isEmpty())
         return;
     int found = 0;
-    session_.document().edit("Find " + was, [&](scene::Project& project) {
+    session_.document().edit(say("Find ") + was, [&](scene::Project& project) {
         found = elements::findFiles(project, element_, parameter, file.toStdString());
     });
     if (found > 1)
-        Q_EMIT session_.told(QString("%1 files were found there.").arg(found));
+        Q_EMIT session_.told(say("%1 files were found there.").arg(found));
 }
 
 void Card::setOpen(bool open)
@@ -390,7 +391,7 @@ void drawSwitches(QPainter& p, const QRect& solo, bool soloed, const QRect& mute
         if (on)
             p.drawLine(r.left() + 4, r.bottom(), r.right() - 4, r.bottom());
     };
-    word(solo, "solo", soloed);
-    word(mute, muted ? "muted" : "mute", muted);
+    word(solo, say("solo"), soloed);
+    word(mute, muted ? say("muted") : say("mute"), muted);
 }
 } // namespace hygros::app

@@ -2,6 +2,7 @@
 
 #include "app/editors.h"
 #include "app/theme.h"
+#include "app/words.h"
 #include "reading/transect.h"
 
 #include <QFileDialog>
@@ -30,9 +31,9 @@ FamilyRail::FamilyRail(QWidget* parent) : QWidget(parent)
     for (const Family f :
          {Family::Air, Family::Lights, Family::Fire, Family::Weather, Family::Water, Family::Set, Family::Finish}) {
         auto* b = new QToolButton(this);
-        const QString name = QString::fromStdString(scene::familyName(f));
+        const QString name = nameOf(scene::familyName(f));
         b->setText(name);
-        b->setObjectName("family:" + name);
+        b->setObjectName("family:" + QString::fromStdString(scene::familyName(f)));
         b->setIcon(familyIcon(f));
         b->setIconSize({24, 24});
         b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
@@ -82,8 +83,8 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     sees_->setAlignment(Qt::AlignRight);
     sees_->setStyleSheet("color:" + t.text.name());
     sees_->setToolTip(
-        "How far one sees from the camera, level along its heading, through all the air: contrast is 5 % there.");
-    add_ = new QPushButton("+ add", this);
+        say("How far one sees from the camera, level along its heading, through all the air: contrast is 5 % there."));
+    add_ = new QPushButton(say("+ add"), this);
     add_->setFlat(true);
     add_->setObjectName("add");
     add_->setFont(textFont(12, QFont::DemiBold));
@@ -99,19 +100,19 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     search->setSpacing(6);
     find_ = new QLineEdit(this);
     find_->setObjectName("findSetting");
-    find_->setAccessibleName("Find a setting");
-    find_->setPlaceholderText("find a setting");
+    find_->setAccessibleName(say("Find a setting"));
+    find_->setPlaceholderText(say("find a setting"));
     find_->setClearButtonEnabled(true);
     find_->setFont(textFont(11));
     find_->setStyleSheet(
         QString("QLineEdit{border:1px solid %1;background:%2;color:%3;padding:2px 6px}QLineEdit:focus{border-color:%4}")
             .arg(t.rule.name(), t.field.name(), t.text.name(), t.accent.name()));
-    changed_ = new QPushButton("changed", this);
+    changed_ = new QPushButton(say("changed"), this);
     changed_->setObjectName("changedOnly");
     changed_->setCheckable(true);
     changed_->setFont(textFont(11));
     changed_->setStyleSheet(plainButton());
-    changed_->setToolTip("Only settings that differ from those of a new element.");
+    changed_->setToolTip(say("Only settings that differ from those of a new element."));
     search->addWidget(find_, 1);
     search->addWidget(changed_);
     column->addLayout(search);
@@ -130,9 +131,9 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     empty_->setWordWrap(true);
     empty_->setStyleSheet(QString("color:%1;padding:14px 6px").arg(t.quiet.name()));
     list_->addWidget(empty_);
-    recipes_ = new QPushButton("Recipes for air…", inner);
+    recipes_ = new QPushButton(say("Recipes for air…"), inner);
     recipes_->setObjectName("recipes");
-    recipes_->setToolTip("Whole airs to begin with. Resting on one shows it in the Picture before it is taken.");
+    recipes_->setToolTip(say("Whole airs to begin with. Resting on one shows it in the Picture before it is taken."));
     recipes_->setStyleSheet(QString("QPushButton{border:1px dashed "
                                     "%1;background:transparent;color:%2;padding:9px}QPushButton:hover,QPushButton:"
                                     "focus{color:%3;border-color:%3}"
@@ -162,10 +163,10 @@ void CardColumn::fillRecipes()
     delete recipes_->menu();
     auto* menu = new QMenu(recipes_);
     menu->setToolTipsVisible(true);
-    auto* fit = menu->addAction("Fit to the set's depth");
+    auto* fit = menu->addAction(say("Fit to the set's depth"));
     fit->setObjectName("fitRecipes");
     fit->setCheckable(true);
-    fit->setToolTip("Multiplies a recipe's distances so that they suit the depth of what the Picture shows.");
+    fit->setToolTip(say("Multiplies a recipe's distances so that they suit the depth of what the Picture shows."));
     connect(fit, &QAction::toggled, this, [this](bool on) { session_.library().setFits(on); });
     menu->addSeparator();
     bool matter = false, own = false;
@@ -173,16 +174,16 @@ void CardColumn::fillRecipes()
         const auto recipe = std::make_shared<scene::Recipe>(r);
         if (Library::isOwn(r) && !own) {
             own = true;
-            menu->addSection("Your own");
+            menu->addSection(say("Your own"));
         }
         if (r.stands > 0.0 && !matter && !own) {
             matter = true;
-            menu->addSection("Matter before the camera");
+            menu->addSection(say("Matter before the camera"));
         }
         QAction* a = menu->addAction(QString::fromStdString(r.name));
         const QString words = QString::fromStdString(r.help);
         a->setToolTip(r.picture.empty() ? words
-                                        : QString("<img src=\"data:image/png;base64,%1\"><br>%2")
+                                        : say("<img src=\"data:image/png;base64,%1\"><br>%2")
                                               .arg(QString::fromStdString(r.picture), words.toHtmlEscaped()));
         connect(a, &QAction::hovered, this, [this, recipe] { session_.library().preview(recipe.get()); });
         connect(a, &QAction::triggered, this, [this, recipe] { session_.take(*recipe); });
@@ -193,9 +194,9 @@ void CardColumn::fillRecipes()
     connect(menu, &QMenu::aboutToShow, this, [this, fit] {
         const double depth = static_cast<double>(session_.picture().depthQuantile(0.9));
         fit->setEnabled(depth > 0.0);
-        fit->setText(depth > 0.0
-                         ? "Fit to the set's depth: " + QString::fromStdString(formatQuantity(depth, Quantity::Length))
-                         : QString("Fit to the set's depth"));
+        fit->setText(depth > 0.0 ? say("Fit to the set's depth: ") +
+                                       QString::fromStdString(formatQuantity(depth, Quantity::Length))
+                                 : say("Fit to the set's depth"));
     });
     recipes_->setMenu(menu);
 }
@@ -205,8 +206,8 @@ void CardColumn::tellHowFarOneSees()
     const auto shot = session_.picture().shot();
     const float sees = shot && family_ == Family::Air && !shot->media.empty() ? reading::seesTo(*shot) : 0.f;
     sees_->setText(sees <= 0.f        ? QString()
-                   : std::isinf(sees) ? QString("sees over 100 km")
-                                      : "sees " + QString::fromStdString(formatQuantity(sees, Quantity::Length)));
+                   : std::isinf(sees) ? say("sees over 100 km")
+                                      : say("sees ") + QString::fromStdString(formatQuantity(sees, Quantity::Length)));
 }
 
 void CardColumn::showFamily(Family family)
@@ -250,13 +251,13 @@ void CardColumn::rebuild()
     }
     empty_->setVisible(cards_.empty());
     recipes_->setVisible(family_ == Family::Air && !recipes_->menu()->isEmpty());
-    empty_->setText(family_ == Family::Air
-                        ? "The air is clear. Add a haze to see the distance recede, or a fog bank to lie on the ground."
-                    : family_ == Family::Lights ? "It is dark. Add the sun, or a spot lamp."
-                    : family_ == Family::Fire
-                        ? "Nothing burns. Add a plume and a feed for it, or one of the fires that "
-                          "Insert shows."
-                        : "Nothing here yet.");
+    empty_->setText(
+        family_ == Family::Air
+            ? say("The air is clear. Add a haze to see the distance recede, or a fog bank to lie on the ground.")
+        : family_ == Family::Lights ? say("It is dark. Add the sun, or a spot lamp.")
+        : family_ == Family::Fire   ? say("Nothing burns. Add a plume and a feed for it, or one of the fires that "
+                                            "Insert shows.")
+                                    : say("Nothing here yet."));
     refresh();
 }
 
@@ -268,15 +269,15 @@ void CardColumn::refresh()
         h->update();
     for (Card* c : cards_)
         c->refresh();
-    title_->setText(QString::fromStdString(scene::familyName(family_)));
+    title_->setText(nameOf(scene::familyName(family_)));
     const auto silent = std::count_if(
         session_.project().elements.begin(), session_.project().elements.end(), [&](const scene::Element& e) {
             return e.kind->family == family_ && session_.project().silent(e) && !elements::kindOf(e).staysWhenSilent;
         });
     const auto count = std::count_if(session_.project().elements.begin(), session_.project().elements.end(),
                                      [&](const scene::Element& e) { return e.kind->family == family_; });
-    summary_->setText(QString("%1 element%2").arg(count).arg(count == 1 ? "" : "s") +
-                      (silent ? QString(" · %1 silent").arg(silent) : QString()));
+    summary_->setText((count == 1 ? say("1 element") : say("%1 elements").arg(count)) +
+                      (silent ? say(" · %1 silent").arg(silent) : QString()));
 }
 
 Card* CardColumn::reveal(const std::string& element)
@@ -337,8 +338,8 @@ void CardColumn::add(const std::string& id)
     if (family_ != kind.family)
         showFamily(kind.family);
     if (!kind.begin && kind.bring) {
-        const QString file = QFileDialog::getOpenFileName(
-            this, "Import a " + QString::fromStdString(kind.label).toLower(), {}, QString::fromStdString(kind.brings));
+        const QString file = QFileDialog::getOpenFileName(this, say("Import a ") + inText(kind.label), {},
+                                                          QString::fromStdString(kind.brings));
         if (!file.isEmpty())
             session_.bring(kind, file);
         return;

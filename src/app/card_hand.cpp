@@ -2,6 +2,7 @@
 #include "app/card.h"
 #include "app/key_marks.h"
 #include "app/theme.h"
+#include "app/words.h"
 #include "scene/arrange.h"
 
 #include <QApplication>
@@ -168,51 +169,52 @@ void Card::fillMenu(QMenu& menu, const Parameter* parameter)
     Arranger& arranger = session_.arranger();
     const std::vector<std::string> all = arranger.with(element_);
     const bool permanent = now().kind->permanent, several = all.size() > 1;
-    const QString of = several ? QString(" %1 elements").arg(all.size()) : QString();
+    const QString of = several ? say(" %1 elements").arg(all.size()) : QString();
     if (parameter) {
         const QString label = QString::fromStdString(parameter->label);
         menu.addAction(
-            QString("Reset “%1” to %2").arg(label, QString::fromStdString(parameter->shown(parameter->fallback))), this,
+            say("Reset “%1” to %2").arg(label, QString::fromStdString(parameter->shown(parameter->fallback))), this,
             [this, id = parameter->id] { session_.arranger().reset(session_.arranger().with(element_), {id}); });
         const QString path = QString::fromStdString(element_ + "." + parameter->id);
-        menu.addAction("Copy its path: " + path, this, [path] { QApplication::clipboard()->setText(path); });
+        menu.addAction(say("Copy its path: ") + path, this, [path] { QApplication::clipboard()->setText(path); });
         if (!several && !elements::bracketWays(session_.project(), path.toStdString()).empty())
-            menu.addAction("Bracket it…", this, [this, path] { Q_EMIT session_.bracketWanted(path); });
+            menu.addAction(say("Bracket it…"), this, [this, path] { Q_EMIT session_.bracketWanted(path); });
         menu.addSeparator();
         addKeyActions(menu, *this, *parameter);
     }
-    menu.addAction("Rename", QKeySequence("F2"), this, &Card::beginRename)->setEnabled(!several);
+    menu.addAction(say("Rename"), QKeySequence("F2"), this, &Card::beginRename)->setEnabled(!several);
     if (!now().kind->single)
-        menu.addAction("Duplicate" + of, QKeySequence("Ctrl+D"), this, [&arranger, all] { arranger.duplicate(all); });
-    menu.addAction("Copy" + of, QKeySequence::Copy, this, [&arranger, all] { arranger.copy(all); });
-    menu.addAction("Paste", QKeySequence::Paste, this, [&arranger] { arranger.paste(); })
+        menu.addAction(say("Duplicate") + of, QKeySequence("Ctrl+D"), this,
+                       [&arranger, all] { arranger.duplicate(all); });
+    menu.addAction(say("Copy") + of, QKeySequence::Copy, this, [&arranger, all] { arranger.copy(all); });
+    menu.addAction(say("Paste"), QKeySequence::Paste, this, [&arranger] { arranger.paste(); })
         ->setEnabled(Arranger::canPaste());
     menu.addSeparator();
-    menu.addAction("Group…", QKeySequence("Ctrl+G"), this, [this, &arranger, all] {
+    menu.addAction(say("Group…"), QKeySequence("Ctrl+G"), this, [this, &arranger, all] {
         bool good = false;
-        const QString name = QInputDialog::getText(this, "Group", "Name of the group", QLineEdit::Normal, "Group",
-                                                   &good);
+        const QString name = QInputDialog::getText(this, say("Group"), say("Name of the group"), QLineEdit::Normal,
+                                                   say("Group"), &good);
         if (good && !name.trimmed().isEmpty())
             arranger.group(all, name.trimmed());
     });
-    menu.addAction("Save as recipe…", this,
+    menu.addAction(say("Save as recipe…"), this,
                    [this, all] {
                        session_.selection().setChosen(all);
                        Q_EMIT recipeWanted();
                    })
         ->setEnabled(!now().kind->single || several);
     menu.addSeparator();
-    menu.addAction("Reset all settings" + (several ? " of" + of : QString()), this,
+    menu.addAction(say("Reset all settings") + (several ? say(" of") + of : QString()), this,
                    [&arranger, all] { arranger.reset(all, {}); });
-    const QString kind = QString::fromStdString(now().kind->label).toLower();
-    menu.addAction(QString("New %1 elements begin like this").arg(kind), this,
+    const QString kind = inText(now().kind->label);
+    menu.addAction(say("New %1 elements begin like this").arg(kind), this,
                    [this, &arranger] { arranger.saveAsDefault(element_); })
         ->setEnabled(!several && !now().kind->permanent);
     if (Arranger::hasDefault(*now().kind))
-        menu.addAction(QString("New %1 elements begin as at first").arg(kind), this,
+        menu.addAction(say("New %1 elements begin as at first").arg(kind), this,
                        [&arranger, k = now().kind] { arranger.forgetDefault(*k); });
     menu.addSeparator();
-    menu.addAction("Remove" + of, QKeySequence::Delete, this, [&arranger, all] { arranger.remove(all); })
+    menu.addAction(say("Remove") + of, QKeySequence::Delete, this, [&arranger, all] { arranger.remove(all); })
         ->setEnabled(!permanent || several);
 }
 
@@ -226,7 +228,7 @@ void Card::contextMenuEvent(QContextMenuEvent* e)
         for (const Parameter& p : now().kind->parameters)
             if (p.group == group && !p.isLead)
                 ids.insert(p.id);
-        menu.addAction(QString("Reset “%1”").arg(QString::fromStdString(group)), this,
+        menu.addAction(say("Reset “%1”").arg(QString::fromStdString(group)), this,
                        [this, ids] { session_.arranger().reset(session_.arranger().with(element_), ids); });
     } else {
         fillMenu(menu, parameterAt(e->pos()));
@@ -240,7 +242,7 @@ GroupHead::GroupHead(Session& session, const std::string& group, QWidget* parent
     setObjectName("groupHead:" + QString::fromStdString(group));
     setFocusPolicy(Qt::TabFocus);
     setFixedHeight(30);
-    setToolTip("A click folds the group and chooses its elements; drag it to another place.");
+    setToolTip(say("A click folds the group and chooses its elements; drag it to another place."));
     connect(&session.selection(), &Selection::chosenChanged, this, qOverload<>(&QWidget::update));
 }
 
@@ -337,23 +339,23 @@ void GroupHead::contextMenuEvent(QContextMenuEvent* e)
     Arranger& arranger = session_.arranger();
     const auto members = scene::membersOf(session_.project(), group_);
     QMenu menu(this);
-    menu.addAction("Rename…", this, [this, &arranger] {
+    menu.addAction(say("Rename…"), this, [this, &arranger] {
         bool good = false;
         const scene::Group* g = session_.project().findGroup(group_);
-        const QString name = QInputDialog::getText(this, "Rename", "Name of the group", QLineEdit::Normal,
+        const QString name = QInputDialog::getText(this, say("Rename"), say("Name of the group"), QLineEdit::Normal,
                                                    g ? QString::fromStdString(g->name) : QString(), &good);
         if (good)
             arranger.renameGroup(group_, name);
     });
-    menu.addAction("Duplicate", this, [&arranger, members] { arranger.duplicate(members); });
-    menu.addAction("Copy", this, [&arranger, members] { arranger.copy(members); });
-    menu.addAction("Save as recipe…", this, [this, members] {
+    menu.addAction(say("Duplicate"), this, [&arranger, members] { arranger.duplicate(members); });
+    menu.addAction(say("Copy"), this, [&arranger, members] { arranger.copy(members); });
+    menu.addAction(say("Save as recipe…"), this, [this, members] {
         session_.selection().setChosen(members);
         Q_EMIT recipeWanted();
     });
-    menu.addAction("Dissolve: its elements stay", this, [this, &arranger] { arranger.ungroup(group_); });
+    menu.addAction(say("Dissolve: its elements stay"), this, [this, &arranger] { arranger.ungroup(group_); });
     menu.addSeparator();
-    menu.addAction("Remove with its elements", this, [&arranger, members] { arranger.remove(members); });
+    menu.addAction(say("Remove with its elements"), this, [&arranger, members] { arranger.remove(members); });
     menu.exec(e->globalPos());
 }
 } // namespace hygros::app

@@ -1,5 +1,7 @@
 #include "app/checks.h"
 
+#include "app/words.h"
+
 #include <numeric>
 
 namespace hygros::app {
@@ -38,7 +40,7 @@ void Checks::mend(const Finding& f)
         Q_EMIT bakeWanted(f.element);
     if (f.fix.settings.empty())
         return;
-    document_.edit("Mend: " + QString::fromStdString(f.fix.label), [&f](scene::Project& p) {
+    document_.edit(say("Mend: ") + QString::fromStdString(f.fix.label), [&f](scene::Project& p) {
         for (const auto& [path, value] : f.fix.settings)
             p.setPath(path, value);
     });

@@ -1,6 +1,7 @@
 #include "app/checks_panel.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QGridLayout>
 #include <QLabel>
@@ -13,7 +14,8 @@ using reading::Finding;
 
 namespace {
 constexpr int wide = 470;
-const char* const gradeWords[] = {"trouble", "advice", "to know"};
+const char* const gradeWords[] = {QT_TRANSLATE_NOOP("window", "trouble"), QT_TRANSLATE_NOOP("window", "advice"),
+                                  QT_TRANSLATE_NOOP("window", "to know")};
 } // namespace
 
 ChecksPanel::ChecksPanel(Session& session, QWidget* parent) : QFrame(parent, Qt::Popup), session_(session)
@@ -61,7 +63,7 @@ void ChecksPanel::fill()
         rows->setHorizontalSpacing(12);
         rows->setVerticalSpacing(2);
         rows->setColumnStretch(1, 1);
-        auto* grade = new QLabel(gradeWords[static_cast<int>(f.grade)], line);
+        auto* grade = new QLabel(say(gradeWords[static_cast<int>(f.grade)]), line);
         grade->setFont(textFont(11));
         grade->setFixedWidth(52);
         grade->setStyleSheet("color:" + (f.grade == Finding::Grade::Trouble  ? familyHue(scene::Family::Fire)
@@ -75,14 +77,14 @@ void ChecksPanel::fill()
             name->setObjectName("checkElement");
             name->setFont(textFont(12, QFont::DemiBold));
             name->setCursor(Qt::PointingHandCursor);
-            name->setToolTip("Its card");
+            name->setToolTip(say("Its card"));
             rows->addWidget(name, 0, 1, Qt::AlignLeft);
             connect(name, &QPushButton::clicked, this, [this, id = QString::fromStdString(f.element)] {
                 hide();
                 Q_EMIT wanted(id);
             });
         } else {
-            auto* name = new QLabel("The picture", line);
+            auto* name = new QLabel(say("The picture"), line);
             name->setFont(textFont(12, QFont::DemiBold));
             rows->addWidget(name, 0, 1);
         }
@@ -100,7 +102,7 @@ void ChecksPanel::fill()
         column_->addWidget(line);
     }
     if (all.empty()) {
-        auto* well = new QLabel("All is well: every element adds something, and nothing looks other than meant.",
+        auto* well = new QLabel(say("All is well: every element adds something, and nothing looks other than meant."),
                                 list_);
         well->setObjectName("checkText");
         well->setWordWrap(true);

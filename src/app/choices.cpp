@@ -22,6 +22,7 @@ template <class C, class Use> void each(C& c, const Use& use)
     use("cacheFolder", c.cacheFolder);
     use("cacheGigabytes", c.cacheGb);
     use("decimalSign", c.decimal);
+    use("language", c.language);
     use("firstShown", c.firstShown);
 }
 } // namespace

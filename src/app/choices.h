@@ -21,6 +21,7 @@ struct Choices {
     double bakedGb = 20.0;   ///< of baked frames of one project, on disk
     QString cacheFolder;     ///< of reference paths that are gone on from; empty: where the system keeps such
     double cacheGb = 2.0;    ///< of it
+    QString language;        ///< code; empty: the system's, from the next start
     bool firstShown = false; ///< the first page was seen
     bool operator==(const Choices&) const = default;
 

@@ -1,6 +1,7 @@
 #include "app/colour_ramp.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QColorDialog>
 #include <QKeyEvent>
@@ -17,7 +18,7 @@ ColourRamp::ColourRamp(QWidget* parent) : QWidget(parent)
     setProperty("ownKeys", true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumHeight(92);
-    setAccessibleName("Colours");
+    setAccessibleName(say("Colours"));
 }
 
 void ColourRamp::setStops(const scene::ColourStops& stops)
@@ -55,13 +56,13 @@ void ColourRamp::paintEvent(QPaintEvent*)
     const QRectF b = band();
     p.setFont(textFont(11));
     p.setPen(t.quiet);
-    p.drawText(QRectF(2, 0, width() - 4, 16), Qt::AlignLeft | Qt::AlignVCenter, "colours");
+    p.drawText(QRectF(2, 0, width() - 4, 16), Qt::AlignLeft | Qt::AlignVCenter, say("colours"));
     if (chosen_ >= 0) {
         const ColourStop& s = stops_[static_cast<std::size_t>(chosen_)];
         p.setFont(figureFont(11));
         p.setPen(t.text);
         p.drawText(QRectF(2, 0, width() - 4, 16), Qt::AlignRight | Qt::AlignVCenter,
-                   QString("at %1 %   opaque %2 %")
+                   say("at %1 %   opaque %2 %")
                        .arg(100.0 * double(s.at), 0, 'f', 0)
                        .arg(100.0 * double(s.opacity), 0, 'f', 0));
     }
@@ -157,7 +158,7 @@ void ColourRamp::mouseDoubleClickEvent(QMouseEvent* e)
     held_ = Held::None;
     for (std::size_t i = 0; i < stops_.size(); ++i)
         if (QLineF(flagAt(i), e->position()).length() < 11) {
-            const QColor c = QColorDialog::getColor(displayColour(stops_[i].colour), this, "Colour of the stop");
+            const QColor c = QColorDialog::getColor(displayColour(stops_[i].colour), this, say("Colour of the stop"));
             if (!c.isValid())
                 return;
             stops_[i].colour = linearColour(c);

@@ -1,5 +1,7 @@
 #include "app/commands.h"
 
+#include "app/words.h"
+
 #include <QAction>
 #include <QMenu>
 #include <QMenuBar>
@@ -17,16 +19,16 @@ template <class Use> void walk(const QMenu& menu, const QString& path, const QSt
             continue;
         const QString text = a->text().remove('&');
         if (a->menu())
-            walk(*a->menu(), path + text + " ▸ ", id + text + "/", use);
+            walk(*a->menu(), path + text + " ▸ ", id + englishOf(text) + "/", use);
         else
-            use(a, path + text, id + text);
+            use(a, path + text, id + englishOf(text));
     }
 }
 template <class Use> void walk(const QMenuBar& menus, const Use& use)
 {
     for (const QAction* a : menus.actions())
         if (a->menu())
-            walk(*a->menu(), a->text() + " ▸ ", a->text() + "/", use);
+            walk(*a->menu(), a->text() + " ▸ ", englishOf(a->text()) + "/", use);
 }
 void keep(const Command& c, const QKeySequence& keys)
 {

@@ -1,6 +1,7 @@
 #include "app/compare.h"
 
 #include "app/post.h"
+#include "app/words.h"
 #include "finish/display.h"
 
 #include <QFileInfo>
@@ -140,7 +141,7 @@ bool Compare::withFile(const QString& file)
     const QImage image = reader.read();
     if (image.isNull()) {
         Q_EMIT failed(
-            QString("“%1” cannot be read as a picture: %2.").arg(QFileInfo(file).fileName(), reader.errorString()));
+            say("“%1” cannot be read as a picture: %2.").arg(QFileInfo(file).fileName(), reader.errorString()));
         return false;
     }
     begin(With::File);
@@ -292,25 +293,24 @@ QString Compare::words() const
     switch (with_) {
     case With::Nothing: return {};
     case With::Proof: what = QString::fromStdString(proof_->note); break;
-    case With::NoAir: what = "Without air"; break;
+    case With::NoAir: what = say("Without air"); break;
     case With::NoElement: {
         const scene::Element* e = document_.project().find(element_);
-        what = "Without " + QString::fromStdString(e ? e->name : element_);
+        what = say("Without ") + QString::fromStdString(e ? e->name : element_);
         break;
     }
     case With::Reference: {
         const ReferenceState& r = reference_.state();
         return r.image.isNull()
-                   ? QString("the reference, which begins once the picture is clean")
-                   : QString("Reference · %1 paths%2")
+                   ? say("the reference, which begins once the picture is clean")
+                   : say("Reference · %1 paths%2")
                          .arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0)
-                         .arg(r.noise < 1.f ? QString(" · noise %1 %").arg(double(r.noise) * 100.0, 0, 'f', 1)
-                                            : QString());
+                         .arg(r.noise < 1.f ? say(" · noise %1 %").arg(double(r.noise) * 100.0, 0, 'f', 1) : QString());
     }
     case With::File: return QFileInfo(file_).fileName();
     }
-    return samples_ > 0           ? QString("%1 · %2 samples").arg(what).arg(samples_)
-           : with_ == With::Proof ? QString("%1 · as kept, %2 samples").arg(what).arg(proof_->samples)
+    return samples_ > 0           ? say("%1 · %2 samples").arg(what).arg(samples_)
+           : with_ == With::Proof ? say("%1 · as kept, %2 samples").arg(what).arg(proof_->samples)
                                   : what + " · …";
 }
 } // namespace hygros::app

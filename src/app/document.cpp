@@ -1,5 +1,7 @@
 #include "app/document.h"
 
+#include "app/words.h"
+
 #include "base/error.h"
 #include "elements/kinds.h"
 
@@ -75,7 +77,7 @@ bool Document::setTrack(const std::string& element, const std::string& parameter
         [&](scene::Project& p) {
             scene::Element* e = p.find(element);
             if (!e)
-                throw std::invalid_argument("there is no element '" + element + "' any more");
+                throw std::invalid_argument(said("there is no element '") + element + said("' any more"));
             e->setTrack(parameter, std::move(track));
             scene::checkFollows(p);
         },
@@ -83,7 +85,7 @@ bool Document::setTrack(const std::string& element, const std::string& parameter
 }
 
 namespace {
-QString keyed(const char* what, const scene::Element& e, const std::string& parameter)
+QString keyed(const QString& what, const scene::Element& e, const std::string& parameter)
 {
     const scene::Parameter* p = scene::findParameter(e.kind->parameters, parameter);
     return QString("%1: %2 %3")
@@ -106,7 +108,7 @@ bool Document::setKey(const std::string& element, const std::string& parameter)
         if (k.frame < frame_)
             key.way = k.way;
     next.put(key);
-    return setTrack(element, parameter, std::move(next), keyed("Key", *e, parameter));
+    return setTrack(element, parameter, std::move(next), keyed(say("Key"), *e, parameter));
 }
 
 bool Document::removeKey(const std::string& element, const std::string& parameter)
@@ -119,7 +121,7 @@ bool Document::removeKey(const std::string& element, const std::string& paramete
     const scene::Value last = was->at(frame_)->value;
     next.removeAt(frame_);
     // The last one leaves its value behind.
-    return edit(keyed("Remove key", *e, parameter), [&](scene::Project& p) {
+    return edit(keyed(say("Remove key"), *e, parameter), [&](scene::Project& p) {
         scene::Element* own = p.find(element);
         const bool left = !next.keys.empty();
         own->setTrack(parameter, std::move(next));
@@ -147,7 +149,7 @@ bool Document::edit(const QString& name, const std::function<void(scene::Project
         next = scene::withKeys(history_.now(), std::move(next), frame_,
                                recordedFrom_ ? std::optional<double>(*recordedFrom_) : std::nullopt);
     } catch (const std::invalid_argument& bad) {
-        Q_EMIT failed(QString("%1: %2. Nothing was changed.").arg(name, bad.what()));
+        Q_EMIT failed(say("%1: %2. Nothing was changed.").arg(name, bad.what()));
         return false;
     } catch (const Error& bad) {
         Q_EMIT failed(bad.what());

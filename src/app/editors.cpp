@@ -6,6 +6,7 @@
 #include "app/theme.h"
 #include "app/tone_curve.h"
 #include "app/waves_drawing.h"
+#include "app/words.h"
 #include "elements/water.h"
 
 #include <QColorDialog>
@@ -119,7 +120,7 @@ QWidget* choiceEditor(Card& card, const Parameter& parameter)
     // More than fit beside the label stand under it, in rows.
     int wide = QFontMetrics(row->font()).horizontalAdvance(QString::fromStdString(parameter.label)) + 12;
     for (const std::string& choice : parameter.choices)
-        wide += QFontMetrics(row->font()).horizontalAdvance(QString::fromStdString(choice)) + 26;
+        wide += QFontMetrics(row->font()).horizontalAdvance(nameOf(choice)) + 26;
     QGridLayout* grid = nullptr;
     QLayout* line = row->layout();
     if (wide > 268) {
@@ -130,7 +131,7 @@ QWidget* choiceEditor(Card& card, const Parameter& parameter)
         row = under(row, buttons);
     }
     for (const std::string& choice : parameter.choices) {
-        auto* b = new QPushButton(QString::fromStdString(choice), row);
+        auto* b = new QPushButton(nameOf(choice), row);
         b->setCheckable(true);
         b->setStyleSheet(plainButton());
         b->setObjectName(QString::fromStdString(parameter.id + "=" + choice));
@@ -155,7 +156,7 @@ QWidget* switchEditor(Card& card, const Parameter& parameter)
     row->layout()->addWidget(b);
     card.onRefresh([&card, b, &parameter] {
         b->setChecked(std::get<bool>(card.value(parameter)));
-        b->setText(b->isChecked() ? "on" : "off");
+        b->setText(b->isChecked() ? say("on") : say("off"));
     });
     QObject::connect(b, &QPushButton::clicked, &card, [&card, &parameter](bool on) { card.set(parameter, on); });
     return row;
@@ -209,7 +210,7 @@ QWidget* colourEditor(Card& card, const Parameter& parameter)
     QWidget* row = labelled(card, parameter);
     auto* swatch = new QPushButton(row);
     swatch->setFixedSize(24, 18);
-    swatch->setToolTip("Choose a colour");
+    swatch->setToolTip(say("Choose a colour"));
     row->layout()->addWidget(swatch);
     card.onRefresh([&card, swatch, &parameter] {
         const QColor c = displayColour(std::get<Vec3>(card.value(parameter)));
@@ -246,7 +247,7 @@ QWidget* fileEditor(Card& card, const Parameter& parameter)
     row->layout()->addWidget(name);
     card.onRefresh([&card, name, &parameter] {
         const QString file = QString::fromStdString(std::get<std::string>(card.value(parameter)));
-        name->setText(file.isEmpty() ? "choose a file…" : QFileInfo(file).fileName());
+        name->setText(file.isEmpty() ? say("choose a file…") : QFileInfo(file).fileName());
         name->setToolTip(file);
     });
     QObject::connect(name, &QPushButton::clicked, &card, [&card, &parameter] {

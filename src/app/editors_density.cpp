@@ -2,6 +2,7 @@
 #include "app/ball_view.h"
 #include "app/editors.h"
 #include "app/lead_ruler.h"
+#include "app/words.h"
 
 namespace hygros::app {
 
@@ -12,18 +13,19 @@ QWidget* densityEditor(Card& card, const scene::Parameter& parameter)
         const char* word;
         double factor; ///< visibility ÷ what is shown; 0: extinction
     };
-    static const std::array<Form, 5> forms{{{"visibility", 1.0},
-                                            {"extinction", 0.0},
-                                            {"mean free path", visibilityConstant},
-                                            {"hides half over", visibilityConstant / std::log(2.0)},
-                                            {"hides 99 % over", visibilityConstant / std::log(100.0)}}};
+    static const std::array<Form, 5> forms{
+        {{QT_TRANSLATE_NOOP("window", "visibility"), 1.0},
+         {QT_TRANSLATE_NOOP("window", "extinction"), 0.0},
+         {QT_TRANSLATE_NOOP("window", "mean free path"), visibilityConstant},
+         {QT_TRANSLATE_NOOP("window", "hides half over"), visibilityConstant / std::log(2.0)},
+         {QT_TRANSLATE_NOOP("window", "hides 99 % over"), visibilityConstant / std::log(100.0)}}};
     const auto form = [ruler](std::size_t which) {
         const Form& f = forms[which];
         if (which == 0)
-            ruler->setForm(f.word, nullptr, nullptr);
+            ruler->setForm(say(f.word), nullptr, nullptr);
         else if (f.factor == 0.0)
             ruler->setForm(
-                f.word,
+                say(f.word),
                 [](double v) { return QString::fromStdString(formatNumber(extinctionOfVisibility(v)) + " /m"); },
                 [](const QString& s) -> std::optional<double> {
                     const auto bare = parseQuantity(s.toStdString(), Quantity::Plain);
@@ -31,7 +33,7 @@ QWidget* densityEditor(Card& card, const scene::Parameter& parameter)
                 });
         else
             ruler->setForm(
-                f.word,
+                say(f.word),
                 [factor = f.factor](double v) {
                     return QString::fromStdString(formatQuantity(v / factor, Quantity::Length));
                 },
@@ -41,9 +43,8 @@ QWidget* densityEditor(Card& card, const scene::Parameter& parameter)
                 });
     };
     form(0);
-    ruler->setToolTip(
-        ruler->toolTip() +
-        "\nClick the word to see it as extinction, as mean free path, or as the thickness that hides half or 99 %.");
+    ruler->setToolTip(ruler->toolTip() + say("\nClick the word to see it as extinction, as mean free path, or as the "
+                                             "thickness that hides half or 99 %."));
     QObject::connect(ruler, &LeadRuler::labelClicked, ruler, [form, which = std::size_t{0}]() mutable {
         which = (which + 1) % forms.size();
         form(which);

@@ -1,6 +1,7 @@
 /// Fields of a card that name something else: an element of the project, a grid of a volume's file.
 #include "app/editors.h"
 #include "app/theme.h"
+#include "app/words.h"
 #include "geometry/chosen_faces.h"
 
 #include <QBoxLayout>
@@ -35,7 +36,7 @@ void offer(Card& card, const scene::Parameter& parameter, const scene::Element& 
         return;
     }
     QMenu* sub = menu.addMenu(name);
-    sub->addAction("all of it", &card, set(e.id));
+    sub->addAction(say("all of it"), &card, set(e.id));
     sub->addSeparator();
     for (std::size_t i = 0; i < std::min(parts.size(), most); ++i)
         sub->addAction(QString::fromStdString(parts[i]), &card, set(e.id + "/" + parts[i]));
@@ -71,10 +72,11 @@ QWidget* linkEditor(Card& card, const scene::Parameter& parameter)
                     offer(card, parameter, e, *menu);
         }
         if (!std::get<std::string>(card.value(parameter)).empty())
-            menu->addAction(grids ? "by its name" : "nothing", &card,
+            menu->addAction(grids ? say("by its name") : say("nothing"), &card,
                             [&card, &parameter] { card.set(parameter, std::string()); });
         if (menu->isEmpty())
-            menu->addAction(grids ? "Choose a file first" : "There is none yet: add one first")->setEnabled(false);
+            menu->addAction(grids ? say("Choose a file first") : say("There is none yet: add one first"))
+                ->setEnabled(false);
     });
     choose->setMenu(menu);
     const auto pull = [&card, choose, grids, vectors, &parameter] {
@@ -90,8 +92,8 @@ QWidget* linkEditor(Card& card, const scene::Parameter& parameter)
                     guessed = media::guessedGrid(all, "emission");
             }
             choose->setText(!id.empty()       ? QString::fromStdString(id)
-                            : guessed.empty() ? QString("choose…")
-                                              : QString::fromStdString(guessed) + " (by its name)");
+                            : guessed.empty() ? say("choose…")
+                                              : QString::fromStdString(guessed) + say(" (by its name)"));
             return;
         }
         const scene::Element* e = card.session().project().find(id);
@@ -101,9 +103,9 @@ QWidget* linkEditor(Card& card, const scene::Parameter& parameter)
             choose->setText(QString::fromStdString(set->name + ": " + id.substr(cut + 1)));
             return;
         }
-        choose->setText(id.empty() ? QString("choose…")
+        choose->setText(id.empty() ? say("choose…")
                         : e        ? QString::fromStdString(e->name)
-                                   : QString::fromStdString(id) + " (gone)");
+                                   : QString::fromStdString(id) + say(" (gone)"));
     };
     card.onRefresh(pull);
     if (grids)
@@ -122,13 +124,13 @@ QWidget* gridsEditor(Card& card, const scene::Parameter& parameter)
     const auto pull = [&card, facts] {
         QStringList lines, memory;
         for (const media::VdbGrid& g : gridsOf(card.session(), card.now())) {
-            lines << QString("%1 %2, %3 m, %4 voxels, %5…%6")
-                         .arg(QString::fromStdString(g.name.empty() ? "(no name)" : g.name),
+            lines << say("%1 %2, %3 m, %4 voxels, %5…%6")
+                         .arg(QString::fromStdString(g.name.empty() ? said("(no name)") : g.name),
                               QString::fromStdString(g.kind == "level set" ? g.kind : g.type),
                               QString::fromStdString(formatNumber(double(g.voxel.x))), count(g.active),
                               QString::fromStdString(formatNumber(g.least)),
                               QString::fromStdString(formatNumber(g.most)));
-            memory << QString("%1 takes %2 MB")
+            memory << say("%1 takes %2 MB")
                           .arg(QString::fromStdString(g.name),
                                QString::fromStdString(formatNumber(double(g.bytes) / 1e6, 2)));
         }
@@ -141,7 +143,7 @@ QWidget* gridsEditor(Card& card, const scene::Parameter& parameter)
                     const std::string name = chosen.empty() ? media::guessedGrid(all, "density") : chosen;
                     for (const media::VdbGrid& g : all)
                         if (g.name == name || all.size() == 1) {
-                            lines << QString("preview %1, file %2")
+                            lines << say("preview %1, file %2")
                                          .arg(QString::fromStdString(
                                                   formatQuantity(1.0 / double(v.indexDirection(Vec3(1, 0, 0)).length()),
                                                                  Quantity::Length)),
@@ -167,12 +169,12 @@ QWidget* facesEditor(Card& card, const scene::Parameter& parameter)
     auto* count = new QLabel(row);
     count->setObjectName("paintedCount");
     count->setFont(figureFont(11));
-    auto* paint = new QPushButton("Paint…", row);
+    auto* paint = new QPushButton(say("Paint…"), row);
     paint->setObjectName("paintFaces");
-    paint->setToolTip("In the Picture, with a round brush");
-    auto* clear = new QPushButton("Clear", row);
+    paint->setToolTip(say("In the Picture, with a round brush"));
+    auto* clear = new QPushButton(say("Clear"), row);
     clear->setObjectName("clearFaces");
-    clear->setToolTip("All faces feed again");
+    clear->setToolTip(say("All faces feed again"));
     row->layout()->addWidget(count);
     for (QPushButton* b : {paint, clear}) {
         b->setStyleSheet(plainButton());
@@ -188,7 +190,7 @@ QWidget* facesEditor(Card& card, const scene::Parameter& parameter)
     card.onRefresh([&card, count, clear, &parameter] {
         const auto text = std::get<std::string>(card.value(parameter));
         const auto chosen = geometry::ChosenFaces::parse(text);
-        count->setText(text.empty() ? "none" : chosen ? QString::number(chosen->count()) : "damaged");
+        count->setText(text.empty() ? say("none") : chosen ? QString::number(chosen->count()) : say("damaged"));
         clear->setEnabled(!text.empty());
     });
     return row;

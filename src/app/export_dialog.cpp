@@ -1,6 +1,7 @@
 #include "app/export_dialog.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 #include "base/error.h"
 #include "elements/water.h"
 #include "finish/deliver.h"
@@ -24,7 +25,7 @@ namespace hygros::app {
 
 ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent), session_(session)
 {
-    setWindowTitle("Export picture");
+    setWindowTitle(say("Export picture"));
     setObjectName("exportDialog");
     setMinimumWidth(520);
     auto* table = new QGridLayout(this);
@@ -36,8 +37,8 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
                                     QFileInfo(session.document().file()).completeBaseName() + ".exr";
     file_ = new QLineEdit(start, this);
     file_->setObjectName("exportFile");
-    file_->setAccessibleName("File to write");
-    auto* choose = new QPushButton("Browse…", this);
+    file_->setAccessibleName(say("File to write"));
+    auto* choose = new QPushButton(say("Browse…"), this);
     choose->setAutoDefault(false);
     const auto spin = [&](int lo, int hi, int value, const char* name, const char* suffix) {
         auto* s = new QSpinBox(this);
@@ -53,9 +54,9 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     samples_ = spin(1, 65536, 64, "exportSamples", "");
     integrator_ = new QComboBox(this);
     integrator_->setObjectName("exportIntegrator");
-    integrator_->addItem("Live: as in the window");
-    integrator_->addItem("Reference: path-traced, slow, without approximations");
-    const auto line = [&](const char* name, const char* text, const char* placeholder, const char* tip) {
+    integrator_->addItem(say("Live: as in the window"));
+    integrator_->addItem(say("Reference: path-traced, slow, without approximations"));
+    const auto line = [&](const char* name, const char* text, const QString& placeholder, const QString& tip) {
         auto* e = new QLineEdit(text, this);
         e->setObjectName(name);
         e->setPlaceholderText(placeholder);
@@ -63,25 +64,27 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
         e->setFont(figureFont(12));
         return e;
     };
-    noise_ = line("exportNoise", "2 %", "no end by noise",
-                  "The reference ends once what is left of noise is under this; paths go where it is noisy.");
-    time_ = line("exportTime", "", "no limit", "The reference ends after so long, such as 10 min.");
+    noise_ = line("exportNoise", "2 %", say("no end by noise"),
+                  say("The reference ends once what is left of noise is under this; paths go where it is noisy."));
+    time_ = line("exportTime", "", say("no limit"), say("The reference ends after so long, such as 10 min."));
     denoise_ = spin(0, 100, 0, "exportDenoise", " %");
-    denoise_->setToolTip("Share of the denoised picture in every layer; 0 leaves them as measured.");
-    layers_ = new QCheckBox("All layers: plate, transmittance, air light together and by lamp, depth", this);
+    denoise_->setToolTip(say("Share of the denoised picture in every layer; 0 leaves them as measured."));
+    layers_ = new QCheckBox(say("All layers: plate, transmittance, air light together and by lamp, depth"), this);
     layers_->setObjectName("exportLayers");
     layers_->setChecked(true);
-    lamps_ = new QCheckBox("By lamp: the set's light and the shadows in the air as well", this);
+    lamps_ = new QCheckBox(say("By lamp: the set's light and the shadows in the air as well"), this);
     lamps_->setObjectName("exportLamps");
-    water_ = new QCheckBox("Water by its parts: mirrored, seen through, foam, gathered light, mask (six times as long)",
-                           this);
+    water_ = new QCheckBox(
+        say("Water by its parts: mirrored, seen through, foam, gathered light, mask (six times as long)"), this);
     water_->setObjectName("exportWater");
-    glow_ = new QCheckBox("Glow of the look in the EXR too, which stays linear", this);
+    glow_ = new QCheckBox(say("Glow of the look in the EXR too, which stays linear"), this);
     glow_->setObjectName("exportGlow");
-    holdout_ = new QCheckBox("Hold the set out: black with alpha 0, it still hides and shades (for beams alone)", this);
+    holdout_ = new QCheckBox(say("Hold the set out: black with alpha 0, it still hides and shades (for beams alone)"),
+                             this);
     holdout_->setObjectName("exportHoldout");
     note_ = new QLabel(this);
     note_->setWordWrap(true);
+    note_->setMinimumHeight(2 * QFontMetrics(note_->font()).lineSpacing());
     note_->setStyleSheet("color:" + Theme::now().quiet.name());
     progress_ = new QProgressBar(this);
     progress_->setRange(0, 1000);
@@ -90,28 +93,28 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     progress_->setStyleSheet(QString("QProgressBar{border:none;background:%1}QProgressBar::chunk{background:%2}")
                                  .arg(Theme::now().rule.name(), Theme::now().accent.name()));
     progress_->hide();
-    go_ = new QPushButton("Export", this);
+    go_ = new QPushButton(say("Export"), this);
     go_->setObjectName("exportGo");
     go_->setDefault(true);
-    close_ = new QPushButton("Close", this);
+    close_ = new QPushButton(say("Close"), this);
     close_->setAutoDefault(false);
     close_->setObjectName("exportClose");
-    table->addWidget(new QLabel("File", this), 0, 0);
+    table->addWidget(new QLabel(say("File"), this), 0, 0);
     table->addWidget(file_, 0, 1, 1, 3);
     table->addWidget(choose, 0, 4);
-    table->addWidget(new QLabel("Size", this), 1, 0);
+    table->addWidget(new QLabel(say("Size"), this), 1, 0);
     table->addWidget(width_, 1, 1);
-    table->addWidget(new QLabel("by", this), 1, 2);
+    table->addWidget(new QLabel(say("by"), this), 1, 2);
     table->addWidget(height_, 1, 3);
-    table->addWidget(new QLabel("Integrator", this), 2, 0);
+    table->addWidget(new QLabel(say("Integrator"), this), 2, 0);
     table->addWidget(integrator_, 2, 1, 1, 4);
-    table->addWidget(samplesLabel_ = new QLabel("Samples", this), 3, 0);
+    table->addWidget(samplesLabel_ = new QLabel(say("Samples"), this), 3, 0);
     table->addWidget(samples_, 3, 1);
-    table->addWidget(noiseLabel_ = new QLabel("Ends under noise of", this), 4, 0);
+    table->addWidget(noiseLabel_ = new QLabel(say("Ends under noise of"), this), 4, 0);
     table->addWidget(noise_, 4, 1);
-    table->addWidget(timeLabel_ = new QLabel("or after", this), 4, 2);
+    table->addWidget(timeLabel_ = new QLabel(say("or after"), this), 4, 2);
     table->addWidget(time_, 4, 3);
-    table->addWidget(new QLabel("Denoised", this), 5, 0);
+    table->addWidget(new QLabel(say("Denoised"), this), 5, 0);
     table->addWidget(denoise_, 5, 1);
     table->addWidget(layers_, 6, 1, 1, 4);
     table->addWidget(lamps_, 7, 1, 1, 4);
@@ -119,21 +122,22 @@ ExportDialog::ExportDialog(Session& session, QWidget* parent) : QDialog(parent),
     table->addWidget(glow_, 9, 1, 1, 4);
     table->addWidget(holdout_, 10, 1, 1, 4);
     table->addWidget(note_, 11, 0, 1, 5);
-    for (const auto& [field, name] :
-         std::initializer_list<std::pair<QWidget*, const char*>>{{width_, "Width"},
-                                                                 {height_, "Height"},
-                                                                 {samples_, "Samples"},
-                                                                 {integrator_, "Integrator"},
-                                                                 {noise_, "Noise it ends under"},
-                                                                 {time_, "Time it ends after"},
-                                                                 {denoise_, "Share denoised"}})
-        field->setAccessibleName(name);
+    for (const auto& [field, name] : std::initializer_list<std::pair<QWidget*, const char*>>{
+             {width_, QT_TRANSLATE_NOOP("window", "Width")},
+             {height_, QT_TRANSLATE_NOOP("window", "Height")},
+             {samples_, QT_TRANSLATE_NOOP("window", "Samples")},
+             {integrator_, QT_TRANSLATE_NOOP("window", "Integrator")},
+             {noise_, QT_TRANSLATE_NOOP("window", "Noise it ends under")},
+             {time_, QT_TRANSLATE_NOOP("window", "Time it ends after")},
+             {denoise_, QT_TRANSLATE_NOOP("window", "Share denoised")}})
+        field->setAccessibleName(say(name));
     table->addWidget(progress_, 12, 0, 1, 5);
     auto* row = new QHBoxLayout;
     row->addStretch(1);
     row->addWidget(close_);
     row->addWidget(go_);
     table->addLayout(row, 13, 0, 1, 5);
+    setMinimumWidth(std::max(520, table->minimumSize().width())); // of what stands there in this language
     connect(integrator_, &QComboBox::currentIndexChanged, this, [this](int reference) {
         samples_->setValue(reference ? 4096 : 64);
         tell();
@@ -176,7 +180,7 @@ void ExportDialog::tell()
     for (QWidget* w : {static_cast<QWidget*>(noise_), static_cast<QWidget*>(time_), static_cast<QWidget*>(noiseLabel_),
                        static_cast<QWidget*>(timeLabel_)})
         w->setVisible(reference);
-    samplesLabel_->setText(reference ? "Paths at most" : "Samples");
+    samplesLabel_->setText(reference ? say("Paths at most") : say("Samples"));
     const auto given = [](const QLineEdit* e, Quantity q, double least, double most) {
         const auto v = parseQuantity(e->text().toStdString(), q);
         return e->text().trimmed().isEmpty() || (v && *v >= least && *v <= most);
@@ -185,19 +189,19 @@ void ExportDialog::tell()
                timeFits = !reference || given(time_, Quantity::Time, 0.01, 1e7);
     go_->setEnabled((exr || png) && noiseFits && timeFits);
     if (!noiseFits || !timeFits) {
-        note_->setText(noiseFits ? "The time must be like 90 s, 10 min or 2 h; empty for no limit."
-                                 : "The noise must be from 0.01 % to 50 %; empty for no end by noise.");
+        note_->setText(noiseFits ? say("The time must be like 90 s, 10 min or 2 h; empty for no limit.")
+                                 : say("The noise must be from 0.01 % to 50 %; empty for no end by noise."));
         return;
     }
-    note_->setText(exr   ? "Linear light, 32-bit float, without the look. Beauty = plate × transmittance + air."
-                   : png ? "As shown, through the look: 8-bit sRGB."
-                         : "The name must end in .exr or .png.");
+    note_->setText(exr   ? say("Linear light, 32-bit float, without the look. Beauty = plate × transmittance + air.")
+                   : png ? say("As shown, through the look: 8-bit sRGB.")
+                         : say("The name must end in .exr or .png."));
 }
 
 void ExportDialog::browse()
 {
-    const QString f = QFileDialog::getSaveFileName(this, "Export picture", file_->text(),
-                                                   "OpenEXR (*.exr);;PNG (*.png)");
+    const QString f = QFileDialog::getSaveFileName(this, say("Export picture"), file_->text(),
+                                                   say("OpenEXR (*.exr);;PNG (*.png)"));
     if (!f.isEmpty())
         file_->setText(f);
 }
@@ -207,7 +211,7 @@ void ExportDialog::end()
     running_ = false;
     progress_->hide();
     go_->setEnabled(true);
-    close_->setText("Close");
+    close_->setText(say("Close"));
     tell();
 }
 
@@ -238,9 +242,9 @@ void ExportDialog::start()
     progress_->setValue(0);
     progress_->show();
     go_->setEnabled(false);
-    close_->setText("Cancel");
+    close_->setText(say("Cancel"));
     job_ = session_.jobs().run(
-        "Exporting " + QFileInfo(file).fileName(),
+        say("Exporting ") + QFileInfo(file).fileName(),
         [project, settings, all, glow = glow_->isChecked(), file, store = session_.sharedStore()](JobControl& job) {
             const auto open = elements::freezeOpen(project, *store, job, elements::shutterPieces(settings.samples));
             const auto shot = open.front();
@@ -254,7 +258,7 @@ void ExportDialog::start()
         [dialog = QPointer<ExportDialog>(this), file] {
             if (dialog) {
                 dialog->end();
-                dialog->note_->setText("Written: " + file);
+                dialog->note_->setText(say("Written: ") + file);
             }
         },
         [dialog = QPointer<ExportDialog>(this)] {

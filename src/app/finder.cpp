@@ -3,6 +3,7 @@
 #include "app/bench.h"
 #include "app/main_window.h"
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QAction>
 #include <QKeyEvent>
@@ -64,7 +65,7 @@ public:
 Finder::Finder(MainWindow& window) : QDialog(&window), window_(window)
 {
     setObjectName("finder");
-    setWindowTitle("Find anything");
+    setWindowTitle(say("Find anything"));
     resize(620, 420);
     const Theme& t = Theme::now();
     auto* column = new QVBoxLayout(this);
@@ -72,20 +73,20 @@ Finder::Finder(MainWindow& window) : QDialog(&window), window_(window)
     column->setSpacing(8);
     line_ = new QLineEdit(this);
     line_->setObjectName("finderLine");
-    line_->setAccessibleName("What to find");
-    line_->setPlaceholderText("a command, a setting, a setting and its value: visibility 300 m");
+    line_->setAccessibleName(say("What to find"));
+    line_->setPlaceholderText(say("a command, a setting, a setting and its value: visibility 300 m"));
     line_->setFont(textFont(14));
     line_->setStyleSheet(
         QString("QLineEdit{border:1px solid %1;background:%2;color:%3;padding:6px 9px}QLineEdit:focus{border-color:%4}")
             .arg(t.rule.name(), t.field.name(), t.text.name(), t.accent.name()));
     list_ = new QListWidget(this);
     list_->setObjectName("finderList");
-    list_->setAccessibleName("What was found");
+    list_->setAccessibleName(say("What was found"));
     list_->setItemDelegate(new Line(list_));
     list_->setFrameShape(QFrame::NoFrame);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list_->setStyleSheet("QListWidget{background:transparent}");
-    none_ = new QLabel("Nothing of that name. Try fewer letters.", this);
+    none_ = new QLabel(say("Nothing of that name. Try fewer letters."), this);
     none_->setStyleSheet("color:" + t.quiet.name());
     none_->hide();
     column->addWidget(line_);
@@ -111,16 +112,20 @@ void Finder::gather()
                             [a = c.action] { a->trigger(); },
                             0});
     for (const QString& page : window_.bench().pages())
-        all_.push_back({"Bench ▸ " + page, {}, "page", [this, page] { window_.bench().showPage(page); }, 1});
+        all_.push_back(
+            {say("Bench ▸ ") + say(page.toUtf8()), {}, page, [this, page] { window_.bench().showPage(page); }, 1});
     for (const scene::Element& e : session.project().elements) {
         const QString name = QString::fromStdString(e.name);
-        const QString family = QString::fromStdString(scene::familyName(e.kind->family));
-        all_.push_back({name, family, "card " + QString::fromStdString(e.kind->label),
+        const QString family = nameOf(scene::familyName(e.kind->family));
+        all_.push_back({name, family, say("card ") + QString::fromStdString(e.kind->label),
                         [this, id = e.id] { window_.unfold(id); }, 1});
         if (!elements::kindOf(e).staysWhenSilent)
-            for (const auto& [flag, on, off] : {std::tuple(&scene::Element::muted, "Mute ", "Unmute "),
-                                                std::tuple(&scene::Element::soloed, "Solo ", "Unsolo ")})
-                all_.push_back({(e.*flag ? off : on) + name,
+            for (const auto& [flag, on, off] :
+                 {std::tuple(&scene::Element::muted, QT_TRANSLATE_NOOP("window", "Mute "),
+                             QT_TRANSLATE_NOOP("window", "Unmute ")),
+                  std::tuple(&scene::Element::soloed, QT_TRANSLATE_NOOP("window", "Solo "),
+                             QT_TRANSLATE_NOOP("window", "Unsolo "))})
+                all_.push_back({say(e.*flag ? off : on) + name,
                                 {},
                                 {},
                                 [&session, id = e.id, flag = flag, value = !(e.*flag)] {
@@ -159,8 +164,8 @@ void Finder::offerValues(const QString& typed)
             try {
                 const scene::Value v = p->parsed(value);
                 good.push_back({how,
-                                {"Set " + s.text + " to " + QString::fromStdString(p->shown(v)),
-                                 "now " + QString::fromStdString(p->shown(e->value(p->id))),
+                                {say("Set %1 to %2").arg(s.text, QString::fromStdString(p->shown(v))),
+                                 say("now ") + QString::fromStdString(p->shown(e->value(p->id))),
                                  {},
                                  [this, s, v] { window_.session().document().setValue(s.element, s.parameter, v); },
                                  0}});

@@ -1,6 +1,7 @@
 #include "app/first_page.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QCoreApplication>
 #include <QDir>
@@ -19,12 +20,16 @@ namespace {
 struct Start {
     const char *file, *name, *words;
 };
-constexpr Start starts[] = {{"first-light", "First light", "Haze, and mist on the water, before a low sun"},
-                            {"lamps", "Lamps in drizzle", "Beams at night, in rain"},
-                            {"january", "January", "Snow that falls and snow that lies"},
-                            {"estuary", "Estuary", "Open water under haze"},
-                            {"weir-pool", "Weir pool", "A boat in water that moves"},
-                            {"valley-inversion", "Valley", "A layer of cloud seen from above"}};
+constexpr Start starts[] = {
+    {"first-light", QT_TRANSLATE_NOOP("window", "First light"),
+     QT_TRANSLATE_NOOP("window", "Haze, and mist on the water, before a low sun")},
+    {"lamps", QT_TRANSLATE_NOOP("window", "Lamps in drizzle"), QT_TRANSLATE_NOOP("window", "Beams at night, in rain")},
+    {"january", QT_TRANSLATE_NOOP("window", "January"),
+     QT_TRANSLATE_NOOP("window", "Snow that falls and snow that lies")},
+    {"estuary", QT_TRANSLATE_NOOP("window", "Estuary"), QT_TRANSLATE_NOOP("window", "Open water under haze")},
+    {"weir-pool", QT_TRANSLATE_NOOP("window", "Weir pool"), QT_TRANSLATE_NOOP("window", "A boat in water that moves")},
+    {"valley-inversion", QT_TRANSLATE_NOOP("window", "Valley"),
+     QT_TRANSLATE_NOOP("window", "A layer of cloud seen from above")}};
 } // namespace
 
 QString FirstPage::demo(const QString& name)
@@ -39,7 +44,7 @@ QString FirstPage::demo(const QString& name)
 FirstPage::FirstPage(QWidget* parent) : QWidget(parent)
 {
     setObjectName("firstPage");
-    setAccessibleName("First page");
+    setAccessibleName(say("First page"));
     const Theme& t = Theme::now();
     setAttribute(Qt::WA_StyledBackground);
     setStyleSheet(QString("#firstPage,#firstInner{background:%1}"
@@ -61,12 +66,12 @@ FirstPage::FirstPage(QWidget* parent) : QWidget(parent)
     auto* sides = new QHBoxLayout(inner);
     sides->setContentsMargins(24, 18, 20, 16);
     sides->setSpacing(28);
-    const auto head = [&](const char* text, int size) {
+    const auto head = [&](const QString& text, int size) {
         auto* l = new QLabel(text, inner);
         l->setFont(textFont(size, QFont::DemiBold));
         return l;
     };
-    const auto words = [&](const char* text) {
+    const auto words = [&](const QString& text) {
         auto* l = new QLabel(text, inner);
         l->setWordWrap(true);
         l->setStyleSheet("color:" + t.quiet.name());
@@ -75,8 +80,8 @@ FirstPage::FirstPage(QWidget* parent) : QWidget(parent)
 
     auto* left = new QVBoxLayout;
     left->setSpacing(6);
-    left->addWidget(head("A shot that stands", 15));
-    left->addWidget(words("Open one, turn its rulers, see what they do."));
+    left->addWidget(head(say("A shot that stands"), 15));
+    left->addWidget(words(say("Open one, turn its rulers, see what they do.")));
     auto* places = new QGridLayout;
     places->setSpacing(6);
     int i = 0;
@@ -89,9 +94,9 @@ FirstPage::FirstPage(QWidget* parent) : QWidget(parent)
         b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
         b->setIcon(QPixmap(QString(":/hygros/starts/%1.jpg").arg(s.file)));
         b->setIconSize({136, 76});
-        b->setText(s.name);
-        b->setToolTip(s.words);
-        b->setAccessibleDescription(s.words);
+        b->setText(say(s.name));
+        b->setToolTip(say(s.words));
+        b->setAccessibleDescription(say(s.words));
         b->setFont(textFont(12));
         places->addWidget(b, i / 3, i % 3);
         connect(b, &QToolButton::clicked, this, [this, file] { Q_EMIT demoChosen(file); });
@@ -103,7 +108,7 @@ FirstPage::FirstPage(QWidget* parent) : QWidget(parent)
 
     auto* right = new QVBoxLayout;
     right->setSpacing(6);
-    const auto button = [&](const char* text, const char* name, void (FirstPage::*wanted)()) {
+    const auto button = [&](const QString& text, const char* name, void (FirstPage::*wanted)()) {
         auto* b = new QPushButton(text, inner);
         b->setObjectName(name);
         b->setFont(textFont(12));
@@ -111,24 +116,24 @@ FirstPage::FirstPage(QWidget* parent) : QWidget(parent)
         right->addWidget(b);
         return b;
     };
-    right->addWidget(head("A set of your own", 15));
-    right->addWidget(words("Geometry in metres as glTF, OBJ, PLY or FBX; a camera in it is taken."));
-    button("Import a set…", "startSet", &FirstPage::setWanted);
-    button("Begin with nothing", "startEmpty", &FirstPage::emptyWanted);
+    right->addWidget(head(say("A set of your own"), 15));
+    right->addWidget(words(say("Geometry in metres as glTF, OBJ, PLY or FBX; a camera in it is taken.")));
+    button(say("Import a set…"), "startSet", &FirstPage::setWanted);
+    button(say("Begin with nothing"), "startEmpty", &FirstPage::emptyWanted);
     right->addSpacing(14);
-    right->addWidget(head("A plate", 15));
-    right->addWidget(words("A picture that is rendered already, with its depth: air is put in front of it."));
-    button("Import a plate…", "startPlate", &FirstPage::plateWanted);
+    right->addWidget(head(say("A plate"), 15));
+    right->addWidget(words(say("A picture that is rendered already, with its depth: air is put in front of it.")));
+    button(say("Import a plate…"), "startPlate", &FirstPage::plateWanted);
     right->addSpacing(14);
     if (!demo("first-light").isEmpty()) {
-        right->addWidget(head("A first fog, guided", 15));
-        right->addWidget(words("Two minutes at the lock at Marl: five steps, each of which you do yourself."));
-        button("Show me", "startGuide", &FirstPage::guideWanted);
+        right->addWidget(head(say("A first fog, guided"), 15));
+        right->addWidget(words(say("Two minutes at the lock at Marl: five steps, each of which you do yourself.")));
+        button(say("Show me"), "startGuide", &FirstPage::guideWanted);
     }
     right->addStretch(1);
-    auto* close = new QPushButton("Not now", inner);
+    auto* close = new QPushButton(say("Not now"), inner);
     close->setObjectName("startClose");
-    close->setToolTip("This page stays under Help");
+    close->setToolTip(say("This page stays under Help"));
     right->addWidget(close, 0, Qt::AlignRight);
     connect(close, &QPushButton::clicked, this, &FirstPage::closed);
     sides->addLayout(right, 2);

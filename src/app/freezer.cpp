@@ -1,6 +1,7 @@
 #include "app/freezer.h"
 
 #include "app/post.h"
+#include "app/words.h"
 
 #include "base/random.h"
 #include "elements/kinds.h"
@@ -128,7 +129,7 @@ void Freezer::loop()
                 ready_(frozen, task->number);
         } catch (const Cancelled&) {
         } catch (const std::bad_alloc&) {
-            problem = "There is not enough memory for this state; the picture shows the one before.";
+            problem = say("There is not enough memory for this state; the picture shows the one before.");
         } catch (const std::exception& e) {
             problem = e.what();
         }

@@ -1,6 +1,7 @@
 #include "app/gas_slice.h"
 
 #include "app/post.h"
+#include "app/words.h"
 #include "elements/plume_parts.h"
 
 namespace hygros::app {
@@ -40,7 +41,7 @@ void GasSlice::cut()
     }
     if (!frame) {
         slice_.reset();
-        why_ = QString("frame %1 is not baked").arg(shot->frame);
+        why_ = say("frame %1 is not baked").arg(shot->frame);
         Q_EMIT changed();
         return;
     }

@@ -1,6 +1,7 @@
 #include "app/guide.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -11,7 +12,7 @@ namespace hygros::app {
 Guide::Guide(Session& session, QWidget* parent) : QWidget(parent), session_(session)
 {
     setObjectName("guide");
-    setAccessibleName("Guided first fog");
+    setAccessibleName(say("Guided first fog"));
     setAttribute(Qt::WA_StyledBackground);
     const Theme& t = Theme::now();
     setStyleSheet(QString("#guide{background:%1;border-left:3px solid %2}"
@@ -28,9 +29,9 @@ Guide::Guide(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     text_->setObjectName("guideText");
     text_->setWordWrap(true);
     text_->setFont(textFont(13));
-    next_ = new QPushButton("Go on", this);
+    next_ = new QPushButton(say("Go on"), this);
     next_->setObjectName("guideNext");
-    end_ = new QPushButton("Leave it", this);
+    end_ = new QPushButton(say("Leave it"), this);
     end_->setObjectName("guideEnd");
     row->addWidget(number_, 0, Qt::AlignTop);
     row->addWidget(text_, 1);
@@ -41,22 +42,26 @@ Guide::Guide(Session& session, QWidget* parent) : QWidget(parent), session_(sess
         return e ? std::get<double>(e->value(which)) : 0.0;
     };
     steps_ = {
-        {"This morning has no air yet: everything is as crisp far away as near. At the right press + add, and choose "
-         "Fog bank.",
+        {say("This morning has no air yet: everything is as crisp far away as near. At the right press + add, and "
+             "choose "
+             "Fog bank."),
          [this] { return fog() != nullptr; }},
-        {"It lies on the ground now. How thick it is, is how far one sees in it: drag the ruler under visibility on "
-         "its "
-         "card to the left, until the far trees go.",
+        {say("It lies on the ground now. How thick it is, is how far one sees in it: drag the ruler under visibility "
+             "on "
+             "its "
+             "card to the left, until the far trees go."),
          [this, value] { return visibility_ > 0.0 && value("visibility") < 0.8 * visibility_; }},
-        {"Below is the Transect: the air from the side, distance across and height up. Drag the upper ring of the bank "
-         "until its top stands lower than the lamp, or set top on the card.",
+        {say("Below is the Transect: the air from the side, distance across and height up. Drag the upper ring of the "
+             "bank "
+             "until its top stands lower than the lamp, or set top on the card."),
          [this, value] { return value("top") != top_; }},
-        {"Click on a tree in the Picture: the Sounding tells how much of its light comes through and what the air adds "
-         "before it.",
+        {say("Click on a tree in the Picture: the Sounding tells how much of its light comes through and what the air "
+             "adds "
+             "before it."),
          [this] { return session_.readings().pins().size() > pins_; }},
-        {"Keep what you have with F5. From now on every change can be held against it, and you can come back.",
+        {say("Keep what you have with F5. From now on every change can be held against it, and you can come back."),
          [this] { return session_.proofs().all().size() > proofs_; }},
-        {"That was it: thickness, height, measure, keep. Everything else is found with Ctrl+K.", {}}};
+        {say("That was it: thickness, height, measure, keep. Everything else is found with Ctrl+K."), {}}};
     connect(next_, &QPushButton::clicked, this, [this] { show(step_ + 1); });
     connect(end_, &QPushButton::clicked, this, &Guide::ended);
     connect(&session.document(), &Document::projectChanged, this, &Guide::look);
@@ -98,7 +103,7 @@ void Guide::show(int step)
     const bool last = step_ + 1 == count();
     number_->setText(QString("%1/%2").arg(step_ + 1).arg(count()));
     text_->setText(steps_[static_cast<std::size_t>(step_)].words);
-    next_->setText(last ? "Done" : "Skip this");
+    next_->setText(last ? say("Done") : say("Skip this"));
     end_->setVisible(!last);
 }
 

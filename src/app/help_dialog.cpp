@@ -2,6 +2,7 @@
 
 #include "app/card.h"
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QHBoxLayout>
 #include <QLineEdit>
@@ -15,32 +16,32 @@ QString html(const std::string& text) { return QString::fromStdString(text).toHt
 
 QString ofKind(const elements::Kind& k)
 {
-    QString out = QString("<h3>%1</h3><p>%2</p><p>Its settings:</p><ul>").arg(html(k.label), html(k.help));
+    QString out = say("<h3>%1</h3><p>%2</p><p>Its settings:</p><ul>").arg(html(k.label), html(k.help));
     for (const scene::Parameter& p : k.parameters)
-        out += QString("<li><b>%1</b>: %2</li>").arg(html(p.label), html(p.help));
+        out += say("<li><b>%1</b>: %2</li>").arg(html(p.label), html(p.help));
     return out + "</ul>";
 }
 
 QString ofSetting(const elements::Kind& k, const scene::Parameter& p)
 {
     using Type = scene::ValueType;
-    QString out = QString("<h3>%1</h3><p style='color:%4'>%2%3</p><p>%5</p><table cellpadding='3'>")
+    QString out = say("<h3>%1</h3><p style='color:%4'>%2%3</p><p>%5</p><table cellpadding='3'>")
                       .arg(html(p.label), html(k.label), p.group.empty() ? QString() : " · " + html(p.group),
                            Theme::now().quiet.name(), html(p.help));
-    const auto row = [&](const char* name, const QString& value) {
+    const auto row = [&](const QString& name, const QString& value) {
         if (!value.isEmpty())
             out += QString("<tr><td>%1&nbsp;&nbsp;</td><td>%2</td></tr>").arg(name, value);
     };
-    row("begins as", html(p.shown(p.fallback)));
-    row("may be", html(p.rangeShown()));
+    row(say("begins as"), html(p.shown(p.fallback)));
+    row(say("may be"), html(p.rangeShown()));
     if (p.type == Type::Number || p.type == Type::Point) {
         QStringList units;
         for (const std::string& u : unitsOf(p.quantity))
             units << html(u);
-        row("typed in", units.join(", "));
+        row(say("typed in"), units.join(", "));
     }
-    row("over time", p.keyable ? "can have keys and stirs" : "stays the same");
-    row("in files and commands", "<code>" + html(k.id + "." + p.id) + "</code>");
+    row(say("over time"), p.keyable ? say("can have keys and stirs") : say("stays the same"));
+    row(say("in files and commands"), "<code>" + html(k.id + "." + p.id) + "</code>");
     return out + "</table>";
 }
 } // namespace
@@ -48,7 +49,7 @@ QString ofSetting(const elements::Kind& k, const scene::Parameter& p)
 HelpDialog::HelpDialog(QWidget* parent) : QDialog(parent)
 {
     setObjectName("help");
-    setWindowTitle("What settings do");
+    setWindowTitle(say("What settings do"));
     resize(760, 520);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(14, 14, 14, 14);
@@ -56,11 +57,11 @@ HelpDialog::HelpDialog(QWidget* parent) : QDialog(parent)
     auto* left = new QVBoxLayout;
     find_ = new QLineEdit(this);
     find_->setObjectName("helpFind");
-    find_->setAccessibleName("Find a setting");
-    find_->setPlaceholderText("find a setting");
+    find_->setAccessibleName(say("Find a setting"));
+    find_->setPlaceholderText(say("find a setting"));
     list_ = new QTreeWidget(this);
     list_->setObjectName("helpList");
-    list_->setAccessibleName("Kinds of elements and their settings");
+    list_->setAccessibleName(say("Kinds of elements and their settings"));
     list_->setHeaderHidden(true);
     list_->setFrameShape(QFrame::NoFrame);
     left->addWidget(find_);
@@ -68,7 +69,7 @@ HelpDialog::HelpDialog(QWidget* parent) : QDialog(parent)
     row->addLayout(left, 2);
     text_ = new QTextBrowser(this);
     text_->setObjectName("helpText");
-    text_->setAccessibleName("What it does");
+    text_->setAccessibleName(say("What it does"));
     text_->setFrameShape(QFrame::NoFrame);
     text_->setFont(textFont(13));
     row->addWidget(text_, 3);

@@ -1,6 +1,7 @@
 #include "app/history_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 #include "scene/differences.h"
 
 #include <QDateTime>
@@ -17,9 +18,9 @@ HistoryView::HistoryView(Session& session, QWidget* parent) : QWidget(parent), s
     column->setContentsMargins(12, 4, 12, 8);
     list_ = new QListWidget(this);
     list_->setObjectName("history");
-    list_->setAccessibleName("History");
+    list_->setAccessibleName(say("History"));
     list_->setToolTip(
-        "A click goes to how it was after that step; what came later stays until something else is done.");
+        say("A click goes to how it was after that step; what came later stays until something else is done."));
     list_->setStyleSheet(QString("QListWidget{border:none;background:%1}QListWidget::item{padding:2px 4px;color:%2}"
                                  "QListWidget::item:selected{background:%3;color:%2;border-left:2px solid %4}")
                              .arg(t.panel.name(), t.text.name(), t.raised.name(), t.accent.name()));
@@ -43,15 +44,14 @@ QString HistoryView::words(std::size_t state) const
 {
     const auto& states = session_.document().history().states();
     if (state == 0)
-        return "As it was opened, or as far back as is kept";
+        return say("As it was opened, or as far back as is kept");
     const auto differences = scene::differencesBetween(states[state - 1].project, states[state].project);
     const QString name = QString::fromStdString(states[state].name);
     if (differences.empty())
         return name;
     const QString first = QString::fromStdString(differences.front().text);
-    return differences.size() == 1
-               ? first
-               : QString("%1 (%2 changes, the first: %3)").arg(name).arg(differences.size()).arg(first);
+    return differences.size() == 1 ? first
+                                   : say("%1 (%2 changes, the first: %3)").arg(name).arg(differences.size()).arg(first);
 }
 
 void HistoryView::fill()

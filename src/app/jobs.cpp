@@ -1,6 +1,7 @@
 #include "app/jobs.h"
 
 #include "app/post.h"
+#include "app/words.h"
 
 #include <algorithm>
 #include <new>
@@ -37,7 +38,7 @@ int Jobs::run(const QString& name, const std::function<void(JobControl&)>& work,
             good = true;
         } catch (const Cancelled&) {
         } catch (const std::bad_alloc&) {
-            problem = job->name + ": there is not enough memory. Nothing was replaced.";
+            problem = job->name + say(": there is not enough memory. Nothing was replaced.");
         } catch (const std::exception& e) {
             problem = e.what();
         }

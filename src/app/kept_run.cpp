@@ -1,6 +1,7 @@
 #include "app/kept_run.h"
 
 #include "app/post.h"
+#include "app/words.h"
 #include "base/error.h"
 #include "base/numbered.h"
 #include "elements/kinds.h"
@@ -140,12 +141,12 @@ void KeptRun::draw(int passes)
         if (state(f) != State::There)
             wanted.push_back({f, stateOf(whole, f)});
     if (there + wanted.size() < static_cast<std::size_t>(t.last - t.first + 1))
-        Q_EMIT told(QString("Pictures of %1 frames fit into the memory for them; the others are not drawn.").arg(room));
+        Q_EMIT told(say("Pictures of %1 frames fit into the memory for them; the others are not drawn.").arg(room));
     if (wanted.empty())
         return;
     const bool paths = picture_.followsPaths();
     job_ = jobs_.run(
-        QString("Drawing %1 frames").arg(wanted.size()),
+        say("Drawing %1 frames").arg(wanted.size()),
         [this, whole, wanted, size, passes, paths, store = store_](JobControl& job) {
             render::StillSettings settings;
             settings.width = size.width();
@@ -157,7 +158,7 @@ void KeptRun::draw(int passes)
             for (std::size_t i = 0; i < wanted.size(); ++i) {
                 job.check();
                 job.report(static_cast<float>(i) / static_cast<float>(wanted.size()),
-                           "frame " + std::to_string(wanted[i].frame));
+                           said("frame ") + std::to_string(wanted[i].frame));
                 scene::Project now = whole;
                 now.frame = wanted[i].frame;
                 const auto shots = elements::freezeOpen(now, *store, job, elements::shutterPieces(passes),
@@ -194,7 +195,7 @@ void KeptRun::write(const QString& file)
     const scene::TimeSettings t = document_.project().time;
     judge();
     if (!isWhole()) {
-        Q_EMIT failed("Not all frames from first to last are kept as they are now: draw them first.");
+        Q_EMIT failed(say("Not all frames from first to last are kept as they are now: draw them first."));
         return;
     }
     std::vector<QImage> images;
@@ -202,13 +203,13 @@ void KeptRun::write(const QString& file)
         images.push_back(image(f));
     if (!file.contains('#') && !finish::isMovie(file.toStdString())) {
         Q_EMIT failed(
-            "A movie's name ends in .mp4, .mov, .mkv or .webm; numbered pictures need # where the number goes, "
-            "such as fog.####.png.");
+            say("A movie's name ends in .mp4, .mov, .mkv or .webm; numbered pictures need # where the number goes, "
+                "such as fog.####.png."));
         return;
     }
     if (file.contains('#')) {
         jobs_.run(
-            "Writing " + QFileInfo(file).fileName(),
+            say("Writing ") + QFileInfo(file).fileName(),
             [images, file, t](JobControl& job) {
                 for (std::size_t i = 0; i < images.size(); ++i) {
                     job.check();
@@ -220,16 +221,16 @@ void KeptRun::write(const QString& file)
                     if (!images[i].save(aside, "PNG") || (QFile::exists(name) && !QFile::remove(name)) ||
                         !QFile::rename(aside, name)) {
                         QFile::remove(aside);
-                        throw workingError("Writing", name.toStdString(), "it cannot be written there",
-                                           std::to_string(i) + " pictures before it were.");
+                        throw workingError(said("Writing"), name.toStdString(), said("it cannot be written there"),
+                                           std::to_string(i) + said(" pictures before it were."));
                     }
                 }
             },
-            [this, file] { Q_EMIT told("Written: " + file); });
+            [this, file] { Q_EMIT told(say("Written: ") + file); });
         return;
     }
     jobs_.run(
-        "Writing " + QFileInfo(file).fileName(),
+        say("Writing ") + QFileInfo(file).fileName(),
         [images, file, t](JobControl& job) {
             finish::MovieWriter movie(file.toStdString(), images[0].width(), images[0].height(), t.rate.frames,
                                       t.rate.seconds);
@@ -240,6 +241,6 @@ void KeptRun::write(const QString& file)
             }
             movie.finish();
         },
-        [this, file] { Q_EMIT told("Written: " + file); });
+        [this, file] { Q_EMIT told(say("Written: ") + file); });
 }
 } // namespace hygros::app

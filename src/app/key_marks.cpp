@@ -4,6 +4,7 @@
 #include "app/lead_ruler.h"
 #include "app/stir_dialog.h"
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QLabel>
 #include <QMenu>
@@ -103,10 +104,10 @@ void addKeyActions(QMenu& menu, Card& card, const Parameter& parameter)
     const std::string element = card.element();
     const QString label = QString::fromStdString(parameter.label);
     if (track && track->at(now))
-        menu.addAction(QString("Remove its key at frame %1").arg(now), QKeySequence("Shift+K"), &card,
+        menu.addAction(say("Remove its key at frame %1").arg(now), QKeySequence("Shift+K"), &card,
                        [&card, &parameter] { setKeyHere(card, parameter, false); });
     else
-        menu.addAction(QString("Set a key at frame %1").arg(now), QKeySequence("K"), &card,
+        menu.addAction(say("Set a key at frame %1").arg(now), QKeySequence("K"), &card,
                        [&card, &parameter] { setKeyHere(card, parameter, true); });
     const auto change = [&document, element, &parameter](const QString& what, auto edit) {
         const scene::Element* e = document.project().find(element);
@@ -116,21 +117,22 @@ void addKeyActions(QMenu& menu, Card& card, const Parameter& parameter)
         document.setTrack(element, parameter.id, std::move(next), what);
     };
     if (track && !track->keys.empty()) {
-        QMenu* keys = menu.addMenu("Keys");
+        QMenu* keys = menu.addMenu(say("Keys"));
         constexpr std::size_t most = 24;
         for (std::size_t i = 0; i < std::min(most, track->keys.size()); ++i) {
             const scene::Key& k = track->keys[i];
-            keys->addAction(QString("Frame %1: %2")
+            keys->addAction(say("Frame %1: %2")
                                 .arg(QString::fromStdString(formatNumber(k.frame, 7)),
                                      QString::fromStdString(parameter.shown(k.value))),
                             &card, [&document, f = k.frame] { document.setFrame(static_cast<int>(std::lround(f))); });
         }
         if (scene::isBlended(parameter)) {
             keys->addSeparator();
-            const char* const ways[] = {"smoothly", "evenly", "in a step"};
+            const char* const ways[] = {QT_TRANSLATE_NOOP("window", "smoothly"), QT_TRANSLATE_NOOP("window", "evenly"),
+                                        QT_TRANSLATE_NOOP("window", "in a step")};
             for (int w = 0; w < 3; ++w)
-                keys->addAction(QString("From here on %1").arg(ways[w]), &card, [change, now, w] {
-                    change("Way of a key", [&](scene::Track& t) {
+                keys->addAction(say("From here on %1").arg(say(ways[w])), &card, [change, now, w] {
+                    change(say("Way of a key"), [&](scene::Track& t) {
                         for (auto k = t.keys.rbegin(); k != t.keys.rend(); ++k)
                             if (k->frame <= now + 1e-3) {
                                 k->way = static_cast<scene::Way>(w);
@@ -140,21 +142,24 @@ void addKeyActions(QMenu& menu, Card& card, const Parameter& parameter)
                 });
         }
         keys->addSeparator();
-        const char* const beyonds[] = {"stay as it is", "go on", "repeat", "swing to and fro"};
+        const char* const beyonds[] = {QT_TRANSLATE_NOOP("window", "stay as it is"),
+                                       QT_TRANSLATE_NOOP("window", "go on"), QT_TRANSLATE_NOOP("window", "repeat"),
+                                       QT_TRANSLATE_NOOP("window", "swing to and fro")};
         for (int b = 0; b < 4; ++b) {
-            QAction* a = keys->addAction(QString("Before and after them: %1").arg(beyonds[b]), &card, [change, b] {
-                change("Beyond the keys", [&](scene::Track& t) { t.before = t.after = static_cast<scene::Beyond>(b); });
+            QAction* a = keys->addAction(say("Before and after them: %1").arg(say(beyonds[b])), &card, [change, b] {
+                change(say("Beyond the keys"),
+                       [&](scene::Track& t) { t.before = t.after = static_cast<scene::Beyond>(b); });
             });
             a->setCheckable(true);
             a->setChecked(track->after == static_cast<scene::Beyond>(b) &&
                           track->before == static_cast<scene::Beyond>(b));
         }
         keys->addSeparator();
-        keys->addAction("Remove all its keys", &card,
-                        [change] { change("Remove keys", [](scene::Track& t) { t.keys.clear(); }); });
+        keys->addAction(say("Remove all its keys"), &card,
+                        [change] { change(say("Remove keys"), [](scene::Track& t) { t.keys.clear(); }); });
     }
     if (scene::mayBeStirred(parameter))
-        menu.addAction("Stir it over time…", &card, [&document, element, &parameter, &card] {
+        menu.addAction(say("Stir it over time…"), &card, [&document, element, &parameter, &card] {
             auto* dialog = new StirDialog(document, element, parameter, &card);
             dialog->setAttribute(Qt::WA_DeleteOnClose);
             dialog->open();

@@ -1,6 +1,7 @@
 #include "app/lamp_drawings.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 #include "light/gobo.h"
 
 #include <QKeyEvent>
@@ -25,7 +26,7 @@ void ProfileDrawing::setProfile(std::shared_ptr<const light::Profile> profile)
     profile_ = std::move(profile);
     setVisible(profile_ != nullptr);
     if (profile_)
-        setToolTip(QString("Relative intensity by angle to the axis; %1 cd at most, %2 lm in all.")
+        setToolTip(say("Relative intensity by angle to the axis; %1 cd at most, %2 lm in all.")
                        .arg(static_cast<double>(profile_->candela()), 0, 'f', 0)
                        .arg(static_cast<double>(profile_->lumen()), 0, 'f', 0));
     update();
@@ -82,7 +83,7 @@ void ProfileDrawing::paintEvent(QPaintEvent*)
     p.setPen(t.quiet);
     p.setFont(textFont(10));
     p.drawText(rect().adjusted(8, 0, -8, -3), Qt::AlignRight | Qt::AlignBottom,
-               QString("%1 cd").arg(static_cast<double>(profile_->candela()), 0, 'f', 0));
+               say("%1 cd").arg(static_cast<double>(profile_->candela()), 0, 'f', 0));
 }
 
 GoboPad::GoboPad(QWidget* parent) : QWidget(parent)
@@ -93,8 +94,9 @@ GoboPad::GoboPad(QWidget* parent) : QWidget(parent)
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setCursor(Qt::CrossCursor);
-    setToolTip("Click to set points; click the first one again or press Return to close an outline. Drag points; right "
-               "click removes one.");
+    setToolTip(
+        say("Click to set points; click the first one again or press Return to close an outline. Drag points; right "
+            "click removes one."));
 }
 
 void GoboPad::setDrawing(const std::string& text)

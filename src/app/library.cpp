@@ -1,5 +1,7 @@
 #include "app/library.h"
 
+#include "app/words.h"
+
 #include "elements/kinds.h"
 #include "scene/arrange.h"
 
@@ -86,7 +88,7 @@ bool Library::save(const std::vector<std::string>& elements, const QString& name
 std::vector<std::string> Library::take(const scene::Recipe& recipe)
 {
     std::vector<std::string> ids;
-    document_.edit("Recipe " + QString::fromStdString(recipe.name),
+    document_.edit(say("Recipe ") + QString::fromStdString(recipe.name),
                    [&](scene::Project& p) { ids = scene::applyRecipe(p, recipe, scaleOf(recipe), placeOf(recipe)); });
     return ids;
 }

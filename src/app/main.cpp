@@ -10,6 +10,7 @@
 #include "app/sounding_view.h"
 #include "app/theme.h"
 #include "app/transect_view.h"
+#include "app/words.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -117,11 +118,14 @@ int main(int argc, char** argv)
     const QCommandLineOption start("start", "Show the first page.");
     const QCommandLineOption bright("light", "Light panels, for this time.");
     const QCommandLineOption preferences("preferences", "Open the preferences, at a page.", "page");
+    const QCommandLineOption language("language", "Language of the window, for this time.", "code");
     const QCommandLineOption photograph("match", "Match the picture to a photograph.", "file");
     parser.addOption(photograph);
     parser.addOptions({start, bright, why,     zoom,   preferences, bracket, checks, against, by,  slice, adding,
                        bake,  shot,   samples, family, unfold,      chosen,  report, page,    pin, show,  paths});
+    parser.addOption(language);
     parser.process(application);
+    speak(parser.isSet(language) ? parser.value(language) : choices.language);
     Theme::useLight(choices.light || parser.isSet(bright));
     apply(choices);
     applyTheme();

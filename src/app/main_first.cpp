@@ -4,6 +4,7 @@
 #include "app/first_page.h"
 #include "app/guide.h"
 #include "app/main_window.h"
+#include "app/words.h"
 
 #include <QStackedWidget>
 #include <QVBoxLayout>
@@ -62,7 +63,7 @@ void MainWindow::startGuide()
         std::erase_if(p.elements, [](const scene::Element& e) {
             return e.kind->family == scene::Family::Air || e.kind->family == scene::Family::Weather;
         });
-        p.name = "First fog";
+        p.name = said("First fog");
         session_.document().replace(scene::namedFrom(p, {}), {});
     } catch (const std::exception& bad) {
         return tell(bad.what());

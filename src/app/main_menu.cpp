@@ -18,6 +18,7 @@
 #include "app/theme.h"
 #include "app/time_strip.h"
 #include "app/transect_view.h"
+#include "app/words.h"
 #include "elements/bake.h"
 
 #include <QActionGroup>
@@ -39,39 +40,39 @@ namespace hygros::app {
 void MainWindow::buildMenu()
 {
     QMenuBar* bar = menuBar();
-    QMenu* project = bar->addMenu("Project");
-    project->addAction("New", QKeySequence::New, this, &MainWindow::newProject);
-    project->addAction("Open…", QKeySequence::Open, this, &MainWindow::openProject);
-    recent_ = project->addMenu("Open again");
+    QMenu* project = bar->addMenu(say("Project"));
+    project->addAction(say("New"), QKeySequence::New, this, &MainWindow::newProject);
+    project->addAction(say("Open…"), QKeySequence::Open, this, &MainWindow::openProject);
+    recent_ = project->addMenu(say("Open again"));
     project->addSeparator();
-    project->addAction("Save", QKeySequence::Save, this, &MainWindow::saveProject);
-    project->addAction("Save as…", QKeySequence::SaveAs, this, &MainWindow::saveProjectAs);
+    project->addAction(say("Save"), QKeySequence::Save, this, &MainWindow::saveProject);
+    project->addAction(say("Save as…"), QKeySequence::SaveAs, this, &MainWindow::saveProjectAs);
     project->addSeparator();
-    project->addAction("Import set…", QKeySequence("Ctrl+I"), this, &MainWindow::importSet);
-    project->addAction("Import plate…", QKeySequence("Ctrl+Shift+I"), this, [this] {
+    project->addAction(say("Import set…"), QKeySequence("Ctrl+I"), this, &MainWindow::importSet);
+    project->addAction(say("Import plate…"), QKeySequence("Ctrl+Shift+I"), this, [this] {
         chooseFamily(scene::Family::Set);
         column_->add("plate");
     });
-    project->addAction("Import volume…", QKeySequence("Ctrl+Alt+I"), this, [this] {
+    project->addAction(say("Import volume…"), QKeySequence("Ctrl+Alt+I"), this, [this] {
         chooseFamily(scene::Family::Air);
-        const QString file = QFileDialog::getOpenFileName(this, "Import a volume", {}, elements::volumeFiles);
+        const QString file = QFileDialog::getOpenFileName(this, say("Import a volume"), {}, elements::volumeFiles);
         if (!file.isEmpty())
             session_.bring(*elements::findKind("volume"), file);
     });
-    project->addAction("Collect its files", this, [this] {
+    project->addAction(say("Collect its files"), this, [this] {
         if (session_.document().file().isEmpty() && !saveProjectAs())
             return;
         session_.collect();
     });
-    project->addAction("Export picture…", QKeySequence("Ctrl+E"), this, &MainWindow::exportPicture);
+    project->addAction(say("Export picture…"), QKeySequence("Ctrl+E"), this, &MainWindow::exportPicture);
     project->addSeparator();
-    project->addAction("Quit", QKeySequence::Quit, this, &QWidget::close);
-    QMenu* edit = bar->addMenu("Edit");
-    undo_ = edit->addAction("Undo", QKeySequence::Undo, &session_.document(), &Document::undo);
-    redo_ = edit->addAction("Redo", QKeySequence("Ctrl+Shift+Z"), &session_.document(), &Document::redo);
+    project->addAction(say("Quit"), QKeySequence::Quit, this, &QWidget::close);
+    QMenu* edit = bar->addMenu(say("Edit"));
+    undo_ = edit->addAction(say("Undo"), QKeySequence::Undo, &session_.document(), &Document::undo);
+    redo_ = edit->addAction(say("Redo"), QKeySequence("Ctrl+Shift+Z"), &session_.document(), &Document::redo);
     undo_->setEnabled(false);
     redo_->setEnabled(false);
-    edit->addAction("History", QKeySequence("Ctrl+Alt+Z"), this, [this] { bench_->showPage("History"); });
+    edit->addAction(say("History"), QKeySequence("Ctrl+Alt+Z"), this, [this] { bench_->showPage("History"); });
     edit->addSeparator();
     Arranger& arranger = session_.arranger();
     const auto hand = [&](const QString& text, const QKeySequence& keys, std::function<void()> act) {
@@ -80,26 +81,26 @@ void MainWindow::buildMenu()
         return a;
     };
     std::vector<QAction*> needChosen{
-        hand("Cut", QKeySequence::Cut,
+        hand(say("Cut"), QKeySequence::Cut,
              [&arranger] {
                  arranger.copy(arranger.with({}));
                  arranger.remove(arranger.with({}));
              }),
-        hand("Copy", QKeySequence::Copy, [&arranger] { arranger.copy(arranger.with({})); }),
-        hand("Duplicate", QKeySequence("Ctrl+D"), [&arranger] { arranger.duplicate(arranger.with({})); }),
-        hand("Remove", QKeySequence::Delete, [&arranger] { arranger.remove(arranger.with({})); }),
-        hand("Group…", QKeySequence("Ctrl+G"),
+        hand(say("Copy"), QKeySequence::Copy, [&arranger] { arranger.copy(arranger.with({})); }),
+        hand(say("Duplicate"), QKeySequence("Ctrl+D"), [&arranger] { arranger.duplicate(arranger.with({})); }),
+        hand(say("Remove"), QKeySequence::Delete, [&arranger] { arranger.remove(arranger.with({})); }),
+        hand(say("Group…"), QKeySequence("Ctrl+G"),
              [this, &arranger] {
                  bool good = false;
-                 const QString name = QInputDialog::getText(this, "Group", "Name of the group", QLineEdit::Normal,
-                                                            "Group", &good);
+                 const QString name = QInputDialog::getText(this, say("Group"), say("Name of the group"),
+                                                            QLineEdit::Normal, say("Group"), &good);
                  if (good && !name.trimmed().isEmpty())
                      arranger.group(arranger.with({}), name.trimmed());
              }),
-        hand("Save as recipe…", {}, [this] { saveRecipe(); })};
-    QAction* paste = hand("Paste", QKeySequence::Paste, [&arranger] { arranger.paste(); });
+        hand(say("Save as recipe…"), {}, [this] { saveRecipe(); })};
+    QAction* paste = hand(say("Paste"), QKeySequence::Paste, [&arranger] { arranger.paste(); });
     edit->insertAction(needChosen[2], paste);
-    hand("Choose all cards shown", QKeySequence("Ctrl+A"), [this] { column_->chooseAll(); });
+    hand(say("Choose all cards shown"), QKeySequence("Ctrl+A"), [this] { column_->chooseAll(); });
     const auto enable = [this, needChosen] {
         for (QAction* a : needChosen)
             a->setEnabled(!session_.selection().chosen().empty());
@@ -107,30 +108,30 @@ void MainWindow::buildMenu()
     enable();
     connect(&session_.selection(), &Selection::chosenChanged, parts_, enable);
     edit->addSeparator();
-    edit->addAction("Find anything…", QKeySequence("Ctrl+K"), this, &MainWindow::findAnything);
-    edit->addAction("Preferences…", QKeySequence("Ctrl+,"), this, &MainWindow::showPreferences);
+    edit->addAction(say("Find anything…"), QKeySequence("Ctrl+K"), this, &MainWindow::findAnything);
+    edit->addAction(say("Preferences…"), QKeySequence("Ctrl+,"), this, &MainWindow::showPreferences);
     connect(column_, &CardColumn::recipeWanted, this, &MainWindow::saveRecipe);
     buildViewMenu();
     buildProofsMenu();
     buildTimeMenu();
-    QMenu* add = bar->addMenu("Add");
-    add->addAction("Search everything and recipes…", QKeySequence(Qt::Key_Insert), this, &MainWindow::showAddPlace);
+    QMenu* add = bar->addMenu(say("Add"));
+    add->addAction(say("Search everything and recipes…"), QKeySequence(Qt::Key_Insert), this,
+                   &MainWindow::showAddPlace);
     add->addSeparator();
     for (const elements::Kind& k : elements::kinds())
         if (!k.permanent)
-            add->addAction(QString::fromStdString(k.label), this,
-                           [this, id = k.id, family = k.family, single = k.single] {
-                               if (single)
-                                   for (const scene::Element& e : session_.project().elements)
-                                       if (e.kind->id == id)
-                                           return tell(QString("There is a %1 already; its card is under %2.")
-                                                           .arg(QString::fromStdString(e.kind->label).toLower(),
-                                                                QString::fromStdString(scene::familyName(family))));
-                               chooseFamily(family);
-                               column_->add(id);
-                           });
-    QMenu* help = bar->addMenu("Help");
-    help->addAction("What settings do", QKeySequence(Qt::Key_F1), this, [this] {
+            add->addAction(
+                QString::fromStdString(k.label), this, [this, id = k.id, family = k.family, single = k.single] {
+                    if (single)
+                        for (const scene::Element& e : session_.project().elements)
+                            if (e.kind->id == id)
+                                return tell(say("There is a %1 already; its card is under %2.")
+                                                .arg(inText(e.kind->label), nameOf(scene::familyName(family))));
+                    chooseFamily(family);
+                    column_->add(id);
+                });
+    QMenu* help = bar->addMenu(say("Help"));
+    help->addAction(say("What settings do"), QKeySequence(Qt::Key_F1), this, [this] {
         auto* dialog = findChild<HelpDialog*>();
         if (!dialog)
             dialog = new HelpDialog(this);
@@ -138,14 +139,14 @@ void MainWindow::buildMenu()
         dialog->show();
         dialog->raise();
     });
-    help->addAction("First page", this, &MainWindow::showFirstPage);
-    help->addAction("A first fog, guided", this, &MainWindow::startGuide);
+    help->addAction(say("First page"), this, &MainWindow::showFirstPage);
+    help->addAction(say("A first fog, guided"), this, &MainWindow::startGuide);
     help->addSeparator();
-    help->addAction("About Hygros", this, [this] {
-        QMessageBox::about(this, "About Hygros",
-                           QString("<b>Hygros %1</b><p>Air, fog and light for 3D scenes.</p><p>Licence: Apache-2.0. "
-                                   "Words are set in Inter "
-                                   "(SIL Open Font Licence 1.1), figures in B612 (SIL Open Font Licence 1.1).</p>")
+    help->addAction(say("About Hygros"), this, [this] {
+        QMessageBox::about(this, say("About Hygros"),
+                           say("<b>Hygros %1</b><p>Air, fog and light for 3D scenes.</p><p>Licence: Apache-2.0. "
+                               "Words are set in Inter "
+                               "(SIL Open Font Licence 1.1), figures in B612 (SIL Open Font Licence 1.1).</p>")
                                .arg(HYGROS_VERSION));
     });
     bar->setCornerWidget(status_, Qt::TopRightCorner);
@@ -198,18 +199,18 @@ bool MainWindow::saveProject()
     const Document::Clash clash = session_.document().clash();
     if (clash == Document::Clash::None)
         return session_.document().save(file);
-    QString why = QString("“%1” was changed by somebody else since it was opened here.")
-                      .arg(QFileInfo(file).fileName());
+    QString why = say("“%1” was changed by somebody else since it was opened here.").arg(QFileInfo(file).fileName());
     if (const auto other = session_.document().otherHolder())
-        why = QString("“%1” is open in another window (process %2 on %3, since %4).")
+        why = say("“%1” is open in another window (process %2 on %3, since %4).")
                   .arg(QFileInfo(file).fileName())
                   .arg(other->process)
                   .arg(other->host, other->since);
-    QMessageBox ask(QMessageBox::Question, "Save", why + " What is to become of it?", QMessageBox::NoButton, this);
+    QMessageBox ask(QMessageBox::Question, say("Save"), why + say(" What is to become of it?"), QMessageBox::NoButton,
+                    this);
     ask.setObjectName("clash");
-    QPushButton* aside = ask.addButton("Save under another name…", QMessageBox::AcceptRole);
-    QPushButton* over = ask.addButton("Write over it", QMessageBox::DestructiveRole);
-    ask.addButton("Do not save", QMessageBox::RejectRole);
+    QPushButton* aside = ask.addButton(say("Save under another name…"), QMessageBox::AcceptRole);
+    QPushButton* over = ask.addButton(say("Write over it"), QMessageBox::DestructiveRole);
+    ask.addButton(say("Do not save"), QMessageBox::RejectRole);
     ask.setDefaultButton(aside);
     ask.exec();
     if (ask.clickedButton() == aside)
@@ -221,17 +222,17 @@ bool MainWindow::offerRecovery()
 {
     for (const Recovery::Found& found : Recovery::found()) {
         QMessageBox ask(
-            QMessageBox::NoIcon, "Unsaved work",
-            QString("“%1” was not saved when Hygros ended. It is kept as it was at %2.%3")
+            QMessageBox::NoIcon, say("Unsaved work"),
+            say("“%1” was not saved when Hygros ended. It is kept as it was at %2.%3")
                 .arg(QString::fromStdString(found.name.toStdString()), found.time,
-                     found.file.isEmpty() ? QString() : "\n" + found.file + " stays as it is until you save."),
+                     found.file.isEmpty() ? QString() : "\n" + found.file + say(" stays as it is until you save.")),
             QMessageBox::NoButton, this);
         ask.setObjectName("recovery");
         if (!found.picture.isNull())
             ask.setIconPixmap(QPixmap::fromImage(found.picture));
-        QPushButton* take = ask.addButton("Go on with it", QMessageBox::AcceptRole);
-        QPushButton* drop = ask.addButton("Throw it away", QMessageBox::DestructiveRole);
-        ask.addButton("Ask again next time", QMessageBox::RejectRole);
+        QPushButton* take = ask.addButton(say("Go on with it"), QMessageBox::AcceptRole);
+        QPushButton* drop = ask.addButton(say("Throw it away"), QMessageBox::DestructiveRole);
+        ask.addButton(say("Ask again next time"), QMessageBox::RejectRole);
         ask.setDefaultButton(take);
         ask.exec();
         if (ask.clickedButton() == drop)

@@ -4,6 +4,7 @@
 #include "app/bench.h"
 #include "app/match_dialog.h"
 #include "app/proof_strip.h"
+#include "app/words.h"
 
 #include <QActionGroup>
 #include <QFileDialog>
@@ -14,33 +15,33 @@ namespace hygros::app {
 void MainWindow::buildProofsMenu()
 {
     Compare& compare = session_.compare();
-    QMenu* menu = menuBar()->addMenu("Proofs");
-    menu->addAction("Keep a proof", QKeySequence("F5"), this, [this] { session_.proofs().keep(); });
-    menu->addAction("Against the last proof, or not", QKeySequence("F3"), this, [this, &compare] {
+    QMenu* menu = menuBar()->addMenu(say("Proofs"));
+    menu->addAction(say("Keep a proof"), QKeySequence("F5"), this, [this] { session_.proofs().keep(); });
+    menu->addAction(say("Against the last proof, or not"), QKeySequence("F3"), this, [this, &compare] {
         if (compare.isOn())
             return compare.end();
         if (session_.proofs().all().empty())
-            return tell("There is no proof yet: F5 keeps one.");
+            return tell(say("There is no proof yet: F5 keeps one."));
         compare.withProof(session_.proofs().all().back());
         bench_->showPage("Proofs");
     });
-    menu->addAction("Flip", QKeySequence("F4"), this, [&compare] { compare.flip(); });
-    menu->addAction("Bracket…", QKeySequence("Ctrl+B"), this, [this] { showBracket(); });
+    menu->addAction(say("Flip"), QKeySequence("F4"), this, [&compare] { compare.flip(); });
+    menu->addAction(say("Bracket…"), QKeySequence("Ctrl+B"), this, [this] { showBracket(); });
     menu->addSeparator();
-    menu->addAction("Against: without air", this, [&compare] { compare.withoutAir(); });
-    menu->addAction("Against: the reference", this, [&compare] { compare.withReference(); });
-    menu->addAction("Against: without the chosen element", this, [this, &compare] {
+    menu->addAction(say("Against: without air"), this, [&compare] { compare.withoutAir(); });
+    menu->addAction(say("Against: the reference"), this, [&compare] { compare.withReference(); });
+    menu->addAction(say("Against: without the chosen element"), this, [this, &compare] {
         if (session_.selection().selected().empty())
-            return tell("Choose a card first: the picture is then held against itself without that.");
+            return tell(say("Choose a card first: the picture is then held against itself without that."));
         compare.withoutElement(session_.selection().selected());
     });
-    menu->addAction("Against a picture from disk…", this, [this, &compare] {
-        const QString file = QFileDialog::getOpenFileName(this, "Hold the picture against", {},
-                                                          "Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp)");
+    menu->addAction(say("Against a picture from disk…"), this, [this, &compare] {
+        const QString file = QFileDialog::getOpenFileName(this, say("Hold the picture against"), {},
+                                                          say("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp)"));
         if (!file.isEmpty())
             compare.withFile(file);
     });
-    menu->addAction("Match to a photograph…", this, [this, &compare] {
+    menu->addAction(say("Match to a photograph…"), this, [this, &compare] {
         auto* dialog = new MatchDialog(session_, this);
         dialog->setAttribute(Qt::WA_DeleteOnClose);
         if (compare.with() == Compare::With::File)
@@ -50,9 +51,9 @@ void MainWindow::buildProofsMenu()
     menu->addSeparator();
     auto* ways = new QActionGroup(menu);
     std::vector<QAction*> actions;
-    for (const auto& [text, by] : {std::pair("By a line between both", Compare::By::Wipe),
-                                   std::pair("By their difference", Compare::By::Difference),
-                                   std::pair("Beside each other", Compare::By::Beside)}) {
+    for (const auto& [text, by] : {std::pair(say("By a line between both"), Compare::By::Wipe),
+                                   std::pair(say("By their difference"), Compare::By::Difference),
+                                   std::pair(say("Beside each other"), Compare::By::Beside)}) {
         QAction* a = menu->addAction(text, this, [&compare, by = by] { compare.setBy(by); });
         a->setCheckable(true);
         a->setData(static_cast<int>(by));
@@ -60,7 +61,7 @@ void MainWindow::buildProofsMenu()
         actions.push_back(a);
     }
     menu->addSeparator();
-    QAction* end = menu->addAction("The picture alone", this, [&compare] { compare.end(); });
+    QAction* end = menu->addAction(say("The picture alone"), this, [&compare] { compare.end(); });
     const auto update = [&compare, actions, end] {
         end->setEnabled(compare.isOn());
         for (QAction* a : actions) {

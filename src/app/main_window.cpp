@@ -21,6 +21,7 @@
 #include "app/theme.h"
 #include "app/time_strip.h"
 #include "app/transect_view.h"
+#include "app/words.h"
 
 #include <QActionGroup>
 #include <QApplication>
@@ -98,7 +99,7 @@ void MainWindow::make()
     stripText_ = new QLabel(strip_);
     stripText_->setWordWrap(true);
     stripText_->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    auto* close = new QPushButton("Close", strip_);
+    auto* close = new QPushButton(say("Close"), strip_);
     close->setFlat(true);
     stripRow->addWidget(stripText_, 1);
     stripRow->addWidget(close);
@@ -247,13 +248,13 @@ void MainWindow::showPicture()
 void MainWindow::tellHistory()
 {
     const scene::History& history = session_.document().history();
-    const auto named = [](const char* what, const std::string& name) {
-        return name.empty() ? QString(what) : QString("%1: %2").arg(what, QString::fromStdString(name));
+    const auto named = [](const QString& what, const std::string& name) {
+        return name.empty() ? what : QString("%1: %2").arg(what, QString::fromStdString(name));
     };
     undo_->setEnabled(history.canUndo());
     redo_->setEnabled(history.canRedo());
-    undo_->setText(named("Undo", history.undoName()));
-    redo_->setText(named("Redo", history.redoName()));
+    undo_->setText(named(say("Undo"), history.undoName()));
+    redo_->setText(named(say("Redo"), history.redoName()));
 }
 
 QString MainWindow::message() const { return strip_->isHidden() ? QString() : stripText_->text(); }
@@ -267,20 +268,19 @@ void MainWindow::tell(const QString& text)
 void MainWindow::updateTitle()
 {
     setWindowTitle(QString::fromStdString(session_.project().name) +
-                   (session_.document().hasUnsavedChanges() ? " · changed" : "") + " — Hygros");
+                   (session_.document().hasUnsavedChanges() ? say(" · changed") : "") + say(" — Hygros"));
 }
 
 bool MainWindow::mayLeave()
 {
     if (!session_.document().hasUnsavedChanges())
         return true;
-    QMessageBox ask(
-        QMessageBox::Question, "Unsaved changes",
-        QString("“%1” has changes that are not saved.").arg(QString::fromStdString(session_.project().name)),
-        QMessageBox::NoButton, this);
-    QPushButton* save = ask.addButton("Save", QMessageBox::AcceptRole);
-    QPushButton* drop = ask.addButton("Drop the changes", QMessageBox::DestructiveRole);
-    ask.addButton("Stay", QMessageBox::RejectRole);
+    QMessageBox ask(QMessageBox::Question, say("Unsaved changes"),
+                    say("“%1” has changes that are not saved.").arg(QString::fromStdString(session_.project().name)),
+                    QMessageBox::NoButton, this);
+    QPushButton* save = ask.addButton(say("Save"), QMessageBox::AcceptRole);
+    QPushButton* drop = ask.addButton(say("Drop the changes"), QMessageBox::DestructiveRole);
+    ask.addButton(say("Stay"), QMessageBox::RejectRole);
     ask.exec();
     if (ask.clickedButton() == save)
         return saveProject();
@@ -297,16 +297,17 @@ void MainWindow::openProject()
 {
     if (!mayLeave())
         return;
-    const QString f = QFileDialog::getOpenFileName(
-        this, "Open a project", QFileInfo(session_.document().file()).absolutePath(), "Hygros projects (*.hygros)");
+    const QString f = QFileDialog::getOpenFileName(this, say("Open a project"),
+                                                   QFileInfo(session_.document().file()).absolutePath(),
+                                                   say("Hygros projects (*.hygros)"));
     if (!f.isEmpty())
         session_.open(f);
 }
 
 bool MainWindow::saveProjectAs()
 {
-    QString f = QFileDialog::getSaveFileName(this, "Save the project", session_.document().file(),
-                                             "Hygros projects (*.hygros)");
+    QString f = QFileDialog::getSaveFileName(this, say("Save the project"), session_.document().file(),
+                                             say("Hygros projects (*.hygros)"));
     if (f.isEmpty())
         return false;
     if (!f.endsWith(".hygros"))
@@ -324,7 +325,7 @@ void MainWindow::saveRecipe()
 
 void MainWindow::importSet()
 {
-    const QString f = QFileDialog::getOpenFileName(this, "Import a set", {}, elements::geometryFiles);
+    const QString f = QFileDialog::getOpenFileName(this, say("Import a set"), {}, elements::geometryFiles);
     if (!f.isEmpty())
         session_.bring(*elements::findKind("set"), f);
 }

@@ -1,6 +1,7 @@
 /// The photograph with its planes' boxes.
 #include "app/match_dialog.h"
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -15,13 +16,13 @@ constexpr double grip = 9.0;
 PlaneBoxes::PlaneBoxes(QWidget* parent) : QWidget(parent)
 {
     setObjectName("planeBoxes");
-    setAccessibleName("Photograph with its planes");
+    setAccessibleName(say("Photograph with its planes"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setMinimumSize(320, 200);
     setToolTip(
-        "Lay the boxes on what stands near, farther and far: drag their middle or a corner. 1, 2 or 3 chooses one, "
-        "the arrows move it, with Shift they size it.");
+        say("Lay the boxes on what stands near, farther and far: drag their middle or a corner. 1, 2 or 3 chooses one, "
+            "the arrows move it, with Shift they size it."));
 }
 
 void PlaneBoxes::setPicture(const QImage& image)
@@ -76,7 +77,7 @@ void PlaneBoxes::paintEvent(QPaintEvent*)
     p.fillRect(rect(), t.field);
     if (image_.isNull()) {
         p.setPen(t.quiet);
-        p.drawText(rect(), Qt::AlignCenter, "Choose a photograph.");
+        p.drawText(rect(), Qt::AlignCenter, say("Choose a photograph."));
         return;
     }
     p.setRenderHint(QPainter::SmoothPixmapTransform);
@@ -89,7 +90,7 @@ void PlaneBoxes::paintEvent(QPaintEvent*)
         p.drawRect(b);
         p.setPen(QPen(hasFocus() && i == chosen_ ? t.accent : QColor(244, 244, 240), i == chosen_ ? 1.8 : 1.2));
         p.drawRect(b);
-        const QString name = QString("%1 %2").arg(i + 1).arg(names[i]);
+        const QString name = QString("%1 %2").arg(i + 1).arg(say(names[i]));
         const QRectF tag(b.left(), b.top(), p.fontMetrics().horizontalAdvance(name) + 10.0, 17.0);
         p.fillRect(tag, QColor(16, 17, 18, 205));
         p.setPen(QColor(244, 244, 240));

@@ -1,6 +1,7 @@
 #include "app/match_dialog.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -46,7 +47,7 @@ protected:
             const double y = area.top() + area.height() * (i + 0.5) / 3.0;
             p.setFont(textFont(12));
             p.setPen(t.text);
-            p.drawText(QRectF(0, y - 9, 58, 18), Qt::AlignRight | Qt::AlignVCenter, PlaneBoxes::names[i]);
+            p.drawText(QRectF(0, y - 9, 58, 18), Qt::AlignRight | Qt::AlignVCenter, say(PlaneBoxes::names[i]));
             const auto mark = [&](const reading::ShownTone& tone, const QColor& hue, bool filled, double half) {
                 if (tone.pixels == 0)
                     return;
@@ -72,14 +73,14 @@ private:
 MatchDialog::MatchDialog(Session& session, QWidget* parent) : QDialog(parent), session_(session)
 {
     setObjectName("match");
-    setWindowTitle("Match to a photograph");
+    setWindowTitle(say("Match to a photograph"));
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(16, 14, 16, 12);
     column->setSpacing(10);
     auto* head = new QHBoxLayout;
     name_ = new QLabel(this);
     name_->setFont(textFont(13, QFont::DemiBold));
-    auto* choose = new QPushButton("Photograph…", this);
+    auto* choose = new QPushButton(say("Photograph…"), this);
     choose->setObjectName("matchChoose");
     choose->setAutoDefault(false);
     head->addWidget(name_, 1);
@@ -89,37 +90,38 @@ MatchDialog::MatchDialog(Session& session, QWidget* parent) : QDialog(parent), s
     column->addWidget(boxes_, 1);
     ladder_ = new ToneLadder(wanted_, found_, this);
     column->addWidget(ladder_);
-    auto* key = new QLabel("Mean tone of each plane in stops around middle grey: outlined the photograph, small this "
-                           "picture, filled as matched.",
-                           this);
+    auto* key = new QLabel(
+        say("Mean tone of each plane in stops around middle grey: outlined the photograph, small this "
+            "picture, filled as matched."),
+        this);
     key->setWordWrap(true);
     key->setFont(textFont(11));
     key->setStyleSheet("color:" + Theme::now().quiet.name());
     column->addWidget(key);
     auto* wishes = new QHBoxLayout;
     wishes->setSpacing(14);
-    exposure_ = new QCheckBox("exposure", this);
+    exposure_ = new QCheckBox(say("exposure"), this);
     exposure_->setObjectName("matchExposure");
-    neutral_ = new QCheckBox("neutral point", this);
+    neutral_ = new QCheckBox(say("neutral point"), this);
     neutral_->setObjectName("matchNeutral");
     exposure_->setChecked(true);
     neutral_->setChecked(true);
     element_ = new QComboBox(this);
     element_->setObjectName("matchElement");
-    element_->setAccessibleName("Whose visibility is matched");
-    element_->addItem("no visibility", QString());
+    element_->setAccessibleName(say("Whose visibility is matched"));
+    element_->addItem(say("no visibility"), QString());
     int haze = 0;
     for (const scene::Element& e : session_.project().elements) {
         const scene::Parameter* p = scene::findParameter(e.kind->parameters, "visibility");
         if (e.kind->family != scene::Family::Air || !p || session_.project().silent(e) ||
             !scene::applies(e.kind->parameters, *p, *e.settings))
             continue;
-        element_->addItem("visibility of " + QString::fromStdString(e.name), QString::fromStdString(e.id));
+        element_->addItem(say("visibility of ") + QString::fromStdString(e.name), QString::fromStdString(e.id));
         if (haze == 0 && e.kind->id == "haze")
             haze = element_->count() - 1;
     }
     element_->setCurrentIndex(haze);
-    go_ = new QPushButton("Match", this);
+    go_ = new QPushButton(say("Match"), this);
     go_->setObjectName("matchGo");
     wishes->addWidget(exposure_);
     wishes->addWidget(neutral_);
@@ -135,15 +137,15 @@ MatchDialog::MatchDialog(Session& session, QWidget* parent) : QDialog(parent), s
     column->addWidget(words_);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
     buttons->button(QDialogButtonBox::Close)->setIcon({});
-    take_ = buttons->addButton("Take it over", QDialogButtonBox::ActionRole);
+    take_ = buttons->addButton(say("Take it over"), QDialogButtonBox::ActionRole);
     take_->setObjectName("matchTake");
     column->addWidget(buttons);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(take_, &QPushButton::clicked, this, &MatchDialog::take);
     connect(go_, &QPushButton::clicked, this, &MatchDialog::match);
     connect(choose, &QPushButton::clicked, this, [this] {
-        const QString file = QFileDialog::getOpenFileName(this, "Match to", {},
-                                                          "Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp)");
+        const QString file = QFileDialog::getOpenFileName(this, say("Match to"), {},
+                                                          say("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp)"));
         if (!file.isEmpty())
             usePhotograph(file);
     });
@@ -172,7 +174,7 @@ bool MatchDialog::usePhotograph(const QString& file)
     const QImage image = reader.read();
     if (image.isNull()) {
         words_->setText(
-            QString("“%1” cannot be read as a picture: %2.").arg(QFileInfo(file).fileName(), reader.errorString()));
+            say("“%1” cannot be read as a picture: %2.").arg(QFileInfo(file).fileName(), reader.errorString()));
         return false;
     }
     name_->setText(QFileInfo(file).fileName());
@@ -196,7 +198,7 @@ void MatchDialog::match()
     auto result = std::make_shared<reading::Match>();
     const QPointer<MatchDialog> here(this);
     job_ = session_.jobs().run(
-        "Match to a photograph",
+        say("Match to a photograph"),
         [result, wishes, tones = wanted_, project = session_.document().whole(),
          &store = session_.store()](JobControl& job) { *result = reading::match(project, tones, wishes, store, job); },
         [here, result] {
@@ -219,7 +221,7 @@ void MatchDialog::take()
 {
     if (!found_)
         return;
-    session_.document().edit("Match to a photograph", [this](scene::Project& p) {
+    session_.document().edit(say("Match to a photograph"), [this](scene::Project& p) {
         for (const auto& [path, value] : found_->settings)
             p.setPath(path, value);
     });
@@ -229,7 +231,7 @@ void MatchDialog::take()
 void MatchDialog::renew()
 {
     const bool isReady = !boxes_->picture().isNull();
-    go_->setText(job_ ? "Stop" : "Match");
+    go_->setText(job_ ? say("Stop") : say("Match"));
     go_->setEnabled(job_ || (isReady && (exposure_->isChecked() || neutral_->isChecked() ||
                                          !element_->currentData().toString().isEmpty())));
     take_->setEnabled(found_.has_value());
@@ -237,27 +239,27 @@ void MatchDialog::renew()
     if (job_) {
         for (const Jobs::State& s : session_.jobs().states())
             if (s.id == job_)
-                words_->setText(QString("Matching: %1 %").arg(std::lround(s.progress * 100.0)));
+                words_->setText(say("Matching: %1 %").arg(std::lround(s.progress * 100.0)));
         return;
     }
     if (!found_) {
         if (isReady)
             words_->setText(
-                "Tones are read as sRGB; what a camera's own curve did to them is not known. What is matched "
-                "is a start, not the end.");
+                say("Tones are read as sRGB; what a camera's own curve did to them is not known. What is matched "
+                    "is a start, not the end."));
         return;
     }
     const reading::Match& m = *found_;
     QStringList fitted;
     if (m.visibility)
-        fitted << "visibility " + QString::fromStdString(formatQuantity(*m.visibility, Quantity::Visibility));
+        fitted << say("visibility ") + QString::fromStdString(formatQuantity(*m.visibility, Quantity::Visibility));
     if (m.exposure)
-        fitted << QString("exposure %1 stops").arg(*m.exposure, 0, 'f', 2);
+        fitted << say("exposure %1 stops").arg(*m.exposure, 0, 'f', 2);
     if (m.neutral)
-        fitted << "neutral at " + QString::fromStdString(formatQuantity(*m.neutral, Quantity::Temperature));
-    const QString grade = m.missAfter < 0.1    ? "The planes stand as in the photograph"
-                          : m.missAfter < 0.34 ? "The planes stand nearly as in the photograph"
-                                               : "The planes cannot be brought to the photograph's by these alone";
+        fitted << say("neutral at ") + QString::fromStdString(formatQuantity(*m.neutral, Quantity::Temperature));
+    const QString grade = m.missAfter < 0.1    ? say("The planes stand as in the photograph")
+                          : m.missAfter < 0.34 ? say("The planes stand nearly as in the photograph")
+                                               : say("The planes cannot be brought to the photograph's by these alone");
     words_->setText(QString("%1. %2: %3 stops apart, %4 before; colours %5, %6 before.")
                         .arg(fitted.join(", "), grade)
                         .arg(m.missAfter, 0, 'f', 2)

@@ -19,7 +19,8 @@ namespace hygros::app {
 class PlaneBoxes : public QWidget {
     Q_OBJECT
 public:
-    static constexpr const char* names[] = {"near", "farther", "far"};
+    static constexpr const char* names[] = {QT_TRANSLATE_NOOP("window", "near"), QT_TRANSLATE_NOOP("window", "farther"),
+                                            QT_TRANSLATE_NOOP("window", "far")};
     explicit PlaneBoxes(QWidget* parent = nullptr);
     void setPicture(const QImage& image);
     const QImage& picture() const { return image_; }

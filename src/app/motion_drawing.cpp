@@ -1,6 +1,7 @@
 /// What the Motion page draws.
 #include "app/motion_view.h"
 #include "app/theme.h"
+#include "app/words.h"
 #include "scene/evaluate.h"
 
 #include <QPainter>
@@ -257,7 +258,7 @@ void MotionView::drawProbe(QPainter& p)
         sum += value;
     }
     p.drawText(QRectF(12, r.top() + 40, nameWidthShown - 20, 16), Qt::AlignLeft | Qt::AlignVCenter,
-               "mean " + said(sum / static_cast<double>(values.size())));
+               say("mean ") + said(sum / static_cast<double>(values.size())));
     const double pad = std::max(0.05 * (high - low), 1e-4 * std::max(1.0, std::abs(high)));
     const auto yOf = [&](double value) {
         return r.bottom() - 8.0 - (value - low + pad) / (high - low + 2.0 * pad) * (r.height() - 16.0);
@@ -299,14 +300,15 @@ void MotionView::paintEvent(QPaintEvent*)
     p.setFont(textFont(12));
     p.setPen(t.quiet);
     if (lanes_.empty()) {
-        p.drawText(rect().adjusted(20, 40, -20, -10), Qt::AlignCenter | Qt::TextWordWrap,
-                   "Nothing moves yet. Press K on a ruler of a card to set a key at this frame, or turn on Record and "
-                   "change something at another one.");
+        p.drawText(
+            rect().adjusted(20, 40, -20, -10), Qt::AlignCenter | Qt::TextWordWrap,
+            say("Nothing moves yet. Press K on a ruler of a card to set a key at this frame, or turn on Record and "
+                "change something at another one."));
         return;
     }
-    const QString said = chosen_.empty()       ? QString("click a name: its curve")
-                         : chosen_.size() == 1 ? QString("1 key")
-                                               : QString("%1 keys").arg(chosen_.size());
+    const QString said = chosen_.empty()       ? say("click a name: its curve")
+                         : chosen_.size() == 1 ? say("1 key")
+                                               : say("%1 keys").arg(chosen_.size());
     p.setFont(textFont(11));
     p.drawText(QRectF(12, 4, 180, 22), Qt::AlignVCenter | Qt::AlignLeft, said);
     p.setClipRect(QRectF(0, plot().top(), width(), plot().height() + 4));

@@ -1,6 +1,8 @@
 /// What is done to keys on the Motion page by keys, fields and its menu.
 #include "app/motion_view.h"
 
+#include "app/words.h"
+
 #include <QCheckBox>
 #include <QClipboard>
 #include <QContextMenuEvent>
@@ -57,7 +59,7 @@ void MotionView::change(const QString& what, const std::function<scene::KeyPlace
 void MotionView::keyPressEvent(QKeyEvent* e)
 {
     const auto nudge = [&](double frames, double rise) {
-        change("Move keys", [&](scene::Project& p) {
+        change(say("Move keys"), [&](scene::Project& p) {
             return scene::changeKeys(p, chosen_, scene::shifted(frames, false),
                                      [&](const scene::Parameter& q, const scene::Value& v) -> scene::Value {
                                          if (rise == 0.0 || !scene::mayBeStirred(q))
@@ -92,7 +94,7 @@ void MotionView::keyPressEvent(QKeyEvent* e)
     case Qt::Key_Escape: chosen_.clear(); return pull();
     case Qt::Key_Delete:
     case Qt::Key_Backspace:
-        return change("Remove keys", [&](scene::Project& p) {
+        return change(say("Remove keys"), [&](scene::Project& p) {
             scene::removeKeys(p, chosen_);
             return scene::KeyPlaces();
         });
@@ -112,17 +114,17 @@ void MotionView::paste()
                                     ? lanes_.front().id.first
                                     : session_.selection().selected();
     const std::string text = QGuiApplication::clipboard()->text().toStdString();
-    change("Paste keys", [&](scene::Project& p) {
+    change(say("Paste keys"), [&](scene::Project& p) {
         auto now = scene::pasteKeys(p, element, session_.document().frame(), text);
         if (now.empty())
-            throw std::invalid_argument("none of the copied keys fits this element");
+            throw std::invalid_argument(said("none of the copied keys fits this element"));
         return now;
     });
 }
 
 void MotionView::setWay(scene::Way way)
 {
-    change("Way of keys", [&](scene::Project& p) {
+    change(say("Way of keys"), [&](scene::Project& p) {
         for (const scene::KeyPlace& k : chosen_) {
             scene::Element& e = *p.find(k.element);
             scene::Track track = *e.track(k.parameter);
@@ -148,11 +150,11 @@ void MotionView::typed(QLineEdit* field)
         for (const scene::KeyPlace& k : chosen_)
             first = std::min(first, k.frame);
         if (good && std::abs(frame) < scene::TimeSettings::farthest)
-            change("Frame of keys", [&](scene::Project& p) {
+            change(say("Frame of keys"), [&](scene::Project& p) {
                 return scene::changeKeys(p, chosen_, scene::shifted(frame - first, false));
             });
     } else {
-        change("Value of keys", [&](scene::Project& p) {
+        change(say("Value of keys"), [&](scene::Project& p) {
             return scene::changeKeys(p, chosen_, scene::shifted(0.0, false),
                                      [&](const scene::Parameter& q, const scene::Value&) { return q.parsed(text); });
         });
@@ -169,19 +171,19 @@ void MotionView::contextMenuEvent(QContextMenuEvent* e)
         showChosen();
         update();
     }
-    menu.addAction("Copy keys", QKeySequence::Copy, this, &MotionView::copy)->setEnabled(!chosen_.empty());
-    menu.addAction("Paste keys at the play head", QKeySequence::Paste, this, &MotionView::paste);
-    menu.addAction("Remove keys", QKeySequence::Delete, this,
+    menu.addAction(say("Copy keys"), QKeySequence::Copy, this, &MotionView::copy)->setEnabled(!chosen_.empty());
+    menu.addAction(say("Paste keys at the play head"), QKeySequence::Paste, this, &MotionView::paste);
+    menu.addAction(say("Remove keys"), QKeySequence::Delete, this,
                    [this] {
-                       change("Remove keys", [&](scene::Project& p) {
+                       change(say("Remove keys"), [&](scene::Project& p) {
                            scene::removeKeys(p, chosen_);
                            return scene::KeyPlaces();
                        });
                    })
         ->setEnabled(!chosen_.empty());
-    menu.addAction("Slopes as they come", this,
+    menu.addAction(say("Slopes as they come"), this,
                    [this] {
-                       change("Slopes of keys", [&](scene::Project& p) {
+                       change(say("Slopes of keys"), [&](scene::Project& p) {
                            for (const scene::KeyPlace& k : chosen_) {
                                scene::Element& own = *p.find(k.element);
                                scene::Track track = *own.track(k.parameter);
@@ -195,7 +197,7 @@ void MotionView::contextMenuEvent(QContextMenuEvent* e)
                    })
         ->setEnabled(!chosen_.empty());
     menu.addSeparator();
-    menu.addAction("Show the whole range", this, [this] {
+    menu.addAction(say("Show the whole range"), this, [this] {
         zoomed_ = false;
         pull();
     });

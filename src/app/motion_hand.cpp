@@ -1,5 +1,6 @@
 /// The Motion page in the hand: choosing, dragging, stretching.
 #include "app/motion_view.h"
+#include "app/words.h"
 #include "app/zoom.h"
 #include "scene/evaluate.h"
 
@@ -117,7 +118,7 @@ void MotionView::mouseMoveEvent(QMouseEvent* e)
         if (times < 0.02)
             break;
         change(
-            "Stretch keys",
+            say("Stretch keys"),
             [&](scene::Project& p) {
                 p = before_;
                 return scene::changeKeys(p, chosenBefore_, scene::stretched(pivot, times, snap_->isChecked()));
@@ -171,7 +172,7 @@ void MotionView::dragKeys(const QPointF& to)
                                : 0.0;
     const scene::Parameter* parameter = dragLane_ ? dragLane_->parameter : nullptr;
     change(
-        "Move keys",
+        say("Move keys"),
         [&](scene::Project& p) {
             p = before_;
             return scene::changeKeys(p, chosenBefore_, scene::shifted(upright ? 0.0 : by, snap_->isChecked()),
@@ -196,7 +197,7 @@ void MotionView::dragSlope(const QPointF& to)
                           (slopeOut_ ? 1.0 : -1.0);
     const double slope = (lane.valueAt(to.y()) - v) / frames;
     change(
-        "Slope of a key",
+        say("Slope of a key"),
         [&](scene::Project& p) {
             p = before_;
             scene::Element& e = *p.find(place.element);
@@ -252,7 +253,7 @@ void MotionView::mouseDoubleClickEvent(QMouseEvent* e)
     scene::Key key = scene::keyAt(frame, scene::keyedValue(p, *el.track(id.second), frame, p.get(*el.settings)));
     if (lane->open && numbersIn(*lane) == 1)
         key.value = scene::limited(p, MotionView::withNumber(key.value, 0, lane->valueAt(e->position().y())));
-    change("Key", [&](scene::Project& project) {
+    change(say("Key"), [&](scene::Project& project) {
         scene::Element& own = *project.find(id.first);
         scene::Track track = *own.track(id.second);
         for (const scene::Key& k : track.keys)
@@ -294,7 +295,7 @@ bool MotionView::event(QEvent* event)
             const scene::Element* e = whole_.find(hit->key.element);
             const scene::Parameter* p = scene::findParameter(e->kind->parameters, hit->key.parameter);
             QToolTip::showText(help->globalPos(),
-                               QString("%1 %2 at frame %3: %4")
+                               say("%1 %2 at frame %3: %4")
                                    .arg(QString::fromStdString(e->name), QString::fromStdString(p->label),
                                         QString::fromStdString(formatNumber(hit->key.frame, 7)),
                                         QString::fromStdString(p->shown(e->track(p->id)->at(hit->key.frame)->value))),

@@ -1,6 +1,7 @@
 #include "app/motion_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 #include "scene/evaluate.h"
 
 #include <QCheckBox>
@@ -19,10 +20,10 @@ constexpr double probeTall = 128.0, mostForProbe = 0.6;
 
 MotionView::MotionView(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), probe_(session), frameField_(new QLineEdit(this)),
-      valueField_(new QLineEdit(this)), wayField_(new QComboBox(this)), snap_(new QCheckBox("whole frames", this))
+      valueField_(new QLineEdit(this)), wayField_(new QComboBox(this)), snap_(new QCheckBox(say("whole frames"), this))
 {
     setObjectName("motion");
-    setAccessibleName("Motion");
+    setAccessibleName(say("Motion"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     const Theme& t = Theme::now();
@@ -32,22 +33,22 @@ MotionView::MotionView(Session& session, QWidget* parent)
         connect(field, &QLineEdit::editingFinished, this, [this, field] { typed(field); });
     }
     frameField_->setObjectName("keyFrame");
-    frameField_->setAccessibleName("Frame of the key");
-    frameField_->setPlaceholderText("frame");
-    frameField_->setToolTip("Frame of the chosen key; of several, that of the first: all move along.");
+    frameField_->setAccessibleName(say("Frame of the key"));
+    frameField_->setPlaceholderText(say("frame"));
+    frameField_->setToolTip(say("Frame of the chosen key; of several, that of the first: all move along."));
     valueField_->setObjectName("keyValue");
-    valueField_->setAccessibleName("Value of the key");
-    valueField_->setPlaceholderText("value");
-    valueField_->setToolTip("Value of what is chosen, with its unit.");
+    valueField_->setAccessibleName(say("Value of the key"));
+    valueField_->setPlaceholderText(say("value"));
+    valueField_->setToolTip(say("Value of what is chosen, with its unit."));
     wayField_->setObjectName("keyWay");
-    wayField_->addItems({"smooth", "linear", "hold"});
-    wayField_->setToolTip("How it goes on from the chosen keys.");
+    wayField_->addItems({say("smooth"), say("linear"), say("hold")});
+    wayField_->setToolTip(say("How it goes on from the chosen keys."));
     wayField_->setFont(textFont(11));
     snap_->setObjectName("wholeFrames");
     snap_->setChecked(true);
     snap_->setFont(textFont(11));
     snap_->setStyleSheet(QString("color:%1").arg(t.quiet.name()));
-    snap_->setToolTip("Keys that are dragged or stretched stand at whole frames.");
+    snap_->setToolTip(say("Keys that are dragged or stretched stand at whole frames."));
     connect(wayField_, &QComboBox::activated, this, [this](int way) { setWay(static_cast<scene::Way>(way)); });
     Document& d = session.document();
     connect(&d, &Document::projectChanged, this, &MotionView::pull);

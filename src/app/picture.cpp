@@ -1,6 +1,7 @@
 #include "app/picture.h"
 
 #include "app/post.h"
+#include "app/words.h"
 
 #include "elements/kinds.h"
 #include "finish/display.h"
@@ -34,6 +35,7 @@ Picture::Picture(std::shared_ptr<Store> store, QObject* parent) : QObject(parent
             state.wanted = p.wantedSamples;
             state.secondsSinceEdit = p.secondsSinceEdit;
             state.secondsPerPass = p.secondsPerPass;
+            state.secondsLeft = p.secondsLeft;
             state.clean = p.isClean;
             state.revision = p.revision;
             state.frame = p.frame;
@@ -243,7 +245,7 @@ QString Picture::costText(const std::string& id) const
     if (found == costs_.end())
         return {};
     const double ms = found->second * state_.secondsPerPass * 1e3;
-    return QString("%1 ms  %2 %")
+    return say("%1 ms  %2 %")
         .arg(ms < 9.95 ? QString::number(ms, 'f', 1) : QString::number(ms, 'f', 0))
         .arg(QString::number(found->second * 100.0, 'f', found->second < 0.0995 ? 1 : 0));
 }

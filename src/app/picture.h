@@ -16,7 +16,7 @@ namespace hygros::app {
 struct PictureState {
     QImage image;
     int samples = 0, wanted = 0;
-    double secondsSinceEdit = 0.0, secondsPerPass = 0.0;
+    double secondsSinceEdit = 0.0, secondsPerPass = 0.0, secondsLeft = 0.0;
     bool clean = false;
     std::uint64_t revision = 0;
     int frame = 1;                                    ///< that it shows

@@ -1,5 +1,7 @@
 #include "app/picture_brush.h"
 
+#include "app/words.h"
+
 #include <QLineF>
 #include <QPainter>
 #include <QPolygonF>
@@ -72,11 +74,10 @@ QString PictureBrush::words() const
 {
     const auto t = target();
     if (!t)
-        return "Choose the object whose faces are to feed on its card first.";
+        return say("Choose the object whose faces are to feed on its card first.");
     const auto chosen = geometry::ChosenFaces::parse(t->painted);
     const std::size_t count = chosen ? chosen->count() : 0;
-    return QString("Drag: faces under the brush feed. With Shift: not. Ctrl and wheel: its size.   %1 painted")
-        .arg(count);
+    return say("Drag: faces under the brush feed. With Shift: not. Ctrl and wheel: its size.   %1 painted").arg(count);
 }
 
 bool PictureBrush::isSeen(const geometry::View& view, const Vec3& place) const
@@ -147,9 +148,9 @@ void PictureBrush::release()
         return;
     const std::string text = geometry::ChosenFaces(*t->placed.set, std::exchange(faces_, {})).text();
     if (text != t->painted)
-        session_.document().edit(takesAway_ ? "Take painted faces away" : "Paint faces", [&](scene::Project& next) {
-            next.find(session_.selection().task().element)->set("painted", text);
-        });
+        session_.document().edit(
+            takesAway_ ? say("Take painted faces away") : say("Paint faces"),
+            [&](scene::Project& next) { next.find(session_.selection().task().element)->set("painted", text); });
 }
 
 void PictureBrush::resize(double steps) { radius_ = std::clamp(radius_ * std::pow(1.15, steps), 3.0, 300.0); }

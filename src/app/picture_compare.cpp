@@ -1,6 +1,7 @@
 #include "app/picture_compare.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -13,11 +14,14 @@
 namespace hygros::app {
 namespace {
 constexpr double gripRadius = 7.0, arm = 84.0; ///< [pixels]
-const char* const wayNames[] = {"Wipe", "Flip", "Difference", "Beside"};
+const char* const wayNames[] = {QT_TRANSLATE_NOOP("window", "Wipe"), QT_TRANSLATE_NOOP("window", "Flip"),
+                                QT_TRANSLATE_NOOP("window", "Difference"), QT_TRANSLATE_NOOP("window", "Beside")};
 const char* const wayTips[] = {
-    "A line between both; drag it, and turn it by its small grip", "One in place of the other, at each press of F4",
-    "The signed difference: mid-grey where they are the same, brighter where it is lighter now",
-    "Both at half the size"};
+    QT_TRANSLATE_NOOP("window", "A line between both; drag it, and turn it by its small grip"),
+    QT_TRANSLATE_NOOP("window", "One in place of the other, at each press of F4"),
+    QT_TRANSLATE_NOOP("window",
+                      "The signed difference: mid-grey where they are the same, brighter where it is lighter now"),
+    QT_TRANSLATE_NOOP("window", "Both at half the size")};
 } // namespace
 
 PictureCompare::PictureCompare(Session& session, QWidget& over) : session_(session), over_(over)
@@ -38,9 +42,9 @@ PictureCompare::PictureCompare(Session& session, QWidget& over) : session_(sessi
     row->addWidget(text_);
     row->addSpacing(10);
     for (std::size_t i = 0; i < ways_.size(); ++i) {
-        auto* b = ways_[i] = new QPushButton(wayNames[i], bar_);
+        auto* b = ways_[i] = new QPushButton(say(wayNames[i]), bar_);
         b->setObjectName(QString("compare%1").arg(wayNames[i]));
-        b->setToolTip(wayTips[i]);
+        b->setToolTip(say(wayTips[i]));
         b->setCheckable(true);
         row->addWidget(b);
         connect(b, &QPushButton::clicked, this, [this, i] {
@@ -48,7 +52,7 @@ PictureCompare::PictureCompare(Session& session, QWidget& over) : session_(sessi
             by == Compare::By::Flip ? session_.compare().flip() : session_.compare().setBy(by);
         });
     }
-    const auto small = [&](const char* text, const char* name, const char* tip) {
+    const auto small = [&](const QString& text, const char* name, const QString& tip) {
         auto* b = new QPushButton(text, bar_);
         b->setObjectName(name);
         b->setToolTip(tip);
@@ -56,20 +60,20 @@ PictureCompare::PictureCompare(Session& session, QWidget& over) : session_(sessi
         row->addWidget(b);
         return b;
     };
-    less_ = small("−", "compareLess", "Draw the difference half as strong");
-    more_ = small("+", "compareMore", "Draw the difference twice as strong");
+    less_ = small("−", "compareLess", say("Draw the difference half as strong"));
+    more_ = small("+", "compareMore", say("Draw the difference twice as strong"));
     connect(less_, &QPushButton::clicked, this,
             [this] { session_.compare().setScale(session_.compare().scale() / 2); });
     connect(more_, &QPushButton::clicked, this,
             [this] { session_.compare().setScale(session_.compare().scale() * 2); });
-    connect(small("End", "compareEnd", "The picture alone again"), &QPushButton::clicked, this,
+    connect(small(say("End"), "compareEnd", say("The picture alone again")), &QPushButton::clicked, this,
             [this] { session_.compare().end(); });
     bar_->hide();
     connect(&session.compare(), &Compare::changed, this, &PictureCompare::tell);
     connect(&session.picture(), &Picture::pictureChanged, this, &PictureCompare::tell);
 }
 
-QString PictureCompare::nowWords() const { return QString("Now · %1 samples").arg(session_.picture().state().samples); }
+QString PictureCompare::nowWords() const { return say("Now · %1 samples").arg(session_.picture().state().samples); }
 
 void PictureCompare::tell()
 {
@@ -83,8 +87,8 @@ void PictureCompare::tell()
     less_->setVisible(differs);
     more_->setVisible(differs);
     const QString text = c.by() == Compare::By::Flip ? (c.isFlipped() ? c.words() : nowWords())
-                         : differs ? QString("Now − %1 · ×%2").arg(c.words()).arg(c.scale(), 0, 'g', 3)
-                                   : "Against " + c.words();
+                         : differs ? say("Now − %1 · ×%2").arg(c.words()).arg(c.scale(), 0, 'g', 3)
+                                   : say("Against ") + c.words();
     text_->setText(text);
     place();
     over_.update();
@@ -221,7 +225,7 @@ bool PictureCompare::paint(QPainter& p, const QRect& into, const QImage& shown)
                    QString("+%1").arg(most, 0, 'g', 3));
         p.setFont(textFont(11));
         p.drawText(QRectF(scale.left(), scale.top() - 19, scale.width(), 16), Qt::AlignLeft,
-                   QString("levels of 255 · mean %1").arg(mean_, 0, 'f', 2));
+                   say("levels of 255 · mean %1").arg(mean_, 0, 'f', 2));
         return true;
     }
     case Compare::By::Wipe: break;

@@ -164,11 +164,18 @@ void PictureHandles::paint(QPainter& p, const QSize& size, Part lit) const
         default: p.drawRect(QRectF(q - QPointF(4.5, 4.5), QSizeF(9, 9))); break;
         }
     }
-    static constexpr const char* words[] = {"", "move over the level", "turn", "lift", "size", "aim", "beam", "range"};
+    static constexpr const char* words[] = {"",
+                                            QT_TRANSLATE_NOOP("window", "move over the level"),
+                                            QT_TRANSLATE_NOOP("window", "turn"),
+                                            QT_TRANSLATE_NOOP("window", "lift"),
+                                            QT_TRANSLATE_NOOP("window", "size"),
+                                            QT_TRANSLATE_NOOP("window", "aim"),
+                                            QT_TRANSLATE_NOOP("window", "beam"),
+                                            QT_TRANSLATE_NOOP("window", "range")};
     const Part told = held_ != Part::None ? held_ : lit;
     if (told == Part::None)
         return;
-    QString text = QString::fromStdString(t.element->name) + ": " + words[static_cast<int>(told)];
+    QString text = QString::fromStdString(t.element->name) + ": " + say(words[static_cast<int>(told)]);
     const std::string& id = told == Part::Turn    ? t.turn
                             : told == Part::Size  ? t.size
                             : told == Part::Aim   ? t.aim

@@ -2,6 +2,7 @@
 #include "app/picture_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
@@ -21,16 +22,16 @@ QString dropText(const render::SeenDrop& seen)
 {
     using Form = media::Falling::Form;
     const auto metres = [](float v) { return QString::fromStdString(formatQuantity(double(v), Quantity::Length)); };
-    QString text = seen.form == Form::Drops    ? "drop "
-                   : seen.form == Form::Flakes ? "flake "
-                   : seen.form == Form::Spray  ? "spray "
-                   : seen.form == Form::Leaves ? "leaf "
-                                               : "ball ";
+    QString text = seen.form == Form::Drops    ? say("drop ")
+                   : seen.form == Form::Flakes ? say("flake ")
+                   : seen.form == Form::Spray  ? say("spray ")
+                   : seen.form == Form::Leaves ? say("leaf ")
+                                               : say("ball ");
     text += metres(seen.drop.diameter) + ", ";
-    text += seen.drop.lies ? QString("lies") : QString("%1 m/s").arg(double(seen.drop.velocity.length()), 0, 'f', 1);
+    text += seen.drop.lies ? say("lies") : QString("%1 m/s").arg(double(seen.drop.velocity.length()), 0, 'f', 1);
     if (seen.drop.age >= 0.f)
-        text += QString(", %1 s old").arg(double(seen.drop.age), 0, 'f', 1);
-    return text + " at " + metres(seen.distance);
+        text += say(", %1 s old").arg(double(seen.drop.age), 0, 'f', 1);
+    return text + say(" at ") + metres(seen.distance);
 }
 } // namespace
 
@@ -52,17 +53,17 @@ void PictureView::drawReference(QPainter& p)
                                     QPointF(x, y + 10), QPointF(x - 6, y + 1)});
         }
     }
-    QString text = "the reference begins when the live picture is clean";
+    QString text = say("the reference begins when the live picture is clean");
     if (!r.image.isNull()) {
-        text = QString("reference  %1 paths").arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0);
+        text = say("reference  %1 paths").arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0);
         if (r.noise < 1.f)
-            text += QString("   noise %1 %").arg(double(r.noise) * 100.0, 0, 'f', 1);
+            text += say("   noise %1 %").arg(double(r.noise) * 100.0, 0, 'f', 1);
         if (r.ratio > 0.0)
-            text += QString("   live is %1%2 % of its light")
-                        .arg(r.noise > 0.1f ? "about " : "")
+            text += say("   live is %1%2 % of its light")
+                        .arg(r.noise > 0.1f ? say("about ") : "")
                         .arg(r.ratio * 100.0, 0, 'f', 0);
         if (r.done)
-            text += "   done";
+            text += say("   done");
     }
     p.setFont(figureFont(11));
     const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 16;
@@ -120,7 +121,7 @@ void PictureView::drawPins(QPainter& p)
         if (!chosen || !session_.readings().sounding() || !session_.readings().sounding()->known())
             continue;
         const render::Sounding& s = *session_.readings().sounding();
-        const QString text = (s.sky ? QString("sky")
+        const QString text = (s.sky ? say("sky")
                                     : QString::fromStdString(formatQuantity(double(s.depth), Quantity::Length))) +
                              QString("  T %1").arg(double(s.transmittance.back()), 0, 'f', 2);
         p.setFont(figureFont(11));
@@ -218,7 +219,7 @@ void PictureView::drawAids(QPainter& p)
                 depth += sight.known() ? 0.f : media::opticalDepth(m, view.position(), dir, 0.f, d);
             const double through = sight.known() ? double(sight.transmittance.back()) : std::exp(-double(depth));
             const QString text = (d >= shot::Shot::farDistance * 0.999f
-                                      ? QString("sky")
+                                      ? say("sky")
                                       : QString::fromStdString(formatQuantity(d, Quantity::Length))) +
                                  QString("   T %1").arg(through, 0, 'f', 2);
             const QString all = session_.readings().drop() ? dropText(*session_.readings().drop()) + "   " + text

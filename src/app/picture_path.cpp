@@ -1,6 +1,7 @@
 #include "app/picture_path.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 #include "scene/evaluate.h"
 
 #include <QLineF>
@@ -181,7 +182,7 @@ void PicturePath::drag(const QPointF& point, const QSize& size, bool upright)
     scene::Key key = *track.at(*held_);
     key.value = local;
     track.put(key);
-    session_.document().setTrack(e->id, p->id, std::move(track), QString::fromStdString("Path of " + e->name),
+    session_.document().setTrack(e->id, p->id, std::move(track), say("Path of ") + QString::fromStdString(e->name),
                                  QString("path#%1").arg(gesture_));
 }
 

@@ -2,6 +2,7 @@
 #include "app/picture_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
@@ -36,7 +37,7 @@ void PictureView::buildTaskBar(const QString& style)
     lengthField_->setPlaceholderText("e.g. 2.1 m");
     lengthField_->setFixedWidth(90);
     lengthField_->setFont(figureFont(11));
-    auto* done = new QPushButton("Done", taskBar_);
+    auto* done = new QPushButton(say("Done"), taskBar_);
     done->setObjectName("taskDone");
     row->addWidget(taskText_);
     row->addWidget(lengthField_);
@@ -61,27 +62,28 @@ void PictureView::changeTask()
     const auto what = session_.selection().task().what;
     taskBar_->setVisible(what != Selection::Task::Nothing);
     if (what == Selection::Task::KnownLength)
-        taskText_->setText("Click one end of something whose length you know.");
+        taskText_->setText(say("Click one end of something whose length you know."));
     else if (what == Selection::Task::PlaceLamp)
-        taskText_->setText("Click the surface it is to stand over.");
+        taskText_->setText(say("Click the surface it is to stand over."));
     else if (what == Selection::Task::PlaceTaken)
-        taskText_->setText(QString("Click where %1 is to stand. Esc leaves it where it is.").arg(session_.takenName()));
+        taskText_->setText(say("Click where %1 is to stand. Esc leaves it where it is.").arg(session_.takenName()));
     else if (what == Selection::Task::AimLamp)
-        taskText_->setText("Click what it is to shine at.");
+        taskText_->setText(say("Click what it is to shine at."));
     else if (what == Selection::Task::Focus)
-        taskText_->setText("Click what is to be sharp.");
+        taskText_->setText(say("Click what is to be sharp."));
     else if (what == Selection::Task::StrikeTo)
-        taskText_->setText("Click where it is to strike.");
+        taskText_->setText(say("Click where it is to strike."));
     else if (what == Selection::Task::StrikeFrom)
-        taskText_->setText("Now click where it comes from: a place in the sky over that.");
+        taskText_->setText(say("Now click where it comes from: a place in the sky over that."));
     else if (what == Selection::Task::PlaceWater)
-        taskText_->setText("Click the ground that it is to stand on, or the line that it is to reach.");
+        taskText_->setText(say("Click the ground that it is to stand on, or the line that it is to reach."));
     else if (what == Selection::Task::DrawRegion)
-        taskText_->setText("Drag a rectangle: it alone is drawn from then on, and gets clean sooner.");
+        taskText_->setText(say("Drag a rectangle: it alone is drawn from then on, and gets clean sooner."));
     else if (what == Selection::Task::PaintFaces)
         taskText_->setText(brush_.words());
     else if (what == Selection::Task::Horizon)
-        taskText_->setText("Drag the line to the plate's horizon; drag the mark to a place on the ground, 0 m high.");
+        taskText_->setText(
+            say("Drag the line to the plate's horizon; drag the mark to a place on the ground, 0 m high."));
     taskBar_->adjustSize();
     taskBar_->move(12, 12);
     update();
@@ -111,7 +113,7 @@ bool PictureView::pressPlace(const QPointF& p)
                                       ? shot->scene->traceSets(view.position(), d, 1e-3f, shot::Shot::farDistance, hit)
                                       : shot->scene->trace(view.position(), d, 1e-3f, shot::Shot::farDistance, hit));
     if (!isFound) {
-        taskText_->setText("There is nothing but sky. Click on the set.");
+        taskText_->setText(say("There is nothing but sky. Click on the set."));
         taskBar_->adjustSize();
         return true;
     }
@@ -145,7 +147,7 @@ bool PictureView::pressPlace(const QPointF& p)
     const float height = elements::kindOf(*e).standsOver;
     const Vec3 place = level ? point + Vec3(0.f, height, 0.f) : point + hit.geometricNormal * 0.2f;
     const bool aims = scene::findParameter(e->kind->parameters, "aim");
-    session_.document().edit("place the lamp", [&](scene::Project& next) {
+    session_.document().edit(say("place the lamp"), [&](scene::Project& next) {
         Vec3 local, aim;
         const Mat4 into = session_.document().frameOf(task.element).inverse();
         into.multVecMatrix(place, local);
@@ -181,14 +183,14 @@ bool PictureView::pressTask(const QPointF& p, Qt::KeyboardModifiers modifiers)
     }
     const float d = session_.picture().distanceAt(QPointF(p.x() / width(), p.y() / height()));
     if (d <= 0.f || d >= shot::Shot::farDistance * 0.999f) {
-        taskText_->setText("There is nothing but sky. Click on the set.");
+        taskText_->setText(say("There is nothing but sky. Click on the set."));
         taskBar_->adjustSize();
         return true;
     }
     if (what == Selection::Task::Focus) {
         const geometry::View view(session_.picture().camera(), width(), height());
         const Vec3 way = view.direction(static_cast<float>(p.x()), static_cast<float>(p.y()));
-        session_.document().edit("Focus", [&, id = session_.selection().task().element](scene::Project& next) {
+        session_.document().edit(say("Focus"), [&, id = session_.selection().task().element](scene::Project& next) {
             scene::Element& shot = *next.find(id);
             shot.set("blurs", true);
             shot.set("focus", std::max(0.02, double(d * way.dot(view.forward()))));
@@ -201,10 +203,10 @@ bool PictureView::pressTask(const QPointF& p, Qt::KeyboardModifiers modifiers)
     const geometry::View view(session_.picture().camera(), width(), height());
     lengthPoints_.push_back(view.position() + view.direction(static_cast<float>(p.x()), static_cast<float>(p.y())) * d);
     if (lengthPoints_.size() == 1) {
-        taskText_->setText("Click its other end.");
+        taskText_->setText(say("Click its other end."));
     } else {
         const double measured = double((lengthPoints_[1] - lengthPoints_[0]).length());
-        taskText_->setText(QString("Now it is %1 long. It should be")
+        taskText_->setText(say("Now it is %1 long. It should be")
                                .arg(QString::fromStdString(formatQuantity(measured, Quantity::Length))));
         lengthField_->show();
         lengthField_->setFocus();
@@ -220,7 +222,7 @@ void PictureView::takeLength()
     const scene::Element* e = session_.project().find(session_.selection().task().element);
     const float measured = lengthPoints_.size() == 2 ? (lengthPoints_[1] - lengthPoints_[0]).length() : 0.f;
     if (!wanted || *wanted <= 0.0 || !e || measured <= 0.f) {
-        Q_EMIT session_.failed(QString("“%1” is no length. Type for example 2.1 m or 7 ft.").arg(lengthField_->text()));
+        Q_EMIT session_.failed(say("“%1” is no length. Type for example 2.1 m or 7 ft.").arg(lengthField_->text()));
         return;
     }
     const double scale = std::get<double>(e->value("scale")) * *wanted / double(measured);
@@ -253,7 +255,8 @@ void PictureView::dragTask(const QPointF& p)
                                        Vec3(0, static_cast<float>(std::sin(pitch)), 0)) *
                                           length;
         session_.document().edit(
-            "Horizon", [&](scene::Project& project) { elements::lookFrom(project, c.position, aim, session_.store()); },
+            say("Horizon"),
+            [&](scene::Project& project) { elements::lookFrom(project, c.position, aim, session_.store()); },
             QString("horizon#%1").arg(taskGesture_));
     }
 }
@@ -269,14 +272,14 @@ void PictureView::releaseTask()
         const Vec3 d = view.direction(static_cast<float>(at.x()), static_cast<float>(at.y()));
         const float distance = session_.picture().distanceAt(groundMark_);
         if (!shot || d.y > -1e-3f)
-            Q_EMIT session_.failed("The ground's mark must lie below the horizon.");
+            Q_EMIT session_.failed(say("The ground's mark must lie below the horizon."));
         else if (distance <= 0.f || distance >= shot::Shot::farDistance * 0.999f)
             Q_EMIT session_.failed(
-                "There is no depth under the ground's mark: put it on a place of the plate that has one.");
+                say("There is no depth under the ground's mark: put it on a place of the plate that has one."));
         else {
             // The camera stands as high as that place is deep under the level.
             const float height = std::round(-d.y * distance * 100.f) / 100.f, rise = height - shot->camera.position.y;
-            session_.document().edit("Camera height from the ground", [&](scene::Project& project) {
+            session_.document().edit(say("Camera height from the ground"), [&](scene::Project& project) {
                 elements::lookFrom(project, shot->camera.position + Vec3(0.f, rise, 0.f),
                                    shot->camera.aim + Vec3(0.f, rise, 0.f), session_.store());
             });
@@ -326,10 +329,10 @@ void PictureView::drawTask(QPainter& p)
             p.setPen(QColor("#e6e6e4"));
             p.drawText(box, Qt::AlignCenter, text);
         };
-        word(QPointF(14, y - 24), "horizon");
+        word(QPointF(14, y - 24), say("horizon"));
         if (shot)
             word(g + QPointF(18, 6),
-                 QString("ground, 0 m   %1 away   camera %2 up")
+                 say("ground, 0 m   %1 away   camera %2 up")
                      .arg(QString::fromStdString(formatQuantity(double(d), Quantity::Length)),
                           QString::fromStdString(formatQuantity(double(shot->camera.position.y), Quantity::Length))));
     }

@@ -1,6 +1,7 @@
 #include "app/picture_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
@@ -24,12 +25,12 @@ PictureView::PictureView(Session& session, QWidget* parent)
     setFocusPolicy(Qt::ClickFocus);
     setMouseTracking(true);
     setAttribute(Qt::WA_OpaquePaintEvent);
-    setAccessibleName("Picture");
+    setAccessibleName(say("Picture"));
     const QString style =
         "QPushButton{background:rgba(20,21,22,200);border:1px solid #6c7072;color:#e6e6e4;padding:3px 9px}"
         "QPushButton:hover,QPushButton:focus{border-color:#B4C95A}";
-    back_ = new QPushButton("Back to the shot", this);
-    take_ = new QPushButton("Make this the shot", this);
+    back_ = new QPushButton(say("Back to the shot"), this);
+    take_ = new QPushButton(say("Make this the shot"), this);
     for (QPushButton* b : {back_, take_}) {
         b->setStyleSheet(style);
         b->hide();
@@ -38,15 +39,18 @@ PictureView::PictureView(Session& session, QWidget* parent)
     take_->setObjectName("takeAsShot");
     connect(back_, &QPushButton::clicked, this, &PictureView::returnToShot);
     connect(take_, &QPushButton::clicked, this, &PictureView::takeAsShot);
-    const char* const names[] = {"Live", "Both", "Reference"};
-    const char* const tips[] = {"The live picture",
-                                "The live picture at the left of a line that you can drag, the reference at its right",
-                                "Path-traced: slow and without approximations. It begins once the live picture is "
-                                "clean and goes on until its noise is low"};
+    const char* const names[] = {QT_TRANSLATE_NOOP("window", "Live"), QT_TRANSLATE_NOOP("window", "Both"),
+                                 QT_TRANSLATE_NOOP("window", "Reference")};
+    const char* const tips[] = {
+        QT_TRANSLATE_NOOP("window", "The live picture"),
+        QT_TRANSLATE_NOOP("window",
+                          "The live picture at the left of a line that you can drag, the reference at its right"),
+        QT_TRANSLATE_NOOP("window", "Path-traced: slow and without approximations. It begins once the live picture is "
+                                    "clean and goes on until its noise is low")};
     for (int i = 0; i < 3; ++i) {
-        auto* b = which_[static_cast<std::size_t>(i)] = new QPushButton(names[i], this);
+        auto* b = which_[static_cast<std::size_t>(i)] = new QPushButton(say(names[i]), this);
         b->setObjectName(QString("show%1").arg(names[i]));
-        b->setToolTip(tips[i]);
+        b->setToolTip(say(tips[i]));
         b->setCheckable(true);
         b->setChecked(i == 0);
         b->setStyleSheet(
@@ -104,7 +108,7 @@ void PictureView::takeAsShot()
     const auto camera = session_.picture().freeCamera();
     if (!camera)
         return;
-    session_.document().edit("Make this the shot", [&](scene::Project& p) {
+    session_.document().edit(say("Make this the shot"), [&](scene::Project& p) {
         elements::lookFrom(p, camera->position, camera->aim, session_.store());
     });
     session_.picture().setFreeCamera(std::nullopt);

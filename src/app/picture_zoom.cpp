@@ -1,6 +1,7 @@
 #include "app/picture_zoom.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QPainter>
 #include <QPushButton>
@@ -14,19 +15,20 @@ constexpr int sizes[] = {0, 1, 2, 4};
 
 PictureZoom::PictureZoom(Session& session, QWidget& over) : QObject(&over), session_(session), over_(over)
 {
-    const char* const names[] = {"Fit", "1:1", "2:1", "4:1"};
-    const char* const tips[] = {"The whole picture (Ctrl+0)",
-                                "One pixel of the screen for each of the delivered picture (Ctrl+1)",
-                                "Two for each (Ctrl+2)", "Four for each (Ctrl+4)"};
+    const char* const names[] = {QT_TRANSLATE_NOOP("window", "Fit"), "1:1", "2:1", "4:1"};
+    const char* const tips[] = {
+        QT_TRANSLATE_NOOP("window", "The whole picture (Ctrl+0)"),
+        QT_TRANSLATE_NOOP("window", "One pixel of the screen for each of the delivered picture (Ctrl+1)"),
+        QT_TRANSLATE_NOOP("window", "Two for each (Ctrl+2)"), QT_TRANSLATE_NOOP("window", "Four for each (Ctrl+4)")};
     const QString style = "QPushButton{background:rgba(20,21,22,150);border:none;border-bottom:2px solid "
                           "transparent;color:#b9bcbb;padding:2px 8px}"
                           "QPushButton:hover{color:#ffffff}QPushButton:focus{border-bottom-color:#8b8f8d}"
                           "QPushButton:checked{color:#e6e6e4;border-bottom-color:#B4C95A}"
                           "QPushButton:focus{background:rgba(20,21,22,235)}";
     for (std::size_t i = 0; i < 4; ++i) {
-        auto* b = times_[i] = new QPushButton(names[i], &over);
+        auto* b = times_[i] = new QPushButton(say(names[i]), &over);
         b->setObjectName(QString("zoom%1").arg(sizes[i]));
-        b->setToolTip(tips[i]);
+        b->setToolTip(say(tips[i]));
         b->setCheckable(true);
         b->setChecked(i == 0);
         b->setStyleSheet(style);
@@ -42,20 +44,19 @@ PictureZoom::PictureZoom(Session& session, QWidget& over) : QObject(&over), sess
     const auto tellFineness = [this] {
         const int n = session_.picture().fineness();
         fineness_->setText(finenessName(n));
-        fineness_->setToolTip(
-            n == 1 ? QString("Every pixel of the window is drawn. At half size a picture takes a quarter "
-                             "of the time.")
-                   : QString("One pixel is drawn for %1 × %1 of the window, in 1/%2 of the time. "
-                             "Enlarged and delivered pictures are not touched by it.")
-                         .arg(n)
-                         .arg(n * n));
+        fineness_->setToolTip(n == 1 ? say("Every pixel of the window is drawn. At half size a picture takes a quarter "
+                                           "of the time.")
+                                     : say("One pixel is drawn for %1 × %1 of the window, in 1/%2 of the time. "
+                                           "Enlarged and delivered pictures are not touched by it.")
+                                           .arg(n)
+                                           .arg(n * n));
         fineness_->setEnabled(session_.picture().zoom() == 0);
     };
     tellFineness();
     connect(&session.picture(), &Picture::cameraChanged, this, tellFineness);
-    all_ = new QPushButton("All of it", &over);
+    all_ = new QPushButton(say("All of it"), &over);
     all_->setObjectName("regionEnd");
-    all_->setToolTip("Draws all of the picture again (Escape)");
+    all_->setToolTip(say("Draws all of the picture again (Escape)"));
     all_->setStyleSheet(style);
     all_->hide();
     connect(all_, &QPushButton::clicked, this, [this] { session_.picture().setRegion({}); });
@@ -94,7 +95,7 @@ void PictureZoom::setShown(bool shown)
 
 QString PictureZoom::finenessName(int pixels)
 {
-    return pixels == 4 ? "Quarter size" : pixels == 2 ? "Half size" : "Full size";
+    return pixels == 4 ? say("Quarter size") : pixels == 2 ? say("Half size") : say("Full size");
 }
 
 void PictureZoom::setShowsValues(bool shown)
@@ -228,15 +229,15 @@ QString PictureZoom::valueText() const
     const std::size_t p = static_cast<std::size_t>(y) * static_cast<std::size_t>(s.image.width()) +
                           static_cast<std::size_t>(x);
     if (s.linear && s.linear->size() >= 3 * (p + 1)) {
-        text += "   linear";
+        text += say("   linear");
         for (std::size_t c = 0; c < 3; ++c)
             text += " " + QString::number(double((*s.linear)[3 * p + c]), 'f', 4);
     }
     const QRgb shown = s.image.pixel(x, y);
-    text += QString("   shown %1 %2 %3").arg(qRed(shown)).arg(qGreen(shown)).arg(qBlue(shown));
+    text += say("   shown %1 %2 %3").arg(qRed(shown)).arg(qGreen(shown)).arg(qBlue(shown));
     if (const float d = picture.distanceAt(at); d > 0.f)
         text += "   " + (d >= shot::Shot::farDistance * 0.999f
-                             ? QString("sky")
+                             ? say("sky")
                              : QString::fromStdString(formatQuantity(double(d), Quantity::Length)));
     return text;
 }

@@ -1,6 +1,7 @@
 #include "app/planes_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -10,7 +11,8 @@
 namespace hygros::app {
 namespace {
 constexpr double nearest = 1.0, farthest = 4000.0;
-const char* const names[] = {"fore", "middle", "back"};
+const char* const names[] = {QT_TRANSLATE_NOOP("window", "fore"), QT_TRANSLATE_NOOP("window", "middle"),
+                             QT_TRANSLATE_NOOP("window", "back")};
 QString stops(float v, bool sign) { return (sign && v >= 0.f ? "+" : "") + QString::number(double(v), 'f', 1); }
 QString metres(double d) { return QString::fromStdString(formatQuantity(d, Quantity::Length)); }
 } // namespace
@@ -18,10 +20,10 @@ QString metres(double d) { return QString::fromStdString(formatQuantity(d, Quant
 PlanesView::PlanesView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
 {
     setObjectName("planes");
-    setAccessibleName("Planes");
+    setAccessibleName(say("Planes"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
-    setToolTip("Drag a border; double-click gives both back to the depth of the picture.");
+    setToolTip(say("Drag a border; double-click gives both back to the depth of the picture."));
     connect(&session.readings(), &Readings::readingsChanged, this, qOverload<>(&QWidget::update));
 }
 
@@ -50,17 +52,17 @@ void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
     p.setFont(textFont(12, QFont::DemiBold));
     p.setPen(t.text);
     p.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt::AlignLeft | Qt::AlignVCenter,
-               names[std::min<std::size_t>(index, 2)]);
+               say(names[std::min<std::size_t>(index, 2)]));
     p.setFont(figureFont(11));
     p.setPen(t.quiet);
-    const QString reach = first  ? "to " + metres(double(plane.to))
-                          : last ? "from " + metres(double(plane.from))
-                                 : metres(double(plane.from)) + " to " + metres(double(plane.to));
+    const QString reach = first  ? say("to ") + metres(double(plane.to))
+                          : last ? say("from ") + metres(double(plane.from))
+                                 : metres(double(plane.from)) + say(" to ") + metres(double(plane.to));
     p.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt::AlignRight | Qt::AlignVCenter, reach);
     if (plane.pixels == 0) {
         p.setFont(textFont(11));
         p.drawText(QRectF(area.left(), area.top() + 26, area.width(), 34), Qt::AlignLeft | Qt::TextWordWrap,
-                   "Nothing stands here.");
+                   say("Nothing stands here."));
         return;
     }
     // The tone strip: how much of the plane has which tone, dark at the left; each column in the grey it stands for.
@@ -104,9 +106,10 @@ void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
     };
     const bool known = index < before.size() && before[index].pixels;
     const auto was = [&](const QString& s) { return known ? s : QString(); };
-    line(0, "mean", stops(plane.meanStops, true) + " stops", was(stops(before[index].meanStops, true)));
-    line(1, "spread", stops(plane.spreadStops, false) + " stops", was(stops(before[index].spreadStops, false)));
-    line(2, "chroma", QString::number(double(plane.chroma), 'f', 3),
+    line(0, say("mean"), stops(plane.meanStops, true) + say(" stops"), was(stops(before[index].meanStops, true)));
+    line(1, say("spread"), stops(plane.spreadStops, false) + say(" stops"),
+         was(stops(before[index].spreadStops, false)));
+    line(2, say("chroma"), QString::number(double(plane.chroma), 'f', 3),
          was(QString::number(double(before[index].chroma), 'f', 3)));
 }
 
@@ -120,7 +123,7 @@ void PlanesView::paintEvent(QPaintEvent*)
         p.setPen(t.quiet);
         p.setFont(textFont(12));
         p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                   "The planes are measured from the first full picture.");
+                   say("The planes are measured from the first full picture."));
         return;
     }
     const QRectF r = ruler();
@@ -168,13 +171,13 @@ void PlanesView::paintEvent(QPaintEvent*)
         p.drawText(QRectF(between.left(), between.top() + 18, between.width(), 30),
                    Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
                    empty    ? ""
-                   : merges ? "stops: they\nmerge"
-                            : "stops apart");
+                   : merges ? say("stops: they\nmerge")
+                            : say("stops apart"));
         const auto& was = session_.readings().planesWithoutAir().separation;
         if (!empty && i < was.size()) {
             p.setPen(t.quiet);
             p.drawText(QRectF(between.left() - 8, between.top() + 50, between.width() + 16, 16), Qt::AlignCenter,
-                       stops(was[i], false) + " without air");
+                       stops(was[i], false) + say(" without air"));
         }
     }
 }

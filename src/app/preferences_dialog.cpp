@@ -2,6 +2,7 @@
 
 #include "app/main_window.h"
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QAction>
 #include <QCheckBox>
@@ -27,7 +28,7 @@ namespace hygros::app {
 PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), window_(window)
 {
     setObjectName("preferences");
-    setWindowTitle("Preferences");
+    setWindowTitle(say("Preferences"));
     resize(720, 520);
     auto* whole = new QVBoxLayout(this);
     whole->setContentsMargins(16, 16, 16, 12);
@@ -35,7 +36,7 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
     sides->setSpacing(18);
     names_ = new QListWidget(this);
     names_->setObjectName("preferencePages");
-    names_->setAccessibleName("Pages");
+    names_->setAccessibleName(say("Pages"));
     names_->setFixedWidth(148);
     names_->setFrameShape(QFrame::NoFrame);
     pages_ = new QStackedWidget(this);
@@ -43,59 +44,67 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
     sides->addWidget(pages_, 1);
     whole->addLayout(sides, 1);
 
-    QVBoxLayout* look = page("Window");
+    QVBoxLayout* look = page(say("Window"));
     choice(
-        look, "light", "Panels", {"Dark", "Light"}, [](const Choices& c) { return c.light ? 1 : 0; },
+        look, "light", say("Panels"), {say("Dark"), say("Light")}, [](const Choices& c) { return c.light ? 1 : 0; },
         [](Choices& c, int i) { c.light = i == 1; });
     static constexpr int scales[] = {75, 100, 125, 150, 175, 200, 250, 300};
     QStringList named;
     for (const int s : scales)
         named << QString("%1 %").arg(s);
     choice(
-        look, "scale", "Size of the interface", named,
+        look, "scale", say("Size of the interface"), named,
         [](const Choices& c) {
             return static_cast<int>(
                 std::min_element(std::begin(scales), std::end(scales),
                                  [&](int a, int b) { return std::abs(a - c.scale) < std::abs(b - c.scale); }) -
                 std::begin(scales));
         },
-        [](Choices& c, int i) { c.scale = scales[i]; }, "From the next start.");
+        [](Choices& c, int i) { c.scale = scales[i]; }, say("From the next start."));
     choice(
-        look, "lengths", "Lengths", {"Metres", "Feet and miles"},
+        look, "lengths", say("Lengths"), {say("Metres"), say("Feet and miles")},
         [](const Choices& c) { return static_cast<int>(c.length); },
         [](Choices& c, int i) { c.length = static_cast<ShownUnits::Length>(i); },
-        "How they are shown; any unit can be typed.");
+        say("How they are shown; any unit can be typed."));
     choice(
-        look, "speeds", "Speeds", {"m/s", "km/h"}, [](const Choices& c) { return static_cast<int>(c.speed); },
+        look, "speeds", say("Speeds"), {"m/s", "km/h"}, [](const Choices& c) { return static_cast<int>(c.speed); },
         [](Choices& c, int i) { c.speed = static_cast<ShownUnits::Speed>(i); });
     choice(
-        look, "decimal", "Decimal sign", {"As the system has it", "Point", "Comma"},
+        look, "decimal", say("Decimal sign"), {say("As the system has it"), say("Point"), say("Comma")},
         [](const Choices& c) { return c.decimal; }, [](Choices& c, int i) { c.decimal = i; },
-        "Both are understood when typed; files have points.");
+        say("Both are understood when typed; files have points."));
+    QStringList names{say("As the system has it")};
+    for (const QString& code : languages())
+        names << languageName(code);
+    choice(
+        look, "language", say("Language"), names,
+        [](const Choices& c) { return static_cast<int>(languages().indexOf(c.language)) + 1; },
+        [](Choices& c, int i) { c.language = i > 0 ? languages()[i - 1] : QString(); }, say("From the next start."));
     look->addStretch(1);
 
-    QVBoxLayout* pictures = page("Pictures");
+    QVBoxLayout* pictures = page(say("Pictures"));
     amount(
-        pictures, "samples", "Passes of a clean picture", 1, 65536, 0, "", [](const Choices& c) { return c.samples; },
-        [](Choices& c, double v) { c.samples = static_cast<int>(v); });
+        pictures, "samples", say("Passes of a clean picture"), 1, 65536, 0, "",
+        [](const Choices& c) { return c.samples; }, [](Choices& c, double v) { c.samples = static_cast<int>(v); });
     choice(
-        pictures, "followsPaths", "Light in the live picture", {"By the march alone", "Held to traced paths"},
+        pictures, "followsPaths", say("Light in the live picture"),
+        {say("By the march alone"), say("Held to traced paths")},
         [](const Choices& c) { return c.followsPaths ? 1 : 0; }, [](Choices& c, int i) { c.followsPaths = i == 1; },
-        "Paths say how much light there is; the march says where.");
+        say("Paths say how much light there is; the march says where."));
     auto* lookRow = new QWidget(this);
     auto* looks = new QHBoxLayout(lookRow);
     looks->setContentsMargins(0, 0, 0, 0);
-    auto* own = new QPushButton("As this project's look", lookRow);
+    auto* own = new QPushButton(say("As this project's look"), lookRow);
     own->setObjectName("defaultLook");
-    auto* plain = new QPushButton("As delivered", lookRow);
+    auto* plain = new QPushButton(say("As delivered"), lookRow);
     plain->setObjectName("deliveredLook");
     looks->addWidget(own);
     looks->addWidget(plain);
     looks->addStretch(1);
-    row(pictures, "New projects begin", lookRow, "Exposure, neutral point, tone curve and glow.");
+    row(pictures, say("New projects begin"), lookRow, say("Exposure, neutral point, tone curve and glow."));
     const auto tellLook = [own, plain] {
         const bool kept = Arranger::hasDefault(*elements::findKind("look"));
-        own->setText(kept ? "As the look that was kept; this one instead" : "As this project's look");
+        own->setText(kept ? say("As the look that was kept; this one instead") : say("As this project's look"));
         plain->setEnabled(kept);
     };
     tellLook();
@@ -109,38 +118,39 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
     });
     pictures->addStretch(1);
 
-    QVBoxLayout* machine = page("Machine");
+    QVBoxLayout* machine = page(say("Machine"));
     const int there = std::max(1, static_cast<int>(std::thread::hardware_concurrency()));
-    QStringList counts{QString("All %1").arg(there)};
+    QStringList counts{say("All %1").arg(there)};
     for (int i = 1; i < std::min(there, 256); ++i)
         counts << QString::number(i);
     choice(
-        machine, "threads", "Threads that render", counts, [](const Choices& c) { return c.threads; },
-        [](Choices& c, int i) { c.threads = i; }, "Fewer leave room for what else runs here.");
+        machine, "threads", say("Threads that render"), counts, [](const Choices& c) { return c.threads; },
+        [](Choices& c, int i) { c.threads = i; }, say("Fewer leave room for what else runs here."));
     amount(
-        machine, "kept", "Memory for what is kept", 0.1, 512, 1, " GB", [](const Choices& c) { return c.keptGb; },
+        machine, "kept", say("Memory for what is kept"), 0.1, 512, 1, " GB", [](const Choices& c) { return c.keptGb; },
         [](Choices& c, double v) { c.keptGb = v; },
-        QString("Sets, volumes and shadows that were read or worked out; what was not used for longest goes first. "
-                "Now %1 GB are kept.")
+        say("Sets, volumes and shadows that were read or worked out; what was not used for longest goes first. "
+            "Now %1 GB are kept.")
             .arg(static_cast<double>(window.session().store().bytes()) * 1e-9, 0, 'f', 2));
     amount(
-        machine, "baked", "Baked frames of a project", 0.1, 100000, 1, " GB",
+        machine, "baked", say("Baked frames of a project"), 0.1, 100000, 1, " GB",
         [](const Choices& c) { return c.bakedGb; }, [](Choices& c, double v) { c.bakedGb = v; },
-        "Beside the project's file. Bakes that are begun keep the limit they had.");
+        say("Beside the project's file. Bakes that are begun keep the limit they had."));
     auto* folderRow = new QWidget(this);
     auto* folder = new QHBoxLayout(folderRow);
     folder->setContentsMargins(0, 0, 0, 0);
     auto* line = new QLineEdit(folderRow);
     line->setObjectName("cacheFolder");
-    line->setAccessibleName("Folder of reference paths");
-    auto* browse = new QPushButton("Browse…", folderRow);
+    line->setAccessibleName(say("Folder of reference paths"));
+    auto* browse = new QPushButton(say("Browse…"), folderRow);
     folder->addWidget(line, 1);
     folder->addWidget(browse);
-    row(machine, "Reference paths", folderRow, "Kept here and gone on from. Empty: where the system keeps such files.");
+    row(machine, say("Reference paths"), folderRow,
+        say("Kept here and gone on from. Empty: where the system keeps such files."));
     const auto takeFolder = [this, line](const QString& text) {
         const QString wanted = QDir::cleanPath(text.trimmed());
         if (!text.trimmed().isEmpty() && !QDir().mkpath(wanted)) {
-            clash_->setText("“" + wanted + "” cannot be made: the folder stays as it was.");
+            clash_->setText("“" + wanted + say("” cannot be made: the folder stays as it was."));
             line->setText(Choices::now().cacheFolder);
             return;
         }
@@ -148,7 +158,7 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
     };
     connect(line, &QLineEdit::editingFinished, this, [line, takeFolder] { takeFolder(line->text()); });
     connect(browse, &QPushButton::clicked, this, [this, line, takeFolder] {
-        const QString chosen = QFileDialog::getExistingDirectory(this, "Folder of reference paths",
+        const QString chosen = QFileDialog::getExistingDirectory(this, say("Folder of reference paths"),
                                                                  Choices::now().cache());
         if (!chosen.isEmpty()) {
             line->setText(chosen);
@@ -157,17 +167,17 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
     });
     pulls_.push_back([line](const Choices& c) { line->setText(c.cacheFolder); });
     amount(
-        machine, "cache", "and no more than", 0, 100000, 1, " GB", [](const Choices& c) { return c.cacheGb; },
+        machine, "cache", say("and no more than"), 0, 100000, 1, " GB", [](const Choices& c) { return c.cacheGb; },
         [](Choices& c, double v) { c.cacheGb = v; });
     machine->addStretch(1);
 
-    makeKeys(page("Keys"));
+    makeKeys(page(say("Keys")));
 
     auto* foot = new QHBoxLayout;
-    auto* reset = new QPushButton("All as delivered", this);
+    auto* reset = new QPushButton(say("All as delivered"), this);
     reset->setObjectName("preferencesReset");
     reset->setAutoDefault(false);
-    auto* close = new QPushButton("Close", this);
+    auto* close = new QPushButton(say("Close"), this);
     close->setObjectName("preferencesClose");
     clash_ = new QLabel(this);
     clash_->setObjectName("preferencesSaid");
@@ -186,7 +196,7 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
             c.firstShown = seen;
         });
         pull();
-        clash_->setText("Everything is as delivered.");
+        clash_->setText(say("Everything is as delivered."));
     });
     connect(names_, &QListWidget::currentRowChanged, pages_, &QStackedWidget::setCurrentIndex);
     // Return ends what is typed, and not the dialog.
@@ -225,7 +235,7 @@ void PreferencesDialog::row(QVBoxLayout* into, const QString& name, QWidget* fie
     auto* line = new QHBoxLayout;
     line->setSpacing(12);
     auto* label = new QLabel(name, this);
-    label->setFixedWidth(176);
+    label->setFixedWidth(204);
     label->setBuddy(field);
     line->addWidget(label);
     line->addWidget(field, 1);
@@ -293,102 +303,5 @@ void PreferencesDialog::pull()
         one(now);
     pulling_ = false;
     fillKeys();
-}
-
-void PreferencesDialog::makeKeys(QVBoxLayout* into)
-{
-    auto* find = new QLineEdit(this);
-    find->setObjectName("findKeys");
-    find->setAccessibleName("Find a command");
-    find->setPlaceholderText("find a command");
-    into->addWidget(find);
-    keys_ = new QTreeWidget(this);
-    keys_->setObjectName("keys");
-    keys_->setAccessibleName("Commands and their keys");
-    keys_->setRootIsDecorated(false);
-    keys_->setHeaderLabels({"Command", "Keys"});
-    keys_->setFrameShape(QFrame::NoFrame);
-    keys_->header()->setStretchLastSection(false);
-    keys_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-    keys_->header()->setSectionResizeMode(1, QHeaderView::Fixed);
-    keys_->header()->resizeSection(1, 150);
-    into->addWidget(keys_, 1);
-    auto* line = new QHBoxLayout;
-    auto* edit = new QKeySequenceEdit(this);
-    edit->setObjectName("newKeys");
-    edit->setAccessibleName("New keys");
-    edit->setEnabled(false);
-    auto* none = new QPushButton("No keys", this);
-    none->setObjectName("noKeys");
-    auto* back = new QPushButton("As delivered", this);
-    back->setObjectName("deliveredKeys");
-    for (QPushButton* b : {none, back}) {
-        b->setAutoDefault(false);
-        b->setEnabled(false);
-    }
-    line->addWidget(new QLabel("New keys", this));
-    line->addWidget(edit, 1);
-    line->addWidget(none);
-    line->addWidget(back);
-    into->addLayout(line);
-    const auto chosen = [this] {
-        const auto* item = keys_->currentItem();
-        return item ? item->data(0, Qt::UserRole).toString() : QString();
-    };
-    const auto give = [this, chosen](const QKeySequence& keys) {
-        const QString id = chosen();
-        const auto all = commandsOf(*window_.menuBar());
-        if (id.isEmpty())
-            return;
-        const Command* other = clashOf(all, id, keys);
-        const QString said = other ? QString("“%1” had these keys and has none now.").arg(other->path) : QString();
-        setKeys(all, id, keys);
-        fillKeys();
-        clash_->setText(said);
-    };
-    connect(keys_, &QTreeWidget::currentItemChanged, this, [this, edit, none, back, chosen] {
-        const bool some = !chosen().isEmpty();
-        for (QWidget* w : std::initializer_list<QWidget*>{edit, none, back})
-            w->setEnabled(some);
-        for (const Command& c : commandsOf(*window_.menuBar()))
-            if (c.id == chosen())
-                edit->setKeySequence(c.action->shortcut());
-    });
-    connect(edit, &QKeySequenceEdit::editingFinished, this, [edit, give] { give(edit->keySequence()); });
-    connect(none, &QPushButton::clicked, this, [edit, give] {
-        edit->clear();
-        give({});
-    });
-    connect(back, &QPushButton::clicked, this, [this, give, chosen, edit] {
-        for (const Command& c : commandsOf(*window_.menuBar()))
-            if (c.id == chosen()) {
-                edit->setKeySequence(c.delivered);
-                return give(c.delivered);
-            }
-    });
-    connect(find, &QLineEdit::textChanged, this, [this](const QString& text) {
-        for (int i = 0; i < keys_->topLevelItemCount(); ++i) {
-            auto* item = keys_->topLevelItem(i);
-            item->setHidden(!item->text(0).contains(text, Qt::CaseInsensitive) &&
-                            !item->text(1).contains(text, Qt::CaseInsensitive));
-        }
-    });
-}
-
-void PreferencesDialog::fillKeys()
-{
-    const auto* current = keys_->currentItem();
-    const QString was = current ? current->data(0, Qt::UserRole).toString() : QString();
-    const QSignalBlocker quiet(keys_);
-    keys_->clear();
-    for (const Command& c : commandsOf(*window_.menuBar())) {
-        auto* item = new QTreeWidgetItem(keys_, {c.path, c.action->shortcut().toString(QKeySequence::NativeText)});
-        item->setData(0, Qt::UserRole, c.id);
-        item->setFont(1, figureFont(11));
-        if (c.action->shortcut() != c.delivered)
-            item->setFont(0, textFont(12, QFont::DemiBold)); // one's own
-        if (c.id == was)
-            keys_->setCurrentItem(item);
-    }
 }
 } // namespace hygros::app

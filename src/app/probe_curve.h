@@ -2,6 +2,7 @@
 /// What a probe reads over the baked frames, or a buoy over all, worked out beside the window's thread, for the Motion
 /// page.
 #include "app/session.h"
+#include "app/words.h"
 #include "elements/buoy.h"
 #include "elements/probe.h"
 
@@ -30,7 +31,7 @@ public:
                   : elements::probeText(value, wish_ ? wish_->quality : sim::Quality::Temperature));
     }
     /// Words where a frame has no value.
-    QString missing() const { return buoy_ ? QString("working it out") : QString("this frame is not baked"); }
+    QString missing() const { return buoy_ ? say("working it out") : say("this frame is not baked"); }
     /// By frame.
     const std::map<int, double>& values() const { return values_; }
 

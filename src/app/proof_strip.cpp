@@ -1,6 +1,7 @@
 #include "app/proof_strip.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QFileDialog>
 #include <QMenu>
@@ -67,9 +68,9 @@ ProofStrip::ProofStrip(Session& session, QWidget* parent) : QWidget(parent), ses
     auto* whole = new QVBoxLayout(this);
     whole->setContentsMargins(6, 8, 6, 8);
     whole->setSpacing(6);
-    auto* keep = new QPushButton("Keep proof", this);
+    auto* keep = new QPushButton(say("Keep proof"), this);
     keep->setObjectName("keepProof");
-    keep->setToolTip("Keeps the picture with the whole state that made it (F5)");
+    keep->setToolTip(say("Keeps the picture with the whole state that made it (F5)"));
     whole->addWidget(keep);
     connect(keep, &QPushButton::clicked, this, [this] { session_.proofs().keep(); });
     auto* scroll = new QScrollArea(this);
@@ -83,21 +84,22 @@ ProofStrip::ProofStrip(Session& session, QWidget* parent) : QWidget(parent), ses
     column_->setSpacing(6);
     scroll->setWidget(list_);
     whole->addWidget(scroll, 1);
-    auto* against = new QPushButton("Against…", this);
+    auto* against = new QPushButton(say("Against…"), this);
     against->setObjectName("against");
-    against->setToolTip("Holds the picture against itself without air, without an element, or against one from disk");
+    against->setToolTip(
+        say("Holds the picture against itself without air, without an element, or against one from disk"));
     whole->addWidget(against);
     connect(against, &QPushButton::clicked, this, [this, against] {
         QMenu menu(this);
-        menu.addAction("Without air", this, [this] { session_.compare().withoutAir(); });
-        menu.addAction("The reference", this, [this] { session_.compare().withReference(); });
+        menu.addAction(say("Without air"), this, [this] { session_.compare().withoutAir(); });
+        menu.addAction(say("The reference"), this, [this] { session_.compare().withReference(); });
         for (const std::string& id : session_.selection().chosen())
             if (const scene::Element* e = session_.project().find(id); e && !e->kind->permanent)
-                menu.addAction("Without " + QString::fromStdString(e->name), this,
+                menu.addAction(say("Without ") + QString::fromStdString(e->name), this,
                                [this, id] { session_.compare().withoutElement(id); });
-        menu.addAction("A picture from disk…", this, [this] {
-            const QString file = QFileDialog::getOpenFileName(window(), "Hold the picture against", {},
-                                                              "Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp)");
+        menu.addAction(say("A picture from disk…"), this, [this] {
+            const QString file = QFileDialog::getOpenFileName(window(), say("Hold the picture against"), {},
+                                                              say("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp)"));
             if (!file.isEmpty())
                 session_.compare().withFile(file);
         });
@@ -127,7 +129,7 @@ void ProofStrip::fill()
         b->setObjectName(QString("proof:%1").arg(i));
         b->setProperty("proof", QVariant::fromValue(static_cast<void*>(const_cast<scene::Proof*>(proof.get()))));
         b->setToolTip(note + "\n" + Proofs::words(proof));
-        b->setAccessibleName("Proof " + note);
+        b->setAccessibleName(say("Proof ") + note);
         b->setChecked(session_.compare().proof() == proof);
         connect(b, &QAbstractButton::clicked, this, [this, proof] {
             if (session_.compare().proof() == proof)

@@ -1,6 +1,7 @@
 #include "app/proof_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -21,7 +22,7 @@ ProofView::ProofView(Session& session, QWidget* parent) : QWidget(parent), sessi
                       .arg(t.rule.name(), t.text.name(), t.accent.name()));
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(16, 6, 16, 8);
-    empty_ = new QLabel("Keep a proof with F5; click it at the left, and what differs now stands here.", this);
+    empty_ = new QLabel(say("Keep a proof with F5; click it at the left, and what differs now stands here."), this);
     empty_->setObjectName("proofEmpty");
     empty_->setAlignment(Qt::AlignCenter);
     empty_->setStyleSheet("color:" + t.quiet.name());
@@ -35,17 +36,17 @@ ProofView::ProofView(Session& session, QWidget* parent) : QWidget(parent), sessi
     left->setSpacing(6);
     note_ = new QLineEdit(whole_);
     note_->setObjectName("proofNote");
-    note_->setAccessibleName("Note of the proof");
+    note_->setAccessibleName(say("Note of the proof"));
     note_->setFixedWidth(230);
     note_->setFont(textFont(13, QFont::DemiBold));
     about_ = new QLabel(whole_);
     about_->setObjectName("proofAbout");
     about_->setFont(figureFont(11));
     about_->setStyleSheet("color:" + t.quiet.name());
-    back_ = new QPushButton("Go back to it", whole_);
+    back_ = new QPushButton(say("Go back to it"), whole_);
     back_->setObjectName("proofBack");
-    back_->setToolTip("Its state in place of the present one; Undo takes that back");
-    forget_ = new QPushButton("Forget it", whole_);
+    back_->setToolTip(say("Its state in place of the present one; Undo takes that back"));
+    forget_ = new QPushButton(say("Forget it"), whole_);
     forget_->setObjectName("proofForget");
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(8);
@@ -115,9 +116,9 @@ void ProofView::fill()
     if (!proof)
         return;
     const auto all = session_.proofs().differences(proof);
-    count_->setText(all.empty()       ? QString("Nothing differs from it now.")
-                    : all.size() == 1 ? QString("One thing differs now:")
-                                      : QString("%1 things differ now:").arg(all.size()));
+    count_->setText(all.empty()       ? say("Nothing differs from it now.")
+                    : all.size() == 1 ? say("One thing differs now:")
+                                      : say("%1 things differ now:").arg(all.size()));
     back_->setEnabled(!all.empty());
     std::string before;
     for (const scene::Difference& d : all) {
@@ -131,9 +132,9 @@ void ProofView::fill()
         const bool isNew = !d.element.empty() && d.element != before;
         before = d.element;
         if (isNew) {
-            auto* take = new QPushButton("As it was", line);
+            auto* take = new QPushButton(say("As it was"), line);
             take->setObjectName("take:" + QString::fromStdString(d.element));
-            take->setToolTip("All of this element as it was in the proof; the others stay");
+            take->setToolTip(say("All of this element as it was in the proof; the others stay"));
             take->setStyleSheet("QPushButton{padding:0 8px}");
             row->addWidget(take);
             connect(take, &QPushButton::clicked, this,

@@ -1,5 +1,7 @@
 #include "app/proofs.h"
 
+#include "app/words.h"
+
 #include <QBuffer>
 #include <QDateTime>
 #include <algorithm>
@@ -24,11 +26,11 @@ Proofs::One Proofs::keep(const QString& note)
 {
     const PictureState& state = picture_.state();
     if (state.image.isNull()) {
-        Q_EMIT failed("There is no picture yet to keep a proof of.");
+        Q_EMIT failed(say("There is no picture yet to keep a proof of."));
         return nullptr;
     }
     if (picture_.zoom() > 0 || !picture_.region().isNull()) {
-        Q_EMIT failed("A proof is of the whole picture: fit it first (Ctrl+0).");
+        Q_EMIT failed(say("A proof is of the whole picture: fit it first (Ctrl+0)."));
         return nullptr;
     }
     scene::Proof p;
@@ -37,9 +39,9 @@ Proofs::One Proofs::keep(const QString& note)
         return std::any_of(all().begin(), all().end(),
                            [&](const One& o) { return QString::fromStdString(o->note) == name; });
     };
-    while (named(QString("Proof %1").arg(number)))
+    while (named(say("Proof %1").arg(number)))
         ++number;
-    p.note = (note.isEmpty() ? QString("Proof %1").arg(number) : note).toStdString();
+    p.note = (note.isEmpty() ? say("Proof %1").arg(number) : note).toStdString();
     p.time = QDateTime::currentDateTime().toString(Qt::ISODateWithMs).toStdString();
     p.samples = state.samples;
     p.state = document_.whole();
@@ -87,7 +89,7 @@ void Proofs::goBack(const One& proof)
     if (!proof || !proof->isReadable())
         return;
     document_.setFrame(proof->state.frameNumber());
-    document_.become("Back to “" + QString::fromStdString(proof->note) + "”", proof->state);
+    document_.become(say("Back to “") + QString::fromStdString(proof->note) + "”", proof->state);
 }
 
 void Proofs::takeElement(const One& proof, const std::string& id)
@@ -118,7 +120,7 @@ void Proofs::takeElement(const One& proof, const std::string& id)
         if (const scene::Group* g = proof->state.findGroup(then->group))
             next.groups.push_back(*g);
     next.dropEmptyGroups();
-    document_.become(QString("%1 as in “%2”").arg(QString::fromStdString(name), QString::fromStdString(proof->note)),
+    document_.become(say("%1 as in “%2”").arg(QString::fromStdString(name), QString::fromStdString(proof->note)),
                      std::move(next));
 }
 
@@ -143,9 +145,9 @@ QImage Proofs::picture(const One& proof) const
 QString Proofs::words(const One& proof)
 {
     if (!proof->isReadable())
-        return "not readable by this version";
+        return say("not readable by this version");
     const QDateTime time = QDateTime::fromString(QString::fromStdString(proof->time), Qt::ISODateWithMs);
     const QString when = time.date() == QDate::currentDate() ? time.toString("HH:mm") : time.toString("d MMM, HH:mm");
-    return QString("%1 · frame %2 · %3 samples").arg(when).arg(proof->state.frameNumber()).arg(proof->samples);
+    return say("%1 · frame %2 · %3 samples").arg(when).arg(proof->state.frameNumber()).arg(proof->samples);
 }
 } // namespace hygros::app

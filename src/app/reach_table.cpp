@@ -2,6 +2,7 @@
 #include "app/reach_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QClipboard>
 #include <QContextMenuEvent>
@@ -23,8 +24,8 @@ void ReachView::paintEvent(QPaintEvent*)
         p.setPen(t.quiet);
         p.setFont(textFont(12));
         p.drawText(viewport()->rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                   rows_.empty() ? "There is no light yet: add one from the Lights."
-                                 : "There is nothing to light yet: add air or bring a set.");
+                   rows_.empty() ? say("There is no light yet: add one from the Lights.")
+                                 : say("There is nothing to light yet: add air or bring a set."));
         return;
     }
     const int right = std::min(viewport()->width() - costWidth,
@@ -57,7 +58,7 @@ void ReachView::paintEvent(QPaintEvent*)
             p.setFont(figureFont(11));
             p.setPen(silent ? t.faint : s == 1.0 ? t.quiet : t.text);
             const QString text = chosen && !entry_.isEmpty() ? entry_ + "_"
-                                 : s == 0.0                  ? "off"
+                                 : s == 0.0                  ? say("off")
                                  : s == 1.0                  ? "1"
                                                              : figure(s);
             p.drawText(QRect(cell.right() - 34, cell.top(), 30, cell.height()), Qt::AlignRight | Qt::AlignVCenter,
@@ -86,7 +87,7 @@ void ReachView::paintEvent(QPaintEvent*)
         // Sun and sky are lit by one march.
         if (row.prefix.empty())
             p.drawText(QRect(viewport()->width() - costWidth, cell.top(), costWidth - 10, cell.height()),
-                       Qt::AlignRight | Qt::AlignVCenter, row.silent ? "muted" : costText(row.element));
+                       Qt::AlignRight | Qt::AlignVCenter, row.silent ? say("muted") : costText(row.element));
         p.setPen(t.rule);
         p.drawLine(12, cell.bottom(), viewport()->width() - 10, cell.bottom());
     }
@@ -119,14 +120,14 @@ void ReachView::paintEvent(QPaintEvent*)
         p.setPen(t.quiet);
         if (column.air)
             p.drawText(QRect(cell.left(), bottom, cellWidth - 4, rowHeight), Qt::AlignRight | Qt::AlignVCenter,
-                       column.silent ? "muted" : costText(column.id));
+                       column.silent ? say("muted") : costText(column.id));
     }
     p.restore();
     p.setFont(textFont(11));
     p.setPen(t.quiet);
-    p.drawText(QRect(12, 0, nameWidth - 16, headHeight - 6), Qt::AlignLeft | Qt::AlignVCenter, "light on …");
+    p.drawText(QRect(12, 0, nameWidth - 16, headHeight - 6), Qt::AlignLeft | Qt::AlignVCenter, say("light on …"));
     p.drawText(QRect(viewport()->width() - costWidth, 0, costWidth - 10, headHeight - 6),
-               Qt::AlignRight | Qt::AlignVCenter, "share of a pass");
-    p.drawText(QRect(12, bottom, nameWidth - 16, rowHeight), Qt::AlignLeft | Qt::AlignVCenter, "share of a pass");
+               Qt::AlignRight | Qt::AlignVCenter, say("share of a pass"));
+    p.drawText(QRect(12, bottom, nameWidth - 16, rowHeight), Qt::AlignLeft | Qt::AlignVCenter, say("share of a pass"));
 }
 } // namespace hygros::app

@@ -1,6 +1,7 @@
 #include "app/reach_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QClipboard>
 #include <QContextMenuEvent>
@@ -16,11 +17,12 @@ ReachView::ReachView(Session& session, QWidget* parent) : QAbstractScrollArea(pa
 {
     setProperty("ownKeys", true);
     setObjectName("reach");
-    setAccessibleName("Reach");
+    setAccessibleName(say("Reach"));
     setFrameShape(QFrame::NoFrame);
     setFocusPolicy(Qt::StrongFocus);
     viewport()->setMouseTracking(true);
-    setToolTip("Click a cell to turn a light off or on there; drag it up or down, or type a number, for its strength.");
+    setToolTip(
+        say("Click a cell to turn a light off or on there; drag it up or down, or type a number, for its strength."));
     connect(&session.document(), &Document::projectChanged, this, [this] {
         gather();
         viewport()->update();
@@ -45,9 +47,9 @@ void ReachView::gather()
         const elements::Kind& kind = elements::kindOf(e);
         const bool twice = kind.row == elements::Kind::Row::LightAndSky;
         if (kind.row != elements::Kind::Row::None)
-            rows_.push_back({e.id, "", twice ? name + ": sun" : name, silent});
+            rows_.push_back({e.id, "", twice ? name + say(": sun") : name, silent});
         if (twice)
-            rows_.push_back({e.id, "sky/", name + ": sky", silent});
+            rows_.push_back({e.id, "sky/", name + say(": sky"), silent});
         if (kind.column == elements::Kind::Column::Air)
             columns_.push_back({e.id, name, true, silent});
     }
@@ -339,10 +341,10 @@ void ReachView::contextMenuEvent(QContextMenuEvent* e)
         return;
     QMenu menu(this);
     if (cell->row >= 0) {
-        menu.addAction("Copy the row", this, [this, cell] { copyRow(cell->row); });
-        menu.addAction("Put the copied row here", this, [this, cell] { pasteRow(cell->row); });
+        menu.addAction(say("Copy the row"), this, [this, cell] { copyRow(cell->row); });
+        menu.addAction(say("Put the copied row here"), this, [this, cell] { pasteRow(cell->row); });
     }
-    menu.addAction("All to 1", this, [this, cell] { setStrength(*cell, 1.0); });
+    menu.addAction(say("All to 1"), this, [this, cell] { setStrength(*cell, 1.0); });
     menu.exec(e->globalPos());
 }
 } // namespace hygros::app

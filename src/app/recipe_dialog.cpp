@@ -1,6 +1,7 @@
 #include "app/recipe_dialog.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QCheckBox>
 #include <QLabel>
@@ -14,7 +15,7 @@ namespace hygros::app {
 RecipeDialog::RecipeDialog(Session& session, QWidget* parent)
     : QDialog(parent), session_(session), elements_(session.selection().chosen())
 {
-    setWindowTitle("Save as recipe");
+    setWindowTitle(say("Save as recipe"));
     setObjectName("recipeDialog");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(16, 14, 16, 14);
@@ -40,29 +41,29 @@ RecipeDialog::RecipeDialog(Session& session, QWidget* parent)
     what->setWordWrap(true);
     what->setFixedWidth(size.width());
     column->addWidget(what);
-    caption("Name");
+    caption(say("Name"));
     name_ = new QLineEdit(this);
     name_->setObjectName("recipeName");
     name_->setText(names.size() == 1 ? names.front() : QString());
     column->addWidget(name_);
-    caption("Words: what it is good for");
+    caption(say("Words: what it is good for"));
     words_ = new QPlainTextEdit(this);
     words_->setObjectName("recipeWords");
     words_->setFixedHeight(64);
     words_->setTabChangesFocus(true);
     column->addWidget(words_);
-    stands_ = new QCheckBox("Stands before the camera wherever it is taken", this);
-    stands_->setToolTip("Places are kept as they lie before the camera now; off, they are those of the world.");
+    stands_ = new QCheckBox(say("Stands before the camera wherever it is taken"), this);
+    stands_->setToolTip(say("Places are kept as they lie before the camera now; off, they are those of the world."));
     const bool placed = !session.arranger().placesOf(elements_).empty();
     stands_->setVisible(placed);
     stands_->setChecked(placed);
     column->addWidget(stands_);
-    auto* note = new QLabel("Everything in metres stays in metres.", this);
+    auto* note = new QLabel(say("Everything in metres stays in metres."), this);
     note->setStyleSheet("color:" + Theme::now().quiet.name());
     column->addWidget(note);
     auto* buttons = new QHBoxLayout;
-    auto* stop = new QPushButton("Close", this);
-    save_ = new QPushButton("Save recipe", this);
+    auto* stop = new QPushButton(say("Close"), this);
+    save_ = new QPushButton(say("Save recipe"), this);
     save_->setObjectName("saveRecipe");
     save_->setDefault(true);
     buttons->addStretch(1);

@@ -1,6 +1,7 @@
 #include "app/recovery.h"
 
 #include "app/post.h"
+#include "app/words.h"
 
 #include "base/atomic_file.h"
 #include "base/error.h"
@@ -27,7 +28,7 @@ json readJournal(const QString& journal)
     checkJsonDepth(text, doing, journal.toStdString());
     json root = json::parse(text, nullptr, false);
     if (!root.is_object() || root.value("format", json()) != "hygros-recovery" || !root.contains("project"))
-        throw inputError(doing, journal.toStdString(), "it is damaged");
+        throw inputError(doing, journal.toStdString(), said("it is damaged"));
     return root;
 }
 QString textOf(const json& root, const char* key)
@@ -113,7 +114,7 @@ void Recovery::loop()
             const QString what = e.what();
             post(this, [this, what] {
                 if (!std::exchange(told_, true))
-                    Q_EMIT failed("Unsaved work cannot be kept for recovery: " + what);
+                    Q_EMIT failed(say("Unsaved work cannot be kept for recovery: ") + what);
             });
         }
         lock.lock();

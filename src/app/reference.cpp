@@ -2,6 +2,7 @@
 
 #include "app/choices.h"
 #include "app/post.h"
+#include "app/words.h"
 
 #include "elements/kinds.h"
 #include "finish/display.h"
@@ -122,7 +123,7 @@ void Reference::take(const render::ReferencePicture& p, const QImage& image)
     if (p.revision != of_)
         return;
     if (!p.trouble.empty())
-        Q_EMIT failed("Reference: " + QString::fromStdString(p.trouble));
+        Q_EMIT failed(say("Reference: ") + QString::fromStdString(p.trouble));
     const double live = picture_.state().light;
     if (!image.isNull())
         state_ = {image, p.paths, p.noise, p.light > 0.0 && live > 0.0 ? live / p.light : 0.0, p.done};

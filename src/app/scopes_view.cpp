@@ -1,6 +1,7 @@
 #include "app/scopes_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -33,10 +34,10 @@ QImage glowOf(const std::vector<float>& shares, int columns, int rows, const QCo
 ScopesView::ScopesView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
 {
     setObjectName("scopes");
-    setAccessibleName("Scopes");
+    setAccessibleName(say("Scopes"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
-    setToolTip("Drag a region on the small picture; a double-click, or Esc, takes the whole again.");
+    setToolTip(say("Drag a region on the small picture; a double-click, or Esc, takes the whole again."));
     connect(&session.readings(), &Readings::readingsChanged, this, qOverload<>(&QWidget::update));
     connect(&session.picture(), &Picture::pictureChanged, this, qOverload<>(&QWidget::update));
     connect(&session.compare(), &Compare::changed, this, qOverload<>(&QWidget::update));
@@ -71,7 +72,7 @@ void ScopesView::paintEvent(QPaintEvent*)
     const Scopes& s = session_.readings().scopes();
     if (s.pixels == 0) {
         p.setPen(t.quiet);
-        p.drawText(rect(), Qt::AlignCenter, "Measured once the first full picture is there.");
+        p.drawText(rect(), Qt::AlignCenter, say("Measured once the first full picture is there."));
         return;
     }
     const QImage& image = session_.picture().state().image;
@@ -88,21 +89,23 @@ void ScopesView::paintEvent(QPaintEvent*)
     p.setPen(t.quiet);
     p.drawText(QRectF(at.left(), at.bottom() + 3, 300, 15), Qt::AlignLeft,
                r == reading::Region()
-                   ? QString("whole picture")
-                   : QString("%1 % of it").arg(double((r.right - r.left) * (r.bottom - r.top)) * 100.0, 0, 'f', 1));
+                   ? say("whole picture")
+                   : say("%1 % of it").arg(double((r.right - r.left) * (r.bottom - r.top)) * 100.0, 0, 'f', 1));
     p.drawText(QRectF(at.left(), at.bottom() + 18, 300, 15), Qt::AlignLeft,
-               QString("%1 % black").arg(double(s.black) * 100.0, 0, 'f', 1));
+               say("%1 % black").arg(double(s.black) * 100.0, 0, 'f', 1));
     p.drawText(QRectF(at.left(), at.bottom() + 33, 300, 15), Qt::AlignLeft,
-               QString("%1 % white").arg(double(s.white) * 100.0, 0, 'f', 1));
+               say("%1 % white").arg(double(s.white) * 100.0, 0, 'f', 1));
     p.drawText(QRectF(at.left(), at.bottom() + 48, 300, 15), Qt::AlignLeft,
-               QString("%1 to %2 stops").arg(double(s.lowStop), 0, 'f', 1).arg(double(s.highStop), 0, 'f', 1));
+               say("%1 to %2 stops").arg(double(s.lowStop), 0, 'f', 1).arg(double(s.highStop), 0, 'f', 1));
     const auto areas = charts();
-    const char* const names[] = {"Across the picture", "Tones", "Tone by distance"};
+    const char* const names[] = {QT_TRANSLATE_NOOP("window", "Across the picture"),
+                                 QT_TRANSLATE_NOOP("window", "Tones"), QT_TRANSLATE_NOOP("window", "Tone by distance")};
     for (std::size_t i = 0; i < 3; ++i) {
         p.fillRect(areas[i], QColor("#17181a"));
         p.setFont(textFont(11, QFont::DemiBold));
         p.setPen(t.text);
-        p.drawText(QRectF(areas[i].left(), 0, areas[i].width(), head - 2), Qt::AlignLeft | Qt::AlignVCenter, names[i]);
+        p.drawText(QRectF(areas[i].left(), 0, areas[i].width(), head - 2), Qt::AlignLeft | Qt::AlignVCenter,
+                   say(names[i]));
     }
     const Scopes& there = other();
     if (there.pixels == 0) {
@@ -116,8 +119,9 @@ void ScopesView::paintEvent(QPaintEvent*)
         drawWaveform(p, right, there, false);
         p.setPen(t.quiet);
         p.setFont(textFont(11));
-        p.drawText(QRectF(left.left(), left.bottom() + 2, half, 15), Qt::AlignHCenter, "the picture");
-        p.drawText(QRectF(right.left(), right.bottom() + 2, half, 15), Qt::AlignHCenter, "what it is held against");
+        p.drawText(QRectF(left.left(), left.bottom() + 2, half, 15), Qt::AlignHCenter, say("the picture"));
+        p.drawText(QRectF(right.left(), right.bottom() + 2, half, 15), Qt::AlignHCenter,
+                   say("what it is held against"));
     }
     drawHistogram(p, areas[1]);
     drawByDistance(p, areas[2]);
@@ -235,7 +239,7 @@ void ScopesView::drawByDistance(QPainter& p, const QRectF& area)
         p.drawText(QRectF(xOf(d) - 30, area.bottom() + 2, 60, 14), Qt::AlignHCenter,
                    QString::fromStdString(formatQuantity(d, Quantity::Length)));
     }
-    p.drawText(QRectF(area.right() - 24, area.bottom() + 2, 30, 14), Qt::AlignRight, "sky");
+    p.drawText(QRectF(area.right() - 24, area.bottom() + 2, 30, 14), Qt::AlignRight, say("sky"));
     // The mean at each distance: the picture's staging in one line.
     p.save();
     p.setClipRect(area);
@@ -260,12 +264,11 @@ void ScopesView::drawByDistance(QPainter& p, const QRectF& area)
                                                             double(Scopes::lastStop - Scopes::firstStop);
         p.setPen(t.text);
         p.setFont(figureFont(11));
-        p.drawText(
-            QRectF(area.left(), 0, area.width(), head - 2), Qt::AlignRight | Qt::AlignVCenter,
-            QString("%1 · %2%3 stops")
-                .arg(u >= 1.0 ? QString("sky") : QString::fromStdString(formatQuantity(metres, Quantity::Length)))
-                .arg(stop >= 0 ? "+" : "")
-                .arg(stop, 0, 'f', 1));
+        p.drawText(QRectF(area.left(), 0, area.width(), head - 2), Qt::AlignRight | Qt::AlignVCenter,
+                   say("%1 · %2%3 stops")
+                       .arg(u >= 1.0 ? say("sky") : QString::fromStdString(formatQuantity(metres, Quantity::Length)))
+                       .arg(stop >= 0 ? "+" : "")
+                       .arg(stop, 0, 'f', 1));
     }
 }
 

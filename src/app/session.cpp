@@ -1,6 +1,7 @@
 #include "app/session.h"
 
 #include "app/choices.h"
+#include "app/words.h"
 #include "base/error.h"
 #include "base/numbered.h"
 #include "elements/bake.h"
@@ -123,7 +124,7 @@ void Session::open(const QString& file)
 {
     auto loaded = std::make_shared<scene::Project>();
     jobs_->run(
-        "Opening " + QFileInfo(file).fileName(),
+        say("Opening ") + QFileInfo(file).fileName(),
         [loaded, file, store = store_](JobControl& job) {
             *loaded = scene::loadProject(file.toStdString(), elements::findKind);
             elements::freeze(*loaded, *store, job, elements::Missing::Told); // what is there must be readable
@@ -134,7 +135,7 @@ void Session::open(const QString& file)
             document_->replace(std::move(*loaded), file);
             if (const auto other = document_->otherHolder())
                 Q_EMIT told(
-                    QString("This project is open in another window (process %1 on %2, since %3). Saving asks first.")
+                    say("This project is open in another window (process %1 on %2, since %3). Saving asks first.")
                         .arg(other->process)
                         .arg(other->host, other->since));
         },
@@ -161,7 +162,7 @@ elements::Seen Session::seen() const
 void Session::add(const elements::Kind& kind)
 {
     std::string id;
-    document_->edit("Add " + QString::fromStdString(kind.label), [&](scene::Project& p) {
+    document_->edit(say("Add ") + QString::fromStdString(kind.label), [&](scene::Project& p) {
         scene::Element& e = p.add(kind, kind.label);
         Arranger::applyDefault(e);
         if (kind.begin)
@@ -175,14 +176,14 @@ void Session::bring(const elements::Kind& kind, const QString& file)
 {
     const std::filesystem::path path = file.toStdString();
     jobs_->run(
-        "Importing " + QFileInfo(file).fileName(),
+        say("Importing ") + QFileInfo(file).fileName(),
         [&kind, path, store = store_](JobControl& job) {
             if (kind.readBefore)
                 kind.readBefore(path, *store, job);
         },
         [this, &kind, path, file] {
             std::string added;
-            document_->edit("Import " + QFileInfo(file).completeBaseName(), [&](scene::Project& p) {
+            document_->edit(say("Import ") + QFileInfo(file).completeBaseName(), [&](scene::Project& p) {
                 added = kind.bring(p, path, document_->relative(file), seen(), *store_).id;
             });
             if (added.empty())
@@ -211,7 +212,7 @@ void Session::placeTaken(const Vec3& at)
     Vec3 even = at;
     for (int i = 0; i < 3; ++i)
         even[i] = std::round(even[i] * 1000.f) / 1000.f;
-    document_->edit("Place " + taken_.name, [&](scene::Project& p) {
+    document_->edit(say("Place ") + taken_.name, [&](scene::Project& p) {
         for (const std::string& id : taken_.elements)
             if (scene::Element* e = p.find(id))
                 for (const scene::Parameter& parameter : e->kind->parameters)
@@ -228,10 +229,10 @@ void Session::fit(const std::string& element)
         return;
     if (seen().near <= 0.f) {
         Q_EMIT failed(
-            "The set's depth is not known yet: wait for the first picture, or bring a set or a plate with depth.");
+            say("The set's depth is not known yet: wait for the first picture, or bring a set or a plate with depth."));
         return;
     }
-    document_->edit(QString::fromStdString(e->kind->label) + " from the set",
+    document_->edit(QString::fromStdString(e->kind->label) + say(" from the set"),
                     [&](scene::Project& p) { elements::kindOf(*e).fit(*p.find(element), seen()); });
 }
 
@@ -241,7 +242,7 @@ void Session::collect()
     auto next = std::make_shared<scene::Project>(document_->whole());
     auto told = std::make_shared<elements::Collected>();
     jobs_->run(
-        "Collecting files",
+        say("Collecting files"),
         [next, told, path = std::filesystem::path(file.toStdString())](JobControl& job) {
             *told = elements::collect(*next, path, job);
         },
@@ -249,7 +250,7 @@ void Session::collect()
             if (document_->file() != file)
                 return; // another project by now
             bool any = false;
-            document_->edit("Collect files", [&](scene::Project& p) {
+            document_->edit(say("Collect files"), [&](scene::Project& p) {
                 for (scene::Element& e : p.elements)
                     for (const scene::Parameter& q : e.kind->parameters)
                         if (const scene::Element* now = next->find(e.id), *then = before.find(e.id);
@@ -259,14 +260,14 @@ void Session::collect()
                             any = true;
                         }
             });
-            QString text = told->copied == 0 ? QString("All files that were found lie beside the project already.")
-                                             : QString("%1 files, %2 MB, were copied beside the project.")
+            QString text = told->copied == 0 ? say("All files that were found lie beside the project already.")
+                                             : say("%1 files, %2 MB, were copied beside the project.")
                                                    .arg(told->copied)
                                                    .arg(static_cast<double>(told->bytes) * 1e-6, 0, 'f', 1);
             if (any)
-                text += " Save it to keep it so.";
+                text += say(" Save it to keep it so.");
             for (const std::string& missing : told->missing)
-                text += QString(" “%1” is not there.").arg(QString::fromStdString(missing));
+                text += say(" “%1” is not there.").arg(QString::fromStdString(missing));
             Q_EMIT this->told(text);
         });
 }
@@ -274,7 +275,7 @@ void Session::collect()
 void Session::exportVolume(const std::string& element, const QString& file, float voxel)
 {
     jobs_->run(
-        "Exporting " + QFileInfo(file).fileName(),
+        say("Exporting ") + QFileInfo(file).fileName(),
         [project = document_->whole(), element, file, voxel, store = store_](JobControl& job) mutable {
             if (!file.contains('#'))
                 return elements::exportVolume(project, element, file.toStdString(), voxel, *store, job);
@@ -290,8 +291,9 @@ void Session::exportVolume(const std::string& element, const QString& file, floa
                 job.report(static_cast<float>(frame - first + 1) / static_cast<float>(last - first + 1), "");
             }
             if (!any)
-                throw inputError("Exporting a volume to", file.toStdString(), "none of its frames is baked");
+                throw inputError(said("Exporting a volume to"), file.toStdString(),
+                                 said("none of its frames is baked"));
         },
-        [this, file] { Q_EMIT told("Written: " + file); });
+        [this, file] { Q_EMIT told(say("Written: ") + file); });
 }
 } // namespace hygros::app

@@ -1,5 +1,7 @@
 #include "app/setting_box.h"
 
+#include "app/words.h"
+
 #include <QCompleter>
 #include <QLineEdit>
 
@@ -39,9 +41,9 @@ void SettingBox::fill()
                 addItem(name + ": " + QString::fromStdString(p.label), QString::fromStdString(path));
         }
         if (!e.kind->permanent)
-            addItem(name + ": with and without", QString::fromStdString(e.id + ".muted"));
+            addItem(name + say(": with and without"), QString::fromStdString(e.id + ".muted"));
     }
-    addItem("Frame", "frame");
+    addItem(say("Frame"), "frame");
     setPath(was);
 }
 

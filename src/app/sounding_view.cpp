@@ -1,6 +1,7 @@
 #include "app/sounding_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 #include "reading/why.h"
 
 #include <QClipboard>
@@ -25,17 +26,17 @@ QColor shade(const QColor& hue, int index)
 SoundingView::SoundingView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
 {
     setObjectName("sounding");
-    setAccessibleName("Sounding");
+    setAccessibleName(say("Sounding"));
     setMouseTracking(true);
-    copy_ = new QPushButton("Copy the numbers", this);
+    copy_ = new QPushButton(say("Copy the numbers"), this);
     copy_->setObjectName("copySounding");
-    copy_->setToolTip("Comma-separated values, a line for each distance.");
-    remove_ = new QPushButton("Remove the pin", this);
+    copy_->setToolTip(say("Comma-separated values, a line for each distance."));
+    remove_ = new QPushButton(say("Remove the pin"), this);
     remove_->setObjectName("removePin");
     connect(copy_, &QPushButton::clicked, this, &SoundingView::copyTable);
     connect(remove_, &QPushButton::clicked, this,
             [this] { session_.readings().removePin(session_.readings().chosenPin()); });
-    const auto tab = [&](const char* text, const char* name, const char* tip, bool why) {
+    const auto tab = [&](const QString& text, const char* name, const QString& tip, bool why) {
         auto* b = new QPushButton(text, this);
         b->setObjectName(name);
         b->setToolTip(tip);
@@ -48,9 +49,9 @@ SoundingView::SoundingView(Session& session, QWidget* parent) : QWidget(parent),
         connect(b, &QPushButton::clicked, this, [this, why] { setWhy(why); });
         return b;
     };
-    along_ = tab("Along the sight", "soundingAlong", "Light and transmittance by distance", false);
-    why_ = tab("Why so dark, or bright", "soundingWhy", "What gives this pixel light and what takes it, in stops",
-               true);
+    along_ = tab(say("Along the sight"), "soundingAlong", say("Light and transmittance by distance"), false);
+    why_ = tab(say("Why so dark, or bright"), "soundingWhy",
+               say("What gives this pixel light and what takes it, in stops"), true);
     setWhy(false);
     copy_->hide();
     remove_->hide();
@@ -121,8 +122,8 @@ void SoundingView::paintEvent(QPaintEvent*)
         p.setFont(textFont(12));
         p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
                    session_.readings().pins().empty()
-                       ? "Click in the Picture to drop a pin: its line of sight is sounded here."
-                       : "The pin is sounded with the next picture.");
+                       ? say("Click in the Picture to drop a pin: its line of sight is sounded here.")
+                       : say("The pin is sounded with the next picture."));
         return;
     }
     if (isWhy_)
@@ -141,7 +142,7 @@ void SoundingView::paintEvent(QPaintEvent*)
         const bool room = d == 0.0 || std::fmod(std::log10(d) + 1e-9, 1.0) < 1e-6 || r.width() > 560;
         if (room)
             p.drawText(QRectF(xOf(d) - 30, r.bottom() + 6, 60, 14), Qt::AlignCenter,
-                       d == 0.0 ? "eye" : QString::fromStdString(formatQuantity(d, Quantity::Length)));
+                       d == 0.0 ? say("eye") : QString::fromStdString(formatQuantity(d, Quantity::Length)));
     }
     p.drawText(QRectF(r.left() - 48, r.top() - 6, 42, 14), Qt::AlignRight, "T 1");
     p.drawText(QRectF(r.left() - 48, r.bottom() - 8, 42, 14), Qt::AlignRight, "T 0");
@@ -208,8 +209,8 @@ void SoundingView::paintEvent(QPaintEvent*)
     p.setFont(textFont(12, QFont::DemiBold));
     p.setPen(t.text);
     const QString where = s->distance[at] >= 29000.f
-                              ? QString("to the sky")
-                              : "to " +
+                              ? say("to the sky")
+                              : say("to ") +
                                     QString::fromStdString(formatQuantity(double(s->distance[at]), Quantity::Length));
     p.drawText(QRectF(left, y, legendWidth - 12, 16), Qt::AlignLeft | Qt::AlignVCenter, where);
     p.setFont(figureFont(12));
@@ -242,7 +243,7 @@ void SoundingView::paintWhy(QPainter& p, const render::Sounding& s) const
         return e ? e->name : id;
     });
     const auto stops = [](double v) {
-        return std::isinf(v) ? QString("all of it") : QString("%1 stops").arg(v, 0, 'f', std::abs(v) < 9.95 ? 2 : 1);
+        return std::isinf(v) ? say("all of it") : say("%1 stops").arg(v, 0, 'f', std::abs(v) < 9.95 ? 2 : 1);
     };
     const double half = (width() - 60.0) / 2.0, top = 32.0, line = 18.0;
     const auto column = [&](double x, const QString& head, const std::vector<reading::Reason>& all, bool gives) {
@@ -275,18 +276,18 @@ void SoundingView::paintWhy(QPainter& p, const render::Sounding& s) const
             p.setFont(textFont(12));
             p.setPen(t.quiet);
             p.drawText(QRectF(x, y, half, line), Qt::AlignLeft | Qt::AlignVCenter,
-                       gives ? "No light comes from here." : "Nothing stands before it.");
+                       gives ? say("No light comes from here.") : say("Nothing stands before it."));
         }
     };
-    column(20, "Gives light, and what it would be darker without", why.gives, true);
-    column(40 + half, "Takes light from what is behind", why.takes, false);
+    column(20, say("Gives light, and what it would be darker without"), why.gives, true);
+    column(40 + half, say("Takes light from what is behind"), why.takes, false);
     // Against the picture, where that is known, and lights that one would look for in vain.
     QStringList words;
     if (const double mean = session_.picture().state().light; mean > 0.0 && why.luminance > 0.0) {
         const double by = std::log2(why.luminance / mean);
-        words << QString("This pixel is %1 stops %2 the picture's mean.")
+        words << say("This pixel is %1 stops %2 the picture's mean.")
                      .arg(std::abs(by), 0, 'f', 1)
-                     .arg(by < 0 ? "under" : "over");
+                     .arg(by < 0 ? say("under") : say("over"));
     }
     for (const std::string& n : why.nothing)
         words << QString::fromStdString(n) + ".";

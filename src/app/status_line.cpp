@@ -3,6 +3,7 @@
 #include "app/checks_panel.h"
 #include "app/picture_zoom.h"
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QMenu>
 #include <QMouseEvent>
@@ -20,15 +21,17 @@ StatusLine::StatusLine(Session& session, QWidget* parent) : QWidget(parent), ses
     checks_ = new QPushButton(this);
     checks_->setObjectName("checks");
     checks_->setCursor(Qt::PointingHandCursor);
-    checks_->setGeometry(width() - checksWide, 2, checksWide - 6, height() - 4);
+    checksWide_ = std::max(checksWide_,
+                           QFontMetrics(checks_->font()).horizontalAdvance(say("Checks · %1").arg(99)) + 32);
+    checks_->setGeometry(width() - checksWide_, 2, checksWide_ - 6, height() - 4);
     checks_->setStyleSheet(QString("QPushButton{border:1px solid %1;background:transparent;color:%2;padding:0 8px}"
                                    "QPushButton:hover,QPushButton:focus{border-color:%3}")
                                .arg(Theme::now().rule.name(), Theme::now().text.name(), Theme::now().accent.name()));
     const auto tell = [this] {
         const std::size_t n = session_.checks().count();
-        checks_->setText(n == 0 ? QString("Checks") : QString("Checks · %1").arg(n));
-        checks_->setToolTip(n == 0 ? QString("All is well")
-                                   : QString("What has no effect, or hardly looks as meant, and what mends it"));
+        checks_->setText(n == 0 ? say("Checks") : say("Checks · %1").arg(n));
+        checks_->setToolTip(n == 0 ? say("All is well")
+                                   : say("What has no effect, or hardly looks as meant, and what mends it"));
     };
     tell();
     connect(&session.checks(), &Checks::changed, this, tell);
@@ -54,7 +57,7 @@ std::vector<StatusLine::Work> StatusLine::work() const
     Freezer& freezer = session_.picture().freezer();
     constexpr double soon = 0.7; // what is done sooner is not worth a word
     if (freezer.secondsInWork() > soon)
-        all.push_back({"Preparing the picture · " + freezer.message(), double(freezer.progress()),
+        all.push_back({say("Preparing the picture · ") + freezer.message(), double(freezer.progress()),
                        [&freezer] { freezer.cancel(); }});
     return all;
 }
@@ -70,7 +73,7 @@ void StatusLine::paintEvent(QPaintEvent*)
         p.drawText(r, Qt::AlignVCenter | Qt::AlignLeft,
                    QFontMetrics(p.font()).elidedText(s, Qt::ElideRight, r.width()));
     };
-    const QRect right(288, 0, width() - 292 - checksWide, height());
+    const QRect right(288, 0, width() - 292 - checksWide_, height());
     p.setFont(textFont(13, QFont::DemiBold));
     text(QString::fromStdString(session_.project().name) + (session_.document().hasUnsavedChanges() ? " ·" : ""),
          QRect(0, 0, 176, height()), t.text);
@@ -78,9 +81,9 @@ void StatusLine::paintEvent(QPaintEvent*)
         p.fillRect(QRect(bar.left(), bar.top(), static_cast<int>(bar.width() * all.front().share), bar.height()),
                    t.accent);
         p.setFont(textFont(11));
-        const QString more = all.size() > 1 ? QString("%1 tasks: ").arg(all.size()) : QString();
+        const QString more = all.size() > 1 ? say("%1 tasks: ").arg(all.size()) : QString();
         text(more + all.front().name, right.adjusted(0, 0, -64, 0));
-        text(all.size() > 1 ? "Cancel…" : "Cancel", cancelRect(), t.accent);
+        text(all.size() > 1 ? say("Cancel…") : say("Cancel"), cancelRect(), t.accent);
         return;
     }
     const PictureState& s = session_.picture().state();
@@ -93,14 +96,14 @@ void StatusLine::paintEvent(QPaintEvent*)
                              ? " · " + PictureZoom::finenessName(picture.fineness()).toLower()
                              : QString();
     if (s.wanted == 0)
-        text("first picture…", right);
+        text(say("first picture…"), right);
     else if (s.clean)
-        text(QString("clean · %1 samples").arg(s.samples) + size, right);
+        text(say("clean · %1 samples").arg(s.samples) + size, right);
     else
-        text(QString("%1 of %2 samples · %3 s to clean")
+        text(say("%1 of %2 samples · %3 s to clean")
                      .arg(s.samples)
                      .arg(s.wanted)
-                     .arg((s.wanted - s.samples) * std::max(0.01, s.secondsPerPass), 0, 'f', 0) +
+                     .arg(s.secondsLeft, 0, 'f', s.secondsLeft < 3.0 ? 1 : 0) +
                  size,
              right);
 }
@@ -114,7 +117,7 @@ void StatusLine::mousePressEvent(QMouseEvent* e)
         return all.front().cancel();
     QMenu menu(this);
     for (const Work& w : all)
-        menu.addAction(QString("Cancel: %1 (%2 %)").arg(w.name).arg(std::lround(w.share * 100.0)), this, w.cancel);
+        menu.addAction(say("Cancel: %1 (%2 %)").arg(w.name).arg(std::lround(w.share * 100.0)), this, w.cancel);
     menu.exec(e->globalPosition().toPoint());
 }
 } // namespace hygros::app

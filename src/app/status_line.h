@@ -24,8 +24,8 @@ protected:
     void mousePressEvent(QMouseEvent*) override;
 
 private:
-    QRect cancelRect() const { return {width() - 58 - checksWide, 0, 56, height()}; }
-    static constexpr int checksWide = 96;
+    QRect cancelRect() const { return {width() - 58 - checksWide_, 0, 56, height()}; }
+    int checksWide_ = 96; ///< as what it says at its longest
     Session& session_;
     ChecksPanel* panel_;
     QPushButton* checks_;

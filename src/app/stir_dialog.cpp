@@ -2,6 +2,7 @@
 
 #include "app/editors.h"
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QFormLayout>
 #include <QLabel>
@@ -79,7 +80,7 @@ protected:
         p.setPen(t.quiet);
         p.drawText(QRect(4, 2, width() - 8, 14), Qt::AlignLeft, text(most));
         p.drawText(QRect(4, height() - 16, width() - 8, 14), Qt::AlignLeft,
-                   text(least) + QString("   frames %1 to %2").arg(time.first).arg(time.last));
+                   text(least) + say("   frames %1 to %2").arg(time.first).arg(time.last));
     }
 
 private:
@@ -91,23 +92,27 @@ private:
 };
 
 struct Field {
-    const char *name, *label, *help;
+    const char* name;
+    QString label, help;
     double Stir::*value;
     Quantity quantity;
 };
 std::vector<Field> fieldsOf(Stir::Kind kind)
 {
-    const Field rate{"rate", "rate", "How often a second.", &Stir::rate, Quantity::Frequency},
-        phase{"phase", "phase", "Where in its turn it begins.", &Stir::phase, Quantity::Angle};
+    const Field rate{"rate", say("rate"), say("How often a second."), &Stir::rate, Quantity::Frequency},
+        phase{"phase", say("phase"), say("Where in its turn it begins."), &Stir::phase, Quantity::Angle};
     switch (kind) {
     case Stir::Kind::Sway:
-        return {rate, {"rough", "roughness", "How much of faster movement is in it.", &Stir::rough, Quantity::Share}};
+        return {
+            rate,
+            {"rough", say("roughness"), say("How much of faster movement is in it."), &Stir::rough, Quantity::Share}};
     case Stir::Kind::Swing: return {rate, phase};
     case Stir::Kind::Pulse:
-        return {rate, phase, {"width", "width", "How much of the time it is up.", &Stir::width, Quantity::Share}};
+        return {
+            rate, phase, {"width", say("width"), say("How much of the time it is up."), &Stir::width, Quantity::Share}};
     case Stir::Kind::Ramp:
-        return {{"from", "from frame", "Where it begins.", &Stir::from, Quantity::Plain},
-                {"to", "to frame", "Where all of it is there.", &Stir::to, Quantity::Plain}};
+        return {{"from", say("from frame"), say("Where it begins."), &Stir::from, Quantity::Plain},
+                {"to", say("to frame"), say("Where all of it is there."), &Stir::to, Quantity::Plain}};
     case Stir::Kind::Follows: break;
     }
     return {};
@@ -116,11 +121,15 @@ struct Named {
     Stir::Kind kind;
     const char *name, *help;
 };
-constexpr Named kinds[] = {{Stir::Kind::Sway, "Sway", "wanders about, as a hand does"},
-                           {Stir::Kind::Swing, "Swing", "to and fro, evenly"},
-                           {Stir::Kind::Pulse, "Pulse", "rises and falls again and again"},
-                           {Stir::Kind::Ramp, "Ramp", "rises once, and stays"},
-                           {Stir::Kind::Follows, "Follows", "another parameter, times a factor"}};
+constexpr Named kinds[] = {
+    {Stir::Kind::Sway, QT_TRANSLATE_NOOP("window", "Sway"),
+     QT_TRANSLATE_NOOP("window", "wanders about, as a hand does")},
+    {Stir::Kind::Swing, QT_TRANSLATE_NOOP("window", "Swing"), QT_TRANSLATE_NOOP("window", "to and fro, evenly")},
+    {Stir::Kind::Pulse, QT_TRANSLATE_NOOP("window", "Pulse"),
+     QT_TRANSLATE_NOOP("window", "rises and falls again and again")},
+    {Stir::Kind::Ramp, QT_TRANSLATE_NOOP("window", "Ramp"), QT_TRANSLATE_NOOP("window", "rises once, and stays")},
+    {Stir::Kind::Follows, QT_TRANSLATE_NOOP("window", "Follows"),
+     QT_TRANSLATE_NOOP("window", "another parameter, times a factor")}};
 } // namespace
 
 StirDialog::StirDialog(Document& document, const std::string& element, const scene::Parameter& parameter,
@@ -131,8 +140,8 @@ StirDialog::StirDialog(Document& document, const std::string& element, const sce
     const scene::Element* e = document.project().find(element);
     if (const scene::Track* was = e ? e->track(parameter.id) : nullptr)
         track_ = *was;
-    setWindowTitle(QString("Stir %1: %2")
-                       .arg(QString::fromStdString(e ? e->name : element), QString::fromStdString(parameter.label)));
+    setWindowTitle(
+        say("Stir %1: %2").arg(QString::fromStdString(e ? e->name : element), QString::fromStdString(parameter.label)));
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(16, 14, 16, 12);
     curve_ = new StirCurve(document_, element_, parameter_, track_, this);
@@ -145,14 +154,14 @@ StirDialog::StirDialog(Document& document, const std::string& element, const sce
     note_->setStyleSheet("color:#D0654B");
     column->addWidget(note_);
     auto* row = new QHBoxLayout;
-    auto* more = new QPushButton("Add a stir", this);
+    auto* more = new QPushButton(say("Add a stir"), this);
     more->setObjectName("addStir");
     auto* menu = new QMenu(more);
     for (const Named& k : kinds)
-        menu->addAction(QString("%1: %2").arg(k.name, k.help), this, [this, kind = k.kind] { add(kind); });
+        menu->addAction(QString("%1: %2").arg(say(k.name), say(k.help)), this, [this, kind = k.kind] { add(kind); });
     more->setMenu(menu);
-    auto* leave = new QPushButton("Leave as it is", this);
-    auto* take = new QPushButton("Take", this);
+    auto* leave = new QPushButton(say("Leave as it is"), this);
+    auto* take = new QPushButton(say("Take"), this);
     take->setObjectName("take");
     take->setDefault(true);
     for (QPushButton* b : {more, leave, take}) {
@@ -198,9 +207,9 @@ void StirDialog::build()
     for (std::size_t i = 0; i < track_.stirs.size(); ++i) {
         Stir& s = track_.stirs[i];
         auto* head = new QHBoxLayout;
-        auto* name = new QLabel(kinds[static_cast<std::size_t>(s.kind)].name, rows_);
+        auto* name = new QLabel(say(kinds[static_cast<std::size_t>(s.kind)].name), rows_);
         name->setFont(textFont(12, QFont::DemiBold));
-        auto* gone = new QPushButton("Take away", rows_);
+        auto* gone = new QPushButton(say("Take away"), rows_);
         gone->setObjectName(QString("remove%1").arg(i));
         gone->setAutoDefault(false);
         gone->setStyleSheet(plainButton());
@@ -240,10 +249,10 @@ void StirDialog::build()
         };
         const scene::Value amount = three ? scene::Value(s.amount) : scene::Value(double(s.amount.x));
         const bool plain = s.kind == Stir::Kind::Follows;
-        field("amount", plain ? "factor" : "amount",
+        field("amount", plain ? say("factor") : say("amount"),
               plain && !three ? QString::fromStdString(formatNumber(double(s.amount.x), 4))
                               : QString::fromStdString(parameter_.shown(amount)),
-              three ? "One number for each of the three." : "How far it goes to either side.",
+              three ? say("One number for each of the three.") : say("How far it goes to either side."),
               [this, three, plain](Stir& to, const std::string& text) {
                   scene::Parameter free = parameter_; // an amount may be negative
                   free.hardMin = -1e300;
@@ -258,25 +267,26 @@ void StirDialog::build()
                   [f](Stir& to, const std::string& text) {
                       const auto v = parseQuantity(text, f.quantity);
                       if (!v)
-                          throw std::invalid_argument(std::string(f.label) + " is not understood: '" + text + "'");
+                          throw std::invalid_argument(f.label.toStdString() + said(" is not understood: '") + text +
+                                                      "'");
                       to.*f.value = *v;
                   });
         if (s.kind == Stir::Kind::Sway)
-            field("seed", "seed", QString::number(s.seed), "Another number sways another way.",
+            field("seed", say("seed"), QString::number(s.seed), say("Another number sways another way."),
                   [](Stir& to, const std::string& text) {
                       const auto v = parseQuantity(text, Quantity::Plain);
                       if (!v || std::abs(*v) > 1e9)
-                          throw std::invalid_argument("the seed must be a whole number");
+                          throw std::invalid_argument(said("the seed must be a whole number"));
                       to.seed = static_cast<std::int64_t>(*v);
                   });
         if (s.kind == Stir::Kind::Follows)
-            field("source", "parameter", QString::fromStdString(s.source),
-                  "element.parameter; a field's menu copies its path.",
+            field("source", say("parameter"), QString::fromStdString(s.source),
+                  say("element.parameter; a field's menu copies its path."),
                   [](Stir& to, const std::string& text) { to.source = text; });
         column->addLayout(form);
     }
     if (track_.stirs.empty())
-        column->addWidget(new QLabel("Nothing is laid over it yet: add a stir.", rows_));
+        column->addWidget(new QLabel(say("Nothing is laid over it yet: add a stir."), rows_));
     list_->addWidget(rows_);
     rows_->show();
     curve_->update();
@@ -290,7 +300,7 @@ void StirDialog::take()
     const scene::Element* e = document_.project().find(element_);
     if (e && document_.setTrack(
                  element_, parameter_.id, track_,
-                 QString("Stir %1 %2").arg(QString::fromStdString(e->name), QString::fromStdString(parameter_.label))))
+                 say("Stir %1 %2").arg(QString::fromStdString(e->name), QString::fromStdString(parameter_.label))))
         accept();
 }
 } // namespace hygros::app

@@ -2,6 +2,7 @@
 
 #include "app/editors.h"
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QPainter>
 #include <QPainterPath>
@@ -12,7 +13,7 @@
 
 namespace hygros::app {
 namespace {
-constexpr int leftWidth = 292, rightMargin = 22;
+constexpr int rightMargin = 22;
 }
 
 TimeStrip::TimeStrip(Session& session, QWidget* parent) : QWidget(parent), session_(session)
@@ -23,32 +24,39 @@ TimeStrip::TimeStrip(Session& session, QWidget* parent) : QWidget(parent), sessi
     const Theme& t = Theme::now();
     frame_ = new QSpinBox(this);
     frame_->setObjectName("frame");
-    frame_->setAccessibleName("Frame that is looked at");
+    frame_->setAccessibleName(say("Frame that is looked at"));
     frame_->setRange(-scene::TimeSettings::farthest, scene::TimeSettings::farthest);
     frame_->setFont(figureFont(13));
-    frame_->setPrefix("frame ");
+    frame_->setPrefix(say("frame "));
     frame_->setFrame(false);
     frame_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     frame_->setStyleSheet(QString("QSpinBox{background:transparent;color:%1}QSpinBox:focus{color:%2}")
                               .arg(t.text.name(), t.accent.name()));
     frame_->setGeometry(8, 5, 88, 24);
     frame_->setAlignment(Qt::AlignLeft);
-    frame_->setToolTip("The frame shown. Type one, or step with the arrow keys.");
+    frame_->setToolTip(say("The frame shown. Type one, or step with the arrow keys."));
     frame_->setKeyboardTracking(false);
-    const auto button = [&](const QString& name, const QString& text, int x, int width, const QString& help) {
-        auto* b = new QPushButton(text, this);
+    // As wide as what they say now and at other times.
+    int x = 96;
+    const auto button = [&](const QString& name, const QStringList& texts, const QString& help) {
+        auto* b = new QPushButton(texts.front(), this);
         b->setObjectName(name);
         b->setFont(textFont(11));
         b->setStyleSheet(plainButton());
+        int width = 0;
+        for (const QString& text : texts)
+            width = std::max(width, QFontMetrics(b->font()).horizontalAdvance(text) + 24);
         b->setGeometry(x, 6, width, 22);
         b->setToolTip(help);
+        x += width + 5;
         return b;
     };
-    play_ = button("play", "Play", 96, 50, "Play the range, round and round (F6)");
-    record_ = button("record", "Record", 151, 58, "While on, every change makes a key at the frame shown (F9)");
+    play_ = button("play", {say("Play"), say("Stop")}, say("Play the range, round and round (F6)"));
+    record_ = button("record", {say("Record")}, say("While on, every change makes a key at the frame shown (F9)"));
     record_->setCheckable(true);
-    keep_ = button("keep", "Keep run", 214, 68,
-                   "Draw all frames of the range into memory; they then play at the true rate");
+    keep_ = button("keep", {say("Keep run"), say("Cancel")},
+                   say("Draw all frames of the range into memory; they then play at the true rate"));
+    leftWidth_ = std::max(leftWidth_, x + 8);
     Document& d = session.document();
     connect(frame_, &QSpinBox::valueChanged, this, [this](int f) { session_.document().setFrame(f); });
     connect(play_, &QPushButton::clicked, &session.player(), &Player::toggle);
@@ -74,7 +82,7 @@ TimeStrip::TimeStrip(Session& session, QWidget* parent) : QWidget(parent), sessi
     pull();
 }
 
-QRect TimeStrip::scale() const { return {leftWidth + 14, 0, width() - leftWidth - 14 - rightMargin, height()}; }
+QRect TimeStrip::scale() const { return {leftWidth_ + 14, 0, width() - leftWidth_ - 14 - rightMargin, height()}; }
 
 double TimeStrip::xOf(double frame) const
 {
@@ -102,8 +110,8 @@ void TimeStrip::pull()
     const QSignalBlocker quiet(frame_), alsoQuiet(record_);
     frame_->setValue(session_.document().frame());
     record_->setChecked(session_.document().isRecording());
-    play_->setText(session_.player().state() == Player::State::Still ? "Play" : "Stop");
-    keep_->setText(session_.keptRun().isDrawing() ? "Cancel" : "Keep run");
+    play_->setText(session_.player().state() == Player::State::Still ? say("Play") : say("Stop"));
+    keep_->setText(session_.keptRun().isDrawing() ? say("Cancel") : say("Keep run"));
     if (!zoomed_)
         showAll();
     update();
@@ -282,15 +290,15 @@ void TimeStrip::paintEvent(QPaintEvent*)
                        .arg(time.seconds(session_.document().frame()), 0, 'f', 2)
                        .arg(QString::fromStdString(scene::shown(time.rate)));
     if (time.loop > 0.0)
-        said += QString("   loop %1 s").arg(QString::fromStdString(formatNumber(time.loop, 4)));
+        said += say("   loop %1 s").arg(QString::fromStdString(formatNumber(time.loop, 4)));
     if (player.state() != Player::State::Still)
-        said = QString("%1: %2 of %3 frames/s")
-                   .arg(player.state() == Player::State::Kept ? "kept" : "computed")
+        said = say("%1: %2 of %3 frames/s")
+                   .arg(player.state() == Player::State::Kept ? say("kept") : say("computed"))
                    .arg(player.rate(), 0, 'f', 1)
                    .arg(QString::fromStdString(scene::shown(time.rate)));
-    p.drawText(QRect(14, 31, leftWidth - 20, 18), Qt::AlignVCenter | Qt::AlignLeft, said);
+    p.drawText(QRect(14, 31, leftWidth_ - 20, 18), Qt::AlignVCenter | Qt::AlignLeft, said);
     p.setPen(t.rule);
-    p.drawLine(leftWidth, 8, leftWidth, height() - 8);
+    p.drawLine(leftWidth_, 8, leftWidth_, height() - 8);
     p.save();
     p.setClipRect(scale().adjusted(-12, 0, 14, 0));
     drawScale(p);

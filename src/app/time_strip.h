@@ -56,6 +56,7 @@ private:
     Session& session_;
     QSpinBox* frame_;
     QPushButton *play_, *record_, *keep_;
+    int leftWidth_ = 292;            ///< of what stands before the scale
     double from_ = 1.0, to_ = 100.0; ///< frames shown
     bool zoomed_ = false;
     Grip grip_ = Grip::None;

@@ -2,6 +2,7 @@
 #include "app/baked_dialog.h"
 #include "app/time_dialog.h"
 #include "app/time_strip.h"
+#include "app/words.h"
 #include "app/zoom.h"
 
 #include <QContextMenuEvent>
@@ -66,7 +67,7 @@ void TimeStrip::mouseMoveEvent(QMouseEvent* e)
             t.last = std::max(frame, t.first);
         const bool was = std::exchange(zoomed_, true); // the scale stays under the hand
         if (!(t == session_.project().time))
-            session_.document().setTime(t, grip_ == Grip::First ? "First frame" : "Last frame", "time#range");
+            session_.document().setTime(t, grip_ == Grip::First ? say("First frame") : say("Last frame"), "time#range");
         zoomed_ = was;
         break;
     }
@@ -112,7 +113,7 @@ bool TimeStrip::event(QEvent* event)
         const auto* help = static_cast<QHelpEvent*>(event);
         if (scale().contains(help->pos())) {
             const double frame = std::round(frameAt(help->pos().x()));
-            QString text = QString("frame %1 · %2 s").arg(frame).arg(session_.project().time.seconds(frame), 0, 'f', 2);
+            QString text = say("frame %1 · %2 s").arg(frame).arg(session_.project().time.seconds(frame), 0, 'f', 2);
             for (const auto& [id, span] : session_.baker().spans())
                 if (const scene::Element* e = session_.project().find(id); e && help->pos().y() > 50)
                     text += "\n" + QString::fromStdString(e->name) + ": " + session_.baker().said(id);
@@ -140,7 +141,8 @@ void TimeStrip::showBaked()
 void TimeStrip::writeRun()
 {
     const QString file = QFileDialog::getSaveFileName(
-        this, "Write the kept run", {}, "Movie (*.mp4 *.mkv *.mov);;Numbered pictures, name with #### (*.png)");
+        this, say("Write the kept run"), {},
+        say("Movie (*.mp4 *.mkv *.mov);;Numbered pictures, name with #### (*.png)"));
     if (!file.isEmpty())
         session_.keptRun().write(file);
 }
@@ -151,33 +153,33 @@ void TimeStrip::contextMenuEvent(QContextMenuEvent* e)
     const int here = static_cast<int>(std::lround(frameAt(e->pos().x())));
     Document& d = session_.document();
     if (scale().contains(e->pos())) {
-        menu.addAction(QString("First frame is %1").arg(here), this, [&d, here] {
+        menu.addAction(say("First frame is %1").arg(here), this, [&d, here] {
             scene::TimeSettings t = d.project().time;
             t.first = here;
             t.last = std::max(t.last, here);
-            d.setTime(t, "First frame");
+            d.setTime(t, say("First frame"));
         });
-        menu.addAction(QString("Last frame is %1").arg(here), this, [&d, here] {
+        menu.addAction(say("Last frame is %1").arg(here), this, [&d, here] {
             scene::TimeSettings t = d.project().time;
             t.last = here;
             t.first = std::min(t.first, here);
-            d.setTime(t, "Last frame");
+            d.setTime(t, say("Last frame"));
         });
-        menu.addAction("Show the whole range", this, [this] {
+        menu.addAction(say("Show the whole range"), this, [this] {
             zoomed_ = false;
             showAll();
         });
         menu.addSeparator();
     }
-    menu.addAction("Frames, rate and shutter…", this, &TimeStrip::askTime);
-    menu.addAction("Baked frames…", this, &TimeStrip::showBaked);
+    menu.addAction(say("Frames, rate and shutter…"), this, &TimeStrip::askTime);
+    menu.addAction(say("Baked frames…"), this, &TimeStrip::showBaked);
     menu.addSeparator();
     KeptRun& run = session_.keptRun();
     for (const int passes : {1, 8, 32})
-        menu.addAction(QString("Keep the run, %1 %2 a frame").arg(passes).arg(passes == 1 ? "sample" : "samples"), &run,
-                       [&run, passes] { run.draw(passes); });
-    menu.addAction("Write the kept run…", this, &TimeStrip::writeRun);
-    menu.addAction(QString("Forget the kept run (%1 MB)").arg(run.bytes() / 1000000), &run, &KeptRun::clear)
+        menu.addAction(say("Keep the run, %1 %2 a frame").arg(passes).arg(passes == 1 ? say("sample") : say("samples")),
+                       &run, [&run, passes] { run.draw(passes); });
+    menu.addAction(say("Write the kept run…"), this, &TimeStrip::writeRun);
+    menu.addAction(say("Forget the kept run (%1 MB)").arg(run.bytes() / 1000000), &run, &KeptRun::clear)
         ->setEnabled(run.bytes() > 0);
     menu.exec(e->globalPos());
 }

@@ -1,6 +1,7 @@
 #include "app/tone_curve.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 #include "finish/display.h"
 
 #include <QKeyEvent>
@@ -15,8 +16,8 @@ ToneCurve::ToneCurve(QWidget* parent) : QWidget(parent)
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setFixedHeight(190);
-    setToolTip("Drag points; click the curve to add one; Delete removes the chosen one.");
-    setAccessibleName("tone curve");
+    setToolTip(say("Drag points; click the curve to add one; Delete removes the chosen one."));
+    setAccessibleName(say("tone curve"));
 }
 
 void ToneCurve::useShares(bool mayFall, const QString& caption)
@@ -113,13 +114,13 @@ void ToneCurve::paintEvent(QPaintEvent*)
     p.setClipping(false);
     p.setPen(t.quiet);
     p.setFont(figureFont(10));
-    QString say = ofShares() ? caption_ : QString("stops around middle grey → % of display light");
+    QString text = ofShares() ? caption_ : say("stops around middle grey → % of display light");
     if (r.contains(cursor_)) {
         const float x = fromScreen(cursor_).x;
-        say = ofShares() ? QString("%1 % → %2 %").arg(100 * x, 0, 'f', 0).arg(100 * valueAt(x), 0, 'f', 0)
-                         : QString("%1 stops → %2 %").arg(x, 0, 'f', 1).arg(100 * valueAt(x), 0, 'f', 1);
+        text = ofShares() ? QString("%1 % → %2 %").arg(100 * x, 0, 'f', 0).arg(100 * valueAt(x), 0, 'f', 0)
+                          : say("%1 stops → %2 %").arg(x, 0, 'f', 1).arg(100 * valueAt(x), 0, 'f', 1);
     }
-    p.drawText(QRectF(r.left() + 8, r.top() + 10, r.width() * 0.5, 44), Qt::AlignLeft | Qt::TextWordWrap, say);
+    p.drawText(QRectF(r.left() + 8, r.top() + 10, r.width() * 0.5, 44), Qt::AlignLeft | Qt::TextWordWrap, text);
     if (hasFocus()) {
         p.setPen(t.accent);
         p.drawRect(r);

@@ -1,6 +1,7 @@
 /// What the Transect draws.
 #include "app/theme.h"
 #include "app/transect_view.h"
+#include "app/words.h"
 
 #include <QPainter>
 #include <QPainterPath>
@@ -46,7 +47,8 @@ void TransectView::drawMarks(QPainter& p)
         p.setPen(Qt::NoPen);
         p.drawPolygon(
             QPolygonF{QPointF(x, r.bottom() - 20), QPointF(x + 9, r.bottom() - 16), QPointF(x, r.bottom() - 12)});
-        const QString text = "sees " + QString::fromStdString(formatQuantity(double(reading_.sees), Quantity::Length));
+        const QString text = say("sees ") +
+                             QString::fromStdString(formatQuantity(double(reading_.sees), Quantity::Length));
         p.setFont(figureFont(10));
         const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 4;
         p.setPen(hue);
@@ -132,7 +134,7 @@ void TransectView::drawWater(QPainter& p)
         p.drawLine(QPointF(r.left(), y), QPointF(r.right(), y));
         p.setFont(figureFont(10));
         p.drawText(QRectF(r.left() + 6, y + 1, 220, 13), Qt::AlignLeft,
-                   "seen down to " +
+                   say("seen down to ") +
                        QString::fromStdString(formatQuantity(double(reading_.seesUnder), Quantity::Length)));
     }
 }
@@ -266,7 +268,7 @@ void TransectView::drawCursor(QPainter& p, const QString& reads)
     p.setPen(QPen(QColor(255, 255, 255, 90), 1, Qt::DotLine));
     p.drawLine(QPointF(cursor_.x(), r.top()), QPointF(cursor_.x(), r.bottom()));
     const double up = heightOf(cursor_.y());
-    const QString text = QString("%1   %2 up   %3")
+    const QString text = say("%1   %2 up   %3")
                              .arg(QString::fromStdString(formatQuantity(distanceOf(cursor_.x()), Quantity::Length)),
                                   QString::fromStdString(
                                       formatQuantity(std::abs(up) < 0.05 ? 0.0 : up, Quantity::Length)),

@@ -2,6 +2,7 @@
 #include "app/gas_slice.h"
 #include "app/theme.h"
 #include "app/transect_view.h"
+#include "app/words.h"
 
 #include <QMenu>
 #include <QPainter>
@@ -21,24 +22,27 @@ const std::vector<QualityRow>& qualityRows()
 {
     static const std::vector<QualityRow> rows{
         {sim::Quality::Temperature,
-         "temperature",
+         QT_TRANSLATE_NOOP("window", "temperature"),
          "K",
          {QColor("#1d1a20"), QColor("#571b1e"), QColor("#a8351f"), QColor("#e0762f"), QColor("#f5c173"),
           QColor("#fdf3dc")}},
         {sim::Quality::Smoke,
-         "smoke",
+         QT_TRANSLATE_NOOP("window", "smoke"),
          "g/m³",
          {QColor("#1a1c1e"), QColor("#56544f"), QColor("#a09a8f"), QColor("#e4dfd5")}},
         {sim::Quality::Speed,
-         "speed",
+         QT_TRANSLATE_NOOP("window", "speed"),
          "m/s",
          {QColor("#1a1c1e"), QColor("#3c3e66"), QColor("#8F93D6"), QColor("#e7e8fb")}},
         {sim::Quality::Pressure,
-         "pressure",
+         QT_TRANSLATE_NOOP("window", "pressure"),
          "Pa",
          {QColor("#7fd0da"), QColor("#2d6f78"), QColor("#1a1c1e"), QColor("#8a3c2b"), QColor("#f0977f")},
          true},
-        {sim::Quality::Fuel, "fuel", "%", {QColor("#1a1c1e"), QColor("#5c4c1a"), QColor("#b99a45"), QColor("#f6e3a4")}},
+        {sim::Quality::Fuel,
+         QT_TRANSLATE_NOOP("window", "fuel"),
+         "%",
+         {QColor("#1a1c1e"), QColor("#5c4c1a"), QColor("#b99a45"), QColor("#f6e3a4")}},
     };
     return rows;
 }
@@ -91,10 +95,10 @@ void TransectView::buildSlice()
     const auto entry = [&](const QString& name, std::optional<sim::Quality> quality) {
         connect(menu->addAction(name), &QAction::triggered, this, [this, quality] { setSlice(quality); });
     };
-    entry("no slice", std::nullopt);
+    entry(say("no slice"), std::nullopt);
     for (const QualityRow& row : qualityRows())
-        entry(row.name, row.quality);
-    slicing_->setToolTip("A section through the chosen plume, as it is baked at this frame.");
+        entry(say(row.name), row.quality);
+    slicing_->setToolTip(say("A section through the chosen plume, as it is baked at this frame."));
     connect(slicing_, &QPushButton::clicked, this,
             [this, menu] { menu->popup(slicing_->mapToGlobal(QPoint(0, -menu->sizeHint().height()))); });
     connect(&session_.selection(), &Selection::chosenChanged, this, &TransectView::askSlice);
@@ -143,7 +147,7 @@ bool TransectView::frameSlice(const std::string& element)
             const double across = plot().width() / std::max(1.0, plot().height()) * tall;
             const double middle = double(to.length()), reach = std::max(0.75 * wide, 0.25 * across);
             logarithmic_ = false;
-            scale_->setText("by metres");
+            scale_->setText(say("by metres"));
             nearest_ = std::max(0.05, middle - reach);
             farthest_ = middle + reach;
             lowest_ = double(p.floor.y) - 0.08 * double(p.size.y);
@@ -158,7 +162,7 @@ void TransectView::askSlice()
 {
     const scene::Element* e = slicedElement();
     slicing_->setVisible(e != nullptr);
-    const QString text = quality_ ? QString("slice: %1").arg(rowOf(*quality_).name) : QString("slice");
+    const QString text = quality_ ? say("slice: %1").arg(say(rowOf(*quality_).name)) : say("slice");
     if (slicing_->text() != text) {
         slicing_->setText(text);
         slicing_->resize(slicing_->sizeHint().width(), 14);
@@ -273,8 +277,7 @@ void TransectView::drawSliceKey(QPainter& p)
     p.drawText(QRectF(r.right() + 4, r.bottom() - 12, 44, 14), Qt::AlignLeft | Qt::AlignVCenter, number(least));
     p.setPen(t.quiet);
     p.drawText(QRectF(bar.right() + 3, bar.center().y() - 7, 32, 14), Qt::AlignLeft | Qt::AlignVCenter, row.unit);
-    const QString arrows = QString("fastest %1 m/s")
-                               .arg(QString::fromStdString(formatNumber(double(slice->fastest), 3)));
+    const QString arrows = say("fastest %1 m/s").arg(QString::fromStdString(formatNumber(double(slice->fastest), 3)));
     QFontMetrics metrics(p.font());
     const QRectF box(r.left() + 6, r.top() + 5, metrics.horizontalAdvance(arrows) + 12, 17);
     p.fillRect(box, QColor(20, 21, 22, 190));
@@ -293,7 +296,7 @@ QString TransectView::sliceAt(const QPointF& at) const
               k = std::clamp(int((r.bottom() - at.y()) / r.height() * high), 0, high - 1);
     const auto i = static_cast<std::size_t>(k * wide + c);
     if (std::isnan(slice->values[i]))
-        return "no gas here";
+        return say("no gas here");
     const QString flow = QString::fromStdString(formatQuantity(double(slice->flow[i].length()), Quantity::Speed));
     const QualityRow& row = rowOf(slice_->order().quality);
     return row.quality == sim::Quality::Speed ? flow : shown(slice->values[i], row) + "   " + flow;

@@ -1,6 +1,7 @@
 #include "app/transect_view.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -17,7 +18,7 @@ TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent),
 {
     setObjectName("transect");
     setMouseTracking(true);
-    setAccessibleName("Transect");
+    setAccessibleName(say("Transect"));
     setFocusPolicy(Qt::ClickFocus);
     const Theme& t = Theme::now();
     for (auto [button, name] : {std::pair(&scale_, "transectScale"), std::pair(&all_, "transectAll"),
@@ -30,9 +31,9 @@ TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent),
                                          "2px}QPushButton:hover{color:%2}QPushButton:focus{color:%3}")
                                      .arg(t.quiet.name(), t.text.name(), t.accent.name()));
     }
-    all_->setText("show all");
-    all_->setToolTip("Shows all distances and heights again (double click).");
-    scale_->setToolTip("Distances by equal factors or by equal steps (L).");
+    all_->setText(say("show all"));
+    all_->setToolTip(say("Shows all distances and heights again (double click)."));
+    scale_->setToolTip(say("Distances by equal factors or by equal steps (L)."));
     connect(scale_, &QPushButton::clicked, this, [this] { setLogarithmic(!logarithmic_); });
     connect(all_, &QPushButton::clicked, this, &TransectView::showAll);
     buildSlice();
@@ -64,7 +65,7 @@ TransectView::TransectView(Session& session, QWidget* parent) : QWidget(parent),
 void TransectView::setLogarithmic(bool on)
 {
     logarithmic_ = on;
-    scale_->setText(on ? "by factors" : "by metres");
+    scale_->setText(on ? say("by factors") : say("by metres"));
     rangeChanged();
 }
 

@@ -1,6 +1,7 @@
 #include "app/waves_drawing.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 #include "base/units.h"
 
 #include <QMouseEvent>
@@ -40,8 +41,8 @@ WavesDrawing::WavesDrawing(QWidget* parent) : QWidget(parent)
     setMouseTracking(true);
     setFixedHeight(132);
     setToolTip(
-        "How waves spread about the wind, and their energy by length. Drag the tip to turn the wind, the edge to "
-        "hold waves closer to it, the peak to make them longer.");
+        say("How waves spread about the wind, and their energy by length. Drag the tip to turn the wind, the edge to "
+            "hold waves closer to it, the peak to make them longer."));
 }
 
 void WavesDrawing::setWaves(const std::optional<media::Swell>& swell, bool turns)
@@ -97,7 +98,7 @@ void WavesDrawing::paintEvent(QPaintEvent*)
     p.setFont(figureFont(10));
     if (!swell_) {
         p.setPen(t.quiet);
-        p.drawText(rect(), Qt::AlignCenter, "calm");
+        p.drawText(rect(), Qt::AlignCenter, say("calm"));
         return;
     }
     // The rose: its own share of the strongest way outward; half of it is the inner ring.

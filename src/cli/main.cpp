@@ -341,6 +341,8 @@ int paramsCommand(bool asJson)
                 j["kind"] = kind.id;
                 j["id"] = p.id;
                 j["label"] = p.label;
+                if (!p.group.empty())
+                    j["group"] = p.group;
                 j["type"] = type;
                 j["unit"] = unitOf(p.quantity);
                 if (p.hardMin > -1e299)

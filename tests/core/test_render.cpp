@@ -397,6 +397,45 @@ private Q_SLOTS:
         }
     }
 
+    void theTimeLeftIsTold()
+    {
+        // By the rule of marches, to the end: 64 passes, 36 of them marched, 12 more for the noise.
+        NEAR(render::secondsLeft(0, 0, 64, 1.0, 0.0), 64.0, 1e-9);
+        NEAR(render::secondsLeft(0, 0, 64, 0.0, 1.0), 48.0, 1e-9);
+        NEAR(render::secondsLeft(64, 48, 64, 1.0, 1.0) + 1.0, 1.0, 1e-9);
+        NEAR(render::secondsLeft(60, 34, 64, 1.0, 1.0), 4.0 + 2.0 + 12.0, 1e-9);
+        // And as it comes: from a third of the way on within a quarter of what it took.
+        using Clock = std::chrono::steady_clock;
+        struct Seen {
+            Clock::time_point at;
+            double left;
+            int samples;
+        };
+        std::vector<Seen> seen;
+        std::promise<void> done;
+        LiveRenderer live([&](const LivePicture& p) {
+            seen.push_back({Clock::now(), p.secondsLeft, p.samples});
+            if (p.isClean && p.samples == 40)
+                done.set_value();
+        });
+        live.setFollowsPaths(false);
+        live.setWantedSamples(40);
+        live.setShot(openField({mist()}), 320, 200);
+        QVERIFY(done.get_future().wait_for(std::chrono::seconds(120)) == std::future_status::ready);
+        const auto end = seen.back().at;
+        const double whole = std::chrono::duration<double>(end - seen.front().at).count();
+        int told = 0, good = 0;
+        for (const Seen& s : seen) {
+            const double left = std::chrono::duration<double>(end - s.at).count();
+            if (left > 0.66 * whole || left < 0.15 * whole)
+                continue;
+            ++told;
+            good += std::abs(s.left - left) < 0.25 * left;
+        }
+        QVERIFY(told > 5);
+        QVERIFY2(good >= 0.7 * told, qPrintable(QString("%1 of %2").arg(good).arg(told)));
+    }
+
     void liveRendererAnswersTheNewestShotAndComesClean()
     {
         std::mutex mutex;

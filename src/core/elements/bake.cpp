@@ -2,6 +2,7 @@
 
 #include "base/digest.h"
 #include "base/error.h"
+#include "base/words.h"
 #include "scene/evaluate.h"
 
 #include <cmath>
@@ -17,7 +18,7 @@ struct FramesKey {
     bool operator==(const FramesKey&) const = default;
 };
 
-std::string words(const scene::Value& value) { return scene::jsonOf(value).dump(); }
+std::string textOf(const scene::Value& value) { return scene::jsonOf(value).dump(); }
 
 const Kind& solvedKind(const scene::Project& project, const std::string& element)
 {
@@ -83,7 +84,7 @@ std::uint64_t Provenance::digest(const Column& column, double frame) const
     const scene::Value value = scene::valueAt(project_, *column.element, *column.parameter, frame);
     const auto* name = std::get_if<std::string>(&value);
     if (column.parameter->type != scene::ValueType::File || !name || name->empty())
-        return digestOfText(words(value));
+        return digestOfText(textOf(value));
     const FileVersion file = versionOf(scene::resolved(project_, *name));
     return *store_.get(ContentKey{file},
                        [&] { return std::make_shared<const std::uint64_t>(digestOfFile(file.path)); });
@@ -129,7 +130,7 @@ std::optional<BakedFrame> bakedFrame(const FreezeContext& c)
     const int frame = c.whole.frameNumber();
     const std::string number = std::to_string(frame);
     if (!frames) {
-        c.tell("Not baked."); // the project has no place yet for what is baked
+        c.tell(words("Not baked.")); // the project has no place yet for what is baked
         return std::nullopt;
     }
     const auto answer = frames->look(c.element.id, frame, Provenance(c.whole, c.element.id, c.store).at(frame));
@@ -137,20 +138,21 @@ std::optional<BakedFrame> bakedFrame(const FreezeContext& c)
     if (answer.state == State::Missing || answer.state == State::Damaged) {
         const scene::TimeSettings& time = c.whole.time;
         if (frame < time.first || frame > time.last)
-            c.tell("Frame " + number + " is outside " + std::to_string(time.first) + " to " +
-                   std::to_string(time.last) + ", which is what is baked.");
+            c.tell(words("Frame ") + number + words(" is outside ") + std::to_string(time.first) + words(" to ") +
+                   std::to_string(time.last) + words(", which is what is baked."));
         else {
-            shot::Note& n = c.finding("notBaked", "Frame " + number +
-                                                      (answer.why.empty() ? " is not baked."
-                                                                          : ": the baked file is damaged (" +
-                                                                                answer.why + "); bake it again."));
-            n.mends = "Bake it", n.bakes = true;
+            shot::Note& n = c.finding("notBaked",
+                                      words("Frame ") + number +
+                                          (answer.why.empty() ? words(" is not baked.")
+                                                              : words(": the baked file is damaged (") + answer.why +
+                                                                    words("); bake it again.")));
+            n.mends = words("Bake it"), n.bakes = true;
         }
         return std::nullopt;
     }
     if (answer.state == State::Stale) {
-        shot::Note& n = c.finding("stale", "The bake is stale: " + answer.why + ".");
-        n.mends = "Bake it anew", n.bakes = true;
+        shot::Note& n = c.finding("stale", words("The bake is stale: ") + answer.why + ".");
+        n.mends = words("Bake it anew"), n.bakes = true;
     }
     return BakedFrame{frames, c.element.id, frame, versionOf(frames->fileOf(c.element.id, frame))};
 }

@@ -1,5 +1,7 @@
 #include "elements/buoy.h"
 
+#include "base/words.h"
+
 #include "elements/probe.h"
 #include "media/floating.h"
 
@@ -114,11 +116,11 @@ Kind buoyKind()
         const auto metres = [](double v) { return formatQuantity(v, Quantity::Length); };
         const auto seconds = [](double v) { return formatQuantity(v, Quantity::Time); };
         if (!(now->height > 0.0))
-            return c.tell("It lies still: there is no wind and no swell.");
-        c.tell("Measured over " + formatNumber(BuoyMeasured::minutes) + " min: significant height " +
-               metres(now->height) + ", mean period " + seconds(now->period) + "; the spectrum says " +
-               metres(wish->swell.significantHeight()) + " and " + seconds(wish->swell.meanPeriod()) + ". Between " +
-               metres(now->lowest) + " and " + metres(now->highest) + " of the level.");
+            return c.tell(words("It lies still: there is no wind and no swell."));
+        c.tell(words("Measured over ") + formatNumber(BuoyMeasured::minutes) + words(" min: significant height ") +
+               metres(now->height) + words(", mean period ") + seconds(now->period) + words("; the spectrum says ") +
+               metres(wish->swell.significantHeight()) + words(" and ") + seconds(wish->swell.meanPeriod()) +
+               ". Between " + metres(now->lowest) + words(" and ") + metres(now->highest) + words(" of the level."));
     };
     return k;
 }

@@ -1,5 +1,7 @@
 /// Drift: leaves, petals and ash that fall and blow, and those that lie; dust and sand by what a cubic metre holds.
 #include "elements/drift_kind.h"
+
+#include "base/words.h"
 #include "elements/falling.h"
 #include "geometry/leaf_area.h"
 
@@ -182,8 +184,9 @@ Kind driftKind()
                 m.albedo[a] = std::min(0.9999f, m.albedo[a] * s.colour[a]);
             m.phase = media::Phase{0.9f, 0.6f, 0.45f, 0.f};
             c.shot.media.push_back(m);
-            c.tell("One sees " + formatQuantity(double(visibilityOfExtinction(double(m.sigmaT))), Quantity::Length) +
-                   " through it near the ground; in still air its grains sink at " +
+            c.tell(words("One sees ") +
+                   formatQuantity(double(visibilityOfExtinction(double(m.sigmaT))), Quantity::Length) +
+                   words(" through it near the ground; in still air its grains sink at ") +
                    formatQuantity(double(grainSpeed(s.grain)), Quantity::Speed) + ".");
             return;
         }

@@ -1,6 +1,7 @@
 /// Embers: glowing bits that ride a plume.
 #include "sim/embers.h"
 #include "base/random.h"
+#include "base/words.h"
 #include "elements/plume_parts.h"
 #include "elements/ride.h"
 #include "light/blackbody.h"
@@ -98,8 +99,8 @@ Kind embersKind()
         if (!plume)
             return c.note("Choose the plume that it rides.");
         if (s.rate <= 0.0 && !c.whole.find(c.element.id)->track("rate")) {
-            shot::Note& n = c.finding("nothingLeaves", "None are born: their rate is 0.");
-            n.mends = "Rate 25", n.settings = {{c.element.id + ".rate", "25"}};
+            shot::Note& n = c.finding("nothingLeaves", words("None are born: their rate is 0."));
+            n.mends = words("Rate 25"), n.settings = {{c.element.id + ".rate", "25"}};
         }
         media::Embers e;
         e.id = c.element.id;
@@ -133,7 +134,7 @@ Kind embersKind()
             }
             return std::shared_ptr<const std::vector<media::Spark>>(std::move(out));
         });
-        c.tell(std::to_string(sparks.all->size()) + " at this frame.");
+        c.tell(std::to_string(sparks.all->size()) + words(" at this frame."));
         c.shot.sparks.push_back(std::move(sparks));
     };
     k.solver = [](const std::string& element) { return std::make_unique<sim::EmberSolver>(element); };

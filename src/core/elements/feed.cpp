@@ -1,5 +1,7 @@
 /// Feed: what feeds a plume.
 #include "elements/plume_parts.h"
+
+#include "base/words.h"
 #include "elements/plume_settings.h"
 #include "geometry/chosen_faces.h"
 #include "image/image.h"
@@ -337,7 +339,8 @@ Kind feedKind()
         const Vec3 at = s.position * frameOf(c.project, s.follows, c.store, c.job).value_or(Mat4());
         if (std::abs(at.x - p.position.x) > 0.5f * p.size.x || std::abs(at.z - p.position.z) > 0.5f * p.size.z ||
             at.y < p.position.y || at.y > p.position.y + p.size.y) {
-            shot::Note& n = c.finding("feedOutside", "It lies outside of the plume's box: nothing comes of it there.");
+            shot::Note& n = c.finding("feedOutside",
+                                      words("It lies outside of the plume's box: nothing comes of it there."));
 
             if (s.follows.empty()) {
                 const auto within = [](float v, float lo, float hi) { return std::clamp(v, std::min(lo, hi), hi); };
@@ -345,49 +348,51 @@ Kind feedKind()
                 const Vec3 to(within(s.position.x, p.position.x - room.x + half.x, p.position.x + room.x - half.x),
                               within(s.position.y, p.position.y + half.y, p.position.y + p.size.y - half.y),
                               within(s.position.z, p.position.z - room.z + half.z, p.position.z + room.z - half.z));
-                n.mends = "Into its box";
+                n.mends = words("Into its box");
                 n.settings = {{c.element.id + ".position",
                                formatNumber(to.x, 5) + " " + formatNumber(to.y, 5) + " " + formatNumber(to.z, 5)}};
             }
         } else if (s.rate <= 0.0) {
-            shot::Note& n = c.finding("nothingLeaves", "Its rate is 0: nothing flows.");
+            shot::Note& n = c.finding("nothingLeaves", words("Its rate is 0: nothing flows."));
 
             const bool isKeyed = c.whole.find(c.element.id)->track("rate") != nullptr;
             if (isKeyed) // it will
                 n.isTrouble = false, n.check.clear();
             else
-                n.mends = "Rate 12 Hz", n.settings = {{c.element.id + ".rate", "12"}};
+                n.mends = words("Rate 12 Hz"), n.settings = {{c.element.id + ".rate", "12"}};
         } else if (s.fuel <= 0.0 && s.smoke <= 0.0 && std::abs(s.temperature - double(airAround)) < 1.0 &&
                    s.speed <= 0.0 && s.outward == 0.0) {
-            shot::Note& n = c.finding("nothingLeaves",
-                                      "It gives air as it is around: neither heat nor fuel nor smoke comes of it.");
+            shot::Note& n = c.finding(
+                "nothingLeaves", words("It gives air as it is around: neither heat nor fuel nor smoke comes of it."));
 
-            n.mends = "Smoke of 1 g/m³ at 400 K";
+            n.mends = words("Smoke of 1 g/m³ at 400 K");
             n.settings = {{c.element.id + ".smoke", "1"}, {c.element.id + ".temperature", "400 K"}};
         } else if (!feedsNow(c, s))
-            c.tell(sinceFirst(c) < s.begins
-                       ? "It feeds from frame " + frameAfter(c, s.begins) + " on."
-                       : "It stopped feeding at frame " + frameAfter(c, std::max(0.0, s.begins) + s.lasts) + ".");
+            c.tell(sinceFirst(c) < s.begins ? words("It feeds from frame ") + frameAfter(c, s.begins) + words(" on.")
+                                            : words("It stopped feeding at frame ") +
+                                                  frameAfter(c, std::max(0.0, s.begins) + s.lasts) + ".");
         else if (s.fuel > 0.0 && s.temperature < p.ignition) {
             shot::Note& n = c.finding(
-                "unlit", "It is cooler than " + formatQuantity(p.ignition, Quantity::Temperature) +
-                             ", at which the plume's fuel burns: it stays dark unless something else lights it.");
+                "unlit",
+                words("It is cooler than ") + formatQuantity(p.ignition, Quantity::Temperature) +
+                    words(", at which the plume's fuel burns: it stays dark unless something else lights it."));
 
             const std::string hotter = formatQuantity(p.ignition + 300.0, Quantity::Temperature);
-            n.mends = "Temperature " + hotter;
+            n.mends = words("Temperature ") + hotter;
             n.settings = {{c.element.id + ".temperature", hotter}};
         }
         if (const double wide = std::min(double(s.size.x), double(s.size.z)); wide < p.cell()) {
-            shot::Note& n = c.finding(
-                "coarse", "It is smaller than the plume's voxels: " + formatQuantity(wide, Quantity::Length) +
-                              " across, and they are " + formatQuantity(p.cell(), Quantity::Length) + " wide.");
+            shot::Note& n = c.finding("coarse", words("It is smaller than the plume's voxels: ") +
+                                                    formatQuantity(wide, Quantity::Length) +
+                                                    words(" across, and they are ") +
+                                                    formatQuantity(p.cell(), Quantity::Length) + words(" wide."));
 
             if (p.detail == "preview" && wide >= p.voxel) {
-                n.mends = "Detail as in the shot";
+                n.mends = words("Detail as in the shot");
                 n.settings = {{plume->id + ".detail", "shot"}};
             } else {
                 const std::string finer = formatQuantity(0.5 * wide * p.voxel / p.cell(), Quantity::Length);
-                n.mends = "Voxels of " + finer;
+                n.mends = words("Voxels of ") + finer;
                 n.settings = {{plume->id + ".voxel", finer}};
             }
         }

@@ -4,6 +4,8 @@
 /// concentration and size, J. Atmos. Sci. 40, 1983); how many by what they bring. Speeds: weight against the drag of a
 /// ball.
 #include "elements/drift_kind.h"
+
+#include "base/words.h"
 #include "elements/falling.h"
 
 #include <algorithm>
@@ -137,9 +139,9 @@ Kind hailKind()
         law.colours = coloursOfIce();
         law.bounce = static_cast<float>(s.bounce);
         fall(c, law, s, "stones");
-        c.tell("Stones of " + formatQuantity(s.size, Quantity::Length) + " fall at " +
+        c.tell(words("Stones of ") + formatQuantity(s.size, Quantity::Length) + words(" fall at ") +
                formatQuantity(double(speedOf(static_cast<float>(1e3 * s.size))), Quantity::Speed) +
-               "; an hour of it melts to " + formatNumber(waterOfIce * s.rate, 3) + " mm of water.");
+               words("; an hour of it melts to ") + formatNumber(waterOfIce * s.rate, 3) + words(" mm of water."));
     };
     return k;
 }

@@ -1,6 +1,7 @@
 /// Lightning: strikes from one place to another, with their light on air and sets.
 #include "light/lightning.h"
 #include "base/random.h"
+#include "base/words.h"
 #include "elements/air.h"
 #include "elements/kinds.h"
 #include "light/blackbody.h"
@@ -147,10 +148,10 @@ Kind lightningKind()
             const auto [begin, end] = endsOf(s, number);
             if (n < 6) {
                 const double far = double((end - c.shot.camera.position).length());
-                told += (n ? "; " : "Strikes at ") + formatQuantity(all[n], Quantity::Time) + " (its thunder " +
-                        formatQuantity(far / soundSpeed, Quantity::Time) + " later)";
+                told += (n ? "; " : words("Strikes at ")) + formatQuantity(all[n], Quantity::Time) +
+                        words(" (its thunder ") + formatQuantity(far / soundSpeed, Quantity::Time) + words(" later)");
             } else if (n == 6)
-                told += "; and on";
+                told += words("; and on");
             if (all[n] > to || all[n] + longest < from)
                 continue;
             double whole = 0.0,

@@ -1,6 +1,7 @@
 /// Particles: things that begin somewhere, fly by their own weight and drag, bounce, slide and lie. Baked.
 #include "sim/particles.h"
 #include "base/random.h"
+#include "base/words.h"
 #include "elements/drift_kind.h"
 #include "elements/plume_parts.h"
 #include "elements/ride.h"
@@ -282,8 +283,8 @@ Kind particlesKind()
         });
         for (const media::Drop& d : *f.all)
             lie += d.lies ? 1 : 0;
-        c.tell(formatNumber(double(f.all->size() - lie), 6) + " fly and " + formatNumber(double(lie), 6) +
-               " lie at this frame, 36 and 28 bytes each; in still air one of median size falls at " +
+        c.tell(formatNumber(double(f.all->size() - lie), 6) + words(" fly and ") + formatNumber(double(lie), 6) +
+               words(" lie at this frame, 36 and 28 bytes each; in still air one of median size falls at ") +
                formatQuantity(double(falls), Quantity::Speed) +
                ". All are drawn; of those far smaller than a pixel one stands for many.");
         c.shot.falling.push_back(std::move(f));

@@ -1,5 +1,7 @@
 /// Plume: one body of simulated gas, smoke or fire.
 #include "sim/smoke/plume.h"
+
+#include "base/words.h"
 #include "elements/plume_join.h"
 #include "elements/plume_parts.h"
 #include "elements/plume_settings.h"
@@ -309,10 +311,10 @@ Kind plumeKind()
         double cells = 1.0;
         for (int a = 0; a < 3; ++a)
             cells *= std::ceil(double(s.size[a]) / s.cell());
-        c.tell("Its box holds " + formatNumber(cells * 1e-6, 3) + " million voxels of " +
-               formatQuantity(s.cell(), Quantity::Length) + "; if all of them fill, that is " +
-               formatNumber(cells * sim::PlumeSolver::bytesACell * 1e-9, 2) + " GB of memory and up to " +
-               formatNumber(cells * bytesOnDisk * 1e-6, 2) + " MB a frame.");
+        c.tell(words("Its box holds ") + formatNumber(cells * 1e-6, 3) + words(" million voxels of ") +
+               formatQuantity(s.cell(), Quantity::Length) + words("; if all of them fill, that is ") +
+               formatNumber(cells * sim::PlumeSolver::bytesACell * 1e-9, 2) + words(" GB of memory and up to ") +
+               formatNumber(cells * bytesOnDisk * 1e-6, 2) + words(" MB a frame."));
         c.shot.airflow.plumes.push_back(std::move(p));
         completeVolume(c);
         if (s.shimmers > 0.0)

@@ -1,5 +1,7 @@
 /// A pool: water within the walls of sets, a lock's chamber or a basin.
 #include "elements/snow_cover.h"
+
+#include "base/words.h"
 #include "elements/water.h"
 
 #include <algorithm>
@@ -46,11 +48,11 @@ void put(FreezeContext& c)
     if (basin->runsOut())
         return c.note("The sets do not close around it within " + formatQuantity(s.reach, Quantity::Length) +
                       ": at this height the water would run out. Lower it, close the walls, or let it run on.");
-    c.tell("It covers " + formatNumber(double(basin->area()), 3) + " m², " +
+    c.tell(words("It covers ") + formatNumber(double(basin->area()), 3) + " m², " +
            (basin->deepest() > 0.f
-                ? formatQuantity(double(basin->meanDepth()), Quantity::Length) + " deep on average and " +
-                      formatQuantity(double(basin->deepest()), Quantity::Length) + " at most."
-                : std::string("over no ground.")));
+                ? formatQuantity(double(basin->meanDepth()), Quantity::Length) + words(" deep on average and ") +
+                      formatQuantity(double(basin->deepest()), Quantity::Length) + words(" at most.")
+                : std::string(words("over no ground."))));
     const double depth = basin->meanDepth() > 0.f ? std::max(0.05, double(basin->meanDepth()))
                                                   : std::max(0.05, s.depth);
     putWater(c, s, swellOf(c.project, s, level, depth), level, basin);

@@ -1,5 +1,7 @@
 /// Probe: a place in a plume at which one of its numbers is read over time.
 #include "elements/probe.h"
+
+#include "base/words.h"
 #include "elements/air.h"
 #include "elements/plume_parts.h"
 
@@ -94,9 +96,9 @@ Kind probeKind()
             return c.note("Choose the plume that it is put into.");
         const auto frame = keptFrame(c.whole, s.plume, c.whole.frameNumber(), c.store);
         if (!frame)
-            return c.tell("The plume is not baked at this frame.");
-        c.tell("Reads " + probeText(probed(*keptGas(*frame, c.store), *wish), wish->quality) + " at frame " +
-               std::to_string(c.whole.frameNumber()) + ".");
+            return c.tell(words("The plume is not baked at this frame."));
+        c.tell(words("Reads ") + probeText(probed(*keptGas(*frame, c.store), *wish), wish->quality) +
+               words(" at frame ") + std::to_string(c.whole.frameNumber()) + ".");
     };
     return k;
 }

@@ -1,5 +1,7 @@
 /// Rain: drops near the eye and a veil of the same drops beyond, by millimetres an hour.
 #include "elements/falling.h"
+
+#include "base/words.h"
 #include "elements/snow_cover.h"
 #include "geometry/wet.h"
 #include "media/drips.h"
@@ -82,8 +84,8 @@ void drip(FreezeContext& c, const RainSettings& s)
     f.all = now->drops;
     f.landed = now->landed;
     c.shot.falling.push_back(std::move(f));
-    c.tell("Within 16 m " + formatNumber(double(edges->all.size()), 6) + " edges drip, together " +
-           formatNumber(often, 3) + " drops a second.");
+    c.tell(words("Within 16 m ") + formatNumber(double(edges->all.size()), 6) + words(" edges drip, together ") +
+           formatNumber(often, 3) + words(" drops a second."));
 }
 } // namespace
 

@@ -1,6 +1,7 @@
 #include "elements/kinds.h"
 
 #include "base/error.h"
+#include "base/words.h"
 #include "elements/cover_file.h"
 #include "elements/drift_kind.h"
 #include "elements/snow_cover.h"
@@ -28,7 +29,19 @@ HYGROS_KINDS(HYGROS_DECLARE)
 const std::vector<Kind>& kinds()
 {
 #define HYGROS_CALL(name) name##Kind(),
-    static const std::vector<Kind> all{HYGROS_KINDS(HYGROS_CALL)};
+    static const std::vector<Kind> all = [] {
+        std::vector<Kind> made{HYGROS_KINDS(HYGROS_CALL)};
+        for (Kind& k : made) {
+            k.label = words(k.label);
+            k.help = words(k.help);
+            for (scene::Parameter& p : k.parameters) {
+                p.label = words(p.label);
+                p.group = words(p.group);
+                p.help = words(p.help);
+            }
+        }
+        return made;
+    }();
     return all;
 }
 

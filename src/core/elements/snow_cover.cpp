@@ -1,5 +1,7 @@
 /// Snow that lies on the sets: thick where it falls, none under roofs.
 #include "elements/snow_cover.h"
+
+#include "base/words.h"
 #include "elements/snow.h"
 #include "geometry/cover.h"
 #include "scene/evaluate.h"
@@ -174,11 +176,11 @@ Kind snowCoverKind()
         p.set = std::shared_ptr<const geometry::SetGeometry>(cover, cover->set.get());
         p.element = c.element.id;
         c.placed.push_back(std::move(p));
-        c.tell("Around the camera it covers " + formatNumber(std::round(cover->area), 4) + " m², up to " +
-               formatQuantity(double(cover->thickest), Quantity::Length) + " thick and " +
+        c.tell(words("Around the camera it covers ") + formatNumber(std::round(cover->area), 4) + words(" m², up to ") +
+               formatQuantity(double(cover->thickest), Quantity::Length) + words(" thick and ") +
                formatQuantity(cover->area > 0.0 ? cover->volume / cover->area : 0.0, Quantity::Length) +
-               " on average, as " + formatNumber(std::round(double(cover->set->triangles) * 1e-3), 4) +
-               " thousand triangles; farther out it is white where it would lie.");
+               words(" on average, as ") + formatNumber(std::round(double(cover->set->triangles) * 1e-3), 4) +
+               words(" thousand triangles; farther out it is white where it would lie."));
     };
     return k;
 }

@@ -2,6 +2,7 @@
 
 #include "base/parallel.h"
 #include "base/random.h"
+#include "base/words.h"
 #include "media/floating.h"
 
 #include <algorithm>
@@ -334,7 +335,7 @@ void putSpray(FreezeContext& c, const SprayWish& wish)
             f.seed = static_cast<std::uint32_t>(wish.waves->seed);
             f.all = drops;
             c.shot.falling.push_back(std::move(f));
-            c.tell("Spray: " + formatNumber(double(drops->size()), 6) + " drops are in the air, of " +
+            c.tell(words("Spray: ") + formatNumber(double(drops->size()), 6) + words(" drops are in the air, of ") +
                    formatNumber(water * 1000.0, 3) + " l.");
         }
     }
@@ -350,8 +351,8 @@ void putSpray(FreezeContext& c, const SprayWish& wish)
         m.sigmaT = static_cast<float>(mist);
         m.phase = media::rain::phase;
         c.shot.media.push_back(m);
-        c.tell("Fine spray hangs " + formatQuantity(double(m.thinning), Quantity::Length) +
-               " deep over it; level through it one sees " +
+        c.tell(words("Fine spray hangs ") + formatQuantity(double(m.thinning), Quantity::Length) +
+               words(" deep over it; level through it one sees ") +
                formatQuantity(visibilityOfExtinction(mist), Quantity::Length) + ".");
     }
 }

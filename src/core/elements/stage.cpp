@@ -1,5 +1,7 @@
 /// The set, the shot camera and the look.
 #include "elements/floats.h"
+
+#include "base/words.h"
 #include "elements/kinds.h"
 #include "scene/evaluate.h"
 
@@ -270,12 +272,13 @@ Kind setKind()
                                               (whole->clips.size() == 1 ? " clip" : " clips") + "; it stands still.");
         } else if (s.plays) {
             const geometry::Clip& clip = whole->clips[static_cast<std::size_t>(s.clip - 1)];
-            c.tell("Clip " + std::to_string(s.clip) + " of " + std::to_string(whole->clips.size()) + ": " + clip.name +
-                   ", " + formatQuantity(clip.seconds, Quantity::Time) + ".");
+            c.tell(words("Clip ") + std::to_string(s.clip) + words(" of ") + std::to_string(whole->clips.size()) +
+                   ": " + clip.name + ", " + formatQuantity(clip.seconds, Quantity::Time) + ".");
         }
         if (const std::size_t lamps = whole->lamps.size(), cameras = whole->cameras.size(); lamps + cameras > 0)
-            c.tell("The file also holds " + std::to_string(lamps) + (lamps == 1 ? " lamp" : " lamps") + " and " +
-                   std::to_string(cameras) + (cameras == 1 ? " camera." : " cameras."));
+            c.tell(words("The file also holds ") + std::to_string(lamps) +
+                   (lamps == 1 ? words(" lamp") : words(" lamps")) + words(" and ") + std::to_string(cameras) +
+                   (cameras == 1 ? words(" camera.") : words(" cameras.")));
         geometry::PlacedSet placed = *placedFile(c.project, c.element, c.store, c.job);
         tellFiles(c, c.element, placed);
         if (s.floats) {

@@ -2,6 +2,7 @@
 #include "elements/voxel_source.h"
 
 #include "base/error.h"
+#include "base/words.h"
 #include "elements/bake.h"
 #include "media/volume_export.h"
 #include "scene/evaluate.h"
@@ -162,18 +163,18 @@ void addGlow(const FreezeContext& c, const VolumeSettings& s, const PlacedGrid& 
         scene::ColourStops better = s.ramp;
         if (maxComponent(first.colour * first.opacity) > 0.f) {
             shot::Note& n = c.finding(
-                "coldGlow", "The first colour of its ramp is not black: it would glow where there is nothing. "
-                            "It is held at black.");
+                "coldGlow", words("The first colour of its ramp is not black: it would glow where there is nothing. "
+                                  "It is held at black."));
             better.front() = {first.at, Vec3(0.f), 0.f};
-            n.mends = "Black where it is cold";
+            n.mends = words("Black where it is cold");
             n.settings = {{c.element.id + ".ramp", p.shown(better)}};
         } else if (first.at <= 0.f && s.ramp.size() > 1 && maxComponent(s.ramp[1].colour * s.ramp[1].opacity) > 0.f &&
                    s.ramp[1].at < 0.005f) {
-            shot::Note& n = c.finding("coldGlow",
-                                      "Its ramp leaves black right above zero: what is left of cold values will glow. "
-                                      "Move the second stop up.");
+            shot::Note& n = c.finding(
+                "coldGlow", words("Its ramp leaves black right above zero: what is left of cold values will glow. "
+                                  "Move the second stop up."));
             better[1].at = std::min(0.05f, s.ramp.size() > 2 ? 0.5f * s.ramp[2].at : 0.05f);
-            n.mends = "Second colour at 5 %";
+            n.mends = words("Second colour at 5 %");
             n.settings = {{c.element.id + ".ramp", p.shown(better)}};
         }
     }

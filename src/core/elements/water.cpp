@@ -1,5 +1,7 @@
 #include "elements/water.h"
 
+#include "base/words.h"
+
 #include "elements/snow_cover.h"
 #include "elements/spray.h"
 #include "elements/wakes.h"
@@ -193,21 +195,22 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
     c.shot.waters.push_back({surface, c.element.id, 0});
     putSpray(c, {&s, swell, wish, kept->field->modesShared(), shores, bareScene});
     if (surface->isUnder(camera.position))
-        c.tell("The camera is under it.");
+        c.tell(words("The camera is under it."));
     const auto metres = [](double v) { return formatQuantity(v, Quantity::Length); };
     const auto share = [](double v) { return formatNumber(std::round(v * 1000.0) / 10.0, 3) + " %"; };
     const auto& tiles = kept->field->modes().tiles();
-    const std::string sight = " One sees " + metres(double(to.body.sight())) + " far under it.";
+    const std::string sight = words(" One sees ") + metres(double(to.body.sight())) + words(" far under it.");
     if (tiles.empty()) {
-        c.tell("No wind and no swell: it lies like a mirror." + sight);
+        c.tell(words("No wind and no swell: it lies like a mirror.") + sight);
         return;
     }
-    c.tell("Waves of " + metres(swell.significantHeight()) + " (significant height), " + metres(swell.peakLength()) +
-           " long at the peak, down to " + metres(swell.shortest) + ", " + formatNumber(swell.meanPeriod(), 3) +
-           " s apart on average. They repeat after " + metres(tiles.front().length) + "; " +
-           share(double(kept->field->shareUnder(0.f))) + " folds over, " + share(white) + " is white." + sight);
+    c.tell(words("Waves of ") + metres(swell.significantHeight()) + words(" (significant height), ") +
+           metres(swell.peakLength()) + words(" long at the peak, down to ") + metres(swell.shortest) + ", " +
+           formatNumber(swell.meanPeriod(), 3) + words(" s apart on average. They repeat after ") +
+           metres(tiles.front().length) + "; " + share(double(kept->field->shareUnder(0.f))) + words(" folds over, ") +
+           share(white) + words(" is white.") + sight);
     if (kept->choppy < s.choppy - 1e-9)
-        c.tell("To hold folds under " + share(s.foldLimit) + " its waves lean together by " + share(kept->choppy) +
-               " only.");
+        c.tell(words("To hold folds under ") + share(s.foldLimit) + words(" its waves lean together by ") +
+               share(kept->choppy) + words(" only."));
 }
 } // namespace hygros::elements

@@ -2,6 +2,7 @@
 #include "elements/wet_ground.h"
 
 #include "base/random.h"
+#include "base/words.h"
 #include "elements/snow_cover.h"
 #include "geometry/hollows.h"
 
@@ -289,13 +290,14 @@ Kind wetGroundKind()
             if (const auto hollows = hollowsOf(s, c.placed, c.shot.camera, c.store, c.job)) {
                 const auto percent = [](double v) { return formatNumber(std::round(v * 1000.0) / 10.0, 3) + " %"; };
                 if (double(hollows->most()) < share)
-                    c.tell("The hollows near the camera hold water on " + percent(double(hollows->most())) +
-                           " of the level ground; what is more than that stands anywhere.");
+                    c.tell(words("The hollows near the camera hold water on ") + percent(double(hollows->most())) +
+                           words(" of the level ground; what is more than that stands anywhere."));
                 else
-                    c.tell("Water stands in hollows on " + percent(share) + " of the level ground near the camera, " +
+                    c.tell(words("Water stands in hollows on ") + percent(share) +
+                           words(" of the level ground near the camera, ") +
                            formatQuantity(double(hollows->deepest() - hollows->lineFor(static_cast<float>(share))),
                                           Quantity::Length) +
-                           " deep at most; they would hold it on " + percent(double(hollows->most())) + ".");
+                           words(" deep at most; they would hold it on ") + percent(double(hollows->most())) + ".");
             }
     };
     return k;

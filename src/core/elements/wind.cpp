@@ -1,6 +1,8 @@
 /// Wind, and the tracers that show it.
 #include "elements/wind.h"
 
+#include "base/words.h"
+
 #include "elements/bake.h"
 #include "sim/tracers.h"
 
@@ -98,10 +100,10 @@ Kind windKind()
         constexpr double fastest = 60.0; // a storm of the fourth class
         if (s.speed > fastest) {
             const std::string to = formatQuantity(s.speed / 3.6, Quantity::Speed);
-            shot::Note& n = c.finding("units", "It blows at " + formatQuantity(s.speed, Quantity::Speed) +
-                                                   ", faster than any storm. Were kilometres an hour meant?");
+            shot::Note& n = c.finding("units", words("It blows at ") + formatQuantity(s.speed, Quantity::Speed) +
+                                                   words(", faster than any storm. Were kilometres an hour meant?"));
             n.isTrouble = false;
-            n.mends = "Speed " + to, n.settings = {{c.element.id + ".speed", to}};
+            n.mends = words("Speed ") + to, n.settings = {{c.element.id + ".speed", to}};
         }
     };
     return k;

@@ -1,6 +1,7 @@
 #include "reading/checks.h"
 
 #include "base/error.h"
+#include "base/words.h"
 #include "elements/kinds.h"
 #include "finish/display.h"
 #include "media/open_water.h"
@@ -123,22 +124,26 @@ private:
             if (std::all_of(media.begin(), media.end(),
                             [](const auto* one) { return maxComponent(one->albedo) <= 0.f; }) &&
                 !measured_.adds.empty())
-                say(Grade::Information, "absorbs", e.id, "Its albedo is 0: it takes light and sends none on.", 0.0);
+                say(Grade::Information, "absorbs", e.id, words("Its albedo is 0: it takes light and sends none on."),
+                    0.0);
             noise(e, media);
             wall(e, m, media);
             return;
         }
         if (m.shape == media::Shape::Layer && m.axis.y > 0.99f && lowest_ < 1e29f && m.top <= lowest_ + 1e-3f) {
             Finding& f = say(Grade::Trouble, "underground", e.id,
-                             "It adds nothing: it lies under the ground. Its top is at " + length(double(m.top)) +
-                                 ", the lowest ground in the picture at " + length(double(lowest_)) + ".",
+                             words("It adds nothing: it lies under the ground. Its top is at ") +
+                                 length(double(m.top)) + words(", the lowest ground in the picture at ") +
+                                 length(double(lowest_)) + ".",
                              double(m.top));
             if (numberOf(e, "top"))
-                mends(f, "Top 2 m over the ground", {{e.id + ".top", formatNumber(double(lowest_) + 2.0, 5) + " m"}});
+                mends(f, words("Top 2 m over the ground"),
+                      {{e.id + ".top", formatNumber(double(lowest_) + 2.0, 5) + " m"}});
             return;
         }
         if (behind >= unseenDepth) {
-            say(Grade::Trouble, "hidden", e.id, "It adds nothing: it lies behind the set wherever one looks.", seen);
+            say(Grade::Trouble, "hidden", e.id, words("It adds nothing: it lies behind the set wherever one looks."),
+                seen);
             return;
         }
         // Through it anywhere, were it in the picture.
@@ -150,19 +155,20 @@ private:
                 anywhere = std::max(anywhere, through(media, m.centre - d * 5000.f, d, 0.f, 10000.f));
         if (anywhere >= unseenDepth) {
             say(Grade::Trouble, "outside", e.id,
-                "It adds nothing: it lies outside the view, " +
-                    length(double((m.centre - shot_.camera.position).length())) + " from the camera.",
+                words("It adds nothing: it lies outside the view, ") +
+                    length(double((m.centre - shot_.camera.position).length())) + words(" from the camera."),
                 anywhere);
             return;
         }
         const double most = std::max(seen, anywhere);
         Finding& f = say(Grade::Trouble, "thin", e.id,
-                         "It adds nothing: density times size gives an optical depth of " + formatNumber(most, 2) +
-                             " at most; from " + formatNumber(unseenDepth, 1) + " on something is seen.",
+                         words("It adds nothing: density times size gives an optical depth of ") +
+                             formatNumber(most, 2) + words(" at most; from ") + formatNumber(unseenDepth, 1) +
+                             words(" on something is seen."),
                          most);
         if (const auto sees = numberOf(e, "visibility"); sees && most > 0.0) {
             const std::string to = formatQuantity(std::max(1.0, *sees * most / 0.3), Quantity::Visibility);
-            mends(f, "Visibility " + to, {{e.id + ".visibility", to}});
+            mends(f, words("Visibility ") + to, {{e.id + ".visibility", to}});
         }
     }
     /// Air everywhere so thick that next to nothing of the set comes through: metres where kilometres were meant.
@@ -179,12 +185,13 @@ private:
             }
         if (nearest > 1e29 || least < hides)
             return;
-        Finding& f = say(Grade::Advice, "units", e.id,
-                         "Nothing of the set is seen in it: one sees " + formatQuantity(*sees, Quantity::Visibility) +
-                             " far, and the nearest of the set is at " + length(nearest) + ". Were kilometres meant?",
-                         *sees);
+        Finding& f = say(
+            Grade::Advice, "units", e.id,
+            words("Nothing of the set is seen in it: one sees ") + formatQuantity(*sees, Quantity::Visibility) +
+                words(" far, and the nearest of the set is at ") + length(nearest) + ". Were kilometres meant?",
+            *sees);
         const std::string to = formatQuantity(*sees * 1000.0, Quantity::Visibility);
-        mends(f, "Visibility " + to, {{e.id + ".visibility", to}});
+        mends(f, words("Visibility ") + to, {{e.id + ".visibility", to}});
     }
     /// Noise that is finer than a pixel of a picture 1280 wide is a flicker and no shape.
     void noise(const scene::Element& e, const std::vector<const media::Medium*>& media)
@@ -203,12 +210,13 @@ private:
             if (double(m->noise.scale) >= pixel)
                 continue;
             Finding& f = say(Grade::Advice, "fineNoise", e.id,
-                             "Its noise of " + length(double(m->noise.scale)) + " is finer than a pixel, which is " +
-                                 length(pixel) + " wide where it is nearest.",
+                             words("Its noise of ") + length(double(m->noise.scale)) +
+                                 words(" is finer than a pixel, which is ") + length(pixel) +
+                                 words(" wide where it is nearest."),
                              double(m->noise.scale) / pixel);
             for (const char* id : {"noiseScale", "scale"})
                 if (numberOf(e, id)) {
-                    mends(f, "Noise of eight pixels", {{e.id + "." + id, length(8.0 * pixel)}});
+                    mends(f, words("Noise of eight pixels"), {{e.id + "." + id, length(8.0 * pixel)}});
                     break;
                 }
             return;
@@ -221,8 +229,8 @@ private:
             return;
         if (costs->second > dear && adds->second < barely && adds->second > nothing)
             say(Grade::Advice, "dear", e.id,
-                "It takes " + share(costs->second) + " of a pass and adds " + share(adds->second) +
-                    " of the picture's light.",
+                words("It takes ") + share(costs->second) + words(" of a pass and adds ") + share(adds->second) +
+                    words(" of the picture's light."),
                 costs->second);
     }
     /// What is not as in nature: cheats are fair where one knows of them.
@@ -233,27 +241,27 @@ private:
         for (const media::Medium& m : shot_.media)
             if (m.id == e.id && e.kind->family == scene::Family::Air) {
                 if (m.clear > 0.f)
-                    add("none of it within " + length(double(m.clear)));
+                    add(words("none of it within ") + length(double(m.clear)));
                 if (m.ambient != 1.f)
-                    add("light from around × " + formatNumber(double(m.ambient), 3));
+                    add(words("light from around × ") + formatNumber(double(m.ambient), 3));
                 break;
             }
         for (const media::Veil& v : shot_.veils)
             if (v.id == e.id)
-                add("a veil takes no part in the light");
+                add(words("a veil takes no part in the light"));
         for (const light::Lamp& l : shot_.lamps)
             if (l.id == e.id) {
                 if (l.toDiffuse != 1.f || l.toGlossy != 1.f)
-                    add("lights sets × " + formatNumber(double(l.toDiffuse), 3) + ", glints × " +
+                    add(words("lights sets × ") + formatNumber(double(l.toDiffuse), 3) + words(", glints × ") +
                         formatNumber(double(l.toGlossy), 3));
                 if (l.toAir != 1.f)
-                    add("lights air × " + formatNumber(double(l.toAir), 3));
+                    add(words("lights air × ") + formatNumber(double(l.toAir), 3));
                 break;
             }
         if (!e.reach.empty())
-            add("Reach is not the same everywhere");
+            add(words("Reach is not the same everywhere"));
         if (!what.empty())
-            say(Grade::Information, "notPhysical", e.id, "Not as in nature: " + what + ".");
+            say(Grade::Information, "notPhysical", e.id, words("Not as in nature: ") + what + ".");
     }
     void lamps()
     {
@@ -264,7 +272,7 @@ private:
                 continue;
             done.push_back(l.id);
             if (maxComponent(l.intensity) <= 0.f) {
-                say(Grade::Trouble, "noPower", l.id, "It gives no light: its power is 0.", 0.0);
+                say(Grade::Trouble, "noPower", l.id, words("It gives no light: its power is 0."), 0.0);
                 continue;
             }
             const auto adds = measured_.adds.find(l.id);
@@ -276,8 +284,8 @@ private:
             for (std::size_t i = 0; i < shot_.media.size(); ++i)
                 reaches = reaches || (l.reachOfMedium(i) > 0.f && l.toAir > 0.f);
             say(Grade::Trouble, "noLamp", l.id,
-                reaches ? "It adds nothing: no surface and no air in the picture gets its light."
-                        : "It adds nothing: by Reach and its strengths it lights neither set nor air.",
+                reaches ? words("It adds nothing: no surface and no air in the picture gets its light.")
+                        : words("It adds nothing: by Reach and its strengths it lights neither set nor air."),
                 adds->second);
         }
     }
@@ -290,9 +298,10 @@ private:
         if (!high || *high >= 0.0 || (shot_.sky && shot_.sky->hasSun()))
             return;
         Finding& f = say(Grade::Advice, "night", e->id,
-                         "The sun stands " + formatNumber(-*high, 3) + "° under the horizon and lights nothing.",
+                         words("The sun stands ") + formatNumber(-*high, 3) +
+                             words("° under the horizon and lights nothing."),
                          *high);
-        mends(f, "Sun at 6°", {{e->id + ".elevation", "6"}});
+        mends(f, words("Sun at 6°"), {{e->id + ".elevation", "6"}});
     }
     void water()
     {
@@ -304,10 +313,10 @@ private:
             const double folded = double(open->field().shareUnder(0.f));
             if (folded < muchFolded)
                 continue;
-            Finding& f = say(Grade::Trouble, "folds", w.element, share(folded) + " of its waves fold over themselves.",
-                             folded);
+            Finding& f = say(Grade::Trouble, "folds", w.element,
+                             share(folded) + words(" of its waves fold over themselves."), folded);
             if (scene::findParameter(e->kind->parameters, "holdsFolds"))
-                mends(f, "Hold folds", {{w.element + ".holdsFolds", "on"}, {w.element + ".foldLimit", "2 %"}});
+                mends(f, words("Hold folds"), {{w.element + ".holdsFolds", "on"}, {w.element + ".foldLimit", "2 %"}});
         }
     }
     void sets()
@@ -321,12 +330,13 @@ private:
             if (most > 0.25 && most < 4e4)
                 continue;
             Finding& f = say(Grade::Advice, "scale", id,
-                             "It is " + length(most) + " long, which is " + (most < 1.0 ? "small" : "large") +
-                                 " for a set: its file may be in another unit.",
+                             words("It is ") + length(most) + words(" long, which is ") +
+                                 (most < 1.0 ? words("small") : words("large")) +
+                                 words(" for a set: its file may be in another unit."),
                              most);
             if (const auto scale = numberOf(*e, "scale")) {
                 const double by = most < 1.0 ? 100.0 : most > 4e5 ? 0.001 : 0.01;
-                mends(f, "Scale × " + formatNumber(by, 3), {{id + ".scale", formatNumber(*scale * by, 9)}});
+                mends(f, words("Scale × ") + formatNumber(by, 3), {{id + ".scale", formatNumber(*scale * by, 9)}});
             }
         }
     }
@@ -337,22 +347,22 @@ private:
                 if (const auto d = numberOf(e, "density"); d && *d == 0.0 && e.kind->single && !project_.silent(e)) {
                     for (Finding& f : out_)
                         if (f.element == e.id)
-                            mends(f, "Density 100 %", {{e.id + ".density", "100 %"}});
+                            mends(f, words("Density 100 %"), {{e.id + ".density", "100 %"}});
                 }
         if (measured_.white && *measured_.white > muchWhite) {
             Finding& f = say(Grade::Advice, "white", {},
-                             share(*measured_.white) + " of the picture is as bright as can be shown.",
+                             share(*measured_.white) + words(" of the picture is as bright as can be shown."),
                              *measured_.white);
             for (const scene::Element& e : project_.elements)
                 if (const auto ev = numberOf(e, "exposure"); ev && e.kind->family == scene::Family::Finish)
-                    mends(f, "Exposure one stop less", {{e.id + ".exposure", formatNumber(*ev - 1.0, 4)}});
+                    mends(f, words("Exposure one stop less"), {{e.id + ".exposure", formatNumber(*ev - 1.0, 4)}});
         }
-        static const char* const names[] = {"foreground", "middle", "background"};
+        const std::string names[] = {words("foreground"), words("middle"), words("background")};
         for (std::size_t i = 0; i < measured_.separation.size() && i < 2; ++i)
             if (const float apart = measured_.separation[i]; apart != 0.f && std::abs(apart) < mergesBelow)
                 say(Grade::Advice, "merge", {},
-                    std::string("The ") + names[i] + " and the " + names[i + 1] + " stand " +
-                        formatNumber(std::abs(double(apart)), 2) + " stops apart: they read as one plane.",
+                    words("The ") + names[i] + words(" and the ") + names[i + 1] + words(" stand ") +
+                        formatNumber(std::abs(double(apart)), 2) + words(" stops apart: they read as one plane."),
                     std::abs(double(apart)));
     }
 

@@ -204,7 +204,7 @@ float Frame::lampShare(int x, int y, float& lamps) const
     return lamps / std::max(1e-9f, lamps + others);
 }
 
-void Frame::findEdges()
+void Frame::findEdges(bool first)
 {
     coverage_.resize(span_.size());
     // Lamps' light and their share of all.
@@ -232,7 +232,8 @@ void Frame::findEdges()
             if (mirror >= 0)
                 edge = edge || mirrors_[row][static_cast<std::size_t>(mirror)].clusters[1].weight > 0.f;
             bool steep = false;
-            if (lampCount_ && !edge && mostly[index(x, y)]) {
+            // (One look tells neither how light changes nor that there is nothing but sky.)
+            if (!first && lampCount_ && !edge && mostly[index(x, y)]) {
                 const float own = lampLit[index(x, y)];
                 for (int dy = -1; dy <= 1 && !steep; ++dy)
                     for (int dx = -1; dx <= 1; ++dx) {
@@ -257,6 +258,7 @@ void Frame::findEdges()
                 continue;
             }
             coverage_[index(x, y)] = edge                     ? Coverage::Edge
+                                     : first                  ? Coverage::Even
                                      : t >= Shot::farDistance ? Coverage::BareSky
                                      : steep                  ? Coverage::Steep
                                                               : Coverage::Even;
@@ -538,6 +540,16 @@ bool Frame::trace(int pass, const std::atomic<bool>& stop)
         return true;
     if (!traceSurfaces(pass, stop))
         return false;
+    if (pass == 0 && stage_ == 1) {
+        if (coverage_.empty())
+            findEdges(true);
+        if (!overRows(rowDone_, stop, [&](int y) { edgesRow(y); }))
+            return false;
+        packSurfaces();
+        packLamps();
+        std::fill(rowDone_.begin(), rowDone_.end(), 0);
+        stage_ = 2;
+    }
     if (sunLit_.empty()) {
         const std::size_t groups = static_cast<std::size_t>(height_) * groupsPerRow();
         sunLit_.resize(groups, maxSegments);

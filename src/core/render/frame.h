@@ -201,6 +201,8 @@ private:
     int clusterFor(std::size_t pixel, float t);
     /// Looks of one row that are traced together.
     struct Looks;
+    /// More looks of the first pass where distances differ, so that edges are edges from the start.
+    void edgesRow(int y);
     void lookAhead(Looks& looks, int y, bool toSun) const;
     void lookAtSurface(const Looks& looks, std::size_t which, int y, std::span<Vec3> lamps, std::span<Vec3> mirrorLamps,
                        double* clock);
@@ -279,7 +281,7 @@ private:
     /// Air between surfaces and their light at eight points on surfaces that face `normal`.
     AirModel::SurfaceWays surfaceAir(const media::Ray8& ray, F8 depth, const F8 normal[3], F8 jitter,
                                      const NoiseRecord& noise, float* kept = nullptr) const;
-    void findEdges();
+    void findEdges(bool first = false);
     /// Lamps' share of what a pixel's first cluster reflects, air left out, and their light itself.
     float lampShare(int x, int y, float& lamps) const;
     /// Clusters 0 in planes, for lighting eight pixels at once.

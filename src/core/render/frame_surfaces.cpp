@@ -51,6 +51,7 @@ constexpr int meterEvery = 16; ///< one pixel or group of so many is measured an
 
 struct Frame::Looks {
     std::size_t count = 0;
+    float enough = 8.f; ///< looks at the light of a surface, after which others find out about coverage alone
     int x[lanes];
     bool shade[lanes];
     PixelRandom random[lanes];
@@ -115,6 +116,29 @@ void Frame::surfacesRow(int y, int pass)
         lamp *= meterEvery;
     meter.total = static_cast<double>(ticks() - begun);
     meterRow(meter);
+}
+
+void Frame::edgesRow(int y)
+{
+    std::vector<Vec3> lamps(lampCount_ + 1), mirrorLamps(lampCount_);
+    Looks ahead;
+    ahead.enough = 1.f;
+    const auto look = [&] {
+        lookAhead(ahead, y, false);
+        for (std::size_t i = 0; i < ahead.count; ++i)
+            lookAtSurface(ahead, i, y, lamps, mirrorLamps, nullptr);
+        ahead.count = 0;
+    };
+    constexpr int more = 5;
+    for (int x = 0; x < width_; ++x)
+        for (int k = 0; k < more && coverage_[index(x, y)] == Coverage::Edge; ++k) {
+            ahead.x[ahead.count] = x;
+            ahead.shade[ahead.count] = false;
+            if (++ahead.count == lanes)
+                look();
+        }
+    if (ahead.count > 0)
+        look();
 }
 
 void Frame::lookAhead(Looks& looks, int y, bool toSun) const
@@ -223,7 +247,7 @@ void Frame::lookAtSurface(const Looks& looks, std::size_t at, int y, std::span<V
         to.weight += 1.f;
         lampMet_[pixel] = 1;
         // (As surfaces below: what is looked at more often than they would count for more than it covers.)
-        if (!shade && to.shaded >= 8.f)
+        if (!shade && to.shaded >= looks.enough)
             return;
         to.shaded += 1.f;
         if (only_ == WaterPart::All)
@@ -252,7 +276,7 @@ void Frame::lookAtSurface(const Looks& looks, std::size_t at, int y, std::span<V
     }
     // Coverage alone is cheap; light is looked at once a pass, and always where there is little of it yet.
     // (The sky is as cheap, and the sun's disc in it is not even.)
-    if (!shade && met && to.shaded >= 8.f && !SurfaceSampler::isMirror(hit) && mirrorOf_[pixel] < 0)
+    if (!shade && met && to.shaded >= looks.enough && !SurfaceSampler::isMirror(hit) && mirrorOf_[pixel] < 0)
         return;
     const SurfaceSample s = sampler_->shadedFromEye(met ? &hit : nullptr, origin, direction, view_.pixelAngle(), random,
                                                     which, lamps.first(which.size()), mirrorLamps,

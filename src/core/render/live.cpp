@@ -93,6 +93,35 @@ int firstEighths(double seconds, bool follows)
     return seconds <= longest ? 3 : follows || seconds <= longest * 9.0 / 4.0 ? 2 : 1;
 }
 
+bool marchesAfter(int pass, int wanted) { return pass < 8 || pass % 2 == 1 || pass + 1 >= wanted; }
+
+double secondsLeft(int traced, int noise, int wanted, double traceSeconds, double marchSeconds)
+{
+    const int enough = std::min(wanted, Frame::noiseEnough);
+    double left = 0.0;
+    for (int pass = traced; pass < wanted; ++pass) {
+        left += traceSeconds;
+        if (!marchesAfter(pass, wanted))
+            continue;
+        left += marchSeconds;
+        ++noise;
+    }
+    return left + std::max(0, enough - noise) * marchSeconds;
+}
+
+double LiveRenderer::secondsLeft(int wanted) const
+{
+    return fine_
+               ? render::secondsLeft(fine_->tracedPasses(), fine_->noisePasses(), wanted, traceSeconds_, marchSeconds_)
+               : wanted * (traceSeconds_ + 0.5 * marchSeconds_);
+}
+
+namespace {
+/// The mean of what was lately and what is now: edges are looked at more often after some passes.
+void blend(double& lately, double now) { lately = lately > 0.0 ? 0.5 * (lately + now) : now; }
+double since(Clock::time_point start) { return std::chrono::duration<double>(Clock::now() - start).count(); }
+} // namespace
+
 LiveRenderer::LiveRenderer(std::function<void(const LivePicture&)> onPicture)
     : onPicture_(std::move(onPicture)), thread_([this] { run(); })
 {
@@ -193,6 +222,7 @@ void LiveRenderer::publish(std::vector<float> rgb, int width, int height, int sa
         const std::lock_guard lock(mutex_);
         p.wantedSamples = wanted_;
     }
+    p.secondsLeft = secondsLeft(p.wantedSamples);
     if (fine_ && width == fine_->width() && height == fine_->height() && fine_->surfacePasses() > 0) {
         // Distances hardly change after a few passes.
         if (!depth_ || fine_->surfacePasses() >= 2 * depthPasses_) {
@@ -327,6 +357,16 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             fine_->resolve(rgb);
             publish(std::move(rgb), fine_->width(), fine_->height(), samplesOf(*fine_, wanted));
         };
+        // (With its picture, which takes a part of it.)
+        const auto march = [&] {
+            const auto start = Clock::now();
+            if (!fine_->light(stop_))
+                return false;
+            fine_->resolve(rgb);
+            blend(marchSeconds_, since(start));
+            publish(std::move(rgb), fine_->width(), fine_->height(), samplesOf(*fine_, wanted));
+            return true;
+        };
         if (std::exchange(showDue_, false) && !quickDue_) {
             show();
         } else if (quickDue_) {
@@ -374,23 +414,22 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             }
         } else if (fine_->tracedPasses() > 0 && !fine_->isLit()) {
             // Everything seen so far serves the new air at once; what is still missing in noise comes with it.
-            if (fine_->light(stop_))
-                show();
+            march();
         } else if (fine_->tracedPasses() < wanted) {
             const auto start = Clock::now();
             const int pass = fine_->tracedPasses();
+            const bool whole = resumed_ != pass; // one that was broken off before took less now
+            resumed_ = pass;
             if (fine_->trace(pass, stop_)) {
-                // Later passes change little; the march after every second one is enough.
-                const bool march = pass < 8 || pass % 2 == 1 || pass + 1 >= wanted;
-                if (!march || fine_->light(stop_)) {
-                    secondsPerPass_ = std::chrono::duration<double>(Clock::now() - start).count();
-                    if (march)
-                        show();
-                }
+                if (whole)
+                    blend(traceSeconds_, since(start));
+                resumed_ = -1;
+                secondsPerPass_ = traceSeconds_ + marchSeconds_;
+                if (marchesAfter(pass, wanted))
+                    march();
             }
         } else if (fine_->noisePasses() < std::min(wanted, render::Frame::noiseEnough)) {
-            if (fine_->light(stop_))
-                show();
+            march();
         } else if (fine_->pathsLeft()) {
             // What an edit has changed, paths tell as long as the picture is looked at.
             constexpr int together = 4;

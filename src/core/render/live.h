@@ -20,6 +20,10 @@ namespace hygros::render {
 /// How many eighths of the width the first picture after a change of place has, where one of three took `seconds`
 /// before; of frames that follow each other it has to be seen as motion.
 int firstEighths(double seconds, bool follows);
+/// Whether a march follows a traced pass: all at first, later every second one is enough, and after the last.
+bool marchesAfter(int pass, int wanted);
+/// Seconds until so many samples are `wanted` of a frame that has so many passes and samples of the noise.
+double secondsLeft(int traced, int noise, int wanted, double traceSeconds, double marchSeconds);
 
 struct LivePicture {
     int width = 0, height = 0; ///< of rgb; three eighths of the wanted size or less for the first after a camera move
@@ -30,7 +34,8 @@ struct LivePicture {
     int wantedSamples = 0;
     double secondsSinceEdit = 0.0;
     double secondsPerPass = 0.0;
-    bool isClean = false; ///< all wanted samples are in
+    double secondsLeft = 0.0; ///< until all wanted samples are in, by what passes and marches took lately
+    bool isClean = false;     ///< all wanted samples are in
     std::shared_ptr<const std::vector<float>>
         depth;                  ///< metres along the ray for each pixel of rgb; may be null or of an earlier pass
     std::uint64_t revision = 0; ///< which setShot() it answers
@@ -102,10 +107,13 @@ private:
     bool showDue_ = false;                            ///< the picture of another shot is the one that there is
     std::shared_ptr<const std::vector<float>> depth_; ///< of fine_
     int depthPasses_ = 0;                             ///< surface passes in it
-    bool shown_ = false;                              ///< the last march is published
+    int resumed_ = -1;                                ///< the pass that was begun last, and not ended
     std::uint64_t revision_ = 0;
     std::chrono::steady_clock::time_point editTime_, shownTime_;
     double secondsPerPass_ = 0.0;
+    double traceSeconds_ = 0.0, marchSeconds_ = 0.0; ///< that these took lately
+    /// Of what is left to `wanted` samples.
+    double secondsLeft(int wanted) const;
     std::thread thread_;
 };
 } // namespace hygros::render

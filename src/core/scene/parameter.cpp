@@ -1,5 +1,7 @@
 #include "scene/parameter.h"
 
+#include "base/words.h"
+
 #include "base/srgb.h"
 
 #include <algorithm>
@@ -213,10 +215,10 @@ std::string Parameter::shown(const Value& value) const
 {
     struct {
         const Parameter& p;
-        std::string operator()(bool v) const { return v ? "on" : "off"; }
+        std::string operator()(bool v) const { return words(v ? "on" : "off"); }
         std::string operator()(std::int64_t v) const { return std::to_string(v); }
         std::string operator()(double v) const { return formatQuantity(v, p.quantity); }
-        std::string operator()(const std::string& v) const { return v; }
+        std::string operator()(const std::string& v) const { return p.type == ValueType::Choice ? words(v) : v; }
         std::string operator()(const Vec3& v) const
         {
             return formatNumber(v.x, 4) + " " + formatNumber(v.y, 4) + " " + formatNumber(v.z, 4);

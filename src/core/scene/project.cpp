@@ -3,6 +3,7 @@
 #include "base/atomic_file.h"
 #include "base/error.h"
 #include "base/json_depth.h"
+#include "base/words.h"
 
 #include <algorithm>
 #include <cctype>
@@ -103,7 +104,8 @@ std::string idFromName(const std::string& name, const std::string& otherwise)
 
 Element& Project::add(const ElementKind& kind, const std::string& elementName)
 {
-    const std::string stem = idFromName(elementName, kind.id);
+    // Ids are the same in all languages.
+    const std::string stem = idFromName(englishOf(elementName), kind.id);
     std::string id = stem;
     for (int n = 2; find(id); ++n)
         id = stem + "-" + std::to_string(n);

@@ -1,0 +1,8460 @@
+<?xml version="1.0" encoding="utf-8"?>
+<!DOCTYPE TS>
+<TS version="2.1" language="de" sourcelanguage="en">
+ <context>
+  <name>window</name>
+  <message>
+   <source>Add</source>
+   <translation>Hinzufügen</translation>
+  </message>
+  <message>
+   <source>What to add</source>
+   <translation>Was hinzugefügt werden soll</translation>
+  </message>
+  <message>
+   <source>search: mist, lamp, dusk …</source>
+   <translation>suchen: Nebel, Lampe, Abend …</translation>
+  </message>
+  <message>
+   <source>Recipes, as they would look here</source>
+   <translation>Rezepte, wie sie hier aussähen</translation>
+  </message>
+  <message>
+   <source>Nothing of that name. Try another word.</source>
+   <translation>Nichts mit diesem Namen. Ein anderes Wort versuchen.</translation>
+  </message>
+  <message>
+   <source>%1 elements</source>
+   <translation>%1 Elemente</translation>
+  </message>
+  <message>
+   <source>Duplicate </source>
+   <translation>Duplizieren: </translation>
+  </message>
+  <message>
+   <source>there can be only one of it</source>
+   <translation>davon kann es nur eines geben</translation>
+  </message>
+  <message>
+   <source>Remove </source>
+   <translation>Entfernen: </translation>
+  </message>
+  <message>
+   <source>Paste </source>
+   <translation>Einfügen: </translation>
+  </message>
+  <message>
+   <source>Paste %1 elements</source>
+   <translation>%1 Elemente einfügen</translation>
+  </message>
+  <message>
+   <source>the project has it already, and there can be only one of it</source>
+   <translation>das Projekt hat es schon, und davon kann es nur eines geben</translation>
+  </message>
+  <message>
+   <source>%1 of %2 were pasted; of the others there can be only one, and the project has it.</source>
+   <translation>%1 von %2 wurden eingefügt; von den anderen kann es nur eines geben, und das Projekt hat es.</translation>
+  </message>
+  <message>
+   <source>Group </source>
+   <translation>Gruppieren: </translation>
+  </message>
+  <message>
+   <source>Dissolve the group</source>
+   <translation>Gruppe auflösen</translation>
+  </message>
+  <message>
+   <source>Rename</source>
+   <translation>Umbenennen</translation>
+  </message>
+  <message>
+   <source>Move </source>
+   <translation>Verschieben: </translation>
+  </message>
+  <message>
+   <source>Mute </source>
+   <translation>Stumm: </translation>
+  </message>
+  <message>
+   <source>Unmute </source>
+   <translation>Nicht mehr stumm: </translation>
+  </message>
+  <message>
+   <source>Solo </source>
+   <translation>Solo: </translation>
+  </message>
+  <message>
+   <source>End solo of </source>
+   <translation>Solo beenden: </translation>
+  </message>
+  <message>
+   <source>%1 of %2 elements</source>
+   <translation>%1 von %2 Elementen</translation>
+  </message>
+  <message>
+   <source>Reset </source>
+   <translation>Zurücksetzen: </translation>
+  </message>
+  <message>
+   <source>New elements of the kind “%1” begin like “%2” from now on.</source>
+   <translation>Neue Elemente der Art „%1“ beginnen von nun an wie „%2“.</translation>
+  </message>
+  <message>
+   <source>Move %1 elements</source>
+   <translation>%1 Elemente verschieben</translation>
+  </message>
+  <message>
+   <source>Baked frames</source>
+   <translation>Gebackene Bilder</translation>
+  </message>
+  <message>
+   <source>Purge all</source>
+   <translation>Alles löschen</translation>
+  </message>
+  <message>
+   <source>Close</source>
+   <translation>Schließen</translation>
+  </message>
+  <message>
+   <source>%1 frames</source>
+   <translation>%1 Bilder</translation>
+  </message>
+  <message>
+   <source>%1 MB</source>
+   <translation>%1 MB</translation>
+  </message>
+  <message>
+   <source>not in this project any more</source>
+   <translation>nicht mehr in diesem Projekt</translation>
+  </message>
+  <message>
+   <source>%1 fresh</source>
+   <translation>%1 frisch</translation>
+  </message>
+  <message>
+   <source>, %1 stale</source>
+   <translation>, %1 veraltet</translation>
+  </message>
+  <message>
+   <source>, %1 missing</source>
+   <translation>, %1 fehlen</translation>
+  </message>
+  <message>
+   <source>Purge</source>
+   <translation>Löschen</translation>
+  </message>
+  <message>
+   <source>Nothing is baked. Add a Wind and Tracers, then Bake on the Tracers' card.</source>
+   <translation>Nichts ist gebacken. Wind und Leitpunkte hinzufügen, dann auf deren Karte backen.</translation>
+  </message>
+  <message>
+   <source>%1 MB of at most %2 GB, in %3</source>
+   <translation>%1 MB von höchstens %2 GB, in %3</translation>
+  </message>
+  <message>
+   <source>Baking: </source>
+   <translation>Backen: </translation>
+  </message>
+  <message>
+   <source>Baked: %1 of %2 frames</source>
+   <translation>Gebacken: %1 von %2 Bildern</translation>
+  </message>
+  <message>
+   <source>, %1 MB</source>
+   <translation>, %1 MB</translation>
+  </message>
+  <message>
+   <source>; %1 stale: %2</source>
+   <translation>; %1 veraltet: %2</translation>
+  </message>
+  <message>
+   <source>Baking </source>
+   <translation>Backen: </translation>
+  </message>
+  <message>
+   <source>: all frames are fresh.</source>
+   <translation>: alle Bilder sind frisch.</translation>
+  </message>
+  <message>
+   <source>When it gets denser</source>
+   <translation>Wenn es dichter wird</translation>
+  </message>
+  <message>
+   <source>What a ball of it becomes when it gets twice as dense.
+Keep albedo: scattering and absorption grow together, it only hides more.
+Keep scattering: only absorption grows, it turns dark.
+Free: each has its own number and colour; here its scattering is doubled.</source>
+   <translation>Was aus einer Kugel davon wird, die doppelt so dicht wird.
+Albedo behalten: Streuung und Absorption wachsen gemeinsam, sie verdeckt nur mehr.
+Streuung behalten: nur die Absorption wächst, sie wird dunkel.
+Frei: jede hat Zahl und Farbe für sich; hier ist die Streuung verdoppelt.</translation>
+  </message>
+  <message>
+   <source>a ball of it</source>
+   <translation>eine Kugel davon</translation>
+  </message>
+  <message>
+   <source>twice as dense, keeping</source>
+   <translation>doppelt so dicht, behält</translation>
+  </message>
+  <message>
+   <source>albedo</source>
+   <translation>Albedo</translation>
+  </message>
+  <message>
+   <source>scattering</source>
+   <translation>Streuung</translation>
+  </message>
+  <message>
+   <source>nothing</source>
+   <translation>nichts</translation>
+  </message>
+  <message>
+   <source>scatters %1   absorbs %2</source>
+   <translation>streut %1   verschluckt %2</translation>
+  </message>
+  <message>
+   <source>A setting cannot be crossed with itself.</source>
+   <translation>Eine Einstellung lässt sich nicht mit sich selbst kreuzen.</translation>
+  </message>
+  <message>
+   <source>A bracket holds </source>
+   <translation>Eine Reihe fasst </translation>
+  </message>
+  <message>
+   <source> tiles: take fewer steps.</source>
+   <translation> Kacheln: weniger Schritte nehmen.</translation>
+  </message>
+  <message>
+   <source>There is not enough memory for so many tiles; take fewer steps.</source>
+   <translation>Der Speicher reicht nicht für so viele Kacheln; weniger Schritte nehmen.</translation>
+  </message>
+  <message>
+   <source>Bracket</source>
+   <translation>Reihe</translation>
+  </message>
+  <message>
+   <source>one setting alone</source>
+   <translation>eine Einstellung allein</translation>
+  </message>
+  <message>
+   <source>Step</source>
+   <translation>Stufen</translation>
+  </message>
+  <message>
+   <source>crossed with</source>
+   <translation>gekreuzt mit</translation>
+  </message>
+  <message>
+   <source>Take this</source>
+   <translation>Dies nehmen</translation>
+  </message>
+  <message>
+   <source>Puts its value into the project; Undo takes that back (Enter)</source>
+   <translation>Setzt den Wert ins Projekt; Rückgängig nimmt ihn zurück (Enter)</translation>
+  </message>
+  <message>
+   <source>Enlarge</source>
+   <translation>Vergrößern</translation>
+  </message>
+  <message>
+   <source>Draws it as large as fits (Space, or a double click)</source>
+   <translation>Zeichnet sie so groß, wie es passt (Leertaste oder Doppelklick)</translation>
+  </message>
+  <message>
+   <source>Write the sheet…</source>
+   <translation>Bogen schreiben…</translation>
+  </message>
+  <message>
+   <source>All tiles with their values as one picture</source>
+   <translation>Alle Kacheln mit ihren Werten als ein Bild</translation>
+  </message>
+  <message>
+   <source>Back to the Picture</source>
+   <translation>Zurück zum Bild</translation>
+  </message>
+  <message>
+   <source>Setting to step</source>
+   <translation>Einstellung, die gestuft wird</translation>
+  </message>
+  <message>
+   <source>Setting to cross it with</source>
+   <translation>Einstellung, mit der gekreuzt wird</translation>
+  </message>
+  <message>
+   <source>How the values lie</source>
+   <translation>Wie die Werte liegen</translation>
+  </message>
+  <message>
+   <source>From</source>
+   <translation>Von</translation>
+  </message>
+  <message>
+   <source>First value</source>
+   <translation>Erster Wert</translation>
+  </message>
+  <message>
+   <source>To</source>
+   <translation>Bis</translation>
+  </message>
+  <message>
+   <source>Last value</source>
+   <translation>Letzter Wert</translation>
+  </message>
+  <message>
+   <source>How many values</source>
+   <translation>Wie viele Werte</translation>
+  </message>
+  <message>
+   <source> steps</source>
+   <translation> Schritte</translation>
+  </message>
+  <message>
+   <source>from</source>
+   <translation>von</translation>
+  </message>
+  <message>
+   <source>to</source>
+   <translation>bis</translation>
+  </message>
+  <message>
+   <source>evenly</source>
+   <translation>gleichmäßig</translation>
+  </message>
+  <message>
+   <source>by factors</source>
+   <translation>nach Faktoren</translation>
+  </message>
+  <message>
+   <source>by stops</source>
+   <translation>nach Blenden</translation>
+  </message>
+  <message>
+   <source>by frames</source>
+   <translation>nach Bildern</translation>
+  </message>
+  <message>
+   <source>all there are</source>
+   <translation>alle, die es gibt</translation>
+  </message>
+  <message>
+   <source>All tiles</source>
+   <translation>Alle Kacheln</translation>
+  </message>
+  <message>
+   <source>%1 pictures · %2 samples</source>
+   <translation>%1 Bilder · %2 Samples</translation>
+  </message>
+  <message>
+   <source>%1 pictures · %2 %</source>
+   <translation>%1 Bilder · %2 %</translation>
+  </message>
+  <message>
+   <source>   chosen: </source>
+   <translation>   gewählt: </translation>
+  </message>
+  <message>
+   <source>, as it is now</source>
+   <translation>, wie es jetzt ist</translation>
+  </message>
+  <message>
+   <source>Write the sheet</source>
+   <translation>Bogen schreiben</translation>
+  </message>
+  <message>
+   <source>Pictures (*.png)</source>
+   <translation>Bilder (*.png)</translation>
+  </message>
+  <message>
+   <source>now</source>
+   <translation>jetzt</translation>
+  </message>
+  <message>
+   <source>Show these settings</source>
+   <translation>Diese Einstellungen zeigen</translation>
+  </message>
+  <message>
+   <source>Fold these settings away</source>
+   <translation>Diese Einstellungen einklappen</translation>
+  </message>
+  <message>
+   <source>Choose its new place…</source>
+   <translation>Neuen Ort wählen…</translation>
+  </message>
+  <message>
+   <source>Other missing files of the same folder are found along with it.</source>
+   <translation>Andere fehlende Dateien desselben Ordners werden mit ihr gefunden.</translation>
+  </message>
+  <message>
+   <source>Stop the bake</source>
+   <translation>Backen anhalten</translation>
+  </message>
+  <message>
+   <source>Bake</source>
+   <translation>Backen</translation>
+  </message>
+  <message>
+   <source>Where is </source>
+   <translation>Wo ist </translation>
+  </message>
+  <message>
+   <source>Find </source>
+   <translation>Gefunden: </translation>
+  </message>
+  <message>
+   <source>%1 files were found there.</source>
+   <translation>%1 Dateien wurden dort gefunden.</translation>
+  </message>
+  <message>
+   <source>solo</source>
+   <translation>solo</translation>
+  </message>
+  <message>
+   <source>muted</source>
+   <translation>stumm</translation>
+  </message>
+  <message>
+   <source>mute</source>
+   <translation>stumm</translation>
+  </message>
+  <message>
+   <source>Export as OpenVDB</source>
+   <translation>Als OpenVDB exportieren</translation>
+  </message>
+  <message>
+   <source>Size of the voxels; as it is shown now they are this large:</source>
+   <translation>Größe der Voxel; wie es jetzt gezeigt wird, sind sie so groß:</translation>
+  </message>
+  <message>
+   <source>Export the plume; #### stands for the number of each baked frame</source>
+   <translation>Die Fahne exportieren; #### steht für die Nummer jedes gebackenen Bildes</translation>
+  </message>
+  <message>
+   <source>Export the volume</source>
+   <translation>Das Volumen exportieren</translation>
+  </message>
+  <message>
+   <source>Writing </source>
+   <translation>Schreiben: </translation>
+  </message>
+  <message>
+   <source>Written: </source>
+   <translation>Geschrieben: </translation>
+  </message>
+  <message>
+   <source>Export what lies: a mesh or a height map</source>
+   <translation>Was liegt, exportieren: ein Netz oder eine Höhenkarte</translation>
+  </message>
+  <message>
+   <source>Meshes (*.ply *.obj *.glb);;Height map (*.exr)</source>
+   <translation>Netze (*.ply *.obj *.glb);;Höhenkarte (*.exr)</translation>
+  </message>
+  <message>
+   <source>Export the points of this frame</source>
+   <translation>Die Punkte dieses Bildes exportieren</translation>
+  </message>
+  <message>
+   <source>OpenVDB points (*.vdb);;PLY points (*.ply)</source>
+   <translation>OpenVDB-Punkte (*.vdb);;PLY-Punkte (*.ply)</translation>
+  </message>
+  <message>
+   <source>Export the water; #### stands for the number of each frame</source>
+   <translation>Das Wasser exportieren; #### steht für die Nummer jedes Bildes</translation>
+  </message>
+  <message>
+   <source>Surface (*.ply *.obj *.glb);;Maps (*.exr)</source>
+   <translation>Oberfläche (*.ply *.obj *.glb);;Karten (*.exr)</translation>
+  </message>
+  <message>
+   <source>Frame </source>
+   <translation>Bild </translation>
+  </message>
+  <message>
+   <source>Lamps and camera of a file</source>
+   <translation>Lampen und Kamera einer Datei</translation>
+  </message>
+  <message>
+   <source>%1 of the file's lamps are infinitely far: set the sun instead.</source>
+   <translation>%1 der Lampen der Datei sind unendlich fern: dafür die Sonne einstellen.</translation>
+  </message>
+  <message>
+   <source>All its lamps were taken before.</source>
+   <translation>Alle ihre Lampen wurden schon übernommen.</translation>
+  </message>
+  <message>
+   <source>Near and far from the set</source>
+   <translation>Nah und fern vom Set</translation>
+  </message>
+  <message>
+   <source>Takes the picture's depth: a tenth of it lies nearer than near, nearly all nearer than far.</source>
+   <translation>Nimmt die Tiefe des Bildes: ein Zehntel liegt näher als nah, fast alles näher als fern.</translation>
+  </message>
+  <message>
+   <source>Steps it through the frames and keeps each on disk; goes on where it stopped. While it bakes: stops it.</source>
+   <translation>Rechnet sie Bild für Bild und behält jedes auf der Platte; geht weiter, wo es aufhörte. Während des Backens: hält es an.</translation>
+  </message>
+  <message>
+   <source>Removes its baked frames from the disk.</source>
+   <translation>Entfernt ihre gebackenen Bilder von der Platte.</translation>
+  </message>
+  <message>
+   <source>Join overlapping plumes</source>
+   <translation>Überlappende Fahnen vereinen</translation>
+  </message>
+  <message>
+   <source>Makes one plume of this one and those whose boxes overlap it: what feeds and rides them goes with it.</source>
+   <translation>Macht eine Fahne aus dieser und denen, deren Quader sie überlappen: was sie speist und auf ihnen fährt, geht mit.</translation>
+  </message>
+  <message>
+   <source>Join plumes</source>
+   <translation>Fahnen vereinen</translation>
+  </message>
+  <message>
+   <source>Export as OpenVDB…</source>
+   <translation>Als OpenVDB exportieren…</translation>
+  </message>
+  <message>
+   <source>Writes it as it stands here, combinations and tints included, on an even lattice with voxels of your choice.</source>
+   <translation>Schreibt es, wie es hier steht, mit Verknüpfungen und Tönungen, auf ein gleichmäßiges Gitter mit Voxeln nach Wahl.</translation>
+  </message>
+  <message>
+   <source>Export surface…</source>
+   <translation>Oberfläche exportieren…</translation>
+  </message>
+  <message>
+   <source>Writes 60 m of it ahead of the camera as a mesh (.ply, .obj, .glb) or as maps (.exr), for each frame.</source>
+   <translation>Schreibt 60 m davon vor der Kamera als Netz (.ply, .obj, .glb) oder als Karten (.exr), für jedes Bild.</translation>
+  </message>
+  <message>
+   <source>Export as mesh…</source>
+   <translation>Als Netz exportieren…</translation>
+  </message>
+  <message>
+   <source>Writes what lies (snow, puddles) as a mesh (.ply, .obj, .glb), or as a map of heights (.exr).</source>
+   <translation>Schreibt, was liegt (Schnee, Pfützen), als Netz (.ply, .obj, .glb) oder als Karte der Höhen (.exr).</translation>
+  </message>
+  <message>
+   <source>Export as points…</source>
+   <translation>Als Punkte exportieren…</translation>
+  </message>
+  <message>
+   <source>Writes where they are at this frame as OpenVDB points or PLY, with speeds and sizes.</source>
+   <translation>Schreibt, wo sie bei diesem Bild sind, als OpenVDB-Punkte oder PLY, mit Geschwindigkeiten und Größen.</translation>
+  </message>
+  <message>
+   <source>Scale by a known length…</source>
+   <translation>Nach bekannter Länge skalieren…</translation>
+  </message>
+  <message>
+   <source>Click two points in the Picture and type how far they are apart.</source>
+   <translation>Zwei Punkte im Bild anklicken und eingeben, wie weit sie auseinander sind.</translation>
+  </message>
+  <message>
+   <source>Take its lamps and camera</source>
+   <translation>Lampen und Kamera übernehmen</translation>
+  </message>
+  <message>
+   <source>Makes lamps of those in the file and looks through its first camera; they go with their parts of the set.</source>
+   <translation>Macht aus denen der Datei Lampen und blickt durch ihre erste Kamera; sie gehen mit ihren Teilen des Sets.</translation>
+  </message>
+  <message>
+   <source>Place by a click…</source>
+   <translation>Mit Klick stellen…</translation>
+  </message>
+  <message>
+   <source>Click a surface in the Picture: the lamp stands over it, or a little before it where it is a wall.</source>
+   <translation>Eine Fläche im Bild anklicken: die Lampe steht darüber, oder etwas davor, wo es eine Wand ist.</translation>
+  </message>
+  <message>
+   <source>Aim by a click…</source>
+   <translation>Mit Klick richten…</translation>
+  </message>
+  <message>
+   <source>Click what it is to shine at.</source>
+   <translation>Anklicken, worauf sie scheinen soll.</translation>
+  </message>
+  <message>
+   <source>Strike by two clicks…</source>
+   <translation>Mit zwei Klicks einschlagen…</translation>
+  </message>
+  <message>
+   <source>Click in the Picture where it strikes, then where it comes from.</source>
+   <translation>Im Bild anklicken, wo er einschlägt, dann, woher er kommt.</translation>
+  </message>
+  <message>
+   <source>Set down by a click…</source>
+   <translation>Mit Klick setzen…</translation>
+  </message>
+  <message>
+   <source>Click in the Picture what the water stands on (a Pool) or the line that it is to reach (Open water).</source>
+   <translation>Im Bild anklicken, worauf das Wasser steht (ein Becken) oder die Linie, die es erreichen soll (offenes Wasser).</translation>
+  </message>
+  <message>
+   <source>Focus by a click…</source>
+   <translation>Mit Klick scharf stellen…</translation>
+  </message>
+  <message>
+   <source>Click in the Picture what is to be sharp; turns depth of field on.</source>
+   <translation>Im Bild anklicken, was scharf sein soll; schaltet die Schärfentiefe ein.</translation>
+  </message>
+  <message>
+   <source>Horizon and ground…</source>
+   <translation>Horizont und Boden…</translation>
+  </message>
+  <message>
+   <source>Drag the horizon's line in the Picture to where the plate's is, and the ground's mark to a place that lies on the ground.</source>
+   <translation>Die Horizontlinie im Bild dorthin ziehen, wo die der Plate ist, und die Bodenmarke an einen Ort, der am Boden liegt.</translation>
+  </message>
+  <message>
+   <source>How far one sees from the camera, level along its heading, through all the air: contrast is 5 % there.</source>
+   <translation>Wie weit man von der Kamera aus sieht, waagerecht in ihrer Richtung, durch alle Luft: dort ist der Kontrast 5 %.</translation>
+  </message>
+  <message>
+   <source>+ add</source>
+   <translation>+ hinzu</translation>
+  </message>
+  <message>
+   <source>Find a setting</source>
+   <translation>Eine Einstellung finden</translation>
+  </message>
+  <message>
+   <source>find a setting</source>
+   <translation>Einstellung finden</translation>
+  </message>
+  <message>
+   <source>changed</source>
+   <translation>geändert</translation>
+  </message>
+  <message>
+   <source>Only settings that differ from those of a new element.</source>
+   <translation>Nur Einstellungen, die anders sind als bei einem neuen Element.</translation>
+  </message>
+  <message>
+   <source>Recipes for air…</source>
+   <translation>Rezepte für Luft…</translation>
+  </message>
+  <message>
+   <source>Whole airs to begin with. Resting on one shows it in the Picture before it is taken.</source>
+   <translation>Ganze Lüfte für den Anfang. Verweilt man auf einem, zeigt es das Bild, bevor es genommen wird.</translation>
+  </message>
+  <message>
+   <source>Fit to the set's depth</source>
+   <translation>An die Tiefe des Sets anpassen</translation>
+  </message>
+  <message>
+   <source>Multiplies a recipe's distances so that they suit the depth of what the Picture shows.</source>
+   <translation>Multipliziert die Abstände eines Rezepts, sodass sie zur Tiefe dessen passen, was das Bild zeigt.</translation>
+  </message>
+  <message>
+   <source>Your own</source>
+   <translation>Eigene</translation>
+  </message>
+  <message>
+   <source>Matter before the camera</source>
+   <translation>Stoff vor der Kamera</translation>
+  </message>
+  <message>
+   <source>&lt;img src="data:image/png;base64,%1"&gt;&lt;br&gt;%2</source>
+   <translation>&lt;img src="data:image/png;base64,%1"&gt;&lt;br&gt;%2</translation>
+  </message>
+  <message>
+   <source>Fit to the set's depth: </source>
+   <translation>An die Tiefe des Sets anpassen: </translation>
+  </message>
+  <message>
+   <source>sees over 100 km</source>
+   <translation>Sicht über 100 km</translation>
+  </message>
+  <message>
+   <source>sees </source>
+   <translation>Sicht </translation>
+  </message>
+  <message>
+   <source>The air is clear. Add a haze to see the distance recede, or a fog bank to lie on the ground.</source>
+   <translation>Die Luft ist klar. Einen Dunst hinzufügen, damit die Ferne zurückweicht, oder eine Nebelbank, die auf dem Boden liegt.</translation>
+  </message>
+  <message>
+   <source>It is dark. Add the sun, or a spot lamp.</source>
+   <translation>Es ist dunkel. Die Sonne hinzufügen oder eine Spotlampe.</translation>
+  </message>
+  <message>
+   <source>Nothing burns. Add a plume and a feed for it, or one of the fires that Insert shows.</source>
+   <translation>Nichts brennt. Eine Fahne und eine Speisung dafür hinzufügen, oder eines der Feuer unter Hinzufügen.</translation>
+  </message>
+  <message>
+   <source>Nothing here yet.</source>
+   <translation>Hier ist noch nichts.</translation>
+  </message>
+  <message>
+   <source>1 element</source>
+   <translation>1 Element</translation>
+  </message>
+  <message>
+   <source> · %1 silent</source>
+   <translation> · %1 still</translation>
+  </message>
+  <message>
+   <source>Import a </source>
+   <translation>Importieren: </translation>
+  </message>
+  <message>
+   <source> %1 elements</source>
+   <translation> %1 Elemente</translation>
+  </message>
+  <message>
+   <source>Reset “%1” to %2</source>
+   <translation>„%1“ auf %2 zurücksetzen</translation>
+  </message>
+  <message>
+   <source>Copy its path: </source>
+   <translation>Pfad kopieren: </translation>
+  </message>
+  <message>
+   <source>Bracket it…</source>
+   <translation>Als Reihe…</translation>
+  </message>
+  <message>
+   <source>Duplicate</source>
+   <translation>Duplizieren</translation>
+  </message>
+  <message>
+   <source>Copy</source>
+   <translation>Kopieren</translation>
+  </message>
+  <message>
+   <source>Paste</source>
+   <translation>Einfügen</translation>
+  </message>
+  <message>
+   <source>Group…</source>
+   <translation>Gruppieren…</translation>
+  </message>
+  <message>
+   <source>Group</source>
+   <translation>Gruppe</translation>
+  </message>
+  <message>
+   <source>Name of the group</source>
+   <translation>Name der Gruppe</translation>
+  </message>
+  <message>
+   <source>Save as recipe…</source>
+   <translation>Als Rezept sichern…</translation>
+  </message>
+  <message>
+   <source>Reset all settings</source>
+   <translation>Alle Einstellungen zurücksetzen</translation>
+  </message>
+  <message>
+   <source> of</source>
+   <translation> von</translation>
+  </message>
+  <message>
+   <source>New %1 elements begin like this</source>
+   <translation>Neue %1-Elemente beginnen so</translation>
+  </message>
+  <message>
+   <source>New %1 elements begin as at first</source>
+   <translation>Neue %1-Elemente beginnen wie anfangs</translation>
+  </message>
+  <message>
+   <source>Remove</source>
+   <translation>Entfernen</translation>
+  </message>
+  <message>
+   <source>Reset “%1”</source>
+   <translation>„%1“ zurücksetzen</translation>
+  </message>
+  <message>
+   <source>A click folds the group and chooses its elements; drag it to another place.</source>
+   <translation>Ein Klick klappt die Gruppe und wählt ihre Elemente; sie lässt sich an einen anderen Ort ziehen.</translation>
+  </message>
+  <message>
+   <source>Rename…</source>
+   <translation>Umbenennen…</translation>
+  </message>
+  <message>
+   <source>Dissolve: its elements stay</source>
+   <translation>Auflösen: ihre Elemente bleiben</translation>
+  </message>
+  <message>
+   <source>Remove with its elements</source>
+   <translation>Mit ihren Elementen entfernen</translation>
+  </message>
+  <message>
+   <source>Mend: </source>
+   <translation>Beheben: </translation>
+  </message>
+  <message>
+   <source>trouble</source>
+   <translation>Fehler</translation>
+  </message>
+  <message>
+   <source>advice</source>
+   <translation>Rat</translation>
+  </message>
+  <message>
+   <source>to know</source>
+   <translation>zu wissen</translation>
+  </message>
+  <message>
+   <source>Its card</source>
+   <translation>Seine Karte</translation>
+  </message>
+  <message>
+   <source>The picture</source>
+   <translation>Das Bild</translation>
+  </message>
+  <message>
+   <source>All is well: every element adds something, and nothing looks other than meant.</source>
+   <translation>Alles ist gut: jedes Element trägt etwas bei, und nichts sieht anders aus als gemeint.</translation>
+  </message>
+  <message>
+   <source>Colours</source>
+   <translation>Farben</translation>
+  </message>
+  <message>
+   <source>colours</source>
+   <translation>Farben</translation>
+  </message>
+  <message>
+   <source>at %1 %   opaque %2 %</source>
+   <translation>bei %1 %   deckt %2 %</translation>
+  </message>
+  <message>
+   <source>Colour of the stop</source>
+   <translation>Farbe der Stufe</translation>
+  </message>
+  <message>
+   <source>“%1” cannot be read as a picture: %2.</source>
+   <translation>„%1“ ist nicht als Bild zu lesen: %2.</translation>
+  </message>
+  <message>
+   <source>Without air</source>
+   <translation>Ohne Luft</translation>
+  </message>
+  <message>
+   <source>Without </source>
+   <translation>Ohne </translation>
+  </message>
+  <message>
+   <source>the reference, which begins once the picture is clean</source>
+   <translation>die Referenz, die beginnt, sobald das Bild sauber ist</translation>
+  </message>
+  <message>
+   <source>Reference · %1 paths%2</source>
+   <translation>Referenz · %1 Pfade%2</translation>
+  </message>
+  <message>
+   <source> · noise %1 %</source>
+   <translation> · Rauschen %1 %</translation>
+  </message>
+  <message>
+   <source>%1 · %2 samples</source>
+   <translation>%1 · %2 Samples</translation>
+  </message>
+  <message>
+   <source>%1 · as kept, %2 samples</source>
+   <translation>%1 · wie behalten, %2 Samples</translation>
+  </message>
+  <message>
+   <source>there is no element '</source>
+   <translation>es gibt kein Element '</translation>
+  </message>
+  <message>
+   <source>' any more</source>
+   <translation>' mehr</translation>
+  </message>
+  <message>
+   <source>Key</source>
+   <translation>Key</translation>
+  </message>
+  <message>
+   <source>Remove key</source>
+   <translation>Key entfernen</translation>
+  </message>
+  <message>
+   <source>%1: %2. Nothing was changed.</source>
+   <translation>%1: %2. Nichts wurde geändert.</translation>
+  </message>
+  <message>
+   <source>on</source>
+   <translation>an</translation>
+  </message>
+  <message>
+   <source>off</source>
+   <translation>aus</translation>
+  </message>
+  <message>
+   <source>Choose a colour</source>
+   <translation>Eine Farbe wählen</translation>
+  </message>
+  <message>
+   <source>choose a file…</source>
+   <translation>eine Datei wählen…</translation>
+  </message>
+  <message>
+   <source>visibility</source>
+   <translation>Sichtweite</translation>
+  </message>
+  <message>
+   <source>extinction</source>
+   <translation>Extinktion</translation>
+  </message>
+  <message>
+   <source>mean free path</source>
+   <translation>mittlere freie Weglänge</translation>
+  </message>
+  <message>
+   <source>hides half over</source>
+   <translation>verbirgt halb über</translation>
+  </message>
+  <message>
+   <source>hides 99 % over</source>
+   <translation>verbirgt 99 % über</translation>
+  </message>
+  <message>
+   <source>
+Click the word to see it as extinction, as mean free path, or as the thickness that hides half or 99 %.</source>
+   <translation>
+Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge oder als Dicke, die die Hälfte oder 99 % verbirgt.</translation>
+  </message>
+  <message>
+   <source>all of it</source>
+   <translation>alles davon</translation>
+  </message>
+  <message>
+   <source>by its name</source>
+   <translation>nach seinem Namen</translation>
+  </message>
+  <message>
+   <source>Choose a file first</source>
+   <translation>Zuerst eine Datei wählen</translation>
+  </message>
+  <message>
+   <source>There is none yet: add one first</source>
+   <translation>Es gibt noch keins: zuerst eins hinzufügen</translation>
+  </message>
+  <message>
+   <source>choose…</source>
+   <translation>wählen…</translation>
+  </message>
+  <message>
+   <source> (by its name)</source>
+   <translation> (nach seinem Namen)</translation>
+  </message>
+  <message>
+   <source> (gone)</source>
+   <translation> (fort)</translation>
+  </message>
+  <message>
+   <source>%1 %2, %3 m, %4 voxels, %5…%6</source>
+   <translation>%1 %2, %3 m, %4 Voxel, %5…%6</translation>
+  </message>
+  <message>
+   <source>(no name)</source>
+   <translation>(ohne Namen)</translation>
+  </message>
+  <message>
+   <source>%1 takes %2 MB</source>
+   <translation>%1 braucht %2 MB</translation>
+  </message>
+  <message>
+   <source>preview %1, file %2</source>
+   <translation>Vorschau %1, Datei %2</translation>
+  </message>
+  <message>
+   <source>Paint…</source>
+   <translation>Malen…</translation>
+  </message>
+  <message>
+   <source>In the Picture, with a round brush</source>
+   <translation>Im Bild, mit einem runden Pinsel</translation>
+  </message>
+  <message>
+   <source>Clear</source>
+   <translation>Leeren</translation>
+  </message>
+  <message>
+   <source>All faces feed again</source>
+   <translation>Wieder speisen alle Flächen</translation>
+  </message>
+  <message>
+   <source>none</source>
+   <translation>keine</translation>
+  </message>
+  <message>
+   <source>damaged</source>
+   <translation>beschädigt</translation>
+  </message>
+  <message>
+   <source>Export picture</source>
+   <translation>Bild exportieren</translation>
+  </message>
+  <message>
+   <source>File to write</source>
+   <translation>Zu schreibende Datei</translation>
+  </message>
+  <message>
+   <source>Browse…</source>
+   <translation>Durchsuchen…</translation>
+  </message>
+  <message>
+   <source>Live: as in the window</source>
+   <translation>Live: wie im Fenster</translation>
+  </message>
+  <message>
+   <source>Reference: path-traced, slow, without approximations</source>
+   <translation>Referenz: pfadverfolgt, langsam, ohne Näherungen</translation>
+  </message>
+  <message>
+   <source>no end by noise</source>
+   <translation>kein Ende nach Rauschen</translation>
+  </message>
+  <message>
+   <source>The reference ends once what is left of noise is under this; paths go where it is noisy.</source>
+   <translation>Die Referenz endet, sobald das übrige Rauschen darunter ist; Pfade gehen dorthin, wo es rauscht.</translation>
+  </message>
+  <message>
+   <source>no limit</source>
+   <translation>keine Grenze</translation>
+  </message>
+  <message>
+   <source>The reference ends after so long, such as 10 min.</source>
+   <translation>Die Referenz endet nach so langer Zeit, etwa 10 min.</translation>
+  </message>
+  <message>
+   <source>Share of the denoised picture in every layer; 0 leaves them as measured.</source>
+   <translation>Anteil des entrauschten Bildes in jeder Ebene; 0 lässt sie wie gemessen.</translation>
+  </message>
+  <message>
+   <source>All layers: plate, transmittance, air light together and by lamp, depth</source>
+   <translation>Alle Ebenen: Plate, Transmission, Luftlicht zusammen und je Lampe, Tiefe</translation>
+  </message>
+  <message>
+   <source>By lamp: the set's light and the shadows in the air as well</source>
+   <translation>Je Lampe: auch das Licht des Sets und die Schatten in der Luft</translation>
+  </message>
+  <message>
+   <source>Water by its parts: mirrored, seen through, foam, gathered light, mask (six times as long)</source>
+   <translation>Wasser in Teilen: gespiegelt, durchgesehen, Schaum, gesammeltes Licht, Maske (sechsmal so lange)</translation>
+  </message>
+  <message>
+   <source>Glow of the look in the EXR too, which stays linear</source>
+   <translation>Glühen des Looks auch in der EXR, die linear bleibt</translation>
+  </message>
+  <message>
+   <source>Hold the set out: black with alpha 0, it still hides and shades (for beams alone)</source>
+   <translation>Das Set freistellen: schwarz mit Alpha 0, es verdeckt und beschattet weiter (für Strahlen allein)</translation>
+  </message>
+  <message>
+   <source>Export</source>
+   <translation>Exportieren</translation>
+  </message>
+  <message>
+   <source>File</source>
+   <translation>Datei</translation>
+  </message>
+  <message>
+   <source>Size</source>
+   <translation>Größe</translation>
+  </message>
+  <message>
+   <source>by</source>
+   <translation>mal</translation>
+  </message>
+  <message>
+   <source>Integrator</source>
+   <translation>Verfahren</translation>
+  </message>
+  <message>
+   <source>Samples</source>
+   <translation>Samples</translation>
+  </message>
+  <message>
+   <source>Ends under noise of</source>
+   <translation>Endet unter Rauschen von</translation>
+  </message>
+  <message>
+   <source>or after</source>
+   <translation>oder nach</translation>
+  </message>
+  <message>
+   <source>Denoised</source>
+   <translation>Entrauscht</translation>
+  </message>
+  <message>
+   <source>Width</source>
+   <translation>Breite</translation>
+  </message>
+  <message>
+   <source>Height</source>
+   <translation>Höhe</translation>
+  </message>
+  <message>
+   <source>Noise it ends under</source>
+   <translation>Rauschen, unter dem es endet</translation>
+  </message>
+  <message>
+   <source>Time it ends after</source>
+   <translation>Zeit, nach der es endet</translation>
+  </message>
+  <message>
+   <source>Share denoised</source>
+   <translation>Entrauschter Anteil</translation>
+  </message>
+  <message>
+   <source>Paths at most</source>
+   <translation>Pfade höchstens</translation>
+  </message>
+  <message>
+   <source>The time must be like 90 s, 10 min or 2 h; empty for no limit.</source>
+   <translation>Die Zeit muss wie 90 s, 10 min oder 2 h sein; leer für keine Grenze.</translation>
+  </message>
+  <message>
+   <source>The noise must be from 0.01 % to 50 %; empty for no end by noise.</source>
+   <translation>Das Rauschen muss von 0,01 % bis 50 % sein; leer für kein Ende nach Rauschen.</translation>
+  </message>
+  <message>
+   <source>Linear light, 32-bit float, without the look. Beauty = plate × transmittance + air.</source>
+   <translation>Lineares Licht, 32-Bit-Gleitkomma, ohne den Look. Gesamtbild = Plate × Transmission + Luft.</translation>
+  </message>
+  <message>
+   <source>As shown, through the look: 8-bit sRGB.</source>
+   <translation>Wie gezeigt, durch den Look: 8-Bit-sRGB.</translation>
+  </message>
+  <message>
+   <source>The name must end in .exr or .png.</source>
+   <translation>Der Name muss auf .exr oder .png enden.</translation>
+  </message>
+  <message>
+   <source>OpenEXR (*.exr);;PNG (*.png)</source>
+   <translation>OpenEXR (*.exr);;PNG (*.png)</translation>
+  </message>
+  <message>
+   <source>Cancel</source>
+   <translation>Abbrechen</translation>
+  </message>
+  <message>
+   <source>Exporting </source>
+   <translation>Exportieren: </translation>
+  </message>
+  <message>
+   <source>Find anything</source>
+   <translation>Alles finden</translation>
+  </message>
+  <message>
+   <source>What to find</source>
+   <translation>Was gesucht wird</translation>
+  </message>
+  <message>
+   <source>a command, a setting, a setting and its value: visibility 300 m</source>
+   <translation>ein Befehl, eine Einstellung, eine Einstellung mit Wert: Sichtweite 300 m</translation>
+  </message>
+  <message>
+   <source>What was found</source>
+   <translation>Was gefunden wurde</translation>
+  </message>
+  <message>
+   <source>Nothing of that name. Try fewer letters.</source>
+   <translation>Nichts mit diesem Namen. Weniger Buchstaben versuchen.</translation>
+  </message>
+  <message>
+   <source>Bench ▸ </source>
+   <translation>Werkbank ▸ </translation>
+  </message>
+  <message>
+   <source>card </source>
+   <translation>Karte </translation>
+  </message>
+  <message>
+   <source>Unsolo </source>
+   <translation>Solo beenden </translation>
+  </message>
+  <message>
+   <source>Set %1 to %2</source>
+   <translation>%1 auf %2 setzen</translation>
+  </message>
+  <message>
+   <source>now </source>
+   <translation>jetzt </translation>
+  </message>
+  <message>
+   <source>First light</source>
+   <translation>Erstes Licht</translation>
+  </message>
+  <message>
+   <source>Haze, and mist on the water, before a low sun</source>
+   <translation>Dunst und Nebel auf dem Wasser vor einer tiefen Sonne</translation>
+  </message>
+  <message>
+   <source>Lamps in drizzle</source>
+   <translation>Lampen im Niesel</translation>
+  </message>
+  <message>
+   <source>Beams at night, in rain</source>
+   <translation>Strahlen bei Nacht, im Regen</translation>
+  </message>
+  <message>
+   <source>January</source>
+   <translation>Januar</translation>
+  </message>
+  <message>
+   <source>Snow that falls and snow that lies</source>
+   <translation>Schnee, der fällt, und Schnee, der liegt</translation>
+  </message>
+  <message>
+   <source>Estuary</source>
+   <translation>Mündung</translation>
+  </message>
+  <message>
+   <source>Open water under haze</source>
+   <translation>Offenes Wasser unter Dunst</translation>
+  </message>
+  <message>
+   <source>Weir pool</source>
+   <translation>Wehrkolk</translation>
+  </message>
+  <message>
+   <source>A boat in water that moves</source>
+   <translation>Ein Boot in bewegtem Wasser</translation>
+  </message>
+  <message>
+   <source>Valley</source>
+   <translation>Tal</translation>
+  </message>
+  <message>
+   <source>A layer of cloud seen from above</source>
+   <translation>Eine Wolkenschicht von oben</translation>
+  </message>
+  <message>
+   <source>First page</source>
+   <translation>Erste Seite</translation>
+  </message>
+  <message>
+   <source>A shot that stands</source>
+   <translation>Eine Einstellung, die steht</translation>
+  </message>
+  <message>
+   <source>Open one, turn its rulers, see what they do.</source>
+   <translation>Eine öffnen, an ihren Linealen drehen, sehen, was sie tun.</translation>
+  </message>
+  <message>
+   <source>A set of your own</source>
+   <translation>Ein eigenes Set</translation>
+  </message>
+  <message>
+   <source>Geometry in metres as glTF, OBJ, PLY or FBX; a camera in it is taken.</source>
+   <translation>Geometrie in Metern als glTF, OBJ, PLY oder FBX; eine Kamera darin wird übernommen.</translation>
+  </message>
+  <message>
+   <source>Import a set…</source>
+   <translation>Set importieren…</translation>
+  </message>
+  <message>
+   <source>Begin with nothing</source>
+   <translation>Mit nichts beginnen</translation>
+  </message>
+  <message>
+   <source>A plate</source>
+   <translation>Eine Plate</translation>
+  </message>
+  <message>
+   <source>A picture that is rendered already, with its depth: air is put in front of it.</source>
+   <translation>Ein Bild, das schon gerechnet ist, mit seiner Tiefe: davor kommt Luft.</translation>
+  </message>
+  <message>
+   <source>Import a plate…</source>
+   <translation>Plate importieren…</translation>
+  </message>
+  <message>
+   <source>A first fog, guided</source>
+   <translation>Ein erster Nebel, geführt</translation>
+  </message>
+  <message>
+   <source>Two minutes at the lock at Marl: five steps, each of which you do yourself.</source>
+   <translation>Zwei Minuten an der Schleuse von Marl: fünf Schritte, die man selbst tut.</translation>
+  </message>
+  <message>
+   <source>Show me</source>
+   <translation>Zeigen</translation>
+  </message>
+  <message>
+   <source>Not now</source>
+   <translation>Nicht jetzt</translation>
+  </message>
+  <message>
+   <source>This page stays under Help</source>
+   <translation>Diese Seite bleibt unter Hilfe</translation>
+  </message>
+  <message>
+   <source>There is not enough memory for this state; the picture shows the one before.</source>
+   <translation>Der Speicher reicht nicht für diesen Zustand; das Bild zeigt den vorigen.</translation>
+  </message>
+  <message>
+   <source>frame %1 is not baked</source>
+   <translation>Bild %1 ist nicht gebacken</translation>
+  </message>
+  <message>
+   <source>Guided first fog</source>
+   <translation>Geführter erster Nebel</translation>
+  </message>
+  <message>
+   <source>Go on</source>
+   <translation>Weiter</translation>
+  </message>
+  <message>
+   <source>Leave it</source>
+   <translation>Beenden</translation>
+  </message>
+  <message>
+   <source>This morning has no air yet: everything is as crisp far away as near. At the right press + add, and choose Fog bank.</source>
+   <translation>Dieser Morgen hat noch keine Luft: fern ist alles so klar wie nah. Rechts + hinzu drücken und Nebelbank wählen.</translation>
+  </message>
+  <message>
+   <source>It lies on the ground now. How thick it is, is how far one sees in it: drag the ruler under visibility on its card to the left, until the far trees go.</source>
+   <translation>Nun liegt sie auf dem Boden. Wie dicht sie ist, sagt, wie weit man darin sieht: das Lineal unter Sichtweite auf ihrer Karte nach links ziehen, bis die fernen Bäume verschwinden.</translation>
+  </message>
+  <message>
+   <source>Below is the Transect: the air from the side, distance across and height up. Drag the upper ring of the bank until its top stands lower than the lamp, or set top on the card.</source>
+   <translation>Unten ist der Schnitt: die Luft von der Seite, Abstand nach rechts, Höhe nach oben. Den oberen Ring der Bank ziehen, bis ihre Oberkante tiefer als die Lampe steht, oder die Oberkante auf der Karte einstellen.</translation>
+  </message>
+  <message>
+   <source>Click on a tree in the Picture: the Sounding tells how much of its light comes through and what the air adds before it.</source>
+   <translation>Im Bild auf einen Baum klicken: die Lotung sagt, wie viel seines Lichts hindurchkommt und was die Luft davor hinzufügt.</translation>
+  </message>
+  <message>
+   <source>Keep what you have with F5. From now on every change can be held against it, and you can come back.</source>
+   <translation>Mit F5 behalten, was da ist. Von nun an lässt sich jede Änderung dagegenhalten, und man kann zurück.</translation>
+  </message>
+  <message>
+   <source>That was it: thickness, height, measure, keep. Everything else is found with Ctrl+K.</source>
+   <translation>Das war es: Dichte, Höhe, Messen, Behalten. Alles Weitere findet Strg+K.</translation>
+  </message>
+  <message>
+   <source>Done</source>
+   <translation>Fertig</translation>
+  </message>
+  <message>
+   <source>Skip this</source>
+   <translation>Überspringen</translation>
+  </message>
+  <message>
+   <source>&lt;h3&gt;%1&lt;/h3&gt;&lt;p&gt;%2&lt;/p&gt;&lt;p&gt;Its settings:&lt;/p&gt;&lt;ul&gt;</source>
+   <translation>&lt;h3&gt;%1&lt;/h3&gt;&lt;p&gt;%2&lt;/p&gt;&lt;p&gt;Die Einstellungen:&lt;/p&gt;&lt;ul&gt;</translation>
+  </message>
+  <message>
+   <source>&lt;li&gt;&lt;b&gt;%1&lt;/b&gt;: %2&lt;/li&gt;</source>
+   <translation>&lt;li&gt;&lt;b&gt;%1&lt;/b&gt;: %2&lt;/li&gt;</translation>
+  </message>
+  <message>
+   <source>&lt;h3&gt;%1&lt;/h3&gt;&lt;p style='color:%4'&gt;%2%3&lt;/p&gt;&lt;p&gt;%5&lt;/p&gt;&lt;table cellpadding='3'&gt;</source>
+   <translation>&lt;h3&gt;%1&lt;/h3&gt;&lt;p style='color:%4'&gt;%2%3&lt;/p&gt;&lt;p&gt;%5&lt;/p&gt;&lt;table cellpadding='3'&gt;</translation>
+  </message>
+  <message>
+   <source>begins as</source>
+   <translation>beginnt als</translation>
+  </message>
+  <message>
+   <source>may be</source>
+   <translation>darf sein</translation>
+  </message>
+  <message>
+   <source>typed in</source>
+   <translation>getippt in</translation>
+  </message>
+  <message>
+   <source>over time</source>
+   <translation>über die Zeit</translation>
+  </message>
+  <message>
+   <source>can have keys and stirs</source>
+   <translation>kann Keys und Bewegungen haben</translation>
+  </message>
+  <message>
+   <source>stays the same</source>
+   <translation>bleibt gleich</translation>
+  </message>
+  <message>
+   <source>in files and commands</source>
+   <translation>in Dateien und Befehlen</translation>
+  </message>
+  <message>
+   <source>What settings do</source>
+   <translation>Was Einstellungen tun</translation>
+  </message>
+  <message>
+   <source>Kinds of elements and their settings</source>
+   <translation>Arten von Elementen und ihre Einstellungen</translation>
+  </message>
+  <message>
+   <source>What it does</source>
+   <translation>Was es tut</translation>
+  </message>
+  <message>
+   <source>History</source>
+   <translation>Verlauf</translation>
+  </message>
+  <message>
+   <source>A click goes to how it was after that step; what came later stays until something else is done.</source>
+   <translation>Ein Klick geht dahin, wie es nach diesem Schritt war; was später kam, bleibt, bis etwas anderes getan wird.</translation>
+  </message>
+  <message>
+   <source>As it was opened, or as far back as is kept</source>
+   <translation>Wie es geöffnet wurde, oder so weit zurück, wie behalten wird</translation>
+  </message>
+  <message>
+   <source>%1 (%2 changes, the first: %3)</source>
+   <translation>%1 (%2 Änderungen, die erste: %3)</translation>
+  </message>
+  <message>
+   <source>: there is not enough memory. Nothing was replaced.</source>
+   <translation>: der Speicher reicht nicht. Nichts wurde ersetzt.</translation>
+  </message>
+  <message>
+   <source>Pictures of %1 frames fit into the memory for them; the others are not drawn.</source>
+   <translation>Bilder von %1 Einzelbildern passen in den Speicher dafür; die anderen werden nicht gezeichnet.</translation>
+  </message>
+  <message>
+   <source>Drawing %1 frames</source>
+   <translation>Zeichnen: %1 Bilder</translation>
+  </message>
+  <message>
+   <source>frame </source>
+   <translation>Bild </translation>
+  </message>
+  <message>
+   <source>Not all frames from first to last are kept as they are now: draw them first.</source>
+   <translation>Nicht alle Bilder vom ersten bis zum letzten sind so behalten, wie sie jetzt sind: zuerst zeichnen.</translation>
+  </message>
+  <message>
+   <source>A movie's name ends in .mp4, .mov, .mkv or .webm; numbered pictures need # where the number goes, such as fog.####.png.</source>
+   <translation>Der Name eines Films endet auf .mp4, .mov, .mkv oder .webm; nummerierte Bilder brauchen # für die Nummer, etwa nebel.####.png.</translation>
+  </message>
+  <message>
+   <source>Writing</source>
+   <translation>Schreiben</translation>
+  </message>
+  <message>
+   <source>it cannot be written there</source>
+   <translation>dort kann nicht geschrieben werden</translation>
+  </message>
+  <message>
+   <source> pictures before it were.</source>
+   <translation> Bilder davor wurden es.</translation>
+  </message>
+  <message>
+   <source>Remove its key at frame %1</source>
+   <translation>Key bei Bild %1 entfernen</translation>
+  </message>
+  <message>
+   <source>Set a key at frame %1</source>
+   <translation>Key bei Bild %1 setzen</translation>
+  </message>
+  <message>
+   <source>Keys</source>
+   <translation>Keys</translation>
+  </message>
+  <message>
+   <source>Frame %1: %2</source>
+   <translation>Bild %1: %2</translation>
+  </message>
+  <message>
+   <source>smoothly</source>
+   <translation>weich</translation>
+  </message>
+  <message>
+   <source>in a step</source>
+   <translation>in einer Stufe</translation>
+  </message>
+  <message>
+   <source>From here on %1</source>
+   <translation>Von hier an %1</translation>
+  </message>
+  <message>
+   <source>Way of a key</source>
+   <translation>Weg eines Keys</translation>
+  </message>
+  <message>
+   <source>stay as it is</source>
+   <translation>bleiben, wie sie sind</translation>
+  </message>
+  <message>
+   <source>go on</source>
+   <translation>weitergehen</translation>
+  </message>
+  <message>
+   <source>repeat</source>
+   <translation>sich wiederholen</translation>
+  </message>
+  <message>
+   <source>swing to and fro</source>
+   <translation>hin und her gehen</translation>
+  </message>
+  <message>
+   <source>Before and after them: %1</source>
+   <translation>Davor und danach: %1</translation>
+  </message>
+  <message>
+   <source>Beyond the keys</source>
+   <translation>Jenseits der Keys</translation>
+  </message>
+  <message>
+   <source>Remove all its keys</source>
+   <translation>Alle seine Keys entfernen</translation>
+  </message>
+  <message>
+   <source>Remove keys</source>
+   <translation>Keys entfernen</translation>
+  </message>
+  <message>
+   <source>Stir it over time…</source>
+   <translation>Über die Zeit bewegen…</translation>
+  </message>
+  <message>
+   <source>Relative intensity by angle to the axis; %1 cd at most, %2 lm in all.</source>
+   <translation>Relative Lichtstärke über dem Winkel zur Achse; höchstens %1 cd, insgesamt %2 lm.</translation>
+  </message>
+  <message>
+   <source>%1 cd</source>
+   <translation>%1 cd</translation>
+  </message>
+  <message>
+   <source>Click to set points; click the first one again or press Return to close an outline. Drag points; right click removes one.</source>
+   <translation>Klicken setzt Punkte; den ersten noch einmal anklicken oder Enter schließt einen Umriss. Punkte ziehen; Rechtsklick entfernt einen.</translation>
+  </message>
+  <message>
+   <source>Recipe </source>
+   <translation>Rezept: </translation>
+  </message>
+  <message>
+   <source>First fog</source>
+   <translation>Erster Nebel</translation>
+  </message>
+  <message>
+   <source>Project</source>
+   <translation>Projekt</translation>
+  </message>
+  <message>
+   <source>New</source>
+   <translation>Neu</translation>
+  </message>
+  <message>
+   <source>Open…</source>
+   <translation>Öffnen…</translation>
+  </message>
+  <message>
+   <source>Open again</source>
+   <translation>Wieder öffnen</translation>
+  </message>
+  <message>
+   <source>Save</source>
+   <translation>Sichern</translation>
+  </message>
+  <message>
+   <source>Save as…</source>
+   <translation>Sichern unter…</translation>
+  </message>
+  <message>
+   <source>Import set…</source>
+   <translation>Set importieren…</translation>
+  </message>
+  <message>
+   <source>Import plate…</source>
+   <translation>Plate importieren…</translation>
+  </message>
+  <message>
+   <source>Import volume…</source>
+   <translation>Volumen importieren…</translation>
+  </message>
+  <message>
+   <source>Import a volume</source>
+   <translation>Ein Volumen importieren</translation>
+  </message>
+  <message>
+   <source>Collect its files</source>
+   <translation>Dateien sammeln</translation>
+  </message>
+  <message>
+   <source>Export picture…</source>
+   <translation>Bild exportieren…</translation>
+  </message>
+  <message>
+   <source>Quit</source>
+   <translation>Beenden</translation>
+  </message>
+  <message>
+   <source>Edit</source>
+   <translation>Bearbeiten</translation>
+  </message>
+  <message>
+   <source>Undo</source>
+   <translation>Rückgängig</translation>
+  </message>
+  <message>
+   <source>Redo</source>
+   <translation>Wiederholen</translation>
+  </message>
+  <message>
+   <source>Cut</source>
+   <translation>Ausschneiden</translation>
+  </message>
+  <message>
+   <source>Choose all cards shown</source>
+   <translation>Alle gezeigten Karten wählen</translation>
+  </message>
+  <message>
+   <source>Find anything…</source>
+   <translation>Alles finden…</translation>
+  </message>
+  <message>
+   <source>Preferences…</source>
+   <translation>Einstellungen…</translation>
+  </message>
+  <message>
+   <source>Search everything and recipes…</source>
+   <translation>Alles und Rezepte durchsuchen…</translation>
+  </message>
+  <message>
+   <source>There is a %1 already; its card is under %2.</source>
+   <translation>%1 gibt es schon; die Karte ist unter %2.</translation>
+  </message>
+  <message>
+   <source>Help</source>
+   <translation>Hilfe</translation>
+  </message>
+  <message>
+   <source>About Hygros</source>
+   <translation>Über Hygros</translation>
+  </message>
+  <message>
+   <source>&lt;b&gt;Hygros %1&lt;/b&gt;&lt;p&gt;Air, fog and light for 3D scenes.&lt;/p&gt;&lt;p&gt;Licence: Apache-2.0. Words are set in Inter (SIL Open Font Licence 1.1), figures in B612 (SIL Open Font Licence 1.1).&lt;/p&gt;</source>
+   <translation>&lt;b&gt;Hygros %1&lt;/b&gt;&lt;p&gt;Luft, Nebel und Licht für 3D-Szenen.&lt;/p&gt;&lt;p&gt;Lizenz: Apache-2.0. Wörter sind in Inter gesetzt (SIL Open Font Licence 1.1), Zahlen in B612 (SIL Open Font Licence 1.1).&lt;/p&gt;</translation>
+  </message>
+  <message>
+   <source>“%1” was changed by somebody else since it was opened here.</source>
+   <translation>„%1“ wurde von jemand anderem geändert, seit es hier geöffnet wurde.</translation>
+  </message>
+  <message>
+   <source>“%1” is open in another window (process %2 on %3, since %4).</source>
+   <translation>„%1“ ist in einem anderen Fenster offen (Prozess %2 auf %3, seit %4).</translation>
+  </message>
+  <message>
+   <source> What is to become of it?</source>
+   <translation> Was soll daraus werden?</translation>
+  </message>
+  <message>
+   <source>Save under another name…</source>
+   <translation>Unter anderem Namen sichern…</translation>
+  </message>
+  <message>
+   <source>Write over it</source>
+   <translation>Überschreiben</translation>
+  </message>
+  <message>
+   <source>Do not save</source>
+   <translation>Nicht sichern</translation>
+  </message>
+  <message>
+   <source>Unsaved work</source>
+   <translation>Ungesicherte Arbeit</translation>
+  </message>
+  <message>
+   <source>“%1” was not saved when Hygros ended. It is kept as it was at %2.%3</source>
+   <translation>„%1“ war nicht gesichert, als Hygros endete. Es ist behalten, wie es um %2 war.%3</translation>
+  </message>
+  <message>
+   <source> stays as it is until you save.</source>
+   <translation> bleibt, wie es ist, bis gesichert wird.</translation>
+  </message>
+  <message>
+   <source>Go on with it</source>
+   <translation>Damit weitermachen</translation>
+  </message>
+  <message>
+   <source>Throw it away</source>
+   <translation>Wegwerfen</translation>
+  </message>
+  <message>
+   <source>Ask again next time</source>
+   <translation>Nächstes Mal wieder fragen</translation>
+  </message>
+  <message>
+   <source>Proofs</source>
+   <translation>Abzüge</translation>
+  </message>
+  <message>
+   <source>Keep a proof</source>
+   <translation>Abzug behalten</translation>
+  </message>
+  <message>
+   <source>Against the last proof, or not</source>
+   <translation>Gegen den letzten Abzug, oder nicht</translation>
+  </message>
+  <message>
+   <source>There is no proof yet: F5 keeps one.</source>
+   <translation>Es gibt noch keinen Abzug: F5 behält einen.</translation>
+  </message>
+  <message>
+   <source>Flip</source>
+   <translation>Umschlagen</translation>
+  </message>
+  <message>
+   <source>Bracket…</source>
+   <translation>Reihe…</translation>
+  </message>
+  <message>
+   <source>Against: without air</source>
+   <translation>Gegen: ohne Luft</translation>
+  </message>
+  <message>
+   <source>Against: the reference</source>
+   <translation>Gegen: die Referenz</translation>
+  </message>
+  <message>
+   <source>Against: without the chosen element</source>
+   <translation>Gegen: ohne das gewählte Element</translation>
+  </message>
+  <message>
+   <source>Choose a card first: the picture is then held against itself without that.</source>
+   <translation>Zuerst eine Karte wählen: das Bild wird dann gegen sich selbst ohne sie gehalten.</translation>
+  </message>
+  <message>
+   <source>Against a picture from disk…</source>
+   <translation>Gegen ein Bild von der Platte…</translation>
+  </message>
+  <message>
+   <source>Hold the picture against</source>
+   <translation>Das Bild halten gegen</translation>
+  </message>
+  <message>
+   <source>Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp)</source>
+   <translation>Bilder (*.png *.jpg *.jpeg *.tif *.tiff *.webp)</translation>
+  </message>
+  <message>
+   <source>Match to a photograph…</source>
+   <translation>An eine Fotografie angleichen…</translation>
+  </message>
+  <message>
+   <source>By a line between both</source>
+   <translation>Durch eine Linie zwischen beiden</translation>
+  </message>
+  <message>
+   <source>By their difference</source>
+   <translation>Durch ihren Unterschied</translation>
+  </message>
+  <message>
+   <source>Beside each other</source>
+   <translation>Nebeneinander</translation>
+  </message>
+  <message>
+   <source>The picture alone</source>
+   <translation>Das Bild allein</translation>
+  </message>
+  <message>
+   <source>View</source>
+   <translation>Ansicht</translation>
+  </message>
+  <message>
+   <source>Back to the shot</source>
+   <translation>Zurück zur Einstellung</translation>
+  </message>
+  <message>
+   <source>Make this the shot</source>
+   <translation>Dies zur Einstellung machen</translation>
+  </message>
+  <message>
+   <source>Fit the whole picture</source>
+   <translation>Das ganze Bild einpassen</translation>
+  </message>
+  <message>
+   <source>Pixels %1:1</source>
+   <translation>Bildpunkte %1:1</translation>
+  </message>
+  <message>
+   <source>Size that is drawn</source>
+   <translation>Gezeichnete Größe</translation>
+  </message>
+  <message>
+   <source>Draw a region alone</source>
+   <translation>Nur einen Ausschnitt zeichnen</translation>
+  </message>
+  <message>
+   <source>Why is it dark or bright here?</source>
+   <translation>Warum ist es hier dunkel oder hell?</translation>
+  </message>
+  <message>
+   <source>Click in the Picture: what gives that place light, and what takes it, is then listed below.</source>
+   <translation>Ins Bild klicken: was dem Ort Licht gibt und was es nimmt, steht dann unten.</translation>
+  </message>
+  <message>
+   <source>Values of the pixel under the cursor</source>
+   <translation>Werte des Bildpunkts unter dem Zeiger</translation>
+  </message>
+  <message>
+   <source>Aids over the picture</source>
+   <translation>Hilfen über dem Bild</translation>
+  </message>
+  <message>
+   <source>Value study</source>
+   <translation>Tonwertstudie</translation>
+  </message>
+  <message>
+   <source>Off: the picture as it is</source>
+   <translation>Aus: das Bild, wie es ist</translation>
+  </message>
+  <message>
+   <source>%1 tones</source>
+   <translation>%1 Töne</translation>
+  </message>
+  <message>
+   <source>Reference picture</source>
+   <translation>Referenzbild</translation>
+  </message>
+  <message>
+   <source>Ends under %1 % noise</source>
+   <translation>Endet unter %1 % Rauschen</translation>
+  </message>
+  <message>
+   <source>As measured, not denoised</source>
+   <translation>Wie gemessen, nicht entrauscht</translation>
+  </message>
+  <message>
+   <source>Denoised by %1 %</source>
+   <translation>Zu %1 % entrauscht</translation>
+  </message>
+  <message>
+   <source>Live, both or reference</source>
+   <translation>Live, beide oder Referenz</translation>
+  </message>
+  <message>
+   <source>Hold the live picture to paths</source>
+   <translation>Das Live-Bild an Pfaden halten</translation>
+  </message>
+  <message>
+   <source>Light window</source>
+   <translation>Helles Fenster</translation>
+  </message>
+  <message>
+   <source>Time</source>
+   <translation>Zeit</translation>
+  </message>
+  <message>
+   <source>Play or stop</source>
+   <translation>Abspielen oder anhalten</translation>
+  </message>
+  <message>
+   <source>One frame on</source>
+   <translation>Ein Bild vor</translation>
+  </message>
+  <message>
+   <source>One frame back</source>
+   <translation>Ein Bild zurück</translation>
+  </message>
+  <message>
+   <source>Next key</source>
+   <translation>Nächster Key</translation>
+  </message>
+  <message>
+   <source>Former key</source>
+   <translation>Voriger Key</translation>
+  </message>
+  <message>
+   <source>First frame</source>
+   <translation>Erstes Bild</translation>
+  </message>
+  <message>
+   <source>Last frame</source>
+   <translation>Letztes Bild</translation>
+  </message>
+  <message>
+   <source>Record changes as keys</source>
+   <translation>Änderungen als Keys aufzeichnen</translation>
+  </message>
+  <message>
+   <source>Keep the run as pictures</source>
+   <translation>Den Lauf als Bilder behalten</translation>
+  </message>
+  <message>
+   <source>Write the kept run…</source>
+   <translation>Behaltenen Lauf schreiben…</translation>
+  </message>
+  <message>
+   <source>Bake all that is not fresh</source>
+   <translation>Alles backen, was nicht frisch ist</translation>
+  </message>
+  <message>
+   <source>Bake or stop</source>
+   <translation>Backen oder anhalten</translation>
+  </message>
+  <message>
+   <source>Bake again from the start</source>
+   <translation>Noch einmal von vorn backen</translation>
+  </message>
+  <message>
+   <source>Baked frames…</source>
+   <translation>Gebackene Bilder…</translation>
+  </message>
+  <message>
+   <source>Frames, rate and shutter…</source>
+   <translation>Bilder, Rate und Verschluss…</translation>
+  </message>
+  <message>
+   <source> · changed</source>
+   <translation> · geändert</translation>
+  </message>
+  <message>
+   <source> — Hygros</source>
+   <translation> — Hygros</translation>
+  </message>
+  <message>
+   <source>Unsaved changes</source>
+   <translation>Ungesicherte Änderungen</translation>
+  </message>
+  <message>
+   <source>“%1” has changes that are not saved.</source>
+   <translation>„%1“ hat Änderungen, die nicht gesichert sind.</translation>
+  </message>
+  <message>
+   <source>Drop the changes</source>
+   <translation>Änderungen verwerfen</translation>
+  </message>
+  <message>
+   <source>Stay</source>
+   <translation>Bleiben</translation>
+  </message>
+  <message>
+   <source>Open a project</source>
+   <translation>Projekt öffnen</translation>
+  </message>
+  <message>
+   <source>Hygros projects (*.hygros)</source>
+   <translation>Hygros-Projekte (*.hygros)</translation>
+  </message>
+  <message>
+   <source>Save the project</source>
+   <translation>Projekt sichern</translation>
+  </message>
+  <message>
+   <source>Import a set</source>
+   <translation>Ein Set importieren</translation>
+  </message>
+  <message>
+   <source>Photograph with its planes</source>
+   <translation>Fotografie mit ihren Gründen</translation>
+  </message>
+  <message>
+   <source>Lay the boxes on what stands near, farther and far: drag their middle or a corner. 1, 2 or 3 chooses one, the arrows move it, with Shift they size it.</source>
+   <translation>Die Kästen auf das legen, was nah, ferner und fern steht: an der Mitte oder einer Ecke ziehen. 1, 2 oder 3 wählt einen, die Pfeile bewegen ihn, mit Umschalt die Größe.</translation>
+  </message>
+  <message>
+   <source>Choose a photograph.</source>
+   <translation>Eine Fotografie wählen.</translation>
+  </message>
+  <message>
+   <source>Match to a photograph</source>
+   <translation>An eine Fotografie angleichen</translation>
+  </message>
+  <message>
+   <source>Photograph…</source>
+   <translation>Fotografie…</translation>
+  </message>
+  <message>
+   <source>Mean tone of each plane in stops around middle grey: outlined the photograph, small this picture, filled as matched.</source>
+   <translation>Mittlerer Ton jedes Grundes in Blenden um mittleres Grau: umrandet die Fotografie, klein dieses Bild, gefüllt wie angeglichen.</translation>
+  </message>
+  <message>
+   <source>exposure</source>
+   <translation>Belichtung</translation>
+  </message>
+  <message>
+   <source>neutral point</source>
+   <translation>Neutralpunkt</translation>
+  </message>
+  <message>
+   <source>Whose visibility is matched</source>
+   <translation>Wessen Sichtweite angeglichen wird</translation>
+  </message>
+  <message>
+   <source>no visibility</source>
+   <translation>keine Sichtweite</translation>
+  </message>
+  <message>
+   <source>visibility of </source>
+   <translation>Sichtweite von </translation>
+  </message>
+  <message>
+   <source>Match</source>
+   <translation>Angleichen</translation>
+  </message>
+  <message>
+   <source>Take it over</source>
+   <translation>Übernehmen</translation>
+  </message>
+  <message>
+   <source>Match to</source>
+   <translation>Angleichen an</translation>
+  </message>
+  <message>
+   <source>Stop</source>
+   <translation>Anhalten</translation>
+  </message>
+  <message>
+   <source>Matching: %1 %</source>
+   <translation>Angleichen: %1 %</translation>
+  </message>
+  <message>
+   <source>Tones are read as sRGB; what a camera's own curve did to them is not known. What is matched is a start, not the end.</source>
+   <translation>Töne werden als sRGB gelesen; was die Kurve einer Kamera ihnen tat, ist nicht bekannt. Das Angleichen ist ein Anfang, nicht das Ende.</translation>
+  </message>
+  <message>
+   <source>visibility </source>
+   <translation>Sichtweite </translation>
+  </message>
+  <message>
+   <source>exposure %1 stops</source>
+   <translation>Belichtung %1 Blenden</translation>
+  </message>
+  <message>
+   <source>neutral at </source>
+   <translation>neutral bei </translation>
+  </message>
+  <message>
+   <source>The planes stand as in the photograph</source>
+   <translation>Die Gründe stehen wie in der Fotografie</translation>
+  </message>
+  <message>
+   <source>The planes stand nearly as in the photograph</source>
+   <translation>Die Gründe stehen fast wie in der Fotografie</translation>
+  </message>
+  <message>
+   <source>The planes cannot be brought to the photograph's by these alone</source>
+   <translation>Die Gründe lassen sich damit allein nicht auf die der Fotografie bringen</translation>
+  </message>
+  <message>
+   <source>mean </source>
+   <translation>Mittel </translation>
+  </message>
+  <message>
+   <source>Nothing moves yet. Press K on a ruler of a card to set a key at this frame, or turn on Record and change something at another one.</source>
+   <translation>Noch bewegt sich nichts. Auf dem Lineal einer Karte K drücken, um bei diesem Bild einen Key zu setzen, oder die Aufzeichnung einschalten und bei einem anderen etwas ändern.</translation>
+  </message>
+  <message>
+   <source>click a name: its curve</source>
+   <translation>auf einen Namen klicken: seine Kurve</translation>
+  </message>
+  <message>
+   <source>1 key</source>
+   <translation>1 Key</translation>
+  </message>
+  <message>
+   <source>%1 keys</source>
+   <translation>%1 Keys</translation>
+  </message>
+  <message>
+   <source>Move keys</source>
+   <translation>Keys verschieben</translation>
+  </message>
+  <message>
+   <source>Paste keys</source>
+   <translation>Keys einfügen</translation>
+  </message>
+  <message>
+   <source>none of the copied keys fits this element</source>
+   <translation>keiner der kopierten Keys passt zu diesem Element</translation>
+  </message>
+  <message>
+   <source>Way of keys</source>
+   <translation>Weg der Keys</translation>
+  </message>
+  <message>
+   <source>Frame of keys</source>
+   <translation>Bild der Keys</translation>
+  </message>
+  <message>
+   <source>Value of keys</source>
+   <translation>Wert der Keys</translation>
+  </message>
+  <message>
+   <source>Copy keys</source>
+   <translation>Keys kopieren</translation>
+  </message>
+  <message>
+   <source>Paste keys at the play head</source>
+   <translation>Keys am Abspielkopf einfügen</translation>
+  </message>
+  <message>
+   <source>Slopes as they come</source>
+   <translation>Steigungen, wie sie kommen</translation>
+  </message>
+  <message>
+   <source>Slopes of keys</source>
+   <translation>Steigungen der Keys</translation>
+  </message>
+  <message>
+   <source>Show the whole range</source>
+   <translation>Den ganzen Bereich zeigen</translation>
+  </message>
+  <message>
+   <source>Stretch keys</source>
+   <translation>Keys strecken</translation>
+  </message>
+  <message>
+   <source>Slope of a key</source>
+   <translation>Steigung eines Keys</translation>
+  </message>
+  <message>
+   <source>%1 %2 at frame %3: %4</source>
+   <translation>%1 %2 bei Bild %3: %4</translation>
+  </message>
+  <message>
+   <source>whole frames</source>
+   <translation>ganze Bilder</translation>
+  </message>
+  <message>
+   <source>Motion</source>
+   <translation>Bewegung</translation>
+  </message>
+  <message>
+   <source>Frame of the key</source>
+   <translation>Bild des Keys</translation>
+  </message>
+  <message>
+   <source>frame</source>
+   <translation>Bild</translation>
+  </message>
+  <message>
+   <source>Frame of the chosen key; of several, that of the first: all move along.</source>
+   <translation>Bild des gewählten Keys; bei mehreren das des ersten: alle gehen mit.</translation>
+  </message>
+  <message>
+   <source>Value of the key</source>
+   <translation>Wert des Keys</translation>
+  </message>
+  <message>
+   <source>value</source>
+   <translation>Wert</translation>
+  </message>
+  <message>
+   <source>Value of what is chosen, with its unit.</source>
+   <translation>Wert des Gewählten, mit Einheit.</translation>
+  </message>
+  <message>
+   <source>smooth</source>
+   <translation>weich</translation>
+  </message>
+  <message>
+   <source>linear</source>
+   <translation>linear</translation>
+  </message>
+  <message>
+   <source>hold</source>
+   <translation>halten</translation>
+  </message>
+  <message>
+   <source>How it goes on from the chosen keys.</source>
+   <translation>Wie es von den gewählten Keys weitergeht.</translation>
+  </message>
+  <message>
+   <source>Keys that are dragged or stretched stand at whole frames.</source>
+   <translation>Gezogene oder gestreckte Keys stehen auf ganzen Bildern.</translation>
+  </message>
+  <message>
+   <source>%1 ms  %2 %</source>
+   <translation>%1 ms  %2 %</translation>
+  </message>
+  <message>
+   <source>Choose the object whose faces are to feed on its card first.</source>
+   <translation>Zuerst auf der Karte das Objekt wählen, dessen Flächen speisen sollen.</translation>
+  </message>
+  <message>
+   <source>Drag: faces under the brush feed. With Shift: not. Ctrl and wheel: its size.   %1 painted</source>
+   <translation>Ziehen: Flächen unter dem Pinsel speisen. Mit Umschalt: nicht. Strg und Rad: seine Größe.   %1 bemalt</translation>
+  </message>
+  <message>
+   <source>Take painted faces away</source>
+   <translation>Bemalte Flächen wegnehmen</translation>
+  </message>
+  <message>
+   <source>Paint faces</source>
+   <translation>Flächen bemalen</translation>
+  </message>
+  <message>
+   <source>Wipe</source>
+   <translation>Wischen</translation>
+  </message>
+  <message>
+   <source>Difference</source>
+   <translation>Unterschied</translation>
+  </message>
+  <message>
+   <source>Beside</source>
+   <translation>Daneben</translation>
+  </message>
+  <message>
+   <source>A line between both; drag it, and turn it by its small grip</source>
+   <translation>Eine Linie zwischen beiden; man zieht sie und dreht sie an ihrem kleinen Griff</translation>
+  </message>
+  <message>
+   <source>One in place of the other, at each press of F4</source>
+   <translation>Eines an der Stelle des anderen, bei jedem Druck auf F4</translation>
+  </message>
+  <message>
+   <source>The signed difference: mid-grey where they are the same, brighter where it is lighter now</source>
+   <translation>Der Unterschied mit Vorzeichen: mittelgrau, wo sie gleich sind, heller, wo es jetzt heller ist</translation>
+  </message>
+  <message>
+   <source>Both at half the size</source>
+   <translation>Beide in halber Größe</translation>
+  </message>
+  <message>
+   <source>Draw the difference half as strong</source>
+   <translation>Den Unterschied halb so stark zeichnen</translation>
+  </message>
+  <message>
+   <source>Draw the difference twice as strong</source>
+   <translation>Den Unterschied doppelt so stark zeichnen</translation>
+  </message>
+  <message>
+   <source>End</source>
+   <translation>Ende</translation>
+  </message>
+  <message>
+   <source>The picture alone again</source>
+   <translation>Wieder das Bild allein</translation>
+  </message>
+  <message>
+   <source>Now · %1 samples</source>
+   <translation>Jetzt · %1 Samples</translation>
+  </message>
+  <message>
+   <source>Now − %1 · ×%2</source>
+   <translation>Jetzt − %1 · ×%2</translation>
+  </message>
+  <message>
+   <source>Against </source>
+   <translation>Gegen </translation>
+  </message>
+  <message>
+   <source>levels of 255 · mean %1</source>
+   <translation>Stufen von 255 · Mittel %1</translation>
+  </message>
+  <message>
+   <source>move over the level</source>
+   <translation>über der Ebene bewegen</translation>
+  </message>
+  <message>
+   <source>turn</source>
+   <translation>drehen</translation>
+  </message>
+  <message>
+   <source>lift</source>
+   <translation>heben</translation>
+  </message>
+  <message>
+   <source>size</source>
+   <translation>Größe</translation>
+  </message>
+  <message>
+   <source>aim</source>
+   <translation>richten</translation>
+  </message>
+  <message>
+   <source>beam</source>
+   <translation>Strahl</translation>
+  </message>
+  <message>
+   <source>range</source>
+   <translation>Weite</translation>
+  </message>
+  <message>
+   <source>drop </source>
+   <translation>Tropfen </translation>
+  </message>
+  <message>
+   <source>flake </source>
+   <translation>Flocke </translation>
+  </message>
+  <message>
+   <source>spray </source>
+   <translation>Gischt </translation>
+  </message>
+  <message>
+   <source>leaf </source>
+   <translation>Blatt </translation>
+  </message>
+  <message>
+   <source>ball </source>
+   <translation>Kugel </translation>
+  </message>
+  <message>
+   <source>lies</source>
+   <translation>liegt</translation>
+  </message>
+  <message>
+   <source>, %1 s old</source>
+   <translation>, %1 s alt</translation>
+  </message>
+  <message>
+   <source> at </source>
+   <translation> bei </translation>
+  </message>
+  <message>
+   <source>the reference begins when the live picture is clean</source>
+   <translation>die Referenz beginnt, wenn das Live-Bild sauber ist</translation>
+  </message>
+  <message>
+   <source>reference  %1 paths</source>
+   <translation>Referenz  %1 Pfade</translation>
+  </message>
+  <message>
+   <source>   noise %1 %</source>
+   <translation>   Rauschen %1 %</translation>
+  </message>
+  <message>
+   <source>   live is %1%2 % of its light</source>
+   <translation>   live hat %1%2 % ihres Lichts</translation>
+  </message>
+  <message>
+   <source>about </source>
+   <translation>etwa </translation>
+  </message>
+  <message>
+   <source>   done</source>
+   <translation>   fertig</translation>
+  </message>
+  <message>
+   <source>sky</source>
+   <translation>Himmel</translation>
+  </message>
+  <message>
+   <source>Path of </source>
+   <translation>Pfad von </translation>
+  </message>
+  <message>
+   <source>Click one end of something whose length you know.</source>
+   <translation>Ein Ende von etwas anklicken, dessen Länge bekannt ist.</translation>
+  </message>
+  <message>
+   <source>Click the surface it is to stand over.</source>
+   <translation>Die Fläche anklicken, über der sie stehen soll.</translation>
+  </message>
+  <message>
+   <source>Click where %1 is to stand. Esc leaves it where it is.</source>
+   <translation>Anklicken, wo %1 stehen soll. Esc lässt es, wo es ist.</translation>
+  </message>
+  <message>
+   <source>Click what is to be sharp.</source>
+   <translation>Anklicken, was scharf sein soll.</translation>
+  </message>
+  <message>
+   <source>Click where it is to strike.</source>
+   <translation>Anklicken, wo er einschlagen soll.</translation>
+  </message>
+  <message>
+   <source>Now click where it comes from: a place in the sky over that.</source>
+   <translation>Nun anklicken, woher er kommt: ein Ort am Himmel darüber.</translation>
+  </message>
+  <message>
+   <source>Click the ground that it is to stand on, or the line that it is to reach.</source>
+   <translation>Den Boden anklicken, auf dem es stehen soll, oder die Linie, die es erreichen soll.</translation>
+  </message>
+  <message>
+   <source>Drag a rectangle: it alone is drawn from then on, and gets clean sooner.</source>
+   <translation>Ein Rechteck ziehen: von da an wird nur dieses gezeichnet und früher sauber.</translation>
+  </message>
+  <message>
+   <source>Drag the line to the plate's horizon; drag the mark to a place on the ground, 0 m high.</source>
+   <translation>Die Linie auf den Horizont der Plate ziehen; die Marke auf einen Ort am Boden, 0 m hoch.</translation>
+  </message>
+  <message>
+   <source>There is nothing but sky. Click on the set.</source>
+   <translation>Da ist nichts als Himmel. Auf das Set klicken.</translation>
+  </message>
+  <message>
+   <source>place the lamp</source>
+   <translation>die Lampe stellen</translation>
+  </message>
+  <message>
+   <source>Focus</source>
+   <translation>Scharf stellen</translation>
+  </message>
+  <message>
+   <source>Click its other end.</source>
+   <translation>Das andere Ende anklicken.</translation>
+  </message>
+  <message>
+   <source>Now it is %1 long. It should be</source>
+   <translation>Jetzt ist es %1 lang. Es sollte sein</translation>
+  </message>
+  <message>
+   <source>“%1” is no length. Type for example 2.1 m or 7 ft.</source>
+   <translation>„%1“ ist keine Länge. Zum Beispiel 2,1 m oder 7 ft eingeben.</translation>
+  </message>
+  <message>
+   <source>Horizon</source>
+   <translation>Horizont</translation>
+  </message>
+  <message>
+   <source>The ground's mark must lie below the horizon.</source>
+   <translation>Die Bodenmarke muss unter dem Horizont liegen.</translation>
+  </message>
+  <message>
+   <source>There is no depth under the ground's mark: put it on a place of the plate that has one.</source>
+   <translation>Unter der Bodenmarke ist keine Tiefe: sie auf einen Ort der Plate setzen, der eine hat.</translation>
+  </message>
+  <message>
+   <source>Camera height from the ground</source>
+   <translation>Kamerahöhe vom Boden</translation>
+  </message>
+  <message>
+   <source>horizon</source>
+   <translation>Horizont</translation>
+  </message>
+  <message>
+   <source>ground, 0 m   %1 away   camera %2 up</source>
+   <translation>Boden, 0 m   %1 entfernt   Kamera %2 hoch</translation>
+  </message>
+  <message>
+   <source>Picture</source>
+   <translation>Bild</translation>
+  </message>
+  <message>
+   <source>Live</source>
+   <translation>Live</translation>
+  </message>
+  <message>
+   <source>Both</source>
+   <translation>Beide</translation>
+  </message>
+  <message>
+   <source>Reference</source>
+   <translation>Referenz</translation>
+  </message>
+  <message>
+   <source>The live picture</source>
+   <translation>Das Live-Bild</translation>
+  </message>
+  <message>
+   <source>The live picture at the left of a line that you can drag, the reference at its right</source>
+   <translation>Links einer Linie, die man ziehen kann, das Live-Bild, rechts die Referenz</translation>
+  </message>
+  <message>
+   <source>Path-traced: slow and without approximations. It begins once the live picture is clean and goes on until its noise is low</source>
+   <translation>Pfadverfolgt: langsam und ohne Näherungen. Beginnt, sobald das Live-Bild sauber ist, und läuft, bis ihr Rauschen gering ist</translation>
+  </message>
+  <message>
+   <source>Fit</source>
+   <translation>Ganz</translation>
+  </message>
+  <message>
+   <source>The whole picture (Ctrl+0)</source>
+   <translation>Das ganze Bild (Strg+0)</translation>
+  </message>
+  <message>
+   <source>One pixel of the screen for each of the delivered picture (Ctrl+1)</source>
+   <translation>Ein Bildpunkt des Schirms für jeden des gelieferten Bildes (Strg+1)</translation>
+  </message>
+  <message>
+   <source>Two for each (Ctrl+2)</source>
+   <translation>Zwei für jeden (Strg+2)</translation>
+  </message>
+  <message>
+   <source>Four for each (Ctrl+4)</source>
+   <translation>Vier für jeden (Strg+4)</translation>
+  </message>
+  <message>
+   <source>Every pixel of the window is drawn. At half size a picture takes a quarter of the time.</source>
+   <translation>Jeder Bildpunkt des Fensters wird gezeichnet. In halber Größe braucht ein Bild ein Viertel der Zeit.</translation>
+  </message>
+  <message>
+   <source>One pixel is drawn for %1 × %1 of the window, in 1/%2 of the time. Enlarged and delivered pictures are not touched by it.</source>
+   <translation>Ein Bildpunkt wird für %1 × %1 des Fensters gezeichnet, in 1/%2 der Zeit. Vergrößerte und gelieferte Bilder berührt das nicht.</translation>
+  </message>
+  <message>
+   <source>All of it</source>
+   <translation>Alles</translation>
+  </message>
+  <message>
+   <source>Draws all of the picture again (Escape)</source>
+   <translation>Zeichnet wieder das ganze Bild (Escape)</translation>
+  </message>
+  <message>
+   <source>Quarter size</source>
+   <translation>Viertel Größe</translation>
+  </message>
+  <message>
+   <source>Half size</source>
+   <translation>Halbe Größe</translation>
+  </message>
+  <message>
+   <source>Full size</source>
+   <translation>Volle Größe</translation>
+  </message>
+  <message>
+   <source>   linear</source>
+   <translation>   linear</translation>
+  </message>
+  <message>
+   <source>   shown %1 %2 %3</source>
+   <translation>   gezeigt %1 %2 %3</translation>
+  </message>
+  <message>
+   <source>fore</source>
+   <translation>vorn</translation>
+  </message>
+  <message>
+   <source>middle</source>
+   <translation>Mitte</translation>
+  </message>
+  <message>
+   <source>back</source>
+   <translation>hinten</translation>
+  </message>
+  <message>
+   <source>Planes</source>
+   <translation>Gründe</translation>
+  </message>
+  <message>
+   <source>Drag a border; double-click gives both back to the depth of the picture.</source>
+   <translation>Eine Grenze ziehen; Doppelklick gibt beide der Tiefe des Bildes zurück.</translation>
+  </message>
+  <message>
+   <source>to </source>
+   <translation>bis </translation>
+  </message>
+  <message>
+   <source>from </source>
+   <translation>ab </translation>
+  </message>
+  <message>
+   <source> to </source>
+   <translation> auf </translation>
+  </message>
+  <message>
+   <source>Nothing stands here.</source>
+   <translation>Hier steht nichts.</translation>
+  </message>
+  <message>
+   <source>mean</source>
+   <translation>Mittel</translation>
+  </message>
+  <message>
+   <source> stops</source>
+   <translation> Blenden</translation>
+  </message>
+  <message>
+   <source>spread</source>
+   <translation>Spanne</translation>
+  </message>
+  <message>
+   <source>chroma</source>
+   <translation>Buntheit</translation>
+  </message>
+  <message>
+   <source>The planes are measured from the first full picture.</source>
+   <translation>Die Gründe werden am ersten vollen Bild gemessen.</translation>
+  </message>
+  <message>
+   <source>stops: they
+merge</source>
+   <translation>Blenden: sie
+verschmelzen</translation>
+  </message>
+  <message>
+   <source>stops apart</source>
+   <translation>Blenden auseinander</translation>
+  </message>
+  <message>
+   <source> without air</source>
+   <translation> ohne Luft</translation>
+  </message>
+  <message>
+   <source>Preferences</source>
+   <translation>Einstellungen</translation>
+  </message>
+  <message>
+   <source>Pages</source>
+   <translation>Seiten</translation>
+  </message>
+  <message>
+   <source>Window</source>
+   <translation>Fenster</translation>
+  </message>
+  <message>
+   <source>Panels</source>
+   <translation>Flächen</translation>
+  </message>
+  <message>
+   <source>Dark</source>
+   <translation>Dunkel</translation>
+  </message>
+  <message>
+   <source>Light</source>
+   <translation>Hell</translation>
+  </message>
+  <message>
+   <source>Size of the interface</source>
+   <translation>Größe der Oberfläche</translation>
+  </message>
+  <message>
+   <source>From the next start.</source>
+   <translation>Ab dem nächsten Start.</translation>
+  </message>
+  <message>
+   <source>Lengths</source>
+   <translation>Längen</translation>
+  </message>
+  <message>
+   <source>Metres</source>
+   <translation>Meter</translation>
+  </message>
+  <message>
+   <source>Feet and miles</source>
+   <translation>Fuß und Meilen</translation>
+  </message>
+  <message>
+   <source>How they are shown; any unit can be typed.</source>
+   <translation>Wie sie gezeigt werden; tippen darf man jede Einheit.</translation>
+  </message>
+  <message>
+   <source>Speeds</source>
+   <translation>Geschwindigkeiten</translation>
+  </message>
+  <message>
+   <source>Decimal sign</source>
+   <translation>Dezimalzeichen</translation>
+  </message>
+  <message>
+   <source>As the system has it</source>
+   <translation>Wie das System es hat</translation>
+  </message>
+  <message>
+   <source>Point</source>
+   <translation>Punkt</translation>
+  </message>
+  <message>
+   <source>Comma</source>
+   <translation>Komma</translation>
+  </message>
+  <message>
+   <source>Both are understood when typed; files have points.</source>
+   <translation>Beim Tippen wird beides verstanden; Dateien haben Punkte.</translation>
+  </message>
+  <message>
+   <source>Language</source>
+   <translation>Sprache</translation>
+  </message>
+  <message>
+   <source>Pictures</source>
+   <translation>Bilder</translation>
+  </message>
+  <message>
+   <source>Passes of a clean picture</source>
+   <translation>Durchgänge eines sauberen Bildes</translation>
+  </message>
+  <message>
+   <source>Light in the live picture</source>
+   <translation>Licht im Live-Bild</translation>
+  </message>
+  <message>
+   <source>By the march alone</source>
+   <translation>Durch den Strahlgang allein</translation>
+  </message>
+  <message>
+   <source>Held to traced paths</source>
+   <translation>An verfolgten Pfaden gehalten</translation>
+  </message>
+  <message>
+   <source>Paths say how much light there is; the march says where.</source>
+   <translation>Pfade sagen, wie viel Licht da ist; der Strahlgang sagt, wo.</translation>
+  </message>
+  <message>
+   <source>As this project's look</source>
+   <translation>Wie der Look dieses Projekts</translation>
+  </message>
+  <message>
+   <source>As delivered</source>
+   <translation>Wie geliefert</translation>
+  </message>
+  <message>
+   <source>New projects begin</source>
+   <translation>Neue Projekte beginnen</translation>
+  </message>
+  <message>
+   <source>Exposure, neutral point, tone curve and glow.</source>
+   <translation>Belichtung, Neutralpunkt, Tonkurve und Glühen.</translation>
+  </message>
+  <message>
+   <source>As the look that was kept; this one instead</source>
+   <translation>Wie der Look, der behalten wurde; stattdessen dieser</translation>
+  </message>
+  <message>
+   <source>Machine</source>
+   <translation>Rechner</translation>
+  </message>
+  <message>
+   <source>All %1</source>
+   <translation>Alle %1</translation>
+  </message>
+  <message>
+   <source>Threads that render</source>
+   <translation>Threads, die zeichnen</translation>
+  </message>
+  <message>
+   <source>Fewer leave room for what else runs here.</source>
+   <translation>Weniger lassen Raum für das, was hier sonst läuft.</translation>
+  </message>
+  <message>
+   <source>Memory for what is kept</source>
+   <translation>Speicher für Behaltenes</translation>
+  </message>
+  <message>
+   <source>Sets, volumes and shadows that were read or worked out; what was not used for longest goes first. Now %1 GB are kept.</source>
+   <translation>Sets, Volumen und Schatten, die gelesen oder ausgerechnet wurden; was am längsten nicht gebraucht wurde, geht zuerst. Jetzt sind %1 GB behalten.</translation>
+  </message>
+  <message>
+   <source>Baked frames of a project</source>
+   <translation>Gebackene Bilder eines Projekts</translation>
+  </message>
+  <message>
+   <source>Beside the project's file. Bakes that are begun keep the limit they had.</source>
+   <translation>Neben der Datei des Projekts. Begonnenes Backen behält die Grenze, die es hatte.</translation>
+  </message>
+  <message>
+   <source>Folder of reference paths</source>
+   <translation>Ordner der Referenzpfade</translation>
+  </message>
+  <message>
+   <source>Reference paths</source>
+   <translation>Referenzpfade</translation>
+  </message>
+  <message>
+   <source>Kept here and gone on from. Empty: where the system keeps such files.</source>
+   <translation>Hier behalten und weitergeführt. Leer: wo das System solche Dateien hält.</translation>
+  </message>
+  <message>
+   <source>” cannot be made: the folder stays as it was.</source>
+   <translation>“ lässt sich nicht anlegen: der Ordner bleibt, wie er war.</translation>
+  </message>
+  <message>
+   <source>and no more than</source>
+   <translation>und nicht mehr als</translation>
+  </message>
+  <message>
+   <source>All as delivered</source>
+   <translation>Alles wie geliefert</translation>
+  </message>
+  <message>
+   <source>Everything is as delivered.</source>
+   <translation>Alles ist wie geliefert.</translation>
+  </message>
+  <message>
+   <source>Find a command</source>
+   <translation>Einen Befehl finden</translation>
+  </message>
+  <message>
+   <source>find a command</source>
+   <translation>Befehl finden</translation>
+  </message>
+  <message>
+   <source>Commands and their keys</source>
+   <translation>Befehle und ihre Tasten</translation>
+  </message>
+  <message>
+   <source>Command</source>
+   <translation>Befehl</translation>
+  </message>
+  <message>
+   <source>New keys</source>
+   <translation>Neue Tasten</translation>
+  </message>
+  <message>
+   <source>No keys</source>
+   <translation>Keine Tasten</translation>
+  </message>
+  <message>
+   <source>“%1” had these keys and has none now.</source>
+   <translation>„%1“ hatte diese Tasten und hat jetzt keine.</translation>
+  </message>
+  <message>
+   <source>Keep proof</source>
+   <translation>Behalten</translation>
+  </message>
+  <message>
+   <source>Keeps the picture with the whole state that made it (F5)</source>
+   <translation>Behält das Bild mit dem ganzen Zustand, der es machte (F5)</translation>
+  </message>
+  <message>
+   <source>Against…</source>
+   <translation>Gegen…</translation>
+  </message>
+  <message>
+   <source>Holds the picture against itself without air, without an element, or against one from disk</source>
+   <translation>Hält das Bild gegen sich selbst ohne Luft, ohne ein Element oder gegen eines von der Platte</translation>
+  </message>
+  <message>
+   <source>The reference</source>
+   <translation>Die Referenz</translation>
+  </message>
+  <message>
+   <source>A picture from disk…</source>
+   <translation>Ein Bild von der Platte…</translation>
+  </message>
+  <message>
+   <source>Proof </source>
+   <translation>Abzug: </translation>
+  </message>
+  <message>
+   <source>Keep a proof with F5; click it at the left, and what differs now stands here.</source>
+   <translation>Mit F5 einen Abzug behalten; links anklicken, und hier steht, was jetzt anders ist.</translation>
+  </message>
+  <message>
+   <source>Note of the proof</source>
+   <translation>Notiz zum Abzug</translation>
+  </message>
+  <message>
+   <source>Go back to it</source>
+   <translation>Dahin zurück</translation>
+  </message>
+  <message>
+   <source>Its state in place of the present one; Undo takes that back</source>
+   <translation>Sein Zustand statt des jetzigen; Rückgängig nimmt das zurück</translation>
+  </message>
+  <message>
+   <source>Forget it</source>
+   <translation>Vergessen</translation>
+  </message>
+  <message>
+   <source>Nothing differs from it now.</source>
+   <translation>Nichts ist jetzt anders.</translation>
+  </message>
+  <message>
+   <source>One thing differs now:</source>
+   <translation>Eines ist jetzt anders:</translation>
+  </message>
+  <message>
+   <source>%1 things differ now:</source>
+   <translation>%1 Dinge sind jetzt anders:</translation>
+  </message>
+  <message>
+   <source>As it was</source>
+   <translation>Wie es war</translation>
+  </message>
+  <message>
+   <source>All of this element as it was in the proof; the others stay</source>
+   <translation>Alles von diesem Element, wie es im Abzug war; die anderen bleiben</translation>
+  </message>
+  <message>
+   <source>There is no picture yet to keep a proof of.</source>
+   <translation>Noch gibt es kein Bild, von dem ein Abzug zu behalten wäre.</translation>
+  </message>
+  <message>
+   <source>A proof is of the whole picture: fit it first (Ctrl+0).</source>
+   <translation>Ein Abzug ist vom ganzen Bild: zuerst einpassen (Strg+0).</translation>
+  </message>
+  <message>
+   <source>Proof %1</source>
+   <translation>Abzug %1</translation>
+  </message>
+  <message>
+   <source>Back to “</source>
+   <translation>Zurück zu „</translation>
+  </message>
+  <message>
+   <source>%1 as in “%2”</source>
+   <translation>%1 wie in „%2“</translation>
+  </message>
+  <message>
+   <source>not readable by this version</source>
+   <translation>mit dieser Version nicht lesbar</translation>
+  </message>
+  <message>
+   <source>%1 · frame %2 · %3 samples</source>
+   <translation>%1 · Bild %2 · %3 Samples</translation>
+  </message>
+  <message>
+   <source>There is no light yet: add one from the Lights.</source>
+   <translation>Noch gibt es kein Licht: eines unter Licht hinzufügen.</translation>
+  </message>
+  <message>
+   <source>There is nothing to light yet: add air or bring a set.</source>
+   <translation>Noch ist nichts zu erhellen: Luft hinzufügen oder ein Set bringen.</translation>
+  </message>
+  <message>
+   <source>light on …</source>
+   <translation>Licht auf …</translation>
+  </message>
+  <message>
+   <source>share of a pass</source>
+   <translation>Anteil an einem Durchgang</translation>
+  </message>
+  <message>
+   <source>Reach</source>
+   <translation>Wirkbereich</translation>
+  </message>
+  <message>
+   <source>Click a cell to turn a light off or on there; drag it up or down, or type a number, for its strength.</source>
+   <translation>Eine Zelle anklicken schaltet dort ein Licht aus oder ein; nach oben oder unten ziehen oder eine Zahl tippen gibt seine Stärke.</translation>
+  </message>
+  <message>
+   <source>: sun</source>
+   <translation>: Sonne</translation>
+  </message>
+  <message>
+   <source>: sky</source>
+   <translation>: Himmel</translation>
+  </message>
+  <message>
+   <source>Copy the row</source>
+   <translation>Zeile kopieren</translation>
+  </message>
+  <message>
+   <source>Put the copied row here</source>
+   <translation>Kopierte Zeile hierher</translation>
+  </message>
+  <message>
+   <source>All to 1</source>
+   <translation>Alle auf 1</translation>
+  </message>
+  <message>
+   <source>Save as recipe</source>
+   <translation>Als Rezept sichern</translation>
+  </message>
+  <message>
+   <source>Name</source>
+   <translation>Name</translation>
+  </message>
+  <message>
+   <source>Words: what it is good for</source>
+   <translation>Worte: wofür es gut ist</translation>
+  </message>
+  <message>
+   <source>Stands before the camera wherever it is taken</source>
+   <translation>Steht vor der Kamera, wo immer es genommen wird</translation>
+  </message>
+  <message>
+   <source>Places are kept as they lie before the camera now; off, they are those of the world.</source>
+   <translation>Orte bleiben, wie sie jetzt vor der Kamera liegen; aus, es sind die der Welt.</translation>
+  </message>
+  <message>
+   <source>Everything in metres stays in metres.</source>
+   <translation>Alles in Metern bleibt in Metern.</translation>
+  </message>
+  <message>
+   <source>Save recipe</source>
+   <translation>Rezept sichern</translation>
+  </message>
+  <message>
+   <source>it is damaged</source>
+   <translation>es ist beschädigt</translation>
+  </message>
+  <message>
+   <source>Unsaved work cannot be kept for recovery: </source>
+   <translation>Ungesicherte Arbeit kann nicht zur Rettung behalten werden: </translation>
+  </message>
+  <message>
+   <source>Reference: </source>
+   <translation>Referenz: </translation>
+  </message>
+  <message>
+   <source>Scopes</source>
+   <translation>Messbilder</translation>
+  </message>
+  <message>
+   <source>Drag a region on the small picture; a double-click, or Esc, takes the whole again.</source>
+   <translation>Im kleinen Bild einen Ausschnitt ziehen; Doppelklick oder Esc nimmt wieder das Ganze.</translation>
+  </message>
+  <message>
+   <source>Measured once the first full picture is there.</source>
+   <translation>Gemessen, sobald das erste volle Bild da ist.</translation>
+  </message>
+  <message>
+   <source>whole picture</source>
+   <translation>ganzes Bild</translation>
+  </message>
+  <message>
+   <source>%1 % of it</source>
+   <translation>%1 % davon</translation>
+  </message>
+  <message>
+   <source>%1 % black</source>
+   <translation>%1 % schwarz</translation>
+  </message>
+  <message>
+   <source>%1 % white</source>
+   <translation>%1 % weiß</translation>
+  </message>
+  <message>
+   <source>%1 to %2 stops</source>
+   <translation>%1 bis %2 Blenden</translation>
+  </message>
+  <message>
+   <source>Across the picture</source>
+   <translation>Quer über das Bild</translation>
+  </message>
+  <message>
+   <source>Tones</source>
+   <translation>Töne</translation>
+  </message>
+  <message>
+   <source>Tone by distance</source>
+   <translation>Ton nach Abstand</translation>
+  </message>
+  <message>
+   <source>the picture</source>
+   <translation>das Bild</translation>
+  </message>
+  <message>
+   <source>what it is held against</source>
+   <translation>wogegen es gehalten wird</translation>
+  </message>
+  <message>
+   <source>%1 · %2%3 stops</source>
+   <translation>%1 · %2%3 Blenden</translation>
+  </message>
+  <message>
+   <source>Opening </source>
+   <translation>Öffnen: </translation>
+  </message>
+  <message>
+   <source>This project is open in another window (process %1 on %2, since %3). Saving asks first.</source>
+   <translation>Dieses Projekt ist in einem anderen Fenster offen (Prozess %1 auf %2, seit %3). Beim Sichern wird gefragt.</translation>
+  </message>
+  <message>
+   <source>Add </source>
+   <translation>Hinzufügen: </translation>
+  </message>
+  <message>
+   <source>Importing </source>
+   <translation>Importieren: </translation>
+  </message>
+  <message>
+   <source>Import </source>
+   <translation>Importieren: </translation>
+  </message>
+  <message>
+   <source>Place </source>
+   <translation>Stellen: </translation>
+  </message>
+  <message>
+   <source>The set's depth is not known yet: wait for the first picture, or bring a set or a plate with depth.</source>
+   <translation>Die Tiefe des Sets ist noch nicht bekannt: auf das erste Bild warten, oder ein Set oder eine Plate mit Tiefe bringen.</translation>
+  </message>
+  <message>
+   <source> from the set</source>
+   <translation> vom Set</translation>
+  </message>
+  <message>
+   <source>Collecting files</source>
+   <translation>Dateien werden gesammelt</translation>
+  </message>
+  <message>
+   <source>Collect files</source>
+   <translation>Dateien sammeln</translation>
+  </message>
+  <message>
+   <source>All files that were found lie beside the project already.</source>
+   <translation>Alle gefundenen Dateien liegen schon beim Projekt.</translation>
+  </message>
+  <message>
+   <source>%1 files, %2 MB, were copied beside the project.</source>
+   <translation>%1 Dateien, %2 MB, wurden zum Projekt kopiert.</translation>
+  </message>
+  <message>
+   <source> Save it to keep it so.</source>
+   <translation> Sichern, damit es so bleibt.</translation>
+  </message>
+  <message>
+   <source> “%1” is not there.</source>
+   <translation> „%1“ ist nicht da.</translation>
+  </message>
+  <message>
+   <source>Exporting a volume to</source>
+   <translation>Ein Volumen exportieren nach</translation>
+  </message>
+  <message>
+   <source>none of its frames is baked</source>
+   <translation>keines ihrer Bilder ist gebacken</translation>
+  </message>
+  <message>
+   <source>: with and without</source>
+   <translation>: mit und ohne</translation>
+  </message>
+  <message>
+   <source>Frame</source>
+   <translation>Bild</translation>
+  </message>
+  <message>
+   <source>Sounding</source>
+   <translation>Lotung</translation>
+  </message>
+  <message>
+   <source>Copy the numbers</source>
+   <translation>Zahlen kopieren</translation>
+  </message>
+  <message>
+   <source>Comma-separated values, a line for each distance.</source>
+   <translation>Werte mit Komma getrennt, eine Zeile je Abstand.</translation>
+  </message>
+  <message>
+   <source>Remove the pin</source>
+   <translation>Nadel entfernen</translation>
+  </message>
+  <message>
+   <source>Along the sight</source>
+   <translation>Längs des Blicks</translation>
+  </message>
+  <message>
+   <source>Light and transmittance by distance</source>
+   <translation>Licht und Transmission nach Abstand</translation>
+  </message>
+  <message>
+   <source>Why so dark, or bright</source>
+   <translation>Warum so dunkel oder hell</translation>
+  </message>
+  <message>
+   <source>What gives this pixel light and what takes it, in stops</source>
+   <translation>Was diesem Bildpunkt Licht gibt und was es nimmt, in Blenden</translation>
+  </message>
+  <message>
+   <source>Click in the Picture to drop a pin: its line of sight is sounded here.</source>
+   <translation>Ins Bild klicken setzt eine Nadel: ihre Sichtlinie wird hier gelotet.</translation>
+  </message>
+  <message>
+   <source>The pin is sounded with the next picture.</source>
+   <translation>Die Nadel wird mit dem nächsten Bild gelotet.</translation>
+  </message>
+  <message>
+   <source>eye</source>
+   <translation>Auge</translation>
+  </message>
+  <message>
+   <source>to the sky</source>
+   <translation>zum Himmel</translation>
+  </message>
+  <message>
+   <source>%1 stops</source>
+   <translation>%1 Blenden</translation>
+  </message>
+  <message>
+   <source>No light comes from here.</source>
+   <translation>Von hier kommt kein Licht.</translation>
+  </message>
+  <message>
+   <source>Nothing stands before it.</source>
+   <translation>Nichts steht davor.</translation>
+  </message>
+  <message>
+   <source>Gives light, and what it would be darker without</source>
+   <translation>Gibt Licht, und was es ohne dunkler wäre</translation>
+  </message>
+  <message>
+   <source>Takes light from what is behind</source>
+   <translation>Nimmt Licht von dem, was dahinter ist</translation>
+  </message>
+  <message>
+   <source>This pixel is %1 stops %2 the picture's mean.</source>
+   <translation>Dieser Bildpunkt ist %1 Blenden %2 dem Mittel des Bildes.</translation>
+  </message>
+  <message>
+   <source>under</source>
+   <translation>unter</translation>
+  </message>
+  <message>
+   <source>over</source>
+   <translation>über</translation>
+  </message>
+  <message>
+   <source>Checks · %1</source>
+   <translation>Prüfungen · %1</translation>
+  </message>
+  <message>
+   <source>Checks</source>
+   <translation>Prüfungen</translation>
+  </message>
+  <message>
+   <source>All is well</source>
+   <translation>Alles ist gut</translation>
+  </message>
+  <message>
+   <source>What has no effect, or hardly looks as meant, and what mends it</source>
+   <translation>Was nichts bewirkt oder kaum so aussieht wie gemeint, und was es behebt</translation>
+  </message>
+  <message>
+   <source>Preparing the picture · </source>
+   <translation>Das Bild wird vorbereitet · </translation>
+  </message>
+  <message>
+   <source>%1 tasks: </source>
+   <translation>%1 Aufgaben: </translation>
+  </message>
+  <message>
+   <source>Cancel…</source>
+   <translation>Abbrechen…</translation>
+  </message>
+  <message>
+   <source>first picture…</source>
+   <translation>erstes Bild…</translation>
+  </message>
+  <message>
+   <source>clean · %1 samples</source>
+   <translation>sauber · %1 Samples</translation>
+  </message>
+  <message>
+   <source>%1 of %2 samples · %3 s to clean</source>
+   <translation>%1 von %2 Samples · %3 s bis sauber</translation>
+  </message>
+  <message>
+   <source>Cancel: %1 (%2 %)</source>
+   <translation>Abbrechen: %1 (%2 %)</translation>
+  </message>
+  <message>
+   <source>   frames %1 to %2</source>
+   <translation>   Bilder %1 bis %2</translation>
+  </message>
+  <message>
+   <source>rate</source>
+   <translation>Rate</translation>
+  </message>
+  <message>
+   <source>How often a second.</source>
+   <translation>Wie oft je Sekunde.</translation>
+  </message>
+  <message>
+   <source>phase</source>
+   <translation>Phase</translation>
+  </message>
+  <message>
+   <source>Where in its turn it begins.</source>
+   <translation>Wo in ihrem Lauf sie beginnt.</translation>
+  </message>
+  <message>
+   <source>roughness</source>
+   <translation>Rauheit</translation>
+  </message>
+  <message>
+   <source>How much of faster movement is in it.</source>
+   <translation>Wie viel schnellere Bewegung darin ist.</translation>
+  </message>
+  <message>
+   <source>width</source>
+   <translation>Breite</translation>
+  </message>
+  <message>
+   <source>How much of the time it is up.</source>
+   <translation>Wie viel der Zeit sie oben ist.</translation>
+  </message>
+  <message>
+   <source>from frame</source>
+   <translation>ab Bild</translation>
+  </message>
+  <message>
+   <source>Where it begins.</source>
+   <translation>Wo sie beginnt.</translation>
+  </message>
+  <message>
+   <source>to frame</source>
+   <translation>bis Bild</translation>
+  </message>
+  <message>
+   <source>Where all of it is there.</source>
+   <translation>Wo alles davon da ist.</translation>
+  </message>
+  <message>
+   <source>Sway</source>
+   <translation>Wanken</translation>
+  </message>
+  <message>
+   <source>wanders about, as a hand does</source>
+   <translation>schweift umher wie eine Hand</translation>
+  </message>
+  <message>
+   <source>Swing</source>
+   <translation>Schwingen</translation>
+  </message>
+  <message>
+   <source>to and fro, evenly</source>
+   <translation>hin und her, gleichmäßig</translation>
+  </message>
+  <message>
+   <source>Pulse</source>
+   <translation>Puls</translation>
+  </message>
+  <message>
+   <source>rises and falls again and again</source>
+   <translation>steigt und fällt wieder und wieder</translation>
+  </message>
+  <message>
+   <source>Ramp</source>
+   <translation>Rampe</translation>
+  </message>
+  <message>
+   <source>rises once, and stays</source>
+   <translation>steigt einmal und bleibt</translation>
+  </message>
+  <message>
+   <source>Follows</source>
+   <translation>Folgt</translation>
+  </message>
+  <message>
+   <source>another parameter, times a factor</source>
+   <translation>einer anderen Einstellung, mal einem Faktor</translation>
+  </message>
+  <message>
+   <source>Stir %1: %2</source>
+   <translation>Bewegung %1: %2</translation>
+  </message>
+  <message>
+   <source>Add a stir</source>
+   <translation>Bewegung hinzufügen</translation>
+  </message>
+  <message>
+   <source>Leave as it is</source>
+   <translation>Lassen, wie es ist</translation>
+  </message>
+  <message>
+   <source>Take</source>
+   <translation>Nehmen</translation>
+  </message>
+  <message>
+   <source>Take away</source>
+   <translation>Wegnehmen</translation>
+  </message>
+  <message>
+   <source>factor</source>
+   <translation>Faktor</translation>
+  </message>
+  <message>
+   <source>amount</source>
+   <translation>Betrag</translation>
+  </message>
+  <message>
+   <source>One number for each of the three.</source>
+   <translation>Eine Zahl für jede der drei.</translation>
+  </message>
+  <message>
+   <source>How far it goes to either side.</source>
+   <translation>Wie weit sie nach beiden Seiten geht.</translation>
+  </message>
+  <message>
+   <source> is not understood: '</source>
+   <translation> ist nicht zu verstehen: '</translation>
+  </message>
+  <message>
+   <source>seed</source>
+   <translation>Zufallszahl</translation>
+  </message>
+  <message>
+   <source>Another number sways another way.</source>
+   <translation>Eine andere Zahl wankt anders.</translation>
+  </message>
+  <message>
+   <source>the seed must be a whole number</source>
+   <translation>die Zufallszahl muss eine ganze Zahl sein</translation>
+  </message>
+  <message>
+   <source>parameter</source>
+   <translation>Einstellung</translation>
+  </message>
+  <message>
+   <source>element.parameter; a field's menu copies its path.</source>
+   <translation>element.einstellung; das Menü eines Feldes kopiert seinen Pfad.</translation>
+  </message>
+  <message>
+   <source>Nothing is laid over it yet: add a stir.</source>
+   <translation>Noch liegt nichts darüber: eine Bewegung hinzufügen.</translation>
+  </message>
+  <message>
+   <source>Stir %1 %2</source>
+   <translation>Bewegung %1 %2</translation>
+  </message>
+  <message>
+   <source>Frames, rate and shutter</source>
+   <translation>Bilder, Rate und Verschluss</translation>
+  </message>
+  <message>
+   <source>May be negative.</source>
+   <translation>Darf negativ sein.</translation>
+  </message>
+  <message>
+   <source>Frames a second</source>
+   <translation>Bilder je Sekunde</translation>
+  </message>
+  <message>
+   <source>24, 25, 30, 23.976, or a fraction such as 24000/1001</source>
+   <translation>24, 25, 30, 23,976 oder ein Bruch wie 24000/1001</translation>
+  </message>
+  <message>
+   <source>Shutter angle</source>
+   <translation>Verschlusswinkel</translation>
+  </message>
+  <message>
+   <source>180° leaves it open for half a frame; 0 is no motion blur.</source>
+   <translation>180° lässt ihn für ein halbes Bild offen; 0 ist keine Bewegungsunschärfe.</translation>
+  </message>
+  <message>
+   <source>Shutter phase</source>
+   <translation>Verschlussphase</translation>
+  </message>
+  <message>
+   <source>When it opens, from the frame's own time on; −90° puts a 180° shutter about it.</source>
+   <translation>Wann er öffnet, von der Zeit des Bildes an; −90° legt einen 180°-Verschluss um sie.</translation>
+  </message>
+  <message>
+   <source>Pre-roll</source>
+   <translation>Vorlauf</translation>
+  </message>
+  <message>
+   <source>What is simulated before the first frame.</source>
+   <translation>Was vor dem ersten Bild simuliert wird.</translation>
+  </message>
+  <message>
+   <source>Loop</source>
+   <translation>Schleife</translation>
+  </message>
+  <message>
+   <source>Stirs come back after so long, exactly; “off” for no loop.</source>
+   <translation>Bewegungen kommen nach so langer Zeit genau wieder; „off“ für keine Schleife.</translation>
+  </message>
+  <message>
+   <source> must be a whole number within ten million</source>
+   <translation> muss eine ganze Zahl bis zehn Millionen sein</translation>
+  </message>
+  <message>
+   <source>the first frame</source>
+   <translation>das erste Bild</translation>
+  </message>
+  <message>
+   <source>the last frame</source>
+   <translation>das letzte Bild</translation>
+  </message>
+  <message>
+   <source>frames a second must lie within 1 to 1000</source>
+   <translation>Bilder je Sekunde müssen zwischen 1 und 1000 liegen</translation>
+  </message>
+  <message>
+   <source>the shutter's angle</source>
+   <translation>der Verschlusswinkel</translation>
+  </message>
+  <message>
+   <source>the shutter's phase</source>
+   <translation>die Verschlussphase</translation>
+  </message>
+  <message>
+   <source>the pre-roll</source>
+   <translation>der Vorlauf</translation>
+  </message>
+  <message>
+   <source>the loop</source>
+   <translation>die Schleife</translation>
+  </message>
+  <message>
+   <source>Frames and rate</source>
+   <translation>Bilder und Rate</translation>
+  </message>
+  <message>
+   <source>Frame that is looked at</source>
+   <translation>Bild, das angesehen wird</translation>
+  </message>
+  <message>
+   <source>The frame shown. Type one, or step with the arrow keys.</source>
+   <translation>Das gezeigte Bild. Eines tippen oder mit den Pfeiltasten gehen.</translation>
+  </message>
+  <message>
+   <source>Play</source>
+   <translation>Abspielen</translation>
+  </message>
+  <message>
+   <source>Play the range, round and round (F6)</source>
+   <translation>Den Bereich abspielen, rundum (F6)</translation>
+  </message>
+  <message>
+   <source>Record</source>
+   <translation>Aufzeichnen</translation>
+  </message>
+  <message>
+   <source>While on, every change makes a key at the frame shown (F9)</source>
+   <translation>Solange an, macht jede Änderung einen Key beim gezeigten Bild (F9)</translation>
+  </message>
+  <message>
+   <source>Keep run</source>
+   <translation>Lauf behalten</translation>
+  </message>
+  <message>
+   <source>Draw all frames of the range into memory; they then play at the true rate</source>
+   <translation>Alle Bilder des Bereichs in den Speicher zeichnen; sie laufen dann mit der wahren Rate</translation>
+  </message>
+  <message>
+   <source>   loop %1 s</source>
+   <translation>   Schleife %1 s</translation>
+  </message>
+  <message>
+   <source>%1: %2 of %3 frames/s</source>
+   <translation>%1: %2 von %3 Bildern/s</translation>
+  </message>
+  <message>
+   <source>kept</source>
+   <translation>behalten</translation>
+  </message>
+  <message>
+   <source>computed</source>
+   <translation>gerechnet</translation>
+  </message>
+  <message>
+   <source>frame %1 · %2 s</source>
+   <translation>Bild %1 · %2 s</translation>
+  </message>
+  <message>
+   <source>Write the kept run</source>
+   <translation>Behaltenen Lauf schreiben</translation>
+  </message>
+  <message>
+   <source>Movie (*.mp4 *.mkv *.mov);;Numbered pictures, name with #### (*.png)</source>
+   <translation>Film (*.mp4 *.mkv *.mov);;Nummerierte Bilder, Name mit #### (*.png)</translation>
+  </message>
+  <message>
+   <source>First frame is %1</source>
+   <translation>Erstes Bild ist %1</translation>
+  </message>
+  <message>
+   <source>Last frame is %1</source>
+   <translation>Letztes Bild ist %1</translation>
+  </message>
+  <message>
+   <source>Keep the run, %1 %2 a frame</source>
+   <translation>Lauf behalten, je Bild %1 %2</translation>
+  </message>
+  <message>
+   <source>sample</source>
+   <translation>Sample</translation>
+  </message>
+  <message>
+   <source>samples</source>
+   <translation>Samples</translation>
+  </message>
+  <message>
+   <source>Forget the kept run (%1 MB)</source>
+   <translation>Behaltenen Lauf vergessen (%1 MB)</translation>
+  </message>
+  <message>
+   <source>Drag points; click the curve to add one; Delete removes the chosen one.</source>
+   <translation>Punkte ziehen; auf die Kurve klicken setzt einen; Entf entfernt den gewählten.</translation>
+  </message>
+  <message>
+   <source>tone curve</source>
+   <translation>Tonkurve</translation>
+  </message>
+  <message>
+   <source>stops around middle grey → % of display light</source>
+   <translation>Blenden um mittleres Grau → % des gezeigten Lichts</translation>
+  </message>
+  <message>
+   <source>%1 stops → %2 %</source>
+   <translation>%1 Blenden → %2 %</translation>
+  </message>
+  <message>
+   <source>seen down to </source>
+   <translation>zu sehen bis hinab zu </translation>
+  </message>
+  <message>
+   <source>%1   %2 up   %3</source>
+   <translation>%1   %2 hoch   %3</translation>
+  </message>
+  <message>
+   <source>temperature</source>
+   <translation>Temperatur</translation>
+  </message>
+  <message>
+   <source>smoke</source>
+   <translation>Rauch</translation>
+  </message>
+  <message>
+   <source>speed</source>
+   <translation>Geschwindigkeit</translation>
+  </message>
+  <message>
+   <source>pressure</source>
+   <translation>Druck</translation>
+  </message>
+  <message>
+   <source>fuel</source>
+   <translation>Brennstoff</translation>
+  </message>
+  <message>
+   <source>no slice</source>
+   <translation>kein Schnitt</translation>
+  </message>
+  <message>
+   <source>A section through the chosen plume, as it is baked at this frame.</source>
+   <translation>Ein Schnitt durch die gewählte Fahne, wie sie bei diesem Bild gebacken ist.</translation>
+  </message>
+  <message>
+   <source>by metres</source>
+   <translation>nach Metern</translation>
+  </message>
+  <message>
+   <source>slice: %1</source>
+   <translation>Schnitt: %1</translation>
+  </message>
+  <message>
+   <source>slice</source>
+   <translation>Schnitt</translation>
+  </message>
+  <message>
+   <source>fastest %1 m/s</source>
+   <translation>am schnellsten %1 m/s</translation>
+  </message>
+  <message>
+   <source>no gas here</source>
+   <translation>hier ist kein Gas</translation>
+  </message>
+  <message>
+   <source>Transect</source>
+   <translation>Schnitt</translation>
+  </message>
+  <message>
+   <source>show all</source>
+   <translation>alles zeigen</translation>
+  </message>
+  <message>
+   <source>Shows all distances and heights again (double click).</source>
+   <translation>Zeigt wieder alle Abstände und Höhen (Doppelklick).</translation>
+  </message>
+  <message>
+   <source>Distances by equal factors or by equal steps (L).</source>
+   <translation>Abstände nach gleichen Faktoren oder gleichen Schritten (L).</translation>
+  </message>
+  <message>
+   <source>How waves spread about the wind, and their energy by length. Drag the tip to turn the wind, the edge to hold waves closer to it, the peak to make them longer.</source>
+   <translation>Wie Wellen sich um den Wind verteilen, und ihre Energie nach Länge. Die Spitze ziehen dreht den Wind, der Rand hält Wellen enger an ihm, der Gipfel macht sie länger.</translation>
+  </message>
+  <message>
+   <source>calm</source>
+   <translation>ruhig</translation>
+  </message>
+  <message>
+   <source>near</source>
+   <translation>nah</translation>
+  </message>
+  <message>
+   <source>farther</source>
+   <translation>ferner</translation>
+  </message>
+  <message>
+   <source>far</source>
+   <translation>fern</translation>
+  </message>
+  <message>
+   <source>working it out</source>
+   <translation>wird ausgerechnet</translation>
+  </message>
+  <message>
+   <source>this frame is not baked</source>
+   <translation>dieses Bild ist nicht gebacken</translation>
+  </message>
+ </context>
+ <context>
+  <name>core</name>
+  <message>
+   <source>density</source>
+   <translation>Dichte</translation>
+  </message>
+  <message>
+   <source>Density</source>
+   <translation>Dichte</translation>
+  </message>
+  <message>
+   <source>Multiplies the density of every haze, fog bank, cloud deck and volume; 1 leaves them as they are.</source>
+   <translation>Vervielfacht die Dichte allen Dunstes, aller Nebelbänke, Wolkendecken und Volumen; 1 lässt sie, wie sie sind.</translation>
+  </message>
+  <message>
+   <source>visibility</source>
+   <translation>Sichtweite</translation>
+  </message>
+  <message>
+   <source>Scattering</source>
+   <translation>Streuung</translation>
+  </message>
+  <message>
+   <source>How far one sees through it: contrast falls to 5 % there. Extinction is 2.996 / visibility.</source>
+   <translation>Wie weit man hindurchsieht: dort ist der Kontrast auf 5 % gefallen. Extinktion = 2,996 / Sichtweite.</translation>
+  </message>
+  <message>
+   <source>thins over</source>
+   <translation>dünnt aus über</translation>
+  </message>
+  <message>
+   <source>Shape</source>
+   <translation>Form</translation>
+  </message>
+  <message>
+   <source>Height over which the density falls to 37 %.</source>
+   <translation>Höhe, über die die Dichte auf 37 % fällt.</translation>
+  </message>
+  <message>
+   <source>form</source>
+   <translation>Form</translation>
+  </message>
+  <message>
+   <source>Thinning with height, or even up to a ceiling.</source>
+   <translation>Mit der Höhe dünner, oder gleichmäßig bis zu einer Decke.</translation>
+  </message>
+  <message>
+   <source>thinning</source>
+   <translation>ausdünnend</translation>
+  </message>
+  <message>
+   <source>uniform</source>
+   <translation>gleichmäßig</translation>
+  </message>
+  <message>
+   <source>base</source>
+   <translation>Unterkante</translation>
+  </message>
+  <message>
+   <source>Height at which the visibility holds.</source>
+   <translation>Höhe, in der die Sichtweite gilt.</translation>
+  </message>
+  <message>
+   <source>ceiling</source>
+   <translation>Decke</translation>
+  </message>
+  <message>
+   <source>Height above which the air is clear; sun and sky must come down through all below it.</source>
+   <translation>Höhe, über der die Luft klar ist; Sonne und Himmel müssen durch alles darunter herab.</translation>
+  </message>
+  <message>
+   <source>clear around</source>
+   <translation>klar ringsum</translation>
+  </message>
+  <message>
+   <source>Around the camera there is none of it as far as this. Not physical: for a crisp foreground.</source>
+   <translation>Um die Kamera ist so weit nichts davon. Nicht physikalisch: für einen klaren Vordergrund.</translation>
+  </message>
+  <message>
+   <source>albedo</source>
+   <translation>Albedo</translation>
+  </message>
+  <message>
+   <source>Share of the extinguished light that is scattered; the rest is absorbed.</source>
+   <translation>Anteil des ausgelöschten Lichts, der gestreut wird; der Rest wird verschluckt.</translation>
+  </message>
+  <message>
+   <source>anisotropy g</source>
+   <translation>Anisotropie g</translation>
+  </message>
+  <message>
+   <source>Mean cosine of scattering: 0 evenly around, toward 1 straight on (bright around the sun).</source>
+   <translation>Mittlerer Kosinus der Streuung: 0 ringsum gleich, gegen 1 geradeaus (hell um die Sonne).</translation>
+  </message>
+  <message>
+   <source>spread by</source>
+   <translation>verteilt nach</translation>
+  </message>
+  <message>
+   <source>How scattered light is spread: by one number g, by two lobes of their own g, or by the size of the droplets.</source>
+   <translation>Wie gestreutes Licht sich verteilt: nach einer Zahl g, nach zwei Keulen mit je eigenem g, oder nach der Größe der Tröpfchen.</translation>
+  </message>
+  <message>
+   <source>g</source>
+   <translation>g</translation>
+  </message>
+  <message>
+   <source>two</source>
+   <translation>zwei</translation>
+  </message>
+  <message>
+   <source>droplets</source>
+   <translation>Tröpfchen</translation>
+  </message>
+  <message>
+   <source>second lobe g</source>
+   <translation>zweite Keule g</translation>
+  </message>
+  <message>
+   <source>Mean cosine of the second lobe; below 0 it throws light back.</source>
+   <translation>Mittlerer Kosinus der zweiten Keule; unter 0 wirft sie Licht zurück.</translation>
+  </message>
+  <message>
+   <source>second lobe's share</source>
+   <translation>Anteil zweite Keule</translation>
+  </message>
+  <message>
+   <source>How much of the light goes by the second lobe.</source>
+   <translation>Wie viel des Lichts über die zweite Keule geht.</translation>
+  </message>
+  <message>
+   <source>droplet size</source>
+   <translation>Tröpfchengröße</translation>
+  </message>
+  <message>
+   <source>Diameter of the water droplets, 5 to 50 µm: larger ones send more of the light straight on.</source>
+   <translation>Durchmesser der Wassertröpfchen, 5 bis 50 µm: größere lassen mehr Licht geradeaus.</translation>
+  </message>
+  <message>
+   <source>albedo's colour</source>
+   <translation>Farbe der Albedo</translation>
+  </message>
+  <message>
+   <source>How much of the albedo's colour shows in the light; 0 leaves its brightness alone.</source>
+   <translation>Wie viel von der Farbe der Albedo im Licht zu sehen ist; 0 lässt nur ihre Helligkeit.</translation>
+  </message>
+  <message>
+   <source>tint</source>
+   <translation>Tönung</translation>
+  </message>
+  <message>
+   <source>Multiplies the light it scatters; not physical, white leaves it.</source>
+   <translation>Vervielfacht das gestreute Licht; nicht physikalisch, Weiß lässt es.</translation>
+  </message>
+  <message>
+   <source>ambient</source>
+   <translation>Umgebung</translation>
+  </message>
+  <message>
+   <source>Scales what it takes from the sky and from around; 1 is physical.</source>
+   <translation>Skaliert, was es vom Himmel und von ringsum nimmt; 1 ist physikalisch.</translation>
+  </message>
+  <message>
+   <source>clean air</source>
+   <translation>reine Luft</translation>
+  </message>
+  <message>
+   <source>Share of the extinction (for green) that is air itself, not droplets: it scatters blue far more than red, so that far hills go blue and what shines through warm.</source>
+   <translation>Anteil der Extinktion (bei Grün), der die Luft selbst ist, keine Tröpfchen: sie streut Blau weit stärker als Rot, sodass ferne Hügel blau werden und was hindurchscheint warm.</translation>
+  </message>
+  <message>
+   <source>top</source>
+   <translation>Oberkante</translation>
+  </message>
+  <message>
+   <source>Height at which the bank ends.</source>
+   <translation>Höhe, in der die Bank endet.</translation>
+  </message>
+  <message>
+   <source>A layer without sides, fog that lies on the ground, a box, a sphere, an upright cylinder, or the inside of a set object.</source>
+   <translation>Eine Schicht ohne Seiten, Nebel, der auf dem Boden liegt, ein Quader, eine Kugel, ein stehender Zylinder oder das Innere eines Set-Objekts.</translation>
+  </message>
+  <message>
+   <source>layer</source>
+   <translation>Schicht</translation>
+  </message>
+  <message>
+   <source>ground</source>
+   <translation>Boden</translation>
+  </message>
+  <message>
+   <source>box</source>
+   <translation>Quader</translation>
+  </message>
+  <message>
+   <source>sphere</source>
+   <translation>Kugel</translation>
+  </message>
+  <message>
+   <source>cylinder</source>
+   <translation>Zylinder</translation>
+  </message>
+  <message>
+   <source>object</source>
+   <translation>Objekt</translation>
+  </message>
+  <message>
+   <source>above ground</source>
+   <translation>über Boden</translation>
+  </message>
+  <message>
+   <source>How high it reaches above the smoothed ground; at 0 and below it fills hollows alone.</source>
+   <translation>Wie hoch sie über den geglätteten Boden reicht; bei 0 und darunter füllt sie nur Mulden.</translation>
+  </message>
+  <message>
+   <source>ground smoothed</source>
+   <translation>Boden geglättet</translation>
+  </message>
+  <message>
+   <source>Over which length the ground is evened: longer lets the fog's top lie level, deep in hollows and thin on rises.</source>
+   <translation>Über welche Länge der Boden geglättet wird: länger lässt die Oberkante eben liegen, tief in Mulden und dünn auf Kuppen.</translation>
+  </message>
+  <message>
+   <source>passes over</source>
+   <translation>übergeht</translation>
+  </message>
+  <message>
+   <source>What is narrower than this and stands up (posts, trees, a bridge) is no ground.</source>
+   <translation>Was schmaler als dies aufragt (Pfosten, Bäume, eine Brücke), ist kein Boden.</translation>
+  </message>
+  <message>
+   <source>The set object whose inside it fills; hide the object itself on its own card.</source>
+   <translation>Das Set-Objekt, dessen Inneres sie füllt; das Objekt selbst wird auf seiner Karte verborgen.</translation>
+  </message>
+  <message>
+   <source>upward</source>
+   <translation>aufwärts</translation>
+  </message>
+  <message>
+   <source>The direction in which base and top are measured: 0 1 0 is up, 1 0 0 makes the layer a wall.</source>
+   <translation>Richtung, in der Unter- und Oberkante gemessen werden: 0 1 0 ist aufwärts, 1 0 0 macht aus der Schicht eine Wand.</translation>
+  </message>
+  <message>
+   <source>Height at which the bank begins.</source>
+   <translation>Höhe, in der die Bank beginnt.</translation>
+  </message>
+  <message>
+   <source>How much of its upper part thins to nothing; never more than its height.</source>
+   <translation>Wie viel ihres oberen Teils bis zu nichts ausdünnt; nie mehr als ihre Höhe.</translation>
+  </message>
+  <message>
+   <source>surface in waves</source>
+   <translation>Oberfläche wogt</translation>
+  </message>
+  <message>
+   <source>How far its surface rises and sinks about its top; 0: it is level. The waves drift with its pattern.</source>
+   <translation>Wie weit ihre Oberfläche um die Oberkante steigt und sinkt; 0: sie ist eben. Die Wellen treiben mit ihrem Muster.</translation>
+  </message>
+  <message>
+   <source>wave length</source>
+   <translation>Wellenlänge</translation>
+  </message>
+  <message>
+   <source>How far apart the waves of its surface are.</source>
+   <translation>Wie weit die Wellen ihrer Oberfläche auseinanderliegen.</translation>
+  </message>
+  <message>
+   <source>centre</source>
+   <translation>Mitte</translation>
+  </message>
+  <message>
+   <source>Its middle.</source>
+   <translation>Seine Mitte.</translation>
+  </message>
+  <message>
+   <source>size</source>
+   <translation>Größe</translation>
+  </message>
+  <message>
+   <source>Its width, height and depth.</source>
+   <translation>Breite, Höhe und Tiefe.</translation>
+  </message>
+  <message>
+   <source>turn</source>
+   <translation>Drehung</translation>
+  </message>
+  <message>
+   <source>Turn about the vertical.</source>
+   <translation>Drehung um die Senkrechte.</translation>
+  </message>
+  <message>
+   <source>goes with</source>
+   <translation>geht mit</translation>
+  </message>
+  <message>
+   <source>A set it is fixed to: its middle and turn are then in that set's own metres and move with it.</source>
+   <translation>Ein Set, an dem es hängt: Mitte und Drehung zählen dann in dessen eigenen Metern und gehen mit.</translation>
+  </message>
+  <message>
+   <source>soft edge</source>
+   <translation>weicher Rand</translation>
+  </message>
+  <message>
+   <source>How far inside its faces it thins to nothing.</source>
+   <translation>Wie weit innerhalb seiner Flächen es bis zu nichts ausdünnt.</translation>
+  </message>
+  <message>
+   <source>far end</source>
+   <translation>fernes Ende</translation>
+  </message>
+  <message>
+   <source>Ends</source>
+   <translation>Enden</translation>
+  </message>
+  <message>
+   <source>Density at the top (of a sphere: the rim) as a share of that at the foot (the middle); 100 % is even.</source>
+   <translation>Dichte oben (bei einer Kugel: am Rand) als Anteil derer am Fuß (in der Mitte); 100 % ist gleichmäßig.</translation>
+  </message>
+  <message>
+   <source>blend at</source>
+   <translation>Übergang bei</translation>
+  </message>
+  <message>
+   <source>Where between the ends the change has half happened.</source>
+   <translation>Wo zwischen den Enden der Wechsel halb geschehen ist.</translation>
+  </message>
+  <message>
+   <source>blend over</source>
+   <translation>Übergang über</translation>
+  </message>
+  <message>
+   <source>Over which share of the way from end to end it happens.</source>
+   <translation>Über welchen Anteil des Weges von Ende zu Ende er geschieht.</translation>
+  </message>
+  <message>
+   <source>blend curve</source>
+   <translation>Übergangskurve</translation>
+  </message>
+  <message>
+   <source>1 is straight; more holds the foot's density longer, less leaves it sooner.</source>
+   <translation>1 ist gerade; mehr hält die Dichte des Fußes länger, weniger lässt sie früher.</translation>
+  </message>
+  <message>
+   <source>scale</source>
+   <translation>Maßstab</translation>
+  </message>
+  <message>
+   <source>Noise</source>
+   <translation>Rauschen</translation>
+  </message>
+  <message>
+   <source>Size of the largest wisps.</source>
+   <translation>Größe der größten Schwaden.</translation>
+  </message>
+  <message>
+   <source>contrast</source>
+   <translation>Kontrast</translation>
+  </message>
+  <message>
+   <source>0: even. Up to 1 the mean density stays; above, gaps open.</source>
+   <translation>0: gleichmäßig. Bis 1 bleibt die mittlere Dichte; darüber öffnen sich Lücken.</translation>
+  </message>
+  <message>
+   <source>never below</source>
+   <translation>nie unter</translation>
+  </message>
+  <message>
+   <source>Noise makes it no denser than this visibility.</source>
+   <translation>Das Rauschen macht es nicht dichter als diese Sichtweite.</translation>
+  </message>
+  <message>
+   <source>octaves</source>
+   <translation>Oktaven</translation>
+  </message>
+  <message>
+   <source>Layers of detail, each finer.</source>
+   <translation>Lagen von Einzelheiten, jede feiner.</translation>
+  </message>
+  <message>
+   <source>gain</source>
+   <translation>Verstärkung</translation>
+  </message>
+  <message>
+   <source>Strength of each octave relative to the one before.</source>
+   <translation>Stärke jeder Oktave im Verhältnis zur vorigen.</translation>
+  </message>
+  <message>
+   <source>lacunarity</source>
+   <translation>Lakunarität</translation>
+  </message>
+  <message>
+   <source>Fineness of each octave relative to the one before.</source>
+   <translation>Feinheit jeder Oktave im Verhältnis zur vorigen.</translation>
+  </message>
+  <message>
+   <source>seed</source>
+   <translation>Zufallszahl</translation>
+  </message>
+  <message>
+   <source>Another number, another pattern.</source>
+   <translation>Eine andere Zahl, ein anderes Muster.</translation>
+  </message>
+  <message>
+   <source>drift</source>
+   <translation>Drift</translation>
+  </message>
+  <message>
+   <source>Speed of the pattern.</source>
+   <translation>Geschwindigkeit des Musters.</translation>
+  </message>
+  <message>
+   <source>toward</source>
+   <translation>Richtung</translation>
+  </message>
+  <message>
+   <source>Heading of the drift, clockwise from −Z seen from above.</source>
+   <translation>Richtung der Drift, im Uhrzeigersinn ab −Z, von oben gesehen.</translation>
+  </message>
+  <message>
+   <source>warp</source>
+   <translation>Verzug</translation>
+  </message>
+  <message>
+   <source>How far slower wisps pull the pattern about: 0 is plain, 1 is torn.</source>
+   <translation>Wie weit langsamere Schwaden das Muster verziehen: 0 ist schlicht, 1 zerrissen.</translation>
+  </message>
+  <message>
+   <source>boil</source>
+   <translation>Wallen</translation>
+  </message>
+  <message>
+   <source>How often a second the pattern changes in place.</source>
+   <translation>Wie oft je Sekunde das Muster an Ort und Stelle ein anderes wird.</translation>
+  </message>
+  <message>
+   <source>carried by</source>
+   <translation>getragen von</translation>
+  </message>
+  <message>
+   <source>A Wind that carries it along, in place of its own drift.</source>
+   <translation>Ein Wind, der es trägt, statt seiner eigenen Drift.</translation>
+  </message>
+  <message>
+   <source>stretch</source>
+   <translation>Streckung</translation>
+  </message>
+  <message>
+   <source>Lengthens the wisps along X, Y and Z: 4 0.5 4 lays them flat.</source>
+   <translation>Streckt die Schwaden längs X, Y und Z: 4 0,5 4 legt sie flach.</translation>
+  </message>
+  <message>
+   <source>kind</source>
+   <translation>Art</translation>
+  </message>
+  <message>
+   <source>Sets the other numbers as such clouds have them; they may be changed after that.</source>
+   <translation>Setzt die übrigen Zahlen, wie solche Wolken sie haben; danach dürfen sie geändert werden.</translation>
+  </message>
+  <message>
+   <source>cumulus</source>
+   <translation>Kumulus</translation>
+  </message>
+  <message>
+   <source>stratocumulus</source>
+   <translation>Stratokumulus</translation>
+  </message>
+  <message>
+   <source>stratus</source>
+   <translation>Stratus</translation>
+  </message>
+  <message>
+   <source>altocumulus</source>
+   <translation>Altokumulus</translation>
+  </message>
+  <message>
+   <source>nimbostratus</source>
+   <translation>Nimbostratus</translation>
+  </message>
+  <message>
+   <source>coverage</source>
+   <translation>Bedeckung</translation>
+  </message>
+  <message>
+   <source>Share of the sky that it covers.</source>
+   <translation>Anteil des Himmels, den sie bedeckt.</translation>
+  </message>
+  <message>
+   <source>Height of its underside.</source>
+   <translation>Höhe ihrer Unterseite.</translation>
+  </message>
+  <message>
+   <source>thickness</source>
+   <translation>Dicke</translation>
+  </message>
+  <message>
+   <source>From its underside to the highest it may reach.</source>
+   <translation>Von der Unterseite bis zum Höchsten, das sie erreichen darf.</translation>
+  </message>
+  <message>
+   <source>heaped</source>
+   <translation>gehäuft</translation>
+  </message>
+  <message>
+   <source>0: an even sheet; 100 %: flat below, heaped above.</source>
+   <translation>0: eine gleichmäßige Schicht; 100 %: unten flach, oben gehäuft.</translation>
+  </message>
+  <message>
+   <source>gathered</source>
+   <translation>geschart</translation>
+  </message>
+  <message>
+   <source>0: clouds stand evenly; more: close here, few there.</source>
+   <translation>0: die Wolken stehen gleichmäßig; mehr: hier dicht, dort spärlich.</translation>
+  </message>
+  <message>
+   <source>in rolls</source>
+   <translation>in Walzen</translation>
+  </message>
+  <message>
+   <source>How far they are drawn out along the drift.</source>
+   <translation>Wie weit sie längs der Drift gestreckt sind.</translation>
+  </message>
+  <message>
+   <source>ragged base</source>
+   <translation>zerfranste Basis</translation>
+  </message>
+  <message>
+   <source>How unevenly its underside hangs.</source>
+   <translation>Wie ungleich ihre Unterseite hängt.</translation>
+  </message>
+  <message>
+   <source>fall streaks</source>
+   <translation>Fallstreifen</translation>
+  </message>
+  <message>
+   <source>How far what falls from it comes down before it is gone; 0: nothing falls.</source>
+   <translation>Wie tief herabkommt, was aus ihr fällt, bis es vergangen ist; 0: nichts fällt.</translation>
+  </message>
+  <message>
+   <source>their thickness</source>
+   <translation>ihre Dicke</translation>
+  </message>
+  <message>
+   <source>100 %: a heavy shower, of a seventeenth of the cloud's own density.</source>
+   <translation>100 %: ein kräftiger Schauer, ein Siebzehntel der Dichte der Wolke.</translation>
+  </message>
+  <message>
+   <source>casts shadow</source>
+   <translation>wirft Schatten</translation>
+  </message>
+  <message>
+   <source>Shades the set and the air below.</source>
+   <translation>Beschattet das Set und die Luft darunter.</translation>
+  </message>
+  <message>
+   <source>clouds</source>
+   <translation>Wolken</translation>
+  </message>
+  <message>
+   <source>Size of single clouds.</source>
+   <translation>Größe einzelner Wolken.</translation>
+  </message>
+  <message>
+   <source>wisps</source>
+   <translation>Fetzen</translation>
+  </message>
+  <message>
+   <source>Size of the wisps at their edges.</source>
+   <translation>Größe der Fetzen an ihren Rändern.</translation>
+  </message>
+  <message>
+   <source>erosion</source>
+   <translation>Zehrung</translation>
+  </message>
+  <message>
+   <source>How far wisps eat into the edges.</source>
+   <translation>Wie weit Fetzen in die Ränder greifen.</translation>
+  </message>
+  <message>
+   <source>Another number, another sky.</source>
+   <translation>Eine andere Zahl, ein anderer Himmel.</translation>
+  </message>
+  <message>
+   <source>Speed of the deck.</source>
+   <translation>Geschwindigkeit der Decke.</translation>
+  </message>
+  <message>
+   <source>How often a second the clouds change in place.</source>
+   <translation>Wie oft je Sekunde die Wolken an Ort und Stelle andere werden.</translation>
+  </message>
+  <message>
+   <source>made from</source>
+   <translation>gemacht aus</translation>
+  </message>
+  <message>
+   <source>Source</source>
+   <translation>Quelle</translation>
+  </message>
+  <message>
+   <source>An OpenVDB file, what a set object encloses, or a plain body.</source>
+   <translation>Eine OpenVDB-Datei, das Innere eines Set-Objekts oder ein schlichter Körper.</translation>
+  </message>
+  <message>
+   <source>file</source>
+   <translation>Datei</translation>
+  </message>
+  <message>
+   <source>ball</source>
+   <translation>Kugel</translation>
+  </message>
+  <message>
+   <source>The OpenVDB file, relative to the project.</source>
+   <translation>Die OpenVDB-Datei, relativ zum Projekt.</translation>
+  </message>
+  <message>
+   <source>density grid</source>
+   <translation>Dichtegitter</translation>
+  </message>
+  <message>
+   <source>Which of the file's grids is the density; empty: the one whose name says so.</source>
+   <translation>Welches Gitter der Datei die Dichte ist; leer: das, dessen Name es sagt.</translation>
+  </message>
+  <message>
+   <source>heat grid</source>
+   <translation>Wärmegitter</translation>
+  </message>
+  <message>
+   <source>Glow</source>
+   <translation>Glühen</translation>
+  </message>
+  <message>
+   <source>Which grid glows; empty: temperature or flame by its name.</source>
+   <translation>Welches Gitter glüht; leer: Temperatur oder Flamme nach dem Namen.</translation>
+  </message>
+  <message>
+   <source>numbered frames</source>
+   <translation>nummerierte Bilder</translation>
+  </message>
+  <message>
+   <source>Takes the file's last number as the frame.</source>
+   <translation>Nimmt die letzte Zahl der Datei als Bildnummer.</translation>
+  </message>
+  <message>
+   <source>offset</source>
+   <translation>Versatz</translation>
+  </message>
+  <message>
+   <source>Added to the frame's number.</source>
+   <translation>Wird zur Bildnummer addiert.</translation>
+  </message>
+  <message>
+   <source>speed</source>
+   <translation>Geschwindigkeit</translation>
+  </message>
+  <message>
+   <source>Files a frame; 1 is as they come.</source>
+   <translation>Dateien je Bild; 1 ist, wie sie kommen.</translation>
+  </message>
+  <message>
+   <source>before and after</source>
+   <translation>davor und danach</translation>
+  </message>
+  <message>
+   <source>Beyond the files there are: the first or last stays, they begin anew, or there is nothing.</source>
+   <translation>Jenseits der Dateien: die erste oder letzte bleibt, sie beginnen von vorn, oder es ist nichts da.</translation>
+  </message>
+  <message>
+   <source>hold</source>
+   <translation>halten</translation>
+  </message>
+  <message>
+   <source>loop</source>
+   <translation>wiederholen</translation>
+  </message>
+  <message>
+   <source>nothing</source>
+   <translation>nichts</translation>
+  </message>
+  <message>
+   <source>missing frames</source>
+   <translation>fehlende Bilder</translation>
+  </message>
+  <message>
+   <source>A frame whose file is not there: the one before it stays, or there is nothing.</source>
+   <translation>Ein Bild, dessen Datei fehlt: das vorige bleibt, oder es ist nichts da.</translation>
+  </message>
+  <message>
+   <source>motion blur</source>
+   <translation>Bewegungsunschärfe</translation>
+  </message>
+  <message>
+   <source>Share of a frame that the shutter is open: matter is spread along its way by the velocity grid; 0 leaves it sharp.</source>
+   <translation>Anteil eines Bildes, den der Verschluss offen ist: Stoff wird längs seines Weges nach dem Geschwindigkeitsgitter verteilt; 0 lässt ihn scharf.</translation>
+  </message>
+  <message>
+   <source>velocity grid</source>
+   <translation>Geschwindigkeitsgitter</translation>
+  </message>
+  <message>
+   <source>Which grid says how fast it moves; empty: the one whose name says so.</source>
+   <translation>Welches Gitter sagt, wie schnell er sich bewegt; leer: das, dessen Name es sagt.</translation>
+  </message>
+  <message>
+   <source>velocity ×</source>
+   <translation>Geschwindigkeit ×</translation>
+  </message>
+  <message>
+   <source>Multiplies the velocity; 1 where the file counts metres a second.</source>
+   <translation>Vervielfacht die Geschwindigkeit; 1, wo die Datei Meter je Sekunde zählt.</translation>
+  </message>
+  <message>
+   <source>least voxel</source>
+   <translation>kleinstes Voxel</translation>
+  </message>
+  <message>
+   <source>Works with voxels at least this large, halved from the file's; 0 takes them as they are.</source>
+   <translation>Arbeitet mit mindestens so großen Voxeln, aus denen der Datei halbiert; 0 nimmt sie, wie sie sind.</translation>
+  </message>
+  <message>
+   <source>The set object whose inside becomes fog; hide the object itself on its own card.</source>
+   <translation>Das Set-Objekt, dessen Inneres Nebel wird; das Objekt selbst wird auf seiner Karte verborgen.</translation>
+  </message>
+  <message>
+   <source>voxels</source>
+   <translation>Voxel</translation>
+  </message>
+  <message>
+   <source>Size of its voxels; no side gets more than 256 of them.</source>
+   <translation>Größe seiner Voxel; keine Seite bekommt mehr als 256.</translation>
+  </message>
+  <message>
+   <source>How far under the surface it takes to full density.</source>
+   <translation>Wie weit unter der Oberfläche die Dichte voll wird.</translation>
+  </message>
+  <message>
+   <source>hollow</source>
+   <translation>hohl</translation>
+  </message>
+  <message>
+   <source>How much of the density is missing in the very middle.</source>
+   <translation>Wie viel der Dichte ganz in der Mitte fehlt.</translation>
+  </message>
+  <message>
+   <source>density curve</source>
+   <translation>Dichtekurve</translation>
+  </message>
+  <message>
+   <source>Density over what edge and hollow leave of it.</source>
+   <translation>Dichte über dem, was Rand und Hohlraum davon lassen.</translation>
+  </message>
+  <message>
+   <source>noise scale</source>
+   <translation>Rauschgröße</translation>
+  </message>
+  <message>
+   <source>noise contrast</source>
+   <translation>Rauschkontrast</translation>
+  </message>
+  <message>
+   <source>0: even. Above 1 gaps open.</source>
+   <translation>0: gleichmäßig. Über 1 öffnen sich Lücken.</translation>
+  </message>
+  <message>
+   <source>density over file's</source>
+   <translation>Dichte über Dateiwert</translation>
+  </message>
+  <message>
+   <source>Density over the grid's value, both as shares of its largest.</source>
+   <translation>Dichte über dem Wert des Gitters, beide als Anteile ihres Größten.</translation>
+  </message>
+  <message>
+   <source>when it gets denser</source>
+   <translation>wenn es dichter wird</translation>
+  </message>
+  <message>
+   <source>Keep albedo: scattering and absorption grow together. Keep scattering: only absorption grows. Free: each has its own number and colour.</source>
+   <translation>Albedo behalten: Streuung und Absorption wachsen gemeinsam. Streuung behalten: nur die Absorption wächst. Frei: jede hat Zahl und Farbe für sich.</translation>
+  </message>
+  <message>
+   <source>scattering</source>
+   <translation>Streuung</translation>
+  </message>
+  <message>
+   <source>free</source>
+   <translation>frei</translation>
+  </message>
+  <message>
+   <source>scatters</source>
+   <translation>streut</translation>
+  </message>
+  <message>
+   <source>Scattering coefficient where the grid is 1.</source>
+   <translation>Streukoeffizient, wo das Gitter 1 ist.</translation>
+  </message>
+  <message>
+   <source>absorbs</source>
+   <translation>verschluckt</translation>
+  </message>
+  <message>
+   <source>Absorption coefficient where the grid is 1.</source>
+   <translation>Absorptionskoeffizient, wo das Gitter 1 ist.</translation>
+  </message>
+  <message>
+   <source>scatters by colour</source>
+   <translation>streut nach Farbe</translation>
+  </message>
+  <message>
+   <source>Scattering of each channel, as a share of the number.</source>
+   <translation>Streuung jedes Kanals als Anteil der Zahl.</translation>
+  </message>
+  <message>
+   <source>absorbs by colour</source>
+   <translation>verschluckt nach Farbe</translation>
+  </message>
+  <message>
+   <source>Absorption of each channel, as a share of the number: what is low here comes through.</source>
+   <translation>Absorption jedes Kanals als Anteil der Zahl: was hier niedrig ist, kommt durch.</translation>
+  </message>
+  <message>
+   <source>scattering kept</source>
+   <translation>behaltene Streuung</translation>
+  </message>
+  <message>
+   <source>Share of its scattering that stays, over the grid's value as a share of its largest.</source>
+   <translation>Anteil seiner Streuung, der bleibt, über dem Wert des Gitters als Anteil seines Größten.</translation>
+  </message>
+  <message>
+   <source>absorption kept</source>
+   <translation>behaltene Absorption</translation>
+  </message>
+  <message>
+   <source>Share of its absorption that stays, over the grid's value as a share of its largest.</source>
+   <translation>Anteil seiner Absorption, der bleibt, über dem Wert des Gitters als Anteil seines Größten.</translation>
+  </message>
+  <message>
+   <source>shadow density</source>
+   <translation>Schattendichte</translation>
+  </message>
+  <message>
+   <source>Scales the shadow it casts on set and air; not physical, 1 leaves it.</source>
+   <translation>Skaliert den Schatten auf Set und Luft; nicht physikalisch, 1 lässt ihn.</translation>
+  </message>
+  <message>
+   <source>position</source>
+   <translation>Ort</translation>
+  </message>
+  <message>
+   <source>Place</source>
+   <translation>Ort</translation>
+  </message>
+  <message>
+   <source>Where the file's origin stands.</source>
+   <translation>Wo der Ursprung der Datei steht.</translation>
+  </message>
+  <message>
+   <source>Turn about the vertical, clockwise from above.</source>
+   <translation>Drehung um die Senkrechte, im Uhrzeigersinn von oben.</translation>
+  </message>
+  <message>
+   <source>pitch</source>
+   <translation>Nicken</translation>
+  </message>
+  <message>
+   <source>Before the turn: nods about its X.</source>
+   <translation>Vor der Drehung: nickt um sein X.</translation>
+  </message>
+  <message>
+   <source>roll</source>
+   <translation>Rollen</translation>
+  </message>
+  <message>
+   <source>Before the turn: leans about its Z.</source>
+   <translation>Vor der Drehung: neigt sich um sein Z.</translation>
+  </message>
+  <message>
+   <source>Metres for one of the file's.</source>
+   <translation>Meter für einen der Datei.</translation>
+  </message>
+  <message>
+   <source>A set it is fixed to: its place is then in that set's own metres and moves with it.</source>
+   <translation>Ein Set, an dem es hängt: der Ort zählt dann in dessen eigenen Metern und geht mit.</translation>
+  </message>
+  <message>
+   <source>glow</source>
+   <translation>Glühen</translation>
+  </message>
+  <message>
+   <source>How hot matter shines: not at all, as a blackbody of its temperature, or by colours over a grid's value.</source>
+   <translation>Wie heißer Stoff leuchtet: gar nicht, als schwarzer Körper seiner Temperatur, oder in Farben über dem Wert eines Gitters.</translation>
+  </message>
+  <message>
+   <source>none</source>
+   <translation>keine</translation>
+  </message>
+  <message>
+   <source>blackbody</source>
+   <translation>schwarzer Körper</translation>
+  </message>
+  <message>
+   <source>ramp</source>
+   <translation>Verlauf</translation>
+  </message>
+  <message>
+   <source>kelvin a unit</source>
+   <translation>Kelvin je Einheit</translation>
+  </message>
+  <message>
+   <source>What the grid's value 1 means in kelvin.</source>
+   <translation>Was der Gitterwert 1 in Kelvin heißt.</translation>
+  </message>
+  <message>
+   <source>dark below</source>
+   <translation>dunkel unter</translation>
+  </message>
+  <message>
+   <source>Cooler matter does not shine.</source>
+   <translation>Kühlerer Stoff leuchtet nicht.</translation>
+  </message>
+  <message>
+   <source>emitted</source>
+   <translation>abgegeben</translation>
+  </message>
+  <message>
+   <source>How much of a blackbody's light a metre of it gives off [1/m].</source>
+   <translation>Wie viel vom Licht eines schwarzen Körpers ein Meter davon abgibt [1/m].</translation>
+  </message>
+  <message>
+   <source>colours</source>
+   <translation>Farben</translation>
+  </message>
+  <message>
+   <source>Light given off over the grid's value; the first stop stays dark.</source>
+   <translation>Abgegebenes Licht über dem Wert des Gitters; die erste Stufe bleibt dunkel.</translation>
+  </message>
+  <message>
+   <source>top value</source>
+   <translation>höchster Wert</translation>
+  </message>
+  <message>
+   <source>The grid's value at the last colour.</source>
+   <translation>Der Gitterwert bei der letzten Farbe.</translation>
+  </message>
+  <message>
+   <source>brightness</source>
+   <translation>Helligkeit</translation>
+  </message>
+  <message>
+   <source>Doubles with each stop.</source>
+   <translation>Verdoppelt sich mit jeder Blende.</translation>
+  </message>
+  <message>
+   <source>lights others</source>
+   <translation>erhellt andere</translation>
+  </message>
+  <message>
+   <source>Scales what its glow gives to set, air and other volumes; 1 is what is seen.</source>
+   <translation>Skaliert, was das Glühen Set, Luft und anderen Volumen gibt; 1 ist, was man sieht.</translation>
+  </message>
+  <message>
+   <source>volume</source>
+   <translation>Volumen</translation>
+  </message>
+  <message>
+   <source>Colour</source>
+   <translation>Farbe</translation>
+  </message>
+  <message>
+   <source>The volume that it colours.</source>
+   <translation>Das Volumen, das sie färbt.</translation>
+  </message>
+  <message>
+   <source>From the first place to the last; where a colour is not opaque the volume's own shows.</source>
+   <translation>Vom ersten Ort zum letzten; wo eine Farbe nicht deckt, zeigt sich die des Volumens.</translation>
+  </message>
+  <message>
+   <source>share</source>
+   <translation>Anteil</translation>
+  </message>
+  <message>
+   <source>How much of it is laid on.</source>
+   <translation>Wie viel davon aufgetragen wird.</translation>
+  </message>
+  <message>
+   <source>goes to</source>
+   <translation>wirkt auf</translation>
+  </message>
+  <message>
+   <source>Scattering: the light it sends on takes the colour. Absorption: light that passes through takes it, by each mean free path as much as the colour says.</source>
+   <translation>Streuung: das weitergegebene Licht nimmt die Farbe an. Absorption: durchgehendes Licht nimmt sie an, je mittlere freie Weglänge so viel, wie die Farbe sagt.</translation>
+  </message>
+  <message>
+   <source>absorption</source>
+   <translation>Absorption</translation>
+  </message>
+  <message>
+   <source>by</source>
+   <translation>nach</translation>
+  </message>
+  <message>
+   <source>Where</source>
+   <translation>Wo</translation>
+  </message>
+  <message>
+   <source>What decides on the colour: height over the volume's foot, metres along an axis, metres from a point or from a set object's surface, the density's value, the heat's, or noise.</source>
+   <translation>Was über die Farbe entscheidet: Höhe über dem Fuß des Volumens, Meter längs einer Achse, Meter von einem Punkt oder der Oberfläche eines Set-Objekts, der Wert der Dichte, der der Wärme, oder Rauschen.</translation>
+  </message>
+  <message>
+   <source>height</source>
+   <translation>Höhe</translation>
+  </message>
+  <message>
+   <source>axis</source>
+   <translation>Achse</translation>
+  </message>
+  <message>
+   <source>point</source>
+   <translation>Punkt</translation>
+  </message>
+  <message>
+   <source>surface</source>
+   <translation>Oberfläche</translation>
+  </message>
+  <message>
+   <source>heat</source>
+   <translation>Hitze</translation>
+  </message>
+  <message>
+   <source>noise</source>
+   <translation>Rauschen</translation>
+  </message>
+  <message>
+   <source>from place</source>
+   <translation>ab Ort</translation>
+  </message>
+  <message>
+   <source>Where metres are counted from, in the world.</source>
+   <translation>Von wo aus Meter gezählt werden, in der Welt.</translation>
+  </message>
+  <message>
+   <source>The set object from whose surface metres are counted.</source>
+   <translation>Das Set-Objekt, von dessen Oberfläche aus Meter gezählt werden.</translation>
+  </message>
+  <message>
+   <source>Direction along which they are counted.</source>
+   <translation>Richtung, in der sie gezählt werden.</translation>
+  </message>
+  <message>
+   <source>first colour at</source>
+   <translation>erste Farbe bei</translation>
+  </message>
+  <message>
+   <source>Where the first colour lies.</source>
+   <translation>Wo die erste Farbe liegt.</translation>
+  </message>
+  <message>
+   <source>last colour at</source>
+   <translation>letzte Farbe bei</translation>
+  </message>
+  <message>
+   <source>Where the last colour lies.</source>
+   <translation>Wo die letzte Farbe liegt.</translation>
+  </message>
+  <message>
+   <source>first value</source>
+   <translation>erster Wert</translation>
+  </message>
+  <message>
+   <source>The grid's value of the first colour.</source>
+   <translation>Der Gitterwert der ersten Farbe.</translation>
+  </message>
+  <message>
+   <source>last value</source>
+   <translation>letzter Wert</translation>
+  </message>
+  <message>
+   <source>The grid's value of the last colour.</source>
+   <translation>Der Gitterwert der letzten Farbe.</translation>
+  </message>
+  <message>
+   <source>Size of the largest patches.</source>
+   <translation>Größe der größten Flecken.</translation>
+  </message>
+  <message>
+   <source>Combination</source>
+   <translation>Verknüpfung</translation>
+  </message>
+  <message>
+   <source>The volume that is worked on, and whose look stays.</source>
+   <translation>Das Volumen, an dem gearbeitet wird und dessen Aussehen bleibt.</translation>
+  </message>
+  <message>
+   <source>how</source>
+   <translation>wie</translation>
+  </message>
+  <message>
+   <source>Union: the denser of both. Add: their sum. Multiply: their product. Cut: without what lies inside the other. Inside: only what lies inside the other. Blur, resample: the one volume alone.</source>
+   <translation>Vereinigung: das Dichtere von beiden. Summe: beide zusammen. Produkt: eins mal das andere. Schnitt: ohne das, was im anderen liegt. Innen: nur was im anderen liegt. Weichzeichnen, neu abtasten: das eine Volumen allein.</translation>
+  </message>
+  <message>
+   <source>union</source>
+   <translation>Vereinigung</translation>
+  </message>
+  <message>
+   <source>add</source>
+   <translation>Summe</translation>
+  </message>
+  <message>
+   <source>multiply</source>
+   <translation>Produkt</translation>
+  </message>
+  <message>
+   <source>cut</source>
+   <translation>Schnitt</translation>
+  </message>
+  <message>
+   <source>inside</source>
+   <translation>innen</translation>
+  </message>
+  <message>
+   <source>blur</source>
+   <translation>Unschärfe</translation>
+  </message>
+  <message>
+   <source>resample</source>
+   <translation>neu abtasten</translation>
+  </message>
+  <message>
+   <source>with</source>
+   <translation>mit</translation>
+  </message>
+  <message>
+   <source>The other volume; a shape, a set object's inside or a file.</source>
+   <translation>Das andere Volumen; eine Form, das Innere eines Set-Objekts oder eine Datei.</translation>
+  </message>
+  <message>
+   <source>other is only a part</source>
+   <translation>das andere ist nur Teil</translation>
+  </message>
+  <message>
+   <source>The other volume is not seen by itself.</source>
+   <translation>Das andere Volumen ist für sich nicht zu sehen.</translation>
+  </message>
+  <message>
+   <source>Size of the blur: the standard deviation of its Gaussian.</source>
+   <translation>Größe der Unschärfe: die Standardabweichung ihrer Gaußkurve.</translation>
+  </message>
+  <message>
+   <source>Size of the new voxels.</source>
+   <translation>Größe der neuen Voxel.</translation>
+  </message>
+  <message>
+   <source>Copies</source>
+   <translation>Kopien</translation>
+  </message>
+  <message>
+   <source>The volume that is copied, with its look; its own place does not matter.</source>
+   <translation>Das Volumen, das kopiert wird, mit seinem Aussehen; sein eigener Ort zählt nicht.</translation>
+  </message>
+  <message>
+   <source>count</source>
+   <translation>Anzahl</translation>
+  </message>
+  <message>
+   <source>How many.</source>
+   <translation>Wie viele.</translation>
+  </message>
+  <message>
+   <source>scattered in</source>
+   <translation>gestreut in</translation>
+  </message>
+  <message>
+   <source>A box, or the surface of a set object.</source>
+   <translation>Ein Quader oder die Oberfläche eines Set-Objekts.</translation>
+  </message>
+  <message>
+   <source>Middle of the box.</source>
+   <translation>Mitte des Quaders.</translation>
+  </message>
+  <message>
+   <source>The set object on whose surface they stand.</source>
+   <translation>Das Set-Objekt, auf dessen Oberfläche sie stehen.</translation>
+  </message>
+  <message>
+   <source>upright</source>
+   <translation>aufrecht</translation>
+  </message>
+  <message>
+   <source>They stand upright; else they stand off the surface.</source>
+   <translation>Sie stehen aufrecht; sonst stehen sie von der Oberfläche ab.</translation>
+  </message>
+  <message>
+   <source>lift</source>
+   <translation>gehoben</translation>
+  </message>
+  <message>
+   <source>How far they are lifted from their places; below zero they sink in.</source>
+   <translation>Wie weit sie von ihren Orten gehoben werden; unter null sinken sie ein.</translation>
+  </message>
+  <message>
+   <source>Chance</source>
+   <translation>Zufall</translation>
+  </message>
+  <message>
+   <source>Each is turned about the vertical by up to half of this either way.</source>
+   <translation>Jede wird um bis zur Hälfte davon nach beiden Seiten um die Senkrechte gedreht.</translation>
+  </message>
+  <message>
+   <source>smallest</source>
+   <translation>kleinste</translation>
+  </message>
+  <message>
+   <source>Size of the smallest, as a multiple of the volume's own scale.</source>
+   <translation>Größe der kleinsten, als Vielfaches des eigenen Maßstabs des Volumens.</translation>
+  </message>
+  <message>
+   <source>largest</source>
+   <translation>größte</translation>
+  </message>
+  <message>
+   <source>Size of the largest.</source>
+   <translation>Größe der größten.</translation>
+  </message>
+  <message>
+   <source>Another number, another scatter.</source>
+   <translation>Eine andere Zahl, eine andere Streuung.</translation>
+  </message>
+  <message>
+   <source>lag</source>
+   <translation>Nachlauf</translation>
+  </message>
+  <message>
+   <source>Of a sequence: they run up to so many frames behind one another.</source>
+   <translation>Bei einer Sequenz: sie laufen um bis zu so viele Bilder hintereinander.</translation>
+  </message>
+  <message>
+   <source>and the volume itself</source>
+   <translation>und das Volumen selbst</translation>
+  </message>
+  <message>
+   <source>It is also seen where it stands.</source>
+   <translation>Es ist auch dort zu sehen, wo es steht.</translation>
+  </message>
+  <message>
+   <source>near</source>
+   <translation>nah</translation>
+  </message>
+  <message>
+   <source>By distance</source>
+   <translation>Nach Abstand</translation>
+  </message>
+  <message>
+   <source>Distance at which it begins.</source>
+   <translation>Abstand, in dem er beginnt.</translation>
+  </message>
+  <message>
+   <source>far</source>
+   <translation>fern</translation>
+  </message>
+  <message>
+   <source>Distance at which it is complete; always beyond near.</source>
+   <translation>Abstand, in dem er voll ist; immer hinter nah.</translation>
+  </message>
+  <message>
+   <source>Colour and opacity from near (0) to far (1), up to eight.</source>
+   <translation>Farbe und Deckung von nah (0) bis fern (1), bis zu acht.</translation>
+  </message>
+  <message>
+   <source>strength</source>
+   <translation>Stärke</translation>
+  </message>
+  <message>
+   <source>Strength of the veil by distance.</source>
+   <translation>Stärke des Schleiers nach Abstand.</translation>
+  </message>
+  <message>
+   <source>By height</source>
+   <translation>Nach Höhe</translation>
+  </message>
+  <message>
+   <source>Strength of the veil by height; 0: none.</source>
+   <translation>Stärke des Schleiers nach Höhe; 0: keiner.</translation>
+  </message>
+  <message>
+   <source>Height of its lower end.</source>
+   <translation>Höhe seines unteren Endes.</translation>
+  </message>
+  <message>
+   <source>Height of its upper end; always above the base.</source>
+   <translation>Höhe seines oberen Endes; immer über dem unteren.</translation>
+  </message>
+  <message>
+   <source>thins</source>
+   <translation>dünnt aus</translation>
+  </message>
+  <message>
+   <source>Toward which end it thins to nothing.</source>
+   <translation>Gegen welches Ende er zu nichts ausdünnt.</translation>
+  </message>
+  <message>
+   <source>downward</source>
+   <translation>abwärts</translation>
+  </message>
+  <message>
+   <source>fades</source>
+   <translation>klingt ab</translation>
+  </message>
+  <message>
+   <source>How it thins between the ends.</source>
+   <translation>Wie er zwischen den Enden ausdünnt.</translation>
+  </message>
+  <message>
+   <source>even</source>
+   <translation>gleichmäßig</translation>
+  </message>
+  <message>
+   <source>soft</source>
+   <translation>weich</translation>
+  </message>
+  <message>
+   <source>exponential</source>
+   <translation>exponentiell</translation>
+  </message>
+  <message>
+   <source>colour</source>
+   <translation>Farbe</translation>
+  </message>
+  <message>
+   <source>Colour of the veil by height.</source>
+   <translation>Farbe des Schleiers nach Höhe.</translation>
+  </message>
+  <message>
+   <source>combine</source>
+   <translation>verbinden</translation>
+  </message>
+  <message>
+   <source>Together</source>
+   <translation>Zusammen</translation>
+  </message>
+  <message>
+   <source>Height over distance; both added to the picture as light; or one veil where both are.</source>
+   <translation>Höhe über Abstand; beide als Licht zum Bild addiert; oder ein Schleier, wo beide sind.</translation>
+  </message>
+  <message>
+   <source>over</source>
+   <translation>darüber</translation>
+  </message>
+  <message>
+   <source>How bright its colour 1 is, in stops above 1 W/m²/sr; a veil does not follow the light.</source>
+   <translation>Wie hell seine Farbe 1 ist, in Blenden über 1 W/m²/sr; ein Schleier folgt dem Licht nicht.</translation>
+  </message>
+  <message>
+   <source>to dark</source>
+   <translation>ins Dunkle</translation>
+  </message>
+  <message>
+   <source>Takes back its own light: 100 % fades to black.</source>
+   <translation>Nimmt sein eigenes Licht zurück: 100 % blendet nach Schwarz.</translation>
+  </message>
+  <message>
+   <source>over the sky</source>
+   <translation>über dem Himmel</translation>
+  </message>
+  <message>
+   <source>How much of it lies over sky and background.</source>
+   <translation>Wie viel davon über Himmel und Hintergrund liegt.</translation>
+  </message>
+  <message>
+   <source>uneven</source>
+   <translation>ungleich</translation>
+  </message>
+  <message>
+   <source>Horizon</source>
+   <translation>Horizont</translation>
+  </message>
+  <message>
+   <source>By how many stops of distance the veil wavers near the horizon, so that its far edge is no ruled line.</source>
+   <translation>Um wie viele Blenden Abstand der Schleier nahe dem Horizont schwankt, damit sein fernes Ende kein Linealstrich ist.</translation>
+  </message>
+  <message>
+   <source>within</source>
+   <translation>innerhalb</translation>
+  </message>
+  <message>
+   <source>How far above and below the horizon.</source>
+   <translation>Wie weit über und unter dem Horizont.</translation>
+  </message>
+  <message>
+   <source>Size of its wisps as seen.</source>
+   <translation>Größe seiner Schwaden, wie man sie sieht.</translation>
+  </message>
+  <message>
+   <source>Another number, another edge.</source>
+   <translation>Eine andere Zahl, ein anderer Rand.</translation>
+  </message>
+  <message>
+   <source>placed by</source>
+   <translation>gestellt nach</translation>
+  </message>
+  <message>
+   <source>By its height and direction, or by where and when the shot is.</source>
+   <translation>Nach Höhe und Richtung, oder danach, wo und wann die Einstellung ist.</translation>
+  </message>
+  <message>
+   <source>angles</source>
+   <translation>Winkel</translation>
+  </message>
+  <message>
+   <source>place and time</source>
+   <translation>Ort und Zeit</translation>
+  </message>
+  <message>
+   <source>elevation</source>
+   <translation>Höhe</translation>
+  </message>
+  <message>
+   <source>Height above the horizon; its colour follows. Below 0 is dusk, below −18 night.</source>
+   <translation>Höhe über dem Horizont; die Farbe folgt. Unter 0 ist Dämmerung, unter −18 Nacht.</translation>
+  </message>
+  <message>
+   <source>azimuth</source>
+   <translation>Azimut</translation>
+  </message>
+  <message>
+   <source>Direction, clockwise from −Z seen from above.</source>
+   <translation>Richtung, im Uhrzeigersinn ab −Z, von oben gesehen.</translation>
+  </message>
+  <message>
+   <source>latitude</source>
+   <translation>Breite</translation>
+  </message>
+  <message>
+   <source>North is positive.</source>
+   <translation>Nord ist positiv.</translation>
+  </message>
+  <message>
+   <source>longitude</source>
+   <translation>Länge</translation>
+  </message>
+  <message>
+   <source>East is positive.</source>
+   <translation>Ost ist positiv.</translation>
+  </message>
+  <message>
+   <source>date</source>
+   <translation>Datum</translation>
+  </message>
+  <message>
+   <source>Year-month-day.</source>
+   <translation>Jahr-Monat-Tag.</translation>
+  </message>
+  <message>
+   <source>hour</source>
+   <translation>Stunde</translation>
+  </message>
+  <message>
+   <source>Of the clock there; 9.5 is half past nine.</source>
+   <translation>Der Uhr dort; 9,5 ist halb zehn.</translation>
+  </message>
+  <message>
+   <source>clock ahead of UTC</source>
+   <translation>Uhr vor UTC</translation>
+  </message>
+  <message>
+   <source>In hours, with summer time.</source>
+   <translation>In Stunden, mit Sommerzeit.</translation>
+  </message>
+  <message>
+   <source>north</source>
+   <translation>Norden</translation>
+  </message>
+  <message>
+   <source>Where north lies, clockwise from −Z seen from above.</source>
+   <translation>Wo Norden liegt, im Uhrzeigersinn ab −Z, von oben gesehen.</translation>
+  </message>
+  <message>
+   <source>Light</source>
+   <translation>Licht</translation>
+  </message>
+  <message>
+   <source>Scales sun and sky together; 1 is the real one.</source>
+   <translation>Skaliert Sonne und Himmel gemeinsam; 1 ist die wirkliche.</translation>
+  </message>
+  <message>
+   <source>sky share</source>
+   <translation>Himmelsanteil</translation>
+  </message>
+  <message>
+   <source>Scales the sky alone.</source>
+   <translation>Skaliert den Himmel allein.</translation>
+  </message>
+  <message>
+   <source>what shines</source>
+   <translation>was scheint</translation>
+  </message>
+  <message>
+   <source>By day the sun; at night the moon, 1/400 000 as bright when full, or the stars alone.</source>
+   <translation>Bei Tag die Sonne; bei Nacht der Mond, voll 1/400 000 so hell, oder die Sterne allein.</translation>
+  </message>
+  <message>
+   <source>sun</source>
+   <translation>Sonne</translation>
+  </message>
+  <message>
+   <source>moon</source>
+   <translation>Mond</translation>
+  </message>
+  <message>
+   <source>lit share of the moon</source>
+   <translation>beleuchteter Teil des Mondes</translation>
+  </message>
+  <message>
+   <source>100 % is full moon, 50 % a half.</source>
+   <translation>100 % ist Vollmond, 50 % Halbmond.</translation>
+  </message>
+  <message>
+   <source>night sky</source>
+   <translation>Nachthimmel</translation>
+  </message>
+  <message>
+   <source>Glow of the sky without sun and moon; 1 is a dark night in the country, 100 one over a town.</source>
+   <translation>Leuchten des Himmels ohne Sonne und Mond; 1 ist eine dunkle Nacht auf dem Land, 100 eine über einer Stadt.</translation>
+  </message>
+  <message>
+   <source>aerosol</source>
+   <translation>Schwebstoff</translation>
+  </message>
+  <message>
+   <source>Air above</source>
+   <translation>Luft darüber</translation>
+  </message>
+  <message>
+   <source>Aerosol of the high air relative to clean country air. It belongs to the sky alone: air in the shot is Haze, which is not counted here.</source>
+   <translation>Schwebstoff der hohen Luft im Verhältnis zu reiner Landluft. Er gehört dem Himmel allein: Luft in der Einstellung ist Dunst und zählt hier nicht.</translation>
+  </message>
+  <message>
+   <source>ozone</source>
+   <translation>Ozon</translation>
+  </message>
+  <message>
+   <source>Relative to the usual; it keeps the zenith blue at dusk.</source>
+   <translation>Im Verhältnis zum üblichen; es hält den Zenit in der Dämmerung blau.</translation>
+  </message>
+  <message>
+   <source>disk size</source>
+   <translation>Scheibengröße</translation>
+  </message>
+  <message>
+   <source>Relative to the real half degree: larger ones throw softer shadows; the light stays the same.</source>
+   <translation>Im Verhältnis zum wirklichen halben Grad: größere werfen weichere Schatten; das Licht bleibt gleich.</translation>
+  </message>
+  <message>
+   <source>Colour of the country around, which lights the sky and shows below the horizon.</source>
+   <translation>Farbe des Landes ringsum, das den Himmel erhellt und unter dem Horizont zu sehen ist.</translation>
+  </message>
+  <message>
+   <source>panorama</source>
+   <translation>Panorama</translation>
+  </message>
+  <message>
+   <source>Panorama</source>
+   <translation>Panorama</translation>
+  </message>
+  <message>
+   <source>A picture of the whole sphere (EXR, HDR) instead of the computed sky; twice as wide as high.</source>
+   <translation>Ein Bild der ganzen Kugel (EXR, HDR) statt des berechneten Himmels; doppelt so breit wie hoch.</translation>
+  </message>
+  <message>
+   <source>turned</source>
+   <translation>gedreht</translation>
+  </message>
+  <message>
+   <source>Clockwise seen from above.</source>
+   <translation>Im Uhrzeigersinn von oben gesehen.</translation>
+  </message>
+  <message>
+   <source>take its sun out</source>
+   <translation>Sonne herausnehmen</translation>
+  </message>
+  <message>
+   <source>The picture's sun becomes a true one with sharp shadows and shafts; where it stood the picture gets like its surroundings.</source>
+   <translation>Die Sonne des Bildes wird eine wirkliche mit scharfen Schatten und Strahlen; wo sie stand, wird das Bild wie seine Umgebung.</translation>
+  </message>
+  <message>
+   <source>Reach shades too</source>
+   <translation>Wirkbereich auch für Schatten</translation>
+  </message>
+  <message>
+   <source>What Reach keeps the sun from casts no shadow in its light either.</source>
+   <translation>Wovor der Wirkbereich die Sonne bewahrt, das wirft in ihrem Licht auch keinen Schatten.</translation>
+  </message>
+  <message>
+   <source>given as</source>
+   <translation>angegeben als</translation>
+  </message>
+  <message>
+   <source>In which measure its brightness is given.</source>
+   <translation>In welchem Maß die Helligkeit angegeben wird.</translation>
+  </message>
+  <message>
+   <source>lumens</source>
+   <translation>Lumen</translation>
+  </message>
+  <message>
+   <source>candela</source>
+   <translation>Candela</translation>
+  </message>
+  <message>
+   <source>lux</source>
+   <translation>Lux</translation>
+  </message>
+  <message>
+   <source>watts</source>
+   <translation>Watt</translation>
+  </message>
+  <message>
+   <source>as in the profile</source>
+   <translation>wie im Profil</translation>
+  </message>
+  <message>
+   <source>power</source>
+   <translation>Lichtstrom</translation>
+  </message>
+  <message>
+   <source>All the light that leaves it.</source>
+   <translation>Alles Licht, das sie verlässt.</translation>
+  </message>
+  <message>
+   <source>intensity</source>
+   <translation>Lichtstärke</translation>
+  </message>
+  <message>
+   <source>Intensity straight ahead.</source>
+   <translation>Lichtstärke geradeaus.</translation>
+  </message>
+  <message>
+   <source>illuminance</source>
+   <translation>Beleuchtungsstärke</translation>
+  </message>
+  <message>
+   <source>What it gives a surface that faces it.</source>
+   <translation>Was sie einer Fläche gibt, die ihr zugewandt ist.</translation>
+  </message>
+  <message>
+   <source>at a distance of</source>
+   <translation>im Abstand von</translation>
+  </message>
+  <message>
+   <source>Where that illuminance is met.</source>
+   <translation>Wo diese Beleuchtungsstärke gilt.</translation>
+  </message>
+  <message>
+   <source>radiant power</source>
+   <translation>Strahlungsleistung</translation>
+  </message>
+  <message>
+   <source>Light as power, weighed by the eye: 1 W is 683 lm. Not what it draws from the mains.</source>
+   <translation>Licht als Leistung, nach dem Auge gewichtet: 1 W ist 683 lm. Nicht, was sie dem Netz entnimmt.</translation>
+  </message>
+  <message>
+   <source>colour by</source>
+   <translation>Farbe nach</translation>
+  </message>
+  <message>
+   <source>A colour of its own, or that of a glowing body.</source>
+   <translation>Eine eigene Farbe oder die eines glühenden Körpers.</translation>
+  </message>
+  <message>
+   <source>temperature</source>
+   <translation>Temperatur</translation>
+  </message>
+  <message>
+   <source>Colour of the light; its brightness does not count.</source>
+   <translation>Farbe des Lichts; ihre Helligkeit zählt nicht.</translation>
+  </message>
+  <message>
+   <source>Of the glowing body: a candle 1850 K, a bulb 2700 K, daylight 6500 K.</source>
+   <translation>Des glühenden Körpers: eine Kerze 1850 K, eine Glühlampe 2700 K, Tageslicht 6500 K.</translation>
+  </message>
+  <message>
+   <source>source radius</source>
+   <translation>Radius der Quelle</translation>
+  </message>
+  <message>
+   <source>Size of the glowing part: larger ones throw softer shadows.</source>
+   <translation>Größe des leuchtenden Teils: größere werfen weichere Schatten.</translation>
+  </message>
+  <message>
+   <source>own glow</source>
+   <translation>eigenes Glühen</translation>
+  </message>
+  <message>
+   <source>The source itself as the camera and mirrors see it; 1 is physical, 0 hides it.</source>
+   <translation>Die Quelle selbst, wie Kamera und Spiegel sie sehen; 1 ist physikalisch, 0 verbirgt sie.</translation>
+  </message>
+  <message>
+   <source>photometric profile</source>
+   <translation>Lichtprofil</translation>
+  </message>
+  <message>
+   <source>An IES file: how a real fixture spreads its light.</source>
+   <translation>Eine IES-Datei: wie eine wirkliche Leuchte ihr Licht verteilt.</translation>
+  </message>
+  <message>
+   <source>Where the lamp is.</source>
+   <translation>Wo die Lampe ist.</translation>
+  </message>
+  <message>
+   <source>aim</source>
+   <translation>Ziel</translation>
+  </message>
+  <message>
+   <source>The point it shines at.</source>
+   <translation>Der Punkt, auf den sie scheint.</translation>
+  </message>
+  <message>
+   <source>About its own axis.</source>
+   <translation>Um die eigene Achse.</translation>
+  </message>
+  <message>
+   <source>A set it is fixed to: place and aim are then in that set's own metres and move with it.</source>
+   <translation>Ein Set, an dem sie hängt: Ort und Ziel zählen dann in dessen eigenen Metern und gehen mit.</translation>
+  </message>
+  <message>
+   <source>sweep</source>
+   <translation>Schwenk</translation>
+  </message>
+  <message>
+   <source>Change</source>
+   <translation>Wechsel</translation>
+  </message>
+  <message>
+   <source>Turns of its beam about the vertical, as of a beacon; below 0 the other way round.</source>
+   <translation>Drehung ihres Strahls um die Senkrechte, wie bei einem Leuchtfeuer; unter 0 andersherum.</translation>
+  </message>
+  <message>
+   <source>sweep arc</source>
+   <translation>Schwenkbogen</translation>
+  </message>
+  <message>
+   <source>360° goes round and round; less swings to and fro.</source>
+   <translation>360° geht rundum; weniger schwenkt hin und her.</translation>
+  </message>
+  <message>
+   <source>changes</source>
+   <translation>Wechsel</translation>
+  </message>
+  <message>
+   <source>How its strength changes from frame to frame.</source>
+   <translation>Wie ihre Stärke sich von Bild zu Bild ändert.</translation>
+  </message>
+  <message>
+   <source>steady</source>
+   <translation>stetig</translation>
+  </message>
+  <message>
+   <source>candle</source>
+   <translation>Kerze</translation>
+  </message>
+  <message>
+   <source>fire</source>
+   <translation>Feuer</translation>
+  </message>
+  <message>
+   <source>failing tube</source>
+   <translation>schwache Röhre</translation>
+  </message>
+  <message>
+   <source>pulse</source>
+   <translation>Puls</translation>
+  </message>
+  <message>
+   <source>strobe</source>
+   <translation>Blitzen</translation>
+  </message>
+  <message>
+   <source>rate</source>
+   <translation>Rate</translation>
+  </message>
+  <message>
+   <source>How quickly.</source>
+   <translation>Wie schnell.</translation>
+  </message>
+  <message>
+   <source>depth</source>
+   <translation>Tiefe</translation>
+  </message>
+  <message>
+   <source>How much of its strength it loses at most.</source>
+   <translation>Wie viel ihrer Stärke sie höchstens verliert.</translation>
+  </message>
+  <message>
+   <source>Another course of the same kind.</source>
+   <translation>Ein anderer Verlauf derselben Art.</translation>
+  </message>
+  <message>
+   <source>falloff</source>
+   <translation>Abfall</translation>
+  </message>
+  <message>
+   <source>Reach</source>
+   <translation>Wirkbereich</translation>
+  </message>
+  <message>
+   <source>Physical: with the square of the distance. None and linear (to a range) are not physical; they start from what it gives at 1 m.</source>
+   <translation>Physikalisch: mit dem Quadrat des Abstands. Keiner und linear (bis zu einer Weite) sind nicht physikalisch; sie gehen von dem aus, was sie in 1 m gibt.</translation>
+  </message>
+  <message>
+   <source>physical</source>
+   <translation>physikalisch</translation>
+  </message>
+  <message>
+   <source>linear</source>
+   <translation>linear</translation>
+  </message>
+  <message>
+   <source>range</source>
+   <translation>Weite</translation>
+  </message>
+  <message>
+   <source>Where it ends.</source>
+   <translation>Wo es endet.</translation>
+  </message>
+  <message>
+   <source>in matte</source>
+   <translation>auf Mattem</translation>
+  </message>
+  <message>
+   <source>Strength on the set's diffuse colour; 1 is physical.</source>
+   <translation>Stärke auf der matten Farbe des Sets; 1 ist physikalisch.</translation>
+  </message>
+  <message>
+   <source>in highlights</source>
+   <translation>in Glanzlichtern</translation>
+  </message>
+  <message>
+   <source>Strength in the set's highlights; 1 is physical.</source>
+   <translation>Stärke in den Glanzlichtern des Sets; 1 ist physikalisch.</translation>
+  </message>
+  <message>
+   <source>in the air</source>
+   <translation>in der Luft</translation>
+  </message>
+  <message>
+   <source>Strength in all air: its beam. 1 is physical.</source>
+   <translation>Stärke in aller Luft: ihr Strahl. 1 ist physikalisch.</translation>
+  </message>
+  <message>
+   <source>shadows of</source>
+   <translation>Schatten von</translation>
+  </message>
+  <message>
+   <source>What dims its light on the way: the set and the air, the set alone, or nothing (not physical).</source>
+   <translation>Was ihr Licht unterwegs mindert: das Set und die Luft, das Set allein, oder nichts (nicht physikalisch).</translation>
+  </message>
+  <message>
+   <source>set and air</source>
+   <translation>Set und Luft</translation>
+  </message>
+  <message>
+   <source>set</source>
+   <translation>Set</translation>
+  </message>
+  <message>
+   <source>What Reach keeps its light from casts no shadow in its light either.</source>
+   <translation>Wovor der Wirkbereich ihr Licht bewahrt, das wirft darin auch keinen Schatten.</translation>
+  </message>
+  <message>
+   <source>quick beam</source>
+   <translation>schneller Strahl</translation>
+  </message>
+  <message>
+   <source>The beam as if the air around each place were even: no shadows of the set in it, no noise. For previews and far shots.</source>
+   <translation>Der Strahl, als wäre die Luft um jeden Ort gleichmäßig: keine Schatten des Sets darin, kein Rauschen. Für Vorschauen und weite Einstellungen.</translation>
+  </message>
+  <message>
+   <source>gobo</source>
+   <translation>Gobo</translation>
+  </message>
+  <message>
+   <source>Gobo</source>
+   <translation>Gobo</translation>
+  </message>
+  <message>
+   <source>What it shines through. A colour picture throws itself into the fog.</source>
+   <translation>Wodurch sie scheint. Ein Farbbild wirft sich in den Nebel.</translation>
+  </message>
+  <message>
+   <source>picture</source>
+   <translation>Bild</translation>
+  </message>
+  <message>
+   <source>window</source>
+   <translation>Fenster</translation>
+  </message>
+  <message>
+   <source>blinds</source>
+   <translation>Lamellen</translation>
+  </message>
+  <message>
+   <source>foliage</source>
+   <translation>Laub</translation>
+  </message>
+  <message>
+   <source>breakup</source>
+   <translation>Gesprenkel</translation>
+  </message>
+  <message>
+   <source>slit</source>
+   <translation>Schlitz</translation>
+  </message>
+  <message>
+   <source>stars</source>
+   <translation>Sterne</translation>
+  </message>
+  <message>
+   <source>drawn</source>
+   <translation>gezeichnet</translation>
+  </message>
+  <message>
+   <source>The picture, fitted into the beam.</source>
+   <translation>Das Bild, in den Strahl eingepasst.</translation>
+  </message>
+  <message>
+   <source>Panes across, slats, or how fine the pattern is.</source>
+   <translation>Scheiben nebeneinander, Lamellen, oder wie fein das Muster ist.</translation>
+  </message>
+  <message>
+   <source>open</source>
+   <translation>offen</translation>
+  </message>
+  <message>
+   <source>Share that lets light through.</source>
+   <translation>Anteil, der Licht durchlässt.</translation>
+  </message>
+  <message>
+   <source>variant</source>
+   <translation>Spielart</translation>
+  </message>
+  <message>
+   <source>Another pattern of the same kind.</source>
+   <translation>Ein anderes Muster derselben Art.</translation>
+  </message>
+  <message>
+   <source>drawing</source>
+   <translation>Zeichnung</translation>
+  </message>
+  <message>
+   <source>Outlines light passes through, from −1 to 1 across the beam: x and y apart by a blank, points by commas, outlines by semicolons.</source>
+   <translation>Umrisse, durch die Licht geht, von −1 bis 1 quer zum Strahl: x und y durch ein Leerzeichen getrennt, Punkte durch Kommas, Umrisse durch Strichpunkte.</translation>
+  </message>
+  <message>
+   <source>softness</source>
+   <translation>Weichheit</translation>
+  </message>
+  <message>
+   <source>Width of its edges as a share of the beam.</source>
+   <translation>Breite der Ränder als Anteil des Strahls.</translation>
+  </message>
+  <message>
+   <source>About the beam's axis.</source>
+   <translation>Um die Achse des Strahls.</translation>
+  </message>
+  <message>
+   <source>Larger patterns above 1.</source>
+   <translation>Größere Muster über 1.</translation>
+  </message>
+  <message>
+   <source>spin</source>
+   <translation>Eigendrehung</translation>
+  </message>
+  <message>
+   <source>Turns a second.</source>
+   <translation>Umdrehungen je Sekunde.</translation>
+  </message>
+  <message>
+   <source>Beam widths a second.</source>
+   <translation>Strahlbreiten je Sekunde.</translation>
+  </message>
+  <message>
+   <source>drift toward</source>
+   <translation>Drift Richtung</translation>
+  </message>
+  <message>
+   <source>0° is to the right, 90° up.</source>
+   <translation>0° ist nach rechts, 90° nach oben.</translation>
+  </message>
+  <message>
+   <source>beam angle</source>
+   <translation>Strahlwinkel</translation>
+  </message>
+  <message>
+   <source>Full opening of the cone.</source>
+   <translation>Volle Öffnung des Kegels.</translation>
+  </message>
+  <message>
+   <source>Share of the cone over which it fades out.</source>
+   <translation>Anteil des Kegels, über den er ausläuft.</translation>
+  </message>
+  <message>
+   <source>Its outline.</source>
+   <translation>Ihr Umriss.</translation>
+  </message>
+  <message>
+   <source>rectangle</source>
+   <translation>Rechteck</translation>
+  </message>
+  <message>
+   <source>disc</source>
+   <translation>Scheibe</translation>
+  </message>
+  <message>
+   <source>width</source>
+   <translation>Breite</translation>
+  </message>
+  <message>
+   <source>Across the panel.</source>
+   <translation>Quer über die Tafel.</translation>
+  </message>
+  <message>
+   <source>The other way.</source>
+   <translation>Die andere Richtung.</translation>
+  </message>
+  <message>
+   <source>radius</source>
+   <translation>Radius</translation>
+  </message>
+  <message>
+   <source>Of the disc.</source>
+   <translation>Der Scheibe.</translation>
+  </message>
+  <message>
+   <source>length</source>
+   <translation>Länge</translation>
+  </message>
+  <message>
+   <source>From end to end.</source>
+   <translation>Von Ende zu Ende.</translation>
+  </message>
+  <message>
+   <source>beam radius</source>
+   <translation>Strahlradius</translation>
+  </message>
+  <message>
+   <source>Half the beam's width.</source>
+   <translation>Die halbe Breite des Strahls.</translation>
+  </message>
+  <message>
+   <source>Share of the radius over which it fades out.</source>
+   <translation>Anteil des Radius, über den er ausläuft.</translation>
+  </message>
+  <message>
+   <source>File</source>
+   <translation>Datei</translation>
+  </message>
+  <message>
+   <source>The geometry file, relative to the project.</source>
+   <translation>Die Geometriedatei, relativ zum Projekt.</translation>
+  </message>
+  <message>
+   <source>Enlarges it; on top of the file's unit.</source>
+   <translation>Vergrößert es; zusätzlich zur Einheit der Datei.</translation>
+  </message>
+  <message>
+   <source>file's unit</source>
+   <translation>Einheit der Datei</translation>
+  </message>
+  <message>
+   <source>What one unit of the file is.</source>
+   <translation>Was eine Einheit der Datei ist.</translation>
+  </message>
+  <message>
+   <source>metres</source>
+   <translation>Meter</translation>
+  </message>
+  <message>
+   <source>centimetres</source>
+   <translation>Zentimeter</translation>
+  </message>
+  <message>
+   <source>millimetres</source>
+   <translation>Millimeter</translation>
+  </message>
+  <message>
+   <source>inches</source>
+   <translation>Zoll</translation>
+  </message>
+  <message>
+   <source>feet</source>
+   <translation>Fuß</translation>
+  </message>
+  <message>
+   <source>seen</source>
+   <translation>zu sehen</translation>
+  </message>
+  <message>
+   <source>Picture</source>
+   <translation>Bild</translation>
+  </message>
+  <message>
+   <source>Seen by the camera and in mirrors; off leaves its shadow alone.</source>
+   <translation>Für die Kamera und in Spiegeln zu sehen; aus lässt nur seinen Schatten.</translation>
+  </message>
+  <message>
+   <source>Shades the set and the air.</source>
+   <translation>Beschattet das Set und die Luft.</translation>
+  </message>
+  <message>
+   <source>matte</source>
+   <translation>Matte</translation>
+  </message>
+  <message>
+   <source>Holds the picture open where it stands (alpha 0), still shades; before a plate the plate shows there.</source>
+   <translation>Hält das Bild offen, wo es steht (Alpha 0), beschattet weiter; vor einer Plate zeigt sich dort die Plate.</translation>
+  </message>
+  <message>
+   <source>floats</source>
+   <translation>schwimmt</translation>
+  </message>
+  <message>
+   <source>Afloat</source>
+   <translation>Schwimmend</translation>
+  </message>
+  <message>
+   <source>Lies on the project's water as deep as its weight asks, and waves lift, pitch and roll it.</source>
+   <translation>Liegt auf dem Wasser des Projekts, so tief sein Gewicht es will, und Wellen heben, stampfen und rollen es.</translation>
+  </message>
+  <message>
+   <source>mass</source>
+   <translation>Masse</translation>
+  </message>
+  <message>
+   <source>0: what it weighs as deep as it stands.</source>
+   <translation>0: was es wiegt, so tief es steht.</translation>
+  </message>
+  <message>
+   <source>weight lies at</source>
+   <translation>Schwerpunkt bei</translation>
+  </message>
+  <message>
+   <source>Of its height; 0: in the middle of its surface. Lower, and it rights itself faster; high up it would turn over.</source>
+   <translation>Seiner Höhe; 0: in der Mitte seiner Oberfläche. Tiefer richtet es sich schneller auf; hoch oben würde es kentern.</translation>
+  </message>
+  <message>
+   <source>animation</source>
+   <translation>Animation</translation>
+  </message>
+  <message>
+   <source>Animation</source>
+   <translation>Animation</translation>
+  </message>
+  <message>
+   <source>Moves as the file's clip says: its nodes, skins and morph targets (glTF).</source>
+   <translation>Bewegt sich, wie der Clip der Datei sagt: Knoten, Häute und Morph-Ziele (glTF).</translation>
+  </message>
+  <message>
+   <source>clip</source>
+   <translation>Clip</translation>
+  </message>
+  <message>
+   <source>Which of the file's clips, by number.</source>
+   <translation>Welcher Clip der Datei, nach Nummer.</translation>
+  </message>
+  <message>
+   <source>Times as fast as it was made; below 0 backward.</source>
+   <translation>So oft so schnell, wie er gemacht wurde; unter 0 rückwärts.</translation>
+  </message>
+  <message>
+   <source>begins at</source>
+   <translation>beginnt bei</translation>
+  </message>
+  <message>
+   <source>When it begins, in seconds of the project.</source>
+   <translation>Wann er beginnt, in Sekunden des Projekts.</translation>
+  </message>
+  <message>
+   <source>What it does outside of its length: comes again, stands still, goes to and fro.</source>
+   <translation>Was er außerhalb seiner Länge tut: kommt wieder, steht still, geht hin und her.</translation>
+  </message>
+  <message>
+   <source>swing</source>
+   <translation>hin und her</translation>
+  </message>
+  <message>
+   <source>The set that is copied; its own place does not matter, and it may be muted.</source>
+   <translation>Das Set, das kopiert wird; sein eigener Ort zählt nicht, und es darf stumm sein.</translation>
+  </message>
+  <message>
+   <source>object of it</source>
+   <translation>Objekt daraus</translation>
+  </message>
+  <message>
+   <source>The name of one of its objects, such as a tree of a wood; empty: the whole set.</source>
+   <translation>Der Name eines seiner Objekte, etwa ein Baum eines Waldes; leer: das ganze Set.</translation>
+  </message>
+  <message>
+   <source>surface of</source>
+   <translation>Oberfläche von</translation>
+  </message>
+  <message>
+   <source>The set on whose surface they stand.</source>
+   <translation>Das Set, auf dessen Oberfläche sie stehen.</translation>
+  </message>
+  <message>
+   <source>The name of the object they stand on; empty: all of the set.</source>
+   <translation>Der Name des Objekts, auf dem sie stehen; leer: das ganze Set.</translation>
+  </message>
+  <message>
+   <source>steepest</source>
+   <translation>steilster</translation>
+  </message>
+  <message>
+   <source>They stand on slopes up to this.</source>
+   <translation>Sie stehen auf Hängen bis zu diesem.</translation>
+  </message>
+  <message>
+   <source>Size of the smallest, as a multiple of the set's own.</source>
+   <translation>Größe der kleinsten, als Vielfaches der eigenen des Sets.</translation>
+  </message>
+  <message>
+   <source>Seen by the camera and in mirrors; off leaves their shadows alone.</source>
+   <translation>Für die Kamera und in Spiegeln zu sehen; aus lässt nur ihre Schatten.</translation>
+  </message>
+  <message>
+   <source>cast shadow</source>
+   <translation>werfen Schatten</translation>
+  </message>
+  <message>
+   <source>They shade the set and the air.</source>
+   <translation>Sie beschatten das Set und die Luft.</translation>
+  </message>
+  <message>
+   <source>Files</source>
+   <translation>Dateien</translation>
+  </message>
+  <message>
+   <source>EXR (linear), or PNG, JPEG, TIFF, HDR.</source>
+   <translation>EXR (linear), oder PNG, JPEG, TIFF, HDR.</translation>
+  </message>
+  <message>
+   <source>The depth: a channel of the picture's own EXR, or a picture of its own. Empty: the picture's own Z, if it has one.</source>
+   <translation>Die Tiefe: ein Kanal der EXR des Bildes oder ein eigenes Bild. Leer: das eigene Z des Bildes, falls es eines hat.</translation>
+  </message>
+  <message>
+   <source>Layer of an EXR of many: plate takes plate.R, plate.G and plate.B. Empty: R, G and B.</source>
+   <translation>Ebene einer EXR aus vielen: plate nimmt plate.R, plate.G und plate.B. Leer: R, G und B.</translation>
+  </message>
+  <message>
+   <source>depth channel</source>
+   <translation>Tiefenkanal</translation>
+  </message>
+  <message>
+   <source>Channel of the depth file; empty takes Z, depth.Z or the only one.</source>
+   <translation>Kanal der Tiefendatei; leer nimmt Z, depth.Z oder den einzigen.</translation>
+  </message>
+  <message>
+   <source>Brings a display-referred picture to the brightness of the light; 0 leaves every pixel as it is.</source>
+   <translation>Bringt ein Bild für den Bildschirm auf die Helligkeit des Lichts; 0 lässt jeden Bildpunkt, wie er ist.</translation>
+  </message>
+  <message>
+   <source>air over its sky</source>
+   <translation>Luft über ihrem Himmel</translation>
+  </message>
+  <message>
+   <source>Depth</source>
+   <translation>Tiefe</translation>
+  </message>
+  <message>
+   <source>How much the air covers the plate's sky, which is infinitely far.</source>
+   <translation>Wie viel die Luft vom Himmel der Plate bedeckt, der unendlich fern ist.</translation>
+  </message>
+  <message>
+   <source>measured</source>
+   <translation>gemessen</translation>
+  </message>
+  <message>
+   <source>From the camera to the point, or along the camera's axis.</source>
+   <translation>Von der Kamera zum Punkt, oder längs der Achse der Kamera.</translation>
+  </message>
+  <message>
+   <source>ray</source>
+   <translation>Strahl</translation>
+  </message>
+  <message>
+   <source>unit</source>
+   <translation>Einheit</translation>
+  </message>
+  <message>
+   <source>Metres; 0 to 1 of a maximum (1 is sky); 1 to 0 of a maximum (0 is sky); or one over metres.</source>
+   <translation>Meter; 0 bis 1 eines Größten (1 ist Himmel); 1 bis 0 eines Größten (0 ist Himmel); oder eins durch Meter.</translation>
+  </message>
+  <message>
+   <source>1/metres</source>
+   <translation>1/Meter</translation>
+  </message>
+  <message>
+   <source>maximum</source>
+   <translation>Größtes</translation>
+  </message>
+  <message>
+   <source>The distance that a full value stands for.</source>
+   <translation>Der Abstand, für den ein voller Wert steht.</translation>
+  </message>
+  <message>
+   <source>metres a unit</source>
+   <translation>Meter je Einheit</translation>
+  </message>
+  <message>
+   <source>Metres of one unit of the depth: 0.01 for centimetres.</source>
+   <translation>Meter einer Einheit der Tiefe: 0,01 für Zentimeter.</translation>
+  </message>
+  <message>
+   <source>fit depth</source>
+   <translation>Tiefe anpassen</translation>
+  </message>
+  <message>
+   <source>Resamples a depth of another size to the picture's; off leaves such a depth out.</source>
+   <translation>Bringt eine Tiefe anderer Größe auf die des Bildes; aus lässt eine solche weg.</translation>
+  </message>
+  <message>
+   <source>shades the air</source>
+   <translation>beschattet die Luft</translation>
+  </message>
+  <message>
+   <source>Its surface, as far as the depth tells it, stands in the light's way. What the camera does not see casts no shadow.</source>
+   <translation>Ihre Oberfläche, so weit die Tiefe sie kennt, steht dem Licht im Weg. Was die Kamera nicht sieht, wirft keinen Schatten.</translation>
+  </message>
+  <message>
+   <source>Frames</source>
+   <translation>Bilder</translation>
+  </message>
+  <message>
+   <source>Takes the files' last number as the frame.</source>
+   <translation>Nimmt die letzte Zahl der Dateien als Bildnummer.</translation>
+  </message>
+  <message>
+   <source>A frame whose file is not there: the one before it stays, or there is no plate.</source>
+   <translation>Ein Bild, dessen Datei fehlt: das vorige bleibt, oder es ist keine Plate da.</translation>
+  </message>
+  <message>
+   <source>Gas</source>
+   <translation>Gas</translation>
+  </message>
+  <message>
+   <source>How finely it is simulated. Half as large takes sixteen times as long.</source>
+   <translation>Wie fein simuliert wird. Halb so groß dauert sechzehnmal so lange.</translation>
+  </message>
+  <message>
+   <source>detail</source>
+   <translation>Feinheit</translation>
+  </message>
+  <message>
+   <source>Preview has voxels twice as large and takes a sixteenth of the time, final half as large.</source>
+   <translation>Vorschau hat doppelt so große Voxel und braucht ein Sechzehntel der Zeit, final halb so große.</translation>
+  </message>
+  <message>
+   <source>preview</source>
+   <translation>Vorschau</translation>
+  </message>
+  <message>
+   <source>shot</source>
+   <translation>Einstellung</translation>
+  </message>
+  <message>
+   <source>final</source>
+   <translation>final</translation>
+  </message>
+  <message>
+   <source>keeps to its preview</source>
+   <translation>folgt der Vorschau</translation>
+  </message>
+  <message>
+   <source>How much its large motion stays that of the preview; 0 makes another fire of the same kind.</source>
+   <translation>Wie sehr ihre große Bewegung die der Vorschau bleibt; 0 macht ein anderes Feuer derselben Art.</translation>
+  </message>
+  <message>
+   <source>cools by</source>
+   <translation>kühlt um</translation>
+  </message>
+  <message>
+   <source>Kelvin a second that it loses at 2088 K; cooler gas far less, by the fourth power.</source>
+   <translation>Kelvin je Sekunde, die sie bei 2088 K verliert; kühleres Gas weit weniger, mit der vierten Potenz.</translation>
+  </message>
+  <message>
+   <source>smoke halves in</source>
+   <translation>Rauch halbiert in</translation>
+  </message>
+  <message>
+   <source>How long half of the smoke stays; 0 keeps all of it.</source>
+   <translation>Wie lange die Hälfte des Rauchs bleibt; 0 behält allen.</translation>
+  </message>
+  <message>
+   <source>rises</source>
+   <translation>steigt</translation>
+  </message>
+  <message>
+   <source>Times as strongly as hot gas does; 1 is physical.</source>
+   <translation>So oft so stark wie heißes Gas; 1 ist physikalisch.</translation>
+  </message>
+  <message>
+   <source>swirls</source>
+   <translation>Wirbel</translation>
+  </message>
+  <message>
+   <source>Gives back what the cells lose of small swirls.</source>
+   <translation>Gibt zurück, was die Zellen an kleinen Wirbeln verlieren.</translation>
+  </message>
+  <message>
+   <source>viscosity</source>
+   <translation>Zähigkeit</translation>
+  </message>
+  <message>
+   <source>Times that of air: small flames are as smooth as they are by it. Hot gas has some ten times as much.</source>
+   <translation>Ein Vielfaches der von Luft: kleine Flammen sind durch sie so glatt. Heißes Gas hat etwa das Zehnfache.</translation>
+  </message>
+  <message>
+   <source>expands</source>
+   <translation>dehnt sich</translation>
+  </message>
+  <message>
+   <source>Room that gas takes as it burns; 1 is physical.</source>
+   <translation>Raum, den Gas beim Brennen einnimmt; 1 ist physikalisch.</translation>
+  </message>
+  <message>
+   <source>pace</source>
+   <translation>Zeitmaß</translation>
+  </message>
+  <message>
+   <source>Seconds of the gas in a second of the film.</source>
+   <translation>Sekunden des Gases in einer Sekunde des Films.</translation>
+  </message>
+  <message>
+   <source>burns</source>
+   <translation>brennt</translation>
+  </message>
+  <message>
+   <source>Fire</source>
+   <translation>Feuer</translation>
+  </message>
+  <message>
+   <source>Share of the fuel that burns a second: low makes tall lazy flames, high short sharp ones.</source>
+   <translation>Anteil des Brennstoffs, der je Sekunde verbrennt: wenig macht hohe träge Flammen, viel kurze scharfe.</translation>
+  </message>
+  <message>
+   <source>How much hotter a full share of fuel makes the gas.</source>
+   <translation>Wie viel heißer ein voller Anteil Brennstoff das Gas macht.</translation>
+  </message>
+  <message>
+   <source>burns above</source>
+   <translation>brennt über</translation>
+  </message>
+  <message>
+   <source>Cooler fuel does not burn.</source>
+   <translation>Kühlerer Brennstoff brennt nicht.</translation>
+  </message>
+  <message>
+   <source>smokes</source>
+   <translation>rußt</translation>
+  </message>
+  <message>
+   <source>Grams of soot in a cubic metre that a full share of fuel leaves.</source>
+   <translation>Gramm Ruß im Kubikmeter, die ein voller Anteil Brennstoff zurücklässt.</translation>
+  </message>
+  <message>
+   <source>Box</source>
+   <translation>Quader</translation>
+  </message>
+  <message>
+   <source>Middle of the box's floor.</source>
+   <translation>Mitte des Bodens des Quaders.</translation>
+  </message>
+  <message>
+   <source>largest size</source>
+   <translation>größte Ausdehnung</translation>
+  </message>
+  <message>
+   <source>Where it may go; it is simulated only where there is something.</source>
+   <translation>Wohin sie darf; simuliert wird nur, wo etwas ist.</translation>
+  </message>
+  <message>
+   <source>stands on ground</source>
+   <translation>steht auf Boden</translation>
+  </message>
+  <message>
+   <source>Nothing passes the floor of its box.</source>
+   <translation>Nichts geht durch den Boden ihres Quaders.</translation>
+  </message>
+  <message>
+   <source>sets stand in its way</source>
+   <translation>Sets stehen im Weg</translation>
+  </message>
+  <message>
+   <source>Sets are solid to it; what feeds it is open.</source>
+   <translation>Sets sind für sie fest; was sie speist, ist offen.</translation>
+  </message>
+  <message>
+   <source>sharper</source>
+   <translation>schärfer</translation>
+  </message>
+  <message>
+   <source>Eddies half a voxel small, on top of what is baked; 1 as strong as its own swirls pass on. Nothing is baked anew.</source>
+   <translation>Wirbel, halb so klein wie ein Voxel, über dem Gebackenen; 1 so stark, wie ihre eigenen sie weitergeben. Nichts wird neu gebacken.</translation>
+  </message>
+  <message>
+   <source>heat haze</source>
+   <translation>Hitzeflimmern</translation>
+  </message>
+  <message>
+   <source>How strongly its warmth bends the light of what stands behind; 1 is physical, 0 leaves it out.</source>
+   <translation>Wie stark ihre Wärme das Licht dessen bricht, was dahinter steht; 1 ist physikalisch, 0 lässt es weg.</translation>
+  </message>
+  <message>
+   <source>shown at speed</source>
+   <translation>gezeigt mit Tempo</translation>
+  </message>
+  <message>
+   <source>Time</source>
+   <translation>Zeit</translation>
+  </message>
+  <message>
+   <source>Times as fast as it was simulated; between two frames along its motion. Keys make a curve, 0 holds.</source>
+   <translation>So oft so schnell, wie sie simuliert wurde; zwischen zwei Bildern längs ihrer Bewegung. Keys machen eine Kurve, 0 hält an.</translation>
+  </message>
+  <message>
+   <source>shown from</source>
+   <translation>gezeigt ab</translation>
+  </message>
+  <message>
+   <source>How far into the bake it begins.</source>
+   <translation>Wie weit im Gebackenen sie beginnt.</translation>
+  </message>
+  <message>
+   <source>What is shown outside of the baked frames.</source>
+   <translation>Was außerhalb der gebackenen Bilder gezeigt wird.</translation>
+  </message>
+  <message>
+   <source>fades over</source>
+   <translation>geht über in</translation>
+  </message>
+  <message>
+   <source>How long its end is blended into its beginning.</source>
+   <translation>Wie lange ihr Ende in ihren Anfang übergeht.</translation>
+  </message>
+  <message>
+   <source>feeds</source>
+   <translation>speist</translation>
+  </message>
+  <message>
+   <source>Feed</source>
+   <translation>Speisung</translation>
+  </message>
+  <message>
+   <source>The plume that it feeds.</source>
+   <translation>Die Fahne, die sie speist.</translation>
+  </message>
+  <message>
+   <source>Its shape, the surface of a set object, or where baked embers fly.</source>
+   <translation>Ihre Form, die Oberfläche eines Set-Objekts, oder wo gebackene Funken fliegen.</translation>
+  </message>
+  <message>
+   <source>line</source>
+   <translation>Linie</translation>
+  </message>
+  <message>
+   <source>embers</source>
+   <translation>Funken</translation>
+  </message>
+  <message>
+   <source>The set object whose surface feeds.</source>
+   <translation>Das Set-Objekt, dessen Oberfläche speist.</translation>
+  </message>
+  <message>
+   <source>painted faces</source>
+   <translation>bemalte Flächen</translation>
+  </message>
+  <message>
+   <source>Faces painted in the Picture feed, no others; where none are, all do.</source>
+   <translation>Im Bild bemalte Flächen speisen, keine anderen; wo keine sind, alle.</translation>
+  </message>
+  <message>
+   <source>The baked Embers that leave a trail; those of another plume.</source>
+   <translation>Die gebackenen Funken, die eine Spur lassen; die einer anderen Fahne.</translation>
+  </message>
+  <message>
+   <source>mask</source>
+   <translation>Maske</translation>
+  </message>
+  <message>
+   <source>A picture laid over it from above, its top to the back: it feeds where that is bright.</source>
+   <translation>Ein Bild, von oben darübergelegt, sein oberer Rand nach hinten: sie speist, wo es hell ist.</translation>
+  </message>
+  <message>
+   <source>of material</source>
+   <translation>aus Material</translation>
+  </message>
+  <message>
+   <source>Only faces of the material of this name feed; empty: all.</source>
+   <translation>Nur Flächen aus dem Material dieses Namens speisen; leer: alle.</translation>
+  </message>
+  <message>
+   <source>only in its box</source>
+   <translation>nur in ihrem Quader</translation>
+  </message>
+  <message>
+   <source>Only faces in a box feed; its place and size stand below.</source>
+   <translation>Nur Flächen in einem Quader speisen; Ort und Größe stehen darunter.</translation>
+  </message>
+  <message>
+   <source>Of what it gives; the air has 288 K.</source>
+   <translation>Dessen, was sie gibt; die Luft hat 288 K.</translation>
+  </message>
+  <message>
+   <source>fuel</source>
+   <translation>Brennstoff</translation>
+  </message>
+  <message>
+   <source>Share of what it gives that burns; 0 gives smoke alone.</source>
+   <translation>Anteil dessen, was sie gibt, der brennt; 0 gibt Rauch allein.</translation>
+  </message>
+  <message>
+   <source>smoke</source>
+   <translation>Rauch</translation>
+  </message>
+  <message>
+   <source>Grams of smoke in a cubic metre of what it gives; 1 hides what is 30 cm behind.</source>
+   <translation>Gramm Rauch im Kubikmeter dessen, was sie gibt; 1 verbirgt, was 30 cm dahinter ist.</translation>
+  </message>
+  <message>
+   <source>How fast the air in it becomes like what it gives; 0 stops it.</source>
+   <translation>Wie schnell die Luft darin wird wie das, was sie gibt; 0 hält sie an.</translation>
+  </message>
+  <message>
+   <source>What it gives comes out so fast; 0 leaves it to rise by itself.</source>
+   <translation>So schnell kommt heraus, was sie gibt; 0 lässt es von selbst steigen.</translation>
+  </message>
+  <message>
+   <source>climbs</source>
+   <translation>Steigung</translation>
+  </message>
+  <message>
+   <source>Direction of that speed over the level; 90 is straight up.</source>
+   <translation>Richtung dieser Geschwindigkeit über der Waagerechten; 90 ist senkrecht nach oben.</translation>
+  </message>
+  <message>
+   <source>heading</source>
+   <translation>Richtung</translation>
+  </message>
+  <message>
+   <source>Direction of that speed from north, clockwise.</source>
+   <translation>Richtung dieser Geschwindigkeit von Nord, im Uhrzeigersinn.</translation>
+  </message>
+  <message>
+   <source>outward</source>
+   <translation>nach außen</translation>
+  </message>
+  <message>
+   <source>Speed away from its middle as well, level from a disc; from an object straight off its faces.</source>
+   <translation>Zusätzliche Geschwindigkeit von ihrer Mitte weg, bei einer Scheibe waagerecht; bei einem Objekt senkrecht von den Flächen.</translation>
+  </message>
+  <message>
+   <source>begins after</source>
+   <translation>beginnt nach</translation>
+  </message>
+  <message>
+   <source>Counted from the first frame; at 0 it feeds through the pre-roll too.</source>
+   <translation>Gezählt vom ersten Bild; bei 0 speist sie auch im Vorlauf.</translation>
+  </message>
+  <message>
+   <source>lasts</source>
+   <translation>dauert</translation>
+  </message>
+  <message>
+   <source>How long it feeds; 0 goes on to the end.</source>
+   <translation>Wie lange sie speist; 0 bis zum Ende.</translation>
+  </message>
+  <message>
+   <source>unevenness</source>
+   <translation>Ungleichheit</translation>
+  </message>
+  <message>
+   <source>0 feeds evenly; above 1 in places only.</source>
+   <translation>0 speist gleichmäßig; über 1 nur stellenweise.</translation>
+  </message>
+  <message>
+   <source>Size of its patches.</source>
+   <translation>Größe ihrer Flecken.</translation>
+  </message>
+  <message>
+   <source>How often a second the patches are others.</source>
+   <translation>Wie oft je Sekunde die Flecken andere sind.</translation>
+  </message>
+  <message>
+   <source>Width, height and depth; a line is as thick as high.</source>
+   <translation>Breite, Höhe und Tiefe; eine Linie ist so dick wie hoch.</translation>
+  </message>
+  <message>
+   <source>A set, or a part of one, that it is fixed to.</source>
+   <translation>Ein Set oder ein Teil davon, an dem sie hängt.</translation>
+  </message>
+  <message>
+   <source>rides</source>
+   <translation>fährt mit</translation>
+  </message>
+  <message>
+   <source>Embers</source>
+   <translation>Funken</translation>
+  </message>
+  <message>
+   <source>The plume that carries them.</source>
+   <translation>Die Fahne, die sie trägt.</translation>
+  </message>
+  <message>
+   <source>born</source>
+   <translation>entstehen</translation>
+  </message>
+  <message>
+   <source>How many a second, from all that feeds the plume.</source>
+   <translation>Wie viele je Sekunde, aus allem, was die Fahne speist.</translation>
+  </message>
+  <message>
+   <source>life</source>
+   <translation>Lebensdauer</translation>
+  </message>
+  <message>
+   <source>How long one glows in the mean; some go out early, some late.</source>
+   <translation>Wie lange einer im Mittel glüht; manche verlöschen früh, manche spät.</translation>
+  </message>
+  <message>
+   <source>falls at</source>
+   <translation>fällt mit</translation>
+  </message>
+  <message>
+   <source>In still air: light flakes at some cm/s, splinters at metres a second.</source>
+   <translation>In stiller Luft: leichte Flocken mit einigen cm/s, Splitter mit Metern je Sekunde.</translation>
+  </message>
+  <message>
+   <source>leaps</source>
+   <translation>Sprung</translation>
+  </message>
+  <message>
+   <source>Speed of their own when they are born, upward and to all sides.</source>
+   <translation>Eigene Geschwindigkeit, wenn sie entstehen, nach oben und nach allen Seiten.</translation>
+  </message>
+  <message>
+   <source>Another number, others.</source>
+   <translation>Eine andere Zahl, andere Funken.</translation>
+  </message>
+  <message>
+   <source>How large they are, in the mean.</source>
+   <translation>Wie groß sie im Mittel sind.</translation>
+  </message>
+  <message>
+   <source>When they are born; they cool to a dull red.</source>
+   <translation>Wenn sie entstehen; sie kühlen zu dunklem Rot.</translation>
+  </message>
+  <message>
+   <source>Stops brighter than a body of that temperature is.</source>
+   <translation>Blenden heller als ein Körper dieser Temperatur.</translation>
+  </message>
+  <message>
+   <source>in</source>
+   <translation>in</translation>
+  </message>
+  <message>
+   <source>Probe</source>
+   <translation>Messpunkt</translation>
+  </message>
+  <message>
+   <source>The plume that it is put into.</source>
+   <translation>Die Fahne, in der er steckt.</translation>
+  </message>
+  <message>
+   <source>reads</source>
+   <translation>misst</translation>
+  </message>
+  <message>
+   <source>What it measures there; speed is that of the gas beside the wind.</source>
+   <translation>Was er dort misst; Geschwindigkeit ist die des Gases ohne den Wind.</translation>
+  </message>
+  <message>
+   <source>Where it measures.</source>
+   <translation>Wo er misst.</translation>
+  </message>
+  <message>
+   <source>mm an hour</source>
+   <translation>mm je Stunde</translation>
+  </message>
+  <message>
+   <source>Rain</source>
+   <translation>Regen</translation>
+  </message>
+  <message>
+   <source>Drizzle brings under 1 mm an hour, steady rain 2 to 8, a cloudburst 50 and more.</source>
+   <translation>Niesel bringt unter 1 mm in der Stunde, Landregen 2 bis 8, ein Wolkenbruch 50 und mehr.</translation>
+  </message>
+  <message>
+   <source>falls from</source>
+   <translation>fällt aus</translation>
+  </message>
+  <message>
+   <source>Height over 0 of the clouds that it comes from.</source>
+   <translation>Höhe über 0 der Wolken, aus denen er kommt.</translation>
+  </message>
+  <message>
+   <source>drawn at most</source>
+   <translation>höchstens gezeichnet</translation>
+  </message>
+  <message>
+   <source>About how many in sight are drawn one by one; the others are a veil. 0: all of it is.</source>
+   <translation>So viele in Sicht werden etwa einzeln gezeichnet; die übrigen sind ein Schleier. 0: alle sind es.</translation>
+  </message>
+  <message>
+   <source>blown at</source>
+   <translation>verweht mit</translation>
+  </message>
+  <message>
+   <source>Wind</source>
+   <translation>Wind</translation>
+  </message>
+  <message>
+   <source>How fast the air carries it sideways.</source>
+   <translation>Wie schnell die Luft ihn zur Seite trägt.</translation>
+  </message>
+  <message>
+   <source>Heading of that, clockwise from −Z seen from above.</source>
+   <translation>Richtung davon, im Uhrzeigersinn ab −Z, von oben gesehen.</translation>
+  </message>
+  <message>
+   <source>A Wind that carries it, in place of its own numbers: as that blows at the height of the camera.</source>
+   <translation>Ein Wind, der ihn trägt, statt eigener Zahlen: wie er in der Höhe der Kamera weht.</translation>
+  </message>
+  <message>
+   <source>splashes</source>
+   <translation>Spritzer</translation>
+  </message>
+  <message>
+   <source>Where it lands</source>
+   <translation>Wo er landet</translation>
+  </message>
+  <message>
+   <source>How much bursts up again where drops land near the eye; 100 %: as on stone.</source>
+   <translation>Wie viel wieder aufspritzt, wo Tropfen nahe dem Auge landen; 100 %: wie auf Stein.</translation>
+  </message>
+  <message>
+   <source>drips</source>
+   <translation>Tropfkanten</translation>
+  </message>
+  <message>
+   <source>Share of what falls on roofs, gates and twigs that drips from their edges, within 16 m.</source>
+   <translation>Anteil dessen, was auf Dächer, Tore und Zweige fällt, der von ihren Kanten tropft, bis 16 m weit.</translation>
+  </message>
+  <message>
+   <source>cm an hour</source>
+   <translation>cm je Stunde</translation>
+  </message>
+  <message>
+   <source>Snow</source>
+   <translation>Schnee</translation>
+  </message>
+  <message>
+   <source>How much more lies after an hour: flurries bring 0.2 cm, steady snow 1 to 2, a heavy fall 5.</source>
+   <translation>Wie viel mehr nach einer Stunde liegt: Schauer bringen 0,2 cm, steter Schneefall 1 bis 2, starker 5.</translation>
+  </message>
+  <message>
+   <source>At 273 K large wet flakes fall at 1.5 m/s, under 263 K small dry ones float at 0.6 m/s.</source>
+   <translation>Bei 273 K fallen große nasse Flocken mit 1,5 m/s, unter 263 K schweben kleine trockene mit 0,6 m/s.</translation>
+  </message>
+  <message>
+   <source>How thick it lies on open level ground.</source>
+   <translation>Wie dick sie auf offenem ebenem Boden liegt.</translation>
+  </message>
+  <message>
+   <source>fallen from</source>
+   <translation>gefallen aus</translation>
+  </message>
+  <message>
+   <source>A Snow that brings it: its centimetres an hour, and the way on which the wind drives its flakes.</source>
+   <translation>Ein Schneefall, der sie bringt: seine Zentimeter je Stunde und der Weg, auf dem der Wind die Flocken treibt.</translation>
+  </message>
+  <message>
+   <source>for so many hours</source>
+   <translation>so viele Stunden</translation>
+  </message>
+  <message>
+   <source>How long that Snow has fallen.</source>
+   <translation>Wie lange dieser Schneefall gefallen ist.</translation>
+  </message>
+  <message>
+   <source>melted</source>
+   <translation>geschmolzen</translation>
+  </message>
+  <message>
+   <source>Share of it that is gone again; what was thin goes first.</source>
+   <translation>Anteil davon, der wieder fort ist; was dünn war, geht zuerst.</translation>
+  </message>
+  <message>
+   <source>holds up to</source>
+   <translation>hält bis</translation>
+  </message>
+  <message>
+   <source>How it lies</source>
+   <translation>Wie er liegt</translation>
+  </message>
+  <message>
+   <source>Slope on which the last of it holds; on half of that it lies whole.</source>
+   <translation>Hang, an dem das Letzte davon hält; auf halb so steilem liegt sie ganz.</translation>
+  </message>
+  <message>
+   <source>drives in by</source>
+   <translation>treibt hinein um</translation>
+  </message>
+  <message>
+   <source>How far flakes part from their common way: how far it reaches in under eaves and trees.</source>
+   <translation>Wie weit Flocken von ihrem gemeinsamen Weg abgehen: wie weit sie unter Traufen und Bäume reicht.</translation>
+  </message>
+  <message>
+   <source>Distance of its points near the camera; farther out they are wider apart.</source>
+   <translation>Abstand ihrer Punkte nahe der Kamera; weiter draußen liegen sie weiter auseinander.</translation>
+  </message>
+  <message>
+   <source>Another number, other lumps.</source>
+   <translation>Eine andere Zahl, andere Buckel.</translation>
+  </message>
+  <message>
+   <source>what</source>
+   <translation>was</translation>
+  </message>
+  <message>
+   <source>Drift</source>
+   <translation>Drift</translation>
+  </message>
+  <message>
+   <source>What it is that drifts.</source>
+   <translation>Was da treibt.</translation>
+  </message>
+  <message>
+   <source>leaves</source>
+   <translation>Laub</translation>
+  </message>
+  <message>
+   <source>narrow leaves</source>
+   <translation>schmale Blätter</translation>
+  </message>
+  <message>
+   <source>petals</source>
+   <translation>Blüten</translation>
+  </message>
+  <message>
+   <source>ash</source>
+   <translation>Asche</translation>
+  </message>
+  <message>
+   <source>dust</source>
+   <translation>Staub</translation>
+  </message>
+  <message>
+   <source>sand</source>
+   <translation>Sand</translation>
+  </message>
+  <message>
+   <source>a m² and second</source>
+   <translation>je m² und Sekunde</translation>
+  </message>
+  <message>
+   <source>How many come down on a square metre in a second.</source>
+   <translation>Wie viele je Sekunde auf einen Quadratmeter herabkommen.</translation>
+  </message>
+  <message>
+   <source>From stalk to tip.</source>
+   <translation>Vom Stiel zur Spitze.</translation>
+  </message>
+  <message>
+   <source>lying</source>
+   <translation>liegend</translation>
+  </message>
+  <message>
+   <source>Share of level ground under those that lie already.</source>
+   <translation>Anteil ebenen Bodens unter denen, die schon liegen.</translation>
+  </message>
+  <message>
+   <source>g/m³</source>
+   <translation>g/m³</translation>
+  </message>
+  <message>
+   <source>What a cubic metre holds near the ground: 0.01 is a dusty day, 1 a dust storm, 10 a sand storm.</source>
+   <translation>Was ein Kubikmeter nahe dem Boden enthält: 0,01 ist ein staubiger Tag, 1 ein Staubsturm, 10 ein Sandsturm.</translation>
+  </message>
+  <message>
+   <source>grain</source>
+   <translation>Korn</translation>
+  </message>
+  <message>
+   <source>Across one of them: dust 0.005 to 0.05 mm, sand 0.1 to 0.5 mm.</source>
+   <translation>Quer über eines davon: Staub 0,005 bis 0,05 mm, Sand 0,1 bis 0,5 mm.</translation>
+  </message>
+  <message>
+   <source>up to</source>
+   <translation>bis</translation>
+  </message>
+  <message>
+   <source>About the height up to which it is thick: sand some metres, dust hundreds. Twice as high is its top.</source>
+   <translation>Etwa die Höhe, bis zu der es dicht ist: Sand einige Meter, Staub Hunderte. Doppelt so hoch ist das obere Ende.</translation>
+  </message>
+  <message>
+   <source>Multiplied with its own colours.</source>
+   <translation>Wird mit ihren eigenen Farben multipliziert.</translation>
+  </message>
+  <message>
+   <source>Hail</source>
+   <translation>Hagel</translation>
+  </message>
+  <message>
+   <source>How thick a layer of ice it would lay in an hour.</source>
+   <translation>Wie dick eine Eisschicht davon in einer Stunde läge.</translation>
+  </message>
+  <message>
+   <source>Across the stones by whose weight half of it falls; there are many smaller and some larger ones.</source>
+   <translation>Quer über die Körner, bis zu denen die Hälfte des Gewichts fällt; es gibt viele kleinere und einige größere.</translation>
+  </message>
+  <message>
+   <source>Share of their speed with which stones leap up again: 40 % from stone, 10 % from grass.</source>
+   <translation>Anteil ihrer Geschwindigkeit, mit der Körner wieder aufspringen: 40 % von Stein, 10 % von Gras.</translation>
+  </message>
+  <message>
+   <source>Share of level ground under stones that lie already.</source>
+   <translation>Anteil ebenen Bodens unter Körnern, die schon liegen.</translation>
+  </message>
+  <message>
+   <source>begin in</source>
+   <translation>beginnen in</translation>
+  </message>
+  <message>
+   <source>A shape, or the surface of a set object.</source>
+   <translation>Eine Form oder die Oberfläche eines Set-Objekts.</translation>
+  </message>
+  <message>
+   <source>The set object whose faces they begin on.</source>
+   <translation>Das Set-Objekt, auf dessen Flächen sie beginnen.</translation>
+  </message>
+  <message>
+   <source>They begin on faces painted in the Picture, on no others; where none are, on all.</source>
+   <translation>Sie beginnen auf im Bild bemalten Flächen, auf keinen anderen; wo keine sind, auf allen.</translation>
+  </message>
+  <message>
+   <source>Only on faces of the material of this name; empty: all.</source>
+   <translation>Nur auf Flächen aus dem Material dieses Namens; leer: alle.</translation>
+  </message>
+  <message>
+   <source>Width, height and depth.</source>
+   <translation>Breite, Höhe und Tiefe.</translation>
+  </message>
+  <message>
+   <source>begin</source>
+   <translation>beginnen</translation>
+  </message>
+  <message>
+   <source>How many</source>
+   <translation>Wie viele</translation>
+  </message>
+  <message>
+   <source>How many a second.</source>
+   <translation>Wie viele je Sekunde.</translation>
+  </message>
+  <message>
+   <source>How long each is there in the mean; 0: to the end.</source>
+   <translation>Wie lange jedes im Mittel da ist; 0: bis zum Ende.</translation>
+  </message>
+  <message>
+   <source>What</source>
+   <translation>Was</translation>
+  </message>
+  <message>
+   <source>How they look and how they fly.</source>
+   <translation>Wie sie aussehen und wie sie fliegen.</translation>
+  </message>
+  <message>
+   <source>balls</source>
+   <translation>Kugeln</translation>
+  </message>
+  <message>
+   <source>Across one of them, in the median.</source>
+   <translation>Quer über eines davon, im Median.</translation>
+  </message>
+  <message>
+   <source>sizes differ</source>
+   <translation>Größen verschieden</translation>
+  </message>
+  <message>
+   <source>0: all are alike; 0.7: a sixth of them is twice as large, a sixth half as large.</source>
+   <translation>0: alle sind gleich; 0,7: ein Sechstel ist doppelt so groß, ein Sechstel halb so groß.</translation>
+  </message>
+  <message>
+   <source>kg/m³</source>
+   <translation>kg/m³</translation>
+  </message>
+  <message>
+   <source>Cork 200, ice 900, stone 2600, iron 7800.</source>
+   <translation>Kork 200, Eis 900, Stein 2600, Eisen 7800.</translation>
+  </message>
+  <message>
+   <source>Multiplied with their own colours.</source>
+   <translation>Wird mit ihren eigenen Farben multipliziert.</translation>
+  </message>
+  <message>
+   <source>Begins with</source>
+   <translation>Beginnt mit</translation>
+  </message>
+  <message>
+   <source>With which they begin; 0 lets them go.</source>
+   <translation>Mit der sie beginnen; 0 lässt sie los.</translation>
+  </message>
+  <message>
+   <source>Speed off the faces that they begin on, or away from the middle, as well.</source>
+   <translation>Zusätzliche Geschwindigkeit von den Flächen weg, auf denen sie beginnen, oder von der Mitte weg.</translation>
+  </message>
+  <message>
+   <source>scatter</source>
+   <translation>Streuung</translation>
+  </message>
+  <message>
+   <source>To all sides, each its own.</source>
+   <translation>Nach allen Seiten, jedes seine eigene.</translation>
+  </message>
+  <message>
+   <source>A plume whose draught carries them, beside the wind and forces. Bake the plume first.</source>
+   <translation>Eine Fahne, deren Zug sie trägt, neben Wind und Kräften. Die Fahne zuerst backen.</translation>
+  </message>
+  <message>
+   <source>meet the set</source>
+   <translation>treffen das Set</translation>
+  </message>
+  <message>
+   <source>Where they land</source>
+   <translation>Wo sie landen</translation>
+  </message>
+  <message>
+   <source>Off: they go through everything.</source>
+   <translation>Aus: sie gehen durch alles hindurch.</translation>
+  </message>
+  <message>
+   <source>bounce</source>
+   <translation>Rückprall</translation>
+  </message>
+  <message>
+   <source>Share of their speed into a surface with which they leave it.</source>
+   <translation>Anteil ihrer Geschwindigkeit in eine Fläche hinein, mit der sie sie verlassen.</translation>
+  </message>
+  <message>
+   <source>friction</source>
+   <translation>Reibung</translation>
+  </message>
+  <message>
+   <source>0 slides like ice on ice; 0.6 holds on slopes up to 31°.</source>
+   <translation>0 gleitet wie Eis auf Eis; 0,6 hält auf Hängen bis 31°.</translation>
+  </message>
+  <message>
+   <source>lie for</source>
+   <translation>liegen für</translation>
+  </message>
+  <message>
+   <source>How long they lie until they are gone; 0: to the end.</source>
+   <translation>Wie lange sie liegen, bis sie vergehen; 0: bis zum Ende.</translation>
+  </message>
+  <message>
+   <source>first at</source>
+   <translation>erster bei</translation>
+  </message>
+  <message>
+   <source>Strikes</source>
+   <translation>Einschläge</translation>
+  </message>
+  <message>
+   <source>When the first of them strikes, after frame 1.</source>
+   <translation>Wann der erste davon einschlägt, nach Bild 1.</translation>
+  </message>
+  <message>
+   <source>others a minute</source>
+   <translation>weitere je Minute</translation>
+  </message>
+  <message>
+   <source>Strikes that follow the first by chance, each on a way of its own; 0: it is the only one.</source>
+   <translation>Einschläge, die dem ersten zufällig folgen, jeder auf eigenem Weg; 0: er ist der einzige.</translation>
+  </message>
+  <message>
+   <source>beside it by</source>
+   <translation>daneben um</translation>
+  </message>
+  <message>
+   <source>How far from the first one the others come down.</source>
+   <translation>Wie weit vom ersten die übrigen niedergehen.</translation>
+  </message>
+  <message>
+   <source>strokes</source>
+   <translation>Schläge</translation>
+  </message>
+  <message>
+   <source>How often a strike flares up on average, about 60 ms apart: its flicker.</source>
+   <translation>Wie oft ein Einschlag im Mittel aufflammt, etwa 60 ms auseinander: sein Flackern.</translation>
+  </message>
+  <message>
+   <source>Another number, another way and other times.</source>
+   <translation>Eine andere Zahl, ein anderer Weg und andere Zeiten.</translation>
+  </message>
+  <message>
+   <source>from</source>
+   <translation>von</translation>
+  </message>
+  <message>
+   <source>Channel</source>
+   <translation>Kanal</translation>
+  </message>
+  <message>
+   <source>Where it begins: in the cloud.</source>
+   <translation>Wo er beginnt: in der Wolke.</translation>
+  </message>
+  <message>
+   <source>to</source>
+   <translation>bis</translation>
+  </message>
+  <message>
+   <source>Where it ends: on the ground, or in the air.</source>
+   <translation>Wo er endet: am Boden oder in der Luft.</translation>
+  </message>
+  <message>
+   <source>branches</source>
+   <translation>Äste</translation>
+  </message>
+  <message>
+   <source>How many side arms; 100 % is usual on the way to the ground.</source>
+   <translation>Wie viele Seitenarme; 100 % ist auf dem Weg zum Boden üblich.</translation>
+  </message>
+  <message>
+   <source>winding</source>
+   <translation>Windung</translation>
+  </message>
+  <message>
+   <source>How much a piece of it turns from the last on average; 16° was measured.</source>
+   <translation>Wie weit ein Stück sich im Mittel gegen das vorige dreht; gemessen wurden 16°.</translation>
+  </message>
+  <message>
+   <source>light of a stroke [kJ]</source>
+   <translation>Licht eines Schlages [kJ]</translation>
+  </message>
+  <message>
+   <source>Visible light of a strike's first stroke; 350 kJ was measured on average. Later ones have about half.</source>
+   <translation>Sichtbares Licht des ersten Schlages; im Mittel wurden 350 kJ gemessen. Spätere haben etwa die Hälfte.</translation>
+  </message>
+  <message>
+   <source>dies away in</source>
+   <translation>verlischt in</translation>
+  </message>
+  <message>
+   <source>Until a third is left of a stroke's light: 0.2 ms of the stroke alone, 40 to 150 ms with a current that goes on.</source>
+   <translation>Bis ein Drittel vom Licht eines Schlages übrig ist: 0,2 ms beim Schlag allein, 40 bis 150 ms mit einem Strom, der weiterfließt.</translation>
+  </message>
+  <message>
+   <source>Of the channel: its colour.</source>
+   <translation>Des Kanals: seine Farbe.</translation>
+  </message>
+  <message>
+   <source>wet</source>
+   <translation>nass</translation>
+  </message>
+  <message>
+   <source>Water</source>
+   <translation>Wasser</translation>
+  </message>
+  <message>
+   <source>How soaked what is open to the sky is: darker and smoother. Walls are half as wet, under sides dry.</source>
+   <translation>Wie durchnässt ist, was zum Himmel offen ist: dunkler und glatter. Wände sind halb so nass, Unterseiten trocken.</translation>
+  </message>
+  <message>
+   <source>puddles</source>
+   <translation>Pfützen</translation>
+  </message>
+  <message>
+   <source>Share of level ground about the camera that stands under water: in hollows, the deep ones first.</source>
+   <translation>Anteil ebenen Bodens um die Kamera, der unter Wasser steht: in Mulden, die tiefen zuerst.</translation>
+  </message>
+  <message>
+   <source>puddle size</source>
+   <translation>Pfützengröße</translation>
+  </message>
+  <message>
+   <source>How far apart hollows are that the sets do not have themselves.</source>
+   <translation>Wie weit Mulden auseinanderliegen, die die Sets nicht selbst haben.</translation>
+  </message>
+  <message>
+   <source>How deep these are, of their size; 0: the sets' own hollows alone hold water.</source>
+   <translation>Wie tief diese sind, ihrer Größe; 0: nur die Mulden der Sets selbst halten Wasser.</translation>
+  </message>
+  <message>
+   <source>rises in</source>
+   <translation>steigt in</translation>
+  </message>
+  <message>
+   <source>Over time</source>
+   <translation>Über die Zeit</translation>
+  </message>
+  <message>
+   <source>From the first frame on puddles come to stand as they are set, in so long; 0: they do already.</source>
+   <translation>Vom ersten Bild an stehen Pfützen nach so langer Zeit, wie sie eingestellt sind; 0: schon jetzt.</translation>
+  </message>
+  <message>
+   <source>dries by half in</source>
+   <translation>trocknet halb in</translation>
+  </message>
+  <message>
+   <source>Half of the water is gone after this, and half of the rest after as long again; 0: it stays.</source>
+   <translation>Danach ist die Hälfte des Wassers fort, und nach noch einmal so lange die Hälfte des Rests; 0: es bleibt.</translation>
+  </message>
+  <message>
+   <source>Seconds after the first frame at which it begins to dry.</source>
+   <translation>Sekunden nach dem ersten Bild, ab denen es trocknet.</translation>
+  </message>
+  <message>
+   <source>Another number, other puddles.</source>
+   <translation>Eine andere Zahl, andere Pfützen.</translation>
+  </message>
+  <message>
+   <source>on</source>
+   <translation>an</translation>
+  </message>
+  <message>
+   <source>The set that is wet; nothing chosen: all.</source>
+   <translation>Das Set, das nass ist; nichts gewählt: alle.</translation>
+  </message>
+  <message>
+   <source>Mean speed at the reference height.</source>
+   <translation>Mittlere Geschwindigkeit in der Bezugshöhe.</translation>
+  </message>
+  <message>
+   <source>Where it blows to, clockwise from −Z seen from above.</source>
+   <translation>Wohin er weht, im Uhrzeigersinn ab −Z, von oben gesehen.</translation>
+  </message>
+  <message>
+   <source>at a height of</source>
+   <translation>in einer Höhe von</translation>
+  </message>
+  <message>
+   <source>Height over the ground where the speed is what is set; weather stations have 10 m.</source>
+   <translation>Höhe über dem Boden, in der die eingestellte Geschwindigkeit gilt; Wetterstationen haben 10 m.</translation>
+  </message>
+  <message>
+   <source>roughness</source>
+   <translation>Rauigkeit</translation>
+  </message>
+  <message>
+   <source>Roughness length of the ground: 0.2 mm over water, 3 cm over grass, half a metre in a village. The rougher, the slower it is below.</source>
+   <translation>Rauigkeitslänge des Bodens: 0,2 mm über Wasser, 3 cm über Gras, ein halber Meter in einem Dorf. Je rauer, desto langsamer ist er unten.</translation>
+  </message>
+  <message>
+   <source>Height of the ground over which it blows.</source>
+   <translation>Höhe des Bodens, über den er weht.</translation>
+  </message>
+  <message>
+   <source>gusts</source>
+   <translation>Böen</translation>
+  </message>
+  <message>
+   <source>Gusts</source>
+   <translation>Böen</translation>
+  </message>
+  <message>
+   <source>How much it varies: standard deviation of each component as a share of the speed.</source>
+   <translation>Wie sehr er schwankt: Standardabweichung jeder Komponente als Anteil der Geschwindigkeit.</translation>
+  </message>
+  <message>
+   <source>Size of the largest eddies; smaller ones come with them.</source>
+   <translation>Größe der größten Wirbel; kleinere kommen mit ihnen.</translation>
+  </message>
+  <message>
+   <source>change</source>
+   <translation>Wechsel</translation>
+  </message>
+  <message>
+   <source>How often a second the eddies change while they are carried along.</source>
+   <translation>Wie oft je Sekunde die Wirbel andere werden, während sie fortgetragen werden.</translation>
+  </message>
+  <message>
+   <source>Another number, other gusts.</source>
+   <translation>Eine andere Zahl, andere Böen.</translation>
+  </message>
+  <message>
+   <source>Force</source>
+   <translation>Kraft</translation>
+  </message>
+  <message>
+   <source>Eddies; a turning about an axis; toward its middle or away from it; or slowing what passes.</source>
+   <translation>Wirbel; eine Drehung um eine Achse; zur Mitte hin oder von ihr weg; oder Bremsen dessen, was hindurchgeht.</translation>
+  </message>
+  <message>
+   <source>turbulence</source>
+   <translation>Turbulenz</translation>
+  </message>
+  <message>
+   <source>swirl</source>
+   <translation>Strudel</translation>
+  </message>
+  <message>
+   <source>pull</source>
+   <translation>Zug</translation>
+  </message>
+  <message>
+   <source>How fast its eddies are: standard deviation of each component.</source>
+   <translation>Wie schnell ihre Wirbel sind: Standardabweichung jeder Komponente.</translation>
+  </message>
+  <message>
+   <source>eddies</source>
+   <translation>Wirbel</translation>
+  </message>
+  <message>
+   <source>How often a second the eddies are others.</source>
+   <translation>Wie oft je Sekunde die Wirbel andere sind.</translation>
+  </message>
+  <message>
+   <source>Another number, other eddies.</source>
+   <translation>Eine andere Zahl, andere Wirbel.</translation>
+  </message>
+  <message>
+   <source>turns</source>
+   <translation>Drehung</translation>
+  </message>
+  <message>
+   <source>Turns a second inside its radius, as the sun goes; below zero the other way round.</source>
+   <translation>Umdrehungen je Sekunde innerhalb ihres Radius, wie die Sonne geht; unter null andersherum.</translation>
+  </message>
+  <message>
+   <source>Where it is fastest; outside of it the speed falls with the distance.</source>
+   <translation>Wo sie am schnellsten ist; außerhalb fällt die Geschwindigkeit mit dem Abstand.</translation>
+  </message>
+  <message>
+   <source>leans</source>
+   <translation>Neigung</translation>
+  </message>
+  <message>
+   <source>How far its axis leans from the vertical.</source>
+   <translation>Wie weit ihre Achse von der Senkrechten abweicht.</translation>
+  </message>
+  <message>
+   <source>Where its axis leans to, clockwise from −Z seen from above.</source>
+   <translation>Wohin ihre Achse sich neigt, im Uhrzeigersinn ab −Z, von oben gesehen.</translation>
+  </message>
+  <message>
+   <source>Toward its middle; below zero it pushes away. Gas with heat or smoke in it takes it.</source>
+   <translation>Zur Mitte hin; unter null drückt sie weg. Gas mit Wärme oder Rauch nimmt sie an.</translation>
+  </message>
+  <message>
+   <source>takes hold</source>
+   <translation>greift</translation>
+  </message>
+  <message>
+   <source>How fast gas takes the motion on: share a second.</source>
+   <translation>Wie schnell Gas die Bewegung annimmt: Anteil je Sekunde.</translation>
+  </message>
+  <message>
+   <source>Width, height and depth of the rounded space that it acts in; full in the middle, none at the border.</source>
+   <translation>Breite, Höhe und Tiefe des gerundeten Raumes, in dem sie wirkt; voll in der Mitte, nichts am Rand.</translation>
+  </message>
+  <message>
+   <source>points</source>
+   <translation>Punkte</translation>
+  </message>
+  <message>
+   <source>Tracers</source>
+   <translation>Leitpunkte</translation>
+  </message>
+  <message>
+   <source>How many there are; of more than two thousand only some are drawn.</source>
+   <translation>Wie viele es sind; von mehr als zweitausend werden nur manche gezeichnet.</translation>
+  </message>
+  <message>
+   <source>How long one is carried before it begins anew in the box.</source>
+   <translation>Wie lange einer getragen wird, bevor er im Quader neu beginnt.</translation>
+  </message>
+  <message>
+   <source>Middle of the box they begin in.</source>
+   <translation>Mitte des Quaders, in dem sie beginnen.</translation>
+  </message>
+  <message>
+   <source>Width, height and depth of the box.</source>
+   <translation>Breite, Höhe und Tiefe des Quaders.</translation>
+  </message>
+  <message>
+   <source>Another number, other places.</source>
+   <translation>Eine andere Zahl, andere Orte.</translation>
+  </message>
+  <message>
+   <source>trail</source>
+   <translation>Spur</translation>
+  </message>
+  <message>
+   <source>How much of its way behind a point is drawn.</source>
+   <translation>Wie viel des Weges hinter einem Punkt gezeichnet wird.</translation>
+  </message>
+  <message>
+   <source>level</source>
+   <translation>Stand</translation>
+  </message>
+  <message>
+   <source>Height over 0 at which it would lie still.</source>
+   <translation>Höhe über 0, in der es still läge.</translation>
+  </message>
+  <message>
+   <source>Of the ground under it, for its waves: over shallow ground they are lower, shorter and slower.</source>
+   <translation>Des Bodens darunter, für seine Wellen: über flachem Boden sind sie niedriger, kürzer und langsamer.</translation>
+  </message>
+  <message>
+   <source>water</source>
+   <translation>Wasser</translation>
+  </message>
+  <message>
+   <source>What is in it: its colour, and how far one sees into it.</source>
+   <translation>Was darin ist: seine Farbe, und wie weit man hineinsieht.</translation>
+  </message>
+  <message>
+   <source>clear</source>
+   <translation>klar</translation>
+  </message>
+  <message>
+   <source>coast</source>
+   <translation>Küste</translation>
+  </message>
+  <message>
+   <source>lake</source>
+   <translation>See</translation>
+  </message>
+  <message>
+   <source>pond</source>
+   <translation>Teich</translation>
+  </message>
+  <message>
+   <source>silt</source>
+   <translation>Schlick</translation>
+  </message>
+  <message>
+   <source>peat</source>
+   <translation>Moor</translation>
+  </message>
+  <message>
+   <source>foam</source>
+   <translation>Schaum</translation>
+  </message>
+  <message>
+   <source>White where waves break, of the share that is usual in such wind; and in wakes and at shores. 0: none.</source>
+   <translation>Weiß, wo Wellen brechen, anteilig zu dem bei solchem Wind üblichen; und in Kielwassern und an Ufern. 0: keiner.</translation>
+  </message>
+  <message>
+   <source>foam lasts</source>
+   <translation>Schaum hält</translation>
+  </message>
+  <message>
+   <source>Time in which half of the foam that waves and wakes leave behind is gone.</source>
+   <translation>Zeit, in der die Hälfte des Schaums vergeht, den Wellen und Kielwasser hinterlassen.</translation>
+  </message>
+  <message>
+   <source>spray</source>
+   <translation>Gischt</translation>
+  </message>
+  <message>
+   <source>Water that flies: at bows, where something falls in, where waves run up at what stands in them, and off crests in strong wind. 0: none.</source>
+   <translation>Wasser, das fliegt: am Bug, wo etwas hineinfällt, wo Wellen anlaufen, und von Kämmen bei starkem Wind. 0: keine.</translation>
+  </message>
+  <message>
+   <source>wind</source>
+   <translation>Wind</translation>
+  </message>
+  <message>
+   <source>Waves</source>
+   <translation>Wellen</translation>
+  </message>
+  <message>
+   <source>Of the wind that makes its waves, 10 m over it.</source>
+   <translation>Des Windes, der seine Wellen macht, 10 m darüber.</translation>
+  </message>
+  <message>
+   <source>blows toward</source>
+   <translation>weht nach</translation>
+  </message>
+  <message>
+   <source>Heading of that wind, clockwise from −Z seen from above.</source>
+   <translation>Richtung dieses Windes, im Uhrzeigersinn ab −Z, von oben gesehen.</translation>
+  </message>
+  <message>
+   <source>made by</source>
+   <translation>gemacht von</translation>
+  </message>
+  <message>
+   <source>A Wind that makes its waves, in place of its own numbers.</source>
+   <translation>Ein Wind, der seine Wellen macht, statt eigener Zahlen.</translation>
+  </message>
+  <message>
+   <source>blows over</source>
+   <translation>weht über</translation>
+  </message>
+  <message>
+   <source>How much water the wind has run over: a pond 100 m, a lake 5 km, a sea 300 km.</source>
+   <translation>Über wie viel Wasser der Wind gelaufen ist: ein Teich 100 m, ein See 5 km, ein Meer 300 km.</translation>
+  </message>
+  <message>
+   <source>choppiness</source>
+   <translation>Spitzigkeit</translation>
+  </message>
+  <message>
+   <source>How much waves lean together at their crests: 100 % as water does, more is sharper.</source>
+   <translation>Wie sehr Wellen sich an ihren Kämmen zueinander neigen: 100 % wie Wasser, mehr ist schärfer.</translation>
+  </message>
+  <message>
+   <source>holds folds</source>
+   <translation>hält Überschläge</translation>
+  </message>
+  <message>
+   <source>Takes choppiness back where too much of the surface would fold over itself.</source>
+   <translation>Nimmt Spitzigkeit zurück, wo zu viel der Oberfläche sich überschlüge.</translation>
+  </message>
+  <message>
+   <source>at most</source>
+   <translation>höchstens</translation>
+  </message>
+  <message>
+   <source>Share of the surface that may fold over itself.</source>
+   <translation>Anteil der Oberfläche, der sich überschlagen darf.</translation>
+  </message>
+  <message>
+   <source>Heights of all waves, of what that wind makes.</source>
+   <translation>Höhe aller Wellen, im Verhältnis zu denen, die der Wind macht.</translation>
+  </message>
+  <message>
+   <source>wakes</source>
+   <translation>Kielwasser</translation>
+  </message>
+  <message>
+   <source>Waves of sets that move in it, by keys or a clip, of what they push aside; 0: none.</source>
+   <translation>Wellen von Sets, die sich durch Keys oder einen Clip darin bewegen, aus dem, was sie verdrängen; 0: keine.</translation>
+  </message>
+  <message>
+   <source>keeps to the wind</source>
+   <translation>hält sich zum Wind</translation>
+  </message>
+  <message>
+   <source>How closely waves run with the wind: 100 % as at sea, less is confused, more is rank behind rank.</source>
+   <translation>Wie eng Wellen mit dem Wind laufen: 100 % wie auf See, weniger ist wirr, mehr ist Reihe hinter Reihe.</translation>
+  </message>
+  <message>
+   <source>against it</source>
+   <translation>gegen ihn</translation>
+  </message>
+  <message>
+   <source>Share of the waves' energy that runs against the wind, as what a shore throws back.</source>
+   <translation>Anteil der Wellenenergie, der gegen den Wind läuft, wie was ein Ufer zurückwirft.</translation>
+  </message>
+  <message>
+   <source>shortest wave</source>
+   <translation>kürzeste Welle</translation>
+  </message>
+  <message>
+   <source>Shorter ones are a roughness of the surface and no shape.</source>
+   <translation>Kürzere sind Rauigkeit der Oberfläche und keine Form.</translation>
+  </message>
+  <message>
+   <source>How fast its time runs: under 100 % waves look larger.</source>
+   <translation>Wie schnell seine Zeit läuft: unter 100 % sehen Wellen größer aus.</translation>
+  </message>
+  <message>
+   <source>How many waves there are: finer repeats later and takes longer.</source>
+   <translation>Wie viele Wellen es sind: feiner wiederholt sich später und dauert länger.</translation>
+  </message>
+  <message>
+   <source>quick</source>
+   <translation>schnell</translation>
+  </message>
+  <message>
+   <source>fine</source>
+   <translation>fein</translation>
+  </message>
+  <message>
+   <source>finest</source>
+   <translation>feinst</translation>
+  </message>
+  <message>
+   <source>Another number, other waves.</source>
+   <translation>Eine andere Zahl, andere Wellen.</translation>
+  </message>
+  <message>
+   <source>Swell from elsewhere</source>
+   <translation>Dünung von fern</translation>
+  </message>
+  <message>
+   <source>Significant height of waves that come from far away; 0: none.</source>
+   <translation>Signifikante Höhe von Wellen, die von weit her kommen; 0: keine.</translation>
+  </message>
+  <message>
+   <source>From crest to crest.</source>
+   <translation>Von Kamm zu Kamm.</translation>
+  </message>
+  <message>
+   <source>runs toward</source>
+   <translation>läuft nach</translation>
+  </message>
+  <message>
+   <source>Heading, clockwise from −Z seen from above.</source>
+   <translation>Richtung, im Uhrzeigersinn ab −Z, von oben gesehen.</translation>
+  </message>
+  <message>
+   <source>How high the water stands over the place where it was set down.</source>
+   <translation>Wie hoch das Wasser über dem Ort steht, an dem es gesetzt wurde.</translation>
+  </message>
+  <message>
+   <source>A place on the ground under it; the water is all that hangs together with it.</source>
+   <translation>Ein Ort am Boden darunter; das Wasser ist alles, was mit ihm zusammenhängt.</translation>
+  </message>
+  <message>
+   <source>reach</source>
+   <translation>Reichweite</translation>
+  </message>
+  <message>
+   <source>It is looked for no farther from there.</source>
+   <translation>Weiter weg wird es nicht gesucht.</translation>
+  </message>
+  <message>
+   <source>runs on</source>
+   <translation>läuft weiter</translation>
+  </message>
+  <message>
+   <source>Stands as far as its reach where no walls close around it, as in a reach of a canal.</source>
+   <translation>Steht bis zu seiner Reichweite, wo keine Wände es umschließen, wie in einer Haltung eines Kanals.</translation>
+  </message>
+  <message>
+   <source>Where it is moored; its height is the water's.</source>
+   <translation>Wo sie vertäut ist; ihre Höhe ist die des Wassers.</translation>
+  </message>
+  <message>
+   <source>focal length</source>
+   <translation>Brennweite</translation>
+  </message>
+  <message>
+   <source>Lens</source>
+   <translation>Objektiv</translation>
+  </message>
+  <message>
+   <source>Focal length of the lens.</source>
+   <translation>Brennweite des Objektivs.</translation>
+  </message>
+  <message>
+   <source>sensor width</source>
+   <translation>Sensorbreite</translation>
+  </message>
+  <message>
+   <source>Width of the recorded frame.</source>
+   <translation>Breite des aufgenommenen Bildes.</translation>
+  </message>
+  <message>
+   <source>depth of field</source>
+   <translation>Schärfentiefe</translation>
+  </message>
+  <message>
+   <source>What is nearer or farther than the focus is blurred; off, all is sharp.</source>
+   <translation>Was näher oder ferner als der Fokus ist, wird unscharf; aus, alles ist scharf.</translation>
+  </message>
+  <message>
+   <source>focus</source>
+   <translation>Fokus</translation>
+  </message>
+  <message>
+   <source>Distance along the camera's axis of what is sharp.</source>
+   <translation>Abstand längs der Achse der Kamera dessen, was scharf ist.</translation>
+  </message>
+  <message>
+   <source>f-number</source>
+   <translation>Blende</translation>
+  </message>
+  <message>
+   <source>Focal length by the aperture's width: 1.4 blurs much, 16 little.</source>
+   <translation>Brennweite durch Weite der Blende: 1,4 macht viel unscharf, 16 wenig.</translation>
+  </message>
+  <message>
+   <source>Where the camera stands.</source>
+   <translation>Wo die Kamera steht.</translation>
+  </message>
+  <message>
+   <source>The point in the middle of the picture.</source>
+   <translation>Der Punkt in der Mitte des Bildes.</translation>
+  </message>
+  <message>
+   <source>A set, or a part of one, that it rides on: place and aim are then in that one's own metres.</source>
+   <translation>Ein Set oder ein Teil davon, auf dem sie mitfährt: Ort und Ziel zählen dann in dessen eigenen Metern.</translation>
+  </message>
+  <message>
+   <source>exposure</source>
+   <translation>Belichtung</translation>
+  </message>
+  <message>
+   <source>Tone</source>
+   <translation>Ton</translation>
+  </message>
+  <message>
+   <source>Stops by which the picture is brightened.</source>
+   <translation>Blenden, um die das Bild aufgehellt wird.</translation>
+  </message>
+  <message>
+   <source>neutral at</source>
+   <translation>neutral bei</translation>
+  </message>
+  <message>
+   <source>Colour temperature of the light that is to look white: lower cools the picture, higher warms it.</source>
+   <translation>Farbtemperatur des Lichts, das weiß aussehen soll: niedriger kühlt das Bild, höher wärmt es.</translation>
+  </message>
+  <message>
+   <source>tone curve</source>
+   <translation>Tonkurve</translation>
+  </message>
+  <message>
+   <source>From stops around middle grey to displayed light; always rising.</source>
+   <translation>Von Blenden um mittleres Grau zu gezeigtem Licht; immer steigend.</translation>
+  </message>
+  <message>
+   <source>bright colours pale</source>
+   <translation>helle Farben bleichen</translation>
+  </message>
+  <message>
+   <source>How much colour light loses that is far brighter than white, as on film: flames turn white-yellow inside and keep their red edge. Colours below white stay as they are.</source>
+   <translation>Wie viel Farbe Licht verliert, das weit heller als Weiß ist, wie auf Film: Flammen werden innen weißgelb und behalten ihren roten Rand. Farben unter Weiß bleiben, wie sie sind.</translation>
+  </message>
+  <message>
+   <source>Share of the brightest light that the lens scatters around it. No light is added. Pictures as shown and PNG have it; EXR by choice.</source>
+   <translation>Anteil des hellsten Lichts, den das Objektiv darum streut. Kein Licht kommt hinzu. Bilder, wie sie gezeigt werden, und PNG haben es; EXR auf Wunsch.</translation>
+  </message>
+  <message>
+   <source>above white by</source>
+   <translation>über Weiß um</translation>
+  </message>
+  <message>
+   <source>Stops above white at which light begins to glow.</source>
+   <translation>Blenden über Weiß, ab denen Licht zu glühen beginnt.</translation>
+  </message>
+  <message>
+   <source>reaches</source>
+   <translation>reicht</translation>
+  </message>
+  <message>
+   <source>How far it reaches, as a share of the picture's height.</source>
+   <translation>Wie weit es reicht, als Anteil der Bildhöhe.</translation>
+  </message>
+  <message>
+   <source>All air</source>
+   <translation>Alle Luft</translation>
+  </message>
+  <message>
+   <source>Air</source>
+   <translation>Luft</translation>
+  </message>
+  <message>
+   <source>One density for all haze, banks, decks and volumes together.</source>
+   <translation>Eine Dichte für allen Dunst, alle Bänke, Decken und Volumen gemeinsam.</translation>
+  </message>
+  <message>
+   <source>Haze</source>
+   <translation>Dunst</translation>
+  </message>
+  <message>
+   <source>The air everywhere: even, or thinning with height.</source>
+   <translation>Die Luft überall: gleichmäßig, oder mit der Höhe dünner.</translation>
+  </message>
+  <message>
+   <source>Fog bank</source>
+   <translation>Nebelbank</translation>
+  </message>
+  <message>
+   <source>Bounded fog with noise: a layer, a box, a sphere, a cylinder, the inside of a set object, or what lies on the ground.</source>
+   <translation>Begrenzter Nebel mit Rauschen: eine Schicht, ein Quader, eine Kugel, ein Zylinder, das Innere eines Set-Objekts, oder was auf dem Boden liegt.</translation>
+  </message>
+  <message>
+   <source>Cloud deck</source>
+   <translation>Wolkendecke</translation>
+  </message>
+  <message>
+   <source>A layer of cloud aloft, to the horizon, with gaps and a shadow.</source>
+   <translation>Eine Wolkenschicht in der Höhe, bis zum Horizont, mit Lücken und Schatten.</translation>
+  </message>
+  <message>
+   <source>Volume</source>
+   <translation>Volumen</translation>
+  </message>
+  <message>
+   <source>Smoke, fire or cloud from an OpenVDB file or a numbered sequence of them, or from a shape.</source>
+   <translation>Rauch, Feuer oder Wolke aus einer OpenVDB-Datei, einer nummerierten Folge davon oder einer Form.</translation>
+  </message>
+  <message>
+   <source>Tint</source>
+   <translation>Tönung</translation>
+  </message>
+  <message>
+   <source>Colours laid over a volume: along an axis, from a point, by its density, its heat or noise. Several stack.</source>
+   <translation>Farben über einem Volumen: längs einer Achse, von einem Punkt aus, nach Dichte, Wärme oder Rauschen. Mehrere liegen übereinander.</translation>
+  </message>
+  <message>
+   <source>Makes one volume of two: together, one times the other, one cut by the other; or blurs and resamples one. They are done in the order of their cards.</source>
+   <translation>Macht aus zwei Volumen eines: zusammen, eins mal das andere, eins ohne das andere; oder zeichnet eines weich und tastet es neu ab. In der Reihenfolge ihrer Karten.</translation>
+  </message>
+  <message>
+   <source>Many of one volume, scattered over a box or a surface, each turned, sized and timed by chance. They share its memory.</source>
+   <translation>Viele von einem Volumen, über einen Quader oder eine Fläche gestreut, jede zufällig gedreht, groß und zeitversetzt. Sie teilen sich seinen Speicher.</translation>
+  </message>
+  <message>
+   <source>Veil</source>
+   <translation>Schleier</translation>
+  </message>
+  <message>
+   <source>The cheap haze: colours laid over the picture by distance and height. No light acts on it.</source>
+   <translation>Der billige Dunst: Farben über dem Bild nach Abstand und Höhe. Kein Licht wirkt auf ihn.</translation>
+  </message>
+  <message>
+   <source>Sun and sky</source>
+   <translation>Sonne und Himmel</translation>
+  </message>
+  <message>
+   <source>Lights</source>
+   <translation>Licht</translation>
+  </message>
+  <message>
+   <source>The sun, or the moon, with the sky around it.</source>
+   <translation>Die Sonne oder der Mond mit dem Himmel ringsum.</translation>
+  </message>
+  <message>
+   <source>Spot lamp</source>
+   <translation>Spotlampe</translation>
+  </message>
+  <message>
+   <source>A lamp that fills a cone; its beam leaves the lamp as wide as the lamp is.</source>
+   <translation>Eine Lampe, die einen Kegel füllt; ihr Strahl verlässt sie so breit, wie sie ist.</translation>
+  </message>
+  <message>
+   <source>Bulb</source>
+   <translation>Glühlampe</translation>
+  </message>
+  <message>
+   <source>A glowing ball that shines all around.</source>
+   <translation>Eine leuchtende Kugel, die ringsum scheint.</translation>
+  </message>
+  <message>
+   <source>Panel</source>
+   <translation>Leuchttafel</translation>
+  </message>
+  <message>
+   <source>A flat matte light, rectangular or round, that shines to one side.</source>
+   <translation>Ein flaches mattes Licht, rechteckig oder rund, das nach einer Seite scheint.</translation>
+  </message>
+  <message>
+   <source>Tube</source>
+   <translation>Röhre</translation>
+  </message>
+  <message>
+   <source>A long thin light.</source>
+   <translation>Ein langes dünnes Licht.</translation>
+  </message>
+  <message>
+   <source>Parallel beam</source>
+   <translation>Parallelstrahl</translation>
+  </message>
+  <message>
+   <source>Light whose rays run side by side, as wide as you like: a searchlight, a shaft, another sun.</source>
+   <translation>Licht, dessen Strahlen nebeneinander laufen, so breit man will: ein Suchscheinwerfer, ein Lichtbalken, eine andere Sonne.</translation>
+  </message>
+  <message>
+   <source>Set</source>
+   <translation>Set</translation>
+  </message>
+  <message>
+   <source>Geometry from a glTF, OBJ, PLY or FBX file.</source>
+   <translation>Geometrie aus einer glTF-, OBJ-, PLY- oder FBX-Datei.</translation>
+  </message>
+  <message>
+   <source>Copies of objects</source>
+   <translation>Objektkopien</translation>
+  </message>
+  <message>
+   <source>Many of one set, or of one object of it, scattered over a box or a surface, each turned and sized by chance. They share its memory.</source>
+   <translation>Viele von einem Set oder einem Objekt daraus, über einen Quader oder eine Fläche gestreut, jede zufällig gedreht und groß. Sie teilen sich seinen Speicher.</translation>
+  </message>
+  <message>
+   <source>Plate</source>
+   <translation>Plate</translation>
+  </message>
+  <message>
+   <source>A picture with its depth; its pixels are never changed.</source>
+   <translation>Ein Bild mit seiner Tiefe; seine Bildpunkte werden nie verändert.</translation>
+  </message>
+  <message>
+   <source>Plume</source>
+   <translation>Fahne</translation>
+  </message>
+  <message>
+   <source>A body of simulated gas: smoke, fire, steam, dust. Feeds fill it; bake it to see it.</source>
+   <translation>Ein Körper aus simuliertem Gas: Rauch, Feuer, Dampf, Staub. Speisungen füllen sie; gebacken ist sie zu sehen.</translation>
+  </message>
+  <message>
+   <source>What feeds a plume: a shape or an object that gives it heat, fuel and smoke.</source>
+   <translation>Was eine Fahne speist: eine Form oder ein Objekt, das ihr Hitze, Brennstoff und Rauch gibt.</translation>
+  </message>
+  <message>
+   <source>Sparks that a plume carries up: they glow, cool, fall and go out. Bake the plume, then these.</source>
+   <translation>Funken, die eine Fahne hinaufträgt: sie glühen, kühlen, fallen und verlöschen. Erst die Fahne backen, dann diese.</translation>
+  </message>
+  <message>
+   <source>A place in a plume whose temperature, smoke, speed or fuel is read: now on its card, over time on the Motion page.</source>
+   <translation>Ein Ort in einer Fahne, dessen Temperatur, Rauch, Geschwindigkeit oder Brennstoff gemessen wird: jetzt auf der Karte, über die Zeit auf der Seite Bewegung.</translation>
+  </message>
+  <message>
+   <source>Weather</source>
+   <translation>Wetter</translation>
+  </message>
+  <message>
+   <source>Rain by millimetres an hour: drops near the eye, a veil of the same drops beyond.</source>
+   <translation>Regen nach Millimetern je Stunde: Tropfen nahe dem Auge, ein Schleier derselben Tropfen dahinter.</translation>
+  </message>
+  <message>
+   <source>Falling snow by centimetres an hour: flakes near the eye, a veil of the same flakes beyond.</source>
+   <translation>Schneefall nach Zentimetern je Stunde: Flocken nahe dem Auge, ein Schleier derselben Flocken dahinter.</translation>
+  </message>
+  <message>
+   <source>Snow cover</source>
+   <translation>Schneedecke</translation>
+  </message>
+  <message>
+   <source>Snow that lies on sets: thick in the open, less under trees, none under roofs.</source>
+   <translation>Schnee, der auf Sets liegt: dick im Freien, weniger unter Bäumen, keiner unter Dächern.</translation>
+  </message>
+  <message>
+   <source>Leaves, petals or ash that fall, blow and lie; dust or sand in the air.</source>
+   <translation>Laub, Blüten oder Asche, die fallen, wehen und liegen; Staub oder Sand in der Luft.</translation>
+  </message>
+  <message>
+   <source>Hailstones by millimetres an hour and their size: they fall, leap where they land, and lie.</source>
+   <translation>Hagelkörner nach Millimetern je Stunde und ihrer Größe: sie fallen, springen auf, wo sie landen, und liegen.</translation>
+  </message>
+  <message>
+   <source>Particles</source>
+   <translation>Teilchen</translation>
+  </message>
+  <message>
+   <source>Leaves, petals, ash or balls that begin in a box or on faces, fly by weight and drag, bounce, slide and lie. Bake them.</source>
+   <translation>Laub, Blüten, Asche oder Kugeln, die in einem Quader oder auf Flächen beginnen, nach Gewicht und Luftwiderstand fliegen, abprallen, gleiten und liegen. Man backt sie.</translation>
+  </message>
+  <message>
+   <source>Lightning</source>
+   <translation>Blitz</translation>
+  </message>
+  <message>
+   <source>A strike from cloud to ground, or between any two places: it flashes and flickers, and lights the air and the sets.</source>
+   <translation>Ein Einschlag von der Wolke zum Boden oder zwischen zwei beliebigen Orten: er blitzt und flackert und erhellt Luft und Sets.</translation>
+  </message>
+  <message>
+   <source>Wet ground</source>
+   <translation>Nasser Boden</translation>
+  </message>
+  <message>
+   <source>Water over sets: darker, glossier, with puddles that mirror. Their own materials stay.</source>
+   <translation>Wasser über Sets: dunkler, glänzender, mit spiegelnden Pfützen. Ihre eigenen Materialien bleiben.</translation>
+  </message>
+  <message>
+   <source>Moves air: tracers, and the banks and decks that are carried by it.</source>
+   <translation>Bewegt Luft: Leitpunkte und die Bänke und Decken, die er trägt.</translation>
+  </message>
+  <message>
+   <source>Moves the air in a part of space: turbulence, a swirl, a pull or push, a hold. Plumes and tracers follow it.</source>
+   <translation>Bewegt die Luft in einem Teil des Raumes: Turbulenz, ein Strudel, ein Zug oder Druck, ein Halten. Fahnen und Leitpunkte folgen ihr.</translation>
+  </message>
+  <message>
+   <source>Points that the winds carry, drawn over the Picture and in the Transect; not in what is delivered.</source>
+   <translation>Punkte, die die Winde tragen, über das Bild und in den Schnitt gezeichnet; nicht in dem, was geliefert wird.</translation>
+  </message>
+  <message>
+   <source>Open water</source>
+   <translation>Offenes Wasser</translation>
+  </message>
+  <message>
+   <source>Water to the horizon: waves by wind, length of water that it blows over, and depth.</source>
+   <translation>Wasser bis zum Horizont: Wellen nach Wind, nach der Strecke, die er über Wasser weht, und nach Tiefe.</translation>
+  </message>
+  <message>
+   <source>Pool</source>
+   <translation>Becken</translation>
+  </message>
+  <message>
+   <source>Water within the walls of sets: all that hangs together with its place at its height.</source>
+   <translation>Wasser in den Wänden von Sets: alles, was in seiner Höhe mit seinem Ort zusammenhängt.</translation>
+  </message>
+  <message>
+   <source>Buoy</source>
+   <translation>Boje</translation>
+  </message>
+  <message>
+   <source>A pin on the water that tells how high it stands there over time, on the Motion page, and what waves it measures.</source>
+   <translation>Eine Nadel auf dem Wasser, die sagt, wie hoch es dort über die Zeit steht (auf der Seite Bewegung) und welche Wellen es misst.</translation>
+  </message>
+  <message>
+   <source>Shot camera</source>
+   <translation>Kamera der Einstellung</translation>
+  </message>
+  <message>
+   <source>The camera the picture is for.</source>
+   <translation>Die Kamera, für die das Bild ist.</translation>
+  </message>
+  <message>
+   <source>Look</source>
+   <translation>Look</translation>
+  </message>
+  <message>
+   <source>Finish</source>
+   <translation>Finish</translation>
+  </message>
+  <message>
+   <source>How the linear picture is shown; what is delivered as EXR stays linear.</source>
+   <translation>Wie das lineare Bild gezeigt wird; was als EXR geliefert wird, bleibt linear.</translation>
+  </message>
+  <message>
+   <source>Not baked.</source>
+   <translation>Nicht gebacken.</translation>
+  </message>
+  <message>
+   <source>Frame </source>
+   <translation>Bild </translation>
+  </message>
+  <message>
+   <source> is outside </source>
+   <translation> liegt außerhalb von </translation>
+  </message>
+  <message>
+   <source> to </source>
+   <translation> bis </translation>
+  </message>
+  <message>
+   <source>, which is what is baked.</source>
+   <translation>, was gebacken ist.</translation>
+  </message>
+  <message>
+   <source> is not baked.</source>
+   <translation> ist nicht gebacken.</translation>
+  </message>
+  <message>
+   <source>: the baked file is damaged (</source>
+   <translation>: die gebackene Datei ist beschädigt (</translation>
+  </message>
+  <message>
+   <source>); bake it again.</source>
+   <translation>); noch einmal backen.</translation>
+  </message>
+  <message>
+   <source>Bake it</source>
+   <translation>Backen</translation>
+  </message>
+  <message>
+   <source>The bake is stale: </source>
+   <translation>Das Gebackene ist veraltet: </translation>
+  </message>
+  <message>
+   <source>Bake it anew</source>
+   <translation>Neu backen</translation>
+  </message>
+  <message>
+   <source>It lies still: there is no wind and no swell.</source>
+   <translation>Es liegt still: da ist weder Wind noch Dünung.</translation>
+  </message>
+  <message>
+   <source>Measured over </source>
+   <translation>Gemessen über </translation>
+  </message>
+  <message>
+   <source> min: significant height </source>
+   <translation> min: signifikante Höhe </translation>
+  </message>
+  <message>
+   <source>, mean period </source>
+   <translation>, mittlere Periode </translation>
+  </message>
+  <message>
+   <source>; the spectrum says </source>
+   <translation>; das Spektrum sagt </translation>
+  </message>
+  <message>
+   <source> and </source>
+   <translation> und </translation>
+  </message>
+  <message>
+   <source> of the level.</source>
+   <translation> des Standes.</translation>
+  </message>
+  <message>
+   <source>One sees </source>
+   <translation>Man sieht </translation>
+  </message>
+  <message>
+   <source> through it near the ground; in still air its grains sink at </source>
+   <translation> weit hindurch nahe dem Boden; in stiller Luft sinken seine Körner mit </translation>
+  </message>
+  <message>
+   <source>None are born: their rate is 0.</source>
+   <translation>Keine entstehen: ihre Rate ist 0.</translation>
+  </message>
+  <message>
+   <source>Rate 25</source>
+   <translation>Rate 25</translation>
+  </message>
+  <message>
+   <source> at this frame.</source>
+   <translation> bei diesem Bild.</translation>
+  </message>
+  <message>
+   <source>About </source>
+   <translation>Etwa </translation>
+  </message>
+  <message>
+   <source> thousand </source>
+   <translation> tausend </translation>
+  </message>
+  <message>
+   <source> in sight are drawn, small ones to </source>
+   <translation> in Sicht werden gezeichnet, kleine bis </translation>
+  </message>
+  <message>
+   <source> and large ones to </source>
+   <translation> und große bis </translation>
+  </message>
+  <message>
+   <source>; the rest is a veil. Through all of it one sees </source>
+   <translation>; der Rest ist ein Schleier. Durch alles hindurch sieht man </translation>
+  </message>
+  <message>
+   <source>It lies outside of the plume's box: nothing comes of it there.</source>
+   <translation>Sie liegt außerhalb des Quaders der Fahne: dort wird nichts daraus.</translation>
+  </message>
+  <message>
+   <source>Into its box</source>
+   <translation>In ihren Quader</translation>
+  </message>
+  <message>
+   <source>Its rate is 0: nothing flows.</source>
+   <translation>Ihre Rate ist 0: nichts fließt.</translation>
+  </message>
+  <message>
+   <source>Rate 12 Hz</source>
+   <translation>Rate 12 Hz</translation>
+  </message>
+  <message>
+   <source>It gives air as it is around: neither heat nor fuel nor smoke comes of it.</source>
+   <translation>Sie gibt Luft, wie sie ringsum ist: weder Hitze noch Brennstoff noch Rauch kommt davon.</translation>
+  </message>
+  <message>
+   <source>Smoke of 1 g/m³ at 400 K</source>
+   <translation>Rauch von 1 g/m³ bei 400 K</translation>
+  </message>
+  <message>
+   <source>It feeds from frame </source>
+   <translation>Sie speist ab Bild </translation>
+  </message>
+  <message>
+   <source> on.</source>
+   <translation> an.</translation>
+  </message>
+  <message>
+   <source>It stopped feeding at frame </source>
+   <translation>Sie speiste bis Bild </translation>
+  </message>
+  <message>
+   <source>It is cooler than </source>
+   <translation>Sie ist kühler als </translation>
+  </message>
+  <message>
+   <source>, at which the plume's fuel burns: it stays dark unless something else lights it.</source>
+   <translation>, womit der Brennstoff der Fahne brennt: sie bleibt dunkel, wenn nichts anderes sie entzündet.</translation>
+  </message>
+  <message>
+   <source>Temperature </source>
+   <translation>Temperatur </translation>
+  </message>
+  <message>
+   <source>It is smaller than the plume's voxels: </source>
+   <translation>Sie ist kleiner als die Voxel der Fahne: </translation>
+  </message>
+  <message>
+   <source> across, and they are </source>
+   <translation> groß, und diese sind </translation>
+  </message>
+  <message>
+   <source> wide.</source>
+   <translation> breit.</translation>
+  </message>
+  <message>
+   <source>Detail as in the shot</source>
+   <translation>Feinheit wie in der Einstellung</translation>
+  </message>
+  <message>
+   <source>Voxels of </source>
+   <translation>Voxel von </translation>
+  </message>
+  <message>
+   <source>Stones of </source>
+   <translation>Körner von </translation>
+  </message>
+  <message>
+   <source> fall at </source>
+   <translation> fallen mit </translation>
+  </message>
+  <message>
+   <source>; an hour of it melts to </source>
+   <translation>; eine Stunde davon schmilzt zu </translation>
+  </message>
+  <message>
+   <source> mm of water.</source>
+   <translation> mm Wasser.</translation>
+  </message>
+  <message>
+   <source>Strikes at </source>
+   <translation>Einschläge bei </translation>
+  </message>
+  <message>
+   <source> (its thunder </source>
+   <translation> (sein Donner </translation>
+  </message>
+  <message>
+   <source> later)</source>
+   <translation> später)</translation>
+  </message>
+  <message>
+   <source>; and on</source>
+   <translation>; und weiter</translation>
+  </message>
+  <message>
+   <source> fly and </source>
+   <translation> fliegen und </translation>
+  </message>
+  <message>
+   <source> lie at this frame, 36 and 28 bytes each; in still air one of median size falls at </source>
+   <translation> liegen bei diesem Bild, je 36 und 28 Byte; in stiller Luft fällt eines mittlerer Größe mit </translation>
+  </message>
+  <message>
+   <source>Its box holds </source>
+   <translation>Ihr Quader fasst </translation>
+  </message>
+  <message>
+   <source> million voxels of </source>
+   <translation> Millionen Voxel von </translation>
+  </message>
+  <message>
+   <source>; if all of them fill, that is </source>
+   <translation>; füllen sich alle, sind das </translation>
+  </message>
+  <message>
+   <source> GB of memory and up to </source>
+   <translation> GB Speicher und bis </translation>
+  </message>
+  <message>
+   <source> MB a frame.</source>
+   <translation> MB je Bild.</translation>
+  </message>
+  <message>
+   <source>It covers </source>
+   <translation>Es bedeckt </translation>
+  </message>
+  <message>
+   <source> deep on average and </source>
+   <translation> tief im Mittel und </translation>
+  </message>
+  <message>
+   <source> at most.</source>
+   <translation> höchstens.</translation>
+  </message>
+  <message>
+   <source>over no ground.</source>
+   <translation>über keinem Boden.</translation>
+  </message>
+  <message>
+   <source>The plume is not baked at this frame.</source>
+   <translation>Die Fahne ist bei diesem Bild nicht gebacken.</translation>
+  </message>
+  <message>
+   <source>Reads </source>
+   <translation>Misst </translation>
+  </message>
+  <message>
+   <source> at frame </source>
+   <translation> bei Bild </translation>
+  </message>
+  <message>
+   <source>Within 16 m </source>
+   <translation>Innerhalb von 16 m tropfen </translation>
+  </message>
+  <message>
+   <source> edges drip, together </source>
+   <translation> Kanten, zusammen </translation>
+  </message>
+  <message>
+   <source> drops a second.</source>
+   <translation> Tropfen je Sekunde.</translation>
+  </message>
+  <message>
+   <source>Around the camera it covers </source>
+   <translation>Um die Kamera bedeckt sie </translation>
+  </message>
+  <message>
+   <source> m², up to </source>
+   <translation> m², bis zu </translation>
+  </message>
+  <message>
+   <source> thick and </source>
+   <translation> dick und </translation>
+  </message>
+  <message>
+   <source> on average, as </source>
+   <translation> im Mittel, als </translation>
+  </message>
+  <message>
+   <source> thousand triangles; farther out it is white where it would lie.</source>
+   <translation> tausend Dreiecke; weiter draußen ist weiß, wo sie läge.</translation>
+  </message>
+  <message>
+   <source>Spray: </source>
+   <translation>Gischt: </translation>
+  </message>
+  <message>
+   <source> drops are in the air, of </source>
+   <translation> Tropfen sind in der Luft, von </translation>
+  </message>
+  <message>
+   <source>Fine spray hangs </source>
+   <translation>Feine Gischt hängt </translation>
+  </message>
+  <message>
+   <source> deep over it; level through it one sees </source>
+   <translation> hoch darüber; waagerecht hindurch sieht man </translation>
+  </message>
+  <message>
+   <source>Clip </source>
+   <translation>Clip </translation>
+  </message>
+  <message>
+   <source> of </source>
+   <translation> von </translation>
+  </message>
+  <message>
+   <source>The file also holds </source>
+   <translation>Die Datei enthält auch </translation>
+  </message>
+  <message>
+   <source> lamp</source>
+   <translation> Lampe</translation>
+  </message>
+  <message>
+   <source> lamps</source>
+   <translation> Lampen</translation>
+  </message>
+  <message>
+   <source> camera.</source>
+   <translation> Kamera.</translation>
+  </message>
+  <message>
+   <source> cameras.</source>
+   <translation> Kameras.</translation>
+  </message>
+  <message>
+   <source>It stands at </source>
+   <translation>Sie steht bei </translation>
+  </message>
+  <message>
+   <source> from north.</source>
+   <translation> von Nord.</translation>
+  </message>
+  <message>
+   <source>The first colour of its ramp is not black: it would glow where there is nothing. It is held at black.</source>
+   <translation>Die erste Farbe des Verlaufs ist nicht schwarz: es glühte, wo nichts ist. Sie wird schwarz gehalten.</translation>
+  </message>
+  <message>
+   <source>Black where it is cold</source>
+   <translation>Schwarz, wo es kalt ist</translation>
+  </message>
+  <message>
+   <source>Its ramp leaves black right above zero: what is left of cold values will glow. Move the second stop up.</source>
+   <translation>Der Verlauf verlässt Schwarz gleich über null: was an kalten Werten bleibt, glüht. Die zweite Stufe höher setzen.</translation>
+  </message>
+  <message>
+   <source>Second colour at 5 %</source>
+   <translation>Zweite Farbe bei 5 %</translation>
+  </message>
+  <message>
+   <source>Hottest </source>
+   <translation>Am heißesten </translation>
+  </message>
+  <message>
+   <source>, most smoke </source>
+   <translation>, am meisten Rauch </translation>
+  </message>
+  <message>
+   <source> thousand voxels.</source>
+   <translation> tausend Voxel.</translation>
+  </message>
+  <message>
+   <source>Nothing glows at this frame: the hottest is </source>
+   <translation>Bei diesem Bild glüht nichts: am heißesten sind </translation>
+  </message>
+  <message>
+   <source>, and it is dark below </source>
+   <translation>, und dunkel ist es unter </translation>
+  </message>
+  <message>
+   <source>Shows frame </source>
+   <translation>Zeigt Bild </translation>
+  </message>
+  <message>
+   <source>The camera is under it.</source>
+   <translation>Die Kamera ist darunter.</translation>
+  </message>
+  <message>
+   <source> One sees </source>
+   <translation> Man sieht </translation>
+  </message>
+  <message>
+   <source> far under it.</source>
+   <translation> weit darunter.</translation>
+  </message>
+  <message>
+   <source>No wind and no swell: it lies like a mirror.</source>
+   <translation>Weder Wind noch Dünung: es liegt wie ein Spiegel.</translation>
+  </message>
+  <message>
+   <source>Waves of </source>
+   <translation>Wellen von </translation>
+  </message>
+  <message>
+   <source> (significant height), </source>
+   <translation> (signifikante Höhe), </translation>
+  </message>
+  <message>
+   <source> long at the peak, down to </source>
+   <translation> lang am Gipfel, hinab bis </translation>
+  </message>
+  <message>
+   <source> s apart on average. They repeat after </source>
+   <translation> s auseinander im Mittel. Sie wiederholen sich nach </translation>
+  </message>
+  <message>
+   <source> folds over, </source>
+   <translation> überschlägt sich, </translation>
+  </message>
+  <message>
+   <source> is white.</source>
+   <translation> ist weiß.</translation>
+  </message>
+  <message>
+   <source>To hold folds under </source>
+   <translation>Damit sich weniger als </translation>
+  </message>
+  <message>
+   <source> its waves lean together by </source>
+   <translation> überschlägt, neigen sich die Wellen nur zu </translation>
+  </message>
+  <message>
+   <source> only.</source>
+   <translation> zueinander.</translation>
+  </message>
+  <message>
+   <source>The hollows near the camera hold water on </source>
+   <translation>Die Mulden nahe der Kamera halten Wasser auf </translation>
+  </message>
+  <message>
+   <source> of the level ground; what is more than that stands anywhere.</source>
+   <translation> des ebenen Bodens; was mehr ist, steht irgendwo.</translation>
+  </message>
+  <message>
+   <source>Water stands in hollows on </source>
+   <translation>Wasser steht in Mulden auf </translation>
+  </message>
+  <message>
+   <source> of the level ground near the camera, </source>
+   <translation> des ebenen Bodens nahe der Kamera, </translation>
+  </message>
+  <message>
+   <source> deep at most; they would hold it on </source>
+   <translation> höchstens tief; sie hielten es auf </translation>
+  </message>
+  <message>
+   <source>It blows at </source>
+   <translation>Er weht mit </translation>
+  </message>
+  <message>
+   <source>, faster than any storm. Were kilometres an hour meant?</source>
+   <translation>, schneller als jeder Sturm. Waren Kilometer je Stunde gemeint?</translation>
+  </message>
+  <message>
+   <source>Speed </source>
+   <translation>Geschwindigkeit </translation>
+  </message>
+  <message>
+   <source>Its albedo is 0: it takes light and sends none on.</source>
+   <translation>Die Albedo ist 0: es nimmt Licht und gibt keines weiter.</translation>
+  </message>
+  <message>
+   <source>It adds nothing: it lies under the ground. Its top is at </source>
+   <translation>Trägt nichts bei: es liegt unter dem Boden. Seine Oberkante ist bei </translation>
+  </message>
+  <message>
+   <source>, the lowest ground in the picture at </source>
+   <translation>, der tiefste Boden im Bild bei </translation>
+  </message>
+  <message>
+   <source>Top 2 m over the ground</source>
+   <translation>Oberkante 2 m über den Boden</translation>
+  </message>
+  <message>
+   <source>It adds nothing: it lies behind the set wherever one looks.</source>
+   <translation>Trägt nichts bei: wohin man blickt, liegt es hinter dem Set.</translation>
+  </message>
+  <message>
+   <source>It adds nothing: it lies outside the view, </source>
+   <translation>Trägt nichts bei: es liegt außer Sicht, </translation>
+  </message>
+  <message>
+   <source> from the camera.</source>
+   <translation> von der Kamera.</translation>
+  </message>
+  <message>
+   <source>It adds nothing: density times size gives an optical depth of </source>
+   <translation>Trägt nichts bei: Dichte mal Größe gibt eine optische Dicke von höchstens </translation>
+  </message>
+  <message>
+   <source> at most; from </source>
+   <translation>; ab </translation>
+  </message>
+  <message>
+   <source> on something is seen.</source>
+   <translation> ist etwas zu sehen.</translation>
+  </message>
+  <message>
+   <source>Visibility </source>
+   <translation>Sichtweite </translation>
+  </message>
+  <message>
+   <source>Nothing of the set is seen in it: one sees </source>
+   <translation>Vom Set ist darin nichts zu sehen: man sieht </translation>
+  </message>
+  <message>
+   <source> far, and the nearest of the set is at </source>
+   <translation> weit, und das Nächste vom Set ist bei </translation>
+  </message>
+  <message>
+   <source>Its noise of </source>
+   <translation>Sein Rauschen von </translation>
+  </message>
+  <message>
+   <source> is finer than a pixel, which is </source>
+   <translation> ist feiner als ein Bildpunkt, der an der nächsten Stelle </translation>
+  </message>
+  <message>
+   <source> wide where it is nearest.</source>
+   <translation> breit ist.</translation>
+  </message>
+  <message>
+   <source>Noise of eight pixels</source>
+   <translation>Rauschen von acht Bildpunkten</translation>
+  </message>
+  <message>
+   <source>It takes </source>
+   <translation>Braucht </translation>
+  </message>
+  <message>
+   <source> of a pass and adds </source>
+   <translation> eines Durchgangs und trägt </translation>
+  </message>
+  <message>
+   <source> of the picture's light.</source>
+   <translation> zum Licht des Bildes bei.</translation>
+  </message>
+  <message>
+   <source>none of it within </source>
+   <translation>nichts davon innerhalb von </translation>
+  </message>
+  <message>
+   <source>light from around × </source>
+   <translation>Licht von ringsum × </translation>
+  </message>
+  <message>
+   <source>a veil takes no part in the light</source>
+   <translation>ein Schleier nimmt am Licht nicht teil</translation>
+  </message>
+  <message>
+   <source>lights sets × </source>
+   <translation>erhellt Sets × </translation>
+  </message>
+  <message>
+   <source>, glints × </source>
+   <translation>, Glanz × </translation>
+  </message>
+  <message>
+   <source>lights air × </source>
+   <translation>erhellt Luft × </translation>
+  </message>
+  <message>
+   <source>Reach is not the same everywhere</source>
+   <translation>der Wirkbereich ist nicht überall gleich</translation>
+  </message>
+  <message>
+   <source>Not as in nature: </source>
+   <translation>Nicht wie in der Natur: </translation>
+  </message>
+  <message>
+   <source>It gives no light: its power is 0.</source>
+   <translation>Sie gibt kein Licht: ihre Leistung ist 0.</translation>
+  </message>
+  <message>
+   <source>It adds nothing: no surface and no air in the picture gets its light.</source>
+   <translation>Trägt nichts bei: keine Fläche und keine Luft im Bild bekommt ihr Licht.</translation>
+  </message>
+  <message>
+   <source>It adds nothing: by Reach and its strengths it lights neither set nor air.</source>
+   <translation>Trägt nichts bei: nach Wirkbereich und Stärken erhellt sie weder Set noch Luft.</translation>
+  </message>
+  <message>
+   <source>The sun stands </source>
+   <translation>Die Sonne steht </translation>
+  </message>
+  <message>
+   <source>° under the horizon and lights nothing.</source>
+   <translation>° unter dem Horizont und erhellt nichts.</translation>
+  </message>
+  <message>
+   <source>Sun at 6°</source>
+   <translation>Sonne bei 6°</translation>
+  </message>
+  <message>
+   <source> of its waves fold over themselves.</source>
+   <translation> ihrer Wellen überschlagen sich.</translation>
+  </message>
+  <message>
+   <source>Hold folds</source>
+   <translation>Überschläge halten</translation>
+  </message>
+  <message>
+   <source>It is </source>
+   <translation>Es ist </translation>
+  </message>
+  <message>
+   <source> long, which is </source>
+   <translation> lang, das ist </translation>
+  </message>
+  <message>
+   <source>small</source>
+   <translation>klein</translation>
+  </message>
+  <message>
+   <source>large</source>
+   <translation>groß</translation>
+  </message>
+  <message>
+   <source> for a set: its file may be in another unit.</source>
+   <translation> für ein Set: seine Datei mag in einer anderen Einheit sein.</translation>
+  </message>
+  <message>
+   <source>Scale × </source>
+   <translation>Maßstab × </translation>
+  </message>
+  <message>
+   <source>Density 100 %</source>
+   <translation>Dichte 100 %</translation>
+  </message>
+  <message>
+   <source> of the picture is as bright as can be shown.</source>
+   <translation> des Bildes ist so hell, wie es sich zeigen lässt.</translation>
+  </message>
+  <message>
+   <source>Exposure one stop less</source>
+   <translation>Belichtung eine Blende weniger</translation>
+  </message>
+  <message>
+   <source>foreground</source>
+   <translation>Vordergrund</translation>
+  </message>
+  <message>
+   <source>middle</source>
+   <translation>Mitte</translation>
+  </message>
+  <message>
+   <source>background</source>
+   <translation>Hintergrund</translation>
+  </message>
+  <message>
+   <source>The </source>
+   <translation>Grund: </translation>
+  </message>
+  <message>
+   <source> and the </source>
+   <translation> und </translation>
+  </message>
+  <message>
+   <source> stand </source>
+   <translation>; sie stehen nur </translation>
+  </message>
+  <message>
+   <source> stops apart: they read as one plane.</source>
+   <translation> Blenden auseinander: sie lesen sich als ein Grund.</translation>
+  </message>
+  <message>
+   <source>off</source>
+   <translation>aus</translation>
+  </message>
+ </context>
+</TS>

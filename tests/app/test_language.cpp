@@ -1,0 +1,215 @@
+/// The window in another language: what it says, that everything fits where it stands, and what must stay the same in
+/// all of them (files, ids of commands, values).
+#include "app/add_place.h"
+#include "app/bench.h"
+#include "app/card.h"
+#include "app/card_column.h"
+#include "app/commands.h"
+#include "app/export_dialog.h"
+#include "app/finder.h"
+#include "app/first_page.h"
+#include "app/preferences_dialog.h"
+#include "app/words.h"
+#include "window_support.h"
+
+#include <QAbstractScrollArea>
+#include <QComboBox>
+#include <QFile>
+#include <QLabel>
+#include <QTemporaryDir>
+
+using namespace hygros;
+using namespace hygros::app;
+
+class TestLanguage : public QObject {
+    Q_OBJECT
+    std::unique_ptr<MainWindow> window_;
+    Session& session() { return window_->session(); }
+
+    /// Words that are wider than where they stand.
+    static QStringList cut(QWidget* part)
+    {
+        QStringList out;
+        const auto wide = [](const QWidget* w, const QString& text) {
+            int most = 0;
+            for (const QString& line : text.split('\n'))
+                most = std::max(most, QFontMetrics(w->font()).horizontalAdvance(line));
+            return most;
+        };
+        for (QWidget* w : part->findChildren<QWidget*>()) {
+            if (!w->isVisible() || w->visibleRegion().isEmpty())
+                continue;
+            QString text;
+            int room = w->width();
+            if (const auto* b = qobject_cast<QAbstractButton*>(w)) {
+                text = b->text().remove('&');
+            } else if (const auto* l = qobject_cast<QLabel*>(w); l && l->textFormat() != Qt::RichText) {
+                if (l->wordWrap()) { // its longest word, and all lines of it
+                    const QStringList words = l->text().split(QRegularExpression("\\s+"));
+                    for (const QString& word : words)
+                        if (wide(l, word) > wide(l, text))
+                            text = word;
+                    if (l->heightForWidth(l->width()) > l->height() + 2)
+                        out << QString("“%1” has %2 of %3 pixels of height")
+                                   .arg(l->text().left(40))
+                                   .arg(l->height())
+                                   .arg(l->heightForWidth(l->width()));
+                } else if (!l->text().contains('<')) {
+                    text = l->text();
+                }
+            } else {
+                continue;
+            }
+            if (wide(w, text) > room + 1)
+                out << QString("“%1” (%2) has %3 of %4 pixels").arg(text, w->objectName()).arg(room).arg(wide(w, text));
+        }
+        return out;
+    }
+    static void fits(QWidget* part, const QString& where)
+    {
+        QTest::qWait(60);
+        const QStringList bad = cut(part);
+        QVERIFY2(bad.isEmpty(), qPrintable(where + ": " + bad.mid(0, 10).join("; ")));
+    }
+
+private Q_SLOTS:
+    void initTestCase()
+    {
+        test::prepareApplication();
+        QSettings().clear();
+        QSettings().setValue("followPaths", false);
+        speak("de");
+    }
+    void init()
+    {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(1280, 800);
+        session().picture().setWantedSamples(1);
+        window_->show();
+        session().newProject();
+        for (const char* kind : {"haze", "fogBank", "bulb", "rain", "wind"})
+            session().add(*elements::findKind(kind));
+        QVERIFY(test::settle(session()));
+    }
+    void cleanup() { window_.reset(); }
+
+    void menusCardsAndNotesSpeakIt()
+    {
+        QStringList menus;
+        for (const QAction* a : window_->menuBar()->actions())
+            menus << a->text();
+        QCOMPARE(menus.front(), QString("Projekt"));
+        QCOMPARE(menus.back(), QString("Hilfe"));
+        QVERIFY(session().project().find("haze")); // ids are the same in all languages
+        QCOMPARE(QString::fromStdString(session().project().find("haze")->name), QString("Dunst"));
+        window_->chooseFamily(scene::Family::Air);
+        window_->unfold("fog-bank");
+        QTest::qWait(80);
+        QStringList labels;
+        for (const QLabel* l : window_->findChild<CardColumn*>()->findChildren<QLabel*>())
+            labels << l->text();
+        QVERIFY2(labels.contains("Form"), qPrintable(labels.join(", ")));
+        auto* layer = window_->findChild<QPushButton*>("form=layer");
+        QVERIFY(layer && layer->text() == "Schicht");
+        // A choice is set by its id, whatever it is called.
+        auto* box = window_->findChild<QPushButton*>("form=box");
+        QVERIFY(box && box->text() == "Quader");
+        QTest::mouseClick(box, Qt::LeftButton);
+        QCOMPARE(std::get<std::string>(session().project().find("fog-bank")->value("form")), std::string("box"));
+        // What is undone is told in it too.
+        QVERIFY(session().document().history().canUndo());
+        // Checks.
+        session().document().setValue("bulb", "power", 0.0);
+        QStringList told;
+        const auto says = [&](const QString& what) {
+            told.clear();
+            for (const auto& f : session().checks().all())
+                told << QString::fromStdString(f.text);
+            return !told.filter(what).isEmpty();
+        };
+        for (int i = 0; i < 400 && !says("Sie gibt kein Licht: ihre Leistung ist 0."); ++i)
+            QTest::qWait(50);
+        QVERIFY2(says("Sie gibt kein Licht: ihre Leistung ist 0."), qPrintable(told.join("; ")));
+    }
+    void filesAndCommandsStayAsTheyAre()
+    {
+        QTemporaryDir folder;
+        const QString file = folder.filePath("deutsch.hygros");
+        session().document().setValue("fog-bank", "form", std::string("sphere"));
+        QVERIFY(session().document().save(file));
+        QFile saved(file);
+        QVERIFY(saved.open(QIODevice::ReadOnly));
+        const QByteArray text = saved.readAll();
+        QVERIFY(text.contains("\"fog-bank\"") && text.contains("\"form\": \"sphere\""));
+        QVERIFY(text.contains("\"Nebelbank\"")); // the name that it was given
+        const scene::Project read = scene::loadProject(file.toStdString(), elements::findKind);
+        QCOMPARE(scene::toJson(read), scene::toJson(session().project()));
+        QStringList ids;
+        for (const Command& c : commandsOf(*window_->menuBar()))
+            ids << c.id;
+        for (const char* id :
+             {"Project/Save", "View/Aids over the picture", "Edit/Undo", "View/Size that is drawn/Half size"})
+            QVERIFY2(ids.contains(id), id);
+        QCOMPARE(window_->bench().pages().front(), QString("Transect"));
+        window_->bench().showPage("Planes");
+        QCOMPARE(window_->bench().shownPage(), QString("Planes"));
+        QCOMPARE(window_->findChild<QPushButton*>("page:Planes")->text(), QString("Gründe"));
+    }
+    void everythingFitsWhereItStands()
+    {
+        using F = scene::Family;
+        for (const F family : {F::Air, F::Fire, F::Weather, F::Water, F::Lights, F::Set, F::Finish}) {
+            window_->chooseFamily(family);
+            std::vector<std::string> all;
+            for (const scene::Element& e : session().project().elements)
+                if (e.kind->family == family)
+                    all.push_back(e.id);
+            for (const std::string& id : all) {
+                window_->unfold(id);
+                fits(window_.get(), QString::fromStdString(id));
+            }
+        }
+        session().proofs().keep();
+        for (const QString& page : window_->bench().pages()) {
+            window_->bench().showPage(page);
+            fits(window_.get(), page);
+        }
+        PreferencesDialog preferences(*window_);
+        preferences.show();
+        for (int page = 0; page < 4; ++page) {
+            preferences.showPage(page);
+            fits(&preferences, QString("preferences %1").arg(page));
+        }
+        preferences.hide();
+        ExportDialog exporting(session(), window_.get());
+        exporting.show();
+        fits(&exporting, "export");
+        exporting.hide();
+        AddPlace adding(
+            session(), [](const std::string&) {}, window_.get());
+        adding.show();
+        fits(&adding, "add");
+        adding.hide();
+        window_->showFirstPage();
+        fits(window_.get(), "first page");
+        window_->showPicture();
+        session().bracket().setSamples(1);
+        window_->showBracket("haze.visibility");
+        fits(window_.get(), "bracket");
+    }
+    void theLanguageIsChosenInPreferences()
+    {
+        window_->showPreferences();
+        auto* dialog = window_->findChild<PreferencesDialog*>();
+        auto* box = dialog->findChild<QComboBox*>("language");
+        QVERIFY(box);
+        QCOMPARE(box->count(), languages().size() + 1);
+        QCOMPARE(box->itemText(2), QString("Deutsch"));
+        box->setCurrentIndex(2);
+        QCOMPARE(Choices::now().language, QString("de"));
+        box->setCurrentIndex(0);
+        QCOMPARE(Choices::now().language, QString());
+    }
+};
+QTEST_MAIN(TestLanguage)
+#include "test_language.moc"
