@@ -171,7 +171,7 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
         [](Choices& c, double v) { c.cacheGb = v; });
     machine->addStretch(1);
 
-    makeKeys(page(say("Keys")));
+    makeKeys(page(say("Keyboard")));
 
     auto* foot = new QHBoxLayout;
     auto* reset = new QPushButton(say("All as delivered"), this);

@@ -27,7 +27,7 @@ void PreferencesDialog::makeKeys(QVBoxLayout* into)
     keys_->setObjectName("keys");
     keys_->setAccessibleName(say("Commands and their keys"));
     keys_->setRootIsDecorated(false);
-    keys_->setHeaderLabels({say("Command"), say("Keys")});
+    keys_->setHeaderLabels({say("Command"), say("Keyboard")});
     keys_->setFrameShape(QFrame::NoFrame);
     keys_->header()->setStretchLastSection(false);
     keys_->header()->setSectionResizeMode(0, QHeaderView::Stretch);

@@ -116,6 +116,18 @@ private Q_SLOTS:
         QVERIFY(box && box->text() == "Quader");
         QTest::mouseClick(box, Qt::LeftButton);
         QCOMPARE(std::get<std::string>(session().project().find("fog-bank")->value("form")), std::string("box"));
+        // What a choice brings along is there, as in every language.
+        QTest::qWait(80);
+        QVERIFY(window_->findChild<QWidget*>("size"));
+        const scene::Element& bank = *session().project().find("fog-bank");
+        int applying = 0;
+        for (const scene::Parameter& p : bank.kind->parameters)
+            applying += scene::applies(bank.kind->parameters, p, *bank.settings);
+        QVERIFY2(applying > 20, qPrintable(QString::number(applying)));
+        QVERIFY(scene::applies(bank.kind->parameters, *scene::findParameter(bank.kind->parameters, "size"),
+                               *bank.settings));
+        QVERIFY(!scene::applies(bank.kind->parameters, *scene::findParameter(bank.kind->parameters, "top"),
+                                *bank.settings));
         // What is undone is told in it too.
         QVERIFY(session().document().history().canUndo());
         // Checks.

@@ -2529,7 +2529,7 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
   </message>
   <message>
    <source> to </source>
-   <translation> auf </translation>
+   <translation> bis </translation>
   </message>
   <message>
    <source>Nothing stands here.</source>
@@ -2740,6 +2740,10 @@ verschmelzen</translation>
   <message>
    <source>and no more than</source>
    <translation>und nicht mehr als</translation>
+  </message>
+  <message>
+   <source>Keyboard</source>
+   <translation>Tastatur</translation>
   </message>
   <message>
    <source>All as delivered</source>

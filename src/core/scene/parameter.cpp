@@ -285,7 +285,11 @@ bool applies(const ParameterTable& table, const Parameter& parameter, const Sett
     const Parameter* other = findParameter(table, parameter.shownWhen.substr(0, equals));
     if (!other)
         return true;
-    const std::string now = other->shown(other->get(settings));
+    // (As it stands in files, whatever the language that it is shown in.)
+    const Value value = other->get(settings);
+    const auto* text = std::get_if<std::string>(&value);
+    const auto* on = std::get_if<bool>(&value);
+    const std::string now = text ? *text : on ? (*on ? "on" : "off") : other->shown(value);
     // "link=": while nothing is chosen there; "link=*": while something is.
     if (const std::string rest = parameter.shownWhen.substr(equals + 1); rest.empty() || rest == "*")
         return now.empty() == rest.empty();
