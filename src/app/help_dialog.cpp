@@ -18,14 +18,14 @@ QString ofKind(const elements::Kind& k)
 {
     QString out = say("<h3>%1</h3><p>%2</p><p>Its settings:</p><ul>").arg(html(k.label), html(k.help));
     for (const scene::Parameter& p : k.parameters)
-        out += say("<li><b>%1</b>: %2</li>").arg(html(p.label), html(p.help));
+        out += QString("<li><b>%1</b>: %2</li>").arg(html(p.label), html(p.help));
     return out + "</ul>";
 }
 
 QString ofSetting(const elements::Kind& k, const scene::Parameter& p)
 {
     using Type = scene::ValueType;
-    QString out = say("<h3>%1</h3><p style='color:%4'>%2%3</p><p>%5</p><table cellpadding='3'>")
+    QString out = QString("<h3>%1</h3><p style='color:%4'>%2%3</p><p>%5</p><table cellpadding='3'>")
                       .arg(html(p.label), html(k.label), p.group.empty() ? QString() : " · " + html(p.group),
                            Theme::now().quiet.name(), html(p.help));
     const auto row = [&](const QString& name, const QString& value) {

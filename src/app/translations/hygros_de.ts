@@ -1344,14 +1344,6 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
    <translation>&lt;h3&gt;%1&lt;/h3&gt;&lt;p&gt;%2&lt;/p&gt;&lt;p&gt;Die Einstellungen:&lt;/p&gt;&lt;ul&gt;</translation>
   </message>
   <message>
-   <source>&lt;li&gt;&lt;b&gt;%1&lt;/b&gt;: %2&lt;/li&gt;</source>
-   <translation>&lt;li&gt;&lt;b&gt;%1&lt;/b&gt;: %2&lt;/li&gt;</translation>
-  </message>
-  <message>
-   <source>&lt;h3&gt;%1&lt;/h3&gt;&lt;p style='color:%4'&gt;%2%3&lt;/p&gt;&lt;p&gt;%5&lt;/p&gt;&lt;table cellpadding='3'&gt;</source>
-   <translation>&lt;h3&gt;%1&lt;/h3&gt;&lt;p style='color:%4'&gt;%2%3&lt;/p&gt;&lt;p&gt;%5&lt;/p&gt;&lt;table cellpadding='3'&gt;</translation>
-  </message>
-  <message>
    <source>begins as</source>
    <translation>beginnt als</translation>
   </message>

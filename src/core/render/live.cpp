@@ -361,33 +361,33 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
         const auto march = [&] {
             const auto start = Clock::now();
             if (!fine_->light(stop_))
-                return false;
-            fine_->resolve(rgb);
+                return;
+            show();
             blend(marchSeconds_, since(start));
-            publish(std::move(rgb), fine_->width(), fine_->height(), samplesOf(*fine_, wanted));
-            return true;
         };
         if (std::exchange(showDue_, false) && !quickDue_) {
             show();
         } else if (quickDue_) {
             constexpr double follows = 0.12; // what takes longer lags behind the hand
+            // A small picture is not broken off by the next shot: while something is dragged there would be none.
+            static const std::atomic<bool> never{false};
             if (fine_ && fine_->surfacePasses() > 0 && coarse_ && coarse_->surfacePasses() > 0 &&
                 quickSeconds_ > follows) {
-                if (coarse_->quickPicture(rgb, stop_)) {
+                if (coarse_->quickPicture(rgb, never)) {
                     publish(std::move(rgb), coarse_->width(), coarse_->height(), 0);
                     quickDue_ = false;
                     fineQuickDue_ = true;
                 }
             } else if (fine_ && fine_->surfacePasses() > 0) {
                 const auto start = Clock::now();
-                if (fine_->quickPicture(rgb, stop_)) {
+                if (fine_->quickPicture(rgb, quickSeconds_ > follows ? stop_ : never)) {
                     quickSeconds_ = std::chrono::duration<double>(Clock::now() - start).count();
                     publish(std::move(rgb), fine_->width(), fine_->height(), 0);
                     quickDue_ = fineQuickDue_ = false;
                 }
             } else {
                 const auto start = Clock::now();
-                if (coarse_->traceSurfaces(0, stop_) && coarse_->quickPicture(rgb, stop_)) {
+                if (coarse_->traceSurfaces(0, never) && coarse_->quickPicture(rgb, never)) {
                     // As long as it would take at three eighths.
                     const double share = 8.0 * coarse_->width() / fineSize_[0] / 3.0;
                     coarseSeconds_ = std::chrono::duration<double>(Clock::now() - start).count() / (share * share);

@@ -1,8 +1,7 @@
 #include "scene/parameter.h"
 
-#include "base/words.h"
-
 #include "base/srgb.h"
+#include "base/words.h"
 
 #include <algorithm>
 #include <cmath>
