@@ -6,6 +6,7 @@
 #include "fire.h"
 #include "moving.h"
 #include "render/frame.h"
+#include "render/live.h"
 #include "render/path_integrator.h"
 #include "render/still.h"
 #include "scene/evaluate.h"
@@ -541,7 +542,7 @@ void Bench::moving()
 
 void Bench::clean()
 {
-    if (!wants("live.clean"))
+    if (!wants("live.clean") && !wants("live.toClean"))
         return;
     // The artist looks at a settled picture, then edits the mist. What is shown then: the quick picture, and one march
     // by all that was seen, held to what paths said before. The reference is the same frame refined to twice the passes
@@ -552,10 +553,28 @@ void Bench::clean()
     const finish::Display display(edited->look);
     render::Frame frame(shot_, width, height);
     constexpr int before = 48, reference = 96;
+    // As a window makes them, from its opening on: how long until a picture is clean.
+    struct Opened {
+        std::vector<float> picture;
+        int passes;
+        double at; ///< [ms]
+    };
+    std::vector<Opened> opened;
+    double soFar = 0.0;
     for (int p = 0; p < before; ++p) {
-        frame.trace(p, never);
-        frame.light(never);
+        std::vector<float> seen;
+        soFar += milliseconds([&] {
+            frame.trace(p, never);
+            if (render::marchesAfter(p, before)) {
+                frame.light(never);
+                frame.resolve(seen);
+            }
+        });
+        if ((p + 1) % 4 == 0)
+            opened.push_back({std::move(seen), p + 1, soFar});
     }
+    while (frame.noisePasses() < before)
+        frame.light(never);
     const render::PathRatios before48 = frame.ratios();
     std::vector<float> quick, shown, rgb;
     double spent = 1e300;
@@ -633,6 +652,24 @@ void Bench::clean()
     compare("of it by paths", shown, rgb, spent);
     for (const Later& l : later)
         compare("more paths", l.picture, rgb, l.at);
+    // Its own far end, with what paths said at the end of all.
+    const render::PathRatios atEnd = frame.ratios();
+    frame.setAir(shot_, false);
+    frame.light(never);
+    frame.beginWith(before48);
+    std::vector<float> far;
+    frame.resolve(far);
+    double clean = 0.0;
+    for (const Opened& o : opened) {
+        // (The far end contains what it is compared with.)
+        const double own = std::sqrt(2.0 * (1.0 - double(o.passes) / reference));
+        const Distance from = compare(("opened, " + std::to_string(o.passes) + " passes").c_str(), o.picture, far,
+                                      o.at);
+        if (clean == 0.0 && from.level / own < 1.0)
+            clean = o.at;
+    }
+    frame.beginWith(atEnd);
+    add("live.toClean", clean > 0.0 ? clean * 1e-3 : 1e6, "s", "3 million rays, s", peer_ * 1e-3, 40.0);
     add("live.settling", compare("all that paths say", held, rgb, 0.0).level / std::sqrt(2.0), "levels", "", 0.0, 0.0);
 }
 

@@ -108,7 +108,7 @@ void Arranger::paste()
                            }
                        });
     } catch (const Error& e) {
-        Q_EMIT failed(e.what());
+        Q_EMIT failed(troubleOf(e));
         return;
     }
     if (added.empty())

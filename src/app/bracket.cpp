@@ -75,7 +75,7 @@ bool Bracket::begin(const elements::BracketWish& over, const elements::BracketWi
             throw std::invalid_argument(said("A bracket holds ") + std::to_string(elements::bracketTilesMost) +
                                         said(" tiles: take fewer steps."));
     } catch (const std::exception& bad) {
-        Q_EMIT failed(QString::fromStdString(bad.what()));
+        Q_EMIT failed(troubleOf(bad));
         return false;
     }
     overWish_ = over;
@@ -142,7 +142,7 @@ std::unique_ptr<Bracket::Work> Bracket::work(std::vector<std::size_t> which, con
             post(this,
                  [this] { Q_EMIT failed(say("There is not enough memory for so many tiles; take fewer steps.")); });
         } catch (const std::exception& bad) {
-            post(this, [this, what = QString::fromStdString(bad.what())] { Q_EMIT failed(what); });
+            post(this, [this, what = troubleOf(bad)] { Q_EMIT failed(what); });
         }
     });
     return out;
@@ -304,7 +304,7 @@ bool Bracket::write(const QString& file)
         image::writePng(file.toStdString(), sheet.width, sheet.height, sheet.rgb,
                         {{"hygros:project", project.name}, {"hygros:bracket", over_.words()}});
     } catch (const std::exception& bad) {
-        Q_EMIT failed(QString::fromStdString(bad.what()));
+        Q_EMIT failed(troubleOf(bad));
         return false;
     }
     return true;

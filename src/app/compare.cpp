@@ -19,7 +19,7 @@ Compare::Compare(Document& document, Picture& picture, Proofs& proofs, app::Refe
     connect(&reference, &app::Reference::referenceChanged, this, [this] {
         if (with_ != With::Reference)
             return;
-        image_ = reference_.state().image;
+        image_ = reference_.state().firstLook ? QImage() : reference_.state().image;
         Q_EMIT changed();
     });
     // It gets as far as the picture itself: also while that is edited, when it waits.
@@ -103,7 +103,7 @@ void Compare::withReference()
 {
     stop();
     begin(With::Reference);
-    image_ = reference_.state().image;
+    image_ = reference_.state().firstLook ? QImage() : reference_.state().image;
     Q_EMIT changed();
 }
 
@@ -301,7 +301,7 @@ QString Compare::words() const
     }
     case With::Reference: {
         const ReferenceState& r = reference_.state();
-        return r.image.isNull()
+        return r.image.isNull() || r.firstLook
                    ? say("the reference, which begins once the picture is clean")
                    : say("Reference · %1 paths%2")
                          .arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0)

@@ -149,10 +149,10 @@ bool Document::edit(const QString& name, const std::function<void(scene::Project
         next = scene::withKeys(history_.now(), std::move(next), frame_,
                                recordedFrom_ ? std::optional<double>(*recordedFrom_) : std::nullopt);
     } catch (const std::invalid_argument& bad) {
-        Q_EMIT failed(say("%1: %2. Nothing was changed.").arg(name, bad.what()));
+        Q_EMIT failed(say("%1: %2. Nothing was changed.").arg(name, troubleOf(bad)));
         return false;
     } catch (const Error& bad) {
-        Q_EMIT failed(bad.what());
+        Q_EMIT failed(troubleOf(bad));
         return false;
     }
     // What changes nothing is no step to undo.
@@ -317,7 +317,7 @@ bool Document::save(const QString& file)
         scene::putProofs(saved, proofs_, std::filesystem::absolute(file.toStdString()).parent_path());
         scene::saveProject(saved, file.toStdString());
     } catch (const std::exception& e) {
-        Q_EMIT failed(e.what());
+        Q_EMIT failed(troubleOf(e));
         return false;
     }
     // File names are now relative to the new place; take them over without a step in the history.

@@ -199,7 +199,7 @@ void typedField(Card& card, const Parameter& parameter, QWidget* row)
         try {
             card.set(parameter, parameter.parsed(field->text().toStdString()));
         } catch (const std::invalid_argument& bad) {
-            Q_EMIT card.session().failed(QString("%1. It stays as it was.").arg(bad.what()));
+            Q_EMIT card.session().failed(say("%1. It stays as it was.").arg(troubleOf(bad)));
             pull();
         }
     });

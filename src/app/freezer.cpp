@@ -131,7 +131,7 @@ void Freezer::loop()
         } catch (const std::bad_alloc&) {
             problem = say("There is not enough memory for this state; the picture shows the one before.");
         } catch (const std::exception& e) {
-            problem = e.what();
+            problem = troubleOf(e);
         }
         lock.lock();
         std::erase(working_, task);

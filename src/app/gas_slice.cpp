@@ -53,7 +53,7 @@ void GasSlice::cut()
             const auto gas = elements::keptGas(frame, *store);
             slice = std::make_shared<const sim::Slice>(sim::sliceOf(*gas, shot->airflow.winds, order));
         } catch (const std::exception& e) {
-            why = e.what();
+            why = troubleOf(e);
         }
         post(this, [this, slice, why, order] {
             isCutting_ = false;

@@ -4,7 +4,11 @@
 #include "app/theme.h"
 #include "app/words.h"
 
+#include <QFile>
 #include <QHBoxLayout>
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
 #include <QLineEdit>
 #include <QTextBrowser>
 #include <QTreeWidget>
@@ -12,6 +16,8 @@
 
 namespace hygros::app {
 namespace {
+constexpr int stripWidth = 484; ///< of three pictures
+
 QString html(const std::string& text) { return QString::fromStdString(text).toHtmlEscaped(); }
 
 QString ofKind(const elements::Kind& k)
@@ -20,6 +26,27 @@ QString ofKind(const elements::Kind& k)
     for (const scene::Parameter& p : k.parameters)
         out += QString("<li><b>%1</b>: %2</li>").arg(html(p.label), html(p.help));
     return out + "</ul>";
+}
+
+/// Low, medium and high on its ruler, in a demo; nothing where no picture shows what it does.
+QString pictures(const elements::Kind& k, const scene::Parameter& p)
+{
+    static const QJsonObject all = [] {
+        QFile file(":/hygros/help/values.json");
+        return file.open(QIODevice::ReadOnly) ? QJsonDocument::fromJson(file.readAll()).object() : QJsonObject();
+    }();
+    const QString name = QString::fromStdString(k.id + "." + p.id);
+    const QJsonArray values = all.value(name).toArray();
+    if (values.isEmpty())
+        return {};
+    QString out = QString("<p><img src=':/hygros/help/%1.jpg'></p><table width='%2'><tr>").arg(name).arg(stripWidth);
+    for (const QJsonValue& v : values) {
+        const scene::Value value = p.type == scene::ValueType::Whole
+                                       ? scene::Value(static_cast<std::int64_t>(v.toDouble()))
+                                       : scene::Value(v.toDouble());
+        out += QString("<td width='33%' align='center'>%1</td>").arg(html(p.shown(value)));
+    }
+    return out + "</tr></table>";
 }
 
 QString ofSetting(const elements::Kind& k, const scene::Parameter& p)
@@ -42,7 +69,7 @@ QString ofSetting(const elements::Kind& k, const scene::Parameter& p)
     }
     row(say("over time"), p.keyable ? say("can have keys and stirs") : say("stays the same"));
     row(say("in files and commands"), "<code>" + html(k.id + "." + p.id) + "</code>");
-    return out + "</table>";
+    return out + "</table>" + pictures(k, p);
 }
 } // namespace
 
@@ -50,7 +77,7 @@ HelpDialog::HelpDialog(QWidget* parent) : QDialog(parent)
 {
     setObjectName("help");
     setWindowTitle(say("What settings do"));
-    resize(760, 520);
+    resize(860, 560);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(14, 14, 14, 14);
     row->setSpacing(14);
@@ -66,13 +93,13 @@ HelpDialog::HelpDialog(QWidget* parent) : QDialog(parent)
     list_->setFrameShape(QFrame::NoFrame);
     left->addWidget(find_);
     left->addWidget(list_, 1);
-    row->addLayout(left, 2);
+    row->addLayout(left, 3);
     text_ = new QTextBrowser(this);
     text_->setObjectName("helpText");
     text_->setAccessibleName(say("What it does"));
     text_->setFrameShape(QFrame::NoFrame);
     text_->setFont(textFont(13));
-    row->addWidget(text_, 3);
+    row->addWidget(text_, 6);
     fill();
     connect(find_, &QLineEdit::textChanged, this, &HelpDialog::search);
     connect(list_, &QTreeWidget::currentItemChanged, this, &HelpDialog::tell);

@@ -40,7 +40,7 @@ int Jobs::run(const QString& name, const std::function<void(JobControl&)>& work,
         } catch (const std::bad_alloc&) {
             problem = job->name + say(": there is not enough memory. Nothing was replaced.");
         } catch (const std::exception& e) {
-            problem = e.what();
+            problem = troubleOf(e);
         }
         post(this, [this, job, good, problem, done, ended] {
             job->thread.join();

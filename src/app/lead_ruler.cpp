@@ -1,6 +1,7 @@
 #include "app/lead_ruler.h"
 
 #include "app/theme.h"
+#include "app/words.h"
 
 #include <QKeyEvent>
 #include <QLineEdit>
@@ -310,7 +311,7 @@ void LeadRuler::finishTyping(bool take)
         Q_EMIT valueEdited(value_, false);
         Q_EMIT editingEnded();
     } catch (const std::invalid_argument& bad) {
-        Q_EMIT refused(QString::fromUtf8(bad.what()) + ". It stays " + shown() + ".");
+        Q_EMIT refused(say("%1. It stays %2.").arg(troubleOf(bad), shown()));
     }
     update();
 }

@@ -80,7 +80,7 @@ bool Library::save(const std::vector<std::string>& elements, const QString& name
         scene::saveRecipe(recipe, scene::freeRecipeFile(ownFolder().toStdString(), recipe.name));
         return true;
     } catch (const std::exception& e) {
-        Q_EMIT failed(e.what());
+        Q_EMIT failed(troubleOf(e));
         return false;
     }
 }

@@ -66,7 +66,7 @@ void MainWindow::startGuide()
         p.name = said("First fog");
         session_.document().replace(scene::namedFrom(p, {}), {});
     } catch (const std::exception& bad) {
-        return tell(bad.what());
+        return tell(troubleOf(bad));
     }
     chooseFamily(scene::Family::Air);
     bench_->showPage("Transect");

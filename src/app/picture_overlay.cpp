@@ -55,7 +55,8 @@ void PictureView::drawReference(QPainter& p)
     }
     QString text = say("the reference begins when the live picture is clean");
     if (!r.image.isNull()) {
-        text = say("reference  %1 paths").arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0);
+        text = r.firstLook ? say("reference  a first look, denoised")
+                           : say("reference  %1 paths").arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0);
         if (r.noise < 1.f)
             text += say("   noise %1 %").arg(double(r.noise) * 100.0, 0, 'f', 1);
         if (r.ratio > 0.0)

@@ -163,6 +163,8 @@ void PictureView::paintEvent(QPaintEvent*)
     zoom_.paintRegion(p);
     if (kept.isNull() && session_.reference().shown() != Reference::Shown::Live && !reference.isNull()) {
         p.save();
+        if (session_.reference().state().firstLook)
+            p.setRenderHint(QPainter::SmoothPixmapTransform);
         if (session_.reference().shown() == Reference::Shown::Both)
             p.setClipRect(QRectF(seam(), 0, width() - seam(), height()));
         if (!region.isNull())

@@ -111,7 +111,7 @@ void Recovery::loop()
         try {
             write(state);
         } catch (const std::exception& e) {
-            const QString what = e.what();
+            const QString what = troubleOf(e);
             post(this, [this, what] {
                 if (!std::exchange(told_, true))
                     Q_EMIT failed(say("Unsaved work cannot be kept for recovery: ") + what);

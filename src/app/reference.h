@@ -12,6 +12,7 @@ struct ReferenceState {
     float noise = 1.f;  ///< 1 while it is not known
     double ratio = 0.0; ///< mean light of the live picture ÷ that of the reference; 0 while not known
     bool done = false;
+    bool firstLook = false; ///< smaller than the picture, and denoised
 };
 
 class Reference : public QObject {

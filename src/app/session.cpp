@@ -116,7 +116,7 @@ void Session::recover(const QString& journal)
         document_->restore(Recovery::read(journal), file);
         Recovery::discard(journal);
     } catch (const std::exception& e) {
-        Q_EMIT failed(e.what());
+        Q_EMIT failed(troubleOf(e));
     }
 }
 

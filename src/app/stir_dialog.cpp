@@ -242,7 +242,7 @@ void StirDialog::build()
                     track_ = whole;
                     note_->clear();
                 } catch (const std::invalid_argument& bad) {
-                    note_->setText(QString::fromUtf8(bad.what()));
+                    note_->setText(troubleOf(bad));
                 }
                 curve_->update();
             });

@@ -93,7 +93,7 @@ void TimeDialog::take()
         t.loop = loop.isEmpty() || loop == "off" ? 0.0 : number(loop_, Quantity::Time, say("the loop"));
         t.check();
     } catch (const std::invalid_argument& bad) {
-        note_->setText(QString::fromUtf8(bad.what()));
+        note_->setText(troubleOf(bad));
         return;
     }
     if (!(t == document_.project().time))

@@ -3,6 +3,7 @@
 #include "base/words.h"
 
 #include <QCoreApplication>
+#include <QFile>
 #include <QHash>
 #include <QLibraryInfo>
 #include <QLocale>
@@ -40,6 +41,8 @@ QString inText(const std::string& label)
     return largeNouns ? shown : shown.toLower();
 }
 
+QString troubleOf(const std::exception& bad) { return QString::fromStdString(sentence(bad.what())); }
+
 QString englishOf(const QString& shown) { return sources().value(shown, shown); }
 
 QStringList languages() { return {"en", "de"}; }
@@ -62,5 +65,12 @@ void speak(const QString& code)
         QCoreApplication::installTranslator(qt);
     setWords(
         [](const std::string& english) { return QCoreApplication::translate("core", english.c_str()).toStdString(); });
+    std::vector<std::pair<std::string, std::string>> errors;
+    if (QFile list(":/hygros/errors.txt"); list.open(QIODevice::ReadOnly))
+        for (QByteArray line : list.readAll().split('\n'))
+            if (!line.isEmpty())
+                errors.emplace_back(line.toStdString(),
+                                    QCoreApplication::translate("errors", line.constData()).toStdString());
+    setSentences(std::move(errors));
 }
 } // namespace hygros::app

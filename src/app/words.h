@@ -4,6 +4,7 @@
 /// tools/texts collects them into translations/*.ts.
 #include <QString>
 #include <QStringList>
+#include <exception>
 #include <string>
 
 namespace hygros::app {
@@ -15,6 +16,8 @@ std::string said(const char* english);
 QString nameOf(const std::string& english);
 /// A kind's name within a sentence: small, where the language writes nouns so.
 QString inText(const std::string& label);
+/// What went wrong, as it is told to the window's user.
+QString troubleOf(const std::exception& bad);
 /// What was said in English for it; itself where nothing was.
 QString englishOf(const QString& shown);
 

@@ -347,6 +347,8 @@ int paramsCommand(bool asJson)
                 j["unit"] = unitOf(p.quantity);
                 if (p.hardMin > -1e299)
                     j["range"] = {p.hardMin, p.hardMax};
+                if (p.type == scene::ValueType::Number || p.type == scene::ValueType::Whole)
+                    j["ruler"] = {{"from", p.softMin}, {"to", p.softMax}, {"byFactors", p.logarithmic}};
                 if (!p.choices.empty())
                     j["choices"] = p.choices;
                 j["default"] = scene::jsonOf(p.fallback);

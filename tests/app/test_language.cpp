@@ -209,6 +209,35 @@ private Q_SLOTS:
         window_->showBracket("haze.visibility");
         fits(window_.get(), "bracket");
     }
+    void whatIsRefusedIsSaidInIt()
+    {
+        QStringList told;
+        connect(&session(), &Session::failed, this, [&](const QString& what) { told << what; });
+        const QTemporaryDir folder;
+        const auto opened = [&](const char* name, const QByteArray& bytes) {
+            QFile file(folder.filePath(name));
+            QVERIFY(file.open(QIODevice::WriteOnly));
+            file.write(bytes);
+            file.close();
+            told.clear();
+            session().open(file.fileName());
+            QTRY_COMPARE(told.size(), 1);
+        };
+        opened("torn.hygros", "{\"version\": 1,\n\"elements\": [");
+        QVERIFY2(told[0].contains("Beim Öffnen von '") && told[0].contains("es ist nahe Zeile 2 beschädigt") &&
+                     told[0].endsWith("Nichts wurde ersetzt."),
+                 qPrintable(told[0]));
+        opened("newer.hygros", "{\"hygros\": \"project\", \"version\": 99}");
+        QVERIFY2(told[0].contains("mit einem neueren Hygros gesichert (Formatversion 99;") ||
+                     told[0].contains("es ist kein Hygros-Projekt"),
+                 qPrintable(told[0]));
+        // An element's own trouble stands in the sentence about it.
+        told.clear();
+        session().document().setValue("haze", "visibility", -4.0);
+        QTRY_COMPARE(told.size(), 1);
+        QVERIFY2(told[0].contains("Sichtweite muss in ") && told[0].endsWith("Nichts wurde geändert."),
+                 qPrintable(told[0]));
+    }
     void theLanguageIsChosenInPreferences()
     {
         window_->showPreferences();

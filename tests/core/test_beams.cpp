@@ -95,7 +95,7 @@ private Q_SLOTS:
             auto bare = std::make_shared<Shot>(*s); // what the floor sends back into the air is another matter
             bare->scene = test::mattePlate(0.f, 60.f);
             PathIntegrator paths(s, 64, 36), without(bare, 64, 36);
-            for (int pass = 0; pass < 50; ++pass) {
+            for (int pass = 0; pass < 32; ++pass) {
                 paths.pass();
                 without.pass();
             }

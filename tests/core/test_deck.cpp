@@ -386,7 +386,7 @@ private Q_SLOTS:
 
     void driftIsSmoothFromFrameToFrame()
     {
-        // 120 frames of drift at grazing view, 2 km under the deck: no frame may differ from the next much more than
+        // 60 frames of drift at grazing view, 2 km under the deck: no frame may differ from the next much more than
         // they all do.
         CloudDeck d = broken(0.55f);
         d.base = 2002.f;
@@ -395,7 +395,7 @@ private Q_SLOTS:
         double brightness = 0.0;
         // As a sequence is delivered: what paths say of the first frame holds.
         const auto ratios = std::make_shared<render::PathRatios>();
-        for (int frame = 0; frame < 120; ++frame) {
+        for (int frame = 0; frame < 60; ++frame) {
             CloudDeck now = d;
             now.offset = Vec3(8.f * static_cast<float>(frame) / 25.f, 0.f, -3.f * static_cast<float>(frame) / 25.f);
             auto s = under(now, Vec3(0, 0.12f, -1), 25.f);
@@ -411,7 +411,7 @@ private Q_SLOTS:
                 changes.push_back(change);
             }
             for (const float v : picture)
-                brightness += double(v) / double(picture.size()) / 120.0;
+                brightness += double(v) / double(picture.size()) / 60.0;
             before = picture;
         }
         std::vector<double> sorted = changes;

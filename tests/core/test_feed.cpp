@@ -490,7 +490,7 @@ private Q_SLOTS:
         };
         std::shared_ptr<const State> state = solver.begin(*shotAt(1));
         double least = 1e9, most = 0.0, aside = 0.0;
-        for (int frame = 1; frame < 40; ++frame) {
+        for (int frame = 1; frame < 30; ++frame) {
             state = solver.advance(
                 std::move(state), [&](double share) { return shotAt(frame + share); }, 1.0 / 25.0, job_);
             if (frame < 20)

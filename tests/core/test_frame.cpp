@@ -89,12 +89,98 @@ std::vector<float> pictureOf(const Frame& f)
     f.resolve(rgb);
     return rgb;
 }
+/// With the sun behind the camera.
+std::shared_ptr<const light::Sky> behind()
+{
+    light::SkySettings sky;
+    sky.elevation = radians(35);
+    sky.azimuth = 3.f;
+    return std::make_shared<light::Sky>(sky);
+}
+/// Dark upright strips by chance, thinner than a pixel and up to one, which leave a sixth of the sky open.
+std::shared_ptr<const geometry::RayScene> twigs()
+{
+    auto set = std::make_shared<geometry::SetGeometry>();
+    geometry::Mesh m;
+    Random dice(11);
+    for (int i = 0; i < 420; ++i) {
+        const float x = dice.range(-12.f, 12.f), w = dice.range(0.03f, 0.18f), z = dice.range(-12.f, -16.f),
+                    lean = dice.range(-1.5f, 1.5f);
+        const auto first = static_cast<std::uint32_t>(m.positions.size());
+        for (const Vec3& p : {Vec3(x, -8, z), Vec3(x + w, -8, z), Vec3(x + w + lean, 12, z), Vec3(x + lean, 12, z)}) {
+            m.positions.push_back(p);
+            m.normals.push_back(Vec3(0, 0, 1));
+        }
+        for (const std::uint32_t k : {0u, 1u, 2u, 0u, 2u, 3u})
+            m.indices.push_back(first + k);
+    }
+    set->meshes.push_back(m);
+    set->materials.emplace_back();
+    set->materials[0].baseColour = Vec3(0.02f);
+    set->materials[0].roughness = 1.f;
+    set->triangles = m.indices.size() / 3;
+    JobControl job;
+    return std::make_shared<const geometry::RayScene>(std::vector<geometry::PlacedSet>{{set, Mat4()}}, job);
+}
 double mean(const std::vector<float>& v) { return std::accumulate(v.begin(), v.end(), 0.0) / double(v.size()); }
 } // namespace
 
 class TestFrame : public QObject {
     Q_OBJECT
 private Q_SLOTS:
+    void skyBetweenTwigsStandsInItsOwnAir()
+    {
+        // Pixels of which the first look met a twig, as its neighbours did, must not end the air of the sky there:
+        // pictures of other random numbers would differ for good.
+        auto s = stage({test::uniformAir(0.004f)});
+        s->scene = twigs();
+        s->sky = behind();
+        constexpr int width = 96, height = 48;
+        Frame a(s, width, height), b(s, width, height);
+        a.setFollowsPaths(false);
+        b.setFollowsPaths(false);
+        b.drawFrom(300);
+        refine(a, 24);
+        refine(b, 24);
+        const auto pictureA = pictureOf(a), pictureB = pictureOf(b);
+        double squares = 0.0, most = 0.0;
+        for (std::size_t i = 1; i < pictureA.size(); i += 3) {
+            const double apart = std::abs(double(pictureA[i] - pictureB[i]));
+            squares += apart * apart;
+            most = std::max(most, apart);
+        }
+        const double own = mean(pictureA), rms = std::sqrt(squares / (width * height)) / own;
+        const QString figures = QString("rms %1, most %2 of the mean").arg(rms).arg(most / own);
+        qInfo("%s", qPrintable(figures));
+        QVERIFY2(rms < 0.05 && most < 0.5 * own, qPrintable(figures));
+    }
+
+    void looksGoWhereNoiseIsSeen()
+    {
+        auto s = stage({test::uniformAir(0.004f)});
+        s->scene = twigs();
+        s->sky = behind();
+        // The left half is open: there is nothing to find out but the air.
+        s->camera.aim = Vec3(-9, 2, -10);
+        constexpr int width = 96, height = 48;
+        Frame f(s, width, height);
+        f.setFollowsPaths(false);
+        refine(f, 16);
+        double twigs = 0.0, open = 0.0;
+        int twigCount = 0, openCount = 0;
+        for (int y = 0; y < height; ++y)
+            for (int x = 0; x < width; ++x) {
+                const auto looks = double(f.looksAt(x, y));
+                if (x < 16)
+                    open += looks, ++openCount;
+                else if (x > 80)
+                    twigs += looks, ++twigCount;
+            }
+        const QString figures =
+            QString("%1 looks at twigs, %2 at open sky").arg(twigs / twigCount).arg(open / openCount);
+        QVERIFY2(twigs / twigCount > 40.0 && open / openCount < 12.0, qPrintable(figures));
+    }
+
     void noiseIsSampledOnceAPassAndKeptThroughEditsOfDensity()
     {
         auto s = stage({mist()});

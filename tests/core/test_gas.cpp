@@ -274,7 +274,7 @@ private Q_SLOTS:
         in.rate = 40.f;
         constexpr int levels = 4;
         double speed[levels] = {}, width[levels] = {}, samples = 0.0;
-        const int frames = test::often(640), settled = frames * 3 / 8;
+        const int frames = test::often(480), settled = frames * 3 / 8;
         float fastest = 0.f;
         const std::size_t fed = in.cells.size();
         for (int i = 0; i < frames; ++i) {

@@ -973,6 +973,64 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(last().done, 30000);
         QVERIFY(!last().trouble.empty());
     }
+
+    void theFirstLookAlreadyLooksLikeThePicture()
+    {
+        auto s = dark();
+        s->scene = test::plate(-2.f, 100.f, Vec3(0.3f));
+        s->lamps = {spot()};
+        s->lamps[0].cosOuter = 0.8f;
+        s->media = {test::uniformAir(0.05f)};
+        std::mutex mutex;
+        std::vector<ReferencePicture> seen;
+        const auto count = [&] {
+            const std::lock_guard lock(mutex);
+            return seen.size();
+        };
+        ReferenceRenderer renderer([&](const ReferencePicture& p) {
+            const std::lock_guard lock(mutex);
+            seen.push_back(p);
+        });
+        renderer.start({s, 320, 180, 1e-4f, 1.f, {}, "key", 1});
+        QTRY_VERIFY_WITH_TIMEOUT(count() >= 2, 120000);
+        renderer.stop();
+        std::unique_lock held(mutex);
+        const ReferencePicture look = seen[0];
+        QVERIFY(look.firstLook && look.width == 80 && look.height == 45 && look.rgb.size() == 80 * 45 * 3);
+        QVERIFY(!look.done && look.trouble.empty() && look.revision == 1 && look.paths >= 2.0);
+        QVERIFY(!seen[1].firstLook && seen[1].width == 320);
+        held.unlock();
+        // Against as many paths as they are, by a picture that took many.
+        PathIntegrator raw(s, 80, 45), true_(s, 80, 45);
+        while (raw.gathered().meanPaths() < look.paths)
+            raw.pass();
+        while (true_.gathered().meanPaths() < 400.0)
+            true_.pass();
+        const auto rawRgb = raw.picture(), wanted = true_.picture();
+        double ofLook = 0.0, ofRaw = 0.0, mean = 0.0, meanLook = 0.0;
+        for (std::size_t i = 0; i < wanted.size(); ++i) {
+            ofLook += std::pow(double(look.rgb[i]) - double(wanted[i]), 2);
+            ofRaw += std::pow(double(rawRgb[i]) - double(wanted[i]), 2);
+            mean += double(wanted[i]);
+            meanLook += double(look.rgb[i]);
+        }
+        QVERIFY2(ofLook < 0.5 * ofRaw, qPrintable(QString("%1 of %2").arg(ofLook).arg(ofRaw)));
+        QVERIFY2(std::abs(meanLook / mean - 1.0) < 0.1, qPrintable(QString::number(meanLook / mean)));
+        // What is wanted as measured, or is small, has none.
+        for (const ReferenceTask& task : {ReferenceTask{s, 320, 180, 1e-4f, 0.f, {}, "key", 2},
+                                          ReferenceTask{s, 96, 54, 1e-4f, 1.f, {}, "key", 3}}) {
+            const auto answered = [&] {
+                const std::lock_guard lock(mutex);
+                return seen.back().revision == task.revision;
+            };
+            renderer.start(task);
+            QTRY_VERIFY_WITH_TIMEOUT(answered(), 120000);
+            renderer.stop();
+            const std::lock_guard lock(mutex);
+            for (const ReferencePicture& p : seen)
+                QVERIFY(p.revision != task.revision || !p.firstLook);
+        }
+    }
 };
 
 QTEST_GUILESS_MAIN(TestReference)

@@ -97,7 +97,7 @@ private Q_SLOTS:
         p.frame = 4;
         Store store;
         JobControl job;
-        render::StillSettings s = settings(test::often(paths ? 256 : 64));
+        render::StillSettings s = settings(test::often(paths ? 192 : 48));
         s.followsPaths = false;
         s.air = paths ? render::StillAir::Paths : render::StillAir::Live;
         const Shots shots = open(p, store, 16);

@@ -4,6 +4,7 @@
 #include "base/shown_units.h"
 #include "base/simd.h"
 #include "base/units.h"
+#include "base/words.h"
 #include "support.h"
 
 using namespace hygros;
@@ -11,6 +12,27 @@ using namespace hygros;
 class TestUnits : public QObject {
     Q_OBJECT
 private Q_SLOTS:
+    void errorsAreSaidBySentencesWithPlaces()
+    {
+        setSentences({{"frame %1 is not baked", "Bild %1 ist nicht gebacken"},
+                      {"frame %1 of '%2' is not baked", "von '%2' ist Bild %1 nicht gebacken"},
+                      {"element '%1': %2", "Element '%1': %2"},
+                      {"%1 must be a number", "%1 muss eine Zahl sein"},
+                      {"Baking", "Beim Backen von"},
+                      {"Bake it first.", "Zuerst backen."}});
+        QCOMPARE(sentence("frame 12 is not baked"), std::string("Bild 12 ist nicht gebacken"));
+        // Of two that fit, the one that says more; its places in an order of its own.
+        QCOMPARE(sentence("frame 12 of 'mist' is not baked"), std::string("von 'mist' ist Bild 12 nicht gebacken"));
+        // What fills a place is said so too.
+        QCOMPARE(sentence("element 'a': top must be a number"), std::string("Element 'a': top muss eine Zahl sein"));
+        for (const char* unknown : {"", "frame 12 is baked", "is not baked", "frame ", "%1"})
+            QCOMPARE(sentence(unknown), std::string(unknown));
+        QCOMPARE(QString(inputError("Baking", "mist", "frame 3 is not baked", "Bake it first.").what()),
+                 QString("Beim Backen von 'mist': Bild 3 ist nicht gebacken. Zuerst backen."));
+        setSentences({});
+        QCOMPARE(QString(inputError("Baking", "mist", "frame 3 is not baked", "Bake it first.").what()),
+                 QString("Baking 'mist': frame 3 is not baked. Bake it first."));
+    }
     void visibilityOf1kmIsTwoPointNineNineSixPerKm()
     {
         // WMO: V = ln(1/0.05)/σt.

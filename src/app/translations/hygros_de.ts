@@ -886,6 +886,10 @@ Frei: jede hat Zahl und Farbe für sich; hier ist die Streuung verdoppelt.</tran
    <translation>aus</translation>
   </message>
   <message>
+   <source>%1. It stays as it was.</source>
+   <translation>%1. Es bleibt, wie es war.</translation>
+  </message>
+  <message>
    <source>Choose a colour</source>
    <translation>Eine Farbe wählen</translation>
   </message>
@@ -1514,6 +1518,10 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
   <message>
    <source>Click to set points; click the first one again or press Return to close an outline. Drag points; right click removes one.</source>
    <translation>Klicken setzt Punkte; den ersten noch einmal anklicken oder Enter schließt einen Umriss. Punkte ziehen; Rechtsklick entfernt einen.</translation>
+  </message>
+  <message>
+   <source>%1. It stays %2.</source>
+   <translation>%1. Es bleibt bei %2.</translation>
   </message>
   <message>
    <source>Recipe </source>
@@ -2294,6 +2302,10 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
   <message>
    <source>the reference begins when the live picture is clean</source>
    <translation>die Referenz beginnt, wenn das Live-Bild sauber ist</translation>
+  </message>
+  <message>
+   <source>reference  a first look, denoised</source>
+   <translation>Referenz  ein erster Blick, entrauscht</translation>
   </message>
   <message>
    <source>reference  %1 paths</source>
@@ -7765,6 +7777,14 @@ verschmelzen</translation>
    <translation>Wie das lineare Bild gezeigt wird; was als EXR geliefert wird, bleibt linear.</translation>
   </message>
   <message>
+   <source> and </source>
+   <translation> und </translation>
+  </message>
+  <message>
+   <source> more</source>
+   <translation> weitere</translation>
+  </message>
+  <message>
    <source>Not baked.</source>
    <translation>Nicht gebacken.</translation>
   </message>
@@ -7827,10 +7847,6 @@ verschmelzen</translation>
   <message>
    <source>; the spectrum says </source>
    <translation>; das Spektrum sagt </translation>
-  </message>
-  <message>
-   <source> and </source>
-   <translation> und </translation>
   </message>
   <message>
    <source> of the level.</source>
@@ -8451,6 +8467,1609 @@ verschmelzen</translation>
   <message>
    <source>off</source>
    <translation>aus</translation>
+  </message>
+ </context>
+ <context>
+  <name>errors</name>
+  <message>
+   <source>Writing</source>
+   <translation>Beim Schreiben von</translation>
+  </message>
+  <message>
+   <source>the folder does not exist</source>
+   <translation>den Ordner gibt es nicht</translation>
+  </message>
+  <message>
+   <source>Choose another place.</source>
+   <translation>Einen anderen Ort wählen.</translation>
+  </message>
+  <message>
+   <source>it is a folder</source>
+   <translation>es ist ein Ordner</translation>
+  </message>
+  <message>
+   <source>Choose a file name.</source>
+   <translation>Einen Dateinamen wählen.</translation>
+  </message>
+  <message>
+   <source>What was there before is untouched.</source>
+   <translation>Was vorher da war, ist unberührt.</translation>
+  </message>
+  <message>
+   <source>What was there before is untouched; check free space and permissions.</source>
+   <translation>Was vorher da war, ist unberührt; freien Platz und Rechte prüfen.</translation>
+  </message>
+  <message>
+   <source>it is a folder, not a file</source>
+   <translation>es ist ein Ordner, keine Datei</translation>
+  </message>
+  <message>
+   <source>it could not be read to the end</source>
+   <translation>es ließ sich nicht bis zum Ende lesen</translation>
+  </message>
+  <message>
+   <source>Reading a baked frame</source>
+   <translation>Beim Lesen eines gebackenen Bildes</translation>
+  </message>
+  <message>
+   <source>it is not a baked frame</source>
+   <translation>es ist kein gebackenes Bild</translation>
+  </message>
+  <message>
+   <source>it is torn</source>
+   <translation>es ist unvollständig</translation>
+  </message>
+  <message>
+   <source>its head is damaged</source>
+   <translation>sein Kopf ist beschädigt</translation>
+  </message>
+  <message>
+   <source>%1 has changed since</source>
+   <translation>%1 hat sich seither geändert</translation>
+  </message>
+  <message>
+   <source>%1 have changed since</source>
+   <translation>%1 haben sich seither geändert</translation>
+  </message>
+  <message>
+   <source>%1 has come since</source>
+   <translation>%1 ist seither dazugekommen</translation>
+  </message>
+  <message>
+   <source>%1 have come since</source>
+   <translation>%1 sind seither dazugekommen</translation>
+  </message>
+  <message>
+   <source>%1 is gone</source>
+   <translation>%1 ist fort</translation>
+  </message>
+  <message>
+   <source>%1 are gone</source>
+   <translation>%1 sind fort</translation>
+  </message>
+  <message>
+   <source>Bake it again.</source>
+   <translation>Noch einmal backen.</translation>
+  </message>
+  <message>
+   <source>its content is damaged</source>
+   <translation>sein Inhalt ist beschädigt</translation>
+  </message>
+  <message>
+   <source>Baking</source>
+   <translation>Beim Backen von</translation>
+  </message>
+  <message>
+   <source>the frame store is full: frame %1 would make it larger than %2 MB</source>
+   <translation>der Bildspeicher ist voll: mit Bild %1 wäre er größer als %2 MB</translation>
+  </message>
+  <message>
+   <source>Purge what is not needed any more, or allow more.</source>
+   <translation>Entfernen, was nicht mehr gebraucht wird, oder mehr erlauben.</translation>
+  </message>
+  <message>
+   <source>Check free space and permissions.</source>
+   <translation>Freien Platz und Rechte prüfen.</translation>
+  </message>
+  <message>
+   <source>Frames baked before are kept; check free space and permissions, then go on.</source>
+   <translation>Zuvor gebackene Bilder bleiben; freien Platz und Rechte prüfen, dann weitermachen.</translation>
+  </message>
+  <message>
+   <source>its brackets are nested deeper than %1 levels; it is damaged</source>
+   <translation>seine Klammern sind tiefer als %1 Stufen geschachtelt; es ist beschädigt</translation>
+  </message>
+  <message>
+   <source>Nothing was replaced.</source>
+   <translation>Nichts wurde ersetzt.</translation>
+  </message>
+  <message>
+   <source>the frame rate</source>
+   <translation>die Bildrate</translation>
+  </message>
+  <message>
+   <source>the first frame</source>
+   <translation>das erste Bild</translation>
+  </message>
+  <message>
+   <source>the pre-roll</source>
+   <translation>der Vorlauf</translation>
+  </message>
+  <message>
+   <source>the loop</source>
+   <translation>die Schleife</translation>
+  </message>
+  <message>
+   <source>the kind of %1</source>
+   <translation>die Art von %1</translation>
+  </message>
+  <message>
+   <source>the bake of %1</source>
+   <translation>das Gebackene von %1</translation>
+  </message>
+  <message>
+   <source>there is no such element in the project</source>
+   <translation>ein solches Element gibt es im Projekt nicht</translation>
+  </message>
+  <message>
+   <source>a %1 is not simulated</source>
+   <translation>%1 wird nicht simuliert</translation>
+  </message>
+  <message>
+   <source>it is muted, or another of its family is soloed</source>
+   <translation>es ist stumm, oder ein anderes seiner Familie steht allein</translation>
+  </message>
+  <message>
+   <source>Bracketing</source>
+   <translation>In der Reihe zu</translation>
+  </message>
+  <message>
+   <source>there is no element '%1'</source>
+   <translation>ein Element '%1' gibt es nicht</translation>
+  </message>
+  <message>
+   <source>The project has: %1.</source>
+   <translation>Das Projekt hat: %1.</translation>
+  </message>
+  <message>
+   <source>'%1' has no setting '%2'</source>
+   <translation>'%1' hat keine Einstellung '%2'</translation>
+  </message>
+  <message>
+   <source>It has: %1.</source>
+   <translation>Es hat: %1.</translation>
+  </message>
+  <message>
+   <source>'%1' is no value for it</source>
+   <translation>'%1' ist kein Wert dafür</translation>
+  </message>
+  <message>
+   <source>A number is needed.</source>
+   <translation>Nötig ist eine Zahl.</translation>
+  </message>
+  <message>
+   <source>A number in %1 is needed.</source>
+   <translation>Nötig ist eine Zahl in %1.</translation>
+  </message>
+  <message>
+   <source>it is no number, switch or choice</source>
+   <translation>es ist keine Zahl, kein Schalter und keine Auswahl</translation>
+  </message>
+  <message>
+   <source>frames are stepped by frames</source>
+   <translation>Bilder gehen Bild für Bild</translation>
+  </message>
+  <message>
+   <source>it is stepped by choices</source>
+   <translation>es geht Wahl für Wahl</translation>
+  </message>
+  <message>
+   <source>it cannot be stepped so</source>
+   <translation>so lässt es sich nicht stufen</translation>
+  </message>
+  <message>
+   <source>the number of steps must be from 2 to %1</source>
+   <translation>es müssen 2 bis %1 Stufen sein</translation>
+  </message>
+  <message>
+   <source>both ends are the same</source>
+   <translation>beide Enden sind gleich</translation>
+  </message>
+  <message>
+   <source>stepped by factors both ends must be above 0</source>
+   <translation>in Faktoren müssen beide Enden über 0 liegen</translation>
+  </message>
+  <message>
+   <source>frames lie within ±%1</source>
+   <translation>Bilder liegen innerhalb von ±%1</translation>
+  </message>
+  <message>
+   <source>its values go from %1</source>
+   <translation>seine Werte gehen von %1</translation>
+  </message>
+  <message>
+   <source>it is 0 now, and any number of times that is 0</source>
+   <translation>es ist jetzt 0, und ein Vielfaches davon ist 0</translation>
+  </message>
+  <message>
+   <source>Step it evenly instead.</source>
+   <translation>Stattdessen gleichmäßig stufen.</translation>
+  </message>
+  <message>
+   <source>all steps come to the same value, %1</source>
+   <translation>alle Stufen ergeben denselben Wert, %1</translation>
+  </message>
+  <message>
+   <source>Writing what lies</source>
+   <translation>Beim Schreiben dessen, was liegt, nach</translation>
+  </message>
+  <message>
+   <source>it would have %1 × %2 pixels: choose larger cells</source>
+   <translation>es hätte %1 × %2 Pixel: größere Zellen wählen</translation>
+  </message>
+  <message>
+   <source>it would have %1 pixels a side: choose larger cells</source>
+   <translation>es hätte %1 Pixel je Seite: größere Zellen wählen</translation>
+  </message>
+  <message>
+   <source>no water stands near the camera at this frame</source>
+   <translation>bei diesem Bild steht kein Wasser nahe der Kamera</translation>
+  </message>
+  <message>
+   <source>it is a %1; only a Snow cover and Wet ground's puddles can be written</source>
+   <translation>es ist: %1; nur eine Schneedecke und die Pfützen von nassem Boden lassen sich schreiben</translation>
+  </message>
+  <message>
+   <source>the file's name must end in %1 (a mesh) or .exr (a height map)</source>
+   <translation>der Dateiname muss auf %1 (ein Netz) oder .exr (eine Höhenkarte) enden</translation>
+  </message>
+  <message>
+   <source>nothing of it lies at this frame</source>
+   <translation>bei diesem Bild liegt nichts davon</translation>
+  </message>
+  <message>
+   <source>Writing points</source>
+   <translation>Beim Schreiben von Punkten nach</translation>
+  </message>
+  <message>
+   <source>the file could not be written (is the disk full?)</source>
+   <translation>die Datei ließ sich nicht schreiben (ist die Platte voll?)</translation>
+  </message>
+  <message>
+   <source>it is a %1; only Particles and Embers can be written as points</source>
+   <translation>es ist: %1; nur Teilchen und Funken lassen sich als Punkte schreiben</translation>
+  </message>
+  <message>
+   <source>the file's name must end in .ply or .vdb</source>
+   <translation>der Dateiname muss auf .ply oder .vdb enden</translation>
+  </message>
+  <message>
+   <source>frame %1 is not baked</source>
+   <translation>Bild %1 ist nicht gebacken</translation>
+  </message>
+  <message>
+   <source>Bake it first.</source>
+   <translation>Zuerst backen.</translation>
+  </message>
+  <message>
+   <source>there are none at frame %1</source>
+   <translation>bei Bild %1 gibt es keine</translation>
+  </message>
+  <message>
+   <source>there is no element '%1' any more</source>
+   <translation>ein Element '%1' gibt es nicht mehr</translation>
+  </message>
+  <message>
+   <source>Holding out</source>
+   <translation>Beim Aussparen von</translation>
+  </message>
+  <message>
+   <source>there is no such set in the project</source>
+   <translation>ein solches Set gibt es im Projekt nicht</translation>
+  </message>
+  <message>
+   <source>Exporting a volume of</source>
+   <translation>Beim Exportieren eines Volumens von</translation>
+  </message>
+  <message>
+   <source>there is no volume '%1' in its frame</source>
+   <translation>in seinem Bild gibt es kein Volumen '%1'</translation>
+  </message>
+  <message>
+   <source>frame %1 of '%2' is not baked</source>
+   <translation>Bild %1 von '%2' ist nicht gebacken</translation>
+  </message>
+  <message>
+   <source>volume '%1' is empty in this frame</source>
+   <translation>Volumen '%1' ist in diesem Bild leer</translation>
+  </message>
+  <message>
+   <source>Writing water</source>
+   <translation>Beim Schreiben von Wasser nach</translation>
+  </message>
+  <message>
+   <source>it is a %1; only Open water and a Pool can be written</source>
+   <translation>es ist: %1; nur offenes Wasser und ein Becken lassen sich schreiben</translation>
+  </message>
+  <message>
+   <source>it is not in the picture at this frame</source>
+   <translation>bei diesem Bild ist es nicht im Bild</translation>
+  </message>
+  <message>
+   <source>it would have %1 samples a side: choose another size or cell</source>
+   <translation>es hätte %1 Werte je Seite: eine andere Größe oder Zelle wählen</translation>
+  </message>
+  <message>
+   <source>none of the water lies ahead of the camera within that size</source>
+   <translation>innerhalb dieser Größe liegt kein Wasser vor der Kamera</translation>
+  </message>
+  <message>
+   <source>the water is calm: it has no tile of waves</source>
+   <translation>das Wasser ist still: es hat keine Kachel von Wellen</translation>
+  </message>
+  <message>
+   <source>the file's name must end in %1 (the surface) or .exr (its maps)</source>
+   <translation>der Dateiname muss auf %1 (die Fläche) oder .exr (ihre Karten) enden</translation>
+  </message>
+  <message>
+   <source>there is no water at that place</source>
+   <translation>an dieser Stelle gibt es kein Wasser</translation>
+  </message>
+  <message>
+   <source>Preparing the display transform</source>
+   <translation>Beim Vorbereiten der Anzeige</translation>
+  </message>
+  <message>
+   <source>the program ffmpeg, which writes movies, is not installed</source>
+   <translation>das Programm ffmpeg, das Filme schreibt, ist nicht installiert</translation>
+  </message>
+  <message>
+   <source>ffmpeg does not start: %1</source>
+   <translation>ffmpeg startet nicht: %1</translation>
+  </message>
+  <message>
+   <source>Numbered pictures need nothing: a name with #, such as fog.####.png.</source>
+   <translation>Nummerierte Bilder brauchen nichts: ein Name mit #, etwa nebel.####.png.</translation>
+  </message>
+  <message>
+   <source>Nothing was written.</source>
+   <translation>Nichts wurde geschrieben.</translation>
+  </message>
+  <message>
+   <source>numbers in it are not floating-point where they should be</source>
+   <translation>Zahlen darin sind keine Gleitkommazahlen, wo sie es sein sollten</translation>
+  </message>
+  <message>
+   <source>Importing</source>
+   <translation>Beim Importieren von</translation>
+  </message>
+  <message>
+   <source>a mesh refers to data that is not there</source>
+   <translation>ein Netz nennt Daten, die es nicht gibt</translation>
+  </message>
+  <message>
+   <source>a mesh keeps its data in a way that cannot be read (sparse or without a buffer view)</source>
+   <translation>ein Netz hält seine Daten auf eine Art, die nicht gelesen wird (dünn besetzt oder ohne Puffersicht)</translation>
+  </message>
+  <message>
+   <source>a mesh's data has the wrong shape</source>
+   <translation>die Daten eines Netzes haben die falsche Form</translation>
+  </message>
+  <message>
+   <source>a mesh refers to a buffer that is not there</source>
+   <translation>ein Netz nennt einen Puffer, den es nicht gibt</translation>
+  </message>
+  <message>
+   <source>a mesh's data has an unknown type</source>
+   <translation>die Daten eines Netzes haben einen unbekannten Typ</translation>
+  </message>
+  <message>
+   <source>it is truncated: a mesh's data ends before it should</source>
+   <translation>es ist abgeschnitten: die Daten eines Netzes enden zu früh</translation>
+  </message>
+  <message>
+   <source>a mesh's vertices are not floating-point</source>
+   <translation>die Punkte eines Netzes sind keine Gleitkommazahlen</translation>
+  </message>
+  <message>
+   <source>its tree of nodes is broken</source>
+   <translation>sein Baum von Knoten ist gebrochen</translation>
+  </message>
+  <message>
+   <source>a texture in it cannot be read</source>
+   <translation>eine Textur darin lässt sich nicht lesen</translation>
+  </message>
+  <message>
+   <source>a skin refers to a joint that is not there</source>
+   <translation>eine Haut nennt ein Gelenk, das es nicht gibt</translation>
+  </message>
+  <message>
+   <source>a skin has fewer weights than its mesh has vertices</source>
+   <translation>eine Haut hat weniger Gewichte als ihr Netz Punkte</translation>
+  </message>
+  <message>
+   <source>it is damaged or truncated (%1)</source>
+   <translation>es ist beschädigt oder abgeschnitten (%1)</translation>
+  </message>
+  <message>
+   <source>no valid glTF</source>
+   <translation>kein gültiges glTF</translation>
+  </message>
+  <message>
+   <source>it is damaged (%1)</source>
+   <translation>es ist beschädigt (%1)</translation>
+  </message>
+  <message>
+   <source>its header does not end</source>
+   <translation>sein Kopf endet nicht</translation>
+  </message>
+  <message>
+   <source>it ends early</source>
+   <translation>es endet zu früh</translation>
+  </message>
+  <message>
+   <source>a face has more corners than the file has bytes</source>
+   <translation>eine Fläche hat mehr Ecken als die Datei Bytes</translation>
+  </message>
+  <message>
+   <source>a face refers to a vertex that is not there</source>
+   <translation>eine Fläche nennt einen Punkt, den es nicht gibt</translation>
+  </message>
+  <message>
+   <source>a number cannot be read</source>
+   <translation>eine Zahl lässt sich nicht lesen</translation>
+  </message>
+  <message>
+   <source>it has a type that is none</source>
+   <translation>es hat einen Typ, den es nicht gibt</translation>
+  </message>
+  <message>
+   <source>it does not begin as a PLY file</source>
+   <translation>es beginnt nicht wie eine PLY-Datei</translation>
+  </message>
+  <message>
+   <source>its format is not one of the three</source>
+   <translation>sein Format ist keines der drei</translation>
+  </message>
+  <message>
+   <source>it does not say how many there are</source>
+   <translation>es sagt nicht, wie viele es sind</translation>
+  </message>
+  <message>
+   <source>its header cannot be read</source>
+   <translation>sein Kopf lässt sich nicht lesen</translation>
+  </message>
+  <message>
+   <source>it does not say its format</source>
+   <translation>es sagt sein Format nicht</translation>
+  </message>
+  <message>
+   <source>it cannot be read</source>
+   <translation>es lässt sich nicht lesen</translation>
+  </message>
+  <message>
+   <source>it has fewer bytes than its header promises</source>
+   <translation>es hat weniger Bytes, als sein Kopf verspricht</translation>
+  </message>
+  <message>
+   <source>its vertices have no places</source>
+   <translation>seine Punkte haben keine Orte</translation>
+  </message>
+  <message>
+   <source>Reading the depth</source>
+   <translation>Beim Lesen der Tiefe aus</translation>
+  </message>
+  <message>
+   <source>it has no channel '%1'</source>
+   <translation>es hat keinen Kanal '%1'</translation>
+  </message>
+  <message>
+   <source>Reading the plate</source>
+   <translation>Beim Lesen der Plate</translation>
+  </message>
+  <message>
+   <source>it has no red, green and blue</source>
+   <translation>es hat kein Rot, Grün und Blau</translation>
+  </message>
+  <message>
+   <source>it has no layer '%1'</source>
+   <translation>es hat keine Ebene '%1'</translation>
+  </message>
+  <message>
+   <source>Building the ray structure</source>
+   <translation>Beim Aufbau der Strahlstruktur</translation>
+  </message>
+  <message>
+   <source>Embree reported an error (is there enough memory?)</source>
+   <translation>Embree meldet einen Fehler (reicht der Speicher?)</translation>
+  </message>
+  <message>
+   <source>mesh '%1' has a %2</source>
+   <translation>Netz '%1' hat unter anderem: %2</translation>
+  </message>
+  <message>
+   <source> beyond 10 000 km</source>
+   <translation> jenseits von 10 000 km</translation>
+  </message>
+  <message>
+   <source> that is not a number</source>
+   <translation>, keine Zahl</translation>
+  </message>
+  <message>
+   <source>The file is damaged. Nothing was replaced.</source>
+   <translation>Die Datei ist beschädigt. Nichts wurde ersetzt.</translation>
+  </message>
+  <message>
+   <source>there is no such file</source>
+   <translation>eine solche Datei gibt es nicht</translation>
+  </message>
+  <message>
+   <source>the ending '%1' is not one that can be read</source>
+   <translation>Dateien mit der Endung '%1' werden nicht gelesen</translation>
+  </message>
+  <message>
+   <source>Use .glb, .gltf, .obj, .ply or .fbx.</source>
+   <translation>Es gehen .glb, .gltf, .obj, .ply und .fbx.</translation>
+  </message>
+  <message>
+   <source>mesh '%1' refers to a vertex that is not there</source>
+   <translation>Netz '%1' nennt einen Punkt, den es nicht gibt</translation>
+  </message>
+  <message>
+   <source>it holds no faces</source>
+   <translation>es enthält keine Flächen</translation>
+  </message>
+  <message>
+   <source>Points and lines alone make no set. Nothing was replaced.</source>
+   <translation>Punkte und Linien allein sind kein Set. Nichts wurde ersetzt.</translation>
+  </message>
+  <message>
+   <source>Embree did not start</source>
+   <translation>Embree startet nicht</translation>
+  </message>
+  <message>
+   <source>no picture format belongs to this ending</source>
+   <translation>zu dieser Endung gehört kein Bildformat</translation>
+  </message>
+  <message>
+   <source>Use .exr or .png.</source>
+   <translation>Es gehen .exr und .png.</translation>
+  </message>
+  <message>
+   <source>Reading</source>
+   <translation>Beim Lesen von</translation>
+  </message>
+  <message>
+   <source>it is no picture that can be read (%1)</source>
+   <translation>es ist kein lesbares Bild (%1)</translation>
+  </message>
+  <message>
+   <source>it is damaged: its %1 bytes cannot hold %2 × %3 pixels</source>
+   <translation>es ist beschädigt: in %1 Bytes passen keine %2 × %3 Pixel</translation>
+  </message>
+  <message>
+   <source>Reading the picture</source>
+   <translation>Beim Lesen des Bildes</translation>
+  </message>
+  <message>
+   <source>it is damaged: %1 is said to be longer than the file</source>
+   <translation>es ist beschädigt: %1 soll länger sein als die Datei</translation>
+  </message>
+  <message>
+   <source>a piece</source>
+   <translation>ein Stück</translation>
+  </message>
+  <message>
+   <source>what its header tells</source>
+   <translation>was sein Kopf sagt</translation>
+  </message>
+  <message>
+   <source>it is not there</source>
+   <translation>es ist nicht da</translation>
+  </message>
+  <message>
+   <source>Reading or writing a picture</source>
+   <translation>Beim Lesen oder Schreiben eines Bildes mit</translation>
+  </message>
+  <message>
+   <source>It belongs to the program: install that again. Projects are not touched by it.</source>
+   <translation>Es gehört zum Programm: dieses neu installieren. Projekte berührt das nicht.</translation>
+  </message>
+  <message>
+   <source>“%1” is no point; write x and y apart by a blank, points apart by commas, outlines by semicolons</source>
+   <translation>„%1“ ist kein Punkt; x und y trennt ein Leerzeichen, Punkte ein Komma, Umrisse ein Strichpunkt</translation>
+  </message>
+  <message>
+   <source>an outline needs at least three points</source>
+   <translation>ein Umriss braucht mindestens drei Punkte</translation>
+  </message>
+  <message>
+   <source>Reading the panorama</source>
+   <translation>Beim Lesen des Panoramas</translation>
+  </message>
+  <message>
+   <source>it is %1×%2, a whole sphere is twice as wide as high</source>
+   <translation>es misst %1×%2, eine ganze Kugel ist doppelt so breit wie hoch</translation>
+  </message>
+  <message>
+   <source>Choose a picture of the whole sphere in equal angles.</source>
+   <translation>Ein Bild der ganzen Kugel in gleichen Winkeln wählen.</translation>
+  </message>
+  <message>
+   <source>Reading the photometric file</source>
+   <translation>Beim Lesen des Lichtprofils</translation>
+  </message>
+  <message>
+   <source>Choose another IES file, or clear the field.</source>
+   <translation>Eine andere IES-Datei wählen oder das Feld leeren.</translation>
+  </message>
+  <message>
+   <source>it ends before its %1.</source>
+   <translation>es endet vor: %1.</translation>
+  </message>
+  <message>
+   <source>where a number of its %1 should stand is “%2”.</source>
+   <translation>wo eine Zahl stehen soll (%1), steht „%2“.</translation>
+  </message>
+  <message>
+   <source>a number of its %1 is not finite.</source>
+   <translation>eine Zahl ist nicht endlich (%1).</translation>
+  </message>
+  <message>
+   <source>its %1 is no number from 1 to %2.</source>
+   <translation>keine Zahl von 1 bis %2: %1.</translation>
+  </message>
+  <message>
+   <source>it cannot be opened</source>
+   <translation>es lässt sich nicht öffnen</translation>
+  </message>
+  <message>
+   <source>Check the name, or clear the field.</source>
+   <translation>Den Namen prüfen oder das Feld leeren.</translation>
+  </message>
+  <message>
+   <source>it is larger than 8 MB, no photometric file is.</source>
+   <translation>es ist größer als 8 MB; so groß ist kein Lichtprofil.</translation>
+  </message>
+  <message>
+   <source>it has no TILT line, so it is no IES file.</source>
+   <translation>es hat keine TILT-Zeile, ist also keine IES-Datei.</translation>
+  </message>
+  <message>
+   <source>it ends after its TILT line.</source>
+   <translation>es endet nach seiner TILT-Zeile.</translation>
+  </message>
+  <message>
+   <source>it is of photometric type B or A (floodlights, vehicles); type C is read.</source>
+   <translation>es ist vom Typ B oder A (Strahler, Fahrzeuge); gelesen wird Typ C.</translation>
+  </message>
+  <message>
+   <source>its photometric type is none of 1, 2, 3.</source>
+   <translation>sein Typ ist keiner von 1, 2, 3.</translation>
+  </message>
+  <message>
+   <source>its %1 do not rise.</source>
+   <translation>nicht steigend: %1.</translation>
+  </message>
+  <message>
+   <source>its angles leave 0…180° or 0…360°.</source>
+   <translation>seine Winkel verlassen 0…180° oder 0…360°.</translation>
+  </message>
+  <message>
+   <source>one of its candela is negative.</source>
+   <translation>eine seiner Lichtstärken ist negativ.</translation>
+  </message>
+  <message>
+   <source>it sends no light: all of its candela are 0.</source>
+   <translation>es sendet kein Licht: alle Lichtstärken sind 0.</translation>
+  </message>
+  <message>
+   <source>“%1” is no date; write year-month-day as in 2026-06-21</source>
+   <translation>„%1“ ist kein Datum; Jahr-Monat-Tag schreiben wie in 2026-06-21</translation>
+  </message>
+  <message>
+   <source>a grid</source>
+   <translation>eines Gitters</translation>
+  </message>
+  <message>
+   <source>its voxels lie too far apart (%1 thousand million places)</source>
+   <translation>seine Voxel liegen zu weit auseinander (%1 Milliarden Plätze)</translation>
+  </message>
+  <message>
+   <source>Split it, or resample it to larger voxels.</source>
+   <translation>Es teilen oder mit größeren Voxeln neu abtasten.</translation>
+  </message>
+  <message>
+   <source>there is no grid in it</source>
+   <translation>es ist kein Gitter darin</translation>
+  </message>
+  <message>
+   <source>there are several grids in it and none was chosen</source>
+   <translation>es sind mehrere Gitter darin, und keines ist gewählt</translation>
+  </message>
+  <message>
+   <source>Choose one of %1.</source>
+   <translation>Eines von diesen wählen: %1.</translation>
+  </message>
+  <message>
+   <source>there is no grid '%1' in it</source>
+   <translation>es ist kein Gitter '%1' darin</translation>
+  </message>
+  <message>
+   <source>There are %1.</source>
+   <translation>Es gibt %1.</translation>
+  </message>
+  <message>
+   <source>grid '%1' holds neither plain numbers nor vectors on an even lattice</source>
+   <translation>Gitter '%1' enthält weder Zahlen noch Vektoren auf gleichmäßigem Raster</translation>
+  </message>
+  <message>
+   <source>Convert it to a grid of numbers.</source>
+   <translation>Es in ein Gitter aus Zahlen umwandeln.</translation>
+  </message>
+  <message>
+   <source>grid '%1' lies in a tapering frame</source>
+   <translation>Gitter '%1' liegt in einem sich verjüngenden Rahmen</translation>
+  </message>
+  <message>
+   <source>Resample it to an even lattice.</source>
+   <translation>Es auf ein gleichmäßiges Raster neu abtasten.</translation>
+  </message>
+  <message>
+   <source>the place of grid '%1' is not a number</source>
+   <translation>der Ort von Gitter '%1' ist keine Zahl</translation>
+  </message>
+  <message>
+   <source>grid '%1' holds %2, which is neither numbers nor vectors</source>
+   <translation>Gitter '%1' enthält %2, das sind weder Zahlen noch Vektoren</translation>
+  </message>
+  <message>
+   <source>Writing volumes to</source>
+   <translation>Beim Schreiben von Volumen nach</translation>
+  </message>
+  <message>
+   <source>What was there before was kept.</source>
+   <translation>Was vorher da war, blieb.</translation>
+  </message>
+  <message>
+   <source>Reading volumes from</source>
+   <translation>Beim Lesen von Volumen aus</translation>
+  </message>
+  <message>
+   <source>it is empty</source>
+   <translation>es ist leer</translation>
+  </message>
+  <message>
+   <source>it is no OpenVDB file</source>
+   <translation>es ist keine OpenVDB-Datei</translation>
+  </message>
+  <message>
+   <source>its format version %1 is not known</source>
+   <translation>seine Formatversion %1 ist nicht bekannt</translation>
+  </message>
+  <message>
+   <source>Write it again with a newer program.</source>
+   <translation>Mit einem neueren Programm noch einmal schreiben.</translation>
+  </message>
+  <message>
+   <source>it was written as a stream, without a table of contents</source>
+   <translation>es wurde als Strom geschrieben, ohne Verzeichnis</translation>
+  </message>
+  <message>
+   <source>Write it again as a file.</source>
+   <translation>Noch einmal als Datei schreiben.</translation>
+  </message>
+  <message>
+   <source>it claims %1 grids</source>
+   <translation>es will %1 Gitter haben</translation>
+  </message>
+  <message>
+   <source>its table of contents contradicts itself</source>
+   <translation>sein Verzeichnis widerspricht sich</translation>
+  </message>
+  <message>
+   <source>it ends too early (%1 bytes are there)</source>
+   <translation>es endet zu früh (%1 Bytes sind da)</translation>
+  </message>
+  <message>
+   <source>Copy it again from where it came, or write it again.</source>
+   <translation>Noch einmal von der Quelle kopieren oder neu schreiben.</translation>
+  </message>
+  <message>
+   <source>it is damaged: %1</source>
+   <translation>es ist beschädigt: %1</translation>
+  </message>
+  <message>
+   <source>a name in it is said to be %1 letters long</source>
+   <translation>ein Name darin soll %1 Zeichen lang sein</translation>
+  </message>
+  <message>
+   <source>its notes are without end</source>
+   <translation>seine Anmerkungen nehmen kein Ende</translation>
+  </message>
+  <message>
+   <source>a note in it has no name</source>
+   <translation>eine Anmerkung darin hat keinen Namen</translation>
+  </message>
+  <message>
+   <source>note '%1' has a wrong size</source>
+   <translation>Anmerkung '%1' hat eine falsche Größe</translation>
+  </message>
+  <message>
+   <source>its packing is not known</source>
+   <translation>seine Packung ist nicht bekannt</translation>
+  </message>
+  <message>
+   <source>its place is given in an unknown way</source>
+   <translation>sein Ort ist auf unbekannte Art gegeben</translation>
+  </message>
+  <message>
+   <source>its tree is not one</source>
+   <translation>sein Baum ist keiner</translation>
+  </message>
+  <message>
+   <source>its tree is larger than its place</source>
+   <translation>sein Baum ist größer als sein Platz</translation>
+  </message>
+  <message>
+   <source>values in it are packed in an unknown way</source>
+   <translation>Werte darin sind auf unbekannte Art gepackt</translation>
+  </message>
+  <message>
+   <source>plain values in it have a wrong size</source>
+   <translation>ungepackte Werte darin haben eine falsche Größe</translation>
+  </message>
+  <message>
+   <source>packed values in it are too short</source>
+   <translation>gepackte Werte darin sind zu kurz</translation>
+  </message>
+  <message>
+   <source>packed values in it have a wrong size</source>
+   <translation>gepackte Werte darin haben eine falsche Größe</translation>
+  </message>
+  <message>
+   <source>Combining volumes</source>
+   <translation>Beim Verbinden von Volumen</translation>
+  </message>
+  <message>
+   <source>they lie too far apart for their voxels</source>
+   <translation>für ihre Voxel liegen sie zu weit auseinander</translation>
+  </message>
+  <message>
+   <source>the other one would take more than six thousand million of the first one's voxels</source>
+   <translation>das andere bräuchte mehr als sechs Milliarden Voxel des ersten</translation>
+  </message>
+  <message>
+   <source>Give the first one larger voxels.</source>
+   <translation>Dem ersten größere Voxel geben.</translation>
+  </message>
+  <message>
+   <source>Resampling a volume</source>
+   <translation>Beim Abtasten eines Volumens mit</translation>
+  </message>
+  <message>
+   <source>its box would hold more than 400 million voxels</source>
+   <translation>sein Quader hätte mehr als 400 Millionen Voxel</translation>
+  </message>
+  <message>
+   <source>Take larger voxels.</source>
+   <translation>Größere Voxel nehmen.</translation>
+  </message>
+  <message>
+   <source>The volumes themselves were kept.</source>
+   <translation>Die Volumen selbst blieben.</translation>
+  </message>
+  <message>
+   <source>there is no grid '%1' of numbers in it</source>
+   <translation>es ist kein Gitter '%1' aus Zahlen darin</translation>
+  </message>
+  <message>
+   <source>'%1' must hold single numbers and '%2' vectors, both of 32 or 16 bits</source>
+   <translation>'%1' muss einzelne Zahlen enthalten und '%2' Vektoren, beide mit 32 oder 16 Bit</translation>
+  </message>
+  <message>
+   <source>'%1' must hold vectors of 32 or 16 bits</source>
+   <translation>'%1' muss Vektoren mit 32 oder 16 Bit enthalten</translation>
+  </message>
+  <message>
+   <source>Placing volume</source>
+   <translation>Beim Aufstellen des Volumens</translation>
+  </message>
+  <message>
+   <source>its voxels have no size</source>
+   <translation>seine Voxel haben keine Größe</translation>
+  </message>
+  <message>
+   <source>Exporting a volume to</source>
+   <translation>Beim Exportieren eines Volumens nach</translation>
+  </message>
+  <message>
+   <source>its voxels must be larger than nothing</source>
+   <translation>seine Voxel müssen größer sein als nichts</translation>
+  </message>
+  <message>
+   <source>at voxels of %1 it would have %2 million of them</source>
+   <translation>mit Voxeln von %1 hätte es davon %2 Millionen</translation>
+  </message>
+  <message>
+   <source>Choose larger voxels.</source>
+   <translation>Größere Voxel wählen.</translation>
+  </message>
+  <message>
+   <source>nothing is to be fitted</source>
+   <translation>nichts soll angeglichen werden</translation>
+  </message>
+  <message>
+   <source>Choose the exposure, the neutral point or an element.</source>
+   <translation>Belichtung, Neutralpunkt oder ein Element wählen.</translation>
+  </message>
+  <message>
+   <source>fewer than two planes are in both pictures</source>
+   <translation>weniger als zwei Ebenen sind in beiden Bildern</translation>
+  </message>
+  <message>
+   <source>Lay the boxes on what stands near, farther and far, and set the borders of the planes.</source>
+   <translation>Die Rahmen auf Nahes, Ferneres und Fernes legen und die Grenzen der Ebenen setzen.</translation>
+  </message>
+  <message>
+   <source>Match</source>
+   <translation>Beim Angleichen von</translation>
+  </message>
+  <message>
+   <source>the element has no visibility</source>
+   <translation>das Element hat keine Sichtweite</translation>
+  </message>
+  <message>
+   <source>Choose one whose density is told by how far one sees in it.</source>
+   <translation>Eines wählen, dessen Dichte als Sichtweite gesagt wird.</translation>
+  </message>
+  <message>
+   <source>Reading kept paths</source>
+   <translation>Beim Lesen behaltener Pfade</translation>
+  </message>
+  <message>
+   <source>it holds values that are not numbers; delete it to begin anew</source>
+   <translation>es enthält Werte, die keine Zahlen sind; zum Neubeginn löschen</translation>
+  </message>
+  <message>
+   <source>Rendering</source>
+   <translation>Beim Rendern</translation>
+  </message>
+  <message>
+   <source>lights come or go while the shutter is open</source>
+   <translation>Lichter kommen oder gehen bei offenem Verschluss</translation>
+  </message>
+  <message>
+   <source>Key their strength and not whether they are there, or close the shutter.</source>
+   <translation>Ihre Stärke mit Keys versehen statt ihres Daseins, oder den Verschluss schließen.</translation>
+  </message>
+  <message>
+   <source>the reference does not know water by its parts</source>
+   <translation>die Referenz kennt Wasser nicht nach seinen Teilen</translation>
+  </message>
+  <message>
+   <source>Leave the water's layers out, or use the live integrator.</source>
+   <translation>Die Ebenen des Wassers weglassen oder live rendern.</translation>
+  </message>
+  <message>
+   <source>Pasting</source>
+   <translation>Beim Einsetzen</translation>
+  </message>
+  <message>
+   <source>the clipboard holds no element of a kind that is known here</source>
+   <translation>die Zwischenablage enthält kein Element einer hier bekannten Art</translation>
+  </message>
+  <message>
+   <source>there is nothing to group</source>
+   <translation>es gibt nichts zu gruppieren</translation>
+  </message>
+  <message>
+   <source>%1.%2 follows itself, by way of what it follows</source>
+   <translation>%1.%2 folgt sich selbst über das, dem es folgt</translation>
+  </message>
+  <message>
+   <source>the clipboard holds no keys</source>
+   <translation>die Zwischenablage enthält keine Keys</translation>
+  </message>
+  <message>
+   <source> (units: %1)</source>
+   <translation> (Einheiten: %1)</translation>
+  </message>
+  <message>
+   <source>%1 has no parameter '%2'</source>
+   <translation>%1 hat keine Einstellung '%2'</translation>
+  </message>
+  <message>
+   <source>Setting</source>
+   <translation>Beim Einstellen von</translation>
+  </message>
+  <message>
+   <source>a group has no parameter '%1'</source>
+   <translation>eine Gruppe hat keine Einstellung '%1'</translation>
+  </message>
+  <message>
+   <source>It has: muted, soloed.</source>
+   <translation>Sie hat: muted, soloed.</translation>
+  </message>
+  <message>
+   <source>'%1' is no frame</source>
+   <translation>'%1' ist kein Bild</translation>
+  </message>
+  <message>
+   <source>A key is set as element.parameter@FRAME=VALUE.</source>
+   <translation>Ein Key wird als element.parameter@BILD=WERT gesetzt.</translation>
+  </message>
+  <message>
+   <source>%1 cannot change over time</source>
+   <translation>%1 kann sich nicht über die Zeit ändern</translation>
+  </message>
+  <message>
+   <source>there is no element '%1' to reach</source>
+   <translation>ein Element '%1', das erreicht würde, gibt es nicht</translation>
+  </message>
+  <message>
+   <source>%1 must be greater than 0</source>
+   <translation>%1 muss größer als 0 sein</translation>
+  </message>
+  <message>
+   <source>Opening</source>
+   <translation>Beim Öffnen von</translation>
+  </message>
+  <message>
+   <source>%1 must be %2, not %3</source>
+   <translation>%1 muss %2 sein, nicht %3</translation>
+  </message>
+  <message>
+   <source>three numbers</source>
+   <translation>drei Zahlen</translation>
+  </message>
+  <message>
+   <source>two numbers</source>
+   <translation>zwei Zahlen</translation>
+  </message>
+  <message>
+   <source>true or false</source>
+   <translation>true oder false</translation>
+  </message>
+  <message>
+   <source>a whole number</source>
+   <translation>eine ganze Zahl</translation>
+  </message>
+  <message>
+   <source>a number</source>
+   <translation>eine Zahl</translation>
+  </message>
+  <message>
+   <source>text</source>
+   <translation>Text</translation>
+  </message>
+  <message>
+   <source>a list of points</source>
+   <translation>eine Liste von Punkten</translation>
+  </message>
+  <message>
+   <source>a list of colour stops</source>
+   <translation>eine Liste von Farbstufen</translation>
+  </message>
+  <message>
+   <source>a list of stops, five numbers each</source>
+   <translation>eine Liste von Stufen, je fünf Zahlen</translation>
+  </message>
+  <message>
+   <source>readable</source>
+   <translation>lesbar</translation>
+  </message>
+  <message>
+   <source>%1 must be text</source>
+   <translation>%1 muss Text sein</translation>
+  </message>
+  <message>
+   <source>group must be text</source>
+   <translation>group muss Text sein</translation>
+  </message>
+  <message>
+   <source>%1 must be true or false</source>
+   <translation>%1 muss true oder false sein</translation>
+  </message>
+  <message>
+   <source>reach must be an object</source>
+   <translation>reach muss ein Objekt sein</translation>
+  </message>
+  <message>
+   <source>reach to %1 must be a number, not %2</source>
+   <translation>reach zu %1 muss eine Zahl sein, nicht %2</translation>
+  </message>
+  <message>
+   <source>motion must be an object</source>
+   <translation>motion muss ein Objekt sein</translation>
+  </message>
+  <message>
+   <source>settings must be an object</source>
+   <translation>settings muss ein Objekt sein</translation>
+  </message>
+  <message>
+   <source>%1 must be a number greater than 0, not %2</source>
+   <translation>%1 muss eine Zahl über 0 sein, nicht %2</translation>
+  </message>
+  <message>
+   <source>%1 and %2 say the same thing; keep one</source>
+   <translation>%1 und %2 sagen dasselbe; eines behalten</translation>
+  </message>
+  <message>
+   <source>a group must be an object</source>
+   <translation>eine Gruppe muss ein Objekt sein</translation>
+  </message>
+  <message>
+   <source>a group's %1 must be text</source>
+   <translation>%1 einer Gruppe muss Text sein</translation>
+  </message>
+  <message>
+   <source>a group's %1 must be true or false</source>
+   <translation>%1 einer Gruppe muss true oder false sein</translation>
+  </message>
+  <message>
+   <source>a group has no id</source>
+   <translation>eine Gruppe hat keine id</translation>
+  </message>
+  <message>
+   <source>it is damaged near line %1 (not valid JSON)</source>
+   <translation>es ist nahe Zeile %1 beschädigt (kein gültiges JSON)</translation>
+  </message>
+  <message>
+   <source>it holds a number too large to be one</source>
+   <translation>es enthält eine Zahl, die zu groß ist</translation>
+  </message>
+  <message>
+   <source>it is not a Hygros project</source>
+   <translation>es ist kein Hygros-Projekt</translation>
+  </message>
+  <message>
+   <source>its version is missing or no whole number</source>
+   <translation>seine Version fehlt oder ist keine ganze Zahl</translation>
+  </message>
+  <message>
+   <source>it was saved by a newer Hygros (format version %1; this one reads up to %2)</source>
+   <translation>es wurde mit einem neueren Hygros gesichert (Formatversion %1; dieses liest bis %2)</translation>
+  </message>
+  <message>
+   <source>%1 Open it with the newer version.</source>
+   <translation>%1 Mit der neueren Version öffnen.</translation>
+  </message>
+  <message>
+   <source>name must be text</source>
+   <translation>name muss Text sein</translation>
+  </message>
+  <message>
+   <source>frame must be a whole number within ten million</source>
+   <translation>frame muss eine ganze Zahl innerhalb von zehn Millionen sein</translation>
+  </message>
+  <message>
+   <source>groups must be a list</source>
+   <translation>groups muss eine Liste sein</translation>
+  </message>
+  <message>
+   <source>the group '%1' is there twice</source>
+   <translation>die Gruppe '%1' gibt es zweimal</translation>
+  </message>
+  <message>
+   <source>elements must be a list</source>
+   <translation>elements muss eine Liste sein</translation>
+  </message>
+  <message>
+   <source>an element has no kind</source>
+   <translation>ein Element hat keine Art</translation>
+  </message>
+  <message>
+   <source>its id is missing or has a dot in it</source>
+   <translation>seine id fehlt oder enthält einen Punkt</translation>
+  </message>
+  <message>
+   <source>its id is used twice</source>
+   <translation>seine id kommt zweimal vor</translation>
+  </message>
+  <message>
+   <source>there can be only one %1</source>
+   <translation>davon kann es nur eines geben: %1</translation>
+  </message>
+  <message>
+   <source>element '%1': %2</source>
+   <translation>Element '%1': %2</translation>
+  </message>
+  <message>
+   <source>it has no state</source>
+   <translation>es hat keinen Stand</translation>
+  </message>
+  <message>
+   <source>Reading the recipe</source>
+   <translation>Beim Lesen des Rezepts</translation>
+  </message>
+  <message>
+   <source>Saving the recipe</source>
+   <translation>Beim Sichern des Rezepts</translation>
+  </message>
+  <message>
+   <source>a project has one %1 of its own; a recipe cannot bring another</source>
+   <translation>ein Projekt hat davon selbst eines, ein Rezept kann kein zweites bringen: %1</translation>
+  </message>
+  <message>
+   <source>it is damaged (not valid JSON)</source>
+   <translation>es ist beschädigt (kein gültiges JSON)</translation>
+  </message>
+  <message>
+   <source>it is not a Hygros recipe</source>
+   <translation>es ist kein Hygros-Rezept</translation>
+  </message>
+  <message>
+   <source>its depth must be a number of metres above 0</source>
+   <translation>seine Tiefe muss eine Zahl von Metern über 0 sein</translation>
+  </message>
+  <message>
+   <source>how far it stands before the camera must be a number of metres</source>
+   <translation>wie weit es vor der Kamera steht, muss eine Zahl von Metern sein</translation>
+  </message>
+  <message>
+   <source>it holds no element of a kind that is known here</source>
+   <translation>es enthält kein Element einer hier bekannten Art</translation>
+  </message>
+  <message>
+   <source>there is nothing in it</source>
+   <translation>es ist nichts darin</translation>
+  </message>
+  <message>
+   <source>frames must lie within %1 to %2</source>
+   <translation>Bilder müssen zwischen %1 und %2 liegen</translation>
+  </message>
+  <message>
+   <source>the last frame (%1) must not come before the first (%2)</source>
+   <translation>das letzte Bild (%1) darf nicht vor dem ersten (%2) kommen</translation>
+  </message>
+  <message>
+   <source>frames a second must lie within 1 to 1000</source>
+   <translation>Bilder in der Sekunde müssen zwischen 1 und 1000 liegen</translation>
+  </message>
+  <message>
+   <source>the shutter's angle must lie within 0 to 360 degrees</source>
+   <translation>der Verschlusswinkel muss zwischen 0 und 360 Grad liegen</translation>
+  </message>
+  <message>
+   <source>the shutter's phase must lie within -360 to 360 degrees</source>
+   <translation>die Verschlussphase muss zwischen -360 und 360 Grad liegen</translation>
+  </message>
+  <message>
+   <source>the pre-roll must lie within 0 to 100 000 s</source>
+   <translation>der Vorlauf muss zwischen 0 und 100 000 s liegen</translation>
+  </message>
+  <message>
+   <source>the loop must lie within 0 to 100 000 s</source>
+   <translation>die Schleife muss zwischen 0 und 100 000 s liegen</translation>
+  </message>
+  <message>
+   <source>%1 must be one of %2</source>
+   <translation>%1 muss eines von diesen sein: %2</translation>
+  </message>
+  <message>
+   <source>%1 must be a number</source>
+   <translation>%1 muss eine Zahl sein</translation>
+  </message>
+  <message>
+   <source>%1 must be a number or three</source>
+   <translation>%1 muss eine Zahl sein oder drei</translation>
+  </message>
+  <message>
+   <source>%1: a key must be an object with frame and value</source>
+   <translation>%1: ein Key muss ein Objekt mit frame und value sein</translation>
+  </message>
+  <message>
+   <source>%1: a stir must be an object with kind and amount</source>
+   <translation>%1: eine Bewegung muss ein Objekt mit kind und amount sein</translation>
+  </message>
+  <message>
+   <source>%1: a stir's seed must be a whole number</source>
+   <translation>%1: die Startzahl einer Bewegung muss eine ganze Zahl sein</translation>
+  </message>
+  <message>
+   <source>%1: what a stir follows must be text</source>
+   <translation>%1: dem eine Bewegung folgt, muss Text sein</translation>
+  </message>
+  <message>
+   <source>the motion of %1 must be an object</source>
+   <translation>die Bewegung von %1 muss ein Objekt sein</translation>
+  </message>
+  <message>
+   <source>the %1 of %2 must be a list</source>
+   <translation>%1 von %2 muss eine Liste sein</translation>
+  </message>
+  <message>
+   <source>%1 has %2 keys; %3 is the most</source>
+   <translation>%1 hat %2 Keys; höchstens sind es %3</translation>
+  </message>
+  <message>
+   <source>time must be an object</source>
+   <translation>time muss ein Objekt sein</translation>
+  </message>
+  <message>
+   <source>the %1 frame must be a whole number within ten million</source>
+   <translation>das Bild %1 muss eine ganze Zahl innerhalb von zehn Millionen sein</translation>
+  </message>
+  <message>
+   <source>framesPerSecond must lie within 1 to 1000</source>
+   <translation>framesPerSecond muss zwischen 1 und 1000 liegen</translation>
+  </message>
+  <message>
+   <source>it is muted, rides no plume, or there is no such element</source>
+   <translation>es ist stumm, reitet auf keiner Fahne, oder es gibt kein solches Element</translation>
+  </message>
+  <message>
+   <source>Choose the plume that it rides.</source>
+   <translation>Die Fahne wählen, auf der es reitet.</translation>
+  </message>
+  <message>
+   <source>there would be more than half a million embers at a time</source>
+   <translation>es wären mehr als eine halbe Million Funken auf einmal</translation>
+  </message>
+  <message>
+   <source>Lower their rate or their life.</source>
+   <translation>Ihre Rate oder ihr Leben senken.</translation>
+  </message>
+  <message>
+   <source>Reading baked embers</source>
+   <translation>Beim Lesen gebackener Funken</translation>
+  </message>
+  <message>
+   <source>Bake them again.</source>
+   <translation>Sie noch einmal backen.</translation>
+  </message>
+  <message>
+   <source>they are not what was written</source>
+   <translation>sie sind nicht, was geschrieben wurde</translation>
+  </message>
+  <message>
+   <source>one of them is not a number</source>
+   <translation>einer davon ist keine Zahl</translation>
+  </message>
+  <message>
+   <source>their count is no number</source>
+   <translation>ihre Anzahl ist keine Zahl</translation>
+  </message>
+  <message>
+   <source>it is muted, begins nowhere, or there is no such element</source>
+   <translation>es ist stumm, beginnt nirgends, oder es gibt kein solches Element</translation>
+  </message>
+  <message>
+   <source>Say on its card where it begins.</source>
+   <translation>Auf seiner Karte sagen, wo es beginnt.</translation>
+  </message>
+  <message>
+   <source>there would be more than twelve million at a time</source>
+   <translation>es wären mehr als zwölf Millionen auf einmal</translation>
+  </message>
+  <message>
+   <source>Lower how many begin a second, or how long they live and lie.</source>
+   <translation>Senken, wie viele in der Sekunde beginnen oder wie lange sie leben und liegen.</translation>
+  </message>
+  <message>
+   <source>there is no place where they could begin</source>
+   <translation>es gibt keinen Ort, an dem sie beginnen könnten</translation>
+  </message>
+  <message>
+   <source>Choose an object that has an area, or a mask that leaves some.</source>
+   <translation>Ein Objekt wählen, das Flächen hat, oder eine Maske, die welche lässt.</translation>
+  </message>
+  <message>
+   <source>Reading baked particles</source>
+   <translation>Beim Lesen gebackener Teilchen</translation>
+  </message>
+  <message>
+   <source>one of them has no size</source>
+   <translation>eines davon hat keine Größe</translation>
+  </message>
+  <message>
+   <source>one that lies is not a number</source>
+   <translation>eines, das liegt, ist keine Zahl</translation>
+  </message>
+  <message>
+   <source>Reading a baked gas</source>
+   <translation>Beim Lesen eines gebackenen Gases</translation>
+  </message>
+  <message>
+   <source>frame</source>
+   <translation>Bild</translation>
+  </message>
+  <message>
+   <source>it holds no grids</source>
+   <translation>es enthält keine Gitter</translation>
+  </message>
+  <message>
+   <source>it is damaged (a size in it is none)</source>
+   <translation>es ist beschädigt (eine Größe darin ist keine)</translation>
+  </message>
+  <message>
+   <source>it has no grid '%1'</source>
+   <translation>es hat kein Gitter '%1'</translation>
+  </message>
+  <message>
+   <source>it does not say its %1</source>
+   <translation>es sagt nicht: %1</translation>
+  </message>
+  <message>
+   <source>it does not say its size</source>
+   <translation>es sagt seine Größe nicht</translation>
+  </message>
+  <message>
+   <source>its size is no size</source>
+   <translation>seine Größe ist keine</translation>
+  </message>
+  <message>
+   <source>it has voxels outside of its box</source>
+   <translation>es hat Voxel außerhalb seines Quaders</translation>
+  </message>
+  <message>
+   <source>it is muted, or there is no such element</source>
+   <translation>es ist stumm, oder es gibt kein solches Element</translation>
+  </message>
+  <message>
+   <source>An element that is not in the shot cannot be baked.</source>
+   <translation>Ein Element, das nicht in der Einstellung ist, lässt sich nicht backen.</translation>
+  </message>
+  <message>
+   <source>at voxels of %1 its box would have %2 million cells</source>
+   <translation>mit Voxeln von %1 hätte sein Quader %2 Millionen Zellen</translation>
+  </message>
+  <message>
+   <source>Choose larger voxels or a smaller box.</source>
+   <translation>Größere Voxel oder einen kleineren Quader wählen.</translation>
+  </message>
+  <message>
+   <source>its detail changes over time</source>
+   <translation>seine Feinheit ändert sich über die Zeit</translation>
+  </message>
+  <message>
+   <source>its box or its voxels change over time</source>
+   <translation>sein Quader oder seine Voxel ändern sich über die Zeit</translation>
+  </message>
+  <message>
+   <source>Both must stay as they are from the first frame to the last.</source>
+   <translation>Beide müssen vom ersten bis zum letzten Bild bleiben, wie sie sind.</translation>
+  </message>
+  <message>
+   <source>at voxels of %1 its gas needs %2 GB of memory, more than the %3 GB that it may take</source>
+   <translation>mit Voxeln von %1 braucht sein Gas %2 GB Speicher, mehr als die %3 GB, die es nehmen darf</translation>
+  </message>
+  <message>
+   <source>Frames up to here are kept. Choose larger voxels or a smaller box.</source>
+   <translation>Bilder bis hierher bleiben. Größere Voxel oder einen kleineren Quader wählen.</translation>
+  </message>
+  <message>
+   <source>it is damaged</source>
+   <translation>es ist beschädigt</translation>
+  </message>
+  <message>
+   <source>Reading baked tracers</source>
+   <translation>Beim Lesen gebackener Leitpunkte</translation>
+  </message>
+  <message>
+   <source>a point is not a number</source>
+   <translation>ein Punkt ist keine Zahl</translation>
+  </message>
+  <message>
+   <source>cancelled</source>
+   <translation>abgebrochen</translation>
+  </message>
+  <message>
+   <source>there is not enough memory for it, or it is damaged</source>
+   <translation>der Speicher reicht nicht, oder es ist beschädigt</translation>
+  </message>
+  <message>
+   <source>a region of one value in it is %1 voxels wide</source>
+   <translation>ein Bereich aus einem Wert darin ist %1 Voxel breit</translation>
+  </message>
+  <message>
+   <source>Resample it to larger voxels.</source>
+   <translation>Mit größeren Voxeln neu abtasten.</translation>
+  </message>
+  <message>
+   <source>%1 must be a finite number</source>
+   <translation>%1 muss eine endliche Zahl sein</translation>
+  </message>
+  <message>
+   <source>%1 must lie within %2, not %3</source>
+   <translation>%1 muss in %2 liegen, nicht bei %3</translation>
+  </message>
+  <message>
+   <source>%1 does not understand '%2'</source>
+   <translation>%1 versteht '%2' nicht</translation>
+  </message>
+  <message>
+   <source>%1 must be on or off</source>
+   <translation>%1 muss on oder off sein</translation>
+  </message>
+  <message>
+   <source>%1 must be a whole number</source>
+   <translation>%1 muss eine ganze Zahl sein</translation>
+  </message>
+  <message>
+   <source>%1 must be three numbers</source>
+   <translation>%1 muss aus drei Zahlen bestehen</translation>
+  </message>
+  <message>
+   <source>%1 must be at least two points</source>
+   <translation>%1 muss aus mindestens zwei Punkten bestehen</translation>
+  </message>
+  <message>
+   <source>%1 must have finite points</source>
+   <translation>%1 muss endliche Punkte haben</translation>
+  </message>
+  <message>
+   <source>%1 must rise from point to point</source>
+   <translation>%1 muss von Punkt zu Punkt steigen</translation>
+  </message>
+  <message>
+   <source>%1 must be two to eight colours</source>
+   <translation>%1 muss aus zwei bis acht Farben bestehen</translation>
+  </message>
+  <message>
+   <source>%1 must have finite numbers from 0 up</source>
+   <translation>%1 muss endliche Zahlen ab 0 haben</translation>
+  </message>
+  <message>
+   <source>%1 must have places and opacities from 0 to 1</source>
+   <translation>%1 muss Orte und Deckkraft von 0 bis 1 haben</translation>
+  </message>
+  <message>
+   <source>%1 must have places that rise</source>
+   <translation>%1 muss steigende Orte haben</translation>
+  </message>
+  <message>
+   <source>%1 must be on or off, not '%2'</source>
+   <translation>%1 muss on oder off sein, nicht '%2'</translation>
+  </message>
+  <message>
+   <source>%1 does not understand '%2'%3</source>
+   <translation>%1 versteht '%2' nicht%3</translation>
+  </message>
+  <message>
+   <source>%1 needs three numbers</source>
+   <translation>%1 braucht drei Zahlen</translation>
+  </message>
+  <message>
+   <source>%1 needs pairs of numbers</source>
+   <translation>%1 braucht Zahlenpaare</translation>
+  </message>
+  <message>
+   <source>%1 needs place, colour and opacity for each stop: 0 #dfe6ea 0%; 1 #dfe6ea 90%</source>
+   <translation>%1 braucht Ort, Farbe und Deckkraft für jede Stufe: 0 #dfe6ea 0%; 1 #dfe6ea 90%</translation>
+  </message>
+  <message>
+   <source>%1 has a key at no frame that there is</source>
+   <translation>%1 hat einen Key bei einem Bild, das es nicht gibt</translation>
+  </message>
+  <message>
+   <source>%1 has two keys at frame %2</source>
+   <translation>%1 hat zwei Keys bei Bild %2</translation>
+  </message>
+  <message>
+   <source>%1 has a key with a slope that is no number</source>
+   <translation>%1 hat einen Key, dessen Steigung keine Zahl ist</translation>
+  </message>
+  <message>
+   <source>%1 has no numbers that could be stirred</source>
+   <translation>%1 hat keine Zahlen, die sich bewegen ließen</translation>
+  </message>
+  <message>
+   <source>%1 has a stir whose amount is no number</source>
+   <translation>%1 hat eine Bewegung, deren Maß keine Zahl ist</translation>
+  </message>
+  <message>
+   <source>%1 has a stir with a number out of range</source>
+   <translation>%1 hat eine Bewegung mit einer Zahl außerhalb ihres Bereichs</translation>
+  </message>
+  <message>
+   <source>%1 has a stir with a rate under 0, or roughness or width outside 0 to 1</source>
+   <translation>%1 hat eine Bewegung mit einer Rate unter 0 oder einer Rauheit oder Breite außerhalb von 0 bis 1</translation>
+  </message>
+  <message>
+   <source>%1 follows '%2', which names no parameter (element.parameter)</source>
+   <translation>%1 folgt '%2', das keine Einstellung nennt (element.parameter)</translation>
   </message>
  </context>
 </TS>

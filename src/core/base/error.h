@@ -11,28 +11,17 @@ enum class Fault { Input, Working };
 
 class Error : public std::runtime_error {
 public:
-    /// `what()` reads "<doing> '<subject>': <why>. <remedy>".
+    /// `what()` reads "<doing> '<subject>': <why>. <remedy>", in the words of whom it is shown to (words.h).
     Error(Fault fault, const std::string& doing, const std::string& subject, const std::string& why,
           const std::string& remedy = {})
-        : std::runtime_error(sentence(doing, subject, why, remedy)), fault_(fault)
+        : std::runtime_error(told(doing, subject, why, remedy)), fault_(fault)
     {
     }
     Fault fault() const { return fault_; }
 
 private:
-    static std::string sentence(const std::string& doing, const std::string& subject, const std::string& why,
-                                const std::string& remedy)
-    {
-        std::string text = doing;
-        if (!subject.empty())
-            text += " '" + subject + "'";
-        text += ": " + why;
-        if (!text.ends_with('.'))
-            text += '.';
-        if (!remedy.empty())
-            text += ' ' + remedy;
-        return text;
-    }
+    static std::string told(const std::string& doing, const std::string& subject, const std::string& why,
+                            const std::string& remedy);
     Fault fault_;
 };
 

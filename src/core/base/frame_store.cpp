@@ -3,6 +3,7 @@
 #include "base/atomic_file.h"
 #include "base/digest.h"
 #include "base/error.h"
+#include "base/words.h"
 
 #include <algorithm>
 #include <cctype>
@@ -110,19 +111,20 @@ std::string differenceOf(const Origins& was, const Origins& now)
     const auto say = [&](const std::vector<std::string>& names, const char* one, const char* many) {
         if (names.empty())
             return;
-        text += text.empty() ? "" : "; ";
+        std::string all;
         for (std::size_t i = 0; i < names.size() && i < 4; ++i)
-            text += (i ? ", " : "") + names[i];
+            all += (i ? ", " : "") + sentence(names[i]);
         if (names.size() > 4)
-            text += " and " + std::to_string(names.size() - 4) + " more";
-        text += names.size() == 1 ? one : many;
+            all += words(" and ") + std::to_string(names.size() - 4) + words(" more");
+        text += (text.empty() ? "" : "; ") + sentence(all + (names.size() == 1 ? one : many));
     };
+    // (Known as sentences: "%1 has changed since", and so on.)
     say(changed, " has changed since", " have changed since");
     say(added, " has come since", " have come since");
     say(gone, " is gone", " are gone");
     for (const auto& [name, digest] : was) // what came in on the way is said as it is
         if (!now.count(name) && name.starts_with("other "))
-            text += (text.empty() ? "" : "; ") + name;
+            text += (text.empty() ? "" : "; ") + sentence(name);
     return text;
 }
 
@@ -153,16 +155,16 @@ FrameStore::Head FrameStore::headOf(const fs::path& file) const
     in.read(start, markBytes);
     in.read(reinterpret_cast<char*>(&length), lengthBytes);
     if (!in || std::memcmp(start, mark, markBytes) != 0) {
-        head.damage = "it is not a baked frame";
+        head.damage = sentence("it is not a baked frame");
     } else if (length > longestHead || markBytes + lengthBytes + length + digestBytes > head.size) {
-        head.damage = "it is torn";
+        head.damage = sentence("it is torn");
     } else {
         std::string text(length, '\0');
         in.read(text.data(), static_cast<std::streamsize>(length));
         try {
             head.origins = std::make_shared<const Origins>(originsIn(text));
         } catch (const std::exception&) {
-            head.damage = "its head is damaged";
+            head.damage = sentence("its head is damaged");
         }
     }
     const std::lock_guard lock(mutex_);

@@ -158,135 +158,6 @@ bool Frame::isPlate(std::size_t pixel) const
     return c[0].weight > 0.f && c[0].plateShare() == 1.f && c[1].weight == 0.f && c[2].weight == 0.f;
 }
 
-void Frame::findSpans()
-{
-    // Farthest of the 3×3 neighbours: later samples inside the pixel rarely see beyond it.
-    std::vector<float> rowMax(span_.size());
-    pieces_.resize(static_cast<std::size_t>(height_) * groupsPerRow());
-    const auto depth = [&](int x, int y) { return clusters_[index(x, y) * clusterCount].t; };
-    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
-        const int y = static_cast<int>(row);
-        for (int x = 0; x < width_; ++x)
-            rowMax[index(x, y)] = std::max(
-                {depth(std::max(0, x - 1), y), depth(x, y), depth(std::min(width_ - 1, x + 1), y)});
-    });
-    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
-        const int y = static_cast<int>(row);
-        for (int x = 0; x < width_; ++x)
-            span_[index(x, y)] = std::max({rowMax[index(x, std::max(0, y - 1))], rowMax[index(x, y)],
-                                           rowMax[index(x, std::min(height_ - 1, y + 1))]});
-        // Under water there is no air before the eye.
-        if (sampler_->eyeIn())
-            std::fill_n(&span_[index(0, y)], width_, 1e-3f);
-        settlePieces(y);
-    });
-}
-
-void Frame::settlePieces(int y)
-{
-    for (int x = 0; x < width_; x += lanes)
-        pieces_[groupAt(x, y)] = static_cast<std::uint8_t>(segmentsFor(
-            *std::max_element(&span_[index(x, y)], &span_[index(x, y)] + std::min(lanes, width_ - x)), maxSegments));
-}
-
-float Frame::lampShare(int x, int y, float& lamps) const
-{
-    const std::size_t p = index(x, y), group = groupAt(x, y);
-    const Cluster& c = clusters_[p * clusterCount];
-    const auto which = lampsOf(group);
-    lamps = 0.f;
-    if (c.shaded == 0.f)
-        return 0.f;
-    for (std::size_t j = 0; j < which.size(); ++j)
-        lamps += luminance(*lampOn(group, 0, x % lanes, j) * shot_->lamps[which[j]].intensity);
-    lamps /= c.shaded;
-    const float others = luminance(c.light.emitted + c.light.sun * sunLight_ + c.light.sky) / c.shaded;
-    return lamps / std::max(1e-9f, lamps + others);
-}
-
-void Frame::findEdges(bool first)
-{
-    coverage_.resize(span_.size());
-    // Lamps' light and their share of all.
-    std::vector<float> lampLit(lampCount_ ? span_.size() : 0);
-    std::vector<char> mostly(lampLit.size());
-    if (lampCount_)
-        parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
-            for (int x = 0; x < width_; ++x) {
-                const std::size_t p = index(x, static_cast<int>(row));
-                mostly[p] = lampShare(x, static_cast<int>(row), lampLit[p]) > 0.3f;
-            }
-        });
-    parallelFor(static_cast<std::size_t>(height_), [&](std::size_t row) {
-        const int y = static_cast<int>(row);
-        for (int x = 0; x < width_; ++x) {
-            const float t = clusters_[index(x, y) * clusterCount].t;
-            bool edge = false;
-            for (int dy = -1; dy <= 1; ++dy)
-                for (int dx = -1; dx <= 1; ++dx) {
-                    const std::size_t p = index(std::clamp(x + dx, 0, width_ - 1), std::clamp(y + dy, 0, height_ - 1));
-                    const Cluster* c = &clusters_[p * clusterCount];
-                    edge = edge || c[1].weight > 0.f || c[0].t > 1.25f * t || t > 1.25f * c[0].t;
-                }
-            const std::int32_t mirror = mirrorOf_[index(x, y)];
-            if (mirror >= 0)
-                edge = edge || mirrors_[row][static_cast<std::size_t>(mirror)].clusters[1].weight > 0.f;
-            bool steep = false;
-            // (One look tells neither how light changes nor that there is nothing but sky.)
-            if (!first && lampCount_ && !edge && mostly[index(x, y)]) {
-                const float own = lampLit[index(x, y)];
-                for (int dy = -1; dy <= 1 && !steep; ++dy)
-                    for (int dx = -1; dx <= 1; ++dx) {
-                        const float other =
-                            lampLit[index(std::clamp(x + dx, 0, width_ - 1), std::clamp(y + dy, 0, height_ - 1))];
-                        steep = steep || other > 1.4f * own || own > 1.4f * other;
-                    }
-            }
-            // The sun's own disc is small and bright, as is a lamp that is seen itself: how much of a pixel they cover
-            // is all there is to it.
-            int met = 0;
-            if (lampCount_)
-                for (int dy = -1; dy <= 1; ++dy)
-                    for (int dx = -1; dx <= 1; ++dx)
-                        met += lampMet_[index(std::clamp(x + dx, 0, width_ - 1), std::clamp(y + dy, 0, height_ - 1))];
-            if ((met > 0 && met < 9) ||
-                (t >= Shot::farDistance && shot_->sky && shot_->sky->hasSun() &&
-                 view_.direction(static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f)
-                         .dot(shot_->sky->sunDirection()) >
-                     std::cos(std::min(1.5f, shot_->sky->sunRadius() + 1.5f * view_.pixelAngle())))) {
-                coverage_[index(x, y)] = Coverage::Disc;
-                continue;
-            }
-            coverage_[index(x, y)] = edge                     ? Coverage::Edge
-                                     : first                  ? Coverage::Even
-                                     : t >= Shot::farDistance ? Coverage::BareSky
-                                     : steep                  ? Coverage::Steep
-                                                              : Coverage::Even;
-        }
-    });
-    // One that is smaller than a few pixels may not have been met yet.
-    constexpr float few = 4.f;
-    for (const light::Lamp& lamp : shot_->lamps) {
-        Vec2 at;
-        float depth = 0.f;
-        if (lamp.glow <= 0.f || lamp.shape == light::Lamp::Shape::Parallel || !view_.project(lamp.position, at, depth))
-            continue;
-        using Shape = light::Lamp::Shape;
-        const float half = lamp.shape == Shape::Rectangle ? 0.5f * std::max(lamp.width, lamp.height)
-                           : lamp.shape == Shape::Tube    ? 0.5f * lamp.width + lamp.radius
-                                                          : lamp.radius,
-                    wide = half / (depth * view_.pixelAngle());
-        if (wide > few)
-            continue;
-        const float out = wide + 1.5f, right = static_cast<float>(width_), low = static_cast<float>(height_);
-        const int x1 = static_cast<int>(std::clamp(at.x + out, 0.f, right)),
-                  y1 = static_cast<int>(std::clamp(at.y + out, 0.f, low));
-        for (int y = static_cast<int>(std::clamp(at.y - out, 0.f, low)); y < y1; ++y)
-            for (int x = static_cast<int>(std::clamp(at.x - out, 0.f, right)); x < x1; ++x)
-                coverage_[index(x, y)] = Coverage::Disc;
-    }
-}
-
 void Frame::beginSunMap(int pass)
 {
     if (!shot_->sky || !shot_->sky->hasSun() || shot_->scene->triangles() == 0) {
@@ -519,12 +390,13 @@ bool Frame::traceSurfaces(int pass, const std::atomic<bool>& stop)
     if (stage_ == 0) {
         if (!overRows(rowDone_, stop, [&](int y) { surfacesRow(y, pass); }))
             return false;
-        if (pass == 0) {
-            findSpans();
+        findSpans();
+        if (pass == 0)
             findBlurred();
-        }
-        if (pass >= 2 && ((pass & (pass + 1)) == 0 || pass == 5 || pass == 11)) // 3, 5, 7, 11, 15, 31 …
+        if (pass >= 2 && ((pass & (pass + 1)) == 0 || pass == 5 || pass == 11)) { // 3, 5, 7, 11, 15, 31 …
             findEdges();
+            shareLooks(pass + 1);
+        }
         packSurfaces();
         packLamps();
         std::fill(rowDone_.begin(), rowDone_.end(), 0);
@@ -545,6 +417,9 @@ bool Frame::trace(int pass, const std::atomic<bool>& stop)
             findEdges(true);
         if (!overRows(rowDone_, stop, [&](int y) { edgesRow(y); }))
             return false;
+        // Between twigs one look does not tell how far one sees.
+        findSpans();
+        findBlurred();
         packSurfaces();
         packLamps();
         std::fill(rowDone_.begin(), rowDone_.end(), 0);

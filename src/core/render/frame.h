@@ -103,6 +103,8 @@ public:
     std::size_t bytes() const;
     /// What lamps and elements take of a pass, from the passes since the last change.
     Costs costs() const;
+    /// How often pixel (x, y) was looked at.
+    int looksAt(int x, int y) const { return static_cast<int>(samples_[index(x, y)]); }
     /// Distance along the ray to what covers most of pixel (x, y).
     float depthAt(int x, int y) const;
 
@@ -111,10 +113,11 @@ private:
     static constexpr int mirrorSegments = 6;
     static constexpr int quickSegments = 12;
     struct Cluster {
-        float weight = 0.f, t = 0.f; ///< samples in it; their mean distance
-        float shaded = 0.f;          ///< those whose light was looked at
-        std::uint16_t held = 0;      ///< samples that met a matte: a hole in the picture
-        std::uint16_t fromPlate = 0; ///< those that met the plate: its light is the plate's own
+        float weight = 0.f, t = 0.f;   ///< samples in it; their mean distance
+        float shaded = 0.f;            ///< those whose light was looked at
+        float sum = 0.f, square = 0.f; ///< of the luminance that these sent, with what they mirror, and of its square
+        std::uint16_t held = 0;        ///< samples that met a matte: a hole in the picture
+        std::uint16_t fromPlate = 0;   ///< those that met the plate: its light is the plate's own
         /// Share of the samples that are the plate's.
         float plateShare() const { return fromPlate == 0 ? 0.f : static_cast<float>(fromPlate) / weight; }
         LightParts light; ///< sums over these
@@ -235,7 +238,10 @@ private:
                        static_cast<int>(pixel / static_cast<std::size_t>(width_)));
     }
     void addMirror(int y, std::size_t pixel, const SurfaceSample::Mirror& m, float t1, const Vec3* lamps);
+    /// How far the air before each pixel is looked at: as far as anything is seen around it in the first pass; later,
+    /// farther where something farther was found.
     void findSpans();
+    void growSpans();
     void settlePieces(int y);
     /// Which pixels see through all of the lens; nothing without one.
     void findBlurred();
@@ -282,6 +288,9 @@ private:
     AirModel::SurfaceWays surfaceAir(const media::Ray8& ray, F8 depth, const F8 normal[3], F8 jitter,
                                      const NoiseRecord& noise, float* kept = nullptr) const;
     void findEdges(bool first = false);
+    /// After so many passes: how many looks a pass each pixel gets, by what noise of it would be seen. What is even or
+    /// dark is looked at every second pass, twigs before the sky and small bright things up to 16 times.
+    void shareLooks(int passes);
     /// Lamps' share of what a pixel's first cluster reflects, air left out, and their light itself.
     float lampShare(int x, int y, float& lamps) const;
     /// Clusters 0 in planes, for lighting eight pixels at once.
@@ -403,15 +412,19 @@ private:
     };
     static constexpr float lampSheetScale = 256.f; ///< keeps far lamps in the range of halves
     std::vector<LampSheet> lampSheet_;             ///< [row]
-    std::vector<MirrorSheet> mirrorSheet_;     ///< [pixel], written where something is mirrored; empty without mirrors
-    std::vector<std::uint8_t> plain_;          ///< [pixel] 1: cluster 0 and mirrors are all there is
-    std::vector<float> samples_;               ///< [pixel]
-    std::vector<std::uint8_t> blurred_;        ///< [pixel] seen through all of the lens; empty without one
-    std::vector<Coverage> coverage_;           ///< [pixel] empty in the first passes
-    std::vector<char> lampMet_;                ///< [pixel] whether a look met a lamp; empty without lamps
-    std::vector<std::uint8_t> pieces_;         ///< [group] how many pieces its rays are cut into
-    std::vector<float> span_;                  ///< [pixel] how far the air is marched
-    std::vector<std::vector<Mirror>> mirrors_; ///< [row][…]: one task owns a row, so rows grow without locks
+    std::vector<MirrorSheet> mirrorSheet_; ///< [pixel], written where something is mirrored; empty without mirrors
+    std::vector<std::uint8_t> plain_;      ///< [pixel] 1: cluster 0 and mirrors are all there is
+    std::vector<float> samples_;           ///< [pixel]
+    std::vector<std::uint8_t> blurred_;    ///< [pixel] seen through all of the lens; empty without one
+    std::vector<Coverage> coverage_;       ///< [pixel] empty in the first passes
+    /// [pixel] looks a pass, and whether all of them look at light (shadeAll); empty until a march has shown where
+    /// noise is seen.
+    std::vector<std::uint8_t> looks_;
+    static constexpr std::uint8_t shadeAll = 0x80;
+    std::vector<char> lampMet_;                      ///< [pixel] whether a look met a lamp; empty without lamps
+    std::vector<std::uint8_t> pieces_;               ///< [group] how many pieces its rays are cut into
+    std::vector<float> span_;                        ///< [pixel] how far the air is marched
+    std::vector<std::vector<Mirror>> mirrors_;       ///< [row][…]: one task owns a row, so rows grow without locks
     std::vector<std::vector<Vec3>> mirrorLampLight_; ///< [row][mirror][2][lamp], sums
     std::vector<std::int32_t> mirrorOf_;             ///< [pixel] → place in its row's mirrors, or −1
     int tracedPasses_ = 0, surfacePasses_ = 0, draw_ = 0;

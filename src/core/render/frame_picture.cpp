@@ -316,6 +316,7 @@ std::size_t Frame::bytes() const
                         airSky_.bytes() + airOwn_.bytes() + airLamp_.bytes() + airGlow_.bytes() + quickSunLit_.bytes() +
                         quickSkyLit_.bytes() + quickBeams_.bytes() + quickNoise_.bytes() + quickBodies_.bytes() +
                         quickKept_.bytes() + surfaceKept_.bytes();
+    total += looks_.capacity();
     for (const auto& row : mirrors_)
         total += row.capacity() * sizeof(Mirror);
     for (const MirrorsSeen& row : mirrorsSeen_)

@@ -85,7 +85,8 @@ void Frame::surfacesRow(int y, int pass)
     };
     for (int first = 0; first < width_; first += lanes) {
         // Where several distances meet most of the error is in how much of a pixel each covers: looked at six times a
-        // pass, as is where a lamp stands so near that its light is never the same; bare sky only now and then.
+        // pass at first, as is where a lamp stands so near that its light is never the same; then as often as noise is
+        // seen there. Bare sky only now and then.
         int looks[lanes];
         bool steep[lanes];
         const int end = std::min(first + lanes, width_);
@@ -96,11 +97,18 @@ void Frame::surfacesRow(int y, int pass)
             const bool blurred = !blurred_.empty() && blurred_[pixel];
             if (blurred && pass == 1)
                 forgetSharp(x, y);
-            looks[x - first] = coverage == Coverage::Disc                       ? 48
-                               : blurred                                        ? 6
-                               : coverage == Coverage::Edge || steep[x - first] ? 6
-                               : coverage == Coverage::BareSky                  ? ((x + 3 * y + pass) & 7) == 0
-                                                                                : 1;
+            if (looks_.empty() || coverage == Coverage::Disc || coverage == Coverage::BareSky) {
+                looks[x - first] = coverage == Coverage::Disc                                  ? 48
+                                   : blurred || coverage == Coverage::Edge || steep[x - first] ? 6
+                                   : coverage == Coverage::BareSky ? ((x + 3 * y + pass) & 7) == 0
+                                                                   : 1;
+            } else {
+                const int shared = looks_[pixel] & ~shadeAll;
+                looks[x - first] = blurred || steep[x - first] ? std::max(6, shared)
+                                   : shared > 0                ? shared
+                                                               : (x + y + pass) & 1;
+                steep[x - first] = steep[x - first] || (looks_[pixel] & shadeAll);
+            }
             if (looks[x - first] > 0) {
                 ahead.x[ahead.count] = x;
                 ahead.shade[ahead.count++] = true;
@@ -195,6 +203,8 @@ int Frame::clusterFor(std::size_t pixel, float t)
     a.t = (a.t * a.weight + b.t * b.weight) / (a.weight + b.weight);
     a.weight += b.weight;
     // Their mean light by coverage, as a sum over as many looks as both have had.
+    a.sum += b.sum;
+    a.square += b.square;
     const float looks = a.shaded + b.shaded, shareB = b.weight / a.weight,
                 weightA = a.shaded > 0.f ? (1.f - shareB) * looks / a.shaded : 0.f,
                 weightB = b.shaded > 0.f ? shareB * looks / b.shaded : 0.f;
@@ -250,6 +260,9 @@ void Frame::lookAtSurface(const Looks& looks, std::size_t at, int y, std::span<V
         if (!shade && to.shaded >= looks.enough)
             return;
         to.shaded += 1.f;
+        const float sent = luminance(radiance * shot_->lamps[which[static_cast<std::size_t>(source)]].intensity);
+        to.sum += sent;
+        to.square += sent * sent;
         if (only_ == WaterPart::All)
             *lampOn(group, use, x % lanes, static_cast<std::size_t>(source)) += radiance;
         return;
@@ -283,8 +296,15 @@ void Frame::lookAtSurface(const Looks& looks, std::size_t at, int y, std::span<V
                                                     {clock, looks.sun[at]});
     to.shaded += 1.f;
     to.light += s.light;
-    for (std::size_t j = 0; j < which.size(); ++j)
+    float sent = luminance(s.light.emitted + s.light.sun * sunLight_ + s.light.sky);
+    for (std::size_t j = 0; j < which.size(); ++j) {
         *lampOn(group, use, x % lanes, j) += lamps[j];
+        sent += luminance(lamps[j] * shot_->lamps[which[j]].intensity);
+    }
+    if (s.mirror)
+        sent += luminance(s.mirror->light.emitted + s.mirror->light.sun * sunLight_ + s.mirror->light.sky);
+    to.sum += sent;
+    to.square += sent * sent;
     if (s.mirror)
         addMirror(y, pixel, *s.mirror, s.t, mirrorLamps.data());
 }

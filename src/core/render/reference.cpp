@@ -83,26 +83,25 @@ void ReferenceRenderer::keep(const ReferenceTask& task)
     }
 }
 
-void ReferenceRenderer::publish(const ReferenceTask& task, bool done, const std::string& trouble)
+ReferencePicture ReferenceRenderer::pictureOf(const ReferenceTask& task, const PathIntegrator& paths,
+                                              float denoised) const
 {
-    const Accumulation& sums = paths_->gathered();
+    const Accumulation& sums = paths.gathered();
     ReferencePicture p;
     p.width = sums.width;
     p.height = sums.height;
     p.look = task.shot->look;
     p.paths = sums.meanPaths();
     p.noise = sums.noise();
-    p.done = done;
     p.revision = task.revision;
-    p.trouble = trouble;
-    p.rgb = paths_->picture();
+    p.rgb = paths.picture();
     for (std::size_t i = 0; i < p.rgb.size(); i += 3)
         p.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 /
                    static_cast<double>(p.rgb.size());
-    if (task.denoise > 0.f && p.paths >= 4.0) {
+    if (denoised > 0.f) {
         Accumulation filtered = sums;
         JobControl job;
-        denoise(filtered, {task.denoise, 6, 2}, job);
+        denoise(filtered, {denoised, 6, 2}, job);
         for (std::size_t i = 0; i < p.rgb.size(); ++i)
             p.rgb[i] = (filtered.set[i] + filtered.air[i] + (filtered.veils.empty() ? 0.f : filtered.veils[i])) /
                        std::max(1.f, filtered.paths[i / 3]);
@@ -110,6 +109,34 @@ void ReferenceRenderer::publish(const ReferenceTask& task, bool done, const std:
     Shimmer(*task.shot, p.width, p.height).bend(p.rgb, 3);
     RainPicture(*task.shot, p.width, p.height).addTo(p.rgb);
     SparkPicture(*task.shot, p.width, p.height).addTo(p.rgb);
+    return p;
+}
+
+void ReferenceRenderer::publish(const ReferenceTask& task, bool done, const std::string& trouble)
+{
+    ReferencePicture p = pictureOf(task, *paths_, paths_->gathered().meanPaths() >= 4.0 ? task.denoise : 0.f);
+    p.done = done;
+    p.trouble = trouble;
+    onPicture_(p);
+}
+
+void ReferenceRenderer::lookFirst(const ReferenceTask& task)
+{
+    constexpr int smaller = 4, leastWidth = 320;
+    constexpr double seconds = 0.4, fewest = 2.0, most = 16.0;
+    if (task.denoise <= 0.f || task.width < leastWidth || task.height < leastWidth / 2)
+        return;
+    const auto start = Clock::now();
+    PathIntegrator small(task.shot, task.width / smaller, task.height / smaller);
+    const auto paths = [&] { return small.gathered().meanPaths(); };
+    while (!stop_ && (paths() < fewest || (paths() < most && secondsSince(start) < seconds)))
+        small.pass(&stop_);
+    if (stop_)
+        return;
+    ReferencePicture p = pictureOf(task, small, 1.f);
+    p.firstLook = true;
+    p.noise = 1.f;
+    p.light = 0.0; // too few to say
     onPicture_(p);
 }
 
@@ -129,6 +156,8 @@ void ReferenceRenderer::follow(const ReferenceTask& task)
                 trouble_ = e.what();
             }
         }
+        if (paths_->gathered().meanPaths() < 1.0)
+            lookFirst(task);
     }
     Clock::time_point shown, saved = Clock::now();
     double cost = 0.0; // of showing

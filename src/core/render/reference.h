@@ -1,6 +1,7 @@
 #pragma once
 /// The reference picture of a window: one worker thread that follows paths until the noise is where it should be, shows
-/// what it has now and then, and keeps it in a file, from which the same state goes on later.
+/// what it has now and then, and keeps it in a file, from which the same state goes on later. Where what is shown is
+/// denoised, a small picture of some half a second of paths comes first.
 #include "render/path_integrator.h"
 
 #include <condition_variable>
@@ -29,6 +30,8 @@ struct ReferencePicture {
     float noise = 1.f;
     double light = 0.0; ///< mean luminance, before anything was denoised
     bool done = false;
+    /// A first look, denoised, at a quarter of the wanted size: there before a path was followed for every pixel.
+    bool firstLook = false;
     std::uint64_t revision = 0;
     std::string trouble; ///< not empty: it could not be made, or not be kept
 };
@@ -49,6 +52,8 @@ public:
 private:
     void run();
     void follow(const ReferenceTask& task);
+    void lookFirst(const ReferenceTask& task);
+    ReferencePicture pictureOf(const ReferenceTask& task, const PathIntegrator& paths, float denoised) const;
     void publish(const ReferenceTask& task, bool done, const std::string& trouble = {});
     void keep(const ReferenceTask& task);
 
