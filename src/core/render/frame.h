@@ -70,6 +70,8 @@ public:
     /// A frame of a sequence: what paths said of the first one (of which nothing is known yet; it looks four times as
     /// often) holds for all, so that what is left of their noise does not flicker.
     void holdRatios(const PathRatios& ratios);
+    /// Before the first pass: looks do not go where noise is seen, so that pictures of parts add up to the whole.
+    void lookEvenly() { looksEvenly_ = true; }
     /// Before the first pass: which pass it counts as where random numbers are drawn, so that frames of which a mean is
     /// taken draw others.
     void drawFrom(int pass) { draw_ = pass; }
@@ -428,6 +430,7 @@ private:
     std::vector<std::vector<Vec3>> mirrorLampLight_; ///< [row][mirror][2][lamp], sums
     std::vector<std::int32_t> mirrorOf_;             ///< [pixel] → place in its row's mirrors, or −1
     int tracedPasses_ = 0, surfacePasses_ = 0, draw_ = 0;
+    bool looksEvenly_ = false;
     int stage_ = 0;
     std::vector<char> rowDone_;
 

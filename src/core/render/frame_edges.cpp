@@ -152,8 +152,8 @@ private:
 void Frame::shareLooks(int passes)
 {
     looks_.clear();
-    if (!lit_)
-        return; // what is seen of a pixel is not known
+    if (looksEvenly_ || !lit_)
+        return; // or it is not known what is seen of a pixel
     // Coverage is looked for at evenly spread places: with the variance of as many by chance times `evenness` by their
     // square root (edges and strips of a quarter of a pixel at all angles, 16 to 288 looks: 0.9 to 2.5).
     constexpr float evenness = 2.2f, wantedLevels = 8.f; // squared, times passes

@@ -168,6 +168,7 @@ void addWater(Layers& layers, const std::shared_ptr<const shot::Shot>& shot, int
     const std::size_t n = layers.pixels();
     const auto part = [&](WaterPart only, const char* said) {
         Frame frame(shot, s.width, s.height, only);
+        frame.lookEvenly();
         frame.setFollowsPaths(false);
         if (s.followsPaths && ratios.known())
             frame.holdRatios(ratios);
@@ -221,6 +222,8 @@ Layers StillSequence::one(const std::shared_ptr<const shot::Shot>& shot, int pas
     } else {
         frame_->setAir(shot, change == Change::AirAndNoise);
     }
+    if (s.layers.water)
+        frame_->lookEvenly();
     // Also where the set was looked at before: its air is looked at with numbers of its own.
     frame_->drawFrom(from);
     shot_ = shot;
