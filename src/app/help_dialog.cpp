@@ -52,9 +52,9 @@ QString pictures(const elements::Kind& k, const scene::Parameter& p)
 QString ofSetting(const elements::Kind& k, const scene::Parameter& p)
 {
     using Type = scene::ValueType;
-    QString out = QString("<h3>%1</h3><p style='color:%4'>%2%3</p><p>%5</p><table cellpadding='3'>")
+    QString out = QString("<h3>%1</h3><p style='color:%4'>%2%3</p><p>%5</p>%6<table cellpadding='3'>")
                       .arg(html(p.label), html(k.label), p.group.empty() ? QString() : " · " + html(p.group),
-                           Theme::now().quiet.name(), html(p.help));
+                           Theme::now().quiet.name(), html(p.help), pictures(k, p));
     const auto row = [&](const QString& name, const QString& value) {
         if (!value.isEmpty())
             out += QString("<tr><td>%1&nbsp;&nbsp;</td><td>%2</td></tr>").arg(name, value);
@@ -69,7 +69,7 @@ QString ofSetting(const elements::Kind& k, const scene::Parameter& p)
     }
     row(say("over time"), p.keyable ? say("can have keys and stirs") : say("stays the same"));
     row(say("in files and commands"), "<code>" + html(k.id + "." + p.id) + "</code>");
-    return out + "</table>" + pictures(k, p);
+    return out + "</table>";
 }
 } // namespace
 

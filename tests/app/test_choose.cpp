@@ -24,7 +24,9 @@
 #include <QMenu>
 #include <QMenuBar>
 #include <QRegularExpression>
+#include <QSet>
 #include <QSettings>
+#include <QTextBrowser>
 #include <QTreeWidget>
 
 using namespace hygros;
@@ -723,6 +725,27 @@ private Q_SLOTS:
                 QVERIFY2(!p.help.empty() && help->words().contains(QString::fromStdString(k.id + "." + p.id)),
                          qPrintable(QString::fromStdString(k.id + "." + p.id)));
             }
+        // What a setting does is seen: low, medium and high on its ruler, three pictures that differ.
+        help->showSetting("haze", "visibility");
+        auto* text = help->findChild<QTextBrowser*>("helpText");
+        QVERIFY2(help->words().contains("25 km"), qPrintable(help->words()));
+        const QImage strip(":/hygros/help/haze.visibility.jpg");
+        QCOMPARE(strip.size(), QSize(484, 90));
+        const auto mean = [&](int from) {
+            double sum = 0.0;
+            for (int y = 0; y < 90; ++y)
+                for (int x = 0; x < 160; ++x)
+                    sum += qGray(strip.pixel(from + x, y));
+            return sum / (90 * 160);
+        };
+        QVERIFY(std::abs(mean(0) - mean(324)) > 10.0);
+        QTest::qWait(50);
+        const QImage seen = text->viewport()->grab().toImage();
+        QSet<QRgb> colours; // words alone have few
+        for (int y = 0; y < seen.height(); ++y)
+            for (int x = 0; x < seen.width(); ++x)
+                colours.insert(seen.pixel(x, y));
+        QVERIFY2(colours.size() > 1000, qPrintable(QString::number(colours.size())));
         auto* find = help->findChild<QLineEdit*>("helpFind");
         auto* list = help->findChild<QTreeWidget*>("helpList");
         find->setText("anisotropy");
