@@ -127,8 +127,8 @@ private Q_SLOTS:
                 << "neutral" << *m.neutral << "of" << neutral << "misses" << m.missAfter << m.colourAfter;
         QVERIFY2(m.missAfter < 0.06 && m.missAfter < m.missBefore, qPrintable(QString::number(m.missAfter)));
         QVERIFY(m.colourAfter < 0.004 && m.colourAfter <= m.colourBefore);
-        // The last has the thinnest air, which tones hardly tell: even its own settings miss them by 0.03 stops, as much
-        // as a fifth of the visibility does.
+        // The last has the thinnest air, which tones hardly tell: even its own settings miss them by 0.03 stops, as
+        // much as a fifth of the visibility does.
         NEAR(*m.visibility, visibility, seed == 4 ? 0.25 : 0.15);
         QVERIFY(std::abs(*m.exposure - exposure) < (seed == 4 ? 0.25 : 0.15)); // it goes with that
         NEAR(1e6 / *m.neutral, 1e6 / neutral, 0.04);
