@@ -288,6 +288,8 @@ void LiveRenderer::run()
 /// One unit of work; false when there is nothing to do. `lock` is held on entry and on return.
 bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
 {
+    // Making a shot ready may take longer than the next one needs to come: its first picture is tried all the same.
+    const bool taken = next_ != nullptr;
     if (next_) {
         const auto incoming = std::move(next_);
         next_ = nullptr;
@@ -337,7 +339,6 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             quickDue_ = quickDue_ || !alike;
         }
         lock.lock();
-        return true;
     }
     if (!shot_)
         return false;
@@ -345,7 +346,7 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
     // than a finer picture of this one.
     if (std::exchange(mayBeFollowed_, false) && !quickDue_ && !fine_)
         wake_.wait_for(lock, std::chrono::milliseconds(120), [this] { return next_ || quit_; });
-    if (next_ || quit_)
+    if ((next_ && !(taken && quickDue_)) || quit_)
         return true;
     const int wanted = wanted_;
     lock.unlock();
