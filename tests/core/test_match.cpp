@@ -72,11 +72,11 @@ class TestMatch : public QObject {
     }
     reading::ShownTones tones(const std::vector<std::uint8_t>& picture)
     {
-        // The walls' middles.
+        // The middles of what is seen of the walls: a sliver of sky in a box is enough to be a fifth off.
         const auto box = [&](float x) {
             return reading::toneOf(picture, width, height, {x - 0.08f, 0.2f, x + 0.08f, 0.8f});
         };
-        return {box(0.22f), box(0.53f), box(0.84f)};
+        return {box(0.15f), box(0.49f), box(0.84f)};
     }
 
 private Q_SLOTS:
@@ -127,10 +127,8 @@ private Q_SLOTS:
                 << "neutral" << *m.neutral << "of" << neutral << "misses" << m.missAfter << m.colourAfter;
         QVERIFY2(m.missAfter < 0.06 && m.missAfter < m.missBefore, qPrintable(QString::number(m.missAfter)));
         QVERIFY(m.colourAfter < 0.004 && m.colourAfter <= m.colourBefore);
-        // The last has the thinnest air, which tones hardly tell: even its own settings miss them by 0.03 stops, as
-        // much as a fifth of the visibility does.
-        NEAR(*m.visibility, visibility, seed == 4 ? 0.25 : 0.15);
-        QVERIFY(std::abs(*m.exposure - exposure) < (seed == 4 ? 0.25 : 0.15)); // it goes with that
+        NEAR(*m.visibility, visibility, 0.1);
+        QVERIFY(std::abs(*m.exposure - exposure) < 0.15); // it goes with that
         NEAR(1e6 / *m.neutral, 1e6 / neutral, 0.04);
         // What it says is what it gives.
         Project after = now;
