@@ -319,7 +319,11 @@ private:
     std::array<bool, PathRatios::sources> comparable() const;
     /// Follows some paths after a march.
     PathRatios::Look lookByPath(int x, int y, Random& random, std::span<const int> kind, std::span<float> setBy,
-                                std::span<float> airBy) const;
+                                std::span<float> airBy, long long& events) const;
+    /// The next looks; returns how many events their paths have met, < 0 when stopped.
+    long long lookByPaths(std::span<const int> kind, std::vector<PathRatios::Look>& looks,
+                          const std::atomic<bool>& stop);
+    void addLooks(std::vector<PathRatios::Look>& looks, const std::array<bool, PathRatios::sources>& compared);
     /// Of eight neighbours' air and of their first clusters, lanes apart.
     struct QuickRatios {
         PathRatios::By mirror;

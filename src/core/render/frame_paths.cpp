@@ -14,6 +14,11 @@ namespace hygros::render {
 namespace {
 /// Neighbours so much alike, in distance and in the cosine between normals, have the same ratios but for their place.
 constexpr float alikeDepth = 0.1f, alikeNormal = 0.94f;
+/// Looks of one round are repeated so often while they have met no more events than this a look: paths are cheap beside
+/// a pass, and what they have not told yet is soon most of the noise. Where air is deep and paths are long they are not.
+constexpr int mostBatches = 4;
+constexpr double eventsEnough = 16.0;
+constexpr int firstMarches = 4; ///< whose own noise is greater
 } // namespace
 
 /// What the artist has turned away from what is physical is the march's alone.
@@ -50,10 +55,36 @@ bool Frame::followPaths(const std::atomic<bool>& stop)
                        : shot_->sky && id == shot_->sunId ? PathRatios::sun
                        : shot_->sky && id == "sky"        ? PathRatios::sky
                                                           : PathRatios::lamps);
-    std::vector<PathRatios::Look> looks(count);
+    const int batches = pathMarches_ >= firstMarches && looksTimes_ == 1 ? mostBatches : 1;
+    const double marches = pathMarches_;
+    const auto enough = static_cast<long long>(eventsEnough * static_cast<double>(count));
+    long long events = 0;
+    for (int batch = 0; batch < batches && events < enough; ++batch) {
+        std::vector<PathRatios::Look> looks(count);
+        if (const long long met = lookByPaths(kind, looks, stop); met >= 0)
+            events += met;
+        else if (batch == 0) // half a picture's looks say nothing
+            return false;
+        else
+            break;
+        // Photons come in between marches, and so does noise: the newest looks met the best march, by much at first.
+        if (std::exchange(marchedAnew_, false))
+            ratios_.fade(std::pow(marches / (marches + 1.0), marches < 8.0 ? 2.0 : 0.3));
+        addLooks(looks, compared);
+    }
+    ++pathMarches_;
+    ratios_.solve();
+    return true;
+}
+
+long long Frame::lookByPaths(std::span<const int> kind, std::vector<PathRatios::Look>& looks,
+                             const std::atomic<bool>& stop)
+{
     const std::uint32_t begun = pathLooks_;
-    parallelRanges(count, 64, [&](std::size_t first, std::size_t last) {
-        std::vector<float> setBy(sources.size() * 3), airBy(setBy.size());
+    std::atomic<long long> events{0};
+    parallelRanges(looks.size(), 64, [&](std::size_t first, std::size_t last) {
+        std::vector<float> setBy(kind.size() * 3), airBy(setBy.size());
+        long long met = 0;
         for (std::size_t i = first; i < last && !stop; ++i) {
             // Evenly over the picture, however many there will be: Roberts' R2 sequence.
             const std::uint32_t k = begun + static_cast<std::uint32_t>(i);
@@ -68,24 +99,27 @@ bool Frame::followPaths(const std::atomic<bool>& stop)
             Random random(hash32(k, 0x70617468u, 0u));
             std::fill(setBy.begin(), setBy.end(), 0.f);
             std::fill(airBy.begin(), airBy.end(), 0.f);
-            looks[i] = lookByPath(x, y, random, kind, setBy, airBy);
+            looks[i] = lookByPath(x, y, random, kind, setBy, airBy, met);
         }
+        events += met;
     });
-    if (stop) // half a picture's looks say nothing
-        return false;
-    // Photons come in between marches, and so does noise: the newest looks met the best march.
-    const double marches = pathMarches_++;
-    if (std::exchange(marchedAnew_, false))
-        ratios_.fade(std::pow(marches / (marches + 1.0), 2.0));
-    pathLooks_ += static_cast<std::uint32_t>(count);
+    if (stop)
+        return -1;
+    pathLooks_ += static_cast<std::uint32_t>(looks.size());
+    return events;
+}
+
+void Frame::addLooks(std::vector<PathRatios::Look>& looks, const std::array<bool, PathRatios::sources>& compared)
+{
+    const auto count = static_cast<float>(looks.size());
     // A single path that is many times as bright as all others says nothing about its place: it counts there as far
     // as this.
     constexpr float brightest = 40.f;
     std::array<float, PathRatios::sources> airMean{}, setMean{};
     for (const PathRatios::Look& look : looks)
         for (std::size_t s = 0; s < PathRatios::sources; ++s) {
-            airMean[s] += luminance(look.airMarched[s]) / static_cast<float>(count);
-            setMean[s] += luminance(look.setMarched[s]) / static_cast<float>(count);
+            airMean[s] += luminance(look.airMarched[s]) / count;
+            setMean[s] += luminance(look.setMarched[s]) / count;
         }
     for (PathRatios::Look& look : looks) {
         for (std::size_t s = 0; s < PathRatios::sources; ++s) {
@@ -97,12 +131,10 @@ bool Frame::followPaths(const std::atomic<bool>& stop)
                 look.air[s] = look.airMarched[s] = look.set[s] = look.setMarched[s] = Vec3(0.f);
         ratios_.add(look);
     }
-    ratios_.solve();
-    return true;
 }
 
 PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const int> kind, std::span<float> setBy,
-                                   std::span<float> airBy) const
+                                   std::span<float> airBy, long long& events) const
 {
     const std::size_t p = index(x, y);
     PathIntegrator::Probe probe;
@@ -122,6 +154,7 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
         probe.limit = plateDepth_[p];
     }
     const PathIntegrator::PathLight light = paths_->light(probe, random, setBy.data(), airBy.data());
+    events += light.events;
 
     PathRatios::Look look;
     look.x = (static_cast<float>(x) + 0.5f) / static_cast<float>(width_);

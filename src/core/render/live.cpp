@@ -433,7 +433,7 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             march();
         } else if (fine_->pathsLeft()) {
             // What an edit has changed, paths tell as long as the picture is looked at.
-            constexpr int together = 4;
+            constexpr int together = 2;
             bool done = true;
             for (int i = 0; i < together && done && fine_->pathsLeft(); ++i)
                 done = fine_->followPaths(stop_);

@@ -133,6 +133,7 @@ void PathIntegrator::path(Walk& walk, Vec3 o, Vec3 d, float limit, const Vec3* b
         walk.first = walk.sharp;
     }
     for (int event = begin; event < mostEvents; ++event) {
+        walk.out.events = event + 1;
         geometry::Hit hit;
         const bool first = event == 0;
         const bool met = (sampler_.meets(o, d, hit, walk.time) &&

@@ -43,6 +43,7 @@ public:
         Vec3 albedo{0.f}, normal{0.f};
         bool matte = false;
         bool lampSeen = false; ///< the surface is a lamp's own
+        int events = 0;        ///< in the air and on surfaces
     };
     PathLight light(const Vec3& origin, const Vec3& direction, float pixelAngle, Random& random) const;
     /// A ray of sight by itself.
