@@ -112,22 +112,31 @@ void layGround(Marl& m)
             b.triangle(a, c, d);
         }
     // The towpath: a worn strip a little above the grass, crowned and uneven.
-    for (int i = 0; i < 260; ++i) {
-        const float z0 = 20.f - 0.0032f * static_cast<float>(i * i) - static_cast<float>(i) * 0.9f;
-        const float z1 = 20.f - 0.0032f * static_cast<float>((i + 1) * (i + 1)) - static_cast<float>(i + 1) * 0.9f;
-        for (int k = 0; k < 6; ++k) {
-            const auto at = [&](int column, float z) {
-                const float x = -6.1f + 0.45f * static_cast<float>(column) +
-                                0.15f * groundNoise(z * 0.2f, static_cast<float>(column), 3);
-                const float crown = 0.05f * (1.f - std::abs(static_cast<float>(column) - 3.f) / 3.f);
-                return Vec3(x,
-                            std::max(groundHeight(x, z) + 0.012f, bankHeight - 0.05f) + crown +
-                                0.015f * groundNoise(x * 3.f, z * 3.f, 8),
-                            z);
-            };
-            m.path.quad(at(k, z0), at(k + 1, z0), at(k + 1, z1), at(k, z1));
+    constexpr int rows = 260, columns = 6;
+    const auto pathAt = [](int column, int row) {
+        const float z = 20.f - 0.0032f * static_cast<float>(row * row) - static_cast<float>(row) * 0.9f;
+        const float x = -6.1f + 0.45f * static_cast<float>(column) +
+                        0.15f * groundNoise(z * 0.2f, static_cast<float>(column), 3);
+        const float crown = 0.05f * (1.f - std::abs(static_cast<float>(column) - 3.f) / 3.f);
+        return Vec3(x,
+                    std::max(groundHeight(x, z) + 0.012f, bankHeight - 0.05f) + crown +
+                        0.015f * groundNoise(x * 3.f, z * 3.f, 8),
+                    z);
+    };
+    // Round between its corners: a wet one mirrors, and would show every face.
+    for (int row = 0; row <= rows; ++row)
+        for (int k = 0; k <= columns; ++k) {
+            const Vec3 p = pathAt(k, row),
+                       across = pathAt(std::min(k + 1, columns), row) - pathAt(std::max(k - 1, 0), row),
+                       along = pathAt(k, std::min(row + 1, rows)) - pathAt(k, std::max(row - 1, 0));
+            const auto v = m.path.vertex(p, across.cross(along).normalized(),
+                                         Vec2(p.x, p.z) * m.path.surface.texturesPerMetre);
+            if (row == 0 || k == 0)
+                continue;
+            const auto before = v - static_cast<std::uint32_t>(columns + 1);
+            m.path.triangle(before - 1, before, v);
+            m.path.triangle(before - 1, v, v - 1);
         }
-    }
     // Still water with the slightest swell in its normals.
     const auto waterNormal = [](float x, float z) {
         const float s = 0.004f;
