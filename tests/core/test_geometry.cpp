@@ -154,17 +154,21 @@ private Q_SLOTS:
                     rays.time[i] = u(0, 1);
                 }
                 const unsigned active = round % 3 ? 0xffu : static_cast<unsigned>(round) & 0xffu;
+                // As left by a look at something else, at water's underside say.
+                Hit used;
+                used.facet = Vec3(1.f);
+                used.matte = true;
+                used.water = reinterpret_cast<const WaterSurface*>(&used);
                 Hit hits[8];
-                for (Hit& h : hits) { // as left by a look at something else
-                    h.facet = Vec3(1.f);
-                    h.matte = true;
-                }
+                std::fill_n(hits, 8, used);
                 const unsigned found = scene.trace8(rays, active, 1e-3f, 50.f, hits);
                 QCOMPARE(found & ~active, 0u);
                 for (unsigned i = 0; i < 8; ++i) {
-                    Hit alone;
+                    Hit alone, again = used;
                     if (!((active >> i) & 1u))
                         continue;
+                    if (scene.traceSets(rays.origin[i], rays.direction[i], 1e-3f, 50.f, again, rays.time[i]))
+                        QVERIFY(!again.water && again.facet == Vec3(0.f) && !again.matte);
                     QCOMPARE(scene.trace(rays.origin[i], rays.direction[i], 1e-3f, 50.f, alone, rays.time[i]),
                              bool((found >> i) & 1u));
                     if (!((found >> i) & 1u))
@@ -174,7 +178,7 @@ private Q_SLOTS:
                     QCOMPARE(int(hits[i].set), int(alone.set));
                     QVERIFY((hits[i].normal - alone.normal).length() < 1e-4f);
                     QVERIFY(hits[i].material == alone.material);
-                    QVERIFY(hits[i].facet == alone.facet && hits[i].matte == alone.matte);
+                    QVERIFY(hits[i].facet == alone.facet && hits[i].matte == alone.matte && !hits[i].water);
                 }
             }
             QVERIFY(met > 100);

@@ -188,6 +188,8 @@ void RayScene::Impl::tell(const Found& found, const Vec3& o, const Vec3& d, floa
     const Instance& instance = instances[found.instance];
     const SetRays& s = *instance.rays;
     const std::size_t triangle = found.triangle;
+    hit.facet = Vec3(0.f); // what is asked again may have met water before
+    hit.water = nullptr;
     const std::uint32_t* tri = &s.indices[triangle * 3];
     const float u = found.u, v = found.v, w = 1.f - u - v;
     hit.t = found.t;

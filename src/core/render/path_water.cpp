@@ -84,6 +84,22 @@ bool PathIntegrator::underWater(Walk& walk, const WaterSurface& water, Vec3& o, 
             const Vec3 p = o + d * end;
             const Vec3 start = p + hit.geometricNormal *
                                        (1e-4f + 2e-6f * (std::abs(p.x) + std::abs(p.y) + std::abs(p.z) + end));
+            if (hit.water && !hit.material->isWater) { // foam: light from above comes through, as live
+                const Vec3 up(0.f, 1.f, 0.f), sent = hit.material->baseColour * skyUnderWater(water, 0.f) * 0.4f;
+                o = p + up * (1e-3f + 2e-6f * end);
+                if (shot_->sky && uniform_ < 0.f && shot_->sky->hasSun()) {
+                    const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
+                    if (sun.y > 0.f && !shot_->shadowsOfSun().occluded(o, sun, 1e6f, walk.time))
+                        walk.gain(walk.weight * sent * shot_->sky->sunIrradiance() * (sun.y / pi) *
+                                      flights_.through(o, sun, media::outsideDistance, false, true, random),
+                                  sunSource_);
+                }
+                walk.weight *= sent;
+                walk.sharp = false;
+                walk.direction = -1.f;
+                d = cosineDirection(up, random.next(), random.next());
+                return true;
+            }
             if (hit.material->isWater) {
                 if (random.next() < geometry::mirroredInWater(-d.dot(hit.facet))) {
                     d = (d - hit.facet * (2.f * d.dot(hit.facet))).normalized();

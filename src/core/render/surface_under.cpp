@@ -220,7 +220,9 @@ SurfaceSample SurfaceSampler::shadedUnder(const geometry::Hit* met, const Vec3& 
     if (!met->material->isWater) { // foam, lit from above
         const Vec3 sent = met->material->baseColour * left * (0.4f / pi) * skyUnderWater(water, 0.f);
         if (shot_.sky) {
-            s.light.sun += sent * std::max(0.f, shot_.sky->sunDirection().y);
+            const Vec3& sun = shot_.sky->sunDirection();
+            if (sun.y > 0.f && !shot_.shadowsOfSun().occluded(p + up * 1e-3f, sun, 1e6f, random.time))
+                s.light.sun += sent * sun.y;
             s.light.sky += sent * shot_.sky->onLevel();
         }
         s.light.open += sent;
