@@ -15,7 +15,8 @@ namespace {
 /// Neighbours so much alike, in distance and in the cosine between normals, have the same ratios but for their place.
 constexpr float alikeDepth = 0.1f, alikeNormal = 0.94f;
 /// Looks of one round are repeated so often while they have met no more events than this a look: paths are cheap beside
-/// a pass, and what they have not told yet is soon most of the noise. Where air is deep and paths are long they are not.
+/// a pass, and what they have not told yet is soon most of the noise. Where air is deep and paths are long they are
+/// not.
 constexpr int mostBatches = 4;
 constexpr double eventsEnough = 16.0;
 constexpr int firstMarches = 4; ///< whose own noise is greater
