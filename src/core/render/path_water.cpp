@@ -85,7 +85,7 @@ bool PathIntegrator::underWater(Walk& walk, const WaterSurface& water, Vec3& o, 
             const Vec3 start = p + hit.geometricNormal *
                                        (1e-4f + 2e-6f * (std::abs(p.x) + std::abs(p.y) + std::abs(p.z) + end));
             if (hit.water && !hit.material->isWater) { // foam: light from above comes through, as live
-                const Vec3 up(0.f, 1.f, 0.f), sent = hit.material->baseColour * skyUnderWater(water, 0.f) * 0.4f;
+                const Vec3 up(0.f, 1.f, 0.f), sent = throughFoam(water, hit.material->baseColour);
                 o = p + up * (1e-3f + 2e-6f * end);
                 if (shot_->sky && uniform_ < 0.f && shot_->sky->hasSun()) {
                     const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());

@@ -218,7 +218,7 @@ SurfaceSample SurfaceSampler::shadedUnder(const geometry::Hit* met, const Vec3& 
     const float along = met->t;
     const Vec3 p = origin + d * along, left = leftInWater(water, along);
     if (!met->material->isWater) { // foam, lit from above
-        const Vec3 sent = met->material->baseColour * left * (0.4f / pi) * skyUnderWater(water, 0.f);
+        const Vec3 sent = throughFoam(water, met->material->baseColour) * left * (1.f / pi);
         if (shot_.sky) {
             const Vec3& sun = shot_.sky->sunDirection();
             if (sun.y > 0.f && !shot_.shadowsOfSun().occluded(p + up * 1e-3f, sun, 1e6f, random.time))

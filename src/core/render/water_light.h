@@ -44,6 +44,11 @@ Vec3 lampUnderWater(const shot::Shot& shot, const light::Lamp& lamp, const geome
 /// What the sky and the water itself send about under water, by a level surface's irradiance in the air: over all
 /// directions [1].
 Vec3 skyUnderWater(const geometry::WaterSurface& water, float depth);
+/// Share of the light that falls on foam from above that comes through it, diffused.
+inline Vec3 throughFoam(const geometry::WaterSurface& water, const Vec3& foam)
+{
+    return foam * skyUnderWater(water, 0.f) * 0.4f;
+}
 /// Of light that is scattered in water, with what is scattered again.
 Vec3 againInWater(const geometry::WaterSurface& water);
 /// What is scattered in a metre, to all sides alike [1/m]: half of it goes back.
