@@ -68,7 +68,12 @@ class TestLanguage : public QObject {
     static void fits(QWidget* part, const QString& where)
     {
         QTest::qWait(60);
-        const QStringList bad = cut(part);
+        // (What is found out on the way lengthens notes, and they are laid out in the next turn of the loop.)
+        QStringList bad = cut(part);
+        for (int i = 0; i < 20 && !bad.isEmpty(); ++i) {
+            QTest::qWait(50);
+            bad = cut(part);
+        }
         QVERIFY2(bad.isEmpty(), qPrintable(where + ": " + bad.mid(0, 10).join("; ")));
     }
 
@@ -181,6 +186,21 @@ private Q_SLOTS:
                 fits(window_.get(), QString::fromStdString(id));
             }
         }
+        // A note that becomes known or longer while its card is open.
+        window_->chooseFamily(F::Weather);
+        window_->unfold("rain");
+        for (const double rate : {0.0, 8.0, 60.0}) {
+            session().document().setValue("rain", "rate", rate);
+            const auto told = [&] {
+                QString all;
+                for (const QString& note : session().picture().notes("rain"))
+                    all += note + " ";
+                return all;
+            };
+            QVERIFY(test::settle(session()));
+            QTRY_VERIFY2(told().contains("Tropfen") == (rate > 0.0), qPrintable(told()));
+            fits(window_.get(), QString("rain of %1").arg(rate));
+        }
         session().proofs().keep();
         for (const QString& page : window_->bench().pages()) {
             window_->bench().showPage(page);
@@ -208,6 +228,25 @@ private Q_SLOTS:
         session().bracket().setSamples(1);
         window_->showBracket("haze.visibility");
         fits(window_.get(), "bracket");
+    }
+    void whatIsAmissIsSaidInIt()
+    {
+        // One of each kind, as they are when they are added, in a project without a set: most miss something.
+        for (const elements::Kind& kind : elements::kinds())
+            if (session().project().elements.size() < 200 && kind.id != "stage")
+                session().add(kind);
+        session().document().setValue("rain", "rate", 0.0);
+        QVERIFY(test::settle(session()));
+        QStringList all, english;
+        for (const scene::Element& e : session().project().elements)
+            for (const QString& note : session().picture().notes(e.id))
+                all << note;
+        for (const QString& note : all)
+            if (note.contains(QRegularExpression("\\b(the|is|are|no|nothing|of|there|it)\\b")))
+                english << note;
+        QVERIFY2(english.isEmpty(), qPrintable(english.join(" | ")));
+        QVERIFY2(all.size() > 10, qPrintable(all.join(" | ")));
+        QVERIFY2(all.contains("0 mm in der Stunde: es fällt nichts."), qPrintable(all.join(" | ")));
     }
     void whatIsRefusedIsSaidInIt()
     {

@@ -33,6 +33,18 @@ private Q_SLOTS:
         QCOMPARE(QString(inputError("Baking", "mist", "frame 3 is not baked", "Bake it first.").what()),
                  QString("Baking 'mist': frame 3 is not baked. Bake it first."));
     }
+    void notesAreToldInWordsWithPlaces()
+    {
+        QCOMPARE(words("It covers %1 m², %2 deep, 100 % of it.", {"12", "3 m"}),
+                 std::string("It covers 12 m², 3 m deep, 100 % of it."));
+        setWords([](const std::string& english) {
+            return english == "%1 of %2 fell" ? std::string("von %2 fielen %1") : english;
+        });
+        QCOMPARE(words("%1 of %2 fell", {"3", "%1"}), std::string("von %1 fielen 3")); // what is told has no places
+        QCOMPARE(words("%1 of %2 fell", {"3"}), std::string("von %2 fielen 3"));
+        QCOMPARE(words("%1 of %2 rose", {"3", "4"}), std::string("3 of 4 rose"));
+        setWords(nullptr);
+    }
     void visibilityOf1kmIsTwoPointNineNineSixPerKm()
     {
         // WMO: V = ln(1/0.05)/σt.

@@ -7789,40 +7789,24 @@ verschmelzen</translation>
    <translation>Nicht gebacken.</translation>
   </message>
   <message>
-   <source>Frame </source>
-   <translation>Bild </translation>
+   <source>Frame %1 is outside %2 to %3, which is what is baked.</source>
+   <translation>Bild %1 liegt außerhalb der gebackenen Bilder %2 bis %3.</translation>
   </message>
   <message>
-   <source> is outside </source>
-   <translation> liegt außerhalb von </translation>
+   <source>Frame %1 is not baked.</source>
+   <translation>Bild %1 ist nicht gebacken.</translation>
   </message>
   <message>
-   <source> to </source>
-   <translation> bis </translation>
-  </message>
-  <message>
-   <source>, which is what is baked.</source>
-   <translation>, was gebacken ist.</translation>
-  </message>
-  <message>
-   <source> is not baked.</source>
-   <translation> ist nicht gebacken.</translation>
-  </message>
-  <message>
-   <source>: the baked file is damaged (</source>
-   <translation>: die gebackene Datei ist beschädigt (</translation>
-  </message>
-  <message>
-   <source>); bake it again.</source>
-   <translation>); noch einmal backen.</translation>
+   <source>Frame %1: the baked file is damaged (%2); bake it again.</source>
+   <translation>Bild %1: die gebackene Datei ist beschädigt (%2); bitte neu backen.</translation>
   </message>
   <message>
    <source>Bake it</source>
    <translation>Backen</translation>
   </message>
   <message>
-   <source>The bake is stale: </source>
-   <translation>Das Gebackene ist veraltet: </translation>
+   <source>The bake is stale: %1.</source>
+   <translation>Das Gebackene ist veraltet: %1.</translation>
   </message>
   <message>
    <source>Bake it anew</source>
@@ -7833,32 +7817,12 @@ verschmelzen</translation>
    <translation>Es liegt still: da ist weder Wind noch Dünung.</translation>
   </message>
   <message>
-   <source>Measured over </source>
-   <translation>Gemessen über </translation>
+   <source>Measured over %1 min: significant height %2, mean period %3; the spectrum says %4 and %5. Between %6 and %7 of the level.</source>
+   <translation>Über %1 min gemessen: signifikante Höhe %2, mittlere Periode %3; nach dem Spektrum %4 und %5. Zwischen %6 und %7 um den Wasserstand.</translation>
   </message>
   <message>
-   <source> min: significant height </source>
-   <translation> min: signifikante Höhe </translation>
-  </message>
-  <message>
-   <source>, mean period </source>
-   <translation>, mittlere Periode </translation>
-  </message>
-  <message>
-   <source>; the spectrum says </source>
-   <translation>; das Spektrum sagt </translation>
-  </message>
-  <message>
-   <source> of the level.</source>
-   <translation> des Standes.</translation>
-  </message>
-  <message>
-   <source>One sees </source>
-   <translation>Man sieht </translation>
-  </message>
-  <message>
-   <source> through it near the ground; in still air its grains sink at </source>
-   <translation> weit hindurch nahe dem Boden; in stiller Luft sinken seine Körner mit </translation>
+   <source>One sees %1 through it near the ground; in still air its grains sink at %2.</source>
+   <translation>Nahe dem Boden sieht man %1 weit hindurch; in stiller Luft sinken die Körner mit %2.</translation>
   </message>
   <message>
    <source>None are born: their rate is 0.</source>
@@ -7869,28 +7833,12 @@ verschmelzen</translation>
    <translation>Rate 25</translation>
   </message>
   <message>
-   <source> at this frame.</source>
-   <translation> bei diesem Bild.</translation>
+   <source>%1 at this frame.</source>
+   <translation>%1 in diesem Bild.</translation>
   </message>
   <message>
-   <source>About </source>
-   <translation>Etwa </translation>
-  </message>
-  <message>
-   <source> thousand </source>
-   <translation> tausend </translation>
-  </message>
-  <message>
-   <source> in sight are drawn, small ones to </source>
-   <translation> in Sicht werden gezeichnet, kleine bis </translation>
-  </message>
-  <message>
-   <source> and large ones to </source>
-   <translation> und große bis </translation>
-  </message>
-  <message>
-   <source>; the rest is a veil. Through all of it one sees </source>
-   <translation>; der Rest ist ein Schleier. Durch alles hindurch sieht man </translation>
+   <source>About %1 thousand %2 in sight are drawn, small ones to %3 and large ones to %4; the rest is a veil. Through all of it one sees %5.</source>
+   <translation>Rund %1 Tausend %2 im Bild sind einzeln gezeichnet, kleine bis %3 und große bis %4 Entfernung; der Rest ist ein Schleier. Durch alles zusammen sieht man %5 weit.</translation>
   </message>
   <message>
    <source>It lies outside of the plume's box: nothing comes of it there.</source>
@@ -7917,220 +7865,128 @@ verschmelzen</translation>
    <translation>Rauch von 1 g/m³ bei 400 K</translation>
   </message>
   <message>
-   <source>It feeds from frame </source>
-   <translation>Sie speist ab Bild </translation>
+   <source>It feeds from frame %1 on.</source>
+   <translation>Speist ab Bild %1.</translation>
   </message>
   <message>
-   <source> on.</source>
-   <translation> an.</translation>
+   <source>It stopped feeding at frame %1.</source>
+   <translation>Speiste bis Bild %1.</translation>
   </message>
   <message>
-   <source>It stopped feeding at frame </source>
-   <translation>Sie speiste bis Bild </translation>
+   <source>It is cooler than %1, at which the plume's fuel burns: it stays dark unless something else lights it.</source>
+   <translation>Kühler als %1, ab wo der Brennstoff der Fahne brennt: bleibt dunkel, wenn nichts anderes sie entzündet.</translation>
   </message>
   <message>
-   <source>It is cooler than </source>
-   <translation>Sie ist kühler als </translation>
+   <source>Temperature %1</source>
+   <translation>Temperatur %1</translation>
   </message>
   <message>
-   <source>, at which the plume's fuel burns: it stays dark unless something else lights it.</source>
-   <translation>, womit der Brennstoff der Fahne brennt: sie bleibt dunkel, wenn nichts anderes sie entzündet.</translation>
-  </message>
-  <message>
-   <source>Temperature </source>
-   <translation>Temperatur </translation>
-  </message>
-  <message>
-   <source>It is smaller than the plume's voxels: </source>
-   <translation>Sie ist kleiner als die Voxel der Fahne: </translation>
-  </message>
-  <message>
-   <source> across, and they are </source>
-   <translation> groß, und diese sind </translation>
-  </message>
-  <message>
-   <source> wide.</source>
-   <translation> breit.</translation>
+   <source>It is smaller than the plume's voxels: %1 across, and they are %2 wide.</source>
+   <translation>Kleiner als die Voxel der Fahne: %1 groß, die Voxel sind %2 breit.</translation>
   </message>
   <message>
    <source>Detail as in the shot</source>
    <translation>Feinheit wie in der Einstellung</translation>
   </message>
   <message>
-   <source>Voxels of </source>
-   <translation>Voxel von </translation>
+   <source>Voxels of %1</source>
+   <translation>Voxel von %1</translation>
   </message>
   <message>
-   <source>Stones of </source>
-   <translation>Körner von </translation>
+   <source>Stones of %1 fall at %2; an hour of it melts to %3 mm of water.</source>
+   <translation>Körner von %1 fallen mit %2; eine Stunde davon schmilzt zu %3 mm Wasser.</translation>
   </message>
   <message>
-   <source> fall at </source>
-   <translation> fallen mit </translation>
-  </message>
-  <message>
-   <source>; an hour of it melts to </source>
-   <translation>; eine Stunde davon schmilzt zu </translation>
-  </message>
-  <message>
-   <source> mm of water.</source>
-   <translation> mm Wasser.</translation>
-  </message>
-  <message>
-   <source>Strikes at </source>
-   <translation>Einschläge bei </translation>
-  </message>
-  <message>
-   <source> (its thunder </source>
-   <translation> (sein Donner </translation>
-  </message>
-  <message>
-   <source> later)</source>
-   <translation> später)</translation>
+   <source>%1 (its thunder %2 later)</source>
+   <translation>%1 (der Donner %2 später)</translation>
   </message>
   <message>
    <source>; and on</source>
    <translation>; und weiter</translation>
   </message>
   <message>
-   <source> fly and </source>
-   <translation> fliegen und </translation>
+   <source>Strikes at %1.</source>
+   <translation>Schlägt ein bei %1.</translation>
   </message>
   <message>
-   <source> lie at this frame, 36 and 28 bytes each; in still air one of median size falls at </source>
-   <translation> liegen bei diesem Bild, je 36 und 28 Byte; in stiller Luft fällt eines mittlerer Größe mit </translation>
+   <source>%1 fly and %2 lie at this frame, 36 and 28 bytes each; in still air one of median size falls at %3. All are drawn; of those far smaller than a pixel one stands for many.</source>
+   <translation>%1 fliegen und %2 liegen in diesem Bild, zu 36 und 28 Byte; in stiller Luft fällt eines mittlerer Größe mit %3. Alle werden gezeichnet; von denen, die viel kleiner als ein Bildpunkt sind, steht eines für viele.</translation>
   </message>
   <message>
-   <source>Its box holds </source>
-   <translation>Ihr Quader fasst </translation>
+   <source>Its box holds %1 million voxels of %2; if all of them fill, that is %3 GB of memory and up to %4 MB a frame.</source>
+   <translation>Ihr Quader fasst %1 Millionen Voxel von %2; füllen sich alle, sind das %3 GB Speicher und bis zu %4 MB je Bild.</translation>
   </message>
   <message>
-   <source> million voxels of </source>
-   <translation> Millionen Voxel von </translation>
+   <source>It covers %1 m², %2 deep on average and %3 at most.</source>
+   <translation>Bedeckt %1 m², im Mittel %2 und höchstens %3 tief.</translation>
   </message>
   <message>
-   <source>; if all of them fill, that is </source>
-   <translation>; füllen sich alle, sind das </translation>
-  </message>
-  <message>
-   <source> GB of memory and up to </source>
-   <translation> GB Speicher und bis </translation>
-  </message>
-  <message>
-   <source> MB a frame.</source>
-   <translation> MB je Bild.</translation>
-  </message>
-  <message>
-   <source>It covers </source>
-   <translation>Es bedeckt </translation>
-  </message>
-  <message>
-   <source> deep on average and </source>
-   <translation> tief im Mittel und </translation>
-  </message>
-  <message>
-   <source> at most.</source>
-   <translation> höchstens.</translation>
-  </message>
-  <message>
-   <source>over no ground.</source>
-   <translation>über keinem Boden.</translation>
+   <source>It covers %1 m², over no ground.</source>
+   <translation>Bedeckt %1 m², aber keinen Boden.</translation>
   </message>
   <message>
    <source>The plume is not baked at this frame.</source>
    <translation>Die Fahne ist bei diesem Bild nicht gebacken.</translation>
   </message>
   <message>
-   <source>Reads </source>
-   <translation>Misst </translation>
+   <source>Reads %1 at frame %2.</source>
+   <translation>Misst %1 in Bild %2.</translation>
   </message>
   <message>
-   <source> at frame </source>
-   <translation> bei Bild </translation>
+   <source>Within 16 m %1 edges drip, together %2 drops a second.</source>
+   <translation>Im Umkreis von 16 m tropft es von %1 Kanten, zusammen %2 Tropfen je Sekunde.</translation>
   </message>
   <message>
-   <source>Within 16 m </source>
-   <translation>Innerhalb von 16 m tropfen </translation>
+   <source>drops</source>
+   <translation>Tropfen</translation>
   </message>
   <message>
-   <source> edges drip, together </source>
-   <translation> Kanten, zusammen </translation>
+   <source>Its file is not there: %1</source>
+   <translation>Die Datei ist nicht da: %1</translation>
   </message>
   <message>
-   <source> drops a second.</source>
-   <translation> Tropfen je Sekunde.</translation>
+   <source>flakes</source>
+   <translation>Flocken</translation>
   </message>
   <message>
-   <source>Around the camera it covers </source>
-   <translation>Um die Kamera bedeckt sie </translation>
+   <source>Around the camera it covers %1 m², up to %2 thick and %3 on average, as %4 thousand triangles; farther out it is white where it would lie.</source>
+   <translation>Um die Kamera bedeckt sie %1 m², bis zu %2 und im Mittel %3 dick, mit %4 Tausend Dreiecken; weiter draußen ist weiß, wo sie läge.</translation>
   </message>
   <message>
-   <source> m², up to </source>
-   <translation> m², bis zu </translation>
+   <source>Spray: %1 drops are in the air, of %2 l.</source>
+   <translation>Gischt: %1 Tropfen in der Luft, zusammen %2 l.</translation>
   </message>
   <message>
-   <source> thick and </source>
-   <translation> dick und </translation>
+   <source>Fine spray hangs %1 deep over it; level through it one sees %2.</source>
+   <translation>Feine Gischt hängt %1 hoch darüber; waagerecht sieht man %2 weit hindurch.</translation>
   </message>
   <message>
-   <source> on average, as </source>
-   <translation> im Mittel, als </translation>
+   <source>Clip %1 of %2: %3, %4.</source>
+   <translation>Clip %1 von %2: %3, %4.</translation>
   </message>
   <message>
-   <source> thousand triangles; farther out it is white where it would lie.</source>
-   <translation> tausend Dreiecke; weiter draußen ist weiß, wo sie läge.</translation>
+   <source>The file also holds %1 and %2.</source>
+   <translation>Die Datei enthält außerdem %1 und %2.</translation>
   </message>
   <message>
-   <source>Spray: </source>
-   <translation>Gischt: </translation>
+   <source>1 lamp</source>
+   <translation>1 Lampe</translation>
   </message>
   <message>
-   <source> drops are in the air, of </source>
-   <translation> Tropfen sind in der Luft, von </translation>
+   <source>%1 lamps</source>
+   <translation>%1 Lampen</translation>
   </message>
   <message>
-   <source>Fine spray hangs </source>
-   <translation>Feine Gischt hängt </translation>
+   <source>1 camera</source>
+   <translation>1 Kamera</translation>
   </message>
   <message>
-   <source> deep over it; level through it one sees </source>
-   <translation> hoch darüber; waagerecht hindurch sieht man </translation>
+   <source>%1 cameras</source>
+   <translation>%1 Kameras</translation>
   </message>
   <message>
-   <source>Clip </source>
-   <translation>Clip </translation>
-  </message>
-  <message>
-   <source> of </source>
-   <translation> von </translation>
-  </message>
-  <message>
-   <source>The file also holds </source>
-   <translation>Die Datei enthält auch </translation>
-  </message>
-  <message>
-   <source> lamp</source>
-   <translation> Lampe</translation>
-  </message>
-  <message>
-   <source> lamps</source>
-   <translation> Lampen</translation>
-  </message>
-  <message>
-   <source> camera.</source>
-   <translation> Kamera.</translation>
-  </message>
-  <message>
-   <source> cameras.</source>
-   <translation> Kameras.</translation>
-  </message>
-  <message>
-   <source>It stands at </source>
-   <translation>Sie steht bei </translation>
-  </message>
-  <message>
-   <source> from north.</source>
-   <translation> von Nord.</translation>
+   <source>It stands at %1, %2 from north.</source>
+   <translation>Steht %1 hoch, %2 von Nord.</translation>
   </message>
   <message>
    <source>The first colour of its ramp is not black: it would glow where there is nothing. It is held at black.</source>
@@ -8149,124 +8005,60 @@ verschmelzen</translation>
    <translation>Zweite Farbe bei 5 %</translation>
   </message>
   <message>
-   <source>Hottest </source>
-   <translation>Am heißesten </translation>
+   <source>Hottest %1, most smoke %2 g/m³, %3 thousand voxels.</source>
+   <translation>Am heißesten %1, dichtester Rauch %2 g/m³, %3 Tausend Voxel.</translation>
   </message>
   <message>
-   <source>, most smoke </source>
-   <translation>, am meisten Rauch </translation>
+   <source>Nothing glows at this frame: the hottest is %1, and it is dark below %2.</source>
+   <translation>In diesem Bild glüht nichts: das Heißeste hat %1, unter %2 ist es dunkel.</translation>
   </message>
   <message>
-   <source> thousand voxels.</source>
-   <translation> tausend Voxel.</translation>
-  </message>
-  <message>
-   <source>Nothing glows at this frame: the hottest is </source>
-   <translation>Bei diesem Bild glüht nichts: am heißesten sind </translation>
-  </message>
-  <message>
-   <source>, and it is dark below </source>
-   <translation>, und dunkel ist es unter </translation>
-  </message>
-  <message>
-   <source>Shows frame </source>
-   <translation>Zeigt Bild </translation>
+   <source>Shows frame %1.</source>
+   <translation>Zeigt Bild %1.</translation>
   </message>
   <message>
    <source>The camera is under it.</source>
    <translation>Die Kamera ist darunter.</translation>
   </message>
   <message>
-   <source> One sees </source>
-   <translation> Man sieht </translation>
-  </message>
-  <message>
-   <source> far under it.</source>
-   <translation> weit darunter.</translation>
+   <source>One sees %1 far under it.</source>
+   <translation>Darunter sieht man %1 weit.</translation>
   </message>
   <message>
    <source>No wind and no swell: it lies like a mirror.</source>
    <translation>Weder Wind noch Dünung: es liegt wie ein Spiegel.</translation>
   </message>
   <message>
-   <source>Waves of </source>
-   <translation>Wellen von </translation>
+   <source>Waves of %1 (significant height), %2 long at the peak, down to %3, %4 s apart on average. They repeat after %5; %6 folds over, %7 is white.</source>
+   <translation>Wellen von %1 (signifikante Höhe), am Gipfel des Spektrums %2 lang, die kürzesten %3, im Mittel alle %4 s. Sie wiederholen sich nach %5; %6 überschlagen sich, %7 sind weiß.</translation>
   </message>
   <message>
-   <source> (significant height), </source>
-   <translation> (signifikante Höhe), </translation>
+   <source>To hold folds under %1 its waves lean together by %2 only.</source>
+   <translation>Damit sich weniger als %1 überschlagen, neigen sich die Wellen nur zu %2 zueinander.</translation>
   </message>
   <message>
-   <source> long at the peak, down to </source>
-   <translation> lang am Gipfel, hinab bis </translation>
+   <source>The hollows near the camera hold water on %1 of the level ground; what is more than that stands anywhere.</source>
+   <translation>Die Mulden nahe der Kamera fassen Wasser auf %1 des ebenen Bodens; was darüber ist, steht irgendwo.</translation>
   </message>
   <message>
-   <source> s apart on average. They repeat after </source>
-   <translation> s auseinander im Mittel. Sie wiederholen sich nach </translation>
+   <source>Water stands in hollows on %1 of the level ground near the camera, %2 deep at most; they would hold it on %3.</source>
+   <translation>In den Mulden nahe der Kamera steht Wasser auf %1 des ebenen Bodens, höchstens %2 tief; sie fassten es auf %3.</translation>
   </message>
   <message>
-   <source> folds over, </source>
-   <translation> überschlägt sich, </translation>
+   <source>It blows at %1, faster than any storm. Were kilometres an hour meant?</source>
+   <translation>Er weht mit %1, schneller als jeder Sturm. Waren Kilometer je Stunde gemeint?</translation>
   </message>
   <message>
-   <source> is white.</source>
-   <translation> ist weiß.</translation>
-  </message>
-  <message>
-   <source>To hold folds under </source>
-   <translation>Damit sich weniger als </translation>
-  </message>
-  <message>
-   <source> its waves lean together by </source>
-   <translation> überschlägt, neigen sich die Wellen nur zu </translation>
-  </message>
-  <message>
-   <source> only.</source>
-   <translation> zueinander.</translation>
-  </message>
-  <message>
-   <source>The hollows near the camera hold water on </source>
-   <translation>Die Mulden nahe der Kamera halten Wasser auf </translation>
-  </message>
-  <message>
-   <source> of the level ground; what is more than that stands anywhere.</source>
-   <translation> des ebenen Bodens; was mehr ist, steht irgendwo.</translation>
-  </message>
-  <message>
-   <source>Water stands in hollows on </source>
-   <translation>Wasser steht in Mulden auf </translation>
-  </message>
-  <message>
-   <source> of the level ground near the camera, </source>
-   <translation> des ebenen Bodens nahe der Kamera, </translation>
-  </message>
-  <message>
-   <source> deep at most; they would hold it on </source>
-   <translation> höchstens tief; sie hielten es auf </translation>
-  </message>
-  <message>
-   <source>It blows at </source>
-   <translation>Er weht mit </translation>
-  </message>
-  <message>
-   <source>, faster than any storm. Were kilometres an hour meant?</source>
-   <translation>, schneller als jeder Sturm. Waren Kilometer je Stunde gemeint?</translation>
-  </message>
-  <message>
-   <source>Speed </source>
-   <translation>Geschwindigkeit </translation>
+   <source>Speed %1</source>
+   <translation>Geschwindigkeit %1</translation>
   </message>
   <message>
    <source>Its albedo is 0: it takes light and sends none on.</source>
    <translation>Die Albedo ist 0: es nimmt Licht und gibt keines weiter.</translation>
   </message>
   <message>
-   <source>It adds nothing: it lies under the ground. Its top is at </source>
-   <translation>Trägt nichts bei: es liegt unter dem Boden. Seine Oberkante ist bei </translation>
-  </message>
-  <message>
-   <source>, the lowest ground in the picture at </source>
-   <translation>, der tiefste Boden im Bild bei </translation>
+   <source>It adds nothing: it lies under the ground. Its top is at %1, the lowest ground in the picture at %2.</source>
+   <translation>Trägt nichts bei: es liegt unter dem Boden. Die Oberkante ist bei %1, der tiefste Boden im Bild bei %2.</translation>
   </message>
   <message>
    <source>Top 2 m over the ground</source>
@@ -8277,96 +8069,60 @@ verschmelzen</translation>
    <translation>Trägt nichts bei: wohin man blickt, liegt es hinter dem Set.</translation>
   </message>
   <message>
-   <source>It adds nothing: it lies outside the view, </source>
-   <translation>Trägt nichts bei: es liegt außer Sicht, </translation>
+   <source>It adds nothing: it lies outside the view, %1 from the camera.</source>
+   <translation>Trägt nichts bei: es liegt außer Sicht, %1 von der Kamera.</translation>
   </message>
   <message>
-   <source> from the camera.</source>
-   <translation> von der Kamera.</translation>
+   <source>It adds nothing: density times size gives an optical depth of %1 at most; from %2 on something is seen.</source>
+   <translation>Trägt nichts bei: Dichte mal Größe gibt eine optische Dicke von höchstens %1; ab %2 ist etwas zu sehen.</translation>
   </message>
   <message>
-   <source>It adds nothing: density times size gives an optical depth of </source>
-   <translation>Trägt nichts bei: Dichte mal Größe gibt eine optische Dicke von höchstens </translation>
+   <source>Visibility %1</source>
+   <translation>Sichtweite %1</translation>
   </message>
   <message>
-   <source> at most; from </source>
-   <translation>; ab </translation>
+   <source>Nothing of the set is seen in it: one sees %1 far, and the nearest of the set is at %2. Were kilometres meant?</source>
+   <translation>Vom Set ist darin nichts zu sehen: man sieht %1 weit, und das Nächste vom Set steht bei %2. Waren Kilometer gemeint?</translation>
   </message>
   <message>
-   <source> on something is seen.</source>
-   <translation> ist etwas zu sehen.</translation>
-  </message>
-  <message>
-   <source>Visibility </source>
-   <translation>Sichtweite </translation>
-  </message>
-  <message>
-   <source>Nothing of the set is seen in it: one sees </source>
-   <translation>Vom Set ist darin nichts zu sehen: man sieht </translation>
-  </message>
-  <message>
-   <source> far, and the nearest of the set is at </source>
-   <translation> weit, und das Nächste vom Set ist bei </translation>
-  </message>
-  <message>
-   <source>Its noise of </source>
-   <translation>Sein Rauschen von </translation>
-  </message>
-  <message>
-   <source> is finer than a pixel, which is </source>
-   <translation> ist feiner als ein Bildpunkt, der an der nächsten Stelle </translation>
-  </message>
-  <message>
-   <source> wide where it is nearest.</source>
-   <translation> breit ist.</translation>
+   <source>Its noise of %1 is finer than a pixel, which is %2 wide where it is nearest.</source>
+   <translation>Sein Rauschen von %1 ist feiner als ein Bildpunkt, der an der nächsten Stelle %2 breit ist.</translation>
   </message>
   <message>
    <source>Noise of eight pixels</source>
    <translation>Rauschen von acht Bildpunkten</translation>
   </message>
   <message>
-   <source>It takes </source>
-   <translation>Braucht </translation>
+   <source>It takes %1 of a pass and adds %2 of the picture's light.</source>
+   <translation>Braucht %1 eines Durchgangs und trägt %2 zum Licht des Bildes bei.</translation>
   </message>
   <message>
-   <source> of a pass and adds </source>
-   <translation> eines Durchgangs und trägt </translation>
+   <source>none of it within %1</source>
+   <translation>nichts davon im Umkreis von %1</translation>
   </message>
   <message>
-   <source> of the picture's light.</source>
-   <translation> zum Licht des Bildes bei.</translation>
-  </message>
-  <message>
-   <source>none of it within </source>
-   <translation>nichts davon innerhalb von </translation>
-  </message>
-  <message>
-   <source>light from around × </source>
-   <translation>Licht von ringsum × </translation>
+   <source>light from around × %1</source>
+   <translation>Licht von ringsum × %1</translation>
   </message>
   <message>
    <source>a veil takes no part in the light</source>
    <translation>ein Schleier nimmt am Licht nicht teil</translation>
   </message>
   <message>
-   <source>lights sets × </source>
-   <translation>erhellt Sets × </translation>
+   <source>lights sets × %1, glints × %2</source>
+   <translation>erhellt Sets × %1, Glanz × %2</translation>
   </message>
   <message>
-   <source>, glints × </source>
-   <translation>, Glanz × </translation>
-  </message>
-  <message>
-   <source>lights air × </source>
-   <translation>erhellt Luft × </translation>
+   <source>lights air × %1</source>
+   <translation>erhellt Luft × %1</translation>
   </message>
   <message>
    <source>Reach is not the same everywhere</source>
    <translation>der Wirkbereich ist nicht überall gleich</translation>
   </message>
   <message>
-   <source>Not as in nature: </source>
-   <translation>Nicht wie in der Natur: </translation>
+   <source>Not as in nature: %1.</source>
+   <translation>Nicht wie in der Natur: %1.</translation>
   </message>
   <message>
    <source>It gives no light: its power is 0.</source>
@@ -8381,32 +8137,24 @@ verschmelzen</translation>
    <translation>Trägt nichts bei: nach Wirkbereich und Stärken erhellt sie weder Set noch Luft.</translation>
   </message>
   <message>
-   <source>The sun stands </source>
-   <translation>Die Sonne steht </translation>
-  </message>
-  <message>
-   <source>° under the horizon and lights nothing.</source>
-   <translation>° unter dem Horizont und erhellt nichts.</translation>
+   <source>The sun stands %1° under the horizon and lights nothing.</source>
+   <translation>Die Sonne steht %1° unter dem Horizont und erhellt nichts.</translation>
   </message>
   <message>
    <source>Sun at 6°</source>
    <translation>Sonne bei 6°</translation>
   </message>
   <message>
-   <source> of its waves fold over themselves.</source>
-   <translation> ihrer Wellen überschlagen sich.</translation>
+   <source>%1 of its waves fold over themselves.</source>
+   <translation>%1 der Wellen überschlagen sich.</translation>
   </message>
   <message>
    <source>Hold folds</source>
    <translation>Überschläge halten</translation>
   </message>
   <message>
-   <source>It is </source>
-   <translation>Es ist </translation>
-  </message>
-  <message>
-   <source> long, which is </source>
-   <translation> lang, das ist </translation>
+   <source>It is %1 long, which is %2 for a set: its file may be in another unit.</source>
+   <translation>%1 lang, das ist %2 für ein Set: vielleicht ist die Datei in einer anderen Einheit.</translation>
   </message>
   <message>
    <source>small</source>
@@ -8417,20 +8165,16 @@ verschmelzen</translation>
    <translation>groß</translation>
   </message>
   <message>
-   <source> for a set: its file may be in another unit.</source>
-   <translation> für ein Set: seine Datei mag in einer anderen Einheit sein.</translation>
-  </message>
-  <message>
-   <source>Scale × </source>
-   <translation>Maßstab × </translation>
+   <source>Scale × %1</source>
+   <translation>Maßstab × %1</translation>
   </message>
   <message>
    <source>Density 100 %</source>
    <translation>Dichte 100 %</translation>
   </message>
   <message>
-   <source> of the picture is as bright as can be shown.</source>
-   <translation> des Bildes ist so hell, wie es sich zeigen lässt.</translation>
+   <source>%1 of the picture is as bright as can be shown.</source>
+   <translation>%1 des Bildes ist so hell, wie es sich zeigen lässt.</translation>
   </message>
   <message>
    <source>Exposure one stop less</source>
@@ -8449,20 +8193,8 @@ verschmelzen</translation>
    <translation>Hintergrund</translation>
   </message>
   <message>
-   <source>The </source>
-   <translation>Grund: </translation>
-  </message>
-  <message>
-   <source> and the </source>
-   <translation> und </translation>
-  </message>
-  <message>
-   <source> stand </source>
-   <translation>; sie stehen nur </translation>
-  </message>
-  <message>
-   <source> stops apart: they read as one plane.</source>
-   <translation> Blenden auseinander: sie lesen sich als ein Grund.</translation>
+   <source>The %1 and the %2 stand %3 stops apart: they read as one plane.</source>
+   <translation>%1 und %2 liegen nur %3 Blenden auseinander: sie lesen sich als ein Grund.</translation>
   </message>
   <message>
    <source>off</source>
@@ -8700,6 +8432,46 @@ verschmelzen</translation>
    <translation>alle Stufen ergeben denselben Wert, %1</translation>
   </message>
   <message>
+   <source>There is no water that it could lie on: add Open water or a Pool.</source>
+   <translation>Es gibt kein Wasser, auf dem sie liegen könnte: „Offenes Wasser“ oder ein „Becken“ hinzufügen.</translation>
+  </message>
+  <message>
+   <source>The set it goes with is not there; its place is taken as it stands.</source>
+   <translation>Das Set, mit dem es geht, ist nicht da; sein Platz gilt, wie er steht.</translation>
+  </message>
+  <message>
+   <source>The part of the set that it goes with is not there; its place is taken as it stands.</source>
+   <translation>Der Teil des Sets, mit dem es geht, ist nicht da; sein Platz gilt, wie er steht.</translation>
+  </message>
+  <message>
+   <source>Choose the volume that is worked on.</source>
+   <translation>Das Volumen wählen, das bearbeitet wird.</translation>
+  </message>
+  <message>
+   <source>The volume that is worked on is not there.</source>
+   <translation>Das Volumen, das bearbeitet wird, ist nicht da.</translation>
+  </message>
+  <message>
+   <source>Choose another volume to combine it with.</source>
+   <translation>Ein anderes Volumen wählen, mit dem es verbunden wird.</translation>
+  </message>
+  <message>
+   <source>Choose the volume that is copied.</source>
+   <translation>Das Volumen wählen, das kopiert wird.</translation>
+  </message>
+  <message>
+   <source>The volume that is copied is not there.</source>
+   <translation>Das Volumen, das kopiert wird, ist nicht da.</translation>
+  </message>
+  <message>
+   <source>Choose the set object on whose surface they stand.</source>
+   <translation>Das Set-Objekt wählen, auf dessen Oberfläche sie stehen.</translation>
+  </message>
+  <message>
+   <source>More than %1 copies shine, but do not light set and air in the live picture.</source>
+   <translation>Mehr als %1 Kopien leuchten, erhellen aber im laufenden Bild weder Set noch Luft.</translation>
+  </message>
+  <message>
    <source>Writing what lies</source>
    <translation>Beim Schreiben dessen, was liegt, nach</translation>
   </message>
@@ -8726,6 +8498,150 @@ verschmelzen</translation>
   <message>
    <source>nothing of it lies at this frame</source>
    <translation>bei diesem Bild liegt nichts davon</translation>
+  </message>
+  <message>
+   <source>The wind that carries it is not there; it drifts by itself.</source>
+   <translation>Der Wind, der es trägt, ist nicht da; es zieht von selbst.</translation>
+  </message>
+  <message>
+   <source>A cubic metre holds none of it: nothing changes.</source>
+   <translation>Ein Kubikmeter enthält nichts davon: nichts ändert sich.</translation>
+  </message>
+  <message>
+   <source>Choose the plume that it rides.</source>
+   <translation>Die Fahne wählen, auf der es reitet.</translation>
+  </message>
+  <message>
+   <source>Choose the embers that feed.</source>
+   <translation>Die Funken wählen, die speisen.</translation>
+  </message>
+  <message>
+   <source>These embers ride the plume that they are to feed: choose those of another.</source>
+   <translation>Diese Funken reiten auf der Fahne, die sie speisen sollen: die einer anderen wählen.</translation>
+  </message>
+  <message>
+   <source>"%1" is not baked at this frame: nothing feeds.</source>
+   <translation>„%1“ ist bei diesem Bild nicht gebacken: nichts speist.</translation>
+  </message>
+  <message>
+   <source>What was painted on the object cannot be read: nothing feeds. Paint it anew.</source>
+   <translation>Was auf das Objekt gemalt wurde, ist nicht lesbar: nichts speist. Bitte neu malen.</translation>
+  </message>
+  <message>
+   <source>The object's mesh has changed since its faces were painted: none of the %1 is there, nothing feeds. Paint it anew.</source>
+   <translation>Das Netz des Objekts hat sich seit dem Bemalen geändert: keine der %1 Flächen ist da, nichts speist. Bitte neu malen.</translation>
+  </message>
+  <message>
+   <source>The object's mesh has changed since its faces were painted: %1 of %2 are no longer there.</source>
+   <translation>Das Netz des Objekts hat sich seit dem Bemalen geändert: %1 von %2 Flächen sind nicht mehr da.</translation>
+  </message>
+  <message>
+   <source>The object has no material '%1' any more: nothing feeds.</source>
+   <translation>Das Objekt hat kein Material '%1' mehr: nichts speist.</translation>
+  </message>
+  <message>
+   <source>No painted face feeds: the others that are asked for lie elsewhere.</source>
+   <translation>Keine bemalte Fläche speist: was sonst verlangt ist, liegt woanders.</translation>
+  </message>
+  <message>
+   <source>No face of the object lies in its box: nothing feeds.</source>
+   <translation>Keine Fläche des Objekts liegt in ihrem Quader: nichts speist.</translation>
+  </message>
+  <message>
+   <source>The object's faces have no area: nothing feeds.</source>
+   <translation>Die Flächen des Objekts haben keinen Inhalt: nichts speist.</translation>
+  </message>
+  <message>
+   <source>Choose the plume that it feeds.</source>
+   <translation>Die Fahne wählen, die sie speist.</translation>
+  </message>
+  <message>
+   <source>Choose the set object that it fills; until then it is left out.</source>
+   <translation>Das Set-Objekt wählen, das sie füllt; bis dahin bleibt sie weg.</translation>
+  </message>
+  <message>
+   <source>There is no set object '%1' to fill; it is left out.</source>
+   <translation>Es gibt kein Set-Objekt '%1' zu füllen; sie bleibt weg.</translation>
+  </message>
+  <message>
+   <source>'%1' is not closed (%2 open edges): its inside is taken where at least two of three directions agree.</source>
+   <translation>'%1' ist nicht geschlossen (%2 offene Kanten): als innen gilt, worin zwei von drei Richtungen übereinstimmen.</translation>
+  </message>
+  <message>
+   <source>'%1' encloses nothing; the bank is left out.</source>
+   <translation>'%1' umschließt nichts; die Bank bleibt weg.</translation>
+  </message>
+  <message>
+   <source>It brings 0 mm an hour: nothing falls.</source>
+   <translation>0 mm in der Stunde: es fällt nichts.</translation>
+  </message>
+  <message>
+   <source>The gobo holds %1 values that are negative or no numbers; they let nothing through.</source>
+   <translation>Das Gobo enthält %1 Werte, die negativ oder keine Zahlen sind; sie lassen nichts durch.</translation>
+  </message>
+  <message>
+   <source>The drawn gobo: %1. The lamp shines without it.</source>
+   <translation>Das gezeichnete Gobo: %1. Die Lampe scheint ohne es.</translation>
+  </message>
+  <message>
+   <source>%1 The lamp shines without it.</source>
+   <translation>%1 Die Lampe scheint ohne das.</translation>
+  </message>
+  <message>
+   <source>It takes its brightness from a photometric profile, and has none: it is dark.</source>
+   <translation>Ihre Helligkeit kommt aus einem Lichtprofil, und sie hat keines: sie ist dunkel.</translation>
+  </message>
+  <message>
+   <source>Its falloff is not physical.</source>
+   <translation>Ihr Abfall ist nicht physikalisch.</translation>
+  </message>
+  <message>
+   <source>Its ends are in one place: there is no way for it.</source>
+   <translation>Seine Enden liegen an einem Ort: es gibt keinen Weg.</translation>
+  </message>
+  <message>
+   <source>'%1' has no object '%2'; it has %3.</source>
+   <translation>'%1' hat kein Objekt '%2'; es hat %3.</translation>
+  </message>
+  <message>
+   <source>'%1' has no objects to tell apart.</source>
+   <translation>'%1' hat keine Objekte, die sich unterscheiden ließen.</translation>
+  </message>
+  <message>
+   <source>There is no surface that is flat enough to stand on.</source>
+   <translation>Es gibt keine Oberfläche, die flach genug zum Stehen ist.</translation>
+  </message>
+  <message>
+   <source>Choose the object whose faces they begin on.</source>
+   <translation>Das Objekt wählen, auf dessen Flächen sie beginnen.</translation>
+  </message>
+  <message>
+   <source>No painted face of the object is there any more: nothing begins. Paint it anew.</source>
+   <translation>Keine bemalte Fläche des Objekts ist noch da: nichts beginnt. Bitte neu malen.</translation>
+  </message>
+  <message>
+   <source>The object has no face of the material '%1'.</source>
+   <translation>Das Objekt hat keine Fläche aus dem Material '%1'.</translation>
+  </message>
+  <message>
+   <source>The object's faces have no area: nothing begins.</source>
+   <translation>Die Flächen des Objekts haben keinen Inhalt: nichts beginnt.</translation>
+  </message>
+  <message>
+   <source>The plate has no depth: all of it counts as sky.</source>
+   <translation>Die Plate hat keine Tiefe: alles gilt als Himmel.</translation>
+  </message>
+  <message>
+   <source>What feeds it is muted, or its object is not there: nothing comes of it.</source>
+   <translation>Was sie speist, ist stumm, oder sein Objekt ist nicht da: es wird nichts daraus.</translation>
+  </message>
+  <message>
+   <source>Nothing feeds it: add a Feed and choose this plume on its card.</source>
+   <translation>Nichts speist sie: eine Speisung hinzufügen und auf deren Karte diese Fahne wählen.</translation>
+  </message>
+  <message>
+   <source>It overlaps with %1: they do not push each other. "Join overlapping plumes" makes them one.</source>
+   <translation>Sie überlappt mit %1: sie schieben einander nicht. „Überlappende Fahnen vereinen“ macht eine daraus.</translation>
   </message>
   <message>
    <source>Writing points</source>
@@ -8756,6 +8672,22 @@ verschmelzen</translation>
    <translation>bei Bild %1 gibt es keine</translation>
   </message>
   <message>
+   <source>There is no set whose walls could hold water: add one, or Open water.</source>
+   <translation>Es gibt kein Set, dessen Wände Wasser halten könnten: eines hinzufügen, oder Offenes Wasser.</translation>
+  </message>
+  <message>
+   <source>Its place lies within something solid: set it down where the water is to stand.</source>
+   <translation>Sein Platz liegt in etwas Festem: dorthin setzen, wo das Wasser stehen soll.</translation>
+  </message>
+  <message>
+   <source>The sets do not close around it within %1: at this height the water would run out. Lower it, close the walls, or let it run on.</source>
+   <translation>Die Sets schließen sich im Umkreis von %1 nicht darum: in dieser Höhe liefe das Wasser aus. Tiefer setzen, die Wände schließen oder weiterlaufen lassen.</translation>
+  </message>
+  <message>
+   <source>Choose the plume that it is put into.</source>
+   <translation>Die Fahne wählen, in die sie gesteckt ist.</translation>
+  </message>
+  <message>
    <source>there is no element '%1' any more</source>
    <translation>ein Element '%1' gibt es nicht mehr</translation>
   </message>
@@ -8766,6 +8698,86 @@ verschmelzen</translation>
   <message>
    <source>there is no such set in the project</source>
    <translation>ein solches Set gibt es im Projekt nicht</translation>
+  </message>
+  <message>
+   <source>It brings 0 cm an hour: nothing falls.</source>
+   <translation>0 cm in der Stunde: es fällt nichts.</translation>
+  </message>
+  <message>
+   <source>The Snow that it is to have fallen from is not there.</source>
+   <translation>Der Schnee, aus dem sie gefallen sein soll, ist nicht da.</translation>
+  </message>
+  <message>
+   <source>Nothing of it lies.</source>
+   <translation>Nichts davon liegt.</translation>
+  </message>
+  <message>
+   <source>That much Snow in so many hours is more than 5 m: it is taken for 5 m.</source>
+   <translation>So viel Schnee in so vielen Stunden ist mehr als 5 m: es gilt als 5 m.</translation>
+  </message>
+  <message>
+   <source>There is no set on which it could lie.</source>
+   <translation>Es gibt kein Set, auf dem sie liegen könnte.</translation>
+  </message>
+  <message>
+   <source>Nothing near the camera is open to the sky: none lies there.</source>
+   <translation>Nichts nahe der Kamera ist zum Himmel offen: dort liegt keiner.</translation>
+  </message>
+  <message>
+   <source>The file has no clips; it stands still.</source>
+   <translation>Die Datei hat keine Clips; es steht still.</translation>
+  </message>
+  <message>
+   <source>The file has only 1 clip; it stands still.</source>
+   <translation>Die Datei hat nur 1 Clip; es steht still.</translation>
+  </message>
+  <message>
+   <source>The file has only %1 clips; it stands still.</source>
+   <translation>Die Datei hat nur %1 Clips; es steht still.</translation>
+  </message>
+  <message>
+   <source>There is no water that it could float on: add Open water or a Pool.</source>
+   <translation>Es gibt kein Wasser, auf dem es schwimmen könnte: „Offenes Wasser“ oder ein „Becken“ hinzufügen.</translation>
+  </message>
+  <message>
+   <source>It reaches farther than 10 000 km and is left out: check its scale, its unit and its position.</source>
+   <translation>Es reicht weiter als 10 000 km und bleibt weg: Maßstab, Einheit und Position prüfen.</translation>
+  </message>
+  <message>
+   <source>It is only %1 across: is the file's unit right? Scale it by a known length.</source>
+   <translation>Nur %1 groß: stimmt die Einheit der Datei? Nach einer bekannten Länge skalieren.</translation>
+  </message>
+  <message>
+   <source>It is %1 across and %2 high: is the file's unit right? Scale it by a known length.</source>
+   <translation>%1 groß und %2 hoch: stimmt die Einheit der Datei? Nach einer bekannten Länge skalieren.</translation>
+  </message>
+  <message>
+   <source>%1; it is placed by its angles.</source>
+   <translation>%1; sie steht nach ihren Winkeln.</translation>
+  </message>
+  <message>
+   <source>The panorama holds %1 values that are negative or no numbers; they count as black.</source>
+   <translation>Das Panorama enthält %1 Werte, die negativ oder keine Zahlen sind; sie gelten als schwarz.</translation>
+  </message>
+  <message>
+   <source>%1 The computed sky stands in.</source>
+   <translation>%1 Der berechnete Himmel tritt ein.</translation>
+  </message>
+  <message>
+   <source>Choose the volume that it colours.</source>
+   <translation>Das Volumen wählen, das es färbt.</translation>
+  </message>
+  <message>
+   <source>The volume that it colours is not there.</source>
+   <translation>Das Volumen, das es färbt, ist nicht da.</translation>
+  </message>
+  <message>
+   <source>Its volume has no heat: let it glow, or choose another kind of place.</source>
+   <translation>Sein Volumen hat keine Hitze: es glühen lassen oder eine andere Art Ort wählen.</translation>
+  </message>
+  <message>
+   <source>Choose the set object from whose surface it counts.</source>
+   <translation>Das Set-Objekt wählen, von dessen Oberfläche es zählt.</translation>
   </message>
   <message>
    <source>Exporting a volume of</source>
@@ -8782,6 +8794,58 @@ verschmelzen</translation>
   <message>
    <source>volume '%1' is empty in this frame</source>
    <translation>Volumen '%1' ist in diesem Bild leer</translation>
+  </message>
+  <message>
+   <source>Its voxels are %1: no side gets more than %2 of them.</source>
+   <translation>Seine Voxel sind %1 groß: keine Seite bekommt mehr als %2.</translation>
+  </message>
+  <message>
+   <source>The object is not closed (%1 open edges): its inside is taken where at least two of three directions agree.</source>
+   <translation>Das Objekt ist nicht geschlossen (%1 offene Kanten): als innen gilt, worin zwei von drei Richtungen übereinstimmen.</translation>
+  </message>
+  <message>
+   <source>The object encloses nothing.</source>
+   <translation>Das Objekt umschließt nichts.</translation>
+  </message>
+  <message>
+   <source>Frame %1 of it is not there yet; until then it is left out.</source>
+   <translation>Bild %1 davon ist noch nicht da; bis dahin bleibt es weg.</translation>
+  </message>
+  <message>
+   <source>Choose an OpenVDB file; until then it is left out.</source>
+   <translation>Eine OpenVDB-Datei wählen; bis dahin bleibt es weg.</translation>
+  </message>
+  <message>
+   <source>None of the file's grids is known to be a density; choose one.</source>
+   <translation>Keines der Gitter der Datei ist als Dichte bekannt; eines wählen.</translation>
+  </message>
+  <message>
+   <source>None of the file's grids is known to be a temperature or a flame; choose the heat grid.</source>
+   <translation>Keines der Gitter der Datei ist als Temperatur oder Flamme bekannt; das Hitzegitter wählen.</translation>
+  </message>
+  <message>
+   <source>None of the file's grids is known to be a velocity; choose one, or it is not blurred by its motion.</source>
+   <translation>Keines der Gitter der Datei ist als Geschwindigkeit bekannt; eines wählen, sonst bleibt es ohne Bewegungsunschärfe.</translation>
+  </message>
+  <message>
+   <source>A shape has no heat to glow with; only files do.</source>
+   <translation>Eine Form hat keine Hitze, mit der sie glühen könnte; nur Dateien haben sie.</translation>
+  </message>
+  <message>
+   <source>Choose the set object that becomes fog; until then it is left out.</source>
+   <translation>Das Set-Objekt wählen, das zu Nebel wird; bis dahin bleibt es weg.</translation>
+  </message>
+  <message>
+   <source>There is no set object '%1'; it is left out.</source>
+   <translation>Es gibt kein Set-Objekt '%1'; es bleibt weg.</translation>
+  </message>
+  <message>
+   <source>Frame %1, which is shown here, is not baked.</source>
+   <translation>Bild %1, das hier gezeigt wird, ist nicht gebacken.</translation>
+  </message>
+  <message>
+   <source>The Wind that makes its waves is not there; its own numbers do.</source>
+   <translation>Der Wind, der seine Wellen macht, ist nicht da; es gelten seine eigenen Zahlen.</translation>
   </message>
   <message>
    <source>Writing water</source>
@@ -8814,6 +8878,18 @@ verschmelzen</translation>
   <message>
    <source>there is no water at that place</source>
    <translation>an dieser Stelle gibt es kein Wasser</translation>
+  </message>
+  <message>
+   <source>The set that is to be wet is not there.</source>
+   <translation>Das Set, das nass sein soll, ist nicht da.</translation>
+  </message>
+  <message>
+   <source>There is no set that could be wet.</source>
+   <translation>Es gibt kein Set, das nass sein könnte.</translation>
+  </message>
+  <message>
+   <source>It is neither wet nor has it puddles: nothing changes.</source>
+   <translation>Weder nass noch mit Pfützen: nichts ändert sich.</translation>
   </message>
   <message>
    <source>Preparing the display transform</source>
@@ -8974,6 +9050,26 @@ verschmelzen</translation>
   <message>
    <source>it has no layer '%1'</source>
    <translation>es hat keine Ebene '%1'</translation>
+  </message>
+  <message>
+   <source>The picture holds %1 values that are no finite numbers; they stay as they are.</source>
+   <translation>Das Bild enthält %1 Werte, die keine endlichen Zahlen sind; sie bleiben, wie sie sind.</translation>
+  </message>
+  <message>
+   <source>The depth is %1, the picture %2: the depth is left out. Turn on “fit depth” to resample it to the picture.</source>
+   <translation>Die Tiefe ist %1, das Bild %2: die Tiefe bleibt weg. „Tiefe anpassen“ einschalten, damit sie auf das Bild umgerechnet wird.</translation>
+  </message>
+  <message>
+   <source>The depth is resampled from %1 to %2, nearest value.</source>
+   <translation>Die Tiefe ist von %1 auf %2 umgerechnet, nächster Wert.</translation>
+  </message>
+  <message>
+   <source>%1 depths are negative or not a number; there the plate counts as sky.</source>
+   <translation>%1 Tiefen sind negativ oder keine Zahl; dort gilt die Plate als Himmel.</translation>
+  </message>
+  <message>
+   <source>No depth was found in channel “%1”: all of the plate counts as sky. Look at the depth's unit and channel.</source>
+   <translation>Im Kanal „%1“ fand sich keine Tiefe: die ganze Plate gilt als Himmel. Einheit und Kanal der Tiefe prüfen.</translation>
   </message>
   <message>
    <source>Building the ray structure</source>
@@ -9220,8 +9316,20 @@ verschmelzen</translation>
    <translation>der Ort von Gitter '%1' ist keine Zahl</translation>
   </message>
   <message>
+   <source>'%1' is a level set; it was turned into fog.</source>
+   <translation>'%1' ist ein Abstandsfeld; es wurde zu Nebel gemacht.</translation>
+  </message>
+  <message>
    <source>grid '%1' holds %2, which is neither numbers nor vectors</source>
    <translation>Gitter '%1' enthält %2, das sind weder Zahlen noch Vektoren</translation>
+  </message>
+  <message>
+   <source>%1 values of '%2' are negative or not a number; they count as 0.</source>
+   <translation>%1 Werte von '%2' sind negativ oder keine Zahl; sie gelten als 0.</translation>
+  </message>
+  <message>
+   <source>'%1' is empty.</source>
+   <translation>'%1' ist leer.</translation>
   </message>
   <message>
    <source>Writing volumes to</source>
@@ -9366,6 +9474,10 @@ verschmelzen</translation>
   <message>
    <source>'%1' must hold single numbers and '%2' vectors, both of 32 or 16 bits</source>
    <translation>'%1' muss einzelne Zahlen enthalten und '%2' Vektoren, beide mit 32 oder 16 Bit</translation>
+  </message>
+  <message>
+   <source>Its fastest parts cross %1 voxels while the shutter is open; they are blurred in %2 steps.</source>
+   <translation>Seine schnellsten Teile queren %1 Voxel, solange der Verschluss offen ist; sie verwischen in %2 Schritten.</translation>
   </message>
   <message>
    <source>'%1' must hold vectors of 32 or 16 bits</source>
@@ -9798,10 +9910,6 @@ verschmelzen</translation>
   <message>
    <source>it is muted, rides no plume, or there is no such element</source>
    <translation>es ist stumm, reitet auf keiner Fahne, oder es gibt kein solches Element</translation>
-  </message>
-  <message>
-   <source>Choose the plume that it rides.</source>
-   <translation>Die Fahne wählen, auf der es reitet.</translation>
   </message>
   <message>
    <source>there would be more than half a million embers at a time</source>

@@ -30,6 +30,19 @@ std::string words(const std::string& english)
     return shown;
 }
 
+std::string words(const std::string& english, const std::vector<std::string>& told)
+{
+    const std::string shown = words(english);
+    std::string out;
+    for (std::size_t i = 0; i < shown.size(); ++i)
+        if (shown[i] == '%' && i + 1 < shown.size() && shown[i + 1] >= '1' &&
+            static_cast<std::size_t>(shown[i + 1] - '1') < told.size())
+            out += told[static_cast<std::size_t>(shown[++i] - '1')];
+        else
+            out += shown[i];
+    return out;
+}
+
 namespace {
 /// A sentence cut at its places.
 struct Pattern {

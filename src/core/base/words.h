@@ -11,6 +11,8 @@ using Words = std::string (*)(const std::string& english);
 /// To be set once, before anything else of the core is asked; English stays where it is not.
 void setWords(Words translate);
 std::string words(const std::string& english);
+/// The same with what is told in its places, %1 to %9, which may stand in another order in another language.
+std::string words(const std::string& english, const std::vector<std::string>& told);
 /// The English that words() was asked for something that is shown so; itself where it was not.
 std::string englishOf(const std::string& shown);
 

@@ -138,20 +138,19 @@ std::optional<BakedFrame> bakedFrame(const FreezeContext& c)
     if (answer.state == State::Missing || answer.state == State::Damaged) {
         const scene::TimeSettings& time = c.whole.time;
         if (frame < time.first || frame > time.last)
-            c.tell(words("Frame ") + number + words(" is outside ") + std::to_string(time.first) + words(" to ") +
-                   std::to_string(time.last) + words(", which is what is baked."));
+            c.tell(words("Frame %1 is outside %2 to %3, which is what is baked.",
+                         {number, std::to_string(time.first), std::to_string(time.last)}));
         else {
-            shot::Note& n = c.finding("notBaked",
-                                      words("Frame ") + number +
-                                          (answer.why.empty() ? words(" is not baked.")
-                                                              : words(": the baked file is damaged (") + answer.why +
-                                                                    words("); bake it again.")));
+            shot::Note& n = c.finding(
+                "notBaked", answer.why.empty() ? words("Frame %1 is not baked.", {number})
+                                               : words("Frame %1: the baked file is damaged (%2); bake it again.",
+                                                       {number, answer.why}));
             n.mends = words("Bake it"), n.bakes = true;
         }
         return std::nullopt;
     }
     if (answer.state == State::Stale) {
-        shot::Note& n = c.finding("stale", words("The bake is stale: ") + answer.why + ".");
+        shot::Note& n = c.finding("stale", words("The bake is stale: %1.", {answer.why}));
         n.mends = words("Bake it anew"), n.bakes = true;
     }
     return BakedFrame{frames, c.element.id, frame, versionOf(frames->fileOf(c.element.id, frame))};

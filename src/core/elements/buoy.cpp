@@ -117,10 +117,11 @@ Kind buoyKind()
         const auto seconds = [](double v) { return formatQuantity(v, Quantity::Time); };
         if (!(now->height > 0.0))
             return c.tell(words("It lies still: there is no wind and no swell."));
-        c.tell(words("Measured over ") + formatNumber(BuoyMeasured::minutes) + words(" min: significant height ") +
-               metres(now->height) + words(", mean period ") + seconds(now->period) + words("; the spectrum says ") +
-               metres(wish->swell.significantHeight()) + words(" and ") + seconds(wish->swell.meanPeriod()) +
-               ". Between " + metres(now->lowest) + words(" and ") + metres(now->highest) + words(" of the level."));
+        c.tell(words("Measured over %1 min: significant height %2, mean period %3; the spectrum says %4 and %5. "
+                     "Between %6 and %7 of the level.",
+                     {formatNumber(BuoyMeasured::minutes), metres(now->height), seconds(now->period),
+                      metres(wish->swell.significantHeight()), seconds(wish->swell.meanPeriod()), metres(now->lowest),
+                      metres(now->highest)}));
     };
     return k;
 }

@@ -184,10 +184,9 @@ Kind driftKind()
                 m.albedo[a] = std::min(0.9999f, m.albedo[a] * s.colour[a]);
             m.phase = media::Phase{0.9f, 0.6f, 0.45f, 0.f};
             c.shot.media.push_back(m);
-            c.tell(words("One sees ") +
-                   formatQuantity(double(visibilityOfExtinction(double(m.sigmaT))), Quantity::Length) +
-                   words(" through it near the ground; in still air its grains sink at ") +
-                   formatQuantity(double(grainSpeed(s.grain)), Quantity::Speed) + ".");
+            c.tell(words("One sees %1 through it near the ground; in still air its grains sink at %2.",
+                         {formatQuantity(double(visibilityOfExtinction(double(m.sigmaT))), Quantity::Length),
+                          formatQuantity(double(grainSpeed(s.grain)), Quantity::Speed)}));
             return;
         }
         if (!(s.amount > 0.0))

@@ -134,7 +134,7 @@ Kind embersKind()
             }
             return std::shared_ptr<const std::vector<media::Spark>>(std::move(out));
         });
-        c.tell(std::to_string(sparks.all->size()) + words(" at this frame."));
+        c.tell(words("%1 at this frame.", {std::to_string(sparks.all->size())}));
         c.shot.sparks.push_back(std::move(sparks));
     };
     k.solver = [](const std::string& element) { return std::make_unique<sim::EmberSolver>(element); };

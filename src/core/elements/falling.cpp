@@ -135,10 +135,10 @@ void fall(FreezeContext& c, const FallLaw& law, const FallSettings& s, const std
         falling.moments.push_back({at - loop, carried.offset - carried.loop.back, before});
     c.shot.falling.push_back(std::move(falling));
     const float takes = law.extinction(law.smallest, law.largest);
-    c.tell(words("About ") + formatNumber(std::round(drawn * 1e-2) * 0.1, 3) + words(" thousand ") + what +
-           words(" in sight are drawn, small ones to ") + formatQuantity(double(nearest), Quantity::Length) +
-           words(" and large ones to ") + formatQuantity(double(reach), Quantity::Length) +
-           words("; the rest is a veil. Through all of it one sees ") +
-           formatQuantity(double(visibilityOfExtinction(double(takes))), Quantity::Length) + ".");
+    c.tell(words("About %1 thousand %2 in sight are drawn, small ones to %3 and large ones to %4; the rest is a veil. "
+                 "Through all of it one sees %5.",
+                 {formatNumber(std::round(drawn * 1e-2) * 0.1, 3), what,
+                  formatQuantity(double(nearest), Quantity::Length), formatQuantity(double(reach), Quantity::Length),
+                  formatQuantity(double(visibilityOfExtinction(double(takes))), Quantity::Length)}));
 }
 } // namespace hygros::elements

@@ -368,31 +368,29 @@ Kind feedKind()
             n.mends = words("Smoke of 1 g/m³ at 400 K");
             n.settings = {{c.element.id + ".smoke", "1"}, {c.element.id + ".temperature", "400 K"}};
         } else if (!feedsNow(c, s))
-            c.tell(sinceFirst(c) < s.begins ? words("It feeds from frame ") + frameAfter(c, s.begins) + words(" on.")
-                                            : words("It stopped feeding at frame ") +
-                                                  frameAfter(c, std::max(0.0, s.begins) + s.lasts) + ".");
+            c.tell(sinceFirst(c) < s.begins
+                       ? words("It feeds from frame %1 on.", {frameAfter(c, s.begins)})
+                       : words("It stopped feeding at frame %1.", {frameAfter(c, std::max(0.0, s.begins) + s.lasts)}));
         else if (s.fuel > 0.0 && s.temperature < p.ignition) {
-            shot::Note& n = c.finding(
-                "unlit",
-                words("It is cooler than ") + formatQuantity(p.ignition, Quantity::Temperature) +
-                    words(", at which the plume's fuel burns: it stays dark unless something else lights it."));
+            shot::Note& n = c.finding("unlit", words("It is cooler than %1, at which the plume's fuel burns: it stays "
+                                                     "dark unless something else lights it.",
+                                                     {formatQuantity(p.ignition, Quantity::Temperature)}));
 
             const std::string hotter = formatQuantity(p.ignition + 300.0, Quantity::Temperature);
-            n.mends = words("Temperature ") + hotter;
+            n.mends = words("Temperature %1", {hotter});
             n.settings = {{c.element.id + ".temperature", hotter}};
         }
         if (const double wide = std::min(double(s.size.x), double(s.size.z)); wide < p.cell()) {
-            shot::Note& n = c.finding("coarse", words("It is smaller than the plume's voxels: ") +
-                                                    formatQuantity(wide, Quantity::Length) +
-                                                    words(" across, and they are ") +
-                                                    formatQuantity(p.cell(), Quantity::Length) + words(" wide."));
+            shot::Note& n = c.finding(
+                "coarse", words("It is smaller than the plume's voxels: %1 across, and they are %2 wide.",
+                                {formatQuantity(wide, Quantity::Length), formatQuantity(p.cell(), Quantity::Length)}));
 
             if (p.detail == "preview" && wide >= p.voxel) {
                 n.mends = words("Detail as in the shot");
                 n.settings = {{plume->id + ".detail", "shot"}};
             } else {
                 const std::string finer = formatQuantity(0.5 * wide * p.voxel / p.cell(), Quantity::Length);
-                n.mends = words("Voxels of ") + finer;
+                n.mends = words("Voxels of %1", {finer});
                 n.settings = {{plume->id + ".voxel", finer}};
             }
         }

@@ -139,9 +139,10 @@ Kind hailKind()
         law.colours = coloursOfIce();
         law.bounce = static_cast<float>(s.bounce);
         fall(c, law, s, "stones");
-        c.tell(words("Stones of ") + formatQuantity(s.size, Quantity::Length) + words(" fall at ") +
-               formatQuantity(double(speedOf(static_cast<float>(1e3 * s.size))), Quantity::Speed) +
-               words("; an hour of it melts to ") + formatNumber(waterOfIce * s.rate, 3) + words(" mm of water."));
+        c.tell(words("Stones of %1 fall at %2; an hour of it melts to %3 mm of water.",
+                     {formatQuantity(s.size, Quantity::Length),
+                      formatQuantity(double(speedOf(static_cast<float>(1e3 * s.size))), Quantity::Speed),
+                      formatNumber(waterOfIce * s.rate, 3)}));
     };
     return k;
 }

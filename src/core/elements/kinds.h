@@ -4,6 +4,7 @@
 /// To add a kind: a file beside this one with its settings struct, its table and its contribution; one line in
 /// registry.cpp.
 #include "base/frame_store.h"
+#include "base/words.h"
 #include "elements/kept.h"
 #include "scene/project.h"
 #include "shot/shot.h"
@@ -31,11 +32,11 @@ struct FreezeContext {
     JobControl& job;
     const scene::Project& whole; ///< the project with its keys
     /// Something the artist should know about the element; freezing goes on.
-    void note(std::string text) const { shot.notes.push_back({element.id, std::move(text)}); }
+    void note(const std::string& text) const { shot.notes.push_back({element.id, sentence(text)}); }
     /// A note that is one of the Checks, with what would mend it; counts until the next.
-    shot::Note& finding(std::string check, std::string text) const
+    shot::Note& finding(std::string check, const std::string& text) const
     {
-        note(std::move(text));
+        note(text);
         shot.notes.back().check = std::move(check);
         return shot.notes.back();
     }

@@ -148,8 +148,9 @@ Kind lightningKind()
             const auto [begin, end] = endsOf(s, number);
             if (n < 6) {
                 const double far = double((end - c.shot.camera.position).length());
-                told += (n ? "; " : words("Strikes at ")) + formatQuantity(all[n], Quantity::Time) +
-                        words(" (its thunder ") + formatQuantity(far / soundSpeed, Quantity::Time) + words(" later)");
+                told += words("%1%2", {(n ? "; " : ""), words("%1 (its thunder %2 later)",
+                                                              {formatQuantity(all[n], Quantity::Time),
+                                                               formatQuantity(far / soundSpeed, Quantity::Time)})});
             } else if (n == 6)
                 told += words("; and on");
             if (all[n] > to || all[n] + longest < from)
@@ -232,7 +233,7 @@ Kind lightningKind()
             out.blur = static_cast<float>(shown);
             c.shot.sparks.push_back(std::move(out));
         }
-        c.tell(told + ".");
+        c.tell(words("Strikes at %1.", {told}));
     };
     return k;
 }

@@ -283,10 +283,10 @@ Kind particlesKind()
         });
         for (const media::Drop& d : *f.all)
             lie += d.lies ? 1 : 0;
-        c.tell(formatNumber(double(f.all->size() - lie), 6) + words(" fly and ") + formatNumber(double(lie), 6) +
-               words(" lie at this frame, 36 and 28 bytes each; in still air one of median size falls at ") +
-               formatQuantity(double(falls), Quantity::Speed) +
-               ". All are drawn; of those far smaller than a pixel one stands for many.");
+        c.tell(words("%1 fly and %2 lie at this frame, 36 and 28 bytes each; in still air one of median size falls at "
+                     "%3. All are drawn; of those far smaller than a pixel one stands for many.",
+                     {formatNumber(double(f.all->size() - lie), 6), formatNumber(double(lie), 6),
+                      formatQuantity(double(falls), Quantity::Speed)}));
         c.shot.falling.push_back(std::move(f));
     };
     k.solver = [](const std::string& element) { return std::make_unique<sim::ParticleSolver>(element); };

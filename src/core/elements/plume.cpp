@@ -311,10 +311,11 @@ Kind plumeKind()
         double cells = 1.0;
         for (int a = 0; a < 3; ++a)
             cells *= std::ceil(double(s.size[a]) / s.cell());
-        c.tell(words("Its box holds ") + formatNumber(cells * 1e-6, 3) + words(" million voxels of ") +
-               formatQuantity(s.cell(), Quantity::Length) + words("; if all of them fill, that is ") +
-               formatNumber(cells * sim::PlumeSolver::bytesACell * 1e-9, 2) + words(" GB of memory and up to ") +
-               formatNumber(cells * bytesOnDisk * 1e-6, 2) + words(" MB a frame."));
+        c.tell(words("Its box holds %1 million voxels of %2; if all of them fill, that is %3 GB of memory and up to %4 "
+                     "MB a frame.",
+                     {formatNumber(cells * 1e-6, 3), formatQuantity(s.cell(), Quantity::Length),
+                      formatNumber(cells * sim::PlumeSolver::bytesACell * 1e-9, 2),
+                      formatNumber(cells * bytesOnDisk * 1e-6, 2)}));
         c.shot.airflow.plumes.push_back(std::move(p));
         completeVolume(c);
         if (s.shimmers > 0.0)

@@ -48,11 +48,11 @@ void put(FreezeContext& c)
     if (basin->runsOut())
         return c.note("The sets do not close around it within " + formatQuantity(s.reach, Quantity::Length) +
                       ": at this height the water would run out. Lower it, close the walls, or let it run on.");
-    c.tell(words("It covers ") + formatNumber(double(basin->area()), 3) + " m², " +
-           (basin->deepest() > 0.f
-                ? formatQuantity(double(basin->meanDepth()), Quantity::Length) + words(" deep on average and ") +
-                      formatQuantity(double(basin->deepest()), Quantity::Length) + words(" at most.")
-                : std::string(words("over no ground."))));
+    const std::string area = formatNumber(double(basin->area()), 3);
+    c.tell(basin->deepest() > 0.f ? words("It covers %1 m², %2 deep on average and %3 at most.",
+                                          {area, formatQuantity(double(basin->meanDepth()), Quantity::Length),
+                                           formatQuantity(double(basin->deepest()), Quantity::Length)})
+                                  : words("It covers %1 m², over no ground.", {area}));
     const double depth = basin->meanDepth() > 0.f ? std::max(0.05, double(basin->meanDepth()))
                                                   : std::max(0.05, s.depth);
     putWater(c, s, swellOf(c.project, s, level, depth), level, basin);

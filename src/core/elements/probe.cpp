@@ -97,8 +97,8 @@ Kind probeKind()
         const auto frame = keptFrame(c.whole, s.plume, c.whole.frameNumber(), c.store);
         if (!frame)
             return c.tell(words("The plume is not baked at this frame."));
-        c.tell(words("Reads ") + probeText(probed(*keptGas(*frame, c.store), *wish), wish->quality) +
-               words(" at frame ") + std::to_string(c.whole.frameNumber()) + ".");
+        c.tell(words("Reads %1 at frame %2.", {probeText(probed(*keptGas(*frame, c.store), *wish), wish->quality),
+                                               std::to_string(c.whole.frameNumber())}));
     };
     return k;
 }

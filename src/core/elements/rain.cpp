@@ -84,8 +84,8 @@ void drip(FreezeContext& c, const RainSettings& s)
     f.all = now->drops;
     f.landed = now->landed;
     c.shot.falling.push_back(std::move(f));
-    c.tell(words("Within 16 m ") + formatNumber(double(edges->all.size()), 6) + words(" edges drip, together ") +
-           formatNumber(often, 3) + words(" drops a second."));
+    c.tell(words("Within 16 m %1 edges drip, together %2 drops a second.",
+                 {formatNumber(double(edges->all.size()), 6), formatNumber(often, 3)}));
 }
 } // namespace
 
@@ -139,7 +139,7 @@ Kind rainKind()
         law.speed = rain::speed;
         law.phase = rain::phase;
         law.splashes = static_cast<float>(s.splashes);
-        fall(c, law, s, "drops");
+        fall(c, law, s, words("drops"));
         drip(c, s);
     };
     return k;

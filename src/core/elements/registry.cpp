@@ -259,7 +259,7 @@ std::shared_ptr<const shot::Shot> freeze(const scene::Project& whole, Store& sto
     if (howMissing == Missing::Told)
         for (const MissingFile& m : missingFiles(whole)) {
             now.project.find(m.element)->set(m.parameter, std::string());
-            result->notes.push_back({m.element, "Its file is not there: " + m.file.string(), m.parameter});
+            result->notes.push_back({m.element, words("Its file is not there: %1", {m.file.string()}), m.parameter});
         }
     result->frame = now.project.frameNumber();
     now.stand(from);

@@ -1,6 +1,8 @@
 /// Snow: flakes near the eye and a veil of the same flakes beyond, by centimetres an hour and temperature.
 #include "elements/snow.h"
 
+#include "base/words.h"
+
 #include <cmath>
 
 namespace hygros::elements {
@@ -63,7 +65,7 @@ Kind snowKind()
         law.form = media::Falling::Form::Flakes;
         law.flutter = 0.06f + 0.04f * (1.f - wet);
         law.flutterRate = 0.9f;
-        fall(c, law, s, "flakes");
+        fall(c, law, s, words("flakes"));
     };
     return k;
 }

@@ -176,11 +176,12 @@ Kind snowCoverKind()
         p.set = std::shared_ptr<const geometry::SetGeometry>(cover, cover->set.get());
         p.element = c.element.id;
         c.placed.push_back(std::move(p));
-        c.tell(words("Around the camera it covers ") + formatNumber(std::round(cover->area), 4) + words(" m², up to ") +
-               formatQuantity(double(cover->thickest), Quantity::Length) + words(" thick and ") +
-               formatQuantity(cover->area > 0.0 ? cover->volume / cover->area : 0.0, Quantity::Length) +
-               words(" on average, as ") + formatNumber(std::round(double(cover->set->triangles) * 1e-3), 4) +
-               words(" thousand triangles; farther out it is white where it would lie."));
+        c.tell(
+            words("Around the camera it covers %1 m², up to %2 thick and %3 on average, as %4 thousand triangles; "
+                  "farther out it is white where it would lie.",
+                  {formatNumber(std::round(cover->area), 4), formatQuantity(double(cover->thickest), Quantity::Length),
+                   formatQuantity(cover->area > 0.0 ? cover->volume / cover->area : 0.0, Quantity::Length),
+                   formatNumber(std::round(double(cover->set->triangles) * 1e-3), 4)}));
     };
     return k;
 }

@@ -335,8 +335,8 @@ void putSpray(FreezeContext& c, const SprayWish& wish)
             f.seed = static_cast<std::uint32_t>(wish.waves->seed);
             f.all = drops;
             c.shot.falling.push_back(std::move(f));
-            c.tell(words("Spray: ") + formatNumber(double(drops->size()), 6) + words(" drops are in the air, of ") +
-                   formatNumber(water * 1000.0, 3) + " l.");
+            c.tell(words("Spray: %1 drops are in the air, of %2 l.",
+                         {formatNumber(double(drops->size()), 6), formatNumber(water * 1000.0, 3)}));
         }
     }
     // Of the whole sea: fine drops that do not come down, as high as its waves.
@@ -351,9 +351,9 @@ void putSpray(FreezeContext& c, const SprayWish& wish)
         m.sigmaT = static_cast<float>(mist);
         m.phase = media::rain::phase;
         c.shot.media.push_back(m);
-        c.tell(words("Fine spray hangs ") + formatQuantity(double(m.thinning), Quantity::Length) +
-               words(" deep over it; level through it one sees ") +
-               formatQuantity(visibilityOfExtinction(mist), Quantity::Length) + ".");
+        c.tell(words("Fine spray hangs %1 deep over it; level through it one sees %2.",
+                     {formatQuantity(double(m.thinning), Quantity::Length),
+                      formatQuantity(visibilityOfExtinction(mist), Quantity::Length)}));
     }
 }
 } // namespace hygros::elements

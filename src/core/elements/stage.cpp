@@ -268,17 +268,18 @@ Kind setKind()
             c.note(whole->trouble);
         if (s.plays && s.clip > static_cast<std::int64_t>(whole->clips.size())) {
             c.note(whole->clips.empty() ? "The file has no clips; it stands still."
-                                        : "The file has only " + std::to_string(whole->clips.size()) +
-                                              (whole->clips.size() == 1 ? " clip" : " clips") + "; it stands still.");
+                   : whole->clips.size() == 1
+                       ? "The file has only 1 clip; it stands still."
+                       : "The file has only " + std::to_string(whole->clips.size()) + " clips; it stands still.");
         } else if (s.plays) {
             const geometry::Clip& clip = whole->clips[static_cast<std::size_t>(s.clip - 1)];
-            c.tell(words("Clip ") + std::to_string(s.clip) + words(" of ") + std::to_string(whole->clips.size()) +
-                   ": " + clip.name + ", " + formatQuantity(clip.seconds, Quantity::Time) + ".");
+            c.tell(words("Clip %1 of %2: %3, %4.", {std::to_string(s.clip), std::to_string(whole->clips.size()),
+                                                    clip.name, formatQuantity(clip.seconds, Quantity::Time)}));
         }
         if (const std::size_t lamps = whole->lamps.size(), cameras = whole->cameras.size(); lamps + cameras > 0)
-            c.tell(words("The file also holds ") + std::to_string(lamps) +
-                   (lamps == 1 ? words(" lamp") : words(" lamps")) + words(" and ") + std::to_string(cameras) +
-                   (cameras == 1 ? words(" camera.") : words(" cameras.")));
+            c.tell(words("The file also holds %1 and %2.",
+                         {lamps == 1 ? words("1 lamp") : words("%1 lamps", {std::to_string(lamps)}),
+                          cameras == 1 ? words("1 camera") : words("%1 cameras", {std::to_string(cameras)})}));
         geometry::PlacedSet placed = *placedFile(c.project, c.element, c.store, c.job);
         tellFiles(c, c.element, placed);
         if (s.floats) {

@@ -164,8 +164,8 @@ Kind sunKind()
                 const light::SunPosition at = light::sunPosition(s.latitude, s.longitude, s.date, s.hour, s.zone);
                 sky.elevation = radians(std::max(-18.0, at.elevation));
                 sky.azimuth = radians(at.azimuth + s.north);
-                c.tell(words("It stands at ") + formatQuantity(at.elevation, Quantity::Angle) + ", " +
-                       formatQuantity(at.azimuth, Quantity::Angle) + words(" from north."));
+                c.tell(words("It stands at %1, %2 from north.", {formatQuantity(at.elevation, Quantity::Angle),
+                                                                 formatQuantity(at.azimuth, Quantity::Angle)}));
             } catch (const std::invalid_argument& bad) {
                 c.note(std::string(bad.what()) + "; it is placed by its angles.");
             }

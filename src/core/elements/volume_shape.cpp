@@ -49,11 +49,8 @@ media::LoadedGrid voxelsOf(const ShapeSource& s, JobControl& job)
         const float least = std::max({extent.x, extent.y, extent.z}) / static_cast<float>(mostVoxels - 8);
         if (voxel < least) {
             voxel = least;
-            std::string note = "Its voxels are ";
-            note += formatQuantity(static_cast<double>(voxel), Quantity::Length);
-            note += ": no side gets more than ";
-            note += std::to_string(mostVoxels);
-            out.notes.push_back(note + " of them.");
+            out.notes.push_back("Its voxels are " + formatQuantity(static_cast<double>(voxel), Quantity::Length) +
+                                ": no side gets more than " + std::to_string(mostVoxels) + " of them.");
         }
     };
     if (s.body == ShapeSource::Body::Object) {
@@ -71,7 +68,7 @@ media::LoadedGrid voxelsOf(const ShapeSource& s, JobControl& job)
             out.notes.push_back("The object is not closed (" + std::to_string(inside->openEdges()) +
                                 " open edges): its inside is taken where at least two of three directions agree.");
         if (inside->fill() <= 0.f)
-            out.notes.emplace_back("The object encloses nothing.");
+            out.notes.push_back("The object encloses nothing.");
     } else {
         fit(s.size);
         box = Box3(Vec3(-0.5f * s.size.x, 0.f, -0.5f * s.size.z), Vec3(0.5f * s.size.x, s.size.y, 0.5f * s.size.z));

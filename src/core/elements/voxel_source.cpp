@@ -212,16 +212,15 @@ public:
         if (!seen)
             return {};
         if (which == VoxelGrid::Density)
-            c_.tell(words("Hottest ") +
-                    formatQuantity(std::round(double(seen->temperature.values->most())), Quantity::Temperature) +
-                    words(", most smoke ") + formatNumber(double(seen->density.values->most()), 2) + " g/m³, " +
-                    formatNumber(std::round(double(seen->density.values->bricks()) * 0.512), 4) +
-                    words(" thousand voxels."));
+            c_.tell(words("Hottest %1, most smoke %2 g/m³, %3 thousand voxels.",
+                          {formatQuantity(std::round(double(seen->temperature.values->most())), Quantity::Temperature),
+                           formatNumber(double(seen->density.values->most()), 2),
+                           formatNumber(std::round(double(seen->density.values->bricks()) * 0.512), 4)}));
         const double hottest = double(seen->temperature.values->most());
         if (which == VoxelGrid::Heat && s_.glow == "blackbody" && hottest * s_.kelvin < s_.coldest)
-            c_.tell(words("Nothing glows at this frame: the hottest is ") +
-                    formatQuantity(std::round(hottest * s_.kelvin), Quantity::Temperature) +
-                    words(", and it is dark below ") + formatQuantity(s_.coldest, Quantity::Temperature) + ".");
+            c_.tell(words("Nothing glows at this frame: the hottest is %1, and it is dark below %2.",
+                          {formatQuantity(std::round(hottest * s_.kelvin), Quantity::Temperature),
+                           formatQuantity(s_.coldest, Quantity::Temperature)}));
         return {VoxelAnswer::State::There, std::make_shared<const media::LoadedGrid>(
                                                which == VoxelGrid::Density ? seen->density : seen->temperature)};
     }
@@ -277,7 +276,7 @@ private:
         key.sharpens = sharpens;
         key.seconds = sharpens > 0.f ? r.frame * double(r.frameSeconds) : 0.0;
         if (r.isOn)
-            c_.tell(words("Shows frame ") + formatNumber(r.frame, 5) + ".");
+            c_.tell(words("Shows frame %1.", {formatNumber(r.frame, 5)}));
         return c_.store.get(
             key,
             [&] {

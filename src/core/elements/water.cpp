@@ -199,18 +199,19 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
     const auto metres = [](double v) { return formatQuantity(v, Quantity::Length); };
     const auto share = [](double v) { return formatNumber(std::round(v * 1000.0) / 10.0, 3) + " %"; };
     const auto& tiles = kept->field->modes().tiles();
-    const std::string sight = words(" One sees ") + metres(double(to.body.sight())) + words(" far under it.");
+    const std::string sight = " " + words("One sees %1 far under it.", {metres(double(to.body.sight()))});
     if (tiles.empty()) {
         c.tell(words("No wind and no swell: it lies like a mirror.") + sight);
         return;
     }
-    c.tell(words("Waves of ") + metres(swell.significantHeight()) + words(" (significant height), ") +
-           metres(swell.peakLength()) + words(" long at the peak, down to ") + metres(swell.shortest) + ", " +
-           formatNumber(swell.meanPeriod(), 3) + words(" s apart on average. They repeat after ") +
-           metres(tiles.front().length) + "; " + share(double(kept->field->shareUnder(0.f))) + words(" folds over, ") +
-           share(white) + words(" is white.") + sight);
+    c.tell(words("Waves of %1 (significant height), %2 long at the peak, down to %3, %4 s apart on average. They "
+                 "repeat after %5; %6 folds over, %7 is white.",
+                 {metres(swell.significantHeight()), metres(swell.peakLength()), metres(swell.shortest),
+                  formatNumber(swell.meanPeriod(), 3), metres(tiles.front().length),
+                  share(double(kept->field->shareUnder(0.f))), share(white)}) +
+           sight);
     if (kept->choppy < s.choppy - 1e-9)
-        c.tell(words("To hold folds under ") + share(s.foldLimit) + words(" its waves lean together by ") +
-               share(kept->choppy) + words(" only."));
+        c.tell(words("To hold folds under %1 its waves lean together by %2 only.",
+                     {share(s.foldLimit), share(kept->choppy)}));
 }
 } // namespace hygros::elements

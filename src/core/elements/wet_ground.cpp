@@ -290,14 +290,17 @@ Kind wetGroundKind()
             if (const auto hollows = hollowsOf(s, c.placed, c.shot.camera, c.store, c.job)) {
                 const auto percent = [](double v) { return formatNumber(std::round(v * 1000.0) / 10.0, 3) + " %"; };
                 if (double(hollows->most()) < share)
-                    c.tell(words("The hollows near the camera hold water on ") + percent(double(hollows->most())) +
-                           words(" of the level ground; what is more than that stands anywhere."));
+                    c.tell(words("The hollows near the camera hold water on %1 of the level ground; what is more than "
+                                 "that stands anywhere.",
+                                 {percent(double(hollows->most()))}));
                 else
-                    c.tell(words("Water stands in hollows on ") + percent(share) +
-                           words(" of the level ground near the camera, ") +
-                           formatQuantity(double(hollows->deepest() - hollows->lineFor(static_cast<float>(share))),
-                                          Quantity::Length) +
-                           words(" deep at most; they would hold it on ") + percent(double(hollows->most())) + ".");
+                    c.tell(
+                        words("Water stands in hollows on %1 of the level ground near the camera, %2 deep at most; "
+                              "they would hold it on %3.",
+                              {percent(share),
+                               formatQuantity(double(hollows->deepest() - hollows->lineFor(static_cast<float>(share))),
+                                              Quantity::Length),
+                               percent(double(hollows->most()))}));
             }
     };
     return k;

@@ -100,10 +100,11 @@ Kind windKind()
         constexpr double fastest = 60.0; // a storm of the fourth class
         if (s.speed > fastest) {
             const std::string to = formatQuantity(s.speed / 3.6, Quantity::Speed);
-            shot::Note& n = c.finding("units", words("It blows at ") + formatQuantity(s.speed, Quantity::Speed) +
-                                                   words(", faster than any storm. Were kilometres an hour meant?"));
+            shot::Note& n = c.finding("units",
+                                      words("It blows at %1, faster than any storm. Were kilometres an hour meant?",
+                                            {formatQuantity(s.speed, Quantity::Speed)}));
             n.isTrouble = false;
-            n.mends = words("Speed ") + to, n.settings = {{c.element.id + ".speed", to}};
+            n.mends = words("Speed %1", {to}), n.settings = {{c.element.id + ".speed", to}};
         }
     };
     return k;

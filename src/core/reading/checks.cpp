@@ -132,9 +132,9 @@ private:
         }
         if (m.shape == media::Shape::Layer && m.axis.y > 0.99f && lowest_ < 1e29f && m.top <= lowest_ + 1e-3f) {
             Finding& f = say(Grade::Trouble, "underground", e.id,
-                             words("It adds nothing: it lies under the ground. Its top is at ") +
-                                 length(double(m.top)) + words(", the lowest ground in the picture at ") +
-                                 length(double(lowest_)) + ".",
+                             words("It adds nothing: it lies under the ground. Its top is at %1, the lowest ground in "
+                                   "the picture at %2.",
+                                   {length(double(m.top)), length(double(lowest_))}),
                              double(m.top));
             if (numberOf(e, "top"))
                 mends(f, words("Top 2 m over the ground"),
@@ -155,20 +155,20 @@ private:
                 anywhere = std::max(anywhere, through(media, m.centre - d * 5000.f, d, 0.f, 10000.f));
         if (anywhere >= unseenDepth) {
             say(Grade::Trouble, "outside", e.id,
-                words("It adds nothing: it lies outside the view, ") +
-                    length(double((m.centre - shot_.camera.position).length())) + words(" from the camera."),
+                words("It adds nothing: it lies outside the view, %1 from the camera.",
+                      {length(double((m.centre - shot_.camera.position).length()))}),
                 anywhere);
             return;
         }
         const double most = std::max(seen, anywhere);
         Finding& f = say(Grade::Trouble, "thin", e.id,
-                         words("It adds nothing: density times size gives an optical depth of ") +
-                             formatNumber(most, 2) + words(" at most; from ") + formatNumber(unseenDepth, 1) +
-                             words(" on something is seen."),
+                         words("It adds nothing: density times size gives an optical depth of %1 at most; from %2 on "
+                               "something is seen.",
+                               {formatNumber(most, 2), formatNumber(unseenDepth, 1)}),
                          most);
         if (const auto sees = numberOf(e, "visibility"); sees && most > 0.0) {
             const std::string to = formatQuantity(std::max(1.0, *sees * most / 0.3), Quantity::Visibility);
-            mends(f, words("Visibility ") + to, {{e.id + ".visibility", to}});
+            mends(f, words("Visibility %1", {to}), {{e.id + ".visibility", to}});
         }
     }
     /// Air everywhere so thick that next to nothing of the set comes through: metres where kilometres were meant.
@@ -185,13 +185,13 @@ private:
             }
         if (nearest > 1e29 || least < hides)
             return;
-        Finding& f = say(
-            Grade::Advice, "units", e.id,
-            words("Nothing of the set is seen in it: one sees ") + formatQuantity(*sees, Quantity::Visibility) +
-                words(" far, and the nearest of the set is at ") + length(nearest) + ". Were kilometres meant?",
-            *sees);
+        Finding& f = say(Grade::Advice, "units", e.id,
+                         words("Nothing of the set is seen in it: one sees %1 far, and the nearest of the set is at "
+                               "%2. Were kilometres meant?",
+                               {formatQuantity(*sees, Quantity::Visibility), length(nearest)}),
+                         *sees);
         const std::string to = formatQuantity(*sees * 1000.0, Quantity::Visibility);
-        mends(f, words("Visibility ") + to, {{e.id + ".visibility", to}});
+        mends(f, words("Visibility %1", {to}), {{e.id + ".visibility", to}});
     }
     /// Noise that is finer than a pixel of a picture 1280 wide is a flicker and no shape.
     void noise(const scene::Element& e, const std::vector<const media::Medium*>& media)
@@ -210,9 +210,8 @@ private:
             if (double(m->noise.scale) >= pixel)
                 continue;
             Finding& f = say(Grade::Advice, "fineNoise", e.id,
-                             words("Its noise of ") + length(double(m->noise.scale)) +
-                                 words(" is finer than a pixel, which is ") + length(pixel) +
-                                 words(" wide where it is nearest."),
+                             words("Its noise of %1 is finer than a pixel, which is %2 wide where it is nearest.",
+                                   {length(double(m->noise.scale)), length(pixel)}),
                              double(m->noise.scale) / pixel);
             for (const char* id : {"noiseScale", "scale"})
                 if (numberOf(e, id)) {
@@ -229,8 +228,8 @@ private:
             return;
         if (costs->second > dear && adds->second < barely && adds->second > nothing)
             say(Grade::Advice, "dear", e.id,
-                words("It takes ") + share(costs->second) + words(" of a pass and adds ") + share(adds->second) +
-                    words(" of the picture's light."),
+                words("It takes %1 of a pass and adds %2 of the picture's light.",
+                      {share(costs->second), share(adds->second)}),
                 costs->second);
     }
     /// What is not as in nature: cheats are fair where one knows of them.
@@ -241,9 +240,9 @@ private:
         for (const media::Medium& m : shot_.media)
             if (m.id == e.id && e.kind->family == scene::Family::Air) {
                 if (m.clear > 0.f)
-                    add(words("none of it within ") + length(double(m.clear)));
+                    add(words("none of it within %1", {length(double(m.clear))}));
                 if (m.ambient != 1.f)
-                    add(words("light from around × ") + formatNumber(double(m.ambient), 3));
+                    add(words("light from around × %1", {formatNumber(double(m.ambient), 3)}));
                 break;
             }
         for (const media::Veil& v : shot_.veils)
@@ -252,16 +251,16 @@ private:
         for (const light::Lamp& l : shot_.lamps)
             if (l.id == e.id) {
                 if (l.toDiffuse != 1.f || l.toGlossy != 1.f)
-                    add(words("lights sets × ") + formatNumber(double(l.toDiffuse), 3) + words(", glints × ") +
-                        formatNumber(double(l.toGlossy), 3));
+                    add(words("lights sets × %1, glints × %2",
+                              {formatNumber(double(l.toDiffuse), 3), formatNumber(double(l.toGlossy), 3)}));
                 if (l.toAir != 1.f)
-                    add(words("lights air × ") + formatNumber(double(l.toAir), 3));
+                    add(words("lights air × %1", {formatNumber(double(l.toAir), 3)}));
                 break;
             }
         if (!e.reach.empty())
             add(words("Reach is not the same everywhere"));
         if (!what.empty())
-            say(Grade::Information, "notPhysical", e.id, words("Not as in nature: ") + what + ".");
+            say(Grade::Information, "notPhysical", e.id, words("Not as in nature: %1.", {what}));
     }
     void lamps()
     {
@@ -298,8 +297,7 @@ private:
         if (!high || *high >= 0.0 || (shot_.sky && shot_.sky->hasSun()))
             return;
         Finding& f = say(Grade::Advice, "night", e->id,
-                         words("The sun stands ") + formatNumber(-*high, 3) +
-                             words("° under the horizon and lights nothing."),
+                         words("The sun stands %1° under the horizon and lights nothing.", {formatNumber(-*high, 3)}),
                          *high);
         mends(f, words("Sun at 6°"), {{e->id + ".elevation", "6"}});
     }
@@ -314,7 +312,7 @@ private:
             if (folded < muchFolded)
                 continue;
             Finding& f = say(Grade::Trouble, "folds", w.element,
-                             share(folded) + words(" of its waves fold over themselves."), folded);
+                             words("%1 of its waves fold over themselves.", {share(folded)}), folded);
             if (scene::findParameter(e->kind->parameters, "holdsFolds"))
                 mends(f, words("Hold folds"), {{w.element + ".holdsFolds", "on"}, {w.element + ".foldLimit", "2 %"}});
         }
@@ -330,13 +328,12 @@ private:
             if (most > 0.25 && most < 4e4)
                 continue;
             Finding& f = say(Grade::Advice, "scale", id,
-                             words("It is ") + length(most) + words(" long, which is ") +
-                                 (most < 1.0 ? words("small") : words("large")) +
-                                 words(" for a set: its file may be in another unit."),
+                             words("It is %1 long, which is %2 for a set: its file may be in another unit.",
+                                   {length(most), (most < 1.0 ? words("small") : words("large"))}),
                              most);
             if (const auto scale = numberOf(*e, "scale")) {
                 const double by = most < 1.0 ? 100.0 : most > 4e5 ? 0.001 : 0.01;
-                mends(f, words("Scale × ") + formatNumber(by, 3), {{id + ".scale", formatNumber(*scale * by, 9)}});
+                mends(f, words("Scale × %1", {formatNumber(by, 3)}), {{id + ".scale", formatNumber(*scale * by, 9)}});
             }
         }
     }
@@ -351,7 +348,7 @@ private:
                 }
         if (measured_.white && *measured_.white > muchWhite) {
             Finding& f = say(Grade::Advice, "white", {},
-                             share(*measured_.white) + words(" of the picture is as bright as can be shown."),
+                             words("%1 of the picture is as bright as can be shown.", {share(*measured_.white)}),
                              *measured_.white);
             for (const scene::Element& e : project_.elements)
                 if (const auto ev = numberOf(e, "exposure"); ev && e.kind->family == scene::Family::Finish)
@@ -361,8 +358,8 @@ private:
         for (std::size_t i = 0; i < measured_.separation.size() && i < 2; ++i)
             if (const float apart = measured_.separation[i]; apart != 0.f && std::abs(apart) < mergesBelow)
                 say(Grade::Advice, "merge", {},
-                    words("The ") + names[i] + words(" and the ") + names[i + 1] + words(" stand ") +
-                        formatNumber(std::abs(double(apart)), 2) + words(" stops apart: they read as one plane."),
+                    words("The %1 and the %2 stand %3 stops apart: they read as one plane.",
+                          {names[i], names[i + 1], formatNumber(std::abs(double(apart)), 2)}),
                     std::abs(double(apart)));
     }
 

@@ -253,9 +253,14 @@ private:
     void lookFromAirRow(int y, int pass);
     /// Makes the map of the sun's shadows ready for a pass of looks from the air; none without sun or set.
     void beginSunMap(int pass);
+    /// Which of a pass' maps eight pixels go by: of two neighbours one by each, by chance which, so that what maps
+    /// differ in is noise over the passes and no pattern.
     const SunMap* mapOf(int x, int y) const
     {
-        return sunMap_[static_cast<std::size_t>((x / lanes + y) % sunMaps)].get();
+        const auto of = [](int v) { return static_cast<std::uint32_t>(v); };
+        const int group = x / lanes;
+        const std::uint32_t chance = hash32(of(group / sunMaps) + 65536u * of(y), of(draw_ + sunMapPass_));
+        return sunMap_[(of(group) + chance) % sunMaps].get();
     }
     enum class Look {
         Each,    ///< from every piece; sets the counts to 0 or 1
