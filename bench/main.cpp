@@ -575,7 +575,7 @@ void Bench::clean()
     }
     while (frame.noisePasses() < before)
         frame.light(never);
-    const render::PathRatios before48 = frame.ratios();
+    const render::Frame::Known before48 = frame.known();
     std::vector<float> quick, shown, rgb;
     double spent = 1e300;
     for (int i = 0; i < 3; ++i) {
@@ -653,7 +653,7 @@ void Bench::clean()
     for (const Later& l : later)
         compare("more paths", l.picture, rgb, l.at);
     // Its own far end, with what paths said at the end of all.
-    const render::PathRatios atEnd = frame.ratios();
+    const render::Frame::Known atEnd = frame.known();
     frame.setAir(shot_, false);
     frame.light(never);
     frame.beginWith(before48);

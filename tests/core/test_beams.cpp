@@ -107,6 +107,60 @@ private Q_SLOTS:
         }
     }
 
+    /// What a lamp lights sends light back into the air: in thin air that is as much as its beam.
+    void thinAirIsLitByWhatTheLampLights()
+    {
+        struct Case {
+            Lamp::Shape shape;
+            float g, sigma;
+        };
+        for (const Case& c : {Case{Lamp::Shape::Spot, 0.8f, 0.01f}, Case{Lamp::Shape::Spot, 0.3f, 0.005f},
+                              Case{Lamp::Shape::Sphere, 0.8f, 0.01f}, Case{Lamp::Shape::Disc, 0.8f, 0.01f}}) {
+            auto s = stage({lampOf(c.shape)}, c.sigma);
+            s->media[0].phase.g = c.g;
+            s->scene = test::plate(0.f, 60.f, Vec3(0.3f));
+            const double live = mean(rendered(s, 12).air);
+            PathIntegrator paths(s, 64, 36);
+            for (int pass = 0; pass < 160; ++pass)
+                paths.pass();
+            const double ratio = live / mean(paths.layers().air);
+            QVERIFY2(ratio > 0.66 && ratio < 1.1, qPrintable(QString("shape %1, g %2, extinction %3: %4")
+                                                                 .arg(int(c.shape))
+                                                                 .arg(double(c.g))
+                                                                 .arg(double(c.sigma))
+                                                                 .arg(ratio)));
+        }
+    }
+    /// A small lamp's holder does not shade it, and so sends nothing of its light on: no path is as bright as all
+    /// others together because it met the holder.
+    void whatHoldsALampSendsNothingOn()
+    {
+        Lamp lamp = lampOf(Lamp::Shape::Sphere);
+        lamp.radius = 0.05f;
+        const auto light = [&](std::shared_ptr<const geometry::RayScene> scene) {
+            auto s = stage({lamp}, 0.02f);
+            s->scene = std::move(scene);
+            PathIntegrator paths(s, 64, 36);
+            Random random(7);
+            const geometry::View view(s->camera, 64, 36);
+            double sum = 0.0, most = 0.0;
+            constexpr int looks = 60000;
+            for (int i = 0; i < looks; ++i) {
+                PathIntegrator::Probe p;
+                const auto sight = view.ray(64.f * random.next(), 36.f * random.next(), 0.5f, 0.5f, 0.f);
+                p.origin = sight.origin, p.direction = sight.direction, p.pixelAngle = view.pixelAngle();
+                const double l = double(luminance(paths.light(p, random, nullptr, nullptr).air));
+                sum += l / looks;
+                most = std::max(most, l);
+            }
+            return std::pair(sum, most);
+        };
+        const auto [bare, mostBare] = light(withLid(-1.f, 0.01f));
+        const auto [held, mostHeld] = light(withLid(2.95f, 0.03f));
+        QVERIFY2(std::abs(held / bare - 1.0) < 0.05, qPrintable(QString("%1").arg(held / bare)));
+        QVERIFY2(mostHeld < 3.0 * mostBare, qPrintable(QString("%1 after %2").arg(mostHeld).arg(mostBare)));
+    }
+
     /// From hardly any scattering to fog of fifteen optical depths across; where light is thrown forward through thick
     /// air the diffusion of a spot's light is a coarse picture.
     void higherOrdersComeAboutWithThickness()
@@ -127,7 +181,7 @@ private Q_SLOTS:
             s->scene = test::mattePlate(0.f, 60.f);
             const double live = mean(rendered(s, 8).air);
             PathIntegrator paths(s, 64, 36);
-            for (int pass = 0; pass < 40; ++pass)
+            for (int pass = 0; pass < 160; ++pass) // (a spot's light thrown forward: still 3 % by chance)
                 paths.pass();
             const double ratio = live / mean(paths.layers().air);
             QVERIFY2(ratio > c.low && ratio < c.high, qPrintable(QString("shape %1, g %2, extinction %3: %4")

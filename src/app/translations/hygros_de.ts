@@ -7909,6 +7909,14 @@ verschmelzen</translation>
    <translation>Schlägt ein bei %1.</translation>
   </message>
   <message>
+   <source>Choose the set that is copied.</source>
+   <translation>Das Set wählen, das kopiert wird.</translation>
+  </message>
+  <message>
+   <source>Choose the set on whose surface they stand.</source>
+   <translation>Das Set wählen, auf dessen Oberfläche sie stehen.</translation>
+  </message>
+  <message>
    <source>%1 fly and %2 lie at this frame, 36 and 28 bytes each; in still air one of median size falls at %3. All are drawn; of those far smaller than a pixel one stands for many.</source>
    <translation>%1 fliegen und %2 liegen in diesem Bild, zu 36 und 28 Byte; in stiller Luft fällt eines mittlerer Größe mit %3. Alle werden gezeichnet; von denen, die viel kleiner als ein Bildpunkt sind, steht eines für viele.</translation>
   </message>

@@ -28,7 +28,7 @@ std::string listOf(const std::vector<std::string>& names)
 
 /// A set element where it stands, of it one object alone unless `part` is empty; noted where there is none.
 std::optional<geometry::PlacedSet> chosen(const FreezeContext& c, const std::string& id, const std::string& part,
-                                          const char* none)
+                                          const std::string& none)
 {
     const scene::Element* e = id.empty() ? nullptr : c.project.find(id);
     auto placed = e ? placedSet(c, *e) : std::nullopt;
@@ -113,14 +113,14 @@ Kind objectCopiesKind()
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
-        const auto model = chosen(c, s.set, s.part, "Choose the set that is copied.");
+        const auto model = chosen(c, s.set, s.part, words("Choose the set that is copied."));
         if (!model)
             return;
         Random random(hash32(static_cast<std::uint32_t>(s.seed), 60913u));
         const int count = static_cast<int>(s.count);
         std::vector<Spot> spots;
         if (s.onto == "surface") {
-            const auto ground = chosen(c, s.ground, s.groundPart, "Choose the set on whose surface they stand.");
+            const auto ground = chosen(c, s.ground, s.groundPart, words("Choose the set on whose surface they stand."));
             if (!ground)
                 return;
             spots = onSurface(*ground, count, random, static_cast<float>(radians(s.steepest)));

@@ -242,7 +242,8 @@ bool glowSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter,
     const AirModel& model = marched.model;
     const Vec3 &o = marched.origin, &d = marched.direction;
     const AirModel::Glow& glow = model.glowOf(lampIndex);
-    if (glow.power <= 0.f)
+    // (Of thin air there is nothing to tell before photons do.)
+    if (glow.power <= 0.f || (!glow.found && !glow.diffuses))
         return false;
     const light::Lamp& lamp = model.shot().lamps[lampIndex];
     // Where the ray passes within reach.
@@ -277,8 +278,7 @@ bool glowSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter,
         for (F8& l : fluence) // fading toward the end of what is followed
             l = l * clamp8(4.f - r * (4.f / reach), 0.f, 1.f) * lamp.toAir;
     }
-    // What photons do not count as turned arrives at the eye as at surfaces: by the same shares of the extinction.
-    const F8 common = (glow.found ? along.wide : along.view) * inversePdf * (1.f / (4.f * pi * lanes));
+    const F8 common = along.view * inversePdf * (1.f / (4.f * pi * lanes));
     const auto media = model.media();
     out.t = t;
     for (F8& channel : out.light)
@@ -287,10 +287,10 @@ bool glowSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter,
         if (media[k].clean)
             continue;
         const media::Phase& phase = media[k].medium->phase;
-        const float kept = glow.found ? std::max(0.f, phase.forwardShare()) : 0.f;
-        const float rest = (phase.meanCosine() - kept) / (1.f - kept);
-        const F8 spreading = (1.f - kept) *
-                             (1.f - flowing + flowing * (4.f * pi) * media::phase8(media::plainPhase(rest), cosine));
+        // Light that flows so is taken to lie about its way as Henyey & Greenstein's function of that mean cosine does;
+        // two of them one after the other are one of the product.
+        const F8 lobe = flowing * phase.meanCosine(), bent = max8(1.f + lobe * lobe - 2.f * lobe * cosine, f8(1e-4f));
+        const F8 spreading = (1.f - lobe * lobe) / (bent * sqrt8(bent));
         const F8 s = spreading * along.even(k) * (media[k].noisyIndex >= 0 ? along.pattern(k) : f8(1.f)) * common *
                      lamp.reachOfMedium(k);
         for (int c = 0; c < 3; ++c)

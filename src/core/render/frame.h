@@ -59,6 +59,13 @@ public:
     /// without them the picture is the march's alone. On from the start.
     void setFollowsPaths(bool follows) { followsPaths_ = follows; }
     const PathRatios& ratios() const { return ratios_; }
+    /// What another frame of the same sets, in other light or from elsewhere, may begin with: what paths said, and
+    /// photons of lamps.
+    struct Known {
+        PathRatios ratios;
+        std::vector<std::shared_ptr<LampGlow>> glows;
+    };
+    Known known() const { return {ratios_, lampGlows_}; }
     /// More paths, where a picture is marched already: of that, once for every traced pass at most, `pathsEnough` in
     /// all. False when stopped, with nothing changed. light() does it once by itself, but for the first time after an
     /// edit.
@@ -66,7 +73,7 @@ public:
     bool pathsLeft() const;
     static constexpr int pathsEnough = 64;
     /// Begins with what was found for another frame of the same things.
-    void beginWith(const PathRatios& ratios);
+    void beginWith(const Known& known);
     /// A frame of a sequence: what paths said of the first one (of which nothing is known yet; it looks four times as
     /// often) holds for all, so that what is left of their noise does not flicker.
     void holdRatios(const PathRatios& ratios);
@@ -276,6 +283,9 @@ private:
     void seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const;
     /// `out`: nothing is kept or sampled; the light without shadows goes there.
     void lightRow(int y, Unshadowed* out = nullptr);
+    struct GlowRow;
+    /// Adds what a row's rays have found of lamps' glows; `first`: of the first march.
+    void addGlowRow(int y, const GlowRow& row, bool first);
     /// `share` (quick pictures): neighbours may be marched together, and those with a neighbour in row `lead` are left
     /// out: they are lit by its air. `sampleNoise`: once more; else only where it never was.
     void lightMirrorsRow(int y, bool sampleNoise, bool share, int lead = -1);
@@ -466,10 +476,14 @@ private:
         bool own = false;      ///< some have light of their own, or of lamps
     } bodies_;
     Planes<float> bodySeen_; ///< by slab and bodyPlanes: means; the distance weighted by how much was met
-    std::vector<std::shared_ptr<LampGlow>> lampGlows_; ///< [lamp] in air that glows; none before light()
-    std::vector<std::uint16_t> rowBodies_;             ///< looks in it
-    Colours plateColour_;                              ///< [pixel] at this frame's size
-    std::vector<float> plateDepth_;                    ///< [pixel] the same; below 0: the plate does not reach here
+    std::vector<std::shared_ptr<LampGlow>> lampGlows_;  ///< [lamp] in air that glows; none before light()
+    std::vector<std::shared_ptr<LampGlow>> knownGlows_; ///< what these begin with
+    bool anyGlow_ = false;                              ///< of them
+    std::vector<char> glowOld_;                         ///< [lamp] what it has is of another air, or nothing yet
+    std::size_t glowTurn_ = 0;                          ///< whose turn it is in thin air
+    std::vector<std::uint16_t> rowBodies_;              ///< looks in it
+    Colours plateColour_;                               ///< [pixel] at this frame's size
+    std::vector<float> plateDepth_;                     ///< [pixel] the same; below 0: the plate does not reach here
 
     mutable std::mutex meterMutex_;
     Meter meter_;

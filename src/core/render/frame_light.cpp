@@ -6,6 +6,7 @@
 #include "render/frame_rows.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 
 namespace hygros::render {
@@ -239,6 +240,82 @@ void Frame::seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const
         skyLit_, segments / 3, [&](int g) { return 1 + (looks - 1 + 2 - (g + 2) % 3) / 3; }, sky);
 }
 
+namespace {
+/// What a lamp's glow adds along the ray that speaks for eight pixels, up to each of its samples.
+struct GlowAlong {
+    F8 t = f8(0.f);
+    Vec3 upTo[lanes + 1];
+    void set(const BeamSamples& samples)
+    {
+        t = samples.t; // they lie one behind the other
+        for (int i = 0; i < lanes; ++i)
+            upTo[i + 1] = upTo[i] + Vec3(samples.light[0][i], samples.light[1][i], samples.light[2][i]);
+    }
+    /// For a pixel that ends at each of up to three depths with its weight.
+    Vec3 before(int depths, const float* depth, const float* weight) const
+    {
+        Vec3 l(0.f);
+        for (int k = 0; k < depths; ++k)
+            if (weight[k] > 0.f)
+                l += upTo[std::popcount(static_cast<unsigned>(_mm256_movemask_ps(t < f8(depth[k]))))] * weight[k];
+        return l;
+    }
+};
+} // namespace
+
+/// Glow is smooth: one ray speaks for eight pixels, and between two of them it is mixed.
+struct Frame::GlowRow {
+    std::vector<GlowAlong> along; ///< by slot of the row
+    std::vector<float> reach;     ///< how far the ray of a group is followed [m]
+};
+
+void Frame::addGlowRow(int y, const GlowRow& row, bool first)
+{
+    const std::size_t begin = lampBase_[groupAt(0, y)];
+    for (int x = 0; x < width_; x += lanes) {
+        const std::size_t group = groupAt(x, y);
+        const auto which = lampsOf(group);
+        for (int i = 0; i < lanes && x + i < width_ && !which.empty(); ++i) {
+            const std::size_t p = index(x + i, y);
+            float depth[clusterCount], weight[clusterCount], deepest = 0.f;
+            for (int k = 0; k < clusterCount; ++k) {
+                const Cluster& c = clusters_[p * clusterCount + static_cast<std::size_t>(k)];
+                depth[k] = std::min(c.t, span_[p]);
+                weight[k] = c.weight / samples_[p];
+                deepest = c.weight > 0.f ? std::max(deepest, depth[k]) : deepest;
+            }
+            // The eight on this pixel's side, where they are followed as far.
+            const float aside = (static_cast<float>(i) + 0.5f) / lanes - 0.5f;
+            const int next = x + (aside < 0.f ? -lanes : lanes);
+            const bool beside = next >= 0 && next < width_ &&
+                                row.reach[static_cast<std::size_t>(next / lanes)] >= 0.95f * deepest;
+            const std::size_t other = beside ? groupAt(next, y) : group;
+            const auto theirs = lampsOf(other);
+            const float share = beside ? std::abs(aside) : 0.f;
+            for (std::size_t j = 0; j < which.size(); ++j) {
+                Vec3 glow = row.along[lampBase_[group] - begin + j].before(clusterCount, depth, weight);
+                if (share > 0.f) {
+                    const std::size_t same = j < theirs.size() && theirs[j] == which[j]
+                                                 ? j
+                                                 : static_cast<std::size_t>(
+                                                       std::find(theirs.begin(), theirs.end(), which[j]) -
+                                                       theirs.begin());
+                    if (same < theirs.size())
+                        glow = lerp(glow,
+                                    row.along[lampBase_[other] - begin + same].before(clusterCount, depth, weight),
+                                    share);
+                }
+                const std::size_t slot = (lampBase_[group] + j) * lanes + static_cast<std::size_t>(i);
+                for (int c = 0; c < 3; ++c) {
+                    if (!airGlow_.empty())
+                        airGlow_.at(slot)[c] = (first ? 0.f : airGlow_.at(slot)[c]) + glow[c];
+                    airLamp_.at(slot)[c] += glow[c];
+                }
+            }
+        }
+    }
+}
+
 void Frame::lightRow(int y, Unshadowed* out)
 {
     Meter meter;
@@ -252,6 +329,11 @@ void Frame::lightRow(int y, Unshadowed* out)
     const F8 noiseWeight = f8(1.f / static_cast<float>(noiseLooks + 1));
     // The same for all pixels: the eight samples lie on smooth surfaces and show no grain; marches average them.
     const float beamJitter = std::fmod(0.25f + 0.61803399f * static_cast<float>(beamMarches), 1.f);
+    GlowRow glows;
+    if (!out && anyGlow_) {
+        glows.along.resize(lampBase_[groupAt(0, y) + groupsPerRow()] - lampBase_[groupAt(0, y)]);
+        glows.reach.resize(groupsPerRow());
+    }
     AirSums8 sums;
     static constexpr std::uint8_t lit[lanes] = {1, 1, 1, 1, 1, 1, 1, 1};
     for (int x = 0; x < width_; x += lanes) {
@@ -304,6 +386,18 @@ void Frame::lightRow(int y, Unshadowed* out)
             ways[k] = surfaceAir(rays.ray, rays.depth[k], normal, rays.jitter,
                                  surfaceNoise(group, k, sample, noiseWeight));
         }
+        // Of the eight the middle one speaks for their glow, or the one that is followed farthest.
+        int speaks = -1;
+        if (!glows.along.empty()) {
+            speaks = std::min(lanes / 2, width_ - 1 - x);
+            float enough = 0.f;
+            for (int i = 0; i < lanes; ++i)
+                enough = std::max(enough, 0.95f * rays.end[i]);
+            for (int i = 0; i < lanes && x + i < width_ && rays.end[speaks] < enough; ++i)
+                if (rays.end[i] > rays.end[speaks])
+                    speaks = i;
+            glows.reach[static_cast<std::size_t>(x / lanes)] = rays.end[speaks];
+        }
         for (int i = 0; i < lanes && x + i < width_; ++i) {
             const std::size_t p = index(x + i, y);
             for (std::size_t c = 0; c < 3; ++c) {
@@ -348,11 +442,9 @@ void Frame::lightRow(int y, Unshadowed* out)
                                    rays.depths, depth, weight) *
                          (1.f / static_cast<float>(times));
                 // What stands in the beam's way is in its glow already.
-                const Vec3 glow = out ? Vec3(0.f)
-                                      : glowLight(marched, which[j], beamJitter, rays.depths, depth, weight);
-                for (int c = 0; c < 3 && !out && !airGlow_.empty(); ++c)
-                    airGlow_.at(slot)[c] = (beamMarches == 0 ? 0.f : airGlow_.at(slot)[c]) + glow[c];
-                a += glow;
+                BeamSamples turned;
+                if (i == speaks && glowSamples(marched, which[j], beamJitter, turned))
+                    glows.along[lampBase_[group] - lampBase_[groupAt(0, y)] + j].set(turned);
                 float* to = (out ? out->lamps : airLamp_).at(slot);
                 for (int c = 0; c < 3; ++c)
                     to[c] = (out || beamMarches == 0 ? 0.f : to[c]) + a[c];
@@ -363,6 +455,8 @@ void Frame::lightRow(int y, Unshadowed* out)
     }
     if (out)
         return;
+    if (!glows.along.empty())
+        addGlowRow(y, glows, beamMarches == 0);
     lightMirrorsRow(y, sample, false);
     if (bodyLooks < noiseEnough && (bodyLooks < rowLooks_[row] || bodyLooks == 0))
         rowBodies_[row] = static_cast<std::uint16_t>(bodyLooks + 1);

@@ -248,10 +248,11 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
     return look;
 }
 
-void Frame::beginWith(const PathRatios& ratios)
+void Frame::beginWith(const Known& known)
 {
-    ratios_ = ratios;
+    ratios_ = known.ratios;
     ratios_.begin();
+    knownGlows_ = known.glows;
 }
 
 void Frame::holdRatios(const PathRatios& ratios)

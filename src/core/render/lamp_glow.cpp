@@ -33,6 +33,12 @@ LampGlow::LampGlow(const AirModel& air, std::size_t lamp, const LampGlow* before
     const AirModel::Glow& glow = air.glowOf(lamp);
     centre_ = glow.centre;
     reach_ = AirModel::glowReach;
+    const bool known = before && before->centre_ == centre_ && before->photons_ > 0.0;
+    if (!glow.diffuses) {
+        enough_ = 1.2e5;
+        if (!known) // diffusion knows nothing of what comes back from the ground
+            priorWorth_ = 600.f;
+    }
     // Distances are counted in widths of the finest cells.
     finest_ = std::max(0.4f, 2.f * shot.lamps[lamp].radius);
     floor_ = std::clamp(glow.lowest - centre_.y, -reach_, -0.2f);
@@ -168,11 +174,11 @@ void LampGlow::follow(const AirModel& air, const Flights& flights, const Surface
         const bool collides = flights.collide(o, d, limit, false, weight, random, at);
         const float way = collides ? at.t : limit;
         if (turned) {
-            // Fluence is the sum of ways by volume: two places speak for this one.
-            constexpr int places = 2;
+            // Fluence is the sum of ways by volume: some places speak for this one, more for a long one.
+            const int places = std::clamp(static_cast<int>(way * 0.3f), 2, 8);
             for (int k = 0; k < places; ++k)
-                deposit(o + d * (way * (static_cast<float>(k) + random.next()) / places), d, weight * (way / places),
-                        to);
+                deposit(o + d * (way * (static_cast<float>(k) + random.next()) / static_cast<float>(places)), d,
+                        weight * (way / static_cast<float>(places)), to);
         }
         if (collides) {
             const Vec3 p = o + d * at.t;
@@ -318,15 +324,40 @@ void LampGlow::settle()
     for (std::size_t cell = 0; cell < cells(); ++cell)
         for (std::size_t v = 0; v < used; ++v)
             held_[cell * stride + v] = (now[cell * stride + v] / std::max(1e-20f, room[cell]) +
-                                        prior_[cell * stride + v] * priorWorth) /
-                                       (photons + priorWorth);
+                                        prior_[cell * stride + v] * priorWorth_) /
+                                       (photons + priorWorth_);
     keepMeans();
+}
+
+void LampGlow::measureParts()
+{
+    parts_.resize(cells() * 8);
+    parallelFor(side, [&](std::size_t zz) {
+        const int z = static_cast<int>(zz);
+        for (int y = 0; y < high; ++y)
+            for (int x = 0; x < side; ++x) {
+                const std::size_t cell = index(x, y, z);
+                for (int part = 0; part < 8; ++part) {
+                    const int way[3] = {part & 1 ? 1 : -1, part & 2 ? 1 : -1, part & 4 ? 1 : -1}, own[3] = {x, y, z};
+                    const auto at = [](int w) { return w > 0 ? 0.75f : 0.25f; };
+                    float weight = shape(placeIn(cell, at(way[0]), at(way[1]), at(way[2])));
+                    for (int a = 0; a < 3; ++a) {
+                        const auto u = static_cast<float>(own[a]);
+                        const float middle = axis_[a].place(u + 0.5f);
+                        weight *= way[a] > 0 ? axis_[a].place(u + 1.f) - middle : middle - axis_[a].place(u);
+                    }
+                    parts_[cell * 8 + static_cast<std::size_t>(part)] = weight;
+                }
+            }
+    });
 }
 
 /// Between the middles of cells values are mixed, and cells grow outward: what is read is made to have, over each cell,
 /// the mean that was found there.
 void LampGlow::keepMeans()
 {
+    if (parts_.empty())
+        measureParts();
     std::vector<float> wanted(cells()), now(cells()), next(cells());
     for (std::size_t cell = 0; cell < cells(); ++cell)
         wanted[cell] = luminance(Vec3(held_[cell * stride], held_[cell * stride + 1], held_[cell * stride + 2]));
@@ -341,14 +372,7 @@ void LampGlow::keepMeans()
                     float sum = 0.f, weights = 0.f;
                     for (int part = 0; part < 8; ++part) {
                         const int way[3] = {part & 1 ? 1 : -1, part & 2 ? 1 : -1, part & 4 ? 1 : -1};
-                        const auto at = [](int w) { return w > 0 ? 0.75f : 0.25f; };
-                        float weight = shape(placeIn(cell, at(way[0]), at(way[1]), at(way[2])));
-                        const int own[3] = {x, y, z};
-                        for (int a = 0; a < 3; ++a) {
-                            const auto u = static_cast<float>(own[a]);
-                            const float middle = axis_[a].place(u + 0.5f);
-                            weight *= way[a] > 0 ? axis_[a].place(u + 1.f) - middle : middle - axis_[a].place(u);
-                        }
+                        const float weight = parts_[cell * 8 + static_cast<std::size_t>(part)];
                         // A quarter of the way to the neighbours on this side.
                         const auto beside = [](int from, int w, int count) {
                             return std::clamp(from + w, 0, count - 1);

@@ -26,8 +26,10 @@ public:
 
     /// Follows so many photons more. Not while others read.
     void add(const AirModel& air, const Flights& flights, const SurfaceSampler& sampler, int photons);
+    /// Whether this is about the same lamp, in whatever air.
+    bool isAbout(const Vec3& centre) const { return centre_ == centre; }
     /// So much is known that more would change little.
-    bool isSettled() const { return photons_ >= enough; }
+    bool isSettled() const { return photons_ >= enough_; }
 
     struct Light8 {
         F8 fluence[3]; ///< for an intensity of 1 in each channel [1/m²], or an irradiance of 1 of parallel beams
@@ -40,14 +42,17 @@ public:
         void onto(const F8 normal[3], F8 irradiance[3]) const;
     };
     Light8 at8(F8 x, F8 y, F8 z) const;
-    std::size_t bytes() const { return (held_.size() + sums_.size() + prior_.size() + diffused_.size()) * 4; }
+    std::size_t bytes() const
+    {
+        return (held_.size() + sums_.size() + prior_.size() + diffused_.size() + parts_.size()) * 4;
+    }
 
 private:
     static constexpr int side = 24, high = 18;
     /// Floats a cell: fluence by channel, six half fluxes; the rest is room for whole loads.
     static constexpr std::size_t stride = 12, used = 9;
-    static constexpr double enough = 4e5;
-    static constexpr float priorWorth = 6000.f; ///< photons
+    double enough_ = 4e5;
+    float priorWorth_ = 6000.f; ///< photons
     /// One way of the lattice: cells of equal width in asinh of the distance from the centre.
     struct Axis {
         float from, to; ///< asinh of the ends
@@ -71,6 +76,7 @@ private:
     void deposit(const Vec3& p, const Vec3& d, const Vec3& weight, std::vector<float>& to) const;
     void settle();
     void keepMeans();
+    void measureParts();
     std::size_t lamp_;
     Vec3 centre_;
     float reach_ = 0.f, finest_ = 1.f, floor_ = 0.f;
@@ -78,9 +84,10 @@ private:
     Vec3 groundAlbedo_{0.f};
     Axis axis_[3];
     std::vector<float> sums_, held_, prior_,
-        diffused_;            ///< [cell][stride], all but the sums over shape(); diffused_: [cell]
-    std::vector<float> room_; ///< [cell] its volume times the mean of shape()
-    float fall_ = 0.f;        ///< κ [1/m]
+        diffused_;             ///< [cell][stride], all but the sums over shape(); diffused_: [cell]
+    std::vector<float> room_;  ///< [cell] its volume times the mean of shape()
+    std::vector<float> parts_; ///< [cell][8] volumes of its eighths times shape() in them; from the first photons on
+    float fall_ = 0.f;         ///< κ [1/m]
     double photons_ = 0.0;
     std::uint32_t batches_ = 0;
 };

@@ -305,9 +305,9 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             const Change change = resized || anew || !shot_ ? Change::Light : changeBetween(*shot_, *incoming);
             // The same things in other light, seen from elsewhere or standing elsewhere begin with what paths said
             // before: the picture does not leap while something is dragged.
-            std::optional<PathRatios> known;
+            std::optional<Frame::Known> known;
             if (followsPaths && fine_ && fine_->ratios().known() && shot_ && shot_->setIds == incoming->setIds)
-                known = fine_->ratios();
+                known = fine_->known();
             else if (followsPaths && !fine_ && shot_ && shot_->setIds == incoming->setIds)
                 known = std::move(fineKnown_); // the next one came before it was made
             // What is not seen (a wind, what is baked of tracers, notes) leaves the picture as it is.

@@ -100,7 +100,7 @@ private:
     std::array<int, 2> fineSize_{8, 8};
     bool fineFollows_ = true;
     bool follows_ = false, mayBeFollowed_ = false; ///< another frame than the shot before; its first picture was seen
-    std::optional<PathRatios> fineKnown_;
+    std::optional<Frame::Known> fineKnown_;
     double coarseSeconds_ = 0.0; ///< that the last coarse picture of another light took at three eighths
     double quickSeconds_ = 0.0;  ///< that the last quick picture of the whole size took
     bool quickDue_ = false, fineQuickDue_ = false;

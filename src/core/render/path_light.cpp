@@ -304,6 +304,11 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
         if (reach <= 0.f || !light::sampleLamp(lamp, start, random.next(), random.next(), lit[i].sample) ||
             lit[i].sample.way.dot(hit.geometricNormal) <= 0.f)
             continue;
+        // What holds a small lamp does not shade it, so what falls on it is no light of the lamp's: seen itself it is
+        // lit, and sends nothing on (a glint of it, met by chance, was as bright as a hundred thousand paths).
+        constexpr float holder = 0.2f; // [m]
+        if (!walk.sharp && lit[i].sample.distance <= 0.f && light::clearanceOf(lamp) < holder)
+            continue;
         const float highlight = brdf.mirror && SurfaceSampler::hasImage(lamp) ? 0.f : lamp.toGlossy * reach;
         lit[i].light = brdf.reflect(n, lit[i].sample.way, v, lamp.toDiffuse * reach, highlight) *
                        lit[i].sample.irradiance * lamp.intensity;
