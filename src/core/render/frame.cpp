@@ -202,7 +202,7 @@ void upward8(F8 u, F8 v, geometry::ShadowRays8& rays)
 } // namespace
 
 void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int pass, Look look, unsigned active,
-                         const SunMap* map, std::uint8_t* sunLit, std::uint8_t* skyLit, int px, int py) const
+                         int firstMap, std::uint8_t* sunLit, std::uint8_t* skyLit, int px, int py) const
 {
     const bool open = !shot_->sky || shot_->scene->triangles() == 0, moves = shot_->scene->moves();
     const light::Sky* dome = shot_->sky.get();
@@ -261,8 +261,8 @@ void Frame::lookToLights(const Ray8& ray, F8 end, F8 jitter, int segments, int p
                 for (int k = 0; k < lanes; ++k)
                     if (((active >> k) & 1u) && a[k] <= b[k])
                         need |= 1u << k;
-                if (need && map) {
-                    hit = map->hidden8(x, y, z, need);
+                if (need && firstMap >= 0) {
+                    hit = sunMap_[static_cast<std::size_t>((firstMap + group) % sunMaps)]->hidden8(x, y, z, need);
                 } else if (need) {
                     const auto purpose = static_cast<std::uint32_t>(purposeAirSun + 2 * i);
                     for (int k = 0; k < lanes; ++k) {
@@ -320,8 +320,8 @@ void Frame::lookFromAirRow(int y, int pass)
         const std::size_t group = groupAt(x, y);
         const std::uint64_t toSky = ticks();
         lookToLights(ray, end, jitters(x, y, draw_ + pass), pieces_[group], pass,
-                     pass == 0 ? Look::Grouped : Look::Turn, active, mapOf(x, y), sunLit_.at(group), skyLit_.at(group),
-                     x, y);
+                     pass == 0 ? Look::Grouped : Look::Turn, active, firstMapOf(x, y), sunLit_.at(group),
+                     skyLit_.at(group), x, y);
         meter.toSky += static_cast<double>(ticks() - toSky);
         const auto which = lampsOf(group);
         for (std::size_t j = 0; j < which.size(); ++j) {
@@ -366,7 +366,7 @@ void Frame::lookFromAirRow(int y, int pass)
         std::uint8_t lit[mirrorSegments * lanes];
         // One piece of each three is looked at and speaks for the others; every mirror has its own count of looks.
         lookToLights(ray, end, jitters(static_cast<int>(first), y + 17, draw_ + pass), mirrorSegments, pass,
-                     Look::Grouped, active, nullptr, lit, nullptr, static_cast<int>(first), y);
+                     Look::Grouped, active, -1, lit, nullptr, static_cast<int>(first), y);
         for (std::size_t i = 0; i < lanes && first + i < slots; ++i) {
             if (!((active >> i) & 1u))
                 continue;

@@ -260,24 +260,25 @@ private:
     void lookFromAirRow(int y, int pass);
     /// Makes the map of the sun's shadows ready for a pass of looks from the air; none without sun or set.
     void beginSunMap(int pass);
-    /// Which of a pass' maps eight pixels go by: of two neighbours one by each, by chance which, so that what maps
-    /// differ in is noise over the passes and no pattern.
-    const SunMap* mapOf(int x, int y) const
+    /// Which of a pass' maps eight pixels go by at the first of their pieces that are looked at; from there on in
+    /// turns, so that the light of a pixel has its share of all. Of two neighbours one begins with each, by chance
+    /// which: what maps differ in is noise over the passes and no pattern. < 0: there are none.
+    int firstMapOf(int x, int y) const
     {
         const auto of = [](int v) { return static_cast<std::uint32_t>(v); };
         const int group = x / lanes;
-        const std::uint32_t chance = hash32(of(group / sunMaps) + 65536u * of(y), of(draw_ + sunMapPass_));
-        return sunMap_[(of(group) + chance) % sunMaps].get();
+        const std::uint32_t chance = hash32(of(group / sunMaps) + 65536u * of(y / sunMaps), of(draw_ + sunMapPass_));
+        return sunMap_[0] ? static_cast<int>((of(group) + of(y) + chance) % sunMaps) : -1;
     }
     enum class Look {
         Each,    ///< from every piece; sets the counts to 0 or 1
         Grouped, ///< one speaks for each group of three; sets the counts
         Turn,    ///< from a third of the pieces, turning from pass to pass; adds to the counts
     };
-    /// Shadows on the air of eight rays: sunLit [segments][8] and skyLit [segments / 3][8] (or null); the sun's by the
-    /// map, or each by a ray of its own without one.
+    /// Shadows on the air of eight rays: sunLit [segments][8] and skyLit [segments / 3][8] (or null); the sun's by
+    /// maps, or each by a ray of its own (`firstMap` < 0).
     void lookToLights(const media::Ray8& ray, F8 end, F8 jitter, int segments, int pass, Look look, unsigned active,
-                      const SunMap* map, std::uint8_t* sunLit, std::uint8_t* skyLit, int x, int y) const;
+                      int firstMap, std::uint8_t* sunLit, std::uint8_t* skyLit, int x, int y) const;
     /// Shares of sun and sky seen from the pieces of eight rays, by the looks of each pixel and, while these are few,
     /// of its neighbours.
     void seenFromAir(int x, int y, F8 end, F8* sun, F8* sky) const;

@@ -63,7 +63,7 @@ bool Frame::buildQuick(const std::atomic<bool>& stop)
                     active |= 1u << i;
             }
             const std::size_t group = static_cast<std::size_t>(gy) * groups + static_cast<std::size_t>(gx / lanes);
-            lookToLights(ray, end, jitter, segments, 0, Look::Each, active, nullptr, quickSunLit_.at(group),
+            lookToLights(ray, end, jitter, segments, 0, Look::Each, active, -1, quickSunLit_.at(group),
                          quickSkyLit_.at(group), gx, gy);
             for (int i = 0; i < lanes && gx + i < quickWidth_; ++i) {
                 const std::size_t at = static_cast<std::size_t>(gy * quickWidth_ + gx + i);
