@@ -138,17 +138,17 @@ private Q_SLOTS:
         Lamp lamp = lampOf(Lamp::Shape::Sphere);
         lamp.radius = 0.05f;
         const auto light = [&](std::shared_ptr<const geometry::RayScene> scene) {
-            auto s = stage({lamp}, 0.02f);
+            auto s = stage({lamp}, 0.3f);
             s->scene = std::move(scene);
-            PathIntegrator paths(s, 64, 36);
+            PathIntegrator paths(s, 8, 8);
             Random random(7);
-            const geometry::View view(s->camera, 64, 36);
             double sum = 0.0, most = 0.0;
-            constexpr int looks = 60000;
-            for (int i = 0; i < looks; ++i) {
+            constexpr int looks = 100000;
+            for (int i = 0; i < looks; ++i) { // from a little over the lamp to all sides
                 PathIntegrator::Probe p;
-                const auto sight = view.ray(64.f * random.next(), 36.f * random.next(), 0.5f, 0.5f, 0.f);
-                p.origin = sight.origin, p.direction = sight.direction, p.pixelAngle = view.pixelAngle();
+                p.origin = lamp.position + Vec3(0.3f, 0.5f, 0.f);
+                p.direction = cosineDirection(Vec3(0.f, 1.f, 0.f), random.next(), random.next());
+                p.pixelAngle = 1e-3f;
                 const double l = double(luminance(paths.light(p, random, nullptr, nullptr).air));
                 sum += l / looks;
                 most = std::max(most, l);
