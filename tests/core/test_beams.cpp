@@ -131,8 +131,8 @@ private Q_SLOTS:
                                                                  .arg(ratio)));
         }
     }
-    /// A small lamp's holder does not shade it, and so sends nothing of its light on: no path is as bright as all
-    /// others together because it met the holder.
+    /// A small lamp's holder does not shade it, and so sends nothing of its light on: else a path that met it could be
+    /// as bright as a hundred thousand others.
     void whatHoldsALampSendsNothingOn()
     {
         Lamp lamp = lampOf(Lamp::Shape::Sphere);
@@ -142,23 +142,19 @@ private Q_SLOTS:
             s->scene = std::move(scene);
             PathIntegrator paths(s, 8, 8);
             Random random(7);
-            double sum = 0.0, most = 0.0;
+            double sum = 0.0;
             constexpr int looks = 100000;
             for (int i = 0; i < looks; ++i) { // from a little over the lamp to all sides
                 PathIntegrator::Probe p;
                 p.origin = lamp.position + Vec3(0.3f, 0.5f, 0.f);
                 p.direction = cosineDirection(Vec3(0.f, 1.f, 0.f), random.next(), random.next());
                 p.pixelAngle = 1e-3f;
-                const double l = double(luminance(paths.light(p, random, nullptr, nullptr).air));
-                sum += l / looks;
-                most = std::max(most, l);
+                sum += double(luminance(paths.light(p, random, nullptr, nullptr).air));
             }
-            return std::pair(sum, most);
+            return sum;
         };
-        const auto [bare, mostBare] = light(withLid(-1.f, 0.01f));
-        const auto [held, mostHeld] = light(withLid(2.95f, 0.03f));
-        QVERIFY2(std::abs(held / bare - 1.0) < 0.05, qPrintable(QString("%1").arg(held / bare)));
-        QVERIFY2(mostHeld < 3.0 * mostBare, qPrintable(QString("%1 after %2").arg(mostHeld).arg(mostBare)));
+        const double ratio = light(withLid(2.95f, 0.03f)) / light(withLid(-1.f, 0.01f)); // (1.14 if it did)
+        QVERIFY2(std::abs(ratio - 1.0) < 0.05, qPrintable(QString::number(ratio)));
     }
 
     /// From hardly any scattering to fog of fifteen optical depths across; where light is thrown forward through thick
