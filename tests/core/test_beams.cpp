@@ -107,30 +107,6 @@ private Q_SLOTS:
         }
     }
 
-    /// What a lamp lights sends light back into the air: in thin air that is as much as its beam.
-    void thinAirIsLitByWhatTheLampLights()
-    {
-        struct Case {
-            Lamp::Shape shape;
-            float g, sigma;
-        };
-        for (const Case& c : {Case{Lamp::Shape::Spot, 0.8f, 0.01f}, Case{Lamp::Shape::Spot, 0.3f, 0.005f},
-                              Case{Lamp::Shape::Sphere, 0.8f, 0.01f}, Case{Lamp::Shape::Disc, 0.8f, 0.01f}}) {
-            auto s = stage({lampOf(c.shape)}, c.sigma);
-            s->media[0].phase.g = c.g;
-            s->scene = test::plate(0.f, 60.f, Vec3(0.3f));
-            const double live = mean(rendered(s, 12).air);
-            PathIntegrator paths(s, 64, 36);
-            for (int pass = 0; pass < 160; ++pass)
-                paths.pass();
-            const double ratio = live / mean(paths.layers().air);
-            QVERIFY2(ratio > 0.66 && ratio < 1.1, qPrintable(QString("shape %1, g %2, extinction %3: %4")
-                                                                 .arg(int(c.shape))
-                                                                 .arg(double(c.g))
-                                                                 .arg(double(c.sigma))
-                                                                 .arg(ratio)));
-        }
-    }
     /// A small lamp's holder does not shade it, and so sends nothing of its light on: else a path that met it could be
     /// as bright as a hundred thousand others.
     void whatHoldsALampSendsNothingOn()

@@ -72,12 +72,9 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
     thickness = std::max(thickness, around);
     if (lowest < 1e9f)
         out.lowest = lowest;
-    // In thin air what it sends back of the ground is most of it; that much room is kept for some lamps only.
-    constexpr float thick = 0.1f, thin = 0.002f;
-    constexpr std::size_t some = 48;
-    if (thickness < (shot_.lamps.size() > some ? thick : thin))
+    constexpr float thick = 0.1f;
+    if (thickness < thick)
         return Glow{};
-    out.diffuses = thickness >= thick;
     float met = 1.f; // the rest goes straight into what the lamp is aimed at
     // Narrow light is turned about one free way in front of its lamp.
     out.centre = lamp.position;
@@ -94,7 +91,7 @@ AirModel::Glow AirModel::glowAround(const light::Lamp& lamp) const
         met = 1.f - std::exp(-8.f * ways.depth[0]);
         out.centre += lamp.direction * (forward * std::min(half, half / std::max(1e-6f, ways.reduced(1)[0])));
     }
-    out.power = std::min(1.f, (thickness - thin) / thick) * met / (4.f * pi * light::intensityPerFlux(lamp));
+    out.power = std::min(1.f, (thickness - thick) / thick) * met / (4.f * pi * light::intensityPerFlux(lamp));
     return out;
 }
 

@@ -109,7 +109,8 @@ void Frame::makeLampGlows()
     std::vector<bool> listed(next.size(), false);
     for (const std::uint16_t l : lampList_)
         listed[l] = true;
-    glowOld_.assign(next.size(), 0);
+    glowTurn_ = 0;
+    std::vector<char> old(next.size(), 0);
     parallelFor(next.size(), [&](std::size_t l) {
         const AirModel::Glow& glow = air_->glowOf(l);
         if (!listed[l] || glow.power <= 0.f)
@@ -120,12 +121,14 @@ void Frame::makeLampGlows()
             next[l] = std::make_shared<LampGlow>(*air_, l, before.get());
             return;
         }
-        // In thin air it is nearly the same as in the air before: anew when the picture stands.
-        glowOld_[l] = 1;
+        // In thin air it is nearly the same as in the air before: anew when the picture stands, and from the beginning,
+        // so that the same state shows the same whatever was before.
+        old[l] = 1;
         if (before && before->isAbout(glow.centre))
             next[l] = before;
     });
     lampGlows_ = std::move(next);
+    glowOld_ = std::move(old);
     knownGlows_.clear();
     anyGlow_ = false;
     for (std::size_t l = 0; l < lampGlows_.size(); ++l)
@@ -158,7 +161,7 @@ void Frame::feedLampGlows()
     for (std::size_t i = 0; i < std::min(some, thin.size()) && thinToo; ++i) {
         const std::size_t l = thin[glowTurn_++ % thin.size()];
         if (glowOld_[l]) {
-            lampGlows_[l] = std::make_shared<LampGlow>(*air_, l, lampGlows_[l].get());
+            lampGlows_[l] = std::make_shared<LampGlow>(*air_, l, nullptr);
             air_->setGlow(l, lampGlows_[l]);
             glowOld_[l] = 0;
         }
