@@ -92,7 +92,6 @@ public:
     struct Glow {
         Vec3 centre{0.f};
         float power = 0.f; ///< flux ÷ 4π per unit of the lamp's intensity; 0: the air is too thin to pass on anything
-        bool diffuses = true; ///< the air is thick enough that diffusion tells something of it
         float near =
             0.f; ///< mean of 1 ÷ (reduced depth to where air or the way ends + 0.71), over all directions but down
         float floor = -1e9f;                   ///< height of what lies below [m]

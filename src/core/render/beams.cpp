@@ -242,8 +242,7 @@ bool glowSamples(const MarchedRay& marched, std::size_t lampIndex, float jitter,
     const AirModel& model = marched.model;
     const Vec3 &o = marched.origin, &d = marched.direction;
     const AirModel::Glow& glow = model.glowOf(lampIndex);
-    // (Of thin air there is nothing to tell before photons do.)
-    if (glow.power <= 0.f || (!glow.found && !glow.diffuses))
+    if (glow.power <= 0.f)
         return false;
     const light::Lamp& lamp = model.shot().lamps[lampIndex];
     // Where the ray passes within reach.

@@ -480,8 +480,6 @@ private:
     std::vector<std::shared_ptr<LampGlow>> lampGlows_;  ///< [lamp] in air that glows; none before light()
     std::vector<std::shared_ptr<LampGlow>> knownGlows_; ///< what these begin with
     bool anyGlow_ = false;                              ///< of them
-    std::vector<char> glowOld_;                         ///< [lamp] what it has is of another air, or nothing yet
-    std::size_t glowTurn_ = 0;                          ///< whose turn it is in thin air
     std::vector<std::uint16_t> rowBodies_;              ///< looks in it
     Colours plateColour_;                               ///< [pixel] at this frame's size
     std::vector<float> plateDepth_;                     ///< [pixel] the same; below 0: the plate does not reach here

@@ -109,30 +109,14 @@ void Frame::makeLampGlows()
     std::vector<bool> listed(next.size(), false);
     for (const std::uint16_t l : lampList_)
         listed[l] = true;
-    glowTurn_ = 0;
-    std::vector<char> old(next.size(), 0);
     parallelFor(next.size(), [&](std::size_t l) {
-        const AirModel::Glow& glow = air_->glowOf(l);
-        if (!listed[l] || glow.power <= 0.f)
-            return;
         const auto& known = lampGlows_.empty() ? knownGlows_ : lampGlows_;
-        const std::shared_ptr<LampGlow> before = l < known.size() ? known[l] : nullptr;
-        if (glow.diffuses) {
-            next[l] = std::make_shared<LampGlow>(*air_, l, before.get());
-            return;
-        }
-        // In thin air it is nearly the same as in the air before: anew when the picture stands, and from the beginning,
-        // so that the same state shows the same whatever was before.
-        old[l] = 1;
-        if (before && before->isAbout(glow.centre))
-            next[l] = before;
+        if (listed[l] && air_->glowOf(l).power > 0.f)
+            next[l] = std::make_shared<LampGlow>(*air_, l, l < known.size() ? known[l].get() : nullptr);
     });
     lampGlows_ = std::move(next);
-    glowOld_ = std::move(old);
     knownGlows_.clear();
-    anyGlow_ = false;
-    for (std::size_t l = 0; l < lampGlows_.size(); ++l)
-        anyGlow_ = anyGlow_ || lampGlows_[l] || air_->glowOf(l).power > 0.f;
+    anyGlow_ = std::any_of(lampGlows_.begin(), lampGlows_.end(), [](const auto& glow) { return glow != nullptr; });
     for (std::size_t l = 0; l < lampGlows_.size(); ++l)
         air_->setGlow(l, lampGlows_[l]);
 }
@@ -141,32 +125,17 @@ void Frame::feedLampGlows()
 {
     if (lampGlows_.empty() && lampCount_ > 0)
         makeLampGlows();
-    std::vector<LampGlow*> thick;
-    std::vector<std::size_t> thin;
-    for (std::size_t l = 0; l < lampGlows_.size(); ++l)
-        if (glowOld_[l])
-            thin.push_back(l);
-        else if (lampGlows_[l] && !lampGlows_[l]->isSettled())
-            air_->glowOf(l).diffuses ? thick.push_back(lampGlows_[l].get()) : thin.push_back(l);
-    // Many lamps share what few would get. What they say is read from cells, which are made anew each time: where that
-    // is only a little of a picture's light, after the first pictures, some lamps a march.
-    constexpr int together = 24000, fewest = 800;
-    constexpr std::size_t some = 4;
-    const bool thinToo = !thin.empty() && rowBeams_.front() > 0;
-    if (thick.empty() && !thinToo)
+    std::vector<LampGlow*> wanting;
+    for (const auto& glow : lampGlows_)
+        if (glow && !glow->isSettled())
+            wanting.push_back(glow.get());
+    if (wanting.empty())
         return;
+    // Fewer before the first picture of an air; many lamps share what few would get.
+    constexpr int together = 24000, fewest = 800;
     const Flights flights(*shot_);
-    for (LampGlow* glow : thick)
-        glow->add(*air_, flights, *sampler_, std::max(fewest, together / static_cast<int>(thick.size())));
-    for (std::size_t i = 0; i < std::min(some, thin.size()) && thinToo; ++i) {
-        const std::size_t l = thin[glowTurn_++ % thin.size()];
-        if (glowOld_[l]) {
-            lampGlows_[l] = std::make_shared<LampGlow>(*air_, l, nullptr);
-            air_->setGlow(l, lampGlows_[l]);
-            glowOld_[l] = 0;
-        }
-        lampGlows_[l]->add(*air_, flights, *sampler_, together / static_cast<int>(std::min(some, thin.size())));
-    }
+    for (LampGlow* glow : wanting)
+        glow->add(*air_, flights, *sampler_, std::max(fewest, together / static_cast<int>(wanting.size())));
 }
 
 void Frame::meterRow(const Meter& row)

@@ -33,12 +33,6 @@ LampGlow::LampGlow(const AirModel& air, std::size_t lamp, const LampGlow* before
     const AirModel::Glow& glow = air.glowOf(lamp);
     centre_ = glow.centre;
     reach_ = AirModel::glowReach;
-    const bool known = before && before->centre_ == centre_ && before->photons_ > 0.0;
-    if (!glow.diffuses) {
-        enough_ = 1.2e5;
-        if (!known) // diffusion knows nothing of what comes back from the ground
-            priorWorth_ = 600.f;
-    }
     // Distances are counted in widths of the finest cells.
     finest_ = std::max(0.4f, 2.f * shot.lamps[lamp].radius);
     floor_ = std::clamp(glow.lowest - centre_.y, -reach_, -0.2f);
@@ -324,8 +318,8 @@ void LampGlow::settle()
     for (std::size_t cell = 0; cell < cells(); ++cell)
         for (std::size_t v = 0; v < used; ++v)
             held_[cell * stride + v] = (now[cell * stride + v] / std::max(1e-20f, room[cell]) +
-                                        prior_[cell * stride + v] * priorWorth_) /
-                                       (photons + priorWorth_);
+                                        prior_[cell * stride + v] * priorWorth) /
+                                       (photons + priorWorth);
     keepMeans();
 }
 

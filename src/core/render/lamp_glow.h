@@ -26,10 +26,8 @@ public:
 
     /// Follows so many photons more. Not while others read.
     void add(const AirModel& air, const Flights& flights, const SurfaceSampler& sampler, int photons);
-    /// Whether this is about the same lamp, in whatever air.
-    bool isAbout(const Vec3& centre) const { return centre_ == centre; }
     /// So much is known that more would change little.
-    bool isSettled() const { return photons_ >= enough_; }
+    bool isSettled() const { return photons_ >= enough; }
 
     struct Light8 {
         F8 fluence[3]; ///< for an intensity of 1 in each channel [1/m²], or an irradiance of 1 of parallel beams
@@ -51,8 +49,8 @@ private:
     static constexpr int side = 24, high = 18;
     /// Floats a cell: fluence by channel, six half fluxes; the rest is room for whole loads.
     static constexpr std::size_t stride = 12, used = 9;
-    double enough_ = 4e5;
-    float priorWorth_ = 6000.f; ///< photons
+    static constexpr double enough = 4e5;
+    static constexpr float priorWorth = 6000.f; ///< photons
     /// One way of the lattice: cells of equal width in asinh of the distance from the centre.
     struct Axis {
         float from, to; ///< asinh of the ends
