@@ -174,6 +174,7 @@ private:
     void water();
     void clean();
     void window();
+    void play();
     void noise();
     void approximation();
     void volumes();
@@ -673,6 +674,24 @@ void Bench::clean()
     add("live.settling", compare("all that paths say", held, rgb, 0.0).level / std::sqrt(2.0), "levels", "", 0.0, 0.0);
 }
 
+void Bench::play()
+{
+    if (!wants("play.kept"))
+        return;
+    const std::string command = std::string("QT_QPA_PLATFORM=offscreen '") + WINDOW + "' '" + SOURCE_DIR +
+                                "/demo/first-light-moving.hygros' --report-play 20 2>/dev/null";
+    double due = 0.0, onTime = 0.0;
+    FILE* pipe = ::popen(command.c_str(), "r");
+    char line[200];
+    while (pipe && std::fgets(line, sizeof line, pipe)) {
+        std::sscanf(line, "framesDue %lf", &due);
+        std::sscanf(line, "framesOnTime %lf", &onTime);
+    }
+    if (pipe)
+        ::pclose(pipe);
+    add("play.kept", due, "frames", "shown on time, frames", onTime, 0.99, true);
+}
+
 void Bench::window()
 {
     if (!wants("startup") && !wants("live.memory"))
@@ -846,6 +865,7 @@ int Bench::run()
     moving();
     clean();
     window();
+    play();
     air();
     lamps();
     noise();

@@ -6,6 +6,7 @@
 #include "app/main_window.h"
 #include "app/match_dialog.h"
 #include "app/picture_view.h"
+#include "app/play_report.h"
 #include "app/preferences_dialog.h"
 #include "app/sounding_view.h"
 #include "app/theme.h"
@@ -20,6 +21,7 @@
 #include <QPixmap>
 #include <QPushButton>
 #include <QTimer>
+#include <algorithm>
 #include <cstdio>
 #include <ctime>
 #include <unistd.h>
@@ -97,6 +99,9 @@ int main(int argc, char** argv)
     const QCommandLineOption chosen("choose", "Elements to choose together.", "id,id");
     const QCommandLineOption report(
         "report-start", "Print milliseconds to the first picture and resident memory once clean, then quit.");
+    const QCommandLineOption play(
+        "report-play",
+        "Play 25 kept frames for <seconds> with the window in use, print how many came on time, then quit.", "seconds");
     const QCommandLineOption page("bench", "Page of the Bench to show.", "name", "Transect");
     const QCommandLineOption pin("pin", "Drop a pin at x,y (shares of the picture).", "x,y");
     const QCommandLineOption show(
@@ -120,7 +125,7 @@ int main(int argc, char** argv)
     const QCommandLineOption preferences("preferences", "Open the preferences, at a page.", "page");
     const QCommandLineOption language("language", "Language of the window, for this time.", "code");
     const QCommandLineOption photograph("match", "Match the picture to a photograph.", "file");
-    parser.addOption(photograph);
+    parser.addOptions({photograph, play});
     parser.addOptions({start, bright, why,     zoom,   preferences, bracket, checks, against, by,  slice, adding,
                        bake,  shot,   samples, family, unfold,      chosen,  report, page,    pin, show,  paths});
     parser.addOption(language);
@@ -131,7 +136,7 @@ int main(int argc, char** argv)
     applyTheme();
     MainWindow window;
     window.session().picture().setWantedSamples(parser.value(samples).toInt());
-    const bool alone = parser.isSet(shot) || parser.isSet(report); // nobody is there to be asked
+    const bool alone = parser.isSet(shot) || parser.isSet(report) || parser.isSet(play); // nobody is there to be asked
     const QString project = parser.positionalArguments().value(0);
     if (alone && !project.isEmpty())
         window.session().openAtStart(project);
@@ -155,6 +160,14 @@ int main(int argc, char** argv)
                                                                            : Reference::Shown::Reference);
     window.sounding().setWhy(parser.isSet(why));
     int status = 0;
+    if (parser.isSet(play)) {
+        QTimer::singleShot(0, &window, [&] {
+            const PlayReport told = reportPlay(window, 25, std::clamp(parser.value(play).toInt(), 1, 600));
+            std::printf("framesDue %d\nframesOnTime %d\n", told.due, told.onTime);
+            QApplication::exit(told.due > 0 ? 0 : 2);
+        });
+        return QApplication::exec();
+    }
     if (parser.isSet(shot) || parser.isSet(report)) {
         QObject::connect(&window.session(), &Session::failed, &application, [&](const QString& what) {
             std::fprintf(stderr, "hygros: %s\n", qPrintable(what));

@@ -71,6 +71,7 @@ PictureView::PictureView(Session& session, QWidget* parent)
     connect(&session.selection(), &Selection::cursorDistanceChanged, this, qOverload<>(&QWidget::update));
     connect(&session.selection(), &Selection::taskChanged, this, &PictureView::changeTask);
     connect(&session.picture(), &Picture::pictureChanged, this, qOverload<>(&QWidget::update));
+    connect(&session.document(), &Document::frameChanged, this, qOverload<>(&QWidget::update)); // kept ones are shown
     connect(&session.readings(), &Readings::readingsChanged, this, qOverload<>(&QWidget::update));
     connect(&session.selection(), &Selection::hoveredChanged, this, [this] {
         const bool away = session_.picture().freeCamera().has_value();

@@ -68,12 +68,16 @@ void Player::arrived()
     document_.setFrame(next(document_.frame()));
 }
 
+double Player::due() const
+{
+    return static_cast<double>(clock_.nsecsElapsed()) * 1e-9 * document_.project().time.rate.perSecond();
+}
+
 void Player::tick()
 {
     const scene::TimeSettings& t = document_.project().time;
     const int length = t.last - t.first + 1;
-    const auto on = static_cast<qint64>(
-        std::floor(static_cast<double>(clock_.nsecsElapsed()) * 1e-9 * t.rate.perSecond()));
+    const auto on = static_cast<qint64>(std::floor(due()));
     const int frame = t.first + static_cast<int>((startedAt_ - t.first + on) % length);
     if (frame == document_.frame())
         return;

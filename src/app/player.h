@@ -21,6 +21,8 @@ public:
     void play();
     void stop();
     void toggle() { state_ == State::Still ? play() : stop(); }
+    /// While kept pictures are played: frames that have come due since it began, by the clock that it plays to.
+    double due() const;
     /// Frames a second over the last second; 0 while still.
     double rate() const { return rate_; }
     /// The picture that stands for the frame while kept ones are played; null otherwise.

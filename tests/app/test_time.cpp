@@ -375,8 +375,24 @@ private Q_SLOTS:
             inOrder = inOrder && document().frame() >= 1 && document().frame() <= 6 && document().frame() != last;
             last = document().frame();
         });
+        // What the Picture draws by itself, nobody touching anything.
+        struct Paints : QObject {
+            Document* document;
+            int frames = 0, last = -1;
+            bool eventFilter(QObject*, QEvent* e) override
+            {
+                if (e->type() == QEvent::Paint && std::exchange(last, document->frame()) != document->frame())
+                    ++frames;
+                return false;
+            }
+        } paints;
+        paints.document = &document();
+        window_->picture().installEventFilter(&paints);
         QTest::qWait(2300);
         disconnect(counting);
+        window_->picture().removeEventFilter(&paints);
+        QVERIFY2(paints.frames >= shown - 3 && paints.frames >= 18,
+                 qPrintable(QString("%1 drawn of %2").arg(paints.frames).arg(shown)));
         QVERIFY(inOrder);
         // Frames that a busy machine leaves out are left out, not late: count what the clock says went by.
         QVERIFY2(shown >= 20 && shown <= 47, qPrintable(QString::number(shown)));
