@@ -47,8 +47,8 @@ QPointF PlanesView::borderPosition(std::size_t border) const
 void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
 {
     const Theme& t = Theme::now();
-    const reading::Plane& plane = session_.readings().planes().planes[index];
-    const bool first = index == 0, last = index + 1 == session_.readings().planes().planes.size();
+    const reading::Plane& plane = now().planes[index];
+    const bool first = index == 0, last = index + 1 == now().planes.size();
     p.setFont(textFont(12, QFont::DemiBold));
     p.setPen(t.text);
     p.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt::AlignLeft | Qt::AlignVCenter,
@@ -65,35 +65,9 @@ void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
                    say("Nothing stands here."));
         return;
     }
-    // The tone strip: how much of the plane has which tone, dark at the left; each column in the grey it stands for.
     const QRectF strip(area.left(), area.top() + 22, area.width(), std::max(24.0, area.height() - 22 - 58));
-    p.fillRect(strip, t.field);
-    const float most = *std::max_element(plane.tones.begin(), plane.tones.end());
-    const double w = strip.width() / reading::toneBins;
-    const float exposure = session_.picture().shot() ? session_.picture().shot()->look.exposure : 0.f;
-    for (int i = 0; i < reading::toneBins; ++i) {
-        const double h = strip.height() * double(plane.tones[static_cast<std::size_t>(i)] / most);
-        if (h < 0.5)
-            continue;
-        const float stop = reading::toneFirst + (static_cast<float>(i) + 0.5f) * reading::toneStep + exposure;
-        const int grey = std::clamp(static_cast<int>(255.f * std::pow(std::clamp((stop + 7.f) / 12.f, 0.f, 1.f), 1.2f)),
-                                    26, 245);
-        p.fillRect(QRectF(strip.left() + i * w, strip.bottom() - h, std::max(1.0, w - 0.6), h),
-                   QColor(grey, grey, grey));
-    }
-    const auto toneX = [&](float stop) {
-        return strip.left() +
-               double((stop - reading::toneFirst) / (reading::toneStep * reading::toneBins)) * strip.width();
-    };
-    p.setPen(QPen(t.text, 1));
-    p.drawLine(QPointF(toneX(plane.meanStops), strip.top()), QPointF(toneX(plane.meanStops), strip.bottom()));
-    // What the plane would be without its air: a second, dotted mark.
-    const auto& before = session_.readings().planesWithoutAir().planes;
-    if (index < before.size() && before[index].pixels) {
-        p.setPen(QPen(t.quiet, 1, Qt::DotLine));
-        p.drawLine(QPointF(toneX(before[index].meanStops), strip.top()),
-                   QPointF(toneX(before[index].meanStops), strip.bottom()));
-    }
+    drawTones(p, strip, index);
+    const auto& before = beside().planes;
     const auto line = [&](int row, const QString& what, const QString& now, const QString& was) {
         const QRectF r(area.left(), strip.bottom() + 5 + 17 * row, area.width(), 16);
         p.setFont(textFont(11));
@@ -104,13 +78,68 @@ void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
         p.setPen(t.text);
         p.drawText(r.adjusted(0, 0, -64, 0), Qt::AlignRight | Qt::AlignVCenter, now);
     };
-    const bool known = index < before.size() && before[index].pixels;
-    const auto was = [&](const QString& s) { return known ? s : QString(); };
-    line(0, say("mean"), stops(plane.meanStops, true) + say(" stops"), was(stops(before[index].meanStops, true)));
+    const reading::Plane* other = index < before.size() && before[index].pixels ? &before[index] : nullptr;
+    const auto chroma = [](const reading::Plane& of) { return QString::number(double(of.chroma), 'f', 3); };
+    line(0, say("mean"), stops(plane.meanStops, true) + say(" stops"), other ? stops(other->meanStops, true) : "");
     line(1, say("spread"), stops(plane.spreadStops, false) + say(" stops"),
-         was(stops(before[index].spreadStops, false)));
-    line(2, say("chroma"), QString::number(double(plane.chroma), 'f', 3),
-         was(QString::number(double(before[index].chroma), 'f', 3)));
+         other ? stops(other->spreadStops, false) : "");
+    line(2, say("chroma"), chroma(plane), other ? chroma(*other) : "");
+}
+
+/// The tone strip: how much of the plane has which tone, dark at the left; each column in the grey it stands for. What
+/// it is held against hangs down from the middle.
+void PlanesView::drawTones(QPainter& p, const QRectF& strip, std::size_t index)
+{
+    const Theme& t = Theme::now();
+    p.fillRect(strip, t.field);
+    const auto& other = beside().planes;
+    const bool known = index < other.size() && other[index].pixels;
+    // What is shown has its exposure already.
+    const float exposure = isHeld() || !session_.picture().shot() ? 0.f : session_.picture().shot()->look.exposure;
+    const double w = strip.width() / reading::toneBins, high = isHeld() ? 0.5 * strip.height() : strip.height(),
+                 foot = strip.top() + high;
+    const auto bars = [&](const reading::Plane& plane, double up) {
+        const float most = *std::max_element(plane.tones.begin(), plane.tones.end());
+        for (int i = 0; i < reading::toneBins; ++i) {
+            const double h = high * double(plane.tones[static_cast<std::size_t>(i)] / most);
+            if (h < 0.5)
+                continue;
+            const float stop = reading::toneFirst + (static_cast<float>(i) + 0.5f) * reading::toneStep + exposure;
+            const int grey = std::clamp(
+                static_cast<int>(255.f * std::pow(std::clamp((stop + 7.f) / 12.f, 0.f, 1.f), 1.2f)), 26, 245);
+            p.fillRect(QRectF(strip.left() + i * w, foot, std::max(1.0, w - 0.6), -up * h).normalized(),
+                       QColor(grey, grey, grey));
+        }
+    };
+    bars(now().planes[index], 1.0);
+    const auto mark = [&](float stop, double from, double to) {
+        const double x = strip.left() +
+                         double((stop - reading::toneFirst) / (reading::toneStep * reading::toneBins)) * strip.width();
+        p.drawLine(QPointF(x, from), QPointF(x, to));
+    };
+    p.setPen(QPen(t.text, 1));
+    mark(now().planes[index].meanStops, strip.top(), foot);
+    if (isHeld()) {
+        p.setPen(t.rule);
+        p.drawLine(QPointF(strip.left(), foot), QPointF(strip.right(), foot));
+    }
+    if (!known)
+        return;
+    if (!isHeld()) { // what the plane would be without its air: a second, dotted mark
+        p.setPen(QPen(t.quiet, 1, Qt::DotLine));
+        mark(other[index].meanStops, strip.top(), foot);
+        return;
+    }
+    bars(other[index], -1.0);
+    p.setPen(QPen(t.text, 1));
+    mark(other[index].meanStops, foot, strip.bottom());
+    if (index == 0) {
+        p.setFont(textFont(10));
+        p.setPen(t.quiet);
+        const QRectF room = strip.adjusted(4, 1, -4, -1);
+        p.drawText(room, Qt::AlignLeft | Qt::AlignTop, say("the picture"));
+        p.drawText(room, Qt::AlignLeft | Qt::AlignBottom, say("what it is held against"));
+    }
 }
 
 void PlanesView::paintEvent(QPaintEvent*)
@@ -118,7 +147,7 @@ void PlanesView::paintEvent(QPaintEvent*)
     const Theme& t = Theme::now();
     QPainter p(this);
     p.fillRect(rect(), t.panel);
-    const reading::Planes& planes = session_.readings().planes();
+    const reading::Planes& planes = now();
     if (planes.planes.empty()) {
         p.setPen(t.quiet);
         p.setFont(textFont(12));
@@ -173,11 +202,11 @@ void PlanesView::paintEvent(QPaintEvent*)
                    empty    ? ""
                    : merges ? say("stops: they\nmerge")
                             : say("stops apart"));
-        const auto& was = session_.readings().planesWithoutAir().separation;
+        const auto& was = beside().separation;
         if (!empty && i < was.size()) {
             p.setPen(t.quiet);
             p.drawText(QRectF(between.left() - 8, between.top() + 50, between.width() + 16, 16), Qt::AlignCenter,
-                       stops(was[i], false) + say(" without air"));
+                       stops(was[i], false) + (isHeld() ? say(" there") : say(" without air")));
         }
     }
 }

@@ -28,6 +28,18 @@ private:
     double xOf(double distance) const;
     double distanceOf(double x) const;
     void drawPlane(QPainter& p, const QRectF& area, std::size_t index);
+    void drawTones(QPainter& p, const QRectF& strip, std::size_t index);
+    /// What is measured, and beside it: the picture and itself without its air, or, as both are shown, what it is held
+    /// against.
+    bool isHeld() const { return !session_.readings().planesAgainst().planes.empty(); }
+    const reading::Planes& now() const
+    {
+        return isHeld() ? session_.readings().planesShown() : session_.readings().planes();
+    }
+    const reading::Planes& beside() const
+    {
+        return isHeld() ? session_.readings().planesAgainst() : session_.readings().planesWithoutAir();
+    }
     void moveBorder(std::size_t border, double distance);
 
     Session& session_;

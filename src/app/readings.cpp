@@ -2,6 +2,7 @@
 
 #include "app/post.h"
 #include "finish/display.h"
+#include "reading/match.h"
 
 #include <algorithm>
 #include <utility>
@@ -67,6 +68,17 @@ void Readings::setRegion(const reading::Region& region)
     ask();
 }
 
+void Readings::setAgainst(const QImage& image)
+{
+    if (image.cacheKey() == against_.cacheKey())
+        return;
+    against_ = image;
+    if (image.isNull())
+        measured_.shown = measured_.against = {};
+    Q_EMIT readingsChanged();
+    ask();
+}
+
 void Readings::ask()
 {
     if (!wanted_ && pins_.empty())
@@ -76,7 +88,7 @@ void Readings::ask()
     for (const QPointF& pin : pins_)
         spots.push_back(picture_.inFrame(picture_.toShown(pin)));
     picture_.renderer().ask("readings", [this, own = ownBorders_, pins = pins_, spots, scopes = scopesWanted_,
-                                         region = region_](const render::Frame& frame) {
+                                         region = region_, against = against_](const render::Frame& frame) {
         const render::Layers layers = frame.layers();
         std::vector<float> beauty(layers.plate.size());
         for (std::size_t i = 0; i < beauty.size(); ++i)
@@ -86,12 +98,23 @@ void Readings::ask()
         m.borders = reading::bordersFromDepth(picture);
         const std::vector<float>& borders = own.empty() ? m.borders : own;
         m.planes = reading::planesOf(picture, borders);
-        if (scopes) {
-            std::vector<std::uint8_t> shown(layers.pixels() * 4);
+        std::vector<std::uint8_t> shown;
+        if (scopes || !against.isNull()) {
+            shown.resize(layers.pixels() * 4);
             finish::Display(frame.shot().look)
                 .apply(beauty.data(), layers.width, layers.height, shown.data(),
                        static_cast<std::size_t>(layers.width) * 4, 4);
+        }
+        if (scopes)
             m.scopes = reading::scopesOf(picture, shown, region);
+        if (!against.isNull()) {
+            // A picture from elsewhere has been through a display's curve: both are compared as they are shown.
+            const QImage other = against.scaled(layers.width, layers.height).convertToFormat(QImage::Format_RGB32);
+            const std::vector<float> ours = reading::linearOf(shown),
+                                     theirs = reading::linearOf(
+                                         {other.constBits(), static_cast<std::size_t>(other.sizeInBytes())});
+            m.shown = reading::planesOf({layers.width, layers.height, ours, layers.depth}, borders);
+            m.against = reading::planesOf({layers.width, layers.height, theirs, layers.depth}, borders);
         }
         picture.rgb = layers.plate;
         m.without = reading::planesOf(picture, borders);
@@ -101,9 +124,11 @@ void Readings::ask()
                 at ? frame.soundingAt(std::min(layers.width - 1, static_cast<int>(at->x() * layers.width)),
                                       std::min(layers.height - 1, static_cast<int>(at->y() * layers.height)))
                    : render::Sounding());
-        post(this, [this, m, own, pins, soundings] {
+        post(this, [this, m, own, pins, soundings, of = against.cacheKey()] {
             if (own == ownBorders_)
                 measured_ = m;
+            if (of != against_.cacheKey())
+                measured_.shown = measured_.against = {};
             if (pins == pins_)
                 soundings_ = soundings;
             Q_EMIT readingsChanged();

@@ -21,6 +21,12 @@ public:
     /// The planes of the picture shown, with its air and without; empty before the first full picture.
     const reading::Planes& planes() const { return measured_.planes; }
     const reading::Planes& planesWithoutAir() const { return measured_.without; }
+    /// The same of the picture as it is shown, and of what it is held against at the same distances; empty where there
+    /// is nothing.
+    const reading::Planes& planesShown() const { return measured_.shown; }
+    const reading::Planes& planesAgainst() const { return measured_.against; }
+    /// What the picture is held against, as it lies over it; null for nothing.
+    void setAgainst(const QImage& image);
     /// Distances that part the planes [m]; an empty list gives them back to the picture's depth.
     const std::vector<float>& planeBorders() const { return ownBorders_.empty() ? measured_.borders : ownBorders_; }
     void setPlaneBorders(std::vector<float> borders);
@@ -49,7 +55,7 @@ private:
     Picture& picture_;
     Selection& selection_;
     struct Measured {
-        reading::Planes planes, without;
+        reading::Planes planes, without, shown, against;
         std::vector<float> borders;
         reading::Scopes scopes;
     };
@@ -60,6 +66,7 @@ private:
     int chosenPin_ = -1;
     bool wanted_ = false, scopesWanted_ = false;
     reading::Region region_;
+    QImage against_;
     render::Sounding sight_;
     std::optional<render::SeenDrop> drop_;
     QTimer timer_;

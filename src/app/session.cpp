@@ -58,6 +58,8 @@ Session::Session(QObject* parent)
         if (std::exchange(was, player_->state()) == Player::State::Kept && was == Player::State::Still)
             show();
     });
+    connect(compare_.get(), &Compare::changed, readings_.get(),
+            [this] { readings_->setAgainst(compare_->isOn() ? compare_->image() : QImage()); });
     connect(document_.get(), &Document::projectReplaced, this, [this] {
         picture_->clear();
         selection_->clear();

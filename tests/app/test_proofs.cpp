@@ -6,6 +6,7 @@
 #include "app/main_window.h"
 #include "app/match_dialog.h"
 #include "app/picture_view.h"
+#include "app/planes_view.h"
 #include "app/proof_strip.h"
 #include "app/proof_view.h"
 #include "app/scopes_view.h"
@@ -20,6 +21,8 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QSpinBox>
+#include <array>
+#include <cmath>
 
 using namespace hygros;
 using namespace hygros::app;
@@ -286,6 +289,49 @@ private Q_SLOTS:
         QVERIFY(!session().compare().withFile(bad.fileName()));
         QVERIFY(window_->message().contains("bad.png"));
         QCOMPARE(session().compare().words(), QString("photograph.png"));
+    }
+
+    void planesOfThePictureAndOfAPhotographStandSideBySide()
+    {
+        session().document().setValue(fog(), "form", std::string("layer"));
+        session().document().setValue(fog(), "top", 40.0);
+        session().document().setValue(fog(), "visibility", 400.0);
+        QVERIFY(settle());
+        // The photograph: this very picture with half the light.
+        QImage half = session().picture().state().image.convertToFormat(QImage::Format_RGB32);
+        std::array<int, 256> halved{};
+        for (std::size_t i = 0; i < 256; ++i) {
+            const double c = double(i) / 255.0,
+                         light = 0.5 * (c <= 0.04045 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4));
+            halved[i] = qRound(255.0 * (light <= 0.0031308 ? 12.92 * light : 1.055 * std::pow(light, 1 / 2.4) - 0.055));
+        }
+        const auto at = [&](int v) { return halved[static_cast<std::size_t>(v)]; };
+        for (int y = 0; y < half.height(); ++y)
+            for (int x = 0; x < half.width(); ++x) {
+                const QRgb c = half.pixel(x, y);
+                half.setPixel(x, y, qRgb(at(qRed(c)), at(qGreen(c)), at(qBlue(c))));
+            }
+        const QString file = dir_.filePath("darker.png");
+        QVERIFY(half.save(file));
+        window_->bench().showPage("Planes");
+        const Readings& readings = session().readings();
+        QTRY_VERIFY_WITH_TIMEOUT(readings.planes().planes.size() == 3, 20000);
+        QVERIFY(readings.planesAgainst().planes.empty());
+        const QImage alone = window_->planes().grab().toImage();
+        QVERIFY(session().compare().withFile(file));
+        QTRY_VERIFY_WITH_TIMEOUT(readings.planesAgainst().planes.size() == 3, 20000);
+        for (std::size_t i = 0; i < 3; ++i) {
+            const reading::Plane &ours = readings.planesShown().planes[i], &theirs = readings.planesAgainst().planes[i];
+            QCOMPARE(ours.pixels, theirs.pixels);
+            if (ours.pixels == 0)
+                continue;
+            NEAR(double(theirs.meanStops - ours.meanStops), -1.0, 0.1);
+            NEAR(double(theirs.chroma), double(ours.chroma), 0.01);
+        }
+        QVERIFY(window_->planes().grab().toImage() != alone);
+        session().compare().end();
+        QVERIFY(readings.planesAgainst().planes.empty());
+        QTRY_COMPARE(window_->planes().grab().toImage(), alone);
     }
 
     void aPhotographIsMatchedAndTakenBack()

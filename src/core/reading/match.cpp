@@ -15,7 +15,7 @@ namespace hygros::reading {
 namespace {
 constexpr int width = 240, height = 135, passes = 3;
 
-double linearOf(std::uint8_t byte)
+double linearOfByte(std::uint8_t byte)
 {
     const double c = byte / 255.0;
     return c <= 0.04045 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4);
@@ -25,7 +25,7 @@ const std::array<double, 256>& linearTable()
     static const std::array<double, 256> table = [] {
         std::array<double, 256> t{};
         for (std::size_t i = 0; i < t.size(); ++i)
-            t[i] = linearOf(static_cast<std::uint8_t>(i));
+            t[i] = linearOfByte(static_cast<std::uint8_t>(i));
         return t;
     }();
     return table;
@@ -274,6 +274,16 @@ private:
     int drawn_ = 0;
 };
 } // namespace
+
+std::vector<float> linearOf(std::span<const std::uint8_t> shown)
+{
+    const auto& t = linearTable();
+    std::vector<float> out(shown.size() / 4 * 3);
+    for (std::size_t i = 0; i < out.size() / 3; ++i)
+        for (std::size_t c = 0; c < 3; ++c)
+            out[i * 3 + c] = static_cast<float>(t[shown[i * 4 + 2 - c]]);
+    return out;
+}
 
 ShownTone toneOf(std::span<const std::uint8_t> shown, int w, int h, const Region& box)
 {

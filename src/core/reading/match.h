@@ -26,6 +26,8 @@ struct ShownTone {
 };
 using ShownTones = std::array<ShownTone, 3>; ///< near to far
 
+/// Linear RGB, three floats a pixel, of a picture as it is shown (four bytes a pixel as below).
+std::vector<float> linearOf(std::span<const std::uint8_t> shown);
 /// Of a box of a picture as it is shown (four bytes a pixel: blue, green, red and one that does not count).
 ShownTone toneOf(std::span<const std::uint8_t> shown, int width, int height, const Region& box);
 
