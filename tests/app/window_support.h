@@ -19,10 +19,10 @@ inline void prepareApplication()
     // The march alone, so that pictures can be held against each other to a hundredth.
     QSettings().setValue("followPaths", false);
 }
-/// False when the picture is not clean within a minute and a half.
+/// False when the picture is not clean within a minute and a half, or a quarter of an hour under a watcher.
 inline bool settle(app::Session& session)
 {
-    for (int i = 0; i < 4500; ++i) {
+    for (int i = 0; i < (watched ? 45000 : 4500); ++i) {
         if (session.picture().isSettled())
             return true;
         QTest::qWait(20);

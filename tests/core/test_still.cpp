@@ -107,7 +107,7 @@ private Q_SLOTS:
         std::vector<float> mean(blurred.size(), 0.f);
         scene::Project moment = p;
         render::StillSettings each = s;
-        each.samples = s.samples / (paths ? 16 : 8);
+        each.samples = std::max(1, s.samples / (paths ? 16 : 8)); // under a watcher there are few
         for (int i = 0; i < 32; ++i) {
             moment.frame = p.frame + 0.5 * (i + 0.5) / 32.0;
             auto shot = std::make_shared<shot::Shot>(*elements::freeze(moment, store, job));

@@ -268,7 +268,7 @@ private:
         }
         const auto stored = number<std::int64_t>();
         if (stored <= 0) {
-            if (static_cast<std::uint64_t>(-stored) != whole)
+            if (0u - static_cast<std::uint64_t>(stored) != whole) // the least number has no opposite
                 throw damaged("plain values in it have a wrong size");
             skip(whole);
             return;
