@@ -1,11 +1,11 @@
 #include "app/add_place.h"
 
+#include "app/edged_label.h"
 #include "app/editors.h"
 #include "app/theme.h"
 #include "app/words.h"
 
 #include <QGridLayout>
-#include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QScrollArea>
@@ -102,10 +102,11 @@ void AddPlace::fillKinds(QVBoxLayout* column)
                 (k.single && std::any_of(all.begin(), all.end(), [&](const auto& e) { return e.kind->id == k.id; })))
                 continue;
             if (!head) {
-                head = new QLabel(nameOf(scene::familyName(family)), this);
-                head->setFont(textFont(12, QFont::DemiBold));
-                head->setStyleSheet(
-                    QString("border-left:3px solid %1;padding-left:7px;margin-top:6px").arg(familyHue(family).name()));
+                auto* named = new EdgedLabel(nameOf(scene::familyName(family)), this);
+                named->setFont(textFont(12, QFont::DemiBold));
+                named->setContentsMargins(10, 6, 0, 0); // as far in as the kinds under it
+                named->setHue(familyHue(family));
+                head = named;
                 column->addWidget(head);
             }
             auto* button = new QPushButton(QString::fromStdString(k.label), this);

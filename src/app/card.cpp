@@ -1,6 +1,7 @@
 #include "app/card.h"
 
 #include "app/card_actions.h"
+#include "app/edged_label.h"
 #include "app/editors.h"
 #include "app/key_marks.h"
 #include "app/theme.h"
@@ -188,11 +189,10 @@ void Card::build()
             addGroup(column, name, parameters);
     if (open_ && !filter_.isOn())
         offerActions(*this, column);
-    notes_ = new QLabel(body_);
+    notes_ = new EdgedLabel(body_);
     notes_->setObjectName("notes");
     notes_->setWordWrap(true);
-    notes_->setStyleSheet(
-        QString("color:%1;border-left:2px solid #D0654B;padding:2px 6px").arg(Theme::now().text.name()));
+    notes_->setContentsMargins(9, 2, 6, 2);
     column->addWidget(notes_);
     find_ = new QPushButton(say("Choose its new place…"), body_);
     find_->setObjectName("findFile");
@@ -215,6 +215,7 @@ void Card::tellNotes()
     if (const QString baked = session_.baker().said(element_); !baked.isEmpty())
         all << baked;
     notes_->setText(all.join("\n"));
+    notes_->setHue(session_.picture().isInTrouble(element_) ? familyHue(scene::Family::Fire) : Theme::now().rule);
     notes_->setVisible(!all.isEmpty());
     if (auto* bake = body_->findChild<QPushButton*>("do:bake"))
         bake->setText(session_.baker().isBaking(element_) ? say("Stop the bake") : say("Bake"));

@@ -7,7 +7,6 @@
 #include <QWidget>
 #include <set>
 
-class QLabel;
 class QLineEdit;
 class QMenu;
 class QPushButton;
@@ -15,6 +14,7 @@ class QVBoxLayout;
 
 namespace hygros::app {
 
+class EdgedLabel;
 class LeadRuler;
 
 /// Which settings cards show: those whose name holds the text, and only those that differ from a new element's.
@@ -94,7 +94,7 @@ private:
     QPoint pressedAt_;
     bool headPressed_ = false, dragging_ = false;
     QWidget* body_ = nullptr;
-    QLabel* notes_ = nullptr;
+    EdgedLabel* notes_ = nullptr;
     QPushButton* find_ = nullptr;
     QLineEdit* rename_ = nullptr;
     std::vector<std::function<void()>> refreshers_;

@@ -301,11 +301,10 @@ QString Compare::words() const
     }
     case With::Reference: {
         const ReferenceState& r = reference_.state();
-        return r.image.isNull() || r.firstLook
-                   ? say("the reference, which begins once the picture is clean")
-                   : say("Reference · %1 paths%2")
-                         .arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0)
-                         .arg(r.noise < 1.f ? say(" · noise %1 %").arg(double(r.noise) * 100.0, 0, 'f', 1) : QString());
+        return r.image.isNull() || r.firstLook ? say("the reference, which begins once the picture is clean")
+                                               : say("Reference · %1 paths%2")
+                                                     .arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0)
+                                                     .arg(r.noise < 1.f ? " · " + r.noiseInWords() : QString());
     }
     case With::File: return QFileInfo(file_).fileName();
     }

@@ -187,6 +187,13 @@ std::vector<QString> Picture::notes(const std::string& element) const
     return out;
 }
 
+bool Picture::isInTrouble(const std::string& element) const
+{
+    return shot_ && std::any_of(shot_->notes.begin(), shot_->notes.end(), [&](const shot::Note& n) {
+               return n.isTrouble && (element.empty() || n.element == element);
+           });
+}
+
 void Picture::askThumbnails()
 {
     if (!project_)

@@ -92,6 +92,8 @@ public:
     float depthQuantile(double share) const;
     /// What the artist should know of an element, or of all (empty id), as it stands in the shot.
     std::vector<QString> notes(const std::string& element) const;
+    /// Whether one of them is trouble, and not only good to know.
+    bool isInTrouble(const std::string& element) const;
     /// What an element alone adds.
     QImage thumbnail(const std::string& element) const;
     /// What it adds as a share of the picture's light; null while it is not known.

@@ -58,7 +58,7 @@ void PictureView::drawReference(QPainter& p)
         text = r.firstLook ? say("reference  a first look, denoised")
                            : say("reference  %1 paths").arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0);
         if (r.noise < 1.f)
-            text += say("   noise %1 %").arg(double(r.noise) * 100.0, 0, 'f', 1);
+            text += "   " + r.noiseInWords();
         if (r.ratio > 0.0)
             text += say("   live is %1%2 % of its light")
                         .arg(r.noise > 0.1f ? say("about ") : "")

@@ -126,9 +126,18 @@ void Reference::take(const render::ReferencePicture& p, const QImage& image)
         Q_EMIT failed(say("Reference: ") + QString::fromStdString(p.trouble));
     const double live = picture_.state().light;
     if (!image.isNull())
-        state_ = {image,   p.firstLook ? 0.0 : p.paths,
-                  p.noise, p.light > 0.0 && live > 0.0 ? live / p.light : 0.0,
-                  p.done,  p.firstLook};
+        state_ = {image,
+                  p.firstLook ? 0.0 : p.paths,
+                  p.noise,
+                  p.denoised,
+                  p.light > 0.0 && live > 0.0 ? live / p.light : 0.0,
+                  p.done,
+                  p.firstLook};
     Q_EMIT referenceChanged();
+}
+
+QString ReferenceState::noiseInWords() const
+{
+    return (denoised ? say("noise %1 % before denoising") : say("noise %1 %")).arg(double(noise) * 100.0, 0, 'f', 1);
 }
 } // namespace hygros::app

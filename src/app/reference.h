@@ -9,10 +9,13 @@ namespace hygros::app {
 struct ReferenceState {
     QImage image;
     double paths = 0.0;
-    float noise = 1.f;  ///< 1 while it is not known
+    float noise = 1.f; ///< of the paths; 1 while it is not known
+    bool denoised = false;
     double ratio = 0.0; ///< mean light of the live picture ÷ that of the reference; 0 while not known
     bool done = false;
     bool firstLook = false; ///< smaller than the picture, and denoised
+    /// What is left of noise, and whether the picture shows it.
+    QString noiseInWords() const;
 };
 
 class Reference : public QObject {

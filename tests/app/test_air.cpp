@@ -238,6 +238,8 @@ private Q_SLOTS:
                                  20000);
         notes = window_->column().reveal("plate")->findChild<QLabel*>("notes");
         QVERIFY(notes->isVisible());
+        // Trouble has a line of its hue beside it.
+        QCOMPARE(notes->grab().toImage().pixelColor(1, notes->height() / 2), familyHue(scene::Family::Fire));
         session().document().undo();
         QTRY_VERIFY_WITH_TIMEOUT(!window_->column().reveal("plate")->findChild<QLabel*>("notes")->isVisible(), 20000);
     }

@@ -14,8 +14,10 @@
 #include <QCheckBox>
 #include <QClipboard>
 #include <QComboBox>
+#include <QFile>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QTemporaryDir>
 #include <QToolButton>
 
@@ -323,6 +325,56 @@ private Q_SLOTS:
         // A click goes there.
         QTest::mouseClick(view, Qt::LeftButton, {}, view->path().at(40, view->size()).value().toPoint());
         QCOMPARE(document().frame(), 40);
+    }
+
+    void lampsAndTheCameraOfAFileAreTakenByItsButton()
+    {
+        const QTemporaryDir dir;
+        QFile file(dir.filePath("boat.gltf"));
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        // A triangle that carries a point lamp two metres up and a camera, three metres before it.
+        const float corners[9] = {0, 0, 0, 1, 0, 0, 0, 1, 0};
+        const QByteArray bytes = QByteArray(reinterpret_cast<const char*>(corners), sizeof corners).toBase64();
+        file.write(R"({"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],
+            "extensionsUsed":["KHR_lights_punctual"],
+            "extensions":{"KHR_lights_punctual":{"lights":[{"type":"point","intensity":250}]}},
+            "cameras":[{"type":"perspective","perspective":{"yfov":0.5,"znear":0.1,"aspectRatio":2}}],
+            "nodes":[{"mesh":0,"name":"boat","children":[1,2]},
+                     {"name":"mast","translation":[0,2,0],"extensions":{"KHR_lights_punctual":{"light":0}}},
+                     {"name":"eye","translation":[0,1,3],"camera":0}],
+            "meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
+            "accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3","min":[0,0,0],"max":[1,1,0]}],
+            "bufferViews":[{"buffer":0,"byteLength":36}],
+            "buffers":[{"byteLength":36,"uri":"data:application/octet-stream;base64,)" +
+                   bytes + R"("}]})");
+        file.close();
+        session().bring(*elements::findKind("set"), file.fileName());
+        QTRY_COMPARE_WITH_TIMEOUT(document().project().elements.back().kind->id, std::string("set"), 20000);
+        const std::string set = document().project().elements.back().id;
+        QVERIFY(test::settle(session()));
+        window_->chooseFamily(scene::Family::Set);
+        window_->unfold(set);
+        const auto button = [&] { return window_->column().reveal(set)->findChild<QPushButton*>("do:take"); };
+        QTRY_VERIFY(button() && button()->isVisible());
+        const std::string before = scene::toJson(document().whole());
+        QTest::mouseClick(button(), Qt::LeftButton);
+        const scene::Element lamp = document().project().elements.back();
+        QCOMPARE(lamp.kind->family, scene::Family::Lights);
+        QCOMPARE(std::get<std::string>(lamp.value("follows")), set + "/mast");
+        QVERIFY(test::settle(session()));
+        const auto shot = session().picture().shot();
+        QCOMPARE(shot->lamps.size(), std::size_t{1});
+        // The boat stands where it was brought in: the lamp is over it, the camera three metres off and a metre lower.
+        const Vec3 apart = shot->camera.position - shot->lamps[0].position;
+        QVERIFY((apart - Vec3(0, -1, 3)).length() < 1e-3f);
+        // Pressed again, it takes no lamp twice.
+        const std::size_t count = document().project().elements.size();
+        QTest::mouseClick(button(), Qt::LeftButton);
+        QCOMPARE(document().project().elements.size(), count);
+        document().undo();
+        QCOMPARE(scene::toJson(document().whole()), before);
+        QVERIFY(test::settle(session()));
+        QTRY_VERIFY(button() && button()->isVisible());
     }
 
     void aFireIsBakedSeenWhileItBakesAndStaysWhenItsLookChanges()

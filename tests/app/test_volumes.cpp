@@ -166,6 +166,9 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(session().reference().state().done, 90000);
         const double paths = session().reference().state().paths;
         QVERIFY(paths >= 16.0 && session().reference().state().noise <= 0.4f);
+        // The figure is the paths' own: that the picture shows less of it is said.
+        const QString noise = session().reference().state().noiseInWords();
+        QVERIFY2(noise.startsWith("noise ") && noise.endsWith(" % before denoising"), qPrintable(noise));
         QVERIFY2(session().reference().state().ratio > 0.8 && session().reference().state().ratio < 1.25,
                  qPrintable(QString::number(session().reference().state().ratio)));
         // Left of the seam the live picture, right of it the reference; the seam is dragged.

@@ -846,10 +846,6 @@ Frei: jede hat Zahl und Farbe für sich; hier ist die Streuung verdoppelt.</tran
    <translation>Referenz · %1 Pfade%2</translation>
   </message>
   <message>
-   <source> · noise %1 %</source>
-   <translation> · Rauschen %1 %</translation>
-  </message>
-  <message>
    <source>%1 · %2 samples</source>
    <translation>%1 · %2 Samples</translation>
   </message>
@@ -1941,7 +1937,7 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
   </message>
   <message>
    <source>Photograph with its planes</source>
-   <translation>Fotografie mit ihren Gründen</translation>
+   <translation>Fotografie mit ihren Bildgründen</translation>
   </message>
   <message>
    <source>Lay the boxes on what stands near, farther and far: drag their middle or a corner. 1, 2 or 3 chooses one, the arrows move it, with Shift they size it.</source>
@@ -2021,15 +2017,15 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
   </message>
   <message>
    <source>The planes stand as in the photograph</source>
-   <translation>Die Gründe stehen wie in der Fotografie</translation>
+   <translation>Die Bildgründe stehen wie in der Fotografie</translation>
   </message>
   <message>
    <source>The planes stand nearly as in the photograph</source>
-   <translation>Die Gründe stehen fast wie in der Fotografie</translation>
+   <translation>Die Bildgründe stehen fast wie in der Fotografie</translation>
   </message>
   <message>
    <source>The planes cannot be brought to the photograph's by these alone</source>
-   <translation>Die Gründe lassen sich damit allein nicht auf die der Fotografie bringen</translation>
+   <translation>Die Bildgründe lassen sich damit allein nicht auf die der Fotografie bringen</translation>
   </message>
   <message>
    <source>mean </source>
@@ -2312,10 +2308,6 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
    <translation>Referenz  %1 Pfade</translation>
   </message>
   <message>
-   <source>   noise %1 %</source>
-   <translation>   Rauschen %1 %</translation>
-  </message>
-  <message>
    <source>   live is %1%2 % of its light</source>
    <translation>   live hat %1%2 % ihres Lichts</translation>
   </message>
@@ -2517,7 +2509,7 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
   </message>
   <message>
    <source>Planes</source>
-   <translation>Gründe</translation>
+   <translation>Bildgründe</translation>
   </message>
   <message>
    <source>Drag a border; double-click gives both back to the depth of the picture.</source>
@@ -2556,8 +2548,16 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
    <translation>Buntheit</translation>
   </message>
   <message>
+   <source>the picture</source>
+   <translation>das Bild</translation>
+  </message>
+  <message>
+   <source>what it is held against</source>
+   <translation>wogegen es gehalten wird</translation>
+  </message>
+  <message>
    <source>The planes are measured from the first full picture.</source>
-   <translation>Die Gründe werden am ersten vollen Bild gemessen.</translation>
+   <translation>Die Bildgründe werden am ersten vollen Bild gemessen.</translation>
   </message>
   <message>
    <source>stops: they
@@ -2568,6 +2568,10 @@ verschmelzen</translation>
   <message>
    <source>stops apart</source>
    <translation>Blenden auseinander</translation>
+  </message>
+  <message>
+   <source> there</source>
+   <translation> dort</translation>
   </message>
   <message>
    <source> without air</source>
@@ -2966,6 +2970,14 @@ verschmelzen</translation>
    <translation>Referenz: </translation>
   </message>
   <message>
+   <source>noise %1 % before denoising</source>
+   <translation>Rauschen %1 % vor dem Entrauschen</translation>
+  </message>
+  <message>
+   <source>noise %1 %</source>
+   <translation>Rauschen %1 %</translation>
+  </message>
+  <message>
    <source>Scopes</source>
    <translation>Messbilder</translation>
   </message>
@@ -3008,14 +3020,6 @@ verschmelzen</translation>
   <message>
    <source>Tone by distance</source>
    <translation>Ton nach Abstand</translation>
-  </message>
-  <message>
-   <source>the picture</source>
-   <translation>das Bild</translation>
-  </message>
-  <message>
-   <source>what it is held against</source>
-   <translation>wogegen es gehalten wird</translation>
   </message>
   <message>
    <source>%1 · %2%3 stops</source>

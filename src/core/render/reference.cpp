@@ -98,7 +98,8 @@ ReferencePicture ReferenceRenderer::pictureOf(const ReferenceTask& task, const P
     for (std::size_t i = 0; i < p.rgb.size(); i += 3)
         p.light += static_cast<double>(luminance(Vec3(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]))) * 3.0 /
                    static_cast<double>(p.rgb.size());
-    if (denoised > 0.f) {
+    p.denoised = denoised > 0.f;
+    if (p.denoised) {
         Accumulation filtered = sums;
         JobControl job;
         denoise(filtered, {denoised, 6, 2}, job);

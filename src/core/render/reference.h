@@ -26,9 +26,10 @@ struct ReferencePicture {
     int width = 0, height = 0;
     std::vector<float> rgb; ///< linear
     shot::Look look;
-    double paths = 0.0; ///< a pixel, in the mean
-    float noise = 1.f;
-    double light = 0.0; ///< mean luminance, before anything was denoised
+    double paths = 0.0;    ///< a pixel, in the mean
+    float noise = 1.f;     ///< of the paths, before anything was denoised
+    bool denoised = false; ///< what is shown is
+    double light = 0.0;    ///< mean luminance, before anything was denoised
     bool done = false;
     /// A first look, denoised, at a quarter of the wanted size: there before a path was followed for every pixel.
     bool firstLook = false;
