@@ -192,7 +192,7 @@ int main(int argc, char** argv)
                 all.compare().setBy(parser.value(by) == "beside"       ? Compare::By::Beside
                                     : parser.value(by) == "difference" ? Compare::By::Difference
                                                                        : Compare::By::Wipe);
-                window.bench().showPage("Proofs");
+                window.bench().showPage(parser.isSet(page) ? parser.value(page) : "Proofs");
                 return;
             }
             over = true;

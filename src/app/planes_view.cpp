@@ -137,8 +137,12 @@ void PlanesView::drawTones(QPainter& p, const QRectF& strip, std::size_t index)
         p.setFont(textFont(10));
         p.setPen(t.quiet);
         const QRectF room = strip.adjusted(4, 1, -4, -1);
-        p.drawText(room, Qt::AlignLeft | Qt::AlignTop, say("the picture"));
-        p.drawText(room, Qt::AlignLeft | Qt::AlignBottom, say("what it is held against"));
+        for (const auto& [text, side] : {std::pair(say("the picture"), Qt::AlignTop),
+                                         std::pair(say("what it is held against"), Qt::AlignBottom)}) {
+            const QRectF under = p.boundingRect(room, Qt::AlignLeft | side, text);
+            p.fillRect(under.adjusted(-2, 0, 2, 0), t.field); // tones may reach as far
+            p.drawText(room, Qt::AlignLeft | side, text);
+        }
     }
 }
 
