@@ -170,7 +170,7 @@ private Q_SLOTS:
         QCOMPARE(window_->bench().pages().front(), QString("Transect"));
         window_->bench().showPage("Planes");
         QCOMPARE(window_->bench().shownPage(), QString("Planes"));
-        QCOMPARE(window_->findChild<QPushButton*>("page:Planes")->text(), QString("Gründe"));
+        QCOMPARE(window_->findChild<QPushButton*>("page:Planes")->text(), QString("Bildgründe"));
     }
     void everythingFitsWhereItStands()
     {
