@@ -14,7 +14,6 @@ public:
         hue_ = hue;
         update();
     }
-    const QColor& hue() const { return hue_; }
 
 protected:
     void paintEvent(QPaintEvent* event) override

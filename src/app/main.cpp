@@ -15,7 +15,6 @@
 
 #include <QApplication>
 #include <QCommandLineParser>
-#include <QEventLoop>
 #include <QFile>
 #include <QPainter>
 #include <QPixmap>
@@ -39,13 +38,6 @@ double sinceProcessBegan()
     timespec now{};
     ::clock_gettime(CLOCK_BOOTTIME, &now);
     return 1e3 * (double(now.tv_sec) + 1e-9 * double(now.tv_nsec) - begun / double(::sysconf(_SC_CLK_TCK)));
-}
-
-void waited(int milliseconds)
-{
-    QEventLoop loop;
-    QTimer::singleShot(milliseconds, &loop, &QEventLoop::quit);
-    loop.exec();
 }
 
 /// The window with what stands open over it.
@@ -161,6 +153,10 @@ int main(int argc, char** argv)
     window.sounding().setWhy(parser.isSet(why));
     int status = 0;
     if (parser.isSet(play)) {
+        QObject::connect(&window.session(), &Session::failed, &application, [](const QString& what) {
+            std::fprintf(stderr, "hygros: %s\n", qPrintable(what));
+            QApplication::exit(2);
+        });
         QTimer::singleShot(0, &window, [&] {
             const PlayReport told = reportPlay(window, 25, std::clamp(parser.value(play).toInt(), 1, 600));
             std::printf("framesDue %d\nframesOnTime %d\n", told.due, told.onTime);

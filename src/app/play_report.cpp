@@ -25,7 +25,7 @@ public:
     }
     int due() const { return static_cast<int>(player_.due()); }
     int passed() const { return due() - from_ - 1; } // the first and the last are not whole
-    int onTime() const { return static_cast<int>(seen_.size()); }
+    int onTime() const { return static_cast<int>(std::distance(seen_.begin(), seen_.lower_bound(due()))); }
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override
@@ -66,21 +66,23 @@ void use(MainWindow& window, int step)
         QApplication::sendEvent(under, &wheel);
     }
 }
+} // namespace
 
-void wait(int milliseconds)
+void waited(int milliseconds)
 {
     QEventLoop loop;
     QTimer::singleShot(milliseconds, Qt::PreciseTimer, &loop, &QEventLoop::quit);
     loop.exec();
 }
-} // namespace
 
 PlayReport reportPlay(MainWindow& window, int frames, int seconds)
 {
     Session& session = window.session();
     Document& document = session.document();
     for (int i = 0; i < 1200 && (document.file().isEmpty() || session.jobs().isBusy()); ++i)
-        wait(50); // it is being opened
+        waited(50); // it is being opened
+    if (document.file().isEmpty())
+        return {};
     scene::TimeSettings time = document.project().time;
     time.last = time.first + frames - 1;
     document.setTime(time, "Frames");
@@ -88,9 +90,9 @@ PlayReport reportPlay(MainWindow& window, int frames, int seconds)
     KeptRun& run = session.keptRun();
     run.draw(1);
     while (run.isDrawing())
-        wait(50);
+        waited(50);
     for (int i = 0; i < 100 && !run.isWhole(); ++i)
-        wait(50);
+        waited(50);
     if (!run.isWhole())
         return {};
     session.player().play();
@@ -98,10 +100,10 @@ PlayReport reportPlay(MainWindow& window, int frames, int seconds)
     QElapsedTimer clock;
     clock.start();
     for (int step = 0; clock.elapsed() < 1000 * seconds; ++step) {
-        wait(110);
+        waited(110);
         use(window, step);
     }
-    const PlayReport out{watch.passed(), std::min(watch.onTime(), watch.passed())};
+    const PlayReport out{watch.passed(), watch.onTime()};
     session.player().stop();
     return out;
 }

@@ -76,7 +76,8 @@ void Readings::setAgainst(const QImage& image)
     if (image.isNull())
         measured_.shown = measured_.against = {};
     Q_EMIT readingsChanged();
-    ask();
+    if (!timer_.isActive()) // it may be refined as the picture is
+        timer_.start(60);
 }
 
 void Readings::ask()
@@ -124,10 +125,10 @@ void Readings::ask()
                 at ? frame.soundingAt(std::min(layers.width - 1, static_cast<int>(at->x() * layers.width)),
                                       std::min(layers.height - 1, static_cast<int>(at->y() * layers.height)))
                    : render::Sounding());
-        post(this, [this, m, own, pins, soundings, of = against.cacheKey()] {
+        post(this, [this, m, own, pins, soundings] {
             if (own == ownBorders_)
                 measured_ = m;
-            if (of != against_.cacheKey())
+            if (against_.isNull())
                 measured_.shown = measured_.against = {};
             if (pins == pins_)
                 soundings_ = soundings;
