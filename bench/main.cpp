@@ -21,6 +21,7 @@
 #include <cstdlib>
 #include <filesystem>
 #include <fstream>
+#include <future>
 #include <iostream>
 #include <numeric>
 
@@ -175,6 +176,7 @@ private:
     void clean();
     void window();
     void play();
+    void timeLeft();
     void noise();
     void approximation();
     void volumes();
@@ -692,6 +694,44 @@ void Bench::play()
     add("play.kept", due, "frames", "shown on time, frames", onTime, 0.99, true);
 }
 
+void Bench::timeLeft()
+{
+    if (!wants("live.timeLeft"))
+        return;
+    // As the window opens a picture: what was said to be left, against what it took.
+    struct Told {
+        double at, left; ///< [ms]
+        int samples;
+    };
+    std::vector<Told> told;
+    std::promise<void> done;
+    {
+        const auto start = Clock::now();
+        bool isDone = false;
+        render::LiveRenderer live([&](const render::LivePicture& p) {
+            told.push_back({std::chrono::duration<double, std::milli>(Clock::now() - start).count(),
+                            1e3 * p.secondsLeft, p.samples});
+            if (p.isClean && !std::exchange(isDone, true))
+                done.set_value();
+        });
+        live.setShot(shot_, width / 2, height / 2);
+        done.get_future().wait();
+    }
+    // Up to four fifths of the way: what is left then is a matter of seconds.
+    const double all = told.back().at;
+    double worst = 0.0;
+    int next = 2;
+    for (const Told& t : told)
+        if (t.samples >= next && t.at < 0.8 * all) {
+            const double took = all - t.at;
+            std::printf("    after %d passes, %.1f s: %.1f s left said, %.1f s taken\n", t.samples, 1e-3 * t.at,
+                        1e-3 * t.left, 1e-3 * took);
+            worst = std::max(worst, std::abs(t.left / took - 1.0));
+            next = 2 * t.samples;
+        }
+    add("live.timeLeft", worst, "", "of what it took", 1.0, 0.25);
+}
+
 void Bench::window()
 {
     if (!wants("startup") && !wants("live.memory"))
@@ -866,6 +906,7 @@ int Bench::run()
     clean();
     window();
     play();
+    timeLeft();
     air();
     lamps();
     noise();

@@ -82,8 +82,9 @@ void PictureView::changeTask()
     else if (what == Selection::Task::PaintFaces)
         taskText_->setText(brush_.words());
     else if (what == Selection::Task::Horizon)
-        taskText_->setText(
-            say("Drag the line to the plate's horizon; drag the mark to a place on the ground, 0 m high."));
+        taskText_->setText(say(
+            "Drag the line to the plate's horizon, an end of it to tilt it; drag the mark to a place on the ground, "
+            "0 m high."));
     taskBar_->adjustSize();
     taskBar_->move(12, 12);
     update();
@@ -175,9 +176,11 @@ bool PictureView::pressTask(const QPointF& p, Qt::KeyboardModifiers modifiers)
         return true;
     }
     if (what == Selection::Task::Horizon) {
-        heldMark_ = QLineF(groundMark(), p).length() < 14 ? HeldMark::Ground
-                    : std::abs(p.y() - horizonY()) < 9    ? HeldMark::Horizon
-                                                          : HeldMark::None;
+        heldMark_ = QLineF(groundMark(), p).length() < 14              ? HeldMark::Ground
+                    : std::abs(p.y() - horizonY(p.x())) > 9            ? HeldMark::None
+                    : std::abs(p.x() - 0.5 * width()) > 0.42 * width() ? HeldMark::Tilt
+                                                                       : HeldMark::Horizon;
+        middleRow_ = horizonY();
         ++taskGesture_;
         return true;
     }
@@ -235,15 +238,25 @@ void PictureView::dragTask(const QPointF& p)
     if (heldMark_ == HeldMark::Ground) {
         groundMark_ = QPointF(std::clamp(p.x() / width(), 0.0, 1.0), std::clamp(p.y() / height(), 0.0, 1.0));
         update();
-    } else if (heldMark_ == HeldMark::Horizon) {
-        // The camera is pitched until level lines of sight fall on this row.
+    } else if (heldMark_ != HeldMark::None) {
+        // The camera is pitched until the line of sight under the pointer is level; with an end held it is rolled
+        // until then, and pitched so that the middle's stays level.
         const auto shot = session_.picture().shot();
         if (!shot)
             return;
         Camera c = shot->camera;
-        const geometry::View view(c, width(), height());
-        const double rise = (p.y() - 0.5 * height()) *
-                            double(view.pixelAngle()); // tangent of the pitch: the row's height over the middle
+        const geometry::View view(session_.picture().camera(), width(), height());
+        const auto tangents = [&](double x, double y) {
+            const auto one = double(view.pixelAngle());
+            return std::pair((x - double(view.middle().x)) * one, (y - double(view.middle().y)) * one);
+        };
+        const auto [aside, below] = tangents(p.x(), p.y());
+        double roll = double(c.roll), rise = aside * std::sin(roll) + below * std::cos(roll); // tangent of the pitch
+        if (heldMark_ == HeldMark::Tilt) {
+            const auto [middle, row] = tangents(0.5 * width(), middleRow_);
+            roll = std::atan((row - below) / (aside - middle));
+            rise = middle * std::sin(roll) + row * std::cos(roll);
+        }
         Vec3 level = c.aim - c.position;
         level.y = 0.f;
         const float length = std::max(1.f, (c.aim - c.position).length());
@@ -251,19 +264,19 @@ void PictureView::dragTask(const QPointF& p)
             return;
         level.normalize();
         const double pitch = std::clamp(std::atan(rise), -1.3, 1.3);
-        const Vec3 aim = c.position + (level * static_cast<float>(std::cos(pitch)) +
-                                       Vec3(0, static_cast<float>(std::sin(pitch)), 0)) *
-                                          length;
+        c.aim = c.position +
+                (level * static_cast<float>(std::cos(pitch)) + Vec3(0, static_cast<float>(std::sin(pitch)), 0)) *
+                    length;
+        c.roll = static_cast<float>(roll);
         session_.document().edit(
-            say("Horizon"),
-            [&](scene::Project& project) { elements::lookFrom(project, c.position, aim, session_.store()); },
+            say("Horizon"), [&](scene::Project& project) { elements::lookFrom(project, c, session_.store()); },
             QString("horizon#%1").arg(taskGesture_));
     }
 }
 
 void PictureView::releaseTask()
 {
-    if (heldMark_ == HeldMark::Horizon)
+    if (heldMark_ == HeldMark::Horizon || heldMark_ == HeldMark::Tilt)
         session_.document().endDrag();
     if (heldMark_ == HeldMark::Ground) {
         const auto shot = session_.picture().shot();
@@ -280,8 +293,10 @@ void PictureView::releaseTask()
             // The camera stands as high as that place is deep under the level.
             const float height = std::round(-d.y * distance * 100.f) / 100.f, rise = height - shot->camera.position.y;
             session_.document().edit(say("Camera height from the ground"), [&](scene::Project& project) {
-                elements::lookFrom(project, shot->camera.position + Vec3(0.f, rise, 0.f),
-                                   shot->camera.aim + Vec3(0.f, rise, 0.f), session_.store());
+                Camera raised = shot->camera;
+                raised.position.y += rise;
+                raised.aim.y += rise;
+                elements::lookFrom(project, raised, session_.store());
             });
         }
     }
@@ -312,11 +327,13 @@ void PictureView::drawTask(QPainter& p)
             }
         }
     } else if (session_.selection().task().what == Selection::Task::Horizon) {
-        const double y = horizonY();
+        const double left = 0.04 * width(), right = 0.96 * width();
         const QPointF g = groundMark();
         for (const auto& [colour, w] : {std::pair(QColor(0, 0, 0, 160), 3.4), std::pair(accent, 1.5)}) {
             p.setPen(QPen(colour, w));
-            p.drawLine(QPointF(0, y), QPointF(width(), y));
+            p.drawLine(QPointF(0, horizonY(0)), QPointF(width(), horizonY(width())));
+            for (const double x : {left, right})
+                p.drawLine(QPointF(x, horizonY(x) - 9), QPointF(x, horizonY(x) + 9));
             p.drawPolygon(QPolygonF{g + QPointF(0, -9), g + QPointF(9, 0), g + QPointF(0, 9), g + QPointF(-9, 0)});
             p.drawLine(g - QPointF(16, 0), g + QPointF(16, 0));
         }
@@ -329,7 +346,11 @@ void PictureView::drawTask(QPainter& p)
             p.setPen(QColor("#e6e6e4"));
             p.drawText(box, Qt::AlignCenter, text);
         };
-        word(QPointF(14, y - 24), say("horizon"));
+        word(QPointF(left + 14, horizonY(left + 40) - 28), say("horizon"));
+        if (shot && shot->camera.roll != 0.f)
+            word(QPointF(right - 90, horizonY(right - 60) - 32),
+                 say("roll %1").arg(QString::fromStdString(
+                     formatQuantity(double(shot->camera.roll) * 180.0 / double(pi), Quantity::Angle))));
         if (shot)
             word(g + QPointF(18, 6),
                  say("ground, 0 m   %1 away   camera %2 up")

@@ -109,9 +109,8 @@ void PictureView::takeAsShot()
     const auto camera = session_.picture().freeCamera();
     if (!camera)
         return;
-    session_.document().edit(say("Make this the shot"), [&](scene::Project& p) {
-        elements::lookFrom(p, camera->position, camera->aim, session_.store());
-    });
+    session_.document().edit(say("Make this the shot"),
+                             [&](scene::Project& p) { elements::lookFrom(p, *camera, session_.store()); });
     session_.picture().setFreeCamera(std::nullopt);
 }
 
@@ -196,17 +195,18 @@ void PictureView::paintEvent(QPaintEvent*)
     drawTask(p);
 }
 
-double PictureView::horizonY() const
+double PictureView::horizonY(double x) const
 {
+    // Where lines of sight are level.
     const geometry::View view(session_.picture().camera(), width(), height());
-    Vec3 level = view.forward();
-    level.y = 0.f;
-    Vec2 pixel;
-    float depth = 0.f;
-    return level.length2() > 1e-8f && view.project(view.position() + level.normalized() * 100.f, pixel, depth)
-               ? double(pixel.y)
-               : -1e6;
+    const double rises = double(view.up().y), aside = x - double(view.middle().x);
+    if (std::abs(rises) < 1e-3)
+        return -1e6;
+    return double(view.middle().y) +
+           (double(view.forward().y) / double(view.pixelAngle()) + double(view.right().y) * aside) / rises;
 }
+
+double PictureView::horizonY() const { return horizonY(0.5 * width()); }
 
 float PictureView::distanceAt(const QPoint& p)
 {
@@ -290,13 +290,16 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
     Camera c = session_.picture().camera();
     const geometry::View view(c, width(), height());
     if (button_ == Qt::LeftButton || button_ == Qt::MiddleButton) {
-        const float yaw = -static_cast<float>(by.x()) * 0.005f;
-        float pitch = -static_cast<float>(by.y()) * 0.005f;
+        // As far to the side and down as it is for what stands upright.
+        const float cosine = std::cos(c.roll), sine = std::sin(c.roll), x = static_cast<float>(by.x()),
+                    y = static_cast<float>(by.y());
+        const float yaw = -(x * cosine - y * sine) * 0.005f;
+        float pitch = -(x * sine + y * cosine) * 0.005f;
         // Never over the top: the view stays within 85° of level.
         const float now = std::asin(std::clamp(view.forward().y, -1.f, 1.f));
         pitch = std::clamp(now + pitch, -1.48f, 1.48f) - now;
         const auto turned = [&](Vec3 v) {
-            const Vec3 right = view.right();
+            const Vec3 right = view.forward().cross(Vec3(0, 1, 0)).normalized();
             v = v * std::cos(pitch) + right.cross(v) * std::sin(pitch) +
                 right * (right.dot(v) * (1.f - std::cos(pitch)));
             return Vec3(v.x * std::cos(yaw) + v.z * std::sin(yaw), v.y, -v.x * std::sin(yaw) + v.z * std::cos(yaw));

@@ -27,7 +27,8 @@ public:
     void setAids(bool shown);
     bool aids() const { return aids_; }
     const PictureHandles& handles() const { return handles_; }
-    /// Row of the horizon in this widget; far outside when it is not in the picture.
+    /// Row of the horizon in this widget, at a column or in the middle; far outside when it is not in the picture.
+    double horizonY(double x) const;
     double horizonY() const;
     QPointF groundMark() const { return QPointF(groundMark_.x() * width(), groundMark_.y() * height()); }
     /// Where the live picture ends and the reference begins while both are shown [pixels].
@@ -85,7 +86,8 @@ private:
     QLineEdit* lengthField_;
     std::vector<Vec3> lengthPoints_;
     QPointF groundMark_{0.5, 0.82};
-    enum class HeldMark { None, Horizon, Ground } heldMark_ = HeldMark::None;
+    enum class HeldMark { None, Horizon, Tilt, Ground } heldMark_ = HeldMark::None;
+    double middleRow_ = 0.0; ///< of the horizon when it was taken hold of
     int taskGesture_ = 0;
     QPushButton *back_, *take_;
     void drawReference(QPainter& painter);

@@ -211,6 +211,21 @@ private Q_SLOTS:
         QTRY_VERIFY(std::abs(picture().horizonY() - (y + 40)) < 3.0);
         session().document().undo();
         QTRY_VERIFY(std::abs(picture().horizonY() - y) < 1.0);
+        // An end of the line tilts it about its middle: the camera rolls.
+        const double right = picture().width() - 12.0;
+        drag(picture(), QPointF(right, y), QPointF(right, y - 24));
+        QTRY_VERIFY(std::abs(picture().horizonY(right) - (y - 24)) < 3.0);
+        QVERIFY(std::abs(picture().horizonY() - y) < 1.0);
+        const double leans = std::atan(24.0 / (right - 0.5 * picture().width())) * 180.0 / M_PI;
+        QVERIFY(std::abs(std::get<double>(element("shot").value("roll")) - leans) < 0.3);
+        // Its middle is dragged up and down as before, and it stays tilted.
+        drag(picture(), QPointF(0.5 * picture().width(), y), QPointF(0.5 * picture().width(), y + 20));
+        QTRY_VERIFY(std::abs(picture().horizonY() - (y + 20)) < 3.0);
+        QVERIFY(std::abs(std::get<double>(element("shot").value("roll")) - leans) < 0.3);
+        session().document().undo();
+        session().document().undo();
+        QCOMPARE(std::get<double>(element("shot").value("roll")), 0.0);
+        QTRY_VERIFY(std::abs(picture().horizonY(right) - y) < 1.0);
         QVERIFY(settle());
         // The ground's mark onto the path: the camera stands as high over it as the depth says.
         const QPointF path(picture().width() * 0.15, picture().height() * 0.72);

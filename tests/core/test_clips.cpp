@@ -248,9 +248,12 @@ private Q_SLOTS:
         const auto light = [](int which) {
             return QJsonObject{{"extensions", QJsonObject{{"KHR_lights_punctual", QJsonObject{{"light", which}}}}}};
         };
-        m.nodes_ = {QJsonObject{{"mesh", 0}, {"name", "boat"}, {"children", QJsonArray{1, 2, 3, 4}}},
-                    carries("mast", 1.0, light(0)), carries("bow", 2.0, light(1)),
-                    carries("eye", 3.0, QJsonObject{{"camera", 0}}), carries("sky", 0.0, light(2))};
+        m.nodes_ = {
+            QJsonObject{{"mesh", 0}, {"name", "boat"}, {"children", QJsonArray{1, 2, 3, 4}}},
+            carries("mast", 1.0, light(0)), carries("bow", 2.0, light(1)),
+            carries("eye", 3.0,
+                    QJsonObject{{"camera", 0}, {"rotation", QJsonArray{0.0, 0.0, std::sin(0.1), std::cos(0.1)}}}),
+            carries("sky", 0.0, light(2))};
         m.lights_ = {QJsonObject{{"type", "point"}, {"intensity", 250.0}, {"color", QJsonArray{1.0, 0.5, 0.25}}},
                      QJsonObject{{"type", "spot"},
                                  {"name", "lamp"},
@@ -290,6 +293,8 @@ private Q_SLOTS:
         const auto first = elements::freeze(p, store, job);
         QVERIFY(near(first->camera.position, Vec3(0.13f, 0.02f, 5)));
         QVERIFY(near((first->camera.aim - first->camera.position).normalized(), Vec3(0, 0, -1)));
+        // Its node is turned by 0.2 rad against the clock, as seen from behind.
+        NEAR(double(first->camera.roll), -0.2, 1e-5);
         // tan(half the height) times the file's own aspect is half the sensor by the focal length.
         NEAR(double(first->camera.focalMm), 18.0 / (std::tan(0.25) * 2.0), 1e-3);
         // Turned by a quarter about the vertical: what looked along −Z looks along −X.
@@ -305,8 +310,13 @@ private Q_SLOTS:
             return n.text.find("part of the set that it goes with is not there") != std::string::npos;
         }));
         // Looked from elsewhere, the camera keeps riding on its part.
-        elements::lookFrom(p, Vec3(1, 2, 3), Vec3(1, 2, -3), store);
+        geometry::Camera from;
+        from.position = Vec3(1, 2, 3);
+        from.aim = Vec3(1, 2, -3);
+        from.roll = 0.2f;
+        elements::lookFrom(p, from, store);
         QVERIFY(near(elements::freeze(p, store, job)->camera.position, Vec3(1, 2, 3)));
+        NEAR(double(elements::freeze(p, store, job)->camera.roll), 0.2, 1e-5);
         QCOMPARE(std::get<std::string>(elements::cameraOf(p)->value("follows")), set + "/eye");
     }
 

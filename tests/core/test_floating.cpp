@@ -130,6 +130,47 @@ private Q_SLOTS:
         QVERIFY(told(*shot, "It floats").find("rolls in") != std::string::npos);
     }
 
+    void aCameraThatGoesWithItLeansWithIt()
+    {
+        scene::Project p = project(9.0, 6000.0);
+        std::string pontoon;
+        for (const scene::Element& e : p.elements)
+            if (e.name == "Pontoon")
+                pontoon = e.id;
+        const std::string camera = elements::cameraOf(p)->id;
+        p.frame = 40;
+        p.find(camera)->set("position", Vec3(0, 2, 0));
+        p.find(camera)->set("aim", Vec3(0, 2, -10));
+        p.find(camera)->set("roll", 3.0);
+        const float before = elements::freeze(p, store_, job_)->camera.roll;
+        NEAR(double(before), 3.0 * turn / 360.0, 1e-5);
+        // Taken along, it stays as it stood at that frame, and leans with the pontoon at others.
+        elements::setValue(p, camera, "follows", pontoon, store_);
+        NEAR(double(elements::freeze(p, store_, job_)->camera.roll), double(before), 1e-4);
+        float least = 9.f, most = -9.f;
+        double first = 0.0;
+        for (double frame = 40; frame < 120; frame += 10) {
+            p.frame = frame;
+            const geometry::Camera c = elements::freeze(p, store_, job_)->camera;
+            const auto set = placed(p, frame);
+            // The pontoon's deck stays where it is in the camera's picture.
+            const geometry::View view(c, 100, 100);
+            Vec3 deck;
+            set->frame.multDirMatrix(Vec3(1, 0, 0), deck);
+            const double tilt = std::atan2(double(deck.dot(view.up())), double(deck.dot(view.right())));
+            if (frame == 40)
+                first = tilt;
+            QVERIFY(std::abs(tilt - first) < 1e-4);
+            least = std::min(least, c.roll);
+            most = std::max(most, c.roll);
+        }
+        QVERIFY2(most - least > 0.01f, qPrintable(QString::number(double(most - least))));
+        // Set down again it stands as it stood last.
+        const float last = elements::freeze(p, store_, job_)->camera.roll;
+        elements::setValue(p, camera, "follows", std::string(), store_);
+        NEAR(double(elements::freeze(p, store_, job_)->camera.roll), double(last), 1e-4);
+    }
+
     void whatDoesNotFloatSaysSo()
     {
         QVERIFY(!told(*elements::freeze(project(0.0, 25000.0), store_, job_), "would sink").empty());

@@ -363,6 +363,42 @@ private Q_SLOTS:
         NEAR(second / (n * n), 0.0002, 5e-3);
     }
 
+    void aRolledCameraLeans()
+    {
+        Camera camera{Vec3(0, 2, 10), Vec3(0, 2, 0), 36.f, 36.f};
+        camera.roll = 0.3f;
+        const View view(camera, 1000, 600);
+        // Clockwise as seen from behind: what stands on the horizon at the right goes up in the picture.
+        Vec2 right, middle;
+        float depth = 0.f;
+        QVERIFY(view.project(Vec3(3, 2, 0), right, depth) && view.project(camera.aim, middle, depth));
+        NEAR(double(right.x - middle.x), 300.0 * std::cos(0.3), 1e-4);
+        NEAR(double(middle.y - right.y), 300.0 * std::sin(0.3), 1e-4);
+        // What a pixel sees is where it is drawn.
+        camera.aim = Vec3(4, -1, -3);
+        const View aside(camera, 1000, 600);
+        for (const Vec2& p : {Vec2(12.5f, 30.5f), Vec2(900.5f, 77.5f), Vec2(400.5f, 580.5f)}) {
+            Vec2 back;
+            QVERIFY(aside.project(camera.position + aside.direction(p.x, p.y) * 7.f, back, depth));
+            QVERIFY((back - p).length() < 0.01f);
+        }
+        QVERIFY(std::abs(aside.up().dot(aside.right())) < 1e-6f && std::abs(aside.up().length() - 1.f) < 1e-6f);
+        NEAR(double(geometry::rollOf(aside.forward(), aside.up())), 0.3, 1e-5);
+        QCOMPARE(geometry::rollOf(Vec3(1, 0.5f, 2), Vec3(0, 1, 0)), 0.f);
+        // Carried by a frame that leans by itself about the same way; there and back it is the same.
+        Camera level{Vec3(0, 0, 0), Vec3(0, 0, -5), 36.f, 36.f};
+        Mat4 leans;
+        leans.setAxisAngle(Vec3(0, 0, -1), 0.2f);
+        NEAR(double(geometry::carriedBy(level, leans).roll), 0.2, 1e-5);
+        Mat4 any, moved;
+        any.setAxisAngle(Vec3(0.3f, 0.8f, -0.5f).normalized(), 0.7f);
+        moved.setTranslation(Vec3(3, -2, 8));
+        any = any * moved;
+        const Camera there = geometry::carriedBy(camera, any), again = geometry::carriedBy(there, any.inverse());
+        NEAR(double(again.roll), 0.3, 1e-4);
+        QVERIFY((again.aim - camera.aim).length() < 1e-4f);
+    }
+
     void textureIsLinearAndFadesToItsMeanFarAway()
     {
         std::vector<std::uint8_t> checks;

@@ -1,4 +1,5 @@
 #include "base/parallel.h"
+#include "finish/deliver.h"
 #include "finish/display.h"
 #include "media/phase.h"
 #include "reading/transect.h"
@@ -485,6 +486,43 @@ private Q_SLOTS:
         QVERIFY(
             std::is_sorted(seen.begin(), seen.end(), [](const auto& a, const auto& b) { return a.first < b.first; }));
         QCOMPARE(seen.back().second, 3);
+    }
+
+    void aRolledPictureIsTheLevelOneTurned()
+    {
+        // A mist over ground under a low sun, seen upright and with the camera lying on its side: place by place the
+        // same light, live and by paths.
+        auto level = openField({mist()});
+        auto rolled = std::make_shared<Shot>(*level);
+        rolled->camera.roll = 0.5f * pi;
+        constexpr int size = 48, block = 12;
+        for (const StillAir air : {StillAir::Live, StillAir::Paths}) {
+            StillSettings settings;
+            settings.width = settings.height = size;
+            settings.samples = air == StillAir::Live ? 12 : 256;
+            settings.air = air;
+            JobControl job;
+            const auto a = finish::beautyOf(renderStill(level, settings, job)),
+                       b = finish::beautyOf(renderStill(rolled, settings, job));
+            double most = 0.0, apart = 0.0;
+            for (int by = 0; by < size; by += block)
+                for (int bx = 0; bx < size; bx += block) {
+                    double one = 0.0, other = 0.0, upright = 0.0;
+                    for (int y = by; y < by + block; ++y)
+                        for (int x = bx; x < bx + block; ++x) {
+                            const auto at = [](int px, int py) {
+                                return static_cast<std::size_t>(py * size + px) * 3 + 1;
+                            };
+                            one += double(a[at(size - 1 - y, x)]);
+                            upright += double(a[at(x, y)]);
+                            other += double(b[at(x, y)]);
+                        }
+                    most = std::max(most, std::abs(other / one - 1.0));
+                    apart = std::max(apart, std::abs(other / upright - 1.0));
+                }
+            QVERIFY2(most < 0.03, qPrintable(QString::number(most)));
+            QVERIFY2(apart > 0.2, qPrintable(QString::number(apart))); // the two differ
+        }
     }
 
     void transectMeasuresTheAir()

@@ -2360,8 +2360,8 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
    <translation>Ein Rechteck ziehen: von da an wird nur dieses gezeichnet und früher sauber.</translation>
   </message>
   <message>
-   <source>Drag the line to the plate's horizon; drag the mark to a place on the ground, 0 m high.</source>
-   <translation>Die Linie auf den Horizont der Plate ziehen; die Marke auf einen Ort am Boden, 0 m hoch.</translation>
+   <source>Drag the line to the plate's horizon, an end of it to tilt it; drag the mark to a place on the ground, 0 m high.</source>
+   <translation>Die Linie auf den Horizont der Plate ziehen, an einem Ende neigt sie sich; die Marke auf einen Ort am Boden, 0 m hoch.</translation>
   </message>
   <message>
    <source>There is nothing but sky. Click on the set.</source>
@@ -2406,6 +2406,10 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
   <message>
    <source>horizon</source>
    <translation>Horizont</translation>
+  </message>
+  <message>
+   <source>roll %1</source>
+   <translation>Rollen %1</translation>
   </message>
   <message>
    <source>ground, 0 m   %1 away   camera %2 up</source>
@@ -7449,8 +7453,12 @@ verschmelzen</translation>
    <translation>Der Punkt in der Mitte des Bildes.</translation>
   </message>
   <message>
-   <source>A set, or a part of one, that it rides on: place and aim are then in that one's own metres.</source>
-   <translation>Ein Set oder ein Teil davon, auf dem sie mitfährt: Ort und Ziel zählen dann in dessen eigenen Metern.</translation>
+   <source>Turn about the way it looks: above 0 clockwise, and the horizon rises to the right.</source>
+   <translation>Drehung um die Blickrichtung: über 0 im Uhrzeigersinn, und der Horizont steigt nach rechts.</translation>
+  </message>
+  <message>
+   <source>A set, or a part of one, that it rides and leans with: place and aim are then in that one's own metres.</source>
+   <translation>Ein Set oder ein Teil davon, mit dem sie fährt und sich neigt: Ort und Ziel zählen dann in dessen eigenen Metern.</translation>
   </message>
   <message>
    <source>exposure</source>

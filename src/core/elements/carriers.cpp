@@ -8,6 +8,9 @@
 
 namespace hygros::elements {
 namespace {
+/// As a setting says it: so that what was set comes back as it was.
+double degreesOf(float radians) { return std::round(double(radians) * 1.8e6 / double(pi)) / 1e4 + 0.0; }
+
 float sizeOf(const Mat4& m) { return Vec3(m[0][0], m[0][1], m[0][2]).length(); }
 
 /// Where a part of a set stands: its place and its turn, in metres that are as large as the set's own.
@@ -72,15 +75,16 @@ std::vector<std::string> partsOf(const scene::Project& project, const std::strin
     return names;
 }
 
-void lookFrom(scene::Project& project, const Vec3& position, const Vec3& aim, Store& store)
+void lookFrom(scene::Project& project, const geometry::Camera& from, Store& store)
 {
     scene::Element* camera = cameraOf(project);
     if (!camera)
         return;
     JobControl job;
-    const Mat4 into = frameOf(project, *camera, store, job).inverse();
-    camera->set("position", position * into);
-    camera->set("aim", aim * into);
+    const geometry::Camera own = geometry::carriedBy(from, frameOf(project, *camera, store, job).inverse());
+    camera->set("position", own.position);
+    camera->set("aim", own.aim);
+    camera->set("roll", degreesOf(own.roll));
 }
 
 Taken takeFromFile(scene::Project& project, const std::string& id, Store& store, double aspect)
@@ -127,6 +131,7 @@ Taken takeFromFile(scene::Project& project, const std::string& id, Store& store,
         camera->set("follows", id + "/" + from.part);
         camera->set("position", from.position * metres);
         camera->set("aim", from.position * metres + from.along.normalized() * 10.f);
+        camera->set("roll", degreesOf(geometry::rollOf(from.along, from.up)));
         double half = std::tan(0.5 * from.width);
         if (from.width <= 0.0)
             half = std::tan(0.5 * from.height) * aspect;

@@ -76,8 +76,8 @@ std::optional<Mat4> carried(const FreezeContext& c, const std::string& follows);
 /// Names of what can be gone with of a set; none where its file cannot be read.
 std::vector<std::string> partsOf(const scene::Project& project, const std::string& set, Store& store, JobControl& job);
 
-/// Has the project's camera look from and at places of the world, also where it goes with something.
-void lookFrom(scene::Project& project, const Vec3& position, const Vec3& aim, Store& store);
+/// Gives the project's camera the place, the aim and the roll of one in the world, also where it goes with something.
+void lookFrom(scene::Project& project, const geometry::Camera& from, Store& store);
 /// What a set's file brought besides geometry.
 struct Taken {
     std::vector<std::string> lamps; ///< ids of the elements made

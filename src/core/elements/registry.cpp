@@ -326,6 +326,25 @@ Mat4 frameOf(const scene::Project& project, const scene::Element& element, Store
     return {};
 }
 
+namespace {
+/// Has a camera that goes with something else now lean as it did, at the project's frame.
+void lean(const scene::Project& project, scene::Element& camera, const Mat4& before, Store& store)
+{
+    JobControl job;
+    const Mat4 now = frameOf(project, camera, store, job);
+    geometry::Camera own;
+    own.position = std::get<Vec3>(camera.value("position"));
+    own.aim = std::get<Vec3>(camera.value("aim"));
+    // As it leant in the world, from how it leant in what it went with until now.
+    geometry::Camera was = geometry::carriedBy(own, now * before.inverse());
+    was.roll = radians(std::get<double>(camera.value("roll")));
+    const float leant = geometry::carriedBy(was, before * now.inverse()).roll - was.roll;
+    camera.change(*scene::findParameter(camera.kind->parameters, "roll"), [&](const scene::Value& v) -> scene::Value {
+        return std::round(1e4 * (std::get<double>(v) + double(leant) * 180.0 / double(pi))) / 1e4;
+    });
+}
+} // namespace
+
 void setValue(scene::Project& project, const std::string& id, const std::string& parameter, const scene::Value& value,
               Store& store)
 {
@@ -352,6 +371,8 @@ void setValue(scene::Project& project, const std::string& id, const std::string&
                                       static_cast<double>(pi);
                 e->change(q, [&](const scene::Value& v) -> scene::Value { return std::get<double>(v) + turned; });
             }
+        if (kindOf(*e).isCamera)
+            lean(project, *e, before, store);
         return;
     }
     const Kind& kind = kindOf(*e);

@@ -32,7 +32,7 @@ double metresOf(const std::string& unit)
                                    : 1.0;
 }
 struct ShotSettings : scene::SettingsOf<ShotSettings> {
-    double focal = 35.0, sensor = 36.0, focus = 10.0, number = 2.8;
+    double focal = 35.0, sensor = 36.0, focus = 10.0, number = 2.8, roll = 0.0;
     bool blurs = false;
     Vec3 position{0.f, 1.7f, 8.f}, aim{0.f, 1.7f, 0.f};
     std::string follows;
@@ -366,17 +366,25 @@ Kind shotKind()
         .says("Focal length by the aperture's width: 1.4 blurs much, 16 little.");
     t.point("position", "position", &S::position).place().in("Place").says("Where the camera stands.");
     t.point("aim", "aim", &S::aim).place().in("Place").says("The point in the middle of the picture.");
+    t.number("roll", "roll", &S::roll, Quantity::Angle)
+        .hard(-3600, 3600)
+        .soft(-45, 45)
+        .in("Place")
+        .says("Turn about the way it looks: above 0 clockwise, and the horizon rises to the right.");
     t.text("follows", "goes with", &S::follows)
         .linked("set")
         .carrier()
         .in("Place")
-        .says("A set, or a part of one, that it rides on: place and aim are then in that one's own metres.");
+        .says(
+            "A set, or a part of one, that it rides and leans with: place and aim are then in that one's own metres.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
-        const Mat4 from = carried(c, s.follows).value_or(Mat4());
-        c.shot.camera = {s.position * from, s.aim * from, static_cast<float>(s.focal), static_cast<float>(s.sensor)};
+        c.shot.camera = {s.position, s.aim, static_cast<float>(s.focal), static_cast<float>(s.sensor)};
+        c.shot.camera.roll = radians(s.roll);
+        if (const auto from = carried(c, s.follows))
+            c.shot.camera = geometry::carriedBy(c.shot.camera, *from);
         if (s.blurs) {
             c.shot.camera.focus = static_cast<float>(s.focus);
             c.shot.camera.lensRadius = geometry::lensRadiusOf(static_cast<float>(s.focal), static_cast<float>(s.number),

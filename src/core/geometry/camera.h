@@ -18,7 +18,8 @@ struct Camera {
     float focalMm = 35.f, sensorMm = 36.f; ///< sensor width
     float lensRadius = 0.f;                ///< of a thin lens [m]; 0: a pinhole. See lensRadiusOf()
     float focus = 10.f;                    ///< what lies this far along the axis is sharp [m]
-    PicturePart part = {};                 ///< of its picture, which is all that is drawn
+    float roll = 0.f;      ///< turn about its axis [rad], clockwise as seen from behind it; 0: its rows are level
+    PicturePart part = {}; ///< of its picture, which is all that is drawn
     bool operator==(const Camera&) const = default;
 };
 
@@ -50,6 +51,12 @@ public:
         right_ = forward_.cross(Vec3(0, 1, 0));
         right_ = right_.length2() > 1e-10f ? right_.normalized() : Vec3(1, 0, 0);
         up_ = right_.cross(forward_);
+        if (camera.roll != 0.f) {
+            const Vec3 level = right_, upright = up_;
+            const float c = std::cos(camera.roll), s = std::sin(camera.roll);
+            right_ = level * c - upright * s;
+            up_ = upright * c + level * s;
+        }
         halfWidth_ = 0.5f * camera.sensorMm / camera.focalMm;
         perPixel_ = 2.f * halfWidth_ * camera.part.width / static_cast<float>(width);
         middleX_ = (0.5f - camera.part.x) / camera.part.width * static_cast<float>(width);
@@ -110,4 +117,27 @@ private:
     float halfWidth_ = 0.f, perPixel_ = 0.f, middleX_ = 0.f, middleY_ = 0.f, lensRadius_ = 0.f, focus_ = 0.f;
     int width_, height_;
 };
+
+/// The roll [rad] of a camera that looks along a way with a direction upright in its picture; what leans by less than
+/// 10⁻⁶ stands level.
+inline float rollOf(const Vec3& along, const Vec3& up)
+{
+    Camera level;
+    level.position = Vec3(0.f);
+    level.aim = along;
+    const View view(level, 1, 1);
+    const float roll = std::atan2(up.dot(view.right()), up.dot(view.up()));
+    return std::abs(roll) > 1e-6f ? roll : 0.f;
+}
+
+/// The camera as a frame carries it: its place, its aim and how it leans.
+inline Camera carriedBy(Camera camera, const Mat4& frame)
+{
+    Vec3 up;
+    frame.multDirMatrix(View(camera, 1, 1).up(), up);
+    camera.position = camera.position * frame;
+    camera.aim = camera.aim * frame;
+    camera.roll = rollOf(camera.aim - camera.position, up);
+    return camera;
+}
 } // namespace hygros::geometry

@@ -263,6 +263,8 @@ void addLampsAndCameras(const aiScene& scene, SetGeometry& set)
         // Some readers give where it looks, some which way.
         const Vec3 along = vec(from.mLookAt);
         camera.along = along.length2() > 0.f ? along : Vec3(0, 0, -1);
+        if (const Vec3 up = vec(from.mUp); up.length2() > 0.f)
+            camera.up = up;
         if (from.mHorizontalFOV > 1e-3f && from.mHorizontalFOV < 3.1f)
             camera.width = static_cast<double>(from.mHorizontalFOV);
         set.cameras.push_back(camera);

@@ -78,7 +78,7 @@ struct FileLamp {
 };
 struct FileCamera {
     std::string part;
-    Vec3 position{0.f}, along{0, 0, -1};
+    Vec3 position{0.f}, along{0, 0, -1}, up{0, 1, 0};
     double width = 0.0, height = 0.0; ///< full angles of view [rad]; 0: not said
 };
 
