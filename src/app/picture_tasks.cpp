@@ -34,12 +34,12 @@ void PictureView::buildTaskBar(const QString& style)
     taskText_->setObjectName("taskText");
     lengthField_ = new QLineEdit(taskBar_);
     lengthField_->setObjectName("lengthField");
-    lengthField_->setPlaceholderText("e.g. 2.1 m");
+    lengthField_->setPlaceholderText(say("e.g. 2.1 m"));
     lengthField_->setFixedWidth(90);
     lengthField_->setFont(figureFont(11));
     auto* done = new QPushButton(say("Done"), taskBar_);
     done->setObjectName("taskDone");
-    row->addWidget(taskText_);
+    row->addWidget(taskText_, 1);
     row->addWidget(lengthField_);
     row->addWidget(done);
     taskBar_->hide();
@@ -51,6 +51,18 @@ void PictureView::buildTaskBar(const QString& style)
         else
             session_.selection().begin({});
     });
+}
+
+void PictureView::fitTask()
+{
+    // On one line where there is room for it.
+    taskText_->setWordWrap(false);
+    taskBar_->adjustSize();
+    const int most = width() - 24;
+    if (taskBar_->width() <= most)
+        return;
+    taskText_->setWordWrap(true);
+    taskBar_->resize(most, taskBar_->layout()->heightForWidth(most));
 }
 
 void PictureView::changeTask()
@@ -85,7 +97,7 @@ void PictureView::changeTask()
         taskText_->setText(say(
             "Drag the line to the plate's horizon, an end of it to tilt it; drag the mark to a place on the ground, "
             "0 m high."));
-    taskBar_->adjustSize();
+    fitTask();
     taskBar_->move(12, 12);
     update();
 }
@@ -115,7 +127,7 @@ bool PictureView::pressPlace(const QPointF& p)
                                       : shot->scene->trace(view.position(), d, 1e-3f, shot::Shot::farDistance, hit));
     if (!isFound) {
         taskText_->setText(say("There is nothing but sky. Click on the set."));
-        taskBar_->adjustSize();
+        fitTask();
         return true;
     }
     const Vec3 point = view.position() + d * hit.t;
@@ -187,7 +199,7 @@ bool PictureView::pressTask(const QPointF& p, Qt::KeyboardModifiers modifiers)
     const float d = session_.picture().distanceAt(QPointF(p.x() / width(), p.y() / height()));
     if (d <= 0.f || d >= shot::Shot::farDistance * 0.999f) {
         taskText_->setText(say("There is nothing but sky. Click on the set."));
-        taskBar_->adjustSize();
+        fitTask();
         return true;
     }
     if (what == Selection::Task::Focus) {
@@ -214,7 +226,7 @@ bool PictureView::pressTask(const QPointF& p, Qt::KeyboardModifiers modifiers)
         lengthField_->show();
         lengthField_->setFocus();
     }
-    taskBar_->adjustSize();
+    fitTask();
     update();
     return true;
 }

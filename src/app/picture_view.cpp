@@ -126,6 +126,7 @@ void PictureView::resizeEvent(QResizeEvent*)
         which_[i]->move(right, 8);
     }
     compare_.place();
+    fitTask();
     zoom_.place(right);
 }
 
@@ -324,7 +325,7 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e)
     if (brush_.isHeld()) {
         brush_.release();
         taskText_->setText(brush_.words());
-        taskBar_->adjustSize();
+        fitTask();
         update();
         return;
     }

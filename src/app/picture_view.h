@@ -68,6 +68,7 @@ private:
     void dragTask(const QPointF& p);
     void releaseTask();
     void takeLength();
+    void fitTask();
     /// The picture in a few flat greys.
     QImage inFlatTones(const QImage& image, int tones) const;
     /// Distance to the surface under a position [m]; the distance to the aim where there is none.

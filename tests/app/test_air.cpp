@@ -205,6 +205,9 @@ private Q_SLOTS:
         window_->unfold("plate");
         QVERIFY(press("do:horizon"));
         QCOMPARE(session().selection().task().what, Selection::Task::Horizon);
+        // All that is said of it stands within the Picture, and its end is in reach.
+        const auto* done = window_->findChild<QPushButton*>("taskDone");
+        QVERIFY(picture().rect().contains(QRect(done->mapTo(&picture(), QPoint()), done->size())));
         const double y = picture().horizonY();
         QVERIFY(y > 0 && y < picture().height());
         drag(picture(), QPointF(90, y), QPointF(90, y + 40));

@@ -2328,6 +2328,10 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
    <translation>Pfad von </translation>
   </message>
   <message>
+   <source>e.g. 2.1 m</source>
+   <translation>z. B. 2,1 m</translation>
+  </message>
+  <message>
    <source>Click one end of something whose length you know.</source>
    <translation>Ein Ende von etwas anklicken, dessen Länge bekannt ist.</translation>
   </message>
