@@ -384,6 +384,22 @@ private Q_SLOTS:
         QVERIFY2(difference < 0.02, qPrintable(QString::number(difference)));
     }
 
+    void itGoesOnToTheHorizonInBoth()
+    {
+        // A closed deck at 600 m, looked at where it is 67 km away: no strip of bare sky under it, live or by paths.
+        CloudDeck d = broken(1.f);
+        d.base = 600.f;
+        d.settle();
+        const auto s = under(d, Vec3(0.f, 0.009f, -1.f), 5.f);
+        s->camera.focalMm = 20000.f;
+        for (const render::Layers& l : {still(s, 4, 16, 16), paths(s, 16, 16, 16)}) {
+            double through = 0.0;
+            for (std::size_t p = 0; p < l.pixels(); ++p)
+                through += double(l.transmittance[p * 3 + 1]) / double(l.pixels());
+            QVERIFY2(through < 0.02, qPrintable(QString::number(through)));
+        }
+    }
+
     void driftIsSmoothFromFrameToFrame()
     {
         // 60 frames of drift at grazing view, 2 km under the deck: no frame may differ from the next much more than

@@ -19,7 +19,8 @@ float extinctionOf(const CloudDeck& deck, const Vec3& p)
 template <class Each>
 void overDeck(const CloudDeck& deck, const Vec3& o, const Vec3& d, float length, Random& random, const Each& each)
 {
-    float t0 = 0.f, t1 = length;
+    // What nothing ends goes on to where decks end.
+    float t0 = 0.f, t1 = length == media::outsideDistance ? media::deckDistance : length;
     if (std::abs(d.y) > 1e-6f) {
         const float u = (deck.base - o.y) / d.y, v = (deck.base + deck.thickness - o.y) / d.y;
         t0 = std::max(t0, std::min(u, v));
