@@ -111,9 +111,11 @@ double secondsLeft(int traced, int noise, int wanted, double traceSeconds, doubl
 
 double LiveRenderer::secondsLeft(int wanted) const
 {
-    return fine_
-               ? render::secondsLeft(fine_->tracedPasses(), fine_->noisePasses(), wanted, traceSeconds_, marchSeconds_)
-               : wanted * (traceSeconds_ + 0.5 * marchSeconds_);
+    // Edges that the first passes found are looked at more often later: as much longer as it was lately.
+    const double trace = fine_ && fine_->tracedPasses() < laterPass ? std::max(traceSeconds_, firstSeconds_ * growth_)
+                                                                    : traceSeconds_;
+    return fine_ ? render::secondsLeft(fine_->tracedPasses(), fine_->noisePasses(), wanted, trace, marchSeconds_)
+                 : wanted * (traceSeconds_ + 0.5 * marchSeconds_);
 }
 
 namespace {
@@ -422,8 +424,16 @@ bool LiveRenderer::step(std::unique_lock<std::mutex>& lock)
             const bool whole = resumed_ != pass; // one that was broken off before took less now
             resumed_ = pass;
             if (fine_->trace(pass, stop_)) {
-                if (whole)
-                    blend(traceSeconds_, since(start));
+                if (whole) {
+                    const double took = since(start);
+                    blend(traceSeconds_, took);
+                    if (pass < 2)
+                        firstSeconds_ = pass == 1 ? took : 0.0;
+                    else if (pass < 4)
+                        firstSeconds_ = std::min(firstSeconds_, took);
+                    else if (pass >= laterPass && firstSeconds_ > 0.0)
+                        blend(growth_, std::clamp(took / firstSeconds_, 1.0, 4.0));
+                }
                 resumed_ = -1;
                 secondsPerPass_ = traceSeconds_ + marchSeconds_;
                 if (marchesAfter(pass, wanted))
