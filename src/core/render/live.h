@@ -114,7 +114,7 @@ private:
     double traceSeconds_ = 0.0, marchSeconds_ = 0.0; ///< that these took lately
     static constexpr int laterPass = 8;
     double firstSeconds_ = 0.0; ///< the shortest of this picture's passes 1 to 3 [s]; 0: none yet
-    double growth_ = 1.6;       ///< by how much those from `laterPass` on took longer than that, lately
+    double growth_ = 1.4;       ///< by how much those from `laterPass` on took longer than that, lately
     /// Of what is left to `wanted` samples.
     double secondsLeft(int wanted) const;
     std::thread thread_;
