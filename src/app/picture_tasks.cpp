@@ -265,6 +265,8 @@ void PictureView::dragTask(const QPointF& p)
         const auto [aside, below] = tangents(p.x(), p.y());
         double roll = double(c.roll), rise = aside * std::sin(roll) + below * std::cos(roll); // tangent of the pitch
         if (heldMark_ == HeldMark::Tilt) {
+            if (std::abs(p.x() - 0.5 * width()) < 8.0)
+                return; // about its middle it has no slope
             const auto [middle, row] = tangents(0.5 * width(), middleRow_);
             roll = std::atan((row - below) / (aside - middle));
             rise = middle * std::sin(roll) + row * std::cos(roll);

@@ -300,7 +300,7 @@ void PictureView::mouseMoveEvent(QMouseEvent* e)
         const float now = std::asin(std::clamp(view.forward().y, -1.f, 1.f));
         pitch = std::clamp(now + pitch, -1.48f, 1.48f) - now;
         const auto turned = [&](Vec3 v) {
-            const Vec3 right = view.forward().cross(Vec3(0, 1, 0)).normalized();
+            const Vec3 right = view.right() * cosine + view.up() * sine; // level
             v = v * std::cos(pitch) + right.cross(v) * std::sin(pitch) +
                 right * (right.dot(v) * (1.f - std::cos(pitch)));
             return Vec3(v.x * std::cos(yaw) + v.z * std::sin(yaw), v.y, -v.x * std::sin(yaw) + v.z * std::cos(yaw));
