@@ -258,7 +258,7 @@ private Q_SLOTS:
         QVERIFY(session().document().save(file));
         QProcess cli;
         cli.start(CLI, {"render", file, "--size", "160x100", "--samples", "2", "--layers", "all", "--out", out});
-        QVERIFY(cli.waitForFinished(120000));
+        QVERIFY(cli.waitForFinished(test::watched ? 900000 : 120000));
         QVERIFY2(cli.exitCode() == 0, cli.readAllStandardError());
         const auto names = image::imageFacts(out.toStdString()).channels;
         QVERIFY(std::any_of(names.begin(), names.end(),

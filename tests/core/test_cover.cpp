@@ -7,6 +7,8 @@
 #include "image/image.h"
 #include "media/splash.h"
 #include "render/rain.h"
+#include "render/sparkle.h"
+#include "render/still.h"
 #include "support.h"
 
 #include <QTemporaryDir>
@@ -87,6 +89,83 @@ class TestCover : public QObject {
     }
 
 private Q_SLOTS:
+    void crystalsGlitterAndNoLightIsAdded()
+    {
+        geometry::Hit hit;
+        hit.sparkle = 1.f;
+        const Vec3 sun = Vec3(0.3f, 0.5f, -0.8f).normalized(), eye(0.f, 1.6f, 0.f);
+        // Of so many places: the mean, and how many of them shine.
+        const auto over = [&](float wide, const Vec3& from, std::vector<float>* all = nullptr) {
+            double sum = 0.0;
+            int shine = 0, count = 0;
+            for (int i = 0; i < 3000; ++i)
+                for (int j = 0; j<3000; j += wide> 0.01f ? 2 : 1, ++count) {
+                    const Vec3 p(0.0043f * static_cast<float>(i) - 6.f, 0.f, -3.f - 0.0043f * static_cast<float>(j));
+                    const float s = render::sparkle(hit, p, sun, (from - p).normalized(), wide);
+                    sum += double(s);
+                    shine += s > 1.f;
+                    if (all)
+                        all->push_back(s);
+                }
+            return std::pair(sum / count, double(shine) / count);
+        };
+        std::vector<float> here, beside;
+        const auto [mean, share] = over(0.001f, eye, &here);
+        NEAR(mean, 1.0, 0.15);
+        NEAR(share, 110.0 * 0.0015 * 0.0015, 0.1); // a cell's share of 110 a square metre; few are bright
+        // A step to the side, and others shine.
+        over(0.001f, eye + Vec3(0.5f, 0.f, 0.f), &beside);
+        int both = 0, one = 0;
+        for (std::size_t i = 0; i < here.size(); ++i) {
+            one += here[i] > 1.f;
+            both += here[i] > 1.f && beside[i] > 1.f;
+        }
+        QVERIFY2(both < one / 2, qPrintable(QString("%1 of %2").arg(both).arg(one)));
+        // Far away there are many in what is looked at: they are even.
+        NEAR(over(0.05f, eye).first, 1.0, 0.06);
+        QCOMPARE(render::sparkle(hit, Vec3(0.1f), sun, sun, 2.f), 1.f);
+        hit.sparkle = 0.f;
+        QCOMPARE(render::sparkle(hit, Vec3(0.1f), sun, sun, 0.001f), 1.f);
+    }
+
+    void aSnowyPictureGlittersInBothIntegrators()
+    {
+        scene::Project p = project(yard("glitter", ""));
+        p.find("sun")->set("elevation", 12.0);
+        p.find("sun")->set("azimuth", 5.0);
+        scene::Element& snow = p.add(*elements::findKind("snowCover"), "Snow");
+        // Mean of the near ground, and the brightest of it by that.
+        const auto picture = [&](double glitter, render::StillAir air) {
+            snow.set("sparkle", glitter);
+            render::StillSettings s;
+            s.width = 160;
+            s.height = 90;
+            s.air = air;
+            s.samples = test::often(air == render::StillAir::Paths ? 64 : 16);
+            const render::Layers l = render::renderStill(render::Shots{{elements::freeze(p, store_, job_)}}, s, job_);
+            double sum = 0.0, most = 0.0;
+            int count = 0;
+            for (int y = 55; y < 88; ++y)
+                for (int x = 4; x < 156; ++x, ++count) {
+                    const auto i = std::size_t((y * 160 + x) * 3 + 1);
+                    const double light = double(l.plate[i] * l.transmittance[i] + l.air[i]);
+                    sum += light;
+                    most = std::max(most, light);
+                }
+            return std::pair(sum / count, most * count / sum);
+        };
+        const auto even = picture(0.0, render::StillAir::Live), live = picture(1.0, render::StillAir::Live),
+                   paths = picture(1.0, render::StillAir::Paths);
+        NEAR(live.first, even.first, test::within(0.03));
+        NEAR(paths.first, live.first, test::within(0.06));
+        if (!test::watched) {
+            QVERIFY2(live.second > 1.3 * even.second,
+                     qPrintable(QString("%1 beside %2").arg(live.second).arg(even.second)));
+            QVERIFY2(paths.second > 1.3 * even.second,
+                     qPrintable(QString("%1 beside %2").arg(paths.second).arg(even.second)));
+        }
+    }
+
     void openGroundHoldsWhatFell()
     {
         const auto bare = scene(yard("plain", ""));

@@ -52,7 +52,7 @@ shot::Shot dark(const media::Spark& spark, float blur = 0.f)
     shot.scene = test::emptyScene();
     shot.camera.position = Vec3(0.f);
     shot.camera.aim = Vec3(0.f, 0.f, -10.f);
-    shot.sparks.push_back({"embers", std::make_shared<const std::vector<media::Spark>>(std::vector{spark}), blur});
+    shot.sparks.push_back({"embers", std::make_shared<const media::SparkList>(std::vector{spark}, blur)});
     return shot;
 }
 double sumOf(const std::vector<float>& rgb)
@@ -185,7 +185,7 @@ private Q_SLOTS:
         const auto shot = elements::freeze(p, store, job);
         QCOMPARE(shot->sparks.size(), std::size_t{1});
         float highest = 0.f;
-        for (const media::Spark& s : *shot->sparks[0].all) {
+        for (const media::Spark& s : shot->sparks[0].all->all()) {
             highest = std::max(highest, s.velocity.y);
             QVERIFY(s.radiance.x > s.radiance.y && s.radiance.y > s.radiance.z); // red before all
         }
@@ -256,6 +256,53 @@ private Q_SLOTS:
             QVERIFY2(lit > wide && lit < 6.0 * wide + 20.0, qPrintable(QString("%1 for %2").arg(lit).arg(wide)));
             spark.velocity = Vec3(0.f);
         }
+    }
+
+    void aRayFindsThoseThatItMeets()
+    {
+        // The same as asking each by itself, and over all directions each gives what its disc does.
+        Random random(7);
+        const auto any = [&](float half) {
+            return Vec3(random.range(-half, half), random.range(-half, half), random.range(-half, half));
+        };
+        std::vector<media::Spark> all;
+        for (int i = 0; i < 400; ++i) {
+            media::Spark s{any(5.f), i % 3 ? any(20.f) : Vec3(0.f), random.range(0.001f, 0.2f), any(1.f)};
+            for (int c = 0; c < 3; ++c)
+                s.radiance[c] = std::abs(s.radiance[c]);
+            all.push_back(s);
+        }
+        const media::SparkList list(all, 0.1f);
+        QVERIFY(list == media::SparkList(all, 0.1f) && !(list == media::SparkList(all, 0.2f)));
+        int met = 0;
+        for (int i = 0; i < 3000; ++i) {
+            const Vec3 o = any(8.f), d = any(1.f).normalized();
+            const float limit = random.range(1.f, 20.f), angle = i % 2 ? 0.f : 0.004f;
+            Vec3 sum(0.f);
+            float at = -1.f, own = 0.f;
+            for (const media::Spark& s : all)
+                sum += media::SparkList({s}, 0.1f).along(o, d, limit, angle, 3.f, own);
+            const Vec3 found = list.along(o, d, limit, angle, 3.f, at);
+            for (int c = 0; c < 3; ++c)
+                NEAR(found[c], sum[c], 1e-4);
+            met += sum.x > 0.f;
+            QVERIFY((sum.x > 0.f) == (at >= 0.f) && at < limit);
+        }
+        QVERIFY2(met > 100, qPrintable(QString::number(met)));
+        // A picture of one at 4 m, thinner and thicker than a ray is wide.
+        for (const float radius : {0.001f, 0.05f}) {
+            const media::SparkList one({{Vec3(0.f, 0.f, -4.f), Vec3(3.f, 2.f, 0.f), radius, Vec3(10.f)}}, 0.1f);
+            constexpr float step = 0.0008f;
+            double whole = 0.0;
+            for (float x = -0.1f; x < 0.1f; x += step)
+                for (float y = -0.1f; y < 0.1f; y += step) {
+                    float at = 0.f;
+                    whole += double(one.along(Vec3(0.f), Vec3(x, y, -1.f).normalized(), 100.f, 0.004f, 0.f, at).x);
+                }
+            NEAR(whole * double(step) * double(step), 10.0 * double(pi) * double(radius * radius) / 16.0, 0.02);
+        }
+        float at = 0.f;
+        QCOMPARE(media::SparkList({}, 0.1f).along(Vec3(0.f), Vec3(0, 0, -1), 10.f, 0.f, 0.f, at), Vec3(0.f));
     }
 
     void aFrameDrawsThemAsTheyAreNow()

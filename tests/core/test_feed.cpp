@@ -251,9 +251,9 @@ private Q_SLOTS:
                 trails = &one;
         QVERIFY(trails && trails->feeds.size() == 1);
         const auto& points = *trails->feeds[0].points;
-        QVERIFY(points.size() > shot->sparks.at(0).all->size());
+        QVERIFY(points.size() > shot->sparks.at(0).all->all().size());
         // Closer than a voxel on the way that each has come since the last frame.
-        for (const media::Spark& s : *shot->sparks[0].all)
+        for (const media::Spark& s : shot->sparks[0].all->all())
             QVERIFY(std::any_of(points.begin(), points.end(),
                                 [&](const media::FeedPoint& f) { return (f.at - s.at).length() < 1e-4f; }));
         elements::bake(p, "trails", frames, store_, job_);

@@ -1,6 +1,7 @@
 /// Lightning: how a channel winds and branches, when it flashes, how much light it gives.
 #include "elements/kinds.h"
 #include "light/lightning.h"
+#include "render/live.h"
 #include "render/still.h"
 #include "support.h"
 
@@ -188,6 +189,22 @@ private Q_SLOTS:
         QVERIFY(std::any_of(struck->notes.begin(), struck->notes.end(), [](const shot::Note& n) {
             return n.text.find("thunder 1.7") != std::string::npos && !n.isTrouble;
         }));
+    }
+
+    void anEditOfTheAirLooksAtNothingAnew()
+    {
+        // A strike is made at each freezing; where it comes to the same, the picture goes on.
+        scene::Project p = night();
+        p.frame = 6;
+        scene::Element& haze = p.add(*elements::findKind("haze"), "Haze");
+        haze.set("visibility", 20000.0);
+        const auto before = elements::freeze(p, store_, job_), again = elements::freeze(p, store_, job_);
+        QVERIFY(!before->sparks.empty());
+        QVERIFY(render::changeBetween(*before, *again) == render::Change::None);
+        p.find("haze")->set("visibility", 15000.0);
+        QVERIFY(render::changeBetween(*before, *elements::freeze(p, store_, job_)) == render::Change::Air);
+        p.find("strike")->set("energy", 200.0);
+        QVERIFY(render::changeBetween(*before, *elements::freeze(p, store_, job_)) == render::Change::Light);
     }
 
     void endsInOnePlaceAreAnswered()

@@ -387,6 +387,85 @@ private Q_SLOTS:
         QVERIFY(rgb != before);
     }
 
+    void objectsOfASetFlyAndLie()
+    {
+        // A brick of 0.2 × 0.1 × 0.1 and a slab that stays out of it, over a floor.
+        std::ofstream(inside("brick.obj")) << "o brick\nv 5 0 5\nv 5.2 0 5\nv 5.2 0 5.1\nv 5 0 5.1\n"
+                                              "v 5 0.1 5\nv 5.2 0.1 5\nv 5.2 0.1 5.1\nv 5 0.1 5.1\n"
+                                              "f 4 3 2 1\nf 5 6 7 8\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n"
+                                              "o slab\nv 0 0 0\nv 3 0 0\nv 3 0 3\nf 9 10 11\n";
+        std::ofstream(inside("floor.obj")) << "v -20 0 -20\nv 20 0 -20\nv 20 0 20\nv -20 0 20\nf 4 3 2 1\n";
+        scene::Project p = elements::newProject();
+        p.time.last = 40;
+        p.find("shot")->set("position", Vec3(0.f, 1.5f, 6.f));
+        p.find("shot")->set("aim", Vec3(0.f, 0.5f, 0.f));
+        p.add(*elements::findKind("set"), "Floor").set("file", inside("floor.obj").string());
+        scene::Element& brick = p.add(*elements::findKind("set"), "Bricks");
+        brick.set("file", inside("brick.obj").string());
+        brick.muted = true; // its own place does not matter
+        scene::Element& e = p.add(*elements::findKind("particles"), "Rubble");
+        e.set("position", Vec3(0.f, 2.f, 0.f));
+        e.set("what", std::string("objects"));
+        e.set("shown", brick.id);
+        e.set("part", std::string("brick"));
+        e.set("diameter", 0.3);
+        e.set("spread", 0.0);
+        e.set("rate", 50.0);
+        p.baked = inside("rubble");
+        Store store;
+        JobControl job;
+        FrameStore frames(p.baked);
+        QCOMPARE(elements::bake(p, e.id, frames, store, job).baked, 40);
+        p.frame = 40;
+        const auto shot = elements::freeze(p, store, job);
+        QVERIFY(shot->falling.empty());
+        const auto state = sim::ParticleSolver(e.id).read(frames.read(e.id, 40).bytes());
+        const auto& all = static_cast<const sim::ParticleState&>(*state);
+        QVERIFY(all.moving.count > 10 && all.lyingCount() > 10);
+        // Each is there once: twelve triangles of the brick and two of the floor.
+        QCOMPARE(shot->scene->triangles(), (all.moving.count + all.lyingCount()) * 12 + 2);
+        QVERIFY(shot->scene->moves());
+        // One that lies is met where it lies, on the floor, and tells whose it is.
+        int met = 0;
+        for (const auto& some : all.lying)
+            for (const sim::Lying& l : *some) {
+                geometry::Hit hit;
+                QVERIFY(shot->scene->trace(l.place + Vec3(0.f, 0.02f, 0.f), Vec3(0, -1, 0), 0.f, 10.f, hit));
+                if (shot->setIds.at(hit.set).rfind(e.id, 0) == 0)
+                    ++met;
+                QVERIFY(hit.t < 0.18f);
+            }
+        QVERIFY(met > 5);
+        // Flying ones turn, and are where they fly.
+        for (std::size_t i = 0; i < all.moving.count; ++i) {
+            const Vec3 at(all.moving.x[i], all.moving.y[i], all.moving.z[i]);
+            geometry::Hit hit;
+            QVERIFY(shot->scene->trace(at, Vec3(1, 0, 0), 0.f, 1.f, hit, 0.5f)); // from within it
+            QVERIFY2(hit.t < 0.2f, qPrintable(QString::number(double(hit.t))));
+        }
+        // What flies is no obstacle to what is baked, and baking again comes to the same.
+        for (const media::Particles& flying : shot->airflow.particles)
+            QCOMPARE(flying.obstacles.size(), std::size_t{1});
+        const std::string before(frames.read(e.id, 30).bytes().data(), frames.read(e.id, 30).bytes().size());
+        frames.purge(e.id);
+        elements::bake(p, e.id, frames, store, job);
+        QVERIFY(before == std::string(frames.read(e.id, 30).bytes().data(), frames.read(e.id, 30).bytes().size()));
+        // How they look does not turn the bake stale; what is not there is said.
+        const auto says = [&](const char* words) {
+            const auto now = elements::freeze(p, store, job);
+            return std::any_of(now->notes.begin(), now->notes.end(), [&](const shot::Note& n) {
+                return n.element == e.id && n.text.find(words) != std::string::npos;
+            });
+        };
+        QVERIFY(says("Each is seen as an object") && !says("stale"));
+        e.set("part", std::string());
+        QVERIFY(!says("stale"));
+        e.set("part", std::string("door"));
+        QVERIFY(says("no object 'door'"));
+        e.set("shown", std::string());
+        QVERIFY(says("Choose the set"));
+    }
+
     void oneUnderThePointerTellsOfItself()
     {
         shot::Shot shot;

@@ -244,6 +244,51 @@ private Q_SLOTS:
         NEAR(sum(renderStill(s, paths, job)), wanted, 0.08);
     }
 
+    void aMirrorShowsSparks_data()
+    {
+        QTest::addColumn<float>("way");
+        QTest::newRow("still") << 0.f;
+        QTest::newRow("a streak") << 1.2f;
+        QTest::newRow("a long one") << 3.f;
+    }
+    void aMirrorShowsSparks()
+    {
+        // As much light as one sees of it from the mirror's other side, however thin it is: L·πr² / d².
+        QFETCH(const float, way);
+        auto s = stage(test::mirrorPlate());
+        s->camera = {Vec3(0, 2, 6), Vec3(0, 0, 2), 35.f, 36.f};
+        media::Spark spark;
+        spark.at = Vec3(0, 2, -2);
+        spark.radiance = Vec3(4000.f, 2000.f, 500.f);
+        const geometry::View view(s->camera, 48, 32);
+        for (const float radius : {0.15f, 0.01f}) {
+            spark.radius = radius;
+            spark.velocity = Vec3(way, 0.2f * way, 0.f) * 20.f;
+            s->sparks = {{"strike", std::make_shared<const media::SparkList>(std::vector{spark}, 0.05f)}};
+            const auto sum = [&](const Layers& l) {
+                double all = 0.0;
+                for (int y = 0; y < l.height; ++y)
+                    for (int x = 0; x < l.width; ++x)
+                        all += double(beauty(l, x, y).y);
+                return all * double(view.pixelAngle()) * double(view.pixelAngle());
+            };
+            const double wanted = 2000.0 * double(pi) * double(radius) * double(radius) / (16.0 + 64.0);
+            NEAR(sum(still(s, 64)), wanted, test::within(0.06));
+            StillSettings paths;
+            paths.air = StillAir::Paths;
+            paths.width = 48;
+            paths.height = 32;
+            paths.samples = test::often(256);
+            JobControl job;
+            NEAR(sum(renderStill(s, paths, job)), wanted, test::within(0.06));
+            // Where something stands before it, it is not seen.
+            auto hidden = std::make_shared<Shot>(*s);
+            hidden->sparks[0].all = std::make_shared<const media::SparkList>(
+                std::vector{media::Spark{Vec3(0, -3, -2), Vec3(0.f), radius, spark.radiance}}, 0.05f);
+            QVERIFY(sum(still(hidden, 8)) < 1e-6 * wanted);
+        }
+    }
+
     void aMirrorShowsBeamsInTheAir_data()
     {
         QTest::addColumn<bool>("bank");

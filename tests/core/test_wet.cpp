@@ -305,6 +305,71 @@ private Q_SLOTS:
         QCOMPARE(materialAt(*elements::freeze(p, store_, job_), eye, Vec3(0.f), hit).baseColour, was.baseColour);
     }
 
+    void waterRunsDownWallsWhileItRains()
+    {
+        scene::Project p = yard();
+        scene::Element& wet = p.add(*elements::findKind("wetGround"), "Rained on");
+        wet.set("wet", 1.0);
+        const Vec3 eye(0.f, 1.7f, -9.f);
+        p.find("shot")->set("position", eye);
+        p.find("shot")->set("aim", Vec3(0.f, 1.7f, -15.f));
+        const auto normals = [&](double frame, const Vec3& from) {
+            p.frame = frame;
+            const auto shot = elements::freeze(p, store_, job_);
+            std::vector<Vec3> all;
+            geometry::Hit hit;
+            for (float y = 0.2f; y < 3.f; y += 0.05f)
+                for (float x = -2.f; x < 2.f; x += 0.013f) {
+                    materialAt(*shot, from, Vec3(x, y, -15.f), hit);
+                    all.push_back(hit.normal);
+                }
+            return all;
+        };
+        const auto tilted = [](const std::vector<Vec3>& all) {
+            return std::count_if(all.begin(), all.end(), [](const Vec3& n) { return n.z < 0.9998f; });
+        };
+        // Without rain nothing runs.
+        QCOMPARE(tilted(normals(1, eye)), 0);
+        p.add(*elements::findKind("rain"), "Rain").set("rate", 20.0);
+        const auto now = normals(1, eye), later = normals(3, eye), again = normals(1, eye);
+        QVERIFY2(tilted(now) > std::ssize(now) / 10 && tilted(now) < std::ssize(now) * 9 / 10,
+                 qPrintable(QString("%1 of %2").arg(tilted(now)).arg(now.size())));
+        QVERIFY(now == again);
+        int moved = 0;
+        Vec3 mean(0.f);
+        for (std::size_t i = 0; i < now.size(); ++i) {
+            moved += (now[i] - later[i]).length() > 0.01f;
+            mean += now[i] / static_cast<float>(now.size());
+            QVERIFY(now[i].z > 0.6f); // none is steeper than its sides may be
+        }
+        QVERIFY2(moved > std::ssize(now) / 20, qPrintable(QString::number(moved)));
+        // To no side more than to the other.
+        QVERIFY2(std::abs(mean.x) < 0.02f && std::abs(mean.y) < 0.02f,
+                 qPrintable(QString("%1 %2").arg(double(mean.x)).arg(double(mean.y))));
+        // The ground has none of it, nor a wall far away; 0 turns it off.
+        geometry::Hit hit;
+        const auto shot = elements::freeze(p, store_, job_);
+        materialAt(*shot, eye, Vec3(0.3f, 0.f, -11.f), hit);
+        if (hit.material->roughness > render::Brdf::mirrorRoughness)
+            QCOMPARE(hit.normal, Vec3(0.f, 1.f, 0.f));
+        p.find("shot")->set("position", Vec3(0.f, 1.7f, 19.f));
+        QCOMPARE(tilted(normals(1, Vec3(0.f, 1.7f, 19.f))), 0);
+        p.find("shot")->set("position", eye);
+        p.find(wet.id)->set("runs", 0.0);
+        QCOMPARE(tilted(normals(1, eye)), 0);
+        // In a loop it closes: the frame after the last is the first.
+        p.find(wet.id)->set("runs", 0.6);
+        p.time.loop = 2.0;
+        const auto first = normals(1, eye), half = normals(26, eye), after = normals(51, eye);
+        QVERIFY(first == after && !(first == half));
+        p.frame = 50.99;
+        const auto close = normals(50.98, eye);
+        double off = 0.0;
+        for (std::size_t i = 0; i < first.size(); ++i)
+            off = std::max(off, double((first[i] - close[i]).length()));
+        QVERIFY2(off < 0.1, qPrintable(QString::number(off)));
+    }
+
     void puddlesMirrorInBothIntegrators()
     {
         // The wall and the sky over it stand upside down in the flooded yard; both integrators see the same.

@@ -6593,6 +6593,14 @@ verschmelzen</translation>
    <translation>Abstand ihrer Punkte nahe der Kamera; weiter draußen liegen sie weiter auseinander.</translation>
   </message>
   <message>
+   <source>glitter</source>
+   <translation>Glitzern</translation>
+  </message>
+  <message>
+   <source>How much of its gloss are crystals that mirror sun or lamps by themselves. None is added: dry cold snow glitters, wet snow does not.</source>
+   <translation>Wie viel seines Glanzes einzelne Kristalle sind, die Sonne oder Lampen spiegeln. Es kommt keins hinzu: trockener kalter Schnee glitzert, nasser nicht.</translation>
+  </message>
+  <message>
    <source>Another number, other lumps.</source>
    <translation>Eine andere Zahl, andere Buckel.</translation>
   </message>
@@ -6745,12 +6753,24 @@ verschmelzen</translation>
    <translation>Was</translation>
   </message>
   <message>
-   <source>How they look and how they fly.</source>
-   <translation>Wie sie aussehen und wie sie fliegen.</translation>
+   <source>How they look and how they fly. Objects are those of a set; they fly as balls of that size do.</source>
+   <translation>Wie sie aussehen und wie sie fliegen. Gegenstände sind die eines Sets; sie fliegen wie Kugeln dieser Größe.</translation>
   </message>
   <message>
    <source>balls</source>
    <translation>Kugeln</translation>
+  </message>
+  <message>
+   <source>objects</source>
+   <translation>Gegenstände</translation>
+  </message>
+  <message>
+   <source>The set that each of them is a copy of; its own place does not matter, and it may be muted.</source>
+   <translation>Das Set, von dem jedes eine Kopie ist; wo es selbst steht, ist gleich, und es darf stumm sein.</translation>
+  </message>
+  <message>
+   <source>The name of one of its objects, such as a brick of a wall; empty: the whole set.</source>
+   <translation>Der Name eines seiner Gegenstände, etwa ein Ziegel einer Mauer; leer: das ganze Set.</translation>
   </message>
   <message>
    <source>Across one of them, in the median.</source>
@@ -6963,6 +6983,14 @@ verschmelzen</translation>
   <message>
    <source>How deep these are, of their size; 0: the sets' own hollows alone hold water.</source>
    <translation>Wie tief diese sind, ihrer Größe; 0: nur die Mulden der Sets selbst halten Wasser.</translation>
+  </message>
+  <message>
+   <source>runs down</source>
+   <translation>rinnt herab</translation>
+  </message>
+  <message>
+   <source>While it rains: how much of steep places has water running down it in streams.</source>
+   <translation>Während es regnet: an wie viel von dem, was steil ist, Wasser in Rinnsalen herabläuft.</translation>
   </message>
   <message>
    <source>rises in</source>
@@ -7717,8 +7745,8 @@ verschmelzen</translation>
    <translation>Teilchen</translation>
   </message>
   <message>
-   <source>Leaves, petals, ash or balls that begin in a box or on faces, fly by weight and drag, bounce, slide and lie. Bake them.</source>
-   <translation>Laub, Blüten, Asche oder Kugeln, die in einem Quader oder auf Flächen beginnen, nach Gewicht und Luftwiderstand fliegen, abprallen, gleiten und liegen. Man backt sie.</translation>
+   <source>Leaves, petals, ash, balls or objects of a set that begin in a box or on faces, fly by weight and drag, bounce, slide and lie. Bake them.</source>
+   <translation>Blätter, Blüten, Asche, Kugeln oder Gegenstände eines Sets, die in einem Kasten oder auf Flächen beginnen, nach Gewicht und Luftwiderstand fliegen, springen, rutschen und liegen. Zum Backen.</translation>
   </message>
   <message>
    <source>Lightning</source>
@@ -7933,8 +7961,24 @@ verschmelzen</translation>
    <translation>Das Set wählen, auf dessen Oberfläche sie stehen.</translation>
   </message>
   <message>
-   <source>%1 fly and %2 lie at this frame, 36 and 28 bytes each; in still air one of median size falls at %3. All are drawn; of those far smaller than a pixel one stands for many.</source>
-   <translation>%1 fliegen und %2 liegen in diesem Bild, zu 36 und 28 Byte; in stiller Luft fällt eines mittlerer Größe mit %3. Alle werden gezeichnet; von denen, die viel kleiner als ein Bildpunkt sind, steht eines für viele.</translation>
+   <source>%1 fly and %2 lie at this frame, 36 and 28 bytes each; in still air one of median size falls at %3. %4</source>
+   <translation>%1 fliegen und %2 liegen bei diesem Bild, je 36 und 28 Byte; in stiller Luft fällt eines von mittlerer Größe mit %3. %4</translation>
+  </message>
+  <message>
+   <source>Choose the set that each of them is a copy of.</source>
+   <translation>Wähle das Set, von dem jedes eine Kopie ist.</translation>
+  </message>
+  <message>
+   <source>The %1 nearest to the camera are seen as objects.</source>
+   <translation>Die %1 nächsten an der Kamera sind als Gegenstände zu sehen.</translation>
+  </message>
+  <message>
+   <source>Each is seen as an object.</source>
+   <translation>Jedes ist als Gegenstand zu sehen.</translation>
+  </message>
+  <message>
+   <source>All are drawn; of those far smaller than a pixel one stands for many.</source>
+   <translation>Alle werden gezeichnet; von denen, die weit kleiner als ein Bildpunkt sind, steht eines für viele.</translation>
   </message>
   <message>
    <source>Its box holds %1 million voxels of %2; if all of them fill, that is %3 GB of memory and up to %4 MB a frame.</source>
@@ -8624,14 +8668,6 @@ verschmelzen</translation>
    <translation>Seine Enden liegen an einem Ort: es gibt keinen Weg.</translation>
   </message>
   <message>
-   <source>'%1' has no object '%2'; it has %3.</source>
-   <translation>'%1' hat kein Objekt '%2'; es hat %3.</translation>
-  </message>
-  <message>
-   <source>'%1' has no objects to tell apart.</source>
-   <translation>'%1' hat keine Objekte, die sich unterscheiden ließen.</translation>
-  </message>
-  <message>
    <source>There is no surface that is flat enough to stand on.</source>
    <translation>Es gibt keine Oberfläche, die flach genug zum Stehen ist.</translation>
   </message>
@@ -8650,6 +8686,18 @@ verschmelzen</translation>
   <message>
    <source>The object's faces have no area: nothing begins.</source>
    <translation>Die Flächen des Objekts haben keinen Inhalt: nichts beginnt.</translation>
+  </message>
+  <message>
+   <source>What each of them is a copy of has no extent: nothing is seen of them.</source>
+   <translation>Wovon jedes eine Kopie ist, hat keine Ausdehnung: von ihnen ist nichts zu sehen.</translation>
+  </message>
+  <message>
+   <source>'%1' has no object '%2'; it has %3.</source>
+   <translation>'%1' hat kein Objekt '%2'; es hat %3.</translation>
+  </message>
+  <message>
+   <source>'%1' has no objects to tell apart.</source>
+   <translation>'%1' hat keine Objekte, die sich unterscheiden ließen.</translation>
   </message>
   <message>
    <source>The plate has no depth: all of it counts as sky.</source>

@@ -20,6 +20,7 @@ struct EmbersSettings : scene::SettingsOf<EmbersSettings> {
 struct SparkKey {
     FileVersion version;
     double size, temperature, exposure;
+    float blur;
     std::int64_t seed;
     bool operator==(const SparkKey&) const = default;
 };
@@ -118,10 +119,10 @@ Kind embersKind()
             return;
         media::Sparks sparks;
         sparks.id = c.element.id;
-        sparks.blur = static_cast<float>(c.whole.time.shutterAngle / 360.0 / c.whole.time.rate.perSecond());
-        sparks.all = c.store.get(SparkKey{frame->version, s.size, s.temperature, s.exposure, s.seed}, [&] {
+        const auto blur = static_cast<float>(c.whole.time.shutterAngle / 360.0 / c.whole.time.rate.perSecond());
+        sparks.all = c.store.get(SparkKey{frame->version, s.size, s.temperature, s.exposure, blur, s.seed}, [&] {
             const auto state = sim::EmberSolver(c.element.id).read(frame->read().bytes());
-            auto out = std::make_shared<std::vector<media::Spark>>();
+            std::vector<media::Spark> out;
             for (const auto& one : static_cast<const sim::EmberState&>(*state).embers) {
                 media::Spark spark;
                 spark.at = one.place;
@@ -130,11 +131,11 @@ Kind embersKind()
                 spark.radius = 0.5f * static_cast<float>(s.size) * (0.5f + own);
                 spark.radiance = radianceAt(s.temperature, std::clamp(double(one.age / one.life), 0.0, 1.0),
                                             s.exposure);
-                out->push_back(spark);
+                out.push_back(spark);
             }
-            return std::shared_ptr<const std::vector<media::Spark>>(std::move(out));
+            return std::make_shared<const media::SparkList>(std::move(out), blur);
         });
-        c.tell(words("%1 at this frame.", {std::to_string(sparks.all->size())}));
+        c.tell(words("%1 at this frame.", {std::to_string(sparks.all->all().size())}));
         c.shot.sparks.push_back(std::move(sparks));
     };
     k.solver = [](const std::string& element) { return std::make_unique<sim::EmberSolver>(element); };

@@ -140,7 +140,7 @@ Kind lightningKind()
         const std::vector<double> all = light::strikesBetween(s.first, s.rate / 60.0, 0.0,
                                                               std::max(to, s.first + 600.0), seed);
         const Vec3 colour = light::blackbodyColour(static_cast<float>(s.temperature));
-        auto sparks = std::make_shared<std::vector<media::Spark>>();
+        std::vector<media::Spark> sparks;
         const double shown = open * perFrame; // what the pieces are drawn as streaks of
         std::string told;
         for (std::size_t n = 0; n < all.size(); ++n) {
@@ -192,7 +192,7 @@ Kind lightningKind()
                 // Of a matte cylinder: a square of π of its light a metre goes straight across.
                 spark.radiance = colour * (static_cast<float>(watts) * long_ * across /
                                            (pi * pi * pi * spark.radius * spark.radius));
-                sparks->push_back(spark);
+                sparks.push_back(spark);
             }
             // Its channel as a few straight glowing tubes.
             std::vector<const light::Bolt::Piece*> main;
@@ -226,13 +226,9 @@ Kind lightningKind()
                 c.shot.lamps.push_back(std::move(lamp));
             }
         }
-        if (!sparks->empty()) {
-            media::Sparks out;
-            out.id = c.element.id;
-            out.all = std::move(sparks);
-            out.blur = static_cast<float>(shown);
-            c.shot.sparks.push_back(std::move(out));
-        }
+        if (!sparks.empty())
+            c.shot.sparks.push_back(
+                {c.element.id, std::make_shared<const media::SparkList>(std::move(sparks), static_cast<float>(shown))});
         c.tell(words("Strikes at %1.", {told}));
     };
     return k;

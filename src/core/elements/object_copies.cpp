@@ -17,40 +17,6 @@ struct ObjectCopiesSettings : scene::SettingsOf<ObjectCopiesSettings> {
     bool visible = true, casts = true;
 };
 
-std::string listOf(const std::vector<std::string>& names)
-{
-    constexpr std::size_t most = 24;
-    std::string all;
-    for (std::size_t i = 0; i < std::min(most, names.size()); ++i)
-        all += (i ? ", " : "") + names[i];
-    return names.size() > most ? all + " and " + std::to_string(names.size() - most) + " more" : all;
-}
-
-/// A set element where it stands, of it one object alone unless `part` is empty; noted where there is none.
-std::optional<geometry::PlacedSet> chosen(const FreezeContext& c, const std::string& id, const std::string& part,
-                                          const std::string& none)
-{
-    const scene::Element* e = id.empty() ? nullptr : c.project.find(id);
-    auto placed = e ? placedSet(c, *e) : std::nullopt;
-    if (!placed) {
-        c.note(none);
-        return std::nullopt;
-    }
-    if (part.empty())
-        return placed;
-    const auto& groups = placed->set->groups;
-    const auto own = std::find(groups.begin(), groups.end(), part);
-    if (own == groups.end()) {
-        c.note(groups.size() > 1 ? "'" + e->name + "' has no object '" + part + "'; it has " + listOf(groups) + "."
-                                 : "'" + e->name + "' has no objects to tell apart.");
-        return std::nullopt;
-    }
-    for (std::size_t g = 0; g < groups.size(); ++g)
-        if (static_cast<std::ptrdiff_t>(g) != own - groups.begin())
-            placed->without.push_back(static_cast<std::uint16_t>(g));
-    return placed;
-}
-
 /// The middle of its foot.
 Vec3 footOf(const geometry::PlacedSet& placed)
 {
@@ -113,14 +79,15 @@ Kind objectCopiesKind()
     k.make = [] { return std::make_shared<S>(); };
     k.contribute = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
-        const auto model = chosen(c, s.set, s.part, words("Choose the set that is copied."));
+        const auto model = chosenObject(c, s.set, s.part, words("Choose the set that is copied."));
         if (!model)
             return;
         Random random(hash32(static_cast<std::uint32_t>(s.seed), 60913u));
         const int count = static_cast<int>(s.count);
         std::vector<Spot> spots;
         if (s.onto == "surface") {
-            const auto ground = chosen(c, s.ground, s.groundPart, words("Choose the set on whose surface they stand."));
+            const auto ground = chosenObject(c, s.ground, s.groundPart,
+                                             words("Choose the set on whose surface they stand."));
             if (!ground)
                 return;
             spots = onSurface(*ground, count, random, static_cast<float>(radians(s.steepest)));

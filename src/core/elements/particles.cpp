@@ -3,6 +3,7 @@
 #include "base/random.h"
 #include "base/words.h"
 #include "elements/drift_kind.h"
+#include "elements/places.h"
 #include "elements/plume_parts.h"
 #include "elements/ride.h"
 #include "geometry/chosen_faces.h"
@@ -13,7 +14,7 @@
 namespace hygros::elements {
 namespace {
 struct ParticlesSettings final : scene::SettingsOf<ParticlesSettings> {
-    std::string form = "box", object, material, painted, follows, what = "leaves", plume;
+    std::string form = "box", object, material, painted, follows, what = "leaves", shown, part, plume;
     Vec3 position{0.f, 4.f, 0.f}, size{2.f, 1.f, 2.f}, colour{1.f};
     double turn = 0.0, rate = 20.0, speed = 0.0, heading = 0.0, climb = 90.0, outward = 0.0, scatter = 0.3;
     double diameter = 0.06, spread = 0.2, density = 1000.0, life = 0.0;
@@ -25,6 +26,7 @@ struct ParticlesSettings final : scene::SettingsOf<ParticlesSettings> {
 struct DrawnKey {
     FileVersion version;
     bool isFlat;
+    float tumble;
     bool operator==(const DrawnKey&) const = default;
 };
 
@@ -63,6 +65,128 @@ std::optional<media::Feed> whereOf(const FreezeContext& c, const ParticlesSettin
     f.toWorld = turn * move * frameOf(c.project, s.follows, c.store, c.job).value_or(Mat4());
     return f;
 }
+
+bool liesFlat(const ParticlesSettings& s) { return s.what != "balls" && s.what != "objects"; }
+
+/// All of a baked frame as they are drawn.
+std::shared_ptr<const std::vector<media::Drop>> drawn(const FreezeContext& c, const ParticlesSettings& s,
+                                                      const BakedFrame& frame)
+{
+    const bool isFlat = liesFlat(s);
+    const float tumble = isFlat ? stuffOf(s.what).tumble : 1.f;
+    return c.store.get(DrawnKey{frame.version, isFlat, tumble}, [&] {
+        const auto state = sim::ParticleSolver(c.element.id).read(frame.read().bytes());
+        const auto& all = static_cast<const sim::ParticleState&>(*state);
+        auto out = std::make_shared<std::vector<media::Drop>>();
+        const auto& m = all.moving;
+        out->reserve(m.count + all.lyingCount());
+        for (std::size_t i = 0; i < m.count; ++i) {
+            media::Drop d{Vec3(m.x[i], m.y[i], m.z[i]), Vec3(m.u[i], m.v[i], m.w[i]), m.size[i]};
+            d.own = hash32(m.number[i], 11u);
+            d.age = m.age[i];
+            // It turns over as it flies through the air.
+            d.turned = std::fmod(m.age[i] * tumble * (0.5f + unitFloat(hash32(d.own, 6u))), 1.f) * 2.f * pi;
+            out->push_back(d);
+        }
+        for (const auto& some : all.lying)
+            for (const sim::Lying& l : *some) {
+                media::Drop d{l.place, Vec3(0.f), l.size};
+                d.own = hash32(l.number, 11u);
+                d.lies = true;
+                out->push_back(d);
+            }
+        return std::shared_ptr<const std::vector<media::Drop>>(std::move(out));
+    });
+}
+
+void tellOf(const FreezeContext& c, const ParticlesSettings& s, const std::vector<media::Drop>& all,
+            const std::string& shown)
+{
+    std::size_t lie = 0;
+    for (const media::Drop& d : all)
+        lie += d.lies ? 1 : 0;
+    const bool isFlat = liesFlat(s);
+    const float falls = media::terminalSpeed(isFlat, static_cast<float>(isFlat ? stuffOf(s.what).kilograms : s.density),
+                                             static_cast<float>(s.diameter));
+    c.tell(words("%1 fly and %2 lie at this frame, 36 and 28 bytes each; in still air one of median size falls at %3. "
+                 "%4",
+                 {formatNumber(double(all.size() - lie), 6), formatNumber(double(lie), 6),
+                  formatQuantity(double(falls), Quantity::Speed), shown}));
+}
+
+/// Those that are objects of a set stand in the scene as copies of it.
+void standAsObjects(FreezeContext& c)
+{
+    constexpr std::size_t most = 5000;
+    const auto& s = c.element.as<ParticlesSettings>();
+    if (s.what != "objects")
+        return;
+    const auto model = chosenObject(c, s.shown, s.part, words("Choose the set that each of them is a copy of."));
+    if (!model)
+        return;
+    const auto frame = bakedFrame(c);
+    if (!frame)
+        return;
+    Box3 box;
+    for (const geometry::Mesh& m : model->set->meshes)
+        if (std::find(model->without.begin(), model->without.end(), m.group) == model->without.end())
+            for (const Vec3& p : m.positions)
+                box.extendBy(p * model->toWorld);
+    const float longest = box.isEmpty() ? 0.f : maxComponent(box.size());
+    if (!(longest > 0.f))
+        return c.note("What each of them is a copy of has no extent: nothing is seen of them.");
+    const auto all = drawn(c, s, *frame);
+    std::vector<const media::Drop*> near;
+    for (const media::Drop& d : *all)
+        near.push_back(&d);
+    if (near.size() > most) {
+        const Vec3 eye = c.shot.camera.position;
+        const auto closer = [&](const media::Drop* a, const media::Drop* b) {
+            return (a->at - eye).length2() < (b->at - eye).length2();
+        };
+        std::nth_element(near.begin(), near.begin() + most, near.end(), closer);
+        near.resize(most);
+        std::sort(near.begin(), near.end()); // as they were born
+    }
+    const float open = static_cast<float>(c.whole.time.shutterAngle / 360.0 / c.whole.time.rate.perSecond());
+    const Vec3 middle = box.center(), foot(middle.x, box.min.y, middle.z);
+    for (const media::Drop* d : near) {
+        const auto chance = [&](std::uint32_t of) { return unitFloat(hash32(d->own, of)); };
+        Mat4 here, size, turn, there;
+        here.setTranslation(-(d->lies ? foot : middle));
+        size.setScale(Vec3(d->diameter / longest));
+        turn.rotate(Vec3(0.f, 2.f * pi * chance(31u), 0.f));
+        geometry::PlacedSet copy = *model;
+        Mat4 shape = model->toWorld * here * size * turn;
+        if (d->lies) {
+            there.setTranslation(d->at - Vec3(0.f, 0.5f * d->diameter, 0.f));
+        } else {
+            // About an axis of its own.
+            const float up = 2.f * chance(32u) - 1.f, around = 2.f * pi * chance(33u),
+                        level = std::sqrt(std::max(0.f, 1.f - up * up));
+            Mat4 over;
+            over.setAxisAngle(Vec3(level * std::cos(around), up, level * std::sin(around)), d->turned);
+            shape = shape * over;
+            there.setTranslation(d->at);
+        }
+        copy.toWorld = shape * there;
+        if (const Vec3 half = d->velocity * (0.5f * open); half.length2() > 0.f) {
+            Mat4 before, after;
+            before.setTranslation(-half);
+            after.setTranslation(half);
+            copy.toWorldLater = copy.toWorld * after;
+            copy.toWorld = copy.toWorld * before;
+        }
+        copy.frame = Mat4();
+        copy.element = c.element.id;
+        copy.visible = copy.casts = copy.carried = true;
+        c.placed.push_back(std::move(copy));
+    }
+    tellOf(c, s, *all,
+           all->size() > most
+               ? words("The %1 nearest to the camera are seen as objects.", {formatNumber(double(most), 6)})
+               : words("Each is seen as an object."));
+}
 } // namespace
 
 Kind particlesKind()
@@ -71,7 +195,8 @@ Kind particlesKind()
     Kind k;
     k.id = "particles";
     k.label = "Particles";
-    k.help = "Leaves, petals, ash or balls that begin in a box or on faces, fly by weight and drag, bounce, slide and "
+    k.help = "Leaves, petals, ash, balls or objects of a set that begin in a box or on faces, fly by weight and drag, "
+             "bounce, slide and "
              "lie. Bake them.";
     k.family = scene::Family::Weather;
     k.actions = {"bake", "purge", "exportPoints"};
@@ -135,9 +260,20 @@ Kind particlesKind()
         .in("How many")
         .says("How long each is there in the mean; 0: to the end.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).fixed().in("How many").says("Another number, others.");
-    t.choice("what", "what", &S::what, {"leaves", "narrow leaves", "petals", "ash", "balls"})
+    t.choice("what", "what", &S::what, {"leaves", "narrow leaves", "petals", "ash", "balls", "objects"})
         .in("What")
-        .says("How they look and how they fly.");
+        .says("How they look and how they fly. Objects are those of a set; they fly as balls of that size do.");
+    t.text("shown", "set", &S::shown)
+        .linked("set")
+        .look()
+        .in("What")
+        .when("what=objects")
+        .says("The set that each of them is a copy of; its own place does not matter, and it may be muted.");
+    t.text("part", "object of it", &S::part)
+        .look()
+        .in("What")
+        .when("what=objects")
+        .says("The name of one of its objects, such as a brick of a wall; empty: the whole set.");
     t.number("diameter", "size", &S::diameter, Quantity::Length)
         .hard(1e-5, 5)
         .soft(0.001, 0.2)
@@ -155,9 +291,13 @@ Kind particlesKind()
         .soft(20, 8000)
         .log()
         .in("What")
-        .when("what=balls")
+        .when("what=balls|objects")
         .says("Cork 200, ice 900, stone 2600, iron 7800.");
-    t.colour("colour", "tint", &S::colour).look().in("What").says("Multiplied with their own colours.");
+    t.colour("colour", "tint", &S::colour)
+        .look()
+        .in("What")
+        .when("what=leaves|narrow leaves|petals|ash|balls")
+        .says("Multiplied with their own colours.");
     t.number("speed", "speed", &S::speed, Quantity::Speed)
         .hard(0, 1000)
         .soft(0, 20)
@@ -210,12 +350,14 @@ Kind particlesKind()
         .says("How long they lie until they are gone; 0: to the end.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
+    k.stage = Kind::Stage::Set;
+    k.contribute = standAsObjects;
     k.complete = [](FreezeContext& c) {
         const auto& s = c.element.as<S>();
         auto from = whereOf(c, s);
         if (!from)
             return;
-        const bool isFlat = s.what != "balls";
+        const bool isFlat = liesFlat(s);
         const Stuff stuff = stuffOf(s.what);
         media::Particles p;
         p.id = c.element.id;
@@ -238,12 +380,13 @@ Kind particlesKind()
         p.ground = shot::groundLevel(c.shot);
         p.seed = static_cast<std::uint32_t>(s.seed);
         for (const geometry::PlacedSet& set : c.placed)
-            if (set.casts)
+            if (set.casts && !set.carried)
                 p.obstacles.push_back(set);
         const auto plume = s.plume.empty() ? std::nullopt : measuresOf(c.project.find(s.plume));
         p.pace = plume ? plume->pace : 1.f;
-        const float falls = media::terminalSpeed(p.flat, p.weight, p.size);
         c.shot.airflow.particles.push_back(std::move(p));
+        if (s.what == "objects") // they stand there already
+            return;
         const auto frame = bakedFrame(c);
         if (!frame)
             return;
@@ -257,36 +400,8 @@ Kind particlesKind()
         }
         f.blur = static_cast<float>(c.whole.time.shutterAngle / 360.0 / c.whole.time.rate.perSecond());
         f.seed = static_cast<std::uint32_t>(s.seed);
-        std::size_t lie = 0;
-        f.all = c.store.get(DrawnKey{frame->version, isFlat}, [&] {
-            const auto state = sim::ParticleSolver(c.element.id).read(frame->read().bytes());
-            const auto& all = static_cast<const sim::ParticleState&>(*state);
-            auto out = std::make_shared<std::vector<media::Drop>>();
-            const auto& m = all.moving;
-            out->reserve(m.count + all.lyingCount());
-            for (std::size_t i = 0; i < m.count; ++i) {
-                media::Drop d{Vec3(m.x[i], m.y[i], m.z[i]), Vec3(m.u[i], m.v[i], m.w[i]), m.size[i]};
-                d.own = hash32(m.number[i], 11u);
-                d.age = m.age[i];
-                // It turns over as it flies through the air.
-                d.turned = std::fmod(m.age[i] * stuff.tumble * (0.5f + unitFloat(hash32(d.own, 6u))), 1.f) * 2.f * pi;
-                out->push_back(d);
-            }
-            for (const auto& some : all.lying)
-                for (const sim::Lying& l : *some) {
-                    media::Drop d{l.place, Vec3(0.f), l.size};
-                    d.own = hash32(l.number, 11u);
-                    d.lies = true;
-                    out->push_back(d);
-                }
-            return std::shared_ptr<const std::vector<media::Drop>>(std::move(out));
-        });
-        for (const media::Drop& d : *f.all)
-            lie += d.lies ? 1 : 0;
-        c.tell(words("%1 fly and %2 lie at this frame, 36 and 28 bytes each; in still air one of median size falls at "
-                     "%3. All are drawn; of those far smaller than a pixel one stands for many.",
-                     {formatNumber(double(f.all->size() - lie), 6), formatNumber(double(lie), 6),
-                      formatQuantity(double(falls), Quantity::Speed)}));
+        f.all = drawn(c, s, *frame);
+        tellOf(c, s, *f.all, words("All are drawn; of those far smaller than a pixel one stands for many."));
         c.shot.falling.push_back(std::move(f));
     };
     k.solver = [](const std::string& element) { return std::make_unique<sim::ParticleSolver>(element); };

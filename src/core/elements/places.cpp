@@ -76,4 +76,40 @@ Mat4 toSpot(const Vec3& foot, float size, float turn, const Spot& spot, bool til
     move.setTranslation(spot.place + (tilted ? spot.up : Vec3(0, 1, 0)) * lift);
     return down * scale * rotation * move;
 }
+
+namespace {
+std::string listOf(const std::vector<std::string>& names)
+{
+    constexpr std::size_t most = 24;
+    std::string all;
+    for (std::size_t i = 0; i < std::min(most, names.size()); ++i)
+        all += (i ? ", " : "") + names[i];
+    return names.size() > most ? all + " and " + std::to_string(names.size() - most) + " more" : all;
+}
+
+} // namespace
+
+std::optional<geometry::PlacedSet> chosenObject(const FreezeContext& c, const std::string& id, const std::string& part,
+                                                const std::string& none)
+{
+    const scene::Element* e = id.empty() ? nullptr : c.project.find(id);
+    auto placed = e ? placedSet(c, *e) : std::nullopt;
+    if (!placed) {
+        c.note(none);
+        return std::nullopt;
+    }
+    if (part.empty())
+        return placed;
+    const auto& groups = placed->set->groups;
+    const auto own = std::find(groups.begin(), groups.end(), part);
+    if (own == groups.end()) {
+        c.note(groups.size() > 1 ? "'" + e->name + "' has no object '" + part + "'; it has " + listOf(groups) + "."
+                                 : "'" + e->name + "' has no objects to tell apart.");
+        return std::nullopt;
+    }
+    for (std::size_t g = 0; g < groups.size(); ++g)
+        if (static_cast<std::ptrdiff_t>(g) != own - groups.begin())
+            placed->without.push_back(static_cast<std::uint16_t>(g));
+    return placed;
+}
 } // namespace hygros::elements

@@ -1,6 +1,7 @@
 #pragma once
 /// Places by chance, for what is scattered.
 #include "base/random.h"
+#include "elements/kinds.h"
 #include "geometry/ray_scene.h"
 #include "scene/parameter.h"
 
@@ -16,6 +17,10 @@ std::vector<Spot> insideBox(const Vec3& centre, const Vec3& size, int count, Ran
 /// On a set's triangles, evenly by area: those that are no steeper than `steepest` [rad] (π: all). The objects that are
 /// left out of it are; `up` points upward. Empty where there is no such triangle.
 std::vector<Spot> onSurface(const geometry::PlacedSet& placed, int count, Random& random, float steepest = pi);
+
+/// A set element where it stands, of it one object alone unless `part` is empty; `none` is noted where there is no set.
+std::optional<geometry::PlacedSet> chosenObject(const FreezeContext& c, const std::string& id, const std::string& part,
+                                                const std::string& none);
 
 /// Turns (0, 1, 0) to `up` the short way.
 Mat4 tilt(const Vec3& up);

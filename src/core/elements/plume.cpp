@@ -287,7 +287,8 @@ Kind plumeKind()
         p.gas.swirling = static_cast<float>(s.swirling);
         p.gas.closed[2] = s.ground;
         if (s.obstacles)
-            p.obstacles = c.placed;
+            std::copy_if(c.placed.begin(), c.placed.end(), std::back_inserter(p.obstacles),
+                         [](const geometry::PlacedSet& set) { return !set.carried; });
         if (s.detail != "preview" && s.keeps > 0.0) {
             p.keeps = static_cast<float>(s.keeps);
             media::Plume preview = p;

@@ -13,7 +13,7 @@ namespace hygros::elements {
 namespace {
 struct SnowCoverSettings final : scene::SettingsOf<SnowCoverSettings> {
     std::string snow;
-    double depth = 0.12, hours = 6.0, melted = 0.0, steepest = 52.0, spread = 20.0, cell = 0.1;
+    double depth = 0.12, hours = 6.0, melted = 0.0, steepest = 52.0, spread = 20.0, cell = 0.1, sparkle = 0.6;
     std::int64_t seed = 1;
 };
 constexpr double deepest = 5.0; ///< [m]
@@ -77,7 +77,7 @@ geometry::Snowed snowedOn(const scene::Project& project)
         // A centimetre is white all over; less has gaps.
         const float amount = std::min(1.f, cover.depth / 0.01f) * (1.f - cover.melted);
         if (amount > out.amount)
-            out = {amount, cover.from, cover.steepest, cover.seed};
+            out = {amount, cover.from, cover.steepest, static_cast<float>(s->sparkle), cover.seed};
     }
     return out;
 }
@@ -86,7 +86,7 @@ std::vector<geometry::PlacedSet> bareOf(const std::vector<geometry::PlacedSet>& 
 {
     std::vector<geometry::PlacedSet> under;
     for (const geometry::PlacedSet& p : placed)
-        if (p.visible && p.casts && !p.matte) {
+        if (p.visible && p.casts && !p.matte && !p.carried) {
             under.push_back(p);
             under.back().wetness = {};
             under.back().snowed = {};
@@ -147,6 +147,12 @@ Kind snowCoverKind()
         .log()
         .in("How it lies")
         .says("Distance of its points near the camera; farther out they are wider apart.");
+    t.number("sparkle", "glitter", &S::sparkle, Quantity::Share)
+        .hard(0, 1)
+        .look()
+        .in("How it lies")
+        .says("How much of its gloss are crystals that mirror sun or lamps by themselves. None is added: dry cold snow "
+              "glitters, wet snow does not.");
     t.whole("seed", "seed", &S::seed).hard(0, 1e6).soft(0, 100).in("How it lies").says("Another number, other lumps.");
     k.parameters = t.take();
     k.make = [] { return std::make_shared<S>(); };
@@ -175,6 +181,7 @@ Kind snowCoverKind()
         geometry::PlacedSet p;
         p.set = std::shared_ptr<const geometry::SetGeometry>(cover, cover->set.get());
         p.element = c.element.id;
+        p.snowed.sparkle = static_cast<float>(s.sparkle);
         c.placed.push_back(std::move(p));
         c.tell(
             words("Around the camera it covers %1 m², up to %2 thick and %3 on average, as %4 thousand triangles; "

@@ -15,7 +15,8 @@ namespace hygros::elements {
 namespace {
 struct WetGroundSettings final : scene::SettingsOf<WetGroundSettings> {
     std::string set;
-    double wet = 0.8, puddles = 0.15, size = 1.2, uneven = 0.015, rises = 0.0, halfLife = 0.0, dryFrom = 0.0;
+    double wet = 0.8, puddles = 0.15, size = 1.2, uneven = 0.015, runs = 0.5, rises = 0.0, halfLife = 0.0,
+           dryFrom = 0.0;
     std::int64_t seed = 1;
 };
 
@@ -179,6 +180,7 @@ Waters::Waters(const scene::Project& project, const std::vector<geometry::Placed
         w.wet = static_cast<float>(s->wet * leftOf(*s, seconds));
         w.puddles = static_cast<float>(puddlesOf(*s, seconds));
         w.size = static_cast<float>(s->size);
+        w.runs = static_cast<float>(s->runs) * std::min(1.f, w.wet);
         w.seed = static_cast<std::uint32_t>(s->seed);
         if (w.puddles > 0.f && w.puddles < 1.f)
             if (const auto hollows = hollowsOf(*s, placed, shot.camera, store, job)) {
@@ -192,6 +194,19 @@ Waters::Waters(const scene::Project& project, const std::vector<geometry::Placed
     // What stands under a puddle's drops does not matter: one that falls is one that makes a ring.
     if (!all_.empty())
         rings_ = ringsOf(shot, store);
+    // Water runs down walls while it rains; where time is a loop, by a whole number of surges in it.
+    for (One& one : all_) {
+        if (!rings_)
+            one.wetness.runs = 0.f;
+        constexpr double fast = 0.45; // [m/s]
+        constexpr auto length = static_cast<double>(geometry::Wetness::streamLength);
+        const double loop = project.time.loop;
+        if (loop > 0.0)
+            one.wetness.cycle = static_cast<std::uint32_t>(std::clamp(std::round(fast * loop / length), 1.0, 1e6));
+        const double speed = loop > 0.0 ? one.wetness.cycle * length / loop : fast;
+        one.wetness.ran = one.wetness.runs > 0.f ? static_cast<float>(speed * seconds) : 0.f;
+        one.wetness.eye = one.wetness.runs > 0.f ? shot.camera.position : Vec3(0.f);
+    }
 }
 
 std::shared_ptr<const geometry::Rings> ringsOf(const shot::Shot& shot, Store& store)
@@ -218,7 +233,7 @@ geometry::Wetness Waters::on(const std::string& set) const
         if (!one.set.empty() && one.set != set)
             continue;
         const float wet = std::max(out.wet, one.wetness.wet);
-        if (one.wetness.puddles > out.puddles)
+        if (one.wetness.puddles > out.puddles || out.isDry())
             out = one.wetness;
         out.wet = wet;
     }
@@ -259,6 +274,10 @@ Kind wetGroundKind()
         .soft(0, 0.05)
         .in("Water")
         .says("How deep these are, of their size; 0: the sets' own hollows alone hold water.");
+    t.number("runs", "runs down", &S::runs, Quantity::Share)
+        .hard(0, 1)
+        .in("Water")
+        .says("While it rains: how much of steep places has water running down it in streams.");
     t.number("rises", "rises in", &S::rises, Quantity::Time)
         .hard(0, 1e6)
         .soft(0, 120)

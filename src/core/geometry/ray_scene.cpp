@@ -245,6 +245,9 @@ void RayScene::Impl::tell(const Found& found, const Vec3& o, const Vec3& d, floa
             if (puddle) { // water lies level, but for rings
                 hit.normal = wet->second.surface(o + d * hit.t);
                 lean();
+            } else if (wet->second.runs()) {
+                hit.normal = wet->second.flowing(o + d * hit.t, hit.geometricNormal, hit.normal);
+                lean();
             }
         }
     }
@@ -264,6 +267,7 @@ void RayScene::Impl::tell(const Found& found, const Vec3& o, const Vec3& d, floa
             !blocks(shadows, place + hit.geometricNormal * 0.01f, toSky, 200.f, time))
             hit.material = &snow;
     }
+    hit.sparkle = hit.material->isSnow ? instance.placed.snowed.sparkle : 0.f;
     hit.matte = instance.placed.matte;
     hit.set = static_cast<std::uint16_t>(instance.placed.order + s.groupOf[triangle]);
 }

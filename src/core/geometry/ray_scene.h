@@ -32,6 +32,7 @@ struct PlacedSet {
     bool visible = true;                     ///< met by rays of sight and of mirrors
     bool casts = true;                       ///< met by shadow rays
     bool matte = false;                      ///< seen as a hole: its own light is nothing
+    bool carried = false;                    ///< by what is simulated: nothing lies on it, nothing simulated meets it
     Mat4 frame = Mat4();                     ///< where what is fixed to it stands: toWorld without the file's unit
     std::string element = {};                ///< whose it is
     std::uint16_t order = 0;                 ///< what Hit::set tells of its first object; the others follow
@@ -58,6 +59,7 @@ struct Hit {
     /// Where the material is water: one of the small waves that are there, as a mirror [unit]; and whose it is.
     Vec3 facet{0.f};
     const WaterSurface* water = nullptr;
+    float sparkle = 0.f; ///< of snow: how much of its gloss are single glints, 0…1
 };
 
 /// Eight shadow segments at one time; lanes whose bit in `active` is 0 are left alone.

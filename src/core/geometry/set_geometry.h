@@ -34,6 +34,7 @@ struct Material {
     Vec3 baseColour{0.8f, 0.8f, 0.8f}; ///< linear, 0…1; times the texture if there is one
     float metallic = 0.f;              ///< 0…1
     float roughness = 0.8f;            ///< perceptual, 0…1 (GGX alpha is its square)
+    bool isSnow = false;               ///< may glitter
     bool isWater = false;              ///< a mirror by its facets (Hit::facet), whatever its roughness
     Vec3 emission{0, 0, 0};            ///< radiance [W/m²/sr]
     std::shared_ptr<const Texture> texture;

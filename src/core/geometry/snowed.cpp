@@ -10,6 +10,7 @@ Material snowMaterial()
 {
     Material m;
     m.name = "snow";
+    m.isSnow = true;
     m.baseColour = Vec3(0.90f, 0.915f, 0.93f);
     m.roughness = 0.75f;
     return m;

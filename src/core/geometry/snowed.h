@@ -9,6 +9,7 @@ struct Snowed {
     float amount = 0.f;       ///< 0…1: how much of what could be white is
     Vec3 from{0.f, 1.f, 0.f}; ///< unit: where flakes come from
     float steepest = 0.9f;    ///< slope on which the last of it holds [rad]
+    float sparkle = 0.f;      ///< of what is white: Hit::sparkle
     std::uint32_t seed = 1;
     bool isBare() const { return amount <= 0.f; }
     bool operator==(const Snowed&) const = default;

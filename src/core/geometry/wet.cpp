@@ -104,6 +104,61 @@ Vec2 slopeOf(const Rings& all, const Vec3& place)
     return Vec2(sx, sz) * least;
 }
 
+namespace {
+/// Smooth values 0…1 on a plane; along v they come again after `cycle` whole numbers (0: never).
+float streaks(float u, float v, std::uint32_t cycle, std::uint32_t seed)
+{
+    const float fu = std::floor(u), fv = std::floor(v), a = u - fu, b = v - fv;
+    const auto at = [&](int i, int j) {
+        std::int64_t row = static_cast<std::int64_t>(fv) + j;
+        if (cycle > 0)
+            row = (row % cycle + cycle) % cycle;
+        return unitFloat(hash32(seed, static_cast<std::uint32_t>(static_cast<std::int32_t>(fu) + i),
+                                static_cast<std::uint32_t>(row)));
+    };
+    const float p = a * a * (3.f - 2.f * a), q = b * b * (3.f - 2.f * b);
+    return (at(0, 0) * (1.f - p) + at(1, 0) * p) * (1.f - q) + (at(0, 1) * (1.f - p) + at(1, 1) * p) * q;
+}
+float smooth(float from, float to, float x)
+{
+    const float t = std::clamp((x - from) / (to - from), 0.f, 1.f);
+    return t * t * (3.f - 2.f * t);
+}
+} // namespace
+
+Vec3 WetMaterial::flowing(const Vec3& place, const Vec3& facing, const Vec3& normal) const
+{
+    constexpr float near = 7.f, far = 28.f; // from the eye [m]: streams are finer than what is seen farther out
+    constexpr float wide = 0.016f;          // of a stream
+    constexpr float steepest = 0.16f;       // slope of its sides
+    const float steep = std::sqrt(std::max(0.f, 1.f - facing.y * facing.y)),
+                strength = smooth(0.17f, 0.5f, steep) * smooth(-0.3f, 0.f, facing.y) *
+                           smooth(far, near, (place - wetness_.eye).length());
+    if (!(strength > 0.f))
+        return normal;
+    // Across and down what it runs on, by the world's axis that lies in it most.
+    const bool alongX = std::abs(facing.x) < std::abs(facing.z);
+    const Vec3 axis = alongX ? Vec3(1.f, 0.f, 0.f) : Vec3(0.f, 0.f, 1.f);
+    const Vec3 across = (axis - facing * axis.dot(facing)).normalized();
+    Vec3 down = facing.cross(across);
+    if (down.y > 0.f)
+        down = -down;
+    const float c = alongX ? place.x : place.z, s = -place.y / steep;
+    // Streams stand where they stand and wind a little; what is in them comes down in surges.
+    const float bent = c + 0.03f * (streaks(c / 0.2f, s / 0.3f, 0, wetness_.seed + 3u) - 0.5f);
+    const float least = 1.f - 0.8f * std::min(1.f, wetness_.runs);
+    const auto height = [&](float u, float v) {
+        const float stream = smooth(least - 0.15f, least + 0.15f, streaks(u / wide, v / 1.7f, 0, wetness_.seed));
+        const float surge = streaks(u / (0.5f * wide), (v - wetness_.ran) / Wetness::streamLength, wetness_.cycle,
+                                    wetness_.seed + 9u);
+        return stream * (0.45f + 0.55f * surge);
+    };
+    const float step = 0.15f * wide, here = height(bent, s), byAcross = (height(bent + step, s) - here) / step * wide,
+                byDown = (height(bent, s + step) - here) / step * wide;
+    const auto slope = [&](float of) { return std::clamp(of * 0.11f, -steepest, steepest) * strength; };
+    return (normal - across * slope(byAcross) - down * slope(byDown)).normalized();
+}
+
 Vec3 WetMaterial::surface(const Vec3& place) const
 {
     if (!wetness_.rings)

@@ -40,6 +40,13 @@ struct Wetness {
     std::shared_ptr<const Rings> rings;            ///< on puddles; null: they lie still
     float beyond = 0.f;                            ///< share of the ground under water that no hollow holds
     std::shared_ptr<const StandingWater> standing; ///< the puddles; null: by a pattern
+    /// What runs down steep places in streams: how much of them, 0…1, how far it has run [m] (`streamLength` times a
+    /// whole number is as if it had not; after `cycle` of these the pattern comes again, 0: never), and the eye near
+    /// which that is seen.
+    float runs = 0.f, ran = 0.f;
+    std::uint32_t cycle = 0;
+    Vec3 eye{0.f};
+    static constexpr float streamLength = 0.22f;
     bool isDry() const { return wet <= 0.f && puddles <= 0.f; }
     bool operator==(const Wetness&) const = default;
 };
@@ -52,6 +59,9 @@ public:
     const Material& at(const Vec3& place, const Vec3& normal, bool& puddle) const;
     /// How a puddle's surface stands there.
     Vec3 surface(const Vec3& place) const;
+    /// Whether water runs down it, and how its surface stands at a place on what faces `facing`, in place of `normal`.
+    bool runs() const { return wetness_.runs > 0.f; }
+    Vec3 flowing(const Vec3& place, const Vec3& facing, const Vec3& normal) const;
 
 private:
     static constexpr int steps = 6;

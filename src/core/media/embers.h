@@ -1,5 +1,5 @@
 #pragma once
-/// Glowing bits that fly: how they are born and carried, and how they are drawn.
+/// Glowing bits that fly: how they are born and carried.
 #include "media/plume.h"
 
 #include <memory>
@@ -22,18 +22,5 @@ struct Embers {
     float scatter = 0.6f;                         ///< standard deviation of their own speed when they are born [m/s]
     std::uint32_t seed = 1;
     bool operator==(const Embers&) const = default;
-};
-
-/// A bit that glows, as it is drawn.
-struct Spark {
-    Vec3 at{0.f}, velocity{0.f}; ///< [m], [m/s]
-    float radius = 0.001f;       ///< [m]
-    Vec3 radiance{0.f};          ///< of its surface [W/m²/sr]
-};
-struct Sparks {
-    std::string id;
-    std::shared_ptr<const std::vector<Spark>> all; ///< never null
-    float blur = 0.f;                              ///< seconds of their way that are seen at once
-    bool operator==(const Sparks&) const = default;
 };
 } // namespace hygros::media

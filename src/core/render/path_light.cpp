@@ -4,6 +4,7 @@
 
 #include "light/lamp_density.h"
 #include "media/phase.h"
+#include "render/sparkle.h"
 #include "render/water_light.h"
 
 #include <algorithm>
@@ -228,6 +229,9 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
     const auto reachOf = [&](const std::vector<float>& reach) { return hit.set < reach.size() ? reach[hit.set] : 1.f; };
     // What a mirror shows of sky and glow its own rays find.
     const float glossy = brdf.mirror ? 0.f : 1.f;
+    const auto glittering = [&](const Vec3& way) { // as the eye sees it; what it throws on is the same in the mean
+        return walk.out.events == 1 ? sparkle(hit, start, way, v, walk.pixelAngle * hit.t) : 1.f;
+    };
     if (shot_->sky && uniform_ < 0.f) {
         const Vec3 sun = towardSun(*shot_->sky, sunTangent_, sunBitangent_, random.next(), random.next());
         const float strength = reachOf(shot_->sunReach.sets);
@@ -241,7 +245,8 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
         const bool again = hit.material->isWater && !walk.sharp;
         if (strength > 0.f && !again && sun.dot(hit.geometricNormal) > 0.f && sun.dot(n) > 0.f &&
             !shot_->shadowsOfSun().occluded(start, sun, 1e6f, walk.time))
-            walk.gain(walk.weight * brdf.reflect(n, sun, v) * shot_->sky->sunIrradiance() * strength *
+            walk.gain(walk.weight * brdf.reflect(n, sun, v, 1.f, glittering(shot_->sky->sunDirection())) *
+                          shot_->sky->sunIrradiance() * strength *
                           flights_.through(start, sun, media::outsideDistance, false, true, random),
                       sunSource_);
         if (shot_->sky->panorama()) {
@@ -270,6 +275,17 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
                           flights_.glowThrough(start, way, limit, false, true, random) / (density + own),
                       matterSource_);
         }
+    }
+    if (brdf.mirror && walk.sharp && !shot_->sparks.empty()) {
+        const Vec3 way = mirrorDirection(hit, d);
+        geometry::Hit behind;
+        float distance = shot_->scene->trace(start, way, 0.f, Shot::farDistance, behind, walk.time) ? behind.t
+                                                                                                    : Shot::farDistance;
+        const Vec3 light = sampler_.meetsSparks(start, way, distance, walk.pixelAngle, hit.t, distance);
+        if (maxComponent(light) > 0.f)
+            walk.gain(walk.weight * mirrorShare(hit, brdf.mirrorF0, d) * light *
+                          flights_.through(start, way, distance, true, true, random),
+                      ownSource_);
     }
     if (shot_->lamps.empty())
         return;
@@ -310,7 +326,8 @@ void PathIntegrator::lightSurface(Walk& walk, const geometry::Hit& hit, const Br
         if (!walk.sharp && lit[i].sample.distance <= 0.f && light::clearanceOf(lamp) < holder)
             continue;
         const float highlight = brdf.mirror && SurfaceSampler::hasImage(lamp) ? 0.f : lamp.toGlossy * reach;
-        lit[i].light = brdf.reflect(n, lit[i].sample.way, v, lamp.toDiffuse * reach, highlight) *
+        lit[i].light = brdf.reflect(n, lit[i].sample.way, v, lamp.toDiffuse * reach,
+                                    highlight * glittering(lit[i].sample.way)) *
                        lit[i].sample.irradiance * lamp.intensity;
         together += lit[i].own = luminance(lit[i].light);
     }

@@ -77,8 +77,8 @@ SparkPicture::SparkPicture(const shot::Shot& shot, int width, int height)
     };
     std::vector<One> all;
     for (const media::Sparks& s : shot.sparks)
-        for (const media::Spark& spark : *s.all)
-            all.push_back({&spark, s.blur});
+        for (const media::Spark& spark : s.all->all())
+            all.push_back({&spark, s.all->blur()});
     std::vector<std::vector<std::pair<std::uint32_t, Vec3>>> lit(all.size());
     parallelFor(all.size(), [&](std::size_t i) {
         const media::Spark& spark = *all[i].spark;

@@ -1,7 +1,8 @@
 #pragma once
 /// Sparks (media::Sparks) over a picture: each is a streak of the way that it goes while the shutter is open, of the
 /// light that its surface sends into the pixels on it, dimmed by the air, the matter and the set before it. They are
-/// drawn over what is rendered, the same for every integrator; their light on the set is not followed.
+/// drawn over what is rendered, the same for every integrator; their light on the set is not followed. Mirrors show
+/// them by media::SparkList::along.
 #include "render/layers.h"
 #include "shot/shot.h"
 

@@ -1,5 +1,6 @@
 #include "render/surface.h"
 
+#include "render/sparkle.h"
 #include "render/water_light.h"
 
 #include <algorithm>
@@ -93,12 +94,15 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         out.open += sent * open;
     };
     const auto reachOf = [&](const std::vector<float>& reach) { return hit.set < reach.size() ? reach[hit.set] : 1.f; };
+    const auto glittering = [&](const Vec3& way) {
+        return aside.pixelAngle > 0.f ? sparkle(hit, p, way, v, aside.pixelAngle * hit.t) : 1.f;
+    };
     if (shot_.sky) {
         const Vec3 sun = towardSunFor(random, shift);
         if (sun.dot(hit.geometricNormal) > 0.f && sun.dot(hit.normal) > 0.f &&
             (aside.sun == SunSeen::Unknown ? !shot_.shadowsOfSun().occluded(start, sun, 1e6f, random.time)
                                            : aside.sun == SunSeen::Seen))
-            out.sun = brdf.reflect(hit.normal, sun, v);
+            out.sun = brdf.reflect(hit.normal, sun, v, 1.f, glittering(shot_.sky->sunDirection()));
         if (shot_.sky->hasSun())
             sunOffWater(shot_, start, hit.normal, sun, random.time, [&](const Vec3& way, float share) {
                 if (way.dot(hit.geometricNormal) > 0.f)
@@ -179,7 +183,8 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         light::LampSample& s = samples[j];
         if (reach > 0.f && light::sampleLamp(lamp, p, random(purposeSun + shift), random(purposeSun + shift + 1), s) &&
             s.way.dot(hit.geometricNormal) > 0.f) {
-            lamps[j] = brdf.reflect(hit.normal, s.way, v, lamp.toDiffuse * reach, glossy) * s.irradiance;
+            lamps[j] = brdf.reflect(hit.normal, s.way, v, lamp.toDiffuse * reach, glossy * glittering(s.way)) *
+                       s.irradiance;
             together += luminance(lamps[j] * lamp.intensity);
         }
         // Beside a source its parts differ so much that one place on it tells little: four of them, each with its
@@ -292,6 +297,23 @@ int SurfaceSampler::meetsLamp(const Vec3& o, const Vec3& d, float pixelAngle, st
     return met;
 }
 
+Vec3 SurfaceSampler::meetsSparks(const Vec3& o, const Vec3& d, float limit, float pixelAngle, float before,
+                                 float& distance) const
+{
+    Vec3 all(0.f);
+    float brightest = 0.f;
+    for (const media::Sparks& s : shot_.sparks) {
+        float at = limit;
+        const Vec3 light = s.all->along(o, d, limit, pixelAngle, before, at);
+        all += light;
+        if (const float own = luminance(light); own > brightest) {
+            brightest = own;
+            distance = at;
+        }
+    }
+    return all;
+}
+
 Vec3 SurfaceSampler::baseColour(const geometry::Hit& h, float angle, float along, float facing)
 {
     if (h.material->isWater)
@@ -346,8 +368,10 @@ void SurfaceSampler::keepPart(const geometry::Hit* met, SurfaceSample& s, std::s
 
 SurfaceSample SurfaceSampler::wholly(const geometry::Hit* met, const Vec3& origin, const Vec3& d, float pixelAngle,
                                      const PixelRandom& random, std::span<const std::uint16_t> which,
-                                     std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, const Aside& aside) const
+                                     std::span<Vec3> lamps, std::span<Vec3> mirrorLamps, const Aside& with) const
 {
+    Aside aside = with;
+    aside.pixelAngle = pixelAngle;
     SurfaceSample s;
     if (!met) {
         s.t = shot::Shot::farDistance;
@@ -412,6 +436,12 @@ SurfaceSample SurfaceSampler::wholly(const geometry::Hit* met, const Vec3& origi
         m.t = shot::Shot::farDistance;
         m.light.emitted = background(m.direction, false);
         std::fill(mirrorLamps.begin(), mirrorLamps.end(), Vec3(0.f));
+    }
+    if (!shot_.sparks.empty()) {
+        float at = m.t;
+        m.light.emitted += meetsSparks(m.point, m.direction, m.t, pixelAngle, hit.t, at);
+        if (m.t >= shot::Shot::farDistance) // only the sky is behind them
+            m.t = at;
     }
     m.light = m.light * m.reflectance;
     for (Vec3& c : mirrorLamps)

@@ -96,6 +96,7 @@ enum class SunSeen : std::int8_t { Unknown, Seen, Hidden };
 struct Aside {
     double* clock = nullptr; ///< ticks spent on each of the shot's lamps are added
     SunSeen sun = SunSeen::Unknown;
+    float pixelAngle = 0.f; ///< of the eye's own rays; 0: snow does not glitter
 };
 
 class SurfaceSampler {
@@ -117,6 +118,9 @@ public:
     static float reachUnder(const geometry::WaterSurface& water);
     /// Colour of what was met `along` metres away under `angle` a pixel, texture included.
     static Vec3 baseColour(const geometry::Hit& hit, float angle, float along, float facing);
+    /// Light of sparks that a mirrored ray meets before `limit`; `before`: how far its place is from the eye [m].
+    Vec3 meetsSparks(const Vec3& origin, const Vec3& direction, float limit, float pixelAngle, float before,
+                     float& distance) const;
     /// The glowing source of one of the lamps in `which` before distance t, which becomes its own; its place in
     /// `which`, −1 for none. `radiance` is per unit of its intensity.
     int meetsLamp(const Vec3& origin, const Vec3& direction, float pixelAngle, std::span<const std::uint16_t> which,

@@ -15,6 +15,7 @@
 #include "media/medium.h"
 #include "media/particles.h"
 #include "media/plume.h"
+#include "media/sparks.h"
 #include "media/veil.h"
 #include "media/volume.h"
 #include "media/wind.h"
