@@ -266,6 +266,78 @@ private Q_SLOTS:
                  qPrintable(QString("%1 %2 %3").arg(double(windward)).arg(double(lee)).arg(double(open))));
     }
 
+    void aStrongWindPilesItUpBehindWhatShelters()
+    {
+        // A wall of 1.2 m across a wind from −Z.
+        const auto bare = scene(yard("fence", box(-12.f, 0.f, -0.1f, 12.f, 1.2f, 0.1f)));
+        CoverSettings s = snow(0.2f);
+        const Depths calm(geometry::coverOf(*bare, s, job_));
+        s.drifts = 1.f;
+        s.upwind = Vec3(0.f, 0.f, -1.f);
+        const Depths blown(geometry::coverOf(*bare, s, job_));
+        const auto mean = [](const Depths& d, float z) {
+            double sum = 0.0;
+            for (int i = 0; i < 40; ++i)
+                sum += double(d.at(-3.f + 0.15f * static_cast<float>(i), z)) / 40.0;
+            return sum;
+        };
+        // Deep in the lee, a tail that runs out, and the open as it was; the wall's top is swept.
+        QVERIFY2(mean(blown, 2.5f) > 1.8 * mean(calm, 2.5f), qPrintable(QString::number(mean(blown, 2.5f))));
+        QVERIFY(mean(blown, 2.5f) > 1.2 * mean(blown, 8.f));
+        QVERIFY(mean(blown, 8.f) > 1.1 * mean(calm, 8.f));
+        NEAR(mean(blown, -6.f), mean(calm, -6.f), 0.05);
+        // The other way round it lies on the other side.
+        s.upwind = Vec3(0.f, 0.f, 1.f);
+        const Depths back(geometry::coverOf(*bare, s, job_));
+        NEAR(mean(back, -2.5f), mean(blown, 2.5f), 0.1);
+        // Level ground keeps what fell; a crest loses it.
+        const auto level = scene(yard("open", ""));
+        CoverSettings none = s;
+        none.drifts = 0.f;
+        const Depths even(geometry::coverOf(*level, s, job_)), fell(geometry::coverOf(*level, none, job_));
+        for (const float z : {-7.f, 0.f, 6.f})
+            NEAR(mean(even, z), mean(fell, z), 0.01);
+        const auto terrace = scene(yard("terrace", box(-12.f, 0.f, -12.f, 12.f, 3.f, 0.f)));
+        const Cover top = geometry::coverOf(*terrace, s, job_);
+        geometry::PlacedSet placed;
+        placed.set = top.set;
+        const geometry::RayScene only(std::vector{placed}, job_);
+        const auto depthOn = [&](float z) {
+            double sum = 0.0;
+            for (int i = 0; i < 20; ++i) {
+                geometry::Hit hit;
+                const float x = -2.f + 0.2f * static_cast<float>(i);
+                if (only.trace(Vec3(x, 6.f, z), Vec3(0, -1, 0), 0.f, 3.f, hit))
+                    sum += double(3.f - hit.t) / 20.0;
+            }
+            return sum;
+        };
+        QVERIFY2(depthOn(-0.3f) < 0.7 * depthOn(-6.f),
+                 qPrintable(QString("%1 %2").arg(depthOn(-0.3f)).arg(depthOn(-6.f))));
+    }
+
+    void windMovesItFromSomeSpeedOn()
+    {
+        scene::Project p = project(yard("drift", box(-1.f, 0.f, -1.f, 1.f, 1.f, 1.f)));
+        scene::Element& fall = p.add(*elements::findKind("snow"), "Snow");
+        fall.set("rate", 3.0);
+        fall.set("temperature", 262.0);
+        scene::Element& lying = p.add(*elements::findKind("snowCover"), "Lying");
+        lying.set("snow", fall.id);
+        const auto bounds = [&](double speed, double drifts) {
+            p.find(fall.id)->set("driftSpeed", speed);
+            p.find(lying.id)->set("drifts", drifts);
+            const auto shot = elements::freeze(p, store_, job_);
+            std::string all;
+            for (const shot::Note& n : shot->notes)
+                if (n.element == lying.id)
+                    all += n.text;
+            return all;
+        };
+        QCOMPARE(bounds(3.0, 1.0), bounds(3.0, 0.0));
+        QVERIFY(bounds(12.0, 1.0) != bounds(12.0, 0.0));
+    }
+
     void itIsPartOfTheShotAndStaysOffWater()
     {
         scene::Project p = project(yard("shot", box(-1.f, 0.f, -1.f, 1.f, 1.f, 1.f)));

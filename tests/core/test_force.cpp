@@ -212,6 +212,60 @@ private Q_SLOTS:
         QVERIFY(moved(l, wholeGas(l), f, 15, 0.04f)->fastest < 1e-5f);
     }
 
+    void aPullToASurfaceGoesToItsNearestPlace()
+    {
+        // A ball of 1 m radius from triangles, and a floor: from anywhere the way is that of closed form.
+        std::vector<std::array<Vec3, 3>> ball;
+        constexpr int rings = 48;
+        const auto on = [](int i, int j) {
+            const float a = pi * static_cast<float>(i) / rings, b = 2.f * pi * static_cast<float>(j) / rings;
+            return Vec3(std::sin(a) * std::cos(b), std::cos(a), std::sin(a) * std::sin(b));
+        };
+        for (int i = 0; i < rings; ++i)
+            for (int j = 0; j < rings; ++j) {
+                ball.push_back({on(i, j), on(i + 1, j), on(i + 1, j + 1)});
+                ball.push_back({on(i, j), on(i + 1, j + 1), on(i, j + 1)});
+            }
+        const std::vector<std::array<Vec3, 3>> floor{
+            {Vec3(-1e5f, 0.f, -1e5f), Vec3(1e5f, 0.f, -1e5f), Vec3(0.f, 0.f, 2e5f)}};
+        JobControl job;
+        Random random(4);
+        for (const bool isBall : {true, false}) {
+            const TowardSurface to(isBall ? ball : floor, Vec3(-2.f, -2.f, -3.f), Vec3(2.f, 2.f, 3.f), job);
+            QVERIFY(!to.isEmpty());
+            for (int i = 0; i < 2000; ++i) {
+                const Vec3 p(random.range(-2.f, 2.f), random.range(-2.f, 2.f), random.range(-3.f, 3.f));
+                if (isBall && p.length() < 0.3f) // where all of it is as near
+                    continue;
+                F8 way[3];
+                to.way8(f8(p.x), f8(p.y), f8(p.z), way);
+                const Vec3 found(way[0][3], way[1][3], way[2][3]),
+                    wanted = isBall ? p * (1.f / p.length() - 1.f) : Vec3(0.f, -p.y, 0.f);
+                QVERIFY2((found - wanted).length() < 1.2f * to.cell() + 0.05f * wanted.length(),
+                         qPrintable(QString("%1").arg(double((found - wanted).length() / to.cell()))));
+            }
+        }
+        QVERIFY(TowardSurface(ball, Vec3(3.f), Vec3(4.f), job).isEmpty());
+        QVERIFY(TowardSurface({}, Vec3(0.f), Vec3(1.f), job).isEmpty());
+        // As a force: toward it at its speed, slower beside it, none at the border.
+        Force f;
+        f.form = Force::Form::Pull;
+        f.half = Vec3(2.f, 2.f, 3.f);
+        f.speed = 2.f;
+        f.surface = std::make_shared<const TowardSurface>(ball, -f.half, f.half, job);
+        const Vec3 above(0.f, 1.5f, 0.f), v = motionAt(f, above);
+        const double weight = double(f.weight8(f8(0.f), f8(1.5f), f8(0.f))[0]);
+        NEAR(v.y, -2.0 * weight * 0.5 / (0.5 + double(f.surface->cell())), 0.1);
+        QVERIFY(motionAt(f, Vec3(0.f, 0.6f, 0.f)).y > 0.f); // from within, outward
+        QVERIFY(std::abs(motionAt(f, Vec3(0.f, 1.001f, 0.f)).y) < 0.2f * f.weight8(f8(0.f), f8(1.f), f8(0.f))[0]);
+        QCOMPARE(motionAt(f, Vec3(0.f, 0.f, 3.f)), Vec3(0.f));
+        // What rides the air comes to it from everywhere.
+        Vec3 p(0.9f, 0.9f, -1.f);
+        for (int i = 0; i < 400; ++i)
+            p += airAt({}, {f}, p) * 0.02f;
+        NEAR(p.length(), 1.0, 0.06);
+    }
+
     void aHoldSlowsWhatPasses()
     {
         Force f;
@@ -270,6 +324,27 @@ private Q_SLOTS:
         QCOMPARE(f.half, Vec3(2.f, 3.f, 4.f));
         QCOMPARE(f.centre, Vec3(1.f, 2.f, 3.f));
         QVERIFY((f.axis - Vec3(1.f, 0.f, 0.f)).length() < 1e-5f); // leaning toward +X
+        // To a surface: of what, and where none is there, is said.
+        scene::Element& eddy = *p.find("eddy");
+        eddy.set("form", std::string("pull"));
+        eddy.set("to", std::string("surface"));
+        const auto told = [&](const char* words) {
+            const auto now = elements::freeze(p, store, job);
+            return now->airflow.forces.empty() &&
+                   std::any_of(now->notes.begin(), now->notes.end(), [&](const shot::Note& n) {
+                       return n.element == "eddy" && n.text.find(words) != std::string::npos;
+                   });
+        };
+        QVERIFY(told("Choose the object"));
+        scene::Element& marl = p.add(*elements::findKind("set"), "Marl");
+        marl.set("file", std::string(SOURCE_DIR) + "/demo/tender.glb");
+        p.find("eddy")->set("object", std::string("marl"));
+        p.find("eddy")->set("position", Vec3(0.f, 900.f, 0.f));
+        QVERIFY(told("pulls nowhere"));
+        p.find("eddy")->set("position", Vec3(0.f, 0.f, 0.f));
+        p.find("eddy")->set("size", Vec3(60.f));
+        QVERIFY(elements::freeze(p, store, job)->airflow.forces.at(0).surface != nullptr);
+        QVERIFY(elements::freeze(p, store, job)->airflow == elements::freeze(p, store, job)->airflow); // kept
         p.find("eddy")->muted = true;
         QVERIFY(elements::freeze(p, store, job)->airflow.forces.empty());
     }

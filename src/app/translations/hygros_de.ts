@@ -6589,6 +6589,14 @@ verschmelzen</translation>
    <translation>Wie weit Flocken von ihrem gemeinsamen Weg abgehen: wie weit sie unter Traufen und Bäume reicht.</translation>
   </message>
   <message>
+   <source>wind moves it</source>
+   <translation>Wind verweht ihn</translation>
+  </message>
+  <message>
+   <source>How much a strong wind sweeps off what stands free and piles up behind what shelters: from some 5 m/s on, as it blows on that Snow.</source>
+   <translation>Wie viel starker Wind von dem fegt, was frei steht, und hinter dem anhäuft, was Schutz gibt: ab etwa 5 m/s, so wie er auf jenen Schnee weht.</translation>
+  </message>
+  <message>
    <source>Distance of its points near the camera; farther out they are wider apart.</source>
    <translation>Abstand ihrer Punkte nahe der Kamera; weiter draußen liegen sie weiter auseinander.</translation>
   </message>
@@ -6910,7 +6918,7 @@ verschmelzen</translation>
   </message>
   <message>
    <source>to</source>
-   <translation>bis</translation>
+   <translation>zu</translation>
   </message>
   <message>
    <source>Where it ends: on the ground, or in the air.</source>
@@ -7147,6 +7155,18 @@ verschmelzen</translation>
   <message>
    <source>Toward its middle; below zero it pushes away. Gas with heat or smoke in it takes it.</source>
    <translation>Zur Mitte hin; unter null drückt sie weg. Gas mit Wärme oder Rauch nimmt sie an.</translation>
+  </message>
+  <message>
+   <source>Where it pulls: to its middle, or from everywhere to the nearest place of a set object.</source>
+   <translation>Wohin sie zieht: zu ihrer Mitte oder von überall zur nächsten Stelle eines Gegenstands.</translation>
+  </message>
+  <message>
+   <source>middle</source>
+   <translation>Mitte</translation>
+  </message>
+  <message>
+   <source>The set object whose surface it pulls to, as far as that lies where the force acts.</source>
+   <translation>Der Gegenstand, zu dessen Oberfläche sie zieht, soweit die dort liegt, wo die Kraft wirkt.</translation>
   </message>
   <message>
    <source>takes hold</source>
@@ -8253,10 +8273,6 @@ verschmelzen</translation>
    <translation>Vordergrund</translation>
   </message>
   <message>
-   <source>middle</source>
-   <translation>Mitte</translation>
-  </message>
-  <message>
    <source>background</source>
    <translation>Hintergrund</translation>
   </message>
@@ -8638,6 +8654,14 @@ verschmelzen</translation>
   <message>
    <source>'%1' encloses nothing; the bank is left out.</source>
    <translation>'%1' umschließt nichts; die Bank bleibt weg.</translation>
+  </message>
+  <message>
+   <source>Choose the object whose surface it pulls to.</source>
+   <translation>Wähle den Gegenstand, zu dessen Oberfläche sie zieht.</translation>
+  </message>
+  <message>
+   <source>No part of the object lies where it acts: it pulls nowhere.</source>
+   <translation>Kein Teil des Gegenstands liegt, wo sie wirkt: sie zieht nirgendwohin.</translation>
   </message>
   <message>
    <source>It brings 0 mm an hour: nothing falls.</source>

@@ -4,17 +4,53 @@
 #include "elements/wind.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace hygros::elements {
 namespace {
 struct ForceSettings final : scene::SettingsOf<ForceSettings> {
-    std::string form = "turbulence", follows;
+    std::string form = "turbulence", to = "middle", object, follows;
     Vec3 position{0.f, 1.5f, 0.f}, size{4.f, 3.f, 4.f};
     double speed = 1.0, pull = 1.0, turns = 0.5, radius = 0.5, tilt = 0.0, heading = 0.0, eddies = 0.6, change = 1.0,
            grip = 2.0;
     std::int64_t seed = 1;
 };
+struct TowardKey {
+    PlacedKey placed;
+    Vec3 low, high;
+    bool operator==(const TowardKey&) const = default;
+};
+
+/// Where it pulls to; null where there is nothing, and that is noted.
+std::shared_ptr<const media::TowardSurface> surfaceFor(const FreezeContext& c, const ForceSettings& s,
+                                                       const media::Force& force)
+{
+    const scene::Element* object = c.project.find(s.object);
+    const auto placed = object ? placedSet(c, *object) : std::nullopt;
+    if (!placed) {
+        c.note("Choose the object whose surface it pulls to.");
+        return nullptr;
+    }
+    const Vec3 low = force.centre - force.half, high = force.centre + force.half;
+    auto found = c.store.get(
+        TowardKey{PlacedKey(*placed), low, high},
+        [&] {
+            std::vector<std::array<Vec3, 3>> triangles;
+            for (const geometry::Mesh& m : placed->set->meshes)
+                for (std::size_t i = 0; i + 2 < m.indices.size(); i += 3)
+                    triangles.push_back({m.positions[m.indices[i]] * placed->toWorld,
+                                         m.positions[m.indices[i + 1]] * placed->toWorld,
+                                         m.positions[m.indices[i + 2]] * placed->toWorld});
+            return std::make_shared<const media::TowardSurface>(triangles, low, high, c.job);
+        },
+        &c.job);
+    if (found->isEmpty()) {
+        c.note("No part of the object lies where it acts: it pulls nowhere.");
+        return nullptr;
+    }
+    return found;
+}
 } // namespace
 
 Kind forceKind()
@@ -100,6 +136,15 @@ Kind forceKind()
         .in("Force")
         .when("form=pull")
         .says("Toward its middle; below zero it pushes away. Gas with heat or smoke in it takes it.");
+    t.choice("to", "to", &S::to, {"middle", "surface"})
+        .in("Force")
+        .when("form=pull")
+        .says("Where it pulls: to its middle, or from everywhere to the nearest place of a set object.");
+    t.text("object", "object", &S::object)
+        .linked("set")
+        .in("Force")
+        .when("to=surface")
+        .says("The set object whose surface it pulls to, as far as that lies where the force acts.");
     t.number("grip", "takes hold", &S::grip, Quantity::Frequency)
         .hard(0, 1000)
         .soft(0, 20)
@@ -141,6 +186,11 @@ Kind forceKind()
         force.pattern.offset = d.offset;
         force.pattern.evolution = d.evolution;
         force.pattern.loop = d.loop;
+        if (force.form == media::Force::Form::Pull && s.to == "surface") {
+            force.surface = surfaceFor(c, s, force);
+            if (!force.surface)
+                return;
+        }
         c.shot.airflow.forces.push_back(std::move(force));
     };
     return k;

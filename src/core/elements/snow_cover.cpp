@@ -13,7 +13,8 @@ namespace hygros::elements {
 namespace {
 struct SnowCoverSettings final : scene::SettingsOf<SnowCoverSettings> {
     std::string snow;
-    double depth = 0.12, hours = 6.0, melted = 0.0, steepest = 52.0, spread = 20.0, cell = 0.1, sparkle = 0.6;
+    double depth = 0.12, hours = 6.0, melted = 0.0, steepest = 52.0, spread = 20.0, cell = 0.1, sparkle = 0.5,
+           drifts = 1.0;
     std::int64_t seed = 1;
 };
 constexpr double deepest = 5.0; ///< [m]
@@ -43,6 +44,14 @@ geometry::CoverSettings settingsFor(const scene::Project& project, const SnowCov
             from = Vec3(from.x * to / level, lowest, from.z * to / level);
         }
         out.from = from;
+        // Dry snow begins to drift in some 5 m/s at 10 m and is well under way at 10, wet snow later (L. Li & J. W.
+        // Pomeroy, Estimates of threshold wind speeds for snow transport, J. Appl. Meteorol. 36, 1997).
+        const Vec3 high = blownAt(project, *snow, 10.f);
+        const float speed = std::hypot(high.x, high.z), begins = 4.5f + 2.5f * snow->wetness();
+        if (speed > begins) {
+            out.drifts = static_cast<float>(s.drifts) * std::min(1.f, (speed - begins) / 6.f);
+            out.upwind = Vec3(-high.x, 0.f, -high.z) * (1.f / speed);
+        }
     }
     out.spread = radians(s.spread);
     out.steepest = radians(s.steepest);
@@ -141,6 +150,13 @@ Kind snowCoverKind()
         .soft(5, 45)
         .in("How it lies")
         .says("How far flakes part from their common way: how far it reaches in under eaves and trees.");
+    t.number("drifts", "wind moves it", &S::drifts, Quantity::Share)
+        .hard(0, 1)
+        .in("How it lies")
+        .when("snow=*")
+        .says(
+            "How much a strong wind sweeps off what stands free and piles up behind what shelters: from some 5 m/s on, "
+            "as it blows on that Snow.");
     t.number("cell", "detail", &S::cell, Quantity::Length)
         .hard(0.04, 1)
         .soft(0.05, 0.4)

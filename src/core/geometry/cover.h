@@ -17,6 +17,9 @@ struct CoverSettings {
     float melted = 0.f;       ///< 0…1 of it: thin places go first
     float steepest = 0.9f;    ///< slope on which the last of it holds [rad]
     float cell = 0.1f;        ///< side of the finest cells [m]
+    /// Wind carries it on while it lies: how much, 0…1, and from where (level, unit).
+    float drifts = 0.f;
+    Vec3 upwind{0.f, 0.f, 1.f};
     std::vector<Vec3> around; ///< places near which cells are finest
     std::uint32_t seed = 1;
     bool operator==(const CoverSettings&) const = default;

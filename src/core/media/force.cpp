@@ -52,6 +52,13 @@ F8 Force::component8(int a, F8 x, F8 y, F8 z, float h) const
         return across * (speed * radius) / max8(square, f8(radius * radius)) * weight8(x, y, z);
     }
     case Form::Pull: {
+        if (surface) {
+            F8 way[3];
+            surface->way8(x, y, z, way);
+            const F8 far = sqrt8(way[0] * way[0] + way[1] * way[1] + way[2] * way[2]);
+            // Slower within a cell of it, so that nothing leaps through.
+            return way[a] / (far + surface->cell()) * speed * weight8(x, y, z);
+        }
         const F8 d[3] = {centre.x - x, centre.y - y, centre.z - z};
         const F8 length = sqrt8(d[0] * d[0] + d[1] * d[1] + d[2] * d[2]);
         // No jump in the middle.

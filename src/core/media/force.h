@@ -4,10 +4,14 @@
 /// Each acts by w = (1 − r²)² in an ellipsoid, r from 0 in its middle to 1 at its border. Turbulence is the curl of a
 /// noise whose potential is weighted by w, so that no air is made or lost in it, at its border either (R. Bridson et
 /// al., Curl-noise for procedural fluid flow, SIGGRAPH 2007). A swirl turns like a solid body inside its radius and by
-/// 1/r outside of it (Rankine's vortex). A pull goes toward the middle; in gas it acts on what has heat or smoke in it,
-/// since air of even weight takes no such force but as pressure. A hold slows whatever passes.
+/// 1/r outside of it (Rankine's vortex). A pull goes toward the middle, or the nearest place of a surface; in gas it
+/// acts on what has heat or smoke in it, since air of even weight takes no such force but as pressure. A hold slows
+/// whatever passes.
 #include "base/simd.h"
+#include "media/toward.h"
 #include "media/wind.h"
+
+#include <memory>
 
 namespace hygros::media {
 
@@ -22,6 +26,7 @@ struct Force {
     float radius = 0.5f; ///< of a swirl [m], > 0
     float grip = 2.f;    ///< how fast gas takes the motion on [1/s]
     Noise pattern;       ///< of turbulence: scale: size of the largest eddies
+    std::shared_ptr<const TowardSurface> surface; ///< of a pull: where to; null: the middle
     bool operator==(const Force&) const = default;
 
     /// How much of it acts at eight places.
