@@ -191,6 +191,64 @@ private Q_SLOTS:
         QVERIFY(std::get<Vec3>(element("mist").value("centre")).x < before.x - 0.3f);
     }
 
+    void turningAboutAPlaceGoesByTheLevelInARolledViewToo()
+    {
+        open(test::demo());
+        for (const double roll : {0.0, 30.0, 90.0, -140.0}) {
+            session().document().setValue("shot", "roll", roll);
+            session().selection().setSelected({});
+            session().picture().setFreeCamera({});
+            QVERIFY(settle());
+            for (const QPointF by : {QPointF(40, 0), QPointF(0, 30), QPointF(-24, 24)}) {
+                session().picture().setFreeCamera({});
+                const geometry::Camera was = session().picture().camera();
+                const geometry::View before(was, picture().width(), picture().height());
+                const QPointF middle(0.5 * picture().width(), 0.5 * picture().height());
+                const Vec3 far = before.position() + before.forward() * 1000.f;
+                drag(picture(), middle, middle + by);
+                QVERIFY(session().picture().freeCamera());
+                const geometry::Camera now = *session().picture().freeCamera();
+                QVERIFY(std::abs(now.roll - was.roll) < 1e-4f);
+                Vec2 pixel(0.f);
+                float depth = 0.f;
+                QVERIFY(geometry::View(now, picture().width(), picture().height()).project(far, pixel, depth));
+                // What is far behind the place that is turned about goes the other way than the mouse.
+                const QPointF went = middle - QPointF(double(pixel.x), double(pixel.y));
+                const double length = std::hypot(went.x(), went.y()), wanted = std::hypot(by.x(), by.y());
+                QVERIFY2(length > 0.3 * wanted && (went.x() * by.x() + went.y() * by.y()) > 0.96 * length * wanted,
+                         qPrintable(QString("%1: %2 %3").arg(roll).arg(went.x()).arg(went.y())));
+            }
+        }
+        // Straight down there is no level to go by; it turns all the same, and nothing of it is lost.
+        session().document().setValue("shot", "roll", 0.0);
+        const Vec3 eye = std::get<Vec3>(element("shot").value("position"));
+        session().document().setValue("shot", "aim", eye + Vec3(0.f, -3.f, 0.f));
+        session().picture().setFreeCamera({});
+        QVERIFY(settle());
+        drag(picture(), QPointF(200, 150), QPointF(260, 150));
+        QVERIFY(session().picture().freeCamera());
+        const geometry::Camera turned = *session().picture().freeCamera();
+        for (int a = 0; a < 3; ++a)
+            QVERIFY(std::isfinite(turned.aim[a]) && std::isfinite(turned.position[a]));
+        const geometry::View view(turned, 100, 60), was({eye, eye + Vec3(0.f, -3.f, 0.f), 35.f, 36.f}, 100, 60);
+        QVERIFY(std::isfinite(turned.roll) && view.right().dot(was.right()) < 0.995f);
+        session().picture().setFreeCamera({});
+    }
+
+    void aTiltThroughTheMiddleLeavesNoNumberBehind()
+    {
+        open(QString(SOURCE_DIR) + "/demo/plate.hygros");
+        QVERIFY(settle());
+        window_->unfold("plate");
+        QVERIFY(press("do:horizon"));
+        const double y = picture().horizonY(), middle = 0.5 * picture().width();
+        // An end of the line is dragged onto its own middle: what it leaned to before stays.
+        drag(picture(), QPointF(picture().width() - 12.0, y), QPointF(middle, y));
+        QVERIFY(std::isfinite(std::get<double>(element("shot").value("roll"))));
+        QVERIFY(std::isfinite(picture().horizonY()));
+        QVERIFY(press("taskDone"));
+    }
+
     void aPlateGetsItsHorizonAndItsCameraHeight()
     {
         open(QString(SOURCE_DIR) + "/demo/plate.hygros");

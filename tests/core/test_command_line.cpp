@@ -87,6 +87,36 @@ private Q_SLOTS:
         QVERIFY(image::readImage(a.toStdString()).pixels == image::readImage(b.toStdString()).pixels);
     }
 
+    void theLooksGlowGoesIntoAnExrWhereItIsAskedFor()
+    {
+        const QString plain = dir_.filePath("plain.exr"), glowing = dir_.filePath("glow.exr");
+        const QStringList shot{"render",    QString(SOURCE_DIR) + "/demo/lamps.hygros",
+                               "--size",    "96x54",
+                               "--samples", "1",
+                               "--set",     "look.glow=0.4",
+                               "--set",     "look.glowReach=0.3",
+                               "--out"};
+        QCOMPARE(cli(shot + QStringList{plain}).code, 0);
+        QCOMPARE(cli(shot + QStringList{glowing, "--glow"}).code, 0);
+        const image::Image a = image::readImage(plain.toStdString()), b = image::readImage(glowing.toStdString());
+        const int red = a.channel("R");
+        QVERIFY(red >= 0 && b.channel("R") == red && a.pixels.size() == b.pixels.size());
+        double before = 0.0, after = 0.0;
+        float brightest = 0.f, dimmed = 0.f;
+        for (int y = 0; y < a.height; ++y)
+            for (int x = 0; x < a.width; ++x) {
+                before += double(a.at(x, y)[red]);
+                after += double(b.at(x, y)[red]);
+                if (a.at(x, y)[red] > brightest) {
+                    brightest = a.at(x, y)[red];
+                    dimmed = b.at(x, y)[red];
+                }
+            }
+        // Light is spread and none is added; the brightest place gave some of its own.
+        NEAR(after, before, 0.02);
+        QVERIFY2(dimmed < 0.9f * brightest, qPrintable(QString("%1 of %2").arg(double(dimmed)).arg(double(brightest))));
+    }
+
     void anotherFrameDriftsTheMist()
     {
         const QString a = dir_.filePath("f1.exr"), b = dir_.filePath("f50.exr");
