@@ -430,6 +430,12 @@ void Frame::lightRow(int y, Unshadowed* out)
                 shot_->scatteringOrders > 1 ? reinterpret_cast<const float*>(sums.onward) + i : nullptr);
             for (std::size_t j = 0; j < which.size(); ++j) {
                 const std::size_t slot = (lampBase_[group] + j) * lanes + static_cast<std::size_t>(i);
+                float* to = (out ? out->lamps : airLamp_).at(slot);
+                if (!shot_->lamps[which[j]].lightsAir()) { // nothing of it, and no time for it
+                    for (int c = 0; c < 3 && (out || beamMarches == 0); ++c)
+                        to[c] = 0.f;
+                    continue;
+                }
                 const std::uint64_t before = metered ? ticks() : 0;
                 // Two looks at each of the eight, so that the edge of a narrow beam is not missed between them; the
                 // marches after the first look at other places by themselves.
@@ -445,7 +451,6 @@ void Frame::lightRow(int y, Unshadowed* out)
                 BeamSamples turned;
                 if (i == speaks && glowSamples(marched, which[j], beamJitter, turned))
                     glows.along[lampBase_[group] - lampBase_[groupAt(0, y)] + j].set(turned);
-                float* to = (out ? out->lamps : airLamp_).at(slot);
                 for (int c = 0; c < 3; ++c)
                     to[c] = (out || beamMarches == 0 ? 0.f : to[c]) + a[c];
                 if (metered)

@@ -178,10 +178,12 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
         const light::Lamp& lamp = shot_.lamps[which[j]];
         lamps[j] = Vec3(0.f);
         const float reach = lamp.reachOfSet(hit.set);
+        if (!(reach > 0.f))
+            continue;
         // A mirror shows the glowing volume itself, and a broad lamp.
         const float glossy = brdf.mirror && (lamp.ofBody >= 0 || hasImage(lamp)) ? 0.f : lamp.toGlossy * reach;
         light::LampSample& s = samples[j];
-        if (reach > 0.f && light::sampleLamp(lamp, p, random(purposeSun + shift), random(purposeSun + shift + 1), s) &&
+        if (light::sampleLamp(lamp, p, random(purposeSun + shift), random(purposeSun + shift + 1), s) &&
             s.way.dot(hit.geometricNormal) > 0.f) {
             lamps[j] = brdf.reflect(hit.normal, s.way, v, lamp.toDiffuse * reach, glossy * glittering(s.way)) *
                        s.irradiance;
@@ -193,7 +195,7 @@ LightParts SurfaceSampler::shade(const geometry::Hit& hit, const Vec3& p, const 
             lamp.shape != light::Lamp::Shape::Parallel) {
             constexpr int places = 4;
             Vec3 all(0.f);
-            for (int k = 0; reach > 0.f && k < places; ++k) {
+            for (int k = 0; k < places; ++k) {
                 light::LampSample one;
                 const float u = random(purposeSun + shift) + 0.754877666f * static_cast<float>(k),
                             w = random(purposeSun + shift + 1) + 0.569840296f * static_cast<float>(k);
