@@ -105,20 +105,6 @@ Vec2 slopeOf(const Rings& all, const Vec3& place)
 }
 
 namespace {
-/// Smooth values 0…1 on a plane; along v they come again after `cycle` whole numbers (0: never).
-float streaks(float u, float v, std::uint32_t cycle, std::uint32_t seed)
-{
-    const float fu = std::floor(u), fv = std::floor(v), a = u - fu, b = v - fv;
-    const auto at = [&](int i, int j) {
-        std::int64_t row = static_cast<std::int64_t>(fv) + j;
-        if (cycle > 0)
-            row = (row % cycle + cycle) % cycle;
-        return unitFloat(hash32(seed, static_cast<std::uint32_t>(static_cast<std::int32_t>(fu) + i),
-                                static_cast<std::uint32_t>(row)));
-    };
-    const float p = a * a * (3.f - 2.f * a), q = b * b * (3.f - 2.f * b);
-    return (at(0, 0) * (1.f - p) + at(1, 0) * p) * (1.f - q) + (at(0, 1) * (1.f - p) + at(1, 1) * p) * q;
-}
 float smooth(float from, float to, float x)
 {
     const float t = std::clamp((x - from) / (to - from), 0.f, 1.f);
@@ -145,12 +131,12 @@ Vec3 WetMaterial::flowing(const Vec3& place, const Vec3& facing, const Vec3& nor
         down = -down;
     const float c = alongX ? place.x : place.z, s = -place.y / steep;
     // Streams stand where they stand and wind a little; what is in them comes down in surges.
-    const float bent = c + 0.03f * (streaks(c / 0.2f, s / 0.3f, 0, wetness_.seed + 3u) - 0.5f);
+    const float bent = c + 0.03f * (hills(c / 0.2f, s / 0.3f, wetness_.seed + 3u) - 0.5f);
     const float least = 1.f - 0.8f * std::min(1.f, wetness_.runs);
     const auto height = [&](float u, float v) {
-        const float stream = smooth(least - 0.15f, least + 0.15f, streaks(u / wide, v / 1.7f, 0, wetness_.seed));
-        const float surge = streaks(u / (0.5f * wide), (v - wetness_.ran) / Wetness::streamLength, wetness_.cycle,
-                                    wetness_.seed + 9u);
+        const float stream = smooth(least - 0.15f, least + 0.15f, hills(u / wide, v / 1.7f, wetness_.seed));
+        const float surge = hills(u / (0.5f * wide), (v - wetness_.ran) / Wetness::streamLength, wetness_.seed + 9u,
+                                  wetness_.cycle);
         return stream * (0.45f + 0.55f * surge);
     };
     const float step = 0.15f * wide, here = height(bent, s), byAcross = (height(bent + step, s) - here) / step * wide,
