@@ -6185,6 +6185,14 @@ verschmelzen</translation>
    <translation>Wie stark ihre Wärme das Licht dessen bricht, was dahinter steht; 1 ist physikalisch, 0 lässt es weg.</translation>
   </message>
   <message>
+   <source>draws mist in</source>
+   <translation>zieht Nebel an</translation>
+  </message>
+  <message>
+   <source>The air that its fire draws in moves banks near it, and its warmth dries them: times as strongly as it does. 1 is physical, 0 leaves them as they are.</source>
+   <translation>Die Luft, die sein Feuer ansaugt, bewegt Nebelbänke in der Nähe, und seine Wärme trocknet sie: so vielmal so stark, wie es das tut. 1 ist physikalisch, 0 lässt sie, wie sie sind.</translation>
+  </message>
+  <message>
    <source>shown at speed</source>
    <translation>gezeigt mit Tempo</translation>
   </message>
@@ -8582,6 +8590,10 @@ verschmelzen</translation>
   <message>
    <source>nothing of it lies at this frame</source>
    <translation>bei diesem Bild liegt nichts davon</translation>
+  </message>
+  <message>
+   <source>There is no bank of mist that its draught could move: haze is left as it is.</source>
+   <translation>Es gibt keine Nebelbank, die sein Sog bewegen könnte; Dunst bleibt, wie er ist.</translation>
   </message>
   <message>
    <source>The wind that carries it is not there; it drifts by itself.</source>

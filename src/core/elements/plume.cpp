@@ -240,6 +240,12 @@ Kind plumeKind()
         .soft(0, 5)
         .in("Glow")
         .says("How strongly its warmth bends the light of what stands behind; 1 is physical, 0 leaves it out.");
+    t.number("draught", "draws mist in", &S::draught, Quantity::Plain)
+        .hard(0, 100)
+        .soft(0, 10)
+        .in("Glow")
+        .says("The air that its fire draws in moves banks near it, and its warmth dries them: times as strongly as it "
+              "does. 1 is physical, 0 leaves them as they are.");
     t.number("showSpeed", "shown at speed", &S::showSpeed, Quantity::Plain)
         .hard(-100, 100)
         .soft(0, 3)
@@ -321,6 +327,8 @@ Kind plumeKind()
         completeVolume(c);
         if (s.shimmers > 0.0)
             addShimmer(c, s);
+        if (s.draught > 0.0)
+            addDraughts(c, s.draught);
     };
     k.isGas = true;
     k.solver = [](const std::string& element) { return std::make_unique<sim::PlumeSolver>(element); };

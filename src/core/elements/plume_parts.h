@@ -34,6 +34,9 @@ struct Retiming {
     float frameSeconds = 0.f; ///< of the gas, from frame to frame
 };
 Retiming retimingOf(const FreezeContext& c);
+/// What the air that a plume's baked fire draws in does to the shot's banks (media/draught.h): `strength` times as much
+/// as it does. Not to haze.
+void addDraughts(FreezeContext& c, double strength);
 /// Ids of everything that a plume comes from.
 std::vector<std::string> originsOfPlumes(const scene::Project& project);
 } // namespace hygros::elements

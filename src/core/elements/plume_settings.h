@@ -23,7 +23,7 @@ struct PlumeSettings final : VolumeSettings {
            ignition = 600.0, sooting = 0.6, expansion = 1.0, swirling = 0.15, viscosity = 0.0;
     bool ground = true, obstacles = true;
     std::string detail = "shot", showEnds = "nothing";
-    double keeps = 1.0, sharpens = 0.0, shimmers = 0.0, showSpeed = 1.0, showFrom = 0.0, showFade = 0.5;
+    double keeps = 1.0, sharpens = 0.0, shimmers = 0.0, draught = 0.0, showSpeed = 1.0, showFrom = 0.0, showFade = 0.5;
     static constexpr double previewCells = 2.0; ///< voxels of the preview
     /// How large voxels are [m].
     double cell() const { return voxel * (detail == "preview" ? previewCells : detail == "final" ? 0.5 : 1.0); }

@@ -333,11 +333,19 @@ F8 groundShare8(const Medium& m, const Ray8& ray, F8 t0, F8 t1, F8 split)
     return meanOf(a, b) * split + meanOf(b, c) * (1.f - split);
 }
 
+F8 wisps8(const Medium& m, F8 x, F8 y, F8 z)
+{
+    return m.draughts.any() && m.noise.contrast > 0.f ? drawnModulation8(m.noise, m.draughts, x, y, z)
+                                                      : modulation8(m.noise, x, y, z);
+}
+
 F8 detail8(const Medium& m, F8 x, F8 y, F8 z)
 {
     F8 p = f8(1.f);
     if (m.noise.contrast > 0.f)
-        p = p * min8(modulation8(m.noise, x, y, z), f8(m.cap));
+        p = p * min8(wisps8(m, x, y, z), f8(m.cap));
+    if (m.draughts.any())
+        p = p * undried8(m.draughts, x, y, z);
     if (m.ends.far != 1.f) {
         F8 u = clamp8((betweenEnds(m, x, y, z) - m.ends.at) * (1.f / std::max(1e-3f, m.ends.range)) + 0.5f, 0.f, 1.f);
         if (m.ends.curve != 1.f)

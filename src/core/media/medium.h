@@ -7,6 +7,7 @@
 #include "base/simd.h"
 #include "base/vec.h"
 #include "geometry/camera.h"
+#include "media/draught.h"
 #include "media/ground.h"
 #include "media/inside.h"
 #include "media/noise.h"
@@ -64,6 +65,7 @@ struct Medium {
     /// Of a layer: its surface lies up to `swell` metres under and over `top − swell`, in waves about `swellLength`
     /// long that drift and boil with its noise, and it thins over `swellFade` under that. 0: level.
     float swell = 0.f, swellLength = 100.f, swellFade = 0.f;
+    Draughts draughts;                           ///< of fires near it
     std::shared_ptr<const GroundHeights> ground; ///< of Shape::Ground
     std::shared_ptr<const InsideField> inside;   ///< of Shape::Inside
     bool operator==(const Medium&) const = default;
@@ -77,10 +79,11 @@ inline bool isFlat(const Medium& m)
 {
     return m.shape == Shape::Uniform || m.shape == Shape::Thinning || (m.shape == Shape::Layer && m.axis.y > 0.9999f);
 }
-/// Whether density is more than its closed form: noise, a change from end to end, a surface in waves, ground or a mesh.
+/// Whether density is more than its closed form: noise, a change from end to end, a surface in waves, fires near it,
+/// ground or a mesh.
 inline bool isPatterned(const Medium& m)
 {
-    return m.noise.contrast > 0.f || m.ends.far != 1.f || m.swell > 0.f || m.ground || m.inside;
+    return m.noise.contrast > 0.f || m.ends.far != 1.f || m.swell > 0.f || m.draughts.any() || m.ground || m.inside;
 }
 
 /// Eight rays: origin (shared or not) and unit direction.
@@ -116,11 +119,13 @@ float profile(const Medium& medium, const Vec3& p);
 
 /// How high over `top − swell` the surface of a layer in waves lies [m].
 F8 swell8(const Medium& medium, F8 x, F8 z);
-/// What the profile is multiplied with at a point: noise (at most the cap), the change from end to end, and for ground
-/// and mesh whether the point is in it. Never above patternBound().
+/// What the profile is multiplied with at a point: noise (at most the cap), the change from end to end, what fires have
+/// dried, and for ground and mesh whether the point is in it. Never above patternBound().
 F8 pattern8(const Medium& medium, F8 x, F8 y, F8 z);
 float patternBound(const Medium& medium);
-/// The same without ground or mesh: noise and ends alone.
+/// Noise alone, as fires draw it in; without the cap.
+F8 wisps8(const Medium& medium, F8 x, F8 y, F8 z);
+/// pattern8() without ground or mesh.
 F8 detail8(const Medium& medium, F8 x, F8 y, F8 z);
 /// Shape::Ground: mean share of [t0, t1] that lies in the fog, density counted; the way over the ground is taken as
 /// straight between t0, a place `split` (0…1) of the way, and t1.

@@ -390,8 +390,8 @@ F8 AirModel::sunPathModulation(std::size_t index, F8 x, F8 y, F8 z, F8 nearModul
     t1 = min8(t1, t0 + 6.f * m.noise.scale);
     const F8 t = t0 + (t1 - t0) * u;
     if (m.ground)
-        nearModulation = media::modulation8(m.noise, x, y, z);
-    return min8(0.35f * nearModulation + 0.65f * media::modulation8(m.noise, ray.x(t), ray.y(t), ray.z(t)),
+        nearModulation = media::wisps8(m, x, y, z);
+    return min8(0.35f * nearModulation + 0.65f * media::wisps8(m, ray.x(t), ray.y(t), ray.z(t)),
                 f8(media_[index].bound));
 }
 
