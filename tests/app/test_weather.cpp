@@ -1,6 +1,7 @@
 /// Weather by hand: rain by its recipe, snow that lies, a strike by two clicks, leaves, layers on disk.
 #include "app/bench.h"
 #include "app/card.h"
+#include "app/lead_ruler.h"
 #include "app/main_window.h"
 #include "app/picture_view.h"
 #include "image/image.h"
@@ -38,6 +39,38 @@ class TestWeather : public QObject {
         const auto labels = window_->findChildren<QLabel*>();
         return std::any_of(labels.begin(), labels.end(),
                            [&](const QLabel* label) { return label->text().contains(words); });
+    }
+    /// Types a value into the visible ruler of a parameter.
+    bool type(const char* parameter, const QString& value)
+    {
+        QTest::qWait(30);
+        for (auto* ruler : window_->findChildren<LeadRuler*>(parameter))
+            if (ruler->isVisible()) {
+                QTest::mouseClick(ruler, Qt::LeftButton, {}, QPoint(ruler->width() - 12, 10));
+                auto* field = ruler->findChild<QLineEdit*>();
+                if (!field)
+                    return false;
+                QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
+                QTest::keyClicks(field, value);
+                QTest::keyClick(field, Qt::Key_Return);
+                return true;
+            }
+        return false;
+    }
+    /// Chooses an entry of a link's menu on the card.
+    bool choose(const char* parameter, const QString& entry)
+    {
+        QTest::qWait(30);
+        for (auto* button : window_->findChildren<QPushButton*>(parameter))
+            if (button->isVisible() && button->menu()) {
+                Q_EMIT button->menu()->aboutToShow();
+                for (QAction* a : button->menu()->actions())
+                    if (a->text() == entry) {
+                        a->trigger();
+                        return true;
+                    }
+            }
+        return false;
     }
     QPoint pixelOf(const Vec3& world) { return test::pixelOf(session(), picture(), world); }
 
@@ -229,6 +262,93 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(session().baker().spans().at(id).count(FrameStore::State::Stale) == 40, 30000);
         session().document().undo();
         QTRY_VERIFY_WITH_TIMEOUT(session().baker().spans().at(id).count(FrameStore::State::Fresh) == 40, 30000);
+    }
+
+    void objectsOfASetFallFromTheirCard()
+    {
+        session().document().edit("Time", [](scene::Project& p) { p.time.last = 16; });
+        session().bring(*elements::findKind("set"), QString(SOURCE_DIR) + "/demo/beacon.glb");
+        QTRY_VERIFY(session().project().find("beacon"));
+        session().document().setValue("beacon", "visible", false);
+        test::menuAction(*window_, "Add", "Particles")->trigger();
+        const std::string id = session().project().elements.back().id;
+        window_->unfold(id);
+        // The card has its place a moment after it was added.
+        const auto what = [&] { return std::get<std::string>(element(id.c_str()).value("what")); };
+        QTRY_VERIFY(press("what=objects") && what() == "objects");
+        QTRY_VERIFY(isTold("Choose the set"));
+        QVERIFY(choose("shown", QString::fromStdString(element("beacon").name)));
+        for (auto* field : window_->findChildren<QLineEdit*>("part"))
+            if (field->isVisible()) {
+                QTest::keyClicks(field, "planks");
+                QTest::keyClick(field, Qt::Key_Return);
+            }
+        QCOMPARE(std::get<std::string>(element(id.c_str()).value("part")), std::string("planks"));
+        QVERIFY(type("diameter", "40 cm"));
+        QVERIFY(type("rate", "60 /s"));
+        QVERIFY(settle());
+        const QImage before = image();
+        const std::size_t triangles = shot()->scene->triangles();
+        QVERIFY(press("do:bake"));
+        QTRY_VERIFY_WITH_TIMEOUT(session().baker().said(id).startsWith("Baked: 16 of 16"), 60000);
+        session().document().setFrame(16);
+        // They stand in the scene as what they are, and are seen.
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->scene->triangles() > triangles, 30000);
+        QVERIFY(settle());
+        QVERIFY(image() != before);
+        // How they look is no matter of the bake.
+        session().document().setValue(id, "part", std::string("iron"));
+        QTRY_VERIFY_WITH_TIMEOUT(session().baker().spans().at(id).count(FrameStore::State::Fresh) == 16, 30000);
+        session().document().setValue(id, "part", std::string("sails"));
+        QTRY_VERIFY(isTold("sails"));
+    }
+
+    void rainRunsDownAndSnowDriftsByTheirRulers()
+    {
+        QVERIFY(take("Cloudburst"));
+        QTRY_VERIFY_WITH_TIMEOUT(shot() && !shot()->falling.empty(), 30000);
+        std::string wet;
+        for (const scene::Element& e : session().project().elements)
+            if (e.kind->id == "wetGround")
+                wet = e.id;
+        if (wet.empty()) {
+            test::menuAction(*window_, "Add", "Wet ground")->trigger();
+            wet = session().project().elements.back().id;
+        }
+        window_->unfold(wet);
+        QVERIFY(type("runs", "0 %"));
+        QVERIFY(settle());
+        const QImage dry = image();
+        QVERIFY(type("runs", "100 %"));
+        QCOMPARE(std::get<double>(element(wet.c_str()).value("runs")), 1.0);
+        QVERIFY(settle());
+        QVERIFY(image() != dry);
+        session().document().undo();
+        QVERIFY(settle());
+        QCOMPARE(image(), dry);
+
+        session().newProject();
+        session().bring(*elements::findKind("set"), QString(SOURCE_DIR) + "/demo/marl.glb");
+        QTRY_VERIFY(session().project().find("marl"));
+        QVERIFY(take("Dry cold snow"));
+        QTRY_VERIFY_WITH_TIMEOUT(!session().jobs().isBusy() && shot() && shot()->setIds.size() > 17, 60000);
+        session().document().setValue(std::get<std::string>(element("lying-snow").value("snow")), "driftSpeed", 12.0);
+        window_->unfold("lying-snow");
+        QVERIFY(type("drifts", "0 %"));
+        QVERIFY(type("sparkle", "0 %"));
+        QVERIFY(settle());
+        const QImage even = image();
+        QVERIFY(type("drifts", "100 %"));
+        QVERIFY(settle());
+        const QImage drifted = image();
+        QVERIFY(drifted != even);
+        QVERIFY(type("sparkle", "100 %"));
+        QVERIFY(settle());
+        QVERIFY(image() != drifted);
+        session().document().undo();
+        session().document().undo();
+        QVERIFY(settle());
+        QCOMPARE(image(), even);
     }
 
     void cloudsByTheirKindAreOneStep()
