@@ -26,9 +26,6 @@ std::vector<scene::Recipe> Library::recipes()
     const std::string folder = QDir(installed).exists() ? installed.toStdString() : HYGROS_RECIPES;
     const auto tell = [this](const std::string& why) { Q_EMIT failed(QString::fromStdString(why)); };
     std::vector<scene::Recipe> all = scene::recipesIn(folder, elements::findKind, tell);
-    for (const char* more : {"/weather", "/matter", "/fire"})
-        for (scene::Recipe& r : scene::recipesIn(folder + more, elements::findKind, tell))
-            all.push_back(std::move(r));
     for (scene::Recipe& r : scene::recipesIn(ownFolder().toStdString(), elements::findKind, tell))
         all.push_back(std::move(r));
     return all;

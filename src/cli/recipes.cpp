@@ -16,35 +16,20 @@ int recipeList(const RecipeOptions& o)
         throw inputError("Listing recipes", folder.string(), "there is no such folder");
     nlohmann::ordered_json all = nlohmann::ordered_json::array();
     const auto tell = [](const std::string& why) { std::cerr << "note: " << why << "\n"; };
-    std::vector<fs::path> folders{folder};
-    for (const auto& entry : fs::directory_iterator(folder))
-        if (entry.is_directory())
-            folders.push_back(entry.path());
-    for (const fs::path& each : folders)
-        for (const auto& entry : fs::directory_iterator(each)) {
-            if (entry.path().extension() != ".hygros-recipe")
-                continue;
-            try {
-                const scene::Recipe r = scene::loadRecipe(entry.path(), elements::findKind);
-                if (!o.asJson) {
-                    std::cout << r.name << "\n    " << entry.path().string() << "\n    " << r.help << "\n   ";
-                    for (const scene::Element& e : r.part.elements)
-                        std::cout << " " << e.name << " (" << e.kind->label << ")"
-                                  << (&e == &r.part.elements.back() ? "" : ",");
-                    std::cout << "\n";
-                }
-                nlohmann::ordered_json j{{"name", r.name},
-                                         {"file", entry.path().string()},
-                                         {"help", r.help},
-                                         {"depth", r.depth},
-                                         {"stands", r.stands}};
-                for (const scene::Element& e : r.part.elements)
-                    j["elements"].push_back({{"id", e.id}, {"kind", e.kind->id}, {"name", e.name}});
-                all.push_back(j);
-            } catch (const Error& e) {
-                tell(e.what());
-            }
+    for (const scene::Recipe& r : scene::recipesIn(folder, elements::findKind, tell)) {
+        if (!o.asJson) {
+            std::cout << r.name << "\n    " << r.file.string() << "\n    " << r.help << "\n   ";
+            for (const scene::Element& e : r.part.elements)
+                std::cout << " " << e.name << " (" << e.kind->label << ")"
+                          << (&e == &r.part.elements.back() ? "" : ",");
+            std::cout << "\n";
         }
+        nlohmann::ordered_json j{
+            {"name", r.name}, {"file", r.file.string()}, {"help", r.help}, {"depth", r.depth}, {"stands", r.stands}};
+        for (const scene::Element& e : r.part.elements)
+            j["elements"].push_back({{"id", e.id}, {"kind", e.kind->id}, {"name", e.name}});
+        all.push_back(j);
+    }
     if (o.asJson)
         std::cout << all.dump(2) << "\n";
     return 0;

@@ -10,7 +10,6 @@
 #include "media/open_water.h"
 #include "window_support.h"
 
-#include <QLabel>
 #include <QProcess>
 #include <QToolButton>
 
@@ -29,12 +28,7 @@ class TestWater : public QObject {
     bool press(const char* name) { return test::pressButton(*window_, name); }
     QImage image() { return session().picture().state().image; }
     std::shared_ptr<const shot::Shot> shot() { return session().picture().shot(); }
-    bool isTold(const QString& words)
-    {
-        const auto labels = window_->findChildren<QLabel*>();
-        return std::any_of(labels.begin(), labels.end(),
-                           [&](const QLabel* label) { return label->text().contains(words); });
-    }
+    bool isTold(const QString& words) { return test::isTold(*window_, words); }
     QPoint pixelOf(const Vec3& world) { return test::pixelOf(session(), picture(), world); }
     std::string add(const char* kind)
     {
@@ -60,6 +54,28 @@ private Q_SLOTS:
         QVERIFY(settle());
     }
     void cleanup() { window_.reset(); }
+
+    void recipesOfWaterComeAndGo()
+    {
+        const QImage bare = image();
+        const std::size_t before = session().project().elements.size();
+        for (const char* recipe : {"Still pond", "Lake in a breeze", "Long swell, no wind", "Open sea"}) {
+            QVERIFY2(test::take(session(), recipe), recipe);
+            QVERIFY(session().project().elements.size() > before);
+            QTRY_VERIFY_WITH_TIMEOUT(shot() && !shot()->waters.empty(), 60000);
+            QVERIFY(settle());
+            QVERIFY2(image() != bare, recipe);
+            // It is told of nothing amiss.
+            for (const scene::Element& e : session().project().elements)
+                for (const shot::Note& n : shot()->notes)
+                    QVERIFY2(n.element != e.id || !n.isTrouble || !n.check.empty(), n.text.c_str());
+            session().document().undo();
+            QCOMPARE(session().project().elements.size(), before);
+            QTRY_VERIFY_WITH_TIMEOUT(shot() && shot()->waters.empty(), 60000);
+        }
+        QVERIFY(settle());
+        QCOMPARE(image(), bare);
+    }
 
     void aPoolIsSetDownByAClick()
     {

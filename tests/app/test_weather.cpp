@@ -1,13 +1,11 @@
 /// Weather by hand: rain by its recipe, snow that lies, a strike by two clicks, leaves, layers on disk.
 #include "app/bench.h"
 #include "app/card.h"
-#include "app/lead_ruler.h"
 #include "app/main_window.h"
 #include "app/picture_view.h"
 #include "image/image.h"
 #include "window_support.h"
 
-#include <QLabel>
 #include <QProcess>
 
 using namespace hygros;
@@ -25,38 +23,9 @@ class TestWeather : public QObject {
     bool press(const char* name) { return test::pressButton(*window_, name); }
     QImage image() { return session().picture().state().image; }
     std::shared_ptr<const shot::Shot> shot() { return session().picture().shot(); }
-    bool take(const char* recipe)
-    {
-        for (const scene::Recipe& r : session().library().recipes())
-            if (r.name == recipe) {
-                session().take(r);
-                return true;
-            }
-        return false;
-    }
-    bool isTold(const QString& words)
-    {
-        const auto labels = window_->findChildren<QLabel*>();
-        return std::any_of(labels.begin(), labels.end(),
-                           [&](const QLabel* label) { return label->text().contains(words); });
-    }
-    /// Types a value into the visible ruler of a parameter.
-    bool type(const char* parameter, const QString& value)
-    {
-        QTest::qWait(30);
-        for (auto* ruler : window_->findChildren<LeadRuler*>(parameter))
-            if (ruler->isVisible()) {
-                QTest::mouseClick(ruler, Qt::LeftButton, {}, QPoint(ruler->width() - 12, 10));
-                auto* field = ruler->findChild<QLineEdit*>();
-                if (!field)
-                    return false;
-                QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
-                QTest::keyClicks(field, value);
-                QTest::keyClick(field, Qt::Key_Return);
-                return true;
-            }
-        return false;
-    }
+    bool take(const char* recipe) { return test::take(session(), recipe); }
+    bool isTold(const QString& words) { return test::isTold(*window_, words); }
+    bool type(const char* parameter, const QString& value) { return test::typeInto(*window_, parameter, value); }
     /// Chooses an entry of a link's menu on the card.
     bool choose(const char* parameter, const QString& entry)
     {

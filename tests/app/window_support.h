@@ -1,9 +1,12 @@
 #pragma once
 /// What the window tests share: the application's settings and look, waiting for the clean picture, a drag.
+#include "app/lead_ruler.h"
 #include "app/main_window.h"
 #include "app/theme.h"
 #include "support.h"
 
+#include <QLabel>
+#include <QLineEdit>
 #include <QMenu>
 #include <QMenuBar>
 #include <QPushButton>
@@ -48,6 +51,40 @@ inline bool pressButton(app::MainWindow& window, const char* name)
     for (auto* button : window.findChildren<QPushButton*>(name))
         if (button->isVisible()) {
             QTest::mouseClick(button, Qt::LeftButton);
+            return true;
+        }
+    return false;
+}
+/// Whether any label says so.
+inline bool isTold(const app::MainWindow& window, const QString& words)
+{
+    const auto labels = window.findChildren<QLabel*>();
+    return std::any_of(labels.begin(), labels.end(),
+                       [&](const QLabel* label) { return label->text().contains(words); });
+}
+/// Takes the recipe of that name; false where there is none.
+inline bool take(app::Session& session, const QString& recipe)
+{
+    for (const scene::Recipe& r : session.library().recipes())
+        if (r.name == recipe.toStdString()) {
+            session.take(r);
+            return true;
+        }
+    return false;
+}
+/// Types a value into the visible ruler of a parameter.
+inline bool typeInto(app::MainWindow& window, const char* parameter, const QString& value)
+{
+    QTest::qWait(30);
+    for (auto* ruler : window.findChildren<app::LeadRuler*>(parameter))
+        if (ruler->isVisible()) {
+            QTest::mouseClick(ruler, Qt::LeftButton, {}, QPoint(ruler->width() - 12, 10));
+            auto* field = ruler->findChild<QLineEdit*>();
+            if (!field)
+                return false;
+            QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
+            QTest::keyClicks(field, value);
+            QTest::keyClick(field, Qt::Key_Return);
             return true;
         }
     return false;

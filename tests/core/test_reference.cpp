@@ -725,7 +725,7 @@ private Q_SLOTS:
         s->lamps[0].cosOuter = 0.8f;
         s->lamps[0].cosInner = 0.9f;
         s->media = {test::uniformAir(0.03f)};
-        StillSettings settings{64, 40, 20000, StillAir::Paths};
+        StillSettings settings{48, 30, 20000, StillAir::Paths};
         settings.noise = 0.15f;
         JobControl job;
         StillProgress reached;
@@ -733,7 +733,7 @@ private Q_SLOTS:
         QVERIFY(reached.noise <= 0.15f);
         QVERIFY(reached.samples >= 16.0 && reached.samples < 20000.0);
         // Uneven: some tiles have more paths than others, none less than the first round.
-        PathIntegrator paths(s, 64, 40);
+        PathIntegrator paths(s, 48, 30);
         for (int i = 0; i < 60; ++i)
             paths.passWhere(0.1f);
         const auto& counts = paths.gathered().paths;
@@ -886,7 +886,7 @@ private Q_SLOTS:
         s->lamps = {spot()};
         s->lamps[0].cosOuter = 0.8f;
         s->media = {test::uniformAir(0.05f)};
-        PathIntegrator few(s, 96, 54), many(s, 96, 54);
+        PathIntegrator few(s, 64, 36), many(s, 64, 36);
         for (int i = 0; i < 16; ++i)
             few.pass();
         for (int i = 0; i < 500; ++i)
@@ -945,13 +945,13 @@ private Q_SLOTS:
                 const std::lock_guard lock(mutex);
                 seen.push_back(p);
             });
-            renderer.start({s, 48, 27, 0.2f, 1.f, file, "key", 7});
+            renderer.start({s, 32, 18, 0.2f, 1.f, file, "key", 7});
             QTRY_VERIFY_WITH_TIMEOUT(last().done, 240000);
-            QVERIFY(last().noise <= 0.2f && last().revision == 7 && last().rgb.size() == 48 * 27 * 3 &&
+            QVERIFY(last().noise <= 0.2f && last().revision == 7 && last().rgb.size() == 32 * 18 * 3 &&
                     last().light > 0.0);
             first = last().paths;
             // A lower goal goes on with the same paths.
-            renderer.start({s, 48, 27, 0.1f, 0.f, file, "key", 8});
+            renderer.start({s, 32, 18, 0.1f, 0.f, file, "key", 8});
             QTRY_VERIFY_WITH_TIMEOUT(last().revision == 8 && last().done, 240000);
             QVERIFY(last().paths > first);
             first = last().paths;
@@ -963,13 +963,13 @@ private Q_SLOTS:
             const std::lock_guard lock(mutex);
             seen.push_back(p);
         });
-        again.start({s, 48, 27, 0.1f, 0.f, file, "key", 9});
+        again.start({s, 32, 18, 0.1f, 0.f, file, "key", 9});
         QTRY_VERIFY_WITH_TIMEOUT(last().done, 30000);
         QCOMPARE(last().paths, first);
         // A damaged file is told, and the picture is made all the same.
         QFile(QString::fromStdString(file.string())).resize(900);
         seen.clear();
-        again.start({s, 40, 27, 0.3f, 0.f, file, "key", 10});
+        again.start({s, 28, 18, 0.3f, 0.f, file, "key", 10});
         QTRY_VERIFY_WITH_TIMEOUT(last().done, 30000);
         QVERIFY(!last().trouble.empty());
     }

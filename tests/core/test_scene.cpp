@@ -194,10 +194,18 @@ private Q_SLOTS:
         const auto all = recipesIn(std::string(SOURCE_DIR) + "/demo/recipes", elements::findKind,
                                    [&](const std::string& why) { problems << QString::fromStdString(why); });
         QVERIFY2(problems.isEmpty(), qPrintable(problems.join("; ")));
-        QVERIFY(all.size() >= 10);
+        std::map<std::string, int> folders;
+        for (const Recipe& r : all)
+            ++folders[r.file.parent_path().filename().string()];
+        QVERIFY(folders["recipes"] >= 10);
+        // Those of water are found as those of matter, fire and weather are, in the folders beside.
+        for (const char* folder : {"matter", "fire", "weather", "water"})
+            QVERIFY2(folders[folder] >= 4, folder);
         Store store;
         JobControl job;
         for (const Recipe& r : all) {
+            if (r.file.parent_path().filename() != "recipes")
+                continue;
             QVERIFY2(r.help.ends_with('.') &&
                          (r.help.find(" m") != std::string::npos || r.help.find("km") != std::string::npos),
                      r.name.c_str());

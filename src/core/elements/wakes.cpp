@@ -347,8 +347,8 @@ std::vector<float> draughtOf(const geometry::RayScene& set, float level, const V
         return std::pair(std::clamp(static_cast<int>(std::floor((low - from) / cell)) - 1, 0, n),
                          std::clamp(static_cast<int>(std::ceil((high - from) / cell)) + 2, 0, n));
     };
-    const auto [x0, x1] = range(box.min.x, box.max.x, corner.x);
-    const auto [z0, z1] = range(box.min.z, box.max.z, corner.y);
+    const std::pair<int, int> xs = range(box.min.x, box.max.x, corner.x), zs = range(box.min.z, box.max.z, corner.y);
+    const int x0 = xs.first, x1 = xs.second, z0 = zs.first, z1 = zs.second;
     std::vector<float> sharp(out);
     for (int z = z0; z < z1; ++z)
         for (int x = x0; x < x1; ++x) {

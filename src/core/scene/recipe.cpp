@@ -29,6 +29,7 @@ Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds)
     if (!root.is_object() || !root.contains("format") || root["format"] != "hygros-recipe")
         throw inputError(doing, file.string(), "it is not a Hygros recipe");
     Recipe recipe;
+    recipe.file = file;
     recipe.name = root.contains("name") && root["name"].is_string() ? root["name"].get<std::string>()
                                                                     : file.stem().string();
     if (root.contains("help") && root["help"].is_string())
@@ -59,16 +60,24 @@ std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLoo
                               const std::function<void(const std::string&)>& problem)
 {
     std::vector<Recipe> all;
+    std::vector<std::filesystem::path> folders{folder};
     std::error_code none;
     for (const auto& entry : std::filesystem::directory_iterator(folder, none))
-        if (entry.path().extension() == ".hygros-recipe") {
-            try {
-                all.push_back(loadRecipe(entry.path(), kinds));
-            } catch (const Error& e) {
-                problem(e.what());
+        if (entry.is_directory(none))
+            folders.push_back(entry.path());
+    std::sort(folders.begin() + 1, folders.end());
+    for (const std::filesystem::path& each : folders) {
+        const auto first = static_cast<std::ptrdiff_t>(all.size());
+        for (const auto& entry : std::filesystem::directory_iterator(each, none))
+            if (entry.path().extension() == ".hygros-recipe") {
+                try {
+                    all.push_back(loadRecipe(entry.path(), kinds));
+                } catch (const Error& e) {
+                    problem(e.what());
+                }
             }
-        }
-    std::sort(all.begin(), all.end(), [](const Recipe& a, const Recipe& b) { return a.name < b.name; });
+        std::sort(all.begin() + first, all.end(), [](const Recipe& a, const Recipe& b) { return a.name < b.name; });
+    }
     return all;
 }
 

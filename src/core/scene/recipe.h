@@ -8,7 +8,8 @@ namespace hygros::scene {
 
 struct Recipe {
     std::string name, help;
-    std::string picture;  ///< what it looks like: a PNG in base 64; may be empty
+    std::filesystem::path file; ///< that it was read from; empty: none
+    std::string picture;        ///< what it looks like: a PNG in base 64; may be empty
     double depth = 600.0; ///< the depth of set it was made in [m]: the distance that nine tenths of the set lie within
     double stands =
         0.0;      ///< its places are counted from the ground this far before the camera [m]; 0: from the world's origin
@@ -18,8 +19,8 @@ struct Recipe {
 /// Throws an input Error as loadProject does; also for a recipe without elements, or with one of a kind that a project
 /// has once (sun, shot, look).
 Recipe loadRecipe(const std::filesystem::path& file, const KindLookup& kinds);
-/// All recipes of a folder by name; files that cannot be read are left out and told to `problem`. An absent folder has
-/// none.
+/// All recipes of a folder by name, then those of each folder in it; files that cannot be read are left out and told to
+/// `problem`. An absent folder has none.
 std::vector<Recipe> recipesIn(const std::filesystem::path& folder, const KindLookup& kinds,
                               const std::function<void(const std::string&)>& problem);
 /// Writes it whole or not at all; file names inside become relative to the new place. Throws an input Error for what a
