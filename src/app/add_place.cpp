@@ -12,9 +12,14 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <array>
 
 namespace hygros::app {
 namespace {
+using F = scene::Family;
+/// As they stand in the lists.
+constexpr std::array families{F::Air, F::Lights, F::Fire, F::Weather, F::Water, F::Set, F::Finish};
+
 QScrollArea* scrolled(QWidget* inner, QWidget* parent)
 {
     auto* area = new QScrollArea(parent);
@@ -90,25 +95,27 @@ AddPlace::AddPlace(Session& session, std::function<void(const std::string&)> add
 
 AddPlace::~AddPlace() { session_.library().preview(nullptr); }
 
+QLabel* AddPlace::headOf(const QString& name, const QColor& hue)
+{
+    auto* head = new EdgedLabel(name, this);
+    head->setFont(textFont(12, QFont::DemiBold));
+    head->setContentsMargins(10, 6, 0, 0); // as far in as the kinds under it
+    head->setHue(hue);
+    return head;
+}
+
 void AddPlace::fillKinds(QVBoxLayout* column)
 {
     const Theme& t = Theme::now();
-    using F = scene::Family;
-    for (const F family : {F::Air, F::Lights, F::Fire, F::Weather, F::Water, F::Set, F::Finish}) {
+    for (const F family : families) {
         QLabel* head = nullptr;
         for (const elements::Kind& k : elements::kinds()) {
             const auto& all = session_.project().elements;
             if (k.family != family || k.permanent ||
                 (k.single && std::any_of(all.begin(), all.end(), [&](const auto& e) { return e.kind->id == k.id; })))
                 continue;
-            if (!head) {
-                auto* named = new EdgedLabel(nameOf(scene::familyName(family)), this);
-                named->setFont(textFont(12, QFont::DemiBold));
-                named->setContentsMargins(10, 6, 0, 0); // as far in as the kinds under it
-                named->setHue(familyHue(family));
-                head = named;
-                column->addWidget(head);
-            }
+            if (!head)
+                column->addWidget(head = headOf(nameOf(scene::familyName(family)), familyHue(family)));
             auto* button = new QPushButton(QString::fromStdString(k.label), this);
             button->setObjectName("kind:" + QString::fromStdString(k.id));
             button->setToolTip(QString::fromStdString(k.help));
@@ -133,7 +140,18 @@ void AddPlace::fillRecipes()
 {
     const Theme& t = Theme::now();
     std::vector<scene::Recipe> all = session_.library().recipes();
+    // By the family of what they begin with; one's own come last.
+    const auto rank = [](const scene::Recipe& r) {
+        return Library::isOwn(r) ? families.end()
+                                 : std::find(families.begin(), families.end(), r.part.elements[0].kind->family);
+    };
+    std::stable_sort(all.begin(), all.end(),
+                     [&](const scene::Recipe& a, const scene::Recipe& b) { return rank(a) < rank(b); });
+    QLabel* head = nullptr;
     for (const scene::Recipe& r : all) {
+        if (recipes_.empty() || rank(r) != rank(recipes_.back().recipe))
+            head = rank(r) == families.end() ? headOf(say("Own"), t.quiet)
+                                             : headOf(nameOf(scene::familyName(*rank(r))), familyHue(*rank(r)));
         auto* button = new QToolButton(this);
         button->setObjectName("recipe:" + QString::fromStdString(r.name));
         button->setText(QString::fromStdString(r.name));
@@ -160,7 +178,7 @@ void AddPlace::fillRecipes()
             close();
             session_.take(r);
         });
-        recipes_.push_back({button, QString::fromStdString(r.name + " " + r.help), r});
+        recipes_.push_back({button, QString::fromStdString(r.name + " " + r.help + " ") + head->text(), r, head});
     }
     connect(pictures_.get(), &RecipePictures::drawn, this, [this](int number, const QImage& image) {
         recipes_[static_cast<std::size_t>(number)].button->setIcon(QPixmap::fromImage(image));
@@ -182,16 +200,29 @@ void AddPlace::search(const QString& text)
     }
     for (const KindEntry& k : kinds_)
         k.head->setVisible(std::find(heads.begin(), heads.end(), k.head) != heads.end());
-    int at = 0;
     for (const RecipeEntry& r : recipes_) {
         grid_->removeWidget(r.button);
+        grid_->removeWidget(r.head);
+        r.head->hide();
+    }
+    constexpr int across = 3;
+    int row = -1, column = 0;
+    for (const RecipeEntry& r : recipes_) {
         const bool shown = holds(r.words, text);
         r.button->setVisible(shown);
         some = some || shown;
-        if (shown) {
-            grid_->addWidget(r.button, at / 3, at % 3, Qt::AlignLeft | Qt::AlignTop);
-            ++at;
+        if (!shown)
+            continue;
+        if (r.head->isHidden()) {
+            grid_->addWidget(r.head, ++row, 0, 1, across);
+            r.head->show();
+            column = across;
         }
+        if (column == across) {
+            ++row;
+            column = 0;
+        }
+        grid_->addWidget(r.button, row, column++, Qt::AlignLeft | Qt::AlignTop);
     }
     none_->setVisible(!some);
 }

@@ -29,6 +29,7 @@ private:
     void fillRecipes();
     void search(const QString& text);
     void takeFirst();
+    QLabel* headOf(const QString& name, const QColor& hue);
 
     Session& session_;
     std::function<void(const std::string&)> add_;
@@ -44,6 +45,7 @@ private:
         QToolButton* button;
         QString words;
         scene::Recipe recipe;
+        QLabel* head; ///< that of its family, or of one's own
     };
     std::vector<KindEntry> kinds_;
     std::vector<RecipeEntry> recipes_;

@@ -1,7 +1,9 @@
 /// Water by hand: a pool by a click, a boat's wake, wind by its ruler, surfaces on disk.
+#include "app/add_place.h"
 #include "app/bench.h"
 #include "app/card.h"
 #include "app/card_column.h"
+#include "app/edged_label.h"
 #include "app/lead_ruler.h"
 #include "app/main_window.h"
 #include "app/motion_view.h"
@@ -75,6 +77,23 @@ private Q_SLOTS:
         }
         QVERIFY(settle());
         QCOMPARE(image(), bare);
+        // In the list they stand under their family's name, and are found by it.
+        test::menuAction(*window_, "Add", "Search everything")->trigger();
+        auto* place = window_->findChild<AddPlace*>("addPlace");
+        QVERIFY(place);
+        const auto heads = [&] {
+            QStringList shown;
+            for (auto* label : place->findChildren<EdgedLabel*>())
+                if (label->isVisible() && label->text() != "Own" &&
+                    label->parent() == place->findChild<QToolButton*>("recipe:Open sea")->parent())
+                    shown << label->text();
+            return shown;
+        };
+        QTRY_COMPARE(heads().join(" "), QString("Recipes, as they would look here Air Fire Weather Water"));
+        QTest::keyClicks(place->findChild<QLineEdit*>(), "water waves");
+        QTRY_COMPARE(heads().join(" "), QString("Recipes, as they would look here Water"));
+        QVERIFY(!place->findChild<QToolButton*>("recipe:Candle")->isVisible());
+        place->close();
     }
 
     void aPoolIsSetDownByAClick()

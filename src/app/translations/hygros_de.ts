@@ -24,6 +24,10 @@
    <translation>Nichts mit diesem Namen. Ein anderes Wort versuchen.</translation>
   </message>
   <message>
+   <source>Own</source>
+   <translation>Eigene</translation>
+  </message>
+  <message>
    <source>%1 elements</source>
    <translation>%1 Elemente</translation>
   </message>
