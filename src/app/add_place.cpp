@@ -12,14 +12,9 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
-#include <array>
 
 namespace hygros::app {
 namespace {
-using F = scene::Family;
-/// As they stand in the lists.
-constexpr std::array families{F::Air, F::Lights, F::Fire, F::Weather, F::Water, F::Set, F::Finish};
-
 QScrollArea* scrolled(QWidget* inner, QWidget* parent)
 {
     auto* area = new QScrollArea(parent);
@@ -107,7 +102,7 @@ QLabel* AddPlace::headOf(const QString& name, const QColor& hue)
 void AddPlace::fillKinds(QVBoxLayout* column)
 {
     const Theme& t = Theme::now();
-    for (const F family : families) {
+    for (const scene::Family family : Library::families()) {
         QLabel* head = nullptr;
         for (const elements::Kind& k : elements::kinds()) {
             const auto& all = session_.project().elements;
@@ -140,22 +135,21 @@ void AddPlace::fillRecipes()
 {
     const Theme& t = Theme::now();
     std::vector<scene::Recipe> all = session_.library().recipes();
-    // By the family of what they begin with; one's own come last.
-    const auto rank = [](const scene::Recipe& r) {
-        return Library::isOwn(r) ? families.end()
-                                 : std::find(families.begin(), families.end(), r.part.elements[0].kind->family);
-    };
-    std::stable_sort(all.begin(), all.end(),
-                     [&](const scene::Recipe& a, const scene::Recipe& b) { return rank(a) < rank(b); });
     QLabel* head = nullptr;
+    const auto isUnder = [](const scene::Recipe& r, const scene::Recipe& under) {
+        return Library::isOwn(under) ? Library::isOwn(r)
+                                     : !Library::isOwn(r) && Library::familyOf(r) == Library::familyOf(under);
+    };
     for (const scene::Recipe& r : all) {
-        if (recipes_.empty() || rank(r) != rank(recipes_.back().recipe))
-            head = rank(r) == families.end() ? headOf(say("Own"), t.quiet)
-                                             : headOf(nameOf(scene::familyName(*rank(r))), familyHue(*rank(r)));
+        if (recipes_.empty() || !isUnder(r, recipes_.back().recipe))
+            head = Library::isOwn(r)
+                       ? headOf(say("Your own"), t.quiet)
+                       : headOf(nameOf(scene::familyName(Library::familyOf(r))), familyHue(Library::familyOf(r)));
+        const QString name = nameOf(r.name), help = nameOf(r.help);
         auto* button = new QToolButton(this);
         button->setObjectName("recipe:" + QString::fromStdString(r.name));
-        button->setText(QString::fromStdString(r.name));
-        button->setToolTip(QString::fromStdString(r.help));
+        button->setText(name);
+        button->setToolTip(help);
         button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
         button->setIconSize({RecipePictures::width, RecipePictures::height});
         button->setFixedSize(RecipePictures::width + 12, RecipePictures::height + 34);
@@ -178,7 +172,7 @@ void AddPlace::fillRecipes()
             close();
             session_.take(r);
         });
-        recipes_.push_back({button, QString::fromStdString(r.name + " " + r.help + " ") + head->text(), r, head});
+        recipes_.push_back({button, name + " " + help + " " + head->text(), r, head});
     }
     connect(pictures_.get(), &RecipePictures::drawn, this, [this](int number, const QImage& image) {
         recipes_[static_cast<std::size_t>(number)].button->setIcon(QPixmap::fromImage(image));

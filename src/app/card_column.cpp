@@ -28,8 +28,7 @@ FamilyRail::FamilyRail(QWidget* parent) : QWidget(parent)
     column->setContentsMargins(1, 6, 0, 6);
     column->setSpacing(4);
     setFixedWidth(60);
-    for (const Family f :
-         {Family::Air, Family::Lights, Family::Fire, Family::Weather, Family::Water, Family::Set, Family::Finish}) {
+    for (const Family f : Library::families()) {
         auto* b = new QToolButton(this);
         const QString name = nameOf(scene::familyName(f));
         b->setText(name);
@@ -131,9 +130,10 @@ CardColumn::CardColumn(Session& session, QWidget* parent) : QWidget(parent), ses
     empty_->setWordWrap(true);
     empty_->setStyleSheet(QString("color:%1;padding:14px 6px").arg(t.quiet.name()));
     list_->addWidget(empty_);
-    recipes_ = new QPushButton(say("Recipes for air…"), inner);
+    recipes_ = new QPushButton(say("Recipes…"), inner);
     recipes_->setObjectName("recipes");
-    recipes_->setToolTip(say("Whole airs to begin with. Resting on one shows it in the Picture before it is taken."));
+    recipes_->setToolTip(
+        say("Whole set-ups to begin with. Resting on one shows it in the Picture before it is taken."));
     recipes_->setStyleSheet(QString("QPushButton{border:1px dashed "
                                     "%1;background:transparent;color:%2;padding:9px}QPushButton:hover,QPushButton:"
                                     "focus{color:%3;border-color:%3}"
@@ -167,21 +167,26 @@ void CardColumn::fillRecipes()
     fit->setObjectName("fitRecipes");
     fit->setCheckable(true);
     fit->setToolTip(say("Multiplies a recipe's distances so that they suit the depth of what the Picture shows."));
+    fit->setChecked(session_.library().fits());
     connect(fit, &QAction::toggled, this, [this](bool on) { session_.library().setFits(on); });
     menu->addSeparator();
     bool matter = false, own = false;
+    int shown = 0;
     for (const scene::Recipe& r : session_.library().recipes()) {
+        if (Library::familyOf(r) != family_)
+            continue;
+        ++shown;
         const auto recipe = std::make_shared<scene::Recipe>(r);
         if (Library::isOwn(r) && !own) {
             own = true;
             menu->addSection(say("Your own"));
         }
-        if (r.stands > 0.0 && !matter && !own) {
+        if (r.stands > 0.0 && family_ == Family::Air && !matter && !own) {
             matter = true;
             menu->addSection(say("Matter before the camera"));
         }
-        QAction* a = menu->addAction(QString::fromStdString(r.name));
-        const QString words = QString::fromStdString(r.help);
+        QAction* a = menu->addAction(nameOf(r.name));
+        const QString words = nameOf(r.help);
         a->setToolTip(r.picture.empty() ? words
                                         : say("<img src=\"data:image/png;base64,%1\"><br>%2")
                                               .arg(QString::fromStdString(r.picture), words.toHtmlEscaped()));
@@ -199,6 +204,8 @@ void CardColumn::fillRecipes()
                                  : say("Fit to the set's depth"));
     });
     recipes_->setMenu(menu);
+    hasRecipes_ = shown > 0;
+    recipes_->setVisible(hasRecipes_);
 }
 
 void CardColumn::tellHowFarOneSees()
@@ -213,6 +220,7 @@ void CardColumn::tellHowFarOneSees()
 void CardColumn::showFamily(Family family)
 {
     family_ = family;
+    fillRecipes();
     rebuild();
     tellHowFarOneSees();
     Q_EMIT familyShown(family);
@@ -250,7 +258,7 @@ void CardColumn::rebuild()
         list_->insertWidget(at++, w);
     }
     empty_->setVisible(cards_.empty());
-    recipes_->setVisible(family_ == Family::Air && !recipes_->menu()->isEmpty());
+    recipes_->setVisible(hasRecipes_);
     empty_->setText(
         family_ == Family::Air
             ? say("The air is clear. Add a haze to see the distance recede, or a fog bank to lie on the ground.")

@@ -26,12 +26,26 @@ std::vector<scene::Recipe> Library::recipes()
     const std::string folder = QDir(installed).exists() ? installed.toStdString() : HYGROS_RECIPES;
     const auto tell = [this](const std::string& why) { Q_EMIT failed(QString::fromStdString(why)); };
     std::vector<scene::Recipe> all = scene::recipesIn(folder, elements::findKind, tell);
+    const auto rank = [](const scene::Recipe& r) {
+        return std::find(families().begin(), families().end(), familyOf(r)) - families().begin();
+    };
+    std::stable_sort(all.begin(), all.end(),
+                     [&](const scene::Recipe& a, const scene::Recipe& b) { return rank(a) < rank(b); });
     for (scene::Recipe& r : scene::recipesIn(ownFolder().toStdString(), elements::findKind, tell))
         all.push_back(std::move(r));
     return all;
 }
 
 QString Library::ownFolder() { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recipes"; }
+
+scene::Family Library::familyOf(const scene::Recipe& recipe) { return recipe.part.elements.front().kind->family; }
+
+const std::vector<scene::Family>& Library::families()
+{
+    using F = scene::Family;
+    static const std::vector<F> all{F::Air, F::Lights, F::Fire, F::Weather, F::Water, F::Set, F::Finish};
+    return all;
+}
 
 bool Library::isOwn(const scene::Recipe& recipe)
 {
@@ -85,8 +99,12 @@ bool Library::save(const std::vector<std::string>& elements, const QString& name
 std::vector<std::string> Library::take(const scene::Recipe& recipe)
 {
     std::vector<std::string> ids;
-    document_.edit(say("Recipe ") + QString::fromStdString(recipe.name),
-                   [&](scene::Project& p) { ids = scene::applyRecipe(p, recipe, scaleOf(recipe), placeOf(recipe)); });
+    document_.edit(say("Recipe ") + nameOf(recipe.name), [&](scene::Project& p) {
+        ids = scene::applyRecipe(p, recipe, scaleOf(recipe), placeOf(recipe));
+        if (!isOwn(recipe))
+            for (const std::string& id : ids)
+                p.find(id)->name = words(p.find(id)->name);
+    });
     return ids;
 }
 

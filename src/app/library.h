@@ -10,7 +10,7 @@ class Library : public QObject {
     Q_OBJECT
 public:
     Library(Document& document, Picture& picture, QObject* parent = nullptr);
-    /// Recipes that ship with the program, and behind them those of one's own.
+    /// Recipes that ship with the program, by family, and behind them those of one's own.
     std::vector<scene::Recipe> recipes();
     /// Puts a recipe into the project as one step; returns its elements.
     std::vector<std::string> take(const scene::Recipe& recipe);
@@ -29,6 +29,10 @@ public:
               const QImage& picture, bool stands);
     static QString ownFolder();
     static bool isOwn(const scene::Recipe& recipe);
+    /// That of what it begins with.
+    static scene::Family familyOf(const scene::Recipe& recipe);
+    /// As families stand in lists of what can be added.
+    static const std::vector<scene::Family>& families();
     bool previews() const { return previews_; }
 
 Q_SIGNALS:

@@ -409,8 +409,19 @@ private Q_SLOTS:
         session().document().undo();
         QCOMPARE(session().project().elements.size(), elements);
         QTRY_VERIFY_WITH_TIMEOUT(unlike() < 0.5, 20000);
+        // Each family has its own, and where there are none nothing is offered.
         window_->chooseFamily(scene::Family::Lights);
         QVERIFY(!window_->findChild<QPushButton*>("recipes")->isVisible());
+        for (const auto& [family, one, none] : {std::tuple(scene::Family::Fire, "Candle", "Blizzard"),
+                                                std::tuple(scene::Family::Weather, "Blizzard", "Open sea"),
+                                                std::tuple(scene::Family::Water, "Open sea", "City smog")}) {
+            window_->chooseFamily(family);
+            QVERIFY(button->isVisible());
+            QStringList names;
+            for (const QAction* a : button->menu()->actions())
+                names << a->text();
+            QVERIFY2(names.contains(one) && !names.contains(none), qPrintable(names.join(", ")));
+        }
     }
 };
 QTEST_MAIN(TestBench)

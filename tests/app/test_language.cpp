@@ -98,6 +98,23 @@ private Q_SLOTS:
     }
     void cleanup() { window_.reset(); }
 
+    void recipesSpeakItWithWhatTheyBring()
+    {
+        window_->chooseFamily(scene::Family::Water);
+        auto* recipes = window_->findChild<QPushButton*>("recipes");
+        QVERIFY(recipes && recipes->isVisible() && recipes->menu());
+        QAction* pond = nullptr;
+        for (QAction* a : recipes->menu()->actions())
+            pond = a->text() == "Stiller Teich" ? a : pond;
+        QVERIFY(pond);
+        QVERIFY2(pond->toolTip().contains("das Wasser spiegelt"), qPrintable(pond->toolTip()));
+        pond->trigger();
+        // Ids are the same in all languages.
+        QVERIFY(session().project().find("pond"));
+        QCOMPARE(QString::fromStdString(session().project().find("pond")->name), QString("Teich"));
+        QCOMPARE(QString::fromStdString(session().document().history().undoName()), QString("Rezept Stiller Teich"));
+    }
+
     void menusCardsAndNotesSpeakIt()
     {
         QStringList menus;

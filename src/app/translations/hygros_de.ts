@@ -24,7 +24,7 @@
    <translation>Nichts mit diesem Namen. Ein anderes Wort versuchen.</translation>
   </message>
   <message>
-   <source>Own</source>
+   <source>Your own</source>
    <translation>Eigene</translation>
   </message>
   <message>
@@ -634,12 +634,12 @@ Frei: jede hat Zahl und Farbe für sich; hier ist die Streuung verdoppelt.</tran
    <translation>Nur Einstellungen, die anders sind als bei einem neuen Element.</translation>
   </message>
   <message>
-   <source>Recipes for air…</source>
-   <translation>Rezepte für Luft…</translation>
+   <source>Recipes…</source>
+   <translation>Rezepte…</translation>
   </message>
   <message>
-   <source>Whole airs to begin with. Resting on one shows it in the Picture before it is taken.</source>
-   <translation>Ganze Lüfte für den Anfang. Verweilt man auf einem, zeigt es das Bild, bevor es genommen wird.</translation>
+   <source>Whole set-ups to begin with. Resting on one shows it in the Picture before it is taken.</source>
+   <translation>Ganze Zusammenstellungen für den Anfang. Ruht man auf einer, zeigt das Bild sie, bevor sie übernommen wird.</translation>
   </message>
   <message>
    <source>Fit to the set's depth</source>
@@ -648,10 +648,6 @@ Frei: jede hat Zahl und Farbe für sich; hier ist die Streuung verdoppelt.</tran
   <message>
    <source>Multiplies a recipe's distances so that they suit the depth of what the Picture shows.</source>
    <translation>Multipliziert die Abstände eines Rezepts, sodass sie zur Tiefe dessen passen, was das Bild zeigt.</translation>
-  </message>
-  <message>
-   <source>Your own</source>
-   <translation>Eigene</translation>
   </message>
   <message>
    <source>Matter before the camera</source>
@@ -6882,7 +6878,7 @@ verschmelzen</translation>
   </message>
   <message>
    <source>Strikes</source>
-   <translation>Einschläge</translation>
+   <translation>Blitze</translation>
   </message>
   <message>
    <source>When the first of them strikes, after frame 1.</source>
@@ -8291,6 +8287,770 @@ verschmelzen</translation>
   <message>
    <source>The %1 and the %2 stand %3 stops apart: they read as one plane.</source>
    <translation>%1 und %2 liegen nur %3 Blenden auseinander: sie lesen sich als ein Grund.</translation>
+  </message>
+  <message>
+   <source>After rain</source>
+   <translation>Nach dem Regen</translation>
+  </message>
+  <message>
+   <source>Washed air of 30 km with tatters of mist up to 8 m in the hollows.</source>
+   <translation>Gewaschene Luft von 30 km, in den Senken Nebelfetzen bis 8 m hoch.</translation>
+  </message>
+  <message>
+   <source>Washed air</source>
+   <translation>Gewaschene Luft</translation>
+  </message>
+  <message>
+   <source>Tatters</source>
+   <translation>Fetzen</translation>
+  </message>
+  <message>
+   <source>Blue distance</source>
+   <translation>Blaue Ferne</translation>
+  </message>
+  <message>
+   <source>Washed air after a front: 35 km of visibility, most of it clean air, so that far hills go blue.</source>
+   <translation>Gewaschene Luft nach einer Front: 35 km Sicht, das meiste davon reine Luft, sodass ferne Hügel blau werden.</translation>
+  </message>
+  <message>
+   <source>City smog</source>
+   <translation>Stadtsmog</translation>
+  </message>
+  <message>
+   <source>Flat grey air of 1.4 km under 90 m, absorbing.</source>
+   <translation>Flache graue Luft von 1,4 km unter 90 m, absorbierend.</translation>
+  </message>
+  <message>
+   <source>Smog</source>
+   <translation>Smog</translation>
+  </message>
+  <message>
+   <source>Dry summer haze</source>
+   <translation>Trockener Sommerdunst</translation>
+  </message>
+  <message>
+   <source>Dust and warmth: 12 km of visibility, thinning over 1.2 km, a little absorbing.</source>
+   <translation>Staub und Wärme: 12 km Sicht, über 1,2 km dünner werdend, ein wenig absorbierend.</translation>
+  </message>
+  <message>
+   <source>Summer haze</source>
+   <translation>Sommerdunst</translation>
+  </message>
+  <message>
+   <source>Dusty hall</source>
+   <translation>Staubige Halle</translation>
+  </message>
+  <message>
+   <source>Still dust in a room: 90 m of visibility under 14 m, for beams to show.</source>
+   <translation>Stehender Staub in einem Raum: 90 m Sicht unter 14 m, damit Lichtbündel sichtbar werden.</translation>
+  </message>
+  <message>
+   <source>Hall dust</source>
+   <translation>Hallenstaub</translation>
+  </message>
+  <message>
+   <source>Evening flocks</source>
+   <translation>Abendflöckchen</translation>
+  </message>
+  <message>
+   <source>A field of small clouds in rows at 3.6 km, that thins out toward one side; air of 18 km.</source>
+   <translation>Ein Feld kleiner Wolken in Reihen auf 3,6 km, das nach einer Seite ausdünnt; Luft von 18 km.</translation>
+  </message>
+  <message>
+   <source>Altocumulus</source>
+   <translation>Altocumulus</translation>
+  </message>
+  <message>
+   <source>Evening haze</source>
+   <translation>Abenddunst</translation>
+  </message>
+  <message>
+   <source>Fair-weather cloud</source>
+   <translation>Schönwetterwolken</translation>
+  </message>
+  <message>
+   <source>Heaped clouds with flat bases at 1.3 km over two fifths of the sky, air of 35 km.</source>
+   <translation>Haufenwolken mit flachen Unterseiten auf 1,3 km über zwei Fünfteln des Himmels, Luft von 35 km.</translation>
+  </message>
+  <message>
+   <source>Cumulus</source>
+   <translation>Cumulus</translation>
+  </message>
+  <message>
+   <source>Clear air</source>
+   <translation>Klare Luft</translation>
+  </message>
+  <message>
+   <source>Low broken cloud</source>
+   <translation>Tiefe aufgerissene Wolken</translation>
+  </message>
+  <message>
+   <source>Heaped cloud from 900 m over half of the sky, its shadow on the ground; 20 km of visibility under it, a third of it clean air.</source>
+   <translation>Haufenwolken ab 900 m über dem halben Himmel, ihr Schatten auf dem Boden; darunter 20 km Sicht, ein Drittel davon reine Luft.</translation>
+  </message>
+  <message>
+   <source>Air under the cloud</source>
+   <translation>Luft unter den Wolken</translation>
+  </message>
+  <message>
+   <source>Broken cloud</source>
+   <translation>Aufgerissene Wolken</translation>
+  </message>
+  <message>
+   <source>Mist in the hollows</source>
+   <translation>Nebel in den Senken</translation>
+  </message>
+  <message>
+   <source>Mist of 70 m visibility that lies on water and in dips and leaves the paths free; haze of 6 km over it.</source>
+   <translation>Nebel von 70 m Sicht, der auf Wasser und in Mulden liegt und die Wege frei lässt; darüber Dunst von 6 km.</translation>
+  </message>
+  <message>
+   <source>Morning air</source>
+   <translation>Morgenluft</translation>
+  </message>
+  <message>
+   <source>Quick dusk veil</source>
+   <translation>Schneller Abendschleier</translation>
+  </message>
+  <message>
+   <source>The cheap one: a veil from 40 m to 900 m with an uneven horizon, no light in it; for blocking out, and over plates.</source>
+   <translation>Der günstige: ein Schleier von 40 m bis 900 m mit unebenem Horizont, ohne Licht darin; zum Entwerfen und über Fotografien.</translation>
+  </message>
+  <message>
+   <source>Dusk veil</source>
+   <translation>Abendschleier</translation>
+  </message>
+  <message>
+   <source>Rain cloud</source>
+   <translation>Regenwolke</translation>
+  </message>
+  <message>
+   <source>A grey deck from 800 m with a ragged base and a few gaps; curtains of rain hang 600 m under it.</source>
+   <translation>Eine graue Decke ab 800 m mit zerrissener Unterseite und einigen Lücken; Regenvorhänge hängen 600 m darunter.</translation>
+  </message>
+  <message>
+   <source>Nimbostratus</source>
+   <translation>Nimbostratus</translation>
+  </message>
+  <message>
+   <source>Damp haze</source>
+   <translation>Feuchter Dunst</translation>
+  </message>
+  <message>
+   <source>River mist</source>
+   <translation>Flussnebel</translation>
+  </message>
+  <message>
+   <source>Mist 3 m deep on the water, 60 m of visibility in it, thin haze of 3 km over it.</source>
+   <translation>Nebel 3 m hoch auf dem Wasser, darin 60 m Sicht, darüber dünner Dunst von 3 km.</translation>
+  </message>
+  <message>
+   <source>River haze</source>
+   <translation>Flussdunst</translation>
+  </message>
+  <message>
+   <source>Sea fret</source>
+   <translation>Seenebel</translation>
+  </message>
+  <message>
+   <source>Cold fog from the water: 180 m of visibility, torn, drifting at 4 m/s under a top of 60 m.</source>
+   <translation>Kalter Nebel vom Wasser: 180 m Sicht, zerrissen, mit 4 m/s treibend, bis 60 m hoch.</translation>
+  </message>
+  <message>
+   <source>Sea of fog</source>
+   <translation>Nebelmeer</translation>
+  </message>
+  <message>
+   <source>Fog of 70 m visibility that fills a valley to 18 m, its surface in waves 110 m apart.</source>
+   <translation>Nebel von 70 m Sicht, der ein Tal bis 18 m füllt, seine Oberfläche in Wellen von 110 m Abstand.</translation>
+  </message>
+  <message>
+   <source>Smoke-stained dusk</source>
+   <translation>Rauchiger Abend</translation>
+  </message>
+  <message>
+   <source>Brown haze of 2.2 km from fires far off, a veil of smoke lying at 10 to 30 m.</source>
+   <translation>Brauner Dunst von 2,2 km von fernen Feuern, ein Rauchschleier liegt auf 10 bis 30 m.</translation>
+  </message>
+  <message>
+   <source>Smoky air</source>
+   <translation>Rauchige Luft</translation>
+  </message>
+  <message>
+   <source>Lying smoke</source>
+   <translation>Liegender Rauch</translation>
+  </message>
+  <message>
+   <source>Steaming bog</source>
+   <translation>Dampfendes Moor</translation>
+  </message>
+  <message>
+   <source>Wisps 1.2 m high with 25 m of visibility that boil in place.</source>
+   <translation>Schwaden von 1,2 m Höhe mit 25 m Sicht, die auf der Stelle wallen.</translation>
+  </message>
+  <message>
+   <source>Bog steam</source>
+   <translation>Moordampf</translation>
+  </message>
+  <message>
+   <source>Valley inversion</source>
+   <translation>Inversion im Tal</translation>
+  </message>
+  <message>
+   <source>Fog of 130 m visibility up to 19 m, clear air of 14 km over it, mist in the hollows, thin cloud aloft.</source>
+   <translation>Nebel von 130 m Sicht bis 19 m Höhe, darüber klare Luft von 14 km, Nebel in den Senken, hoch oben dünne Wolken.</translation>
+  </message>
+  <message>
+   <source>Air over the inversion</source>
+   <translation>Luft über der Inversion</translation>
+  </message>
+  <message>
+   <source>Fog under the inversion</source>
+   <translation>Nebel unter der Inversion</translation>
+  </message>
+  <message>
+   <source>Cloud aloft</source>
+   <translation>Hohe Wolken</translation>
+  </message>
+  <message>
+   <source>Winter ice fog</source>
+   <translation>Eisnebel im Winter</translation>
+  </message>
+  <message>
+   <source>Frozen fog 9 m deep with 220 m of visibility, strongly forward, in air of 8 km.</source>
+   <translation>Gefrorener Nebel, 9 m hoch, mit 220 m Sicht, stark nach vorn streuend, in Luft von 8 km.</translation>
+  </message>
+  <message>
+   <source>Frosty air</source>
+   <translation>Frostluft</translation>
+  </message>
+  <message>
+   <source>Ice fog</source>
+   <translation>Eisnebel</translation>
+  </message>
+  <message>
+   <source>Brazier</source>
+   <translation>Feuerkorb</translation>
+  </message>
+  <message>
+   <source>A basket of coals: flames half a metre high, a little smoke. Bake it to see it.</source>
+   <translation>Ein Korb voll Glut: Flammen einen halben Meter hoch, etwas Rauch. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Coals</source>
+   <translation>Kohlen</translation>
+  </message>
+  <message>
+   <source>Burning beam</source>
+   <translation>Brennender Balken</translation>
+  </message>
+  <message>
+   <source>Two metres of a beam that lies and burns along its top. Bake it to see it.</source>
+   <translation>Zwei Meter eines liegenden Balkens, der oben entlang brennt. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Beam</source>
+   <translation>Balken</translation>
+  </message>
+  <message>
+   <source>Camp fire</source>
+   <translation>Lagerfeuer</translation>
+  </message>
+  <message>
+   <source>Flames a metre high over the ground and the smoke of damp wood. Bake it to see it.</source>
+   <translation>Flammen einen Meter hoch über dem Boden und der Rauch feuchten Holzes. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Logs</source>
+   <translation>Scheite</translation>
+  </message>
+  <message>
+   <source>Candle</source>
+   <translation>Kerze</translation>
+  </message>
+  <message>
+   <source>A flame three centimetres tall that stands still. Bake it to see it.</source>
+   <translation>Eine Flamme von drei Zentimetern, die still steht. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Wick</source>
+   <translation>Docht</translation>
+  </message>
+  <message>
+   <source>Chimney smoke</source>
+   <translation>Schornsteinrauch</translation>
+  </message>
+  <message>
+   <source>Wood smoke from a chimney of 30 cm: bluish, thinning as it drifts. Bake it to see it.</source>
+   <translation>Holzrauch aus einem Schornstein von 30 cm: bläulich, im Treiben dünner werdend. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Flue</source>
+   <translation>Abzug</translation>
+  </message>
+  <message>
+   <source>Coloured flare</source>
+   <translation>Farbige Fackel</translation>
+  </message>
+  <message>
+   <source>A hand flare: white-hot at its mouth, red smoke that pours away. Bake it to see it.</source>
+   <translation>Eine Handfackel: weißglühend an der Mündung, roter Rauch quillt davon. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Mouth</source>
+   <translation>Mündung</translation>
+  </message>
+  <message>
+   <source>Damp leaves</source>
+   <translation>Feuchtes Laub</translation>
+  </message>
+  <message>
+   <source>A smouldering heap: thick pale smoke that hardly rises. Bake it to see it.</source>
+   <translation>Ein schwelender Haufen: dicker blasser Rauch, der kaum steigt. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Heap</source>
+   <translation>Haufen</translation>
+  </message>
+  <message>
+   <source>Dust burst</source>
+   <translation>Staubausbruch</translation>
+  </message>
+  <message>
+   <source>Something strikes the ground half a second in: dust shoots out and hangs. Bake it to see it.</source>
+   <translation>Nach einer halben Sekunde schlägt etwas ein: Staub schießt heraus und bleibt hängen. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Blow</source>
+   <translation>Einschlag</translation>
+  </message>
+  <message>
+   <source>Extinguished match</source>
+   <translation>Gelöschtes Streichholz</translation>
+  </message>
+  <message>
+   <source>A thread of smoke that rises straight, then breaks into curls. Bake it to see it.</source>
+   <translation>Ein Rauchfaden, der gerade steigt und dann in Kringel zerfällt. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Head</source>
+   <translation>Kopf</translation>
+  </message>
+  <message>
+   <source>Ground smoke</source>
+   <translation>Bodenrauch</translation>
+  </message>
+  <message>
+   <source>Cold smoke that pours out low and spreads over the ground. Bake it to see it.</source>
+   <translation>Kalter Rauch, der niedrig hervorquillt und sich über den Boden breitet. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Kettle</source>
+   <translation>Kessel</translation>
+  </message>
+  <message>
+   <source>Steam from a spout: clear at its mouth, white, gone within a hand's breadth. Bake it to see it.</source>
+   <translation>Dampf aus einer Tülle: klar an der Mündung, weiß, nach einer Handbreit fort. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Spout</source>
+   <translation>Tülle</translation>
+  </message>
+  <message>
+   <source>Muzzle flash</source>
+   <translation>Mündungsfeuer</translation>
+  </message>
+  <message>
+   <source>A shot half a second in: a tongue of flame for a frame, smoke that drifts off. Bake it to see it.</source>
+   <translation>Ein Schuss nach einer halben Sekunde: für ein Bild eine Flammenzunge, dann treibt Rauch davon. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Muzzle</source>
+   <translation>Laufmündung</translation>
+  </message>
+  <message>
+   <source>Oil drum burst</source>
+   <translation>Berstendes Ölfass</translation>
+  </message>
+  <message>
+   <source>A drum bursts half a second in: a ball of fire, then black smoke. Bake it to see it.</source>
+   <translation>Ein Fass birst nach einer halben Sekunde: ein Feuerball, dann schwarzer Rauch. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Burst</source>
+   <translation>Ausbruch</translation>
+  </message>
+  <message>
+   <source>Spilt oil</source>
+   <translation>Ausgelaufenes Öl</translation>
+  </message>
+  <message>
+   <source>Steam vent</source>
+   <translation>Dampfauslass</translation>
+  </message>
+  <message>
+   <source>White steam that rises a few metres and is gone in seconds. Bake it to see it.</source>
+   <translation>Weißer Dampf, der einige Meter steigt und in Sekunden fort ist. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Steam</source>
+   <translation>Dampf</translation>
+  </message>
+  <message>
+   <source>Vent</source>
+   <translation>Auslass</translation>
+  </message>
+  <message>
+   <source>Torch</source>
+   <translation>Fackel</translation>
+  </message>
+  <message>
+   <source>A burning head on a pole at a man's height; flames that tear off in the wind. Bake it to see it.</source>
+   <translation>Ein brennender Kopf auf einer Stange in Mannshöhe; Flammen, die im Wind abreißen. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Wall of flame</source>
+   <translation>Flammenwand</translation>
+  </message>
+  <message>
+   <source>Six metres of flames, two metres high. Bake it to see it.</source>
+   <translation>Sechs Meter Flammen, zwei Meter hoch. Backen, um es zu sehen.</translation>
+  </message>
+  <message>
+   <source>Line</source>
+   <translation>Linie</translation>
+  </message>
+  <message>
+   <source>Coloured smoke</source>
+   <translation>Farbiger Rauch</translation>
+  </message>
+  <message>
+   <source>Signal smoke 7 m high, madder at the foot and sulphur above; 0.25 m let a twentieth through.</source>
+   <translation>Signalrauch, 7 m hoch, am Fuß krapprot, oben schwefelgelb; 0,25 m lassen ein Zwanzigstel durch.</translation>
+  </message>
+  <message>
+   <source>Madder to sulphur</source>
+   <translation>Krapprot bis Schwefelgelb</translation>
+  </message>
+  <message>
+   <source>A white cumulus 270 m wide, 85 m up and 380 m away; 5 m of it let a twentieth through.</source>
+   <translation>Ein weißer Cumulus, 270 m breit, 85 m hoch oben und 380 m entfernt; 5 m davon lassen ein Zwanzigstel durch.</translation>
+  </message>
+  <message>
+   <source>Dust plume</source>
+   <translation>Staubfahne</translation>
+  </message>
+  <message>
+   <source>Ochre dust behind something fast, 28 m long; 5 m let a twentieth through.</source>
+   <translation>Ockerfarbener Staub hinter etwas Schnellem, 28 m lang; 5 m lassen ein Zwanzigstel durch.</translation>
+  </message>
+  <message>
+   <source>Embers glow</source>
+   <translation>Glutbett</translation>
+  </message>
+  <message>
+   <source>A bed of embers 1.2 m across under a breath of smoke; its light reaches a few metres.</source>
+   <translation>Ein Glutbett von 1,2 m unter einem Hauch von Rauch; sein Licht reicht einige Meter.</translation>
+  </message>
+  <message>
+   <source>Fireball</source>
+   <translation>Feuerball</translation>
+  </message>
+  <message>
+   <source>A rising fireball 9 m across: hot cracks in a crust of soot, lighting what is around; 1.2 m let a twentieth through.</source>
+   <translation>Ein steigender Feuerball von 9 m: heiße Risse in einer Rußkruste, die das Umliegende beleuchten; 1,2 m lassen ein Zwanzigstel durch.</translation>
+  </message>
+  <message>
+   <source>Oil smoke</source>
+   <translation>Ölrauch</translation>
+  </message>
+  <message>
+   <source>Black smoke of burning oil, 30 m high, its foot glowing; 0.35 m let a twentieth through.</source>
+   <translation>Schwarzer Rauch brennenden Öls, 30 m hoch, mit glühendem Fuß; 0,35 m lassen ein Zwanzigstel durch.</translation>
+  </message>
+  <message>
+   <source>Stack steam</source>
+   <translation>Schlotdampf</translation>
+  </message>
+  <message>
+   <source>White steam from a stack, 14 m high, thinning fast; 0.7 m let a twentieth through at its foot.</source>
+   <translation>Weißer Dampf aus einem Schlot, 14 m hoch, schnell dünner werdend; am Fuß lassen 0,7 m ein Zwanzigstel durch.</translation>
+  </message>
+  <message>
+   <source>Wood smoke</source>
+   <translation>Holzrauch</translation>
+  </message>
+  <message>
+   <source>Thin blue-grey smoke of a wood fire, 12 m high; 1.6 m let a twentieth through.</source>
+   <translation>Dünner blaugrauer Rauch eines Holzfeuers, 12 m hoch; 1,6 m lassen ein Zwanzigstel durch.</translation>
+  </message>
+  <message>
+   <source>Lake in a breeze</source>
+   <translation>See in der Brise</translation>
+  </message>
+  <message>
+   <source>Short waves of 5 m/s over 3 km of lake, a thin mist of 1.5 km on it.</source>
+   <translation>Kurze Wellen von 5 m/s über 3 km See, darauf dünner Nebel von 1,5 km.</translation>
+  </message>
+  <message>
+   <source>Lake</source>
+   <translation>See</translation>
+  </message>
+  <message>
+   <source>Lake haze</source>
+   <translation>Dunst am See</translation>
+  </message>
+  <message>
+   <source>Mist on the lake</source>
+   <translation>Nebel auf dem See</translation>
+  </message>
+  <message>
+   <source>Long swell, no wind</source>
+   <translation>Lange Dünung, kein Wind</translation>
+  </message>
+  <message>
+   <source>Swell of 180 m from a storm far away, 2 m high, smooth under haze of 9 km.</source>
+   <translation>Dünung von 180 m aus einem fernen Sturm, 2 m hoch, glatt unter Dunst von 9 km.</translation>
+  </message>
+  <message>
+   <source>Long swell</source>
+   <translation>Lange Dünung</translation>
+  </message>
+  <message>
+   <source>Open sea</source>
+   <translation>Offenes Meer</translation>
+  </message>
+  <message>
+   <source>A fully grown sea in 11 m/s of wind under haze of 12 km: waves 2.6 m high, some white.</source>
+   <translation>Voll entwickelter Seegang bei 11 m/s Wind unter Dunst von 12 km: Wellen 2,6 m hoch, einige weiß.</translation>
+  </message>
+  <message>
+   <source>Sea haze</source>
+   <translation>Seedunst</translation>
+  </message>
+  <message>
+   <source>Still pond</source>
+   <translation>Stiller Teich</translation>
+  </message>
+  <message>
+   <source>Hardly a breath, 1.2 m/s over 80 m: the water mirrors, mist of 220 m lies on it.</source>
+   <translation>Kaum ein Hauch, 1,2 m/s über 80 m: das Wasser spiegelt, Nebel von 220 m liegt darauf.</translation>
+  </message>
+  <message>
+   <source>Pond</source>
+   <translation>Teich</translation>
+  </message>
+  <message>
+   <source>Mist on the pond</source>
+   <translation>Nebel auf dem Teich</translation>
+  </message>
+  <message>
+   <source>Ash fall</source>
+   <translation>Ascheregen</translation>
+  </message>
+  <message>
+   <source>Grey scraps sink through smoky air; the ground is grey with them.</source>
+   <translation>Graue Flocken sinken durch rauchige Luft; der Boden ist grau davon.</translation>
+  </message>
+  <message>
+   <source>Ash</source>
+   <translation>Asche</translation>
+  </message>
+  <message>
+   <source>Burnt air</source>
+   <translation>Verbrannte Luft</translation>
+  </message>
+  <message>
+   <source>Autumn gusts</source>
+   <translation>Herbstböen</translation>
+  </message>
+  <message>
+   <source>Leaves drive over the ground at 5 m/s; a third of it lies under them.</source>
+   <translation>Blätter treiben mit 5 m/s über den Boden; ein Drittel davon liegt unter ihnen.</translation>
+  </message>
+  <message>
+   <source>Leaves</source>
+   <translation>Blätter</translation>
+  </message>
+  <message>
+   <source>Autumn haze</source>
+   <translation>Herbstdunst</translation>
+  </message>
+  <message>
+   <source>Blizzard</source>
+   <translation>Schneesturm</translation>
+  </message>
+  <message>
+   <source>5 cm an hour at 14 m/s: flakes drive past, the distance is white, snow lies where the wind lets it.</source>
+   <translation>5 cm in der Stunde bei 14 m/s: Flocken jagen vorbei, die Ferne ist weiß, Schnee liegt, wo der Wind ihn lässt.</translation>
+  </message>
+  <message>
+   <source>Driving snow</source>
+   <translation>Treibender Schnee</translation>
+  </message>
+  <message>
+   <source>Blown over</source>
+   <translation>Darüber geweht</translation>
+  </message>
+  <message>
+   <source>Whirled up</source>
+   <translation>Aufgewirbelt</translation>
+  </message>
+  <message>
+   <source>Cloudburst</source>
+   <translation>Wolkenbruch</translation>
+  </message>
+  <message>
+   <source>70 mm an hour slant in the wind; the distance goes under in it, the ground stands under water.</source>
+   <translation>70 mm in der Stunde, schräg im Wind; die Ferne geht darin unter, der Boden steht unter Wasser.</translation>
+  </message>
+  <message>
+   <source>Spray</source>
+   <translation>Gischt</translation>
+  </message>
+  <message>
+   <source>Ground under water</source>
+   <translation>Boden unter Wasser</translation>
+  </message>
+  <message>
+   <source>Drizzle</source>
+   <translation>Nieselregen</translation>
+  </message>
+  <message>
+   <source>Fine rain of 0.6 mm an hour in mist of 1.2 km; everything is damp.</source>
+   <translation>Feiner Regen von 0,6 mm in der Stunde in Nebel von 1,2 km; alles ist feucht.</translation>
+  </message>
+  <message>
+   <source>Mist of the drizzle</source>
+   <translation>Nebel des Nieselregens</translation>
+  </message>
+  <message>
+   <source>Damp ground</source>
+   <translation>Feuchter Boden</translation>
+  </message>
+  <message>
+   <source>Dry cold snow</source>
+   <translation>Trockener kalter Schnee</translation>
+  </message>
+  <message>
+   <source>A fine dry fall of 1 cm an hour; since the morning it has laid 9 cm over the sets.</source>
+   <translation>Feiner trockener Schneefall von 1 cm in der Stunde; seit dem Morgen liegen 9 cm auf den Sets.</translation>
+  </message>
+  <message>
+   <source>Dry snow</source>
+   <translation>Trockener Schnee</translation>
+  </message>
+  <message>
+   <source>Lying snow</source>
+   <translation>Liegender Schnee</translation>
+  </message>
+  <message>
+   <source>Cold haze</source>
+   <translation>Kalter Dunst</translation>
+  </message>
+  <message>
+   <source>Dust haze</source>
+   <translation>Staubdunst</translation>
+  </message>
+  <message>
+   <source>A dry day: a hundredth of a gram of dust in a cubic metre, up to some hundred metres.</source>
+   <translation>Ein trockener Tag: ein hundertstel Gramm Staub im Kubikmeter, bis in einige hundert Meter Höhe.</translation>
+  </message>
+  <message>
+   <source>Fine dust</source>
+   <translation>Feiner Staub</translation>
+  </message>
+  <message>
+   <source>Hail shower</source>
+   <translation>Hagelschauer</translation>
+  </message>
+  <message>
+   <source>Stones of 14 mm, 60 mm of ice an hour; they leap from the ground and lie white.</source>
+   <translation>Körner von 14 mm, 60 mm Eis in der Stunde; sie springen vom Boden und liegen weiß.</translation>
+  </message>
+  <message>
+   <source>Rain with it</source>
+   <translation>Regen dabei</translation>
+  </message>
+  <message>
+   <source>Shower haze</source>
+   <translation>Schauerdunst</translation>
+  </message>
+  <message>
+   <source>Sand storm</source>
+   <translation>Sandsturm</translation>
+  </message>
+  <message>
+   <source>6 g of sand in a cubic metre near the ground, half a gram of dust over it to 240 m: one sees some forty metres.</source>
+   <translation>6 g Sand im Kubikmeter am Boden, darüber ein halbes Gramm Staub bis 240 m: man sieht etwa vierzig Meter weit.</translation>
+  </message>
+  <message>
+   <source>Sand</source>
+   <translation>Sand</translation>
+  </message>
+  <message>
+   <source>Dust</source>
+   <translation>Staub</translation>
+  </message>
+  <message>
+   <source>Spring petals</source>
+   <translation>Frühlingsblüten</translation>
+  </message>
+  <message>
+   <source>A few petals come down on every square metre in a second, and lie in drifts.</source>
+   <translation>Einige Blütenblätter fallen je Sekunde auf jeden Quadratmeter und liegen in Wehen.</translation>
+  </message>
+  <message>
+   <source>Petals</source>
+   <translation>Blütenblätter</translation>
+  </message>
+  <message>
+   <source>Steady rain</source>
+   <translation>Dauerregen</translation>
+  </message>
+  <message>
+   <source>6 mm an hour, a breeze, wet ground with puddles; one sees some three kilometres.</source>
+   <translation>6 mm in der Stunde, eine Brise, nasser Boden mit Pfützen; man sieht etwa drei Kilometer weit.</translation>
+  </message>
+  <message>
+   <source>Rain haze</source>
+   <translation>Regendunst</translation>
+  </message>
+  <message>
+   <source>Thunderstorm</source>
+   <translation>Gewitter</translation>
+  </message>
+  <message>
+   <source>40 mm an hour before a strike over the distance; others follow by chance, each with its own thunder.</source>
+   <translation>40 mm in der Stunde vor einem Blitz in der Ferne; andere folgen zufällig, jeder mit seinem Donner.</translation>
+  </message>
+  <message>
+   <source>Downpour</source>
+   <translation>Guss</translation>
+  </message>
+  <message>
+   <source>Soaked ground</source>
+   <translation>Durchnässter Boden</translation>
+  </message>
+  <message>
+   <source>Wet snow</source>
+   <translation>Nassschnee</translation>
+  </message>
+  <message>
+   <source>Large wet flakes at the melting point; what lies is thin, with gaps, on wet ground.</source>
+   <translation>Große nasse Flocken am Schmelzpunkt; was liegt, ist dünn, lückig und auf nassem Boden.</translation>
+  </message>
+  <message>
+   <source>Wet flakes</source>
+   <translation>Nasse Flocken</translation>
+  </message>
+  <message>
+   <source>Slush</source>
+   <translation>Matsch</translation>
+  </message>
+  <message>
+   <source>Wet under it</source>
+   <translation>Nässe darunter</translation>
   </message>
   <message>
    <source>off</source>

@@ -112,7 +112,8 @@ private:
                     open.push({filled[static_cast<std::size_t>(c)], c});
                 }
         while (!open.empty()) {
-            const auto [level, c] = open.top();
+            const float level = open.top().first;
+            const int c = open.top().second;
             open.pop();
             order_.push_back(c);
             // On a slope by the steepest way that goes over no edge, and over an edge where there is none.

@@ -150,7 +150,9 @@ std::shared_ptr<const Profile> Profile::parse(const std::string& text, const std
             float v = 0.f;
             if (const auto gamma = static_cast<float>(g);
                 gamma >= vertical.front() - 1e-3f && gamma <= vertical.back() + 1e-3f) {
-                const auto [r, rf] = between(vertical, gamma);
+                const auto at = between(vertical, gamma);
+                const std::size_t r = at.first;
+                const float rf = at.second;
                 const auto value = [&](std::size_t column) {
                     const float* own = &candela[column * static_cast<std::size_t>(rows)];
                     return own[r] + (own[std::min(r + 1, static_cast<std::size_t>(rows) - 1)] - own[r]) * rf;
