@@ -112,7 +112,7 @@ private Q_SLOTS:
         // Ids are the same in all languages.
         QVERIFY(session().project().find("pond"));
         QCOMPARE(QString::fromStdString(session().project().find("pond")->name), QString("Teich"));
-        QCOMPARE(QString::fromStdString(session().document().history().undoName()), QString("Rezept Stiller Teich"));
+        QCOMPARE(QString::fromStdString(session().document().history().undoName()), QString("Rezept: Stiller Teich"));
     }
 
     void menusCardsAndNotesSpeakIt()
