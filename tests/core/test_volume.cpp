@@ -304,6 +304,28 @@ private Q_SLOTS:
         }
     }
 
+    void aNoteOfLeavesThatClaimsTooMuchIsRefused()
+    {
+        // It is believed by whoever reads it: gigabytes would be taken for a file of some kilobytes.
+        const QTemporaryDir dir;
+        const Dense d = puff();
+        JobControl job;
+        media::writeVdb(pathIn(dir, "whole.vdb"), {{"density", d.low, d.size, d.values, false}}, Mat4(), job);
+        const std::string bytes = bytesOf(pathIn(dir, "whole.vdb"));
+        const std::string kind = "__delayedload";
+        const std::size_t note = bytes.find(kind);
+        QVERIFY(note != std::string::npos);
+        // Behind its kind: its length, how many leaves, how long the first packed part is.
+        for (const auto& [at, value, said] : {std::tuple(std::size_t{8}, 3892314849u, "ends too early"),
+                                              std::tuple(std::size_t{4}, 4000000000u, "claims 4000000000 leaves"),
+                                              std::tuple(std::size_t{0}, 9u, "larger than its place")}) {
+            std::string wrong = bytes;
+            std::memcpy(wrong.data() + note + kind.size() + at, &value, sizeof value);
+            std::ofstream(pathIn(dir, "wrong.vdb"), std::ios::binary) << wrong;
+            THROWS_SAYING(media::vdbGrids(pathIn(dir, "wrong.vdb")), said);
+        }
+    }
+
     void filesOfTheFormatsOwnProgramsLoad()
     {
         const QTemporaryDir dir;

@@ -156,8 +156,33 @@ private:
             for (const auto& [known, bytes] : fixed)
                 if (type == known && length != bytes)
                     throw damaged("note '" + name + "' has a wrong size");
-            skip(length);
+            if (type == "__delayedload" && length > 0)
+                leafSizes(length);
+            else
+                skip(length);
         }
+    }
+    /// A note of how each leaf is packed: how many there are, a byte for each, and how large each is; both packed, with
+    /// their packed size before.
+    void leafSizes(std::uint64_t length)
+    {
+        constexpr std::uint64_t leafAtLeast = 64; // its mask
+        constexpr std::uint32_t none = 0xffffffffu;
+        const std::uint64_t end = at_ + length, leaves = number<std::uint32_t>();
+        const auto part = [&](std::uint64_t each, bool mayBeLeftOut) {
+            const auto packed = number<std::uint32_t>();
+            if (packed == none && mayBeLeftOut)
+                return;
+            skip(packed > 0 ? packed : leaves * each);
+        };
+        if (leaves > file_.size / leafAtLeast)
+            throw damaged("a note in it claims " + std::to_string(leaves) + " leaves");
+        part(1, false);
+        part(8, true);
+        if (at_ > end)
+            throw damaged("a note in it is larger than its place");
+        at_ = end;
+        skip(0);
     }
     /// False where its kind is not known.
     bool grid(const std::string& type, std::uint64_t from, std::uint64_t blocks, bool instance)
