@@ -1,6 +1,7 @@
 /// Animation that comes with a set: clips of glTF files, made here by hand.
 #include "base/error.h"
 #include "elements/kinds.h"
+#include "geometry/fbx_check.h"
 #include "geometry/set_geometry.h"
 #include "support.h"
 
@@ -385,6 +386,91 @@ private Q_SLOTS:
         QVERIFY(near((corner(posed, 1) - corner(posed, 0)).normalized(), Vec3(0, 0, -1)));
         const auto& parts = posed->parts;
         QVERIFY(std::any_of(parts.begin(), parts.end(), [](const geometry::Part& p) { return p.name == "board"; }));
+    }
+
+    void modelsThatHangOnThemselvesAreRefused_data()
+    {
+        // Two floors of one model each, and what hangs on what.
+        QTest::addColumn<QByteArray>("links");
+        QTest::addColumn<int>("models");
+        QTest::addColumn<QString>("said");
+        const auto link = [](int child, int parent) {
+            return QByteArray::number(child) + " " + QByteArray::number(parent) + "\n";
+        };
+        QTest::newRow("well") << link(1, 0) + link(2, 1) + link(3, 1) + link(3, 2) << 3 << QString();
+        QTest::newRow("on itself") << link(1, 0) + link(1, 1) << 1 << QString("in a circle");
+        QTest::newRow("two on each other") << link(1, 0) + link(1, 2) + link(2, 1) << 2 << QString("in a circle");
+        QTest::newRow("a circle apart") << link(1, 0) + link(2, 3) + link(3, 2) << 3 << QString("in a circle");
+        QByteArray chain, doubled;
+        for (int i = 1; i <= 1500; ++i)
+            chain += link(i, i - 1);
+        QTest::newRow("a chain") << chain << 1500 << QString("more than 1000 deep");
+        // Each of two on both of the two above: a thousand million places.
+        doubled = link(1, 0) + link(2, 0);
+        for (int i = 3; i < 60; i += 2)
+            doubled += link(i, i - 2) + link(i, i - 1) + link(i + 1, i - 2) + link(i + 1, i - 1);
+        QTest::newRow("on several") << doubled << 60 << QString("more than a million places");
+    }
+    void modelsThatHangOnThemselvesAreRefused()
+    {
+        QFETCH(QByteArray, links);
+        QFETCH(int, models);
+        QFETCH(QString, said);
+        const auto check = [&](const QByteArray& bytes, const char* name) {
+            QFile f(path(name));
+            QVERIFY(f.open(QIODevice::WriteOnly) && f.write(bytes) == bytes.size());
+            f.close();
+            const std::filesystem::path file = path(name).toStdString();
+            if (said.isEmpty()) {
+                geometry::checkFbx(file);
+            } else {
+                THROWS_SAYING(geometry::checkFbx(file), said);
+                JobControl job;
+                THROWS_SAYING(geometry::importSet(file, job), said);
+            }
+        };
+        QByteArray text = "; FBX 7.4.0 project file\nFBXHeaderExtension:  {\n\tFBXVersion: 7400\n}\nObjects:  {\n";
+        for (int i = 1; i <= models; ++i)
+            text += "\tModel: " + QByteArray::number(i) + ", \"Model::m\", \"Mesh\" {\n\t\tVersion: 232\n\t}\n";
+        text += "}\nConnections:  {\n";
+        for (const QByteArray& line : links.trimmed().split('\n'))
+            text += "\tC: \"OO\"," + line.split(' ')[0] + "," + line.split(' ')[1] + "\n";
+        check(text + "}\n", "text.fbx");
+        // The same with binary records, narrow and wide.
+        for (const quint32 version : {7400u, 7500u}) {
+            const int wide = version < 7500 ? 4 : 8;
+            const auto number = [](quint64 v, int bytes) {
+                return QByteArray(reinterpret_cast<const char*>(&v), bytes);
+            };
+            const auto record = [&](qsizetype at, const QByteArray& key, int count, const QByteArray& values,
+                                    const auto& inner) {
+                const qsizetype head = 3 * wide + 1 + key.size() + values.size();
+                const QByteArray within = inner(at + head);
+                return number(quint64(at + head + within.size()), wide) + number(quint64(count), wide) +
+                       number(quint64(values.size()), wide) + number(quint64(key.size()), 1) + key + values + within;
+            };
+            const auto nothing = [](qsizetype) { return QByteArray(); };
+            QByteArray out = QByteArray(20, 'x') + QByteArray("\0\x1a\0", 3) + number(version, 4);
+            out += record(out.size(), "Objects", 0, {}, [&](qsizetype at) {
+                QByteArray all;
+                for (int i = 1; i <= models; ++i)
+                    all += record(at + all.size(), "Model", 1, "L" + number(quint64(i), 8), nothing);
+                return all + QByteArray(3 * wide + 1, 0);
+            });
+            out += record(out.size(), "Connections", 0, {}, [&](qsizetype at) {
+                QByteArray all;
+                for (const QByteArray& line : links.trimmed().split('\n'))
+                    all += record(at + all.size(), "C", 3,
+                                  "S" + number(2, 4) + "OOL" + number(line.split(' ')[0].toULongLong(), 8) + "L" +
+                                      number(line.split(' ')[1].toULongLong(), 8),
+                                  nothing);
+                return all + QByteArray(3 * wide + 1, 0);
+            });
+            check(out + QByteArray(3 * wide + 1, 0), "binary.fbx");
+        }
+        const QString was = said;
+        said = "more than 64 deep";
+        check("Objects: " + QByteArray(100, '{'), "deep.fbx");
     }
 };
 QTEST_APPLESS_MAIN(TestClips)

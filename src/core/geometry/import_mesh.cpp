@@ -1,4 +1,5 @@
 #include "base/error.h"
+#include "geometry/fbx_check.h"
 #include "geometry/set_geometry.h"
 
 #include <algorithm>
@@ -274,6 +275,10 @@ void addLampsAndCameras(const aiScene& scene, SetGeometry& set)
 
 SetGeometry readMesh(const std::filesystem::path& file, JobControl& job)
 {
+    std::string ending = file.extension().string();
+    std::transform(ending.begin(), ending.end(), ending.begin(), [](char c) { return static_cast<char>(c | 0x20); });
+    if (ending == ".fbx")
+        checkFbx(file);
     Assimp::Importer importer;
     auto* files = new Files; // the importer's own from here on
     importer.SetIOHandler(files);
