@@ -394,28 +394,37 @@ private Q_SLOTS:
         QTest::addColumn<QByteArray>("links");
         QTest::addColumn<int>("models");
         QTest::addColumn<QString>("said");
+        QTest::addColumn<QByteArray>("kind");
         const auto link = [](int child, int parent) {
             return QByteArray::number(child) + " " + QByteArray::number(parent) + "\n";
         };
-        QTest::newRow("well") << link(1, 0) + link(2, 1) + link(3, 1) + link(3, 2) << 3 << QString();
-        QTest::newRow("on itself") << link(1, 0) + link(1, 1) << 1 << QString("in a circle");
-        QTest::newRow("two on each other") << link(1, 0) + link(1, 2) + link(2, 1) << 2 << QString("in a circle");
-        QTest::newRow("a circle apart") << link(1, 0) + link(2, 3) + link(3, 2) << 3 << QString("in a circle");
+        QTest::newRow("well") << link(1, 0) + link(2, 1) + link(3, 1) + link(3, 2) << 3 << QString()
+                              << QByteArray("OO");
+        QTest::newRow("on itself") << link(1, 0) + link(1, 1) << 1 << QString("in a circle") << QByteArray("OO");
+        // Whatever is no link of a property is followed as one of objects.
+        QTest::newRow("on itself by another kind")
+            << link(1, 0) + link(1, 1) << 1 << QString("in a circle") << QByteArray("OP:O");
+        QTest::newRow("properties of each other") << link(1, 2) + link(2, 1) << 2 << QString() << QByteArray("PP");
+        QTest::newRow("two on each other")
+            << link(1, 0) + link(1, 2) + link(2, 1) << 2 << QString("in a circle") << QByteArray("OO");
+        QTest::newRow("a circle apart") << link(1, 0) + link(2, 3) + link(3, 2) << 3 << QString("in a circle")
+                                        << QByteArray("OO");
         QByteArray chain, doubled;
         for (int i = 1; i <= 1500; ++i)
             chain += link(i, i - 1);
-        QTest::newRow("a chain") << chain << 1500 << QString("more than 1000 deep");
+        QTest::newRow("a chain") << chain << 1500 << QString("more than 1000 deep") << QByteArray("OO");
         // Each of two on both of the two above: a thousand million places.
         doubled = link(1, 0) + link(2, 0);
         for (int i = 3; i < 60; i += 2)
             doubled += link(i, i - 2) + link(i, i - 1) + link(i + 1, i - 2) + link(i + 1, i - 1);
-        QTest::newRow("on several") << doubled << 60 << QString("more than a million places");
+        QTest::newRow("on several") << doubled << 60 << QString("more than a million places") << QByteArray("OO");
     }
     void modelsThatHangOnThemselvesAreRefused()
     {
         QFETCH(QByteArray, links);
         QFETCH(int, models);
         QFETCH(QString, said);
+        QFETCH(QByteArray, kind);
         const auto check = [&](const QByteArray& bytes, const char* name) {
             QFile f(path(name));
             QVERIFY(f.open(QIODevice::WriteOnly) && f.write(bytes) == bytes.size());
@@ -434,7 +443,7 @@ private Q_SLOTS:
             text += "\tModel: " + QByteArray::number(i) + ", \"Model::m\", \"Mesh\" {\n\t\tVersion: 232\n\t}\n";
         text += "}\nConnections:  {\n";
         for (const QByteArray& line : links.trimmed().split('\n'))
-            text += "\tC: \"OO\"," + line.split(' ')[0] + "," + line.split(' ')[1] + "\n";
+            text += "\tC: \"" + kind + "\"," + line.split(' ')[0] + "," + line.split(' ')[1] + "\n";
         check(text + "}\n", "text.fbx");
         // The same with binary records, narrow and wide.
         for (const quint32 version : {7400u, 7500u}) {
@@ -461,7 +470,8 @@ private Q_SLOTS:
                 QByteArray all;
                 for (const QByteArray& line : links.trimmed().split('\n'))
                     all += record(at + all.size(), "C", 3,
-                                  "S" + number(2, 4) + "OOL" + number(line.split(' ')[0].toULongLong(), 8) + "L" +
+                                  "S" + number(quint64(kind.size()), 4) + kind + "L" +
+                                      number(line.split(' ')[0].toULongLong(), 8) + "L" +
                                       number(line.split(' ')[1].toULongLong(), 8),
                                   nothing);
                 return all + QByteArray(3 * wide + 1, 0);

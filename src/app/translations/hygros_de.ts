@@ -9784,12 +9784,32 @@ verschmelzen</translation>
    <translation>Nichts wurde geschrieben.</translation>
   </message>
   <message>
-   <source>numbers in it are not floating-point where they should be</source>
-   <translation>Zahlen darin sind keine Gleitkommazahlen, wo sie es sein sollten</translation>
-  </message>
-  <message>
    <source>Importing</source>
    <translation>Beim Importieren von</translation>
+  </message>
+  <message>
+   <source>it is damaged (%1)</source>
+   <translation>es ist beschädigt (%1)</translation>
+  </message>
+  <message>
+   <source>its blocks lie in each other more than %1 deep</source>
+   <translation>seine Blöcke liegen mehr als %1 tief ineinander</translation>
+  </message>
+  <message>
+   <source>its models hang on each other more than %1 deep</source>
+   <translation>seine Modelle hängen mehr als %1 tief aneinander</translation>
+  </message>
+  <message>
+   <source>its models come in more than a million places</source>
+   <translation>seine Modelle kommen an mehr als einer Million Stellen vor</translation>
+  </message>
+  <message>
+   <source>its models hang on each other in a circle</source>
+   <translation>seine Modelle hängen im Kreis aneinander</translation>
+  </message>
+  <message>
+   <source>numbers in it are not floating-point where they should be</source>
+   <translation>Zahlen darin sind keine Gleitkommazahlen, wo sie es sein sollten</translation>
   </message>
   <message>
    <source>a mesh refers to data that is not there</source>
@@ -9842,10 +9862,6 @@ verschmelzen</translation>
   <message>
    <source>no valid glTF</source>
    <translation>kein gültiges glTF</translation>
-  </message>
-  <message>
-   <source>it is damaged (%1)</source>
-   <translation>es ist beschädigt (%1)</translation>
   </message>
   <message>
    <source>its header does not end</source>
@@ -10274,6 +10290,14 @@ verschmelzen</translation>
   <message>
    <source>note '%1' has a wrong size</source>
    <translation>Anmerkung '%1' hat eine falsche Größe</translation>
+  </message>
+  <message>
+   <source>a note in it claims %1 leaves</source>
+   <translation>eine Notiz darin behauptet %1 Blätter</translation>
+  </message>
+  <message>
+   <source>a note in it is larger than its place</source>
+   <translation>eine Notiz darin ist größer als ihr Platz</translation>
   </message>
   <message>
    <source>its packing is not known</source>

@@ -27,14 +27,14 @@ public:
 
     void model(Id id) { models_.insert(id); }
     void link(Id child, Id parent) { links_.emplace_back(child, parent); }
-    Error refusal(const std::string& why) const
+    Error damaged(const std::string& why) const
     {
         return inputError("Importing", file_.string(), "it is damaged (" + why + ")", "Nothing was replaced.");
     }
     void block(int depth) const
     {
         if (depth > deepestBlock)
-            throw refusal("its blocks lie in each other more than " + std::to_string(deepestBlock) + " deep");
+            throw damaged("its blocks lie in each other more than " + std::to_string(deepestBlock) + " deep");
     }
     void check()
     {
@@ -66,9 +66,9 @@ public:
             const Place here = places[id];
             all += here.times;
             if (here.depth > deepestModel)
-                throw refusal("its models hang on each other more than " + std::to_string(deepestModel) + " deep");
+                throw damaged("its models hang on each other more than " + std::to_string(deepestModel) + " deep");
             if (all > mostPlaces)
-                throw refusal("its models come in more than a million places");
+                throw damaged("its models come in more than a million places");
             for (const Id child : children[id]) {
                 places[child].times += here.times;
                 places[child].depth = std::max(places[child].depth, here.depth + 1);
@@ -77,7 +77,7 @@ public:
             }
         }
         if (done < models_.size())
-            throw refusal("its models hang on each other in a circle");
+            throw damaged("its models hang on each other in a circle");
     }
 
 private:
@@ -86,6 +86,8 @@ private:
     std::vector<std::pair<Id, Id>> links_;
 };
 
+/// So many values behind a key are looked at.
+constexpr std::size_t most = 4;
 /// A key with what stands behind it: a model's number, or the two that are linked.
 void tell(Hierarchy& to, std::string_view key, const std::vector<std::string_view>& values)
 {
@@ -98,8 +100,12 @@ void tell(Hierarchy& to, std::string_view key, const std::vector<std::string_vie
     Id a = 0, b = 0;
     if (key == "Model" && number(0, a))
         to.model(a);
-    else if (key == "C" && !values.empty() && values[0] == "OO" && number(1, a) && number(2, b))
-        to.link(a, b);
+    else if (key == "C" && !values.empty() && number(1, a) && number(2, b)) {
+        // Properties hang on each other, and on objects by their names; all else is of objects, whatever it is called.
+        const bool isOfProperty = values[0] == "PP" || (values[0] == "OP" && values.size() > 3 && !values[3].empty());
+        if (!isOfProperty)
+            to.link(a, b);
+    }
 }
 
 void walkText(std::string_view text, Hierarchy& to)
@@ -117,7 +123,7 @@ void walkText(std::string_view text, Hierarchy& to)
             i = std::min(text.size(), text.find_first_of("\r\n", i));
         } else if (c == '"') {
             const std::size_t end = std::min(text.size(), text.find('"', i + 1));
-            if (values.size() < 3)
+            if (values.size() < most)
                 values.push_back(text.substr(i + 1, end - i - 1));
             i = end + 1;
         } else if (c == '{' || c == '}') {
@@ -135,7 +141,7 @@ void walkText(std::string_view text, Hierarchy& to)
             if (next != std::string_view::npos && text[next] == ':') {
                 ends();
                 key = word;
-            } else if (values.size() < 3) {
+            } else if (values.size() < most) {
                 values.push_back(word);
             }
             i = end;
@@ -174,11 +180,11 @@ private:
         value = narrow;
         return good;
     }
-    /// Up to three values, as text; what is neither a number nor a text stands for nothing.
+    /// The first values, as text; what is neither a number nor a text stands for nothing.
     std::vector<std::string> values(std::size_t at, std::size_t end, std::uint64_t count) const
     {
         std::vector<std::string> out;
-        for (std::uint64_t i = 0; i < std::min<std::uint64_t>(count, 3); ++i) {
+        for (std::uint64_t i = 0; i < std::min<std::uint64_t>(count, most); ++i) {
             char kind = 0;
             std::int64_t number = 0;
             std::uint32_t length = 0;
