@@ -237,6 +237,46 @@ private Q_SLOTS:
         QVERIFY(baker.spans().at("plume").changes.empty()); // all of it is of the new box
     }
 
+    void itsDraughtOnMistIsSetOnTheCard()
+    {
+        smallFire(12);
+        document().edit("Mist", [](scene::Project& p) {
+            scene::Element& mist = p.add(*elements::findKind("fogBank"), "Mist");
+            mist.set("visibility", 12.0);
+            mist.set("base", -1.0);
+            mist.set("driftSpeed", 0.0);
+        });
+        window_->chooseFamily(scene::Family::Fire);
+        window_->unfold("plume");
+        QTRY_VERIFY_WITH_TIMEOUT(test::pressButton(*window_, "do:bake") && session().baker().isBaking("plume"), 30000);
+        QTRY_VERIFY_WITH_TIMEOUT(session().baker().said("plume").startsWith("Baked: 12 of 12"), 60000);
+        document().setFrame(12);
+        QVERIFY(test::settle(session()));
+        const QImage still = session().picture().state().image;
+        QVERIFY(!shot()->media.empty() && !shot()->media.front().draughts.any());
+        // Found by its name, set by its ruler.
+        auto* find = window_->findChild<QLineEdit*>("findSetting");
+        QTest::keyClicks(find, "draws mist");
+        QVERIFY(test::typeInto(*window_, "draught", "1"));
+        QCOMPARE(std::get<double>(document().project().find("plume")->value("draught")), 1.0);
+        QTRY_VERIFY_WITH_TIMEOUT(shot()->media.front().draughts.any(), 30000);
+        QVERIFY(test::settle(session()));
+        QVERIFY(session().picture().state().image != still);
+        // It is no matter of what is baked.
+        QTRY_VERIFY_WITH_TIMEOUT(session().baker().spans().at("plume").count(FrameStore::State::Fresh) == 12, 30000);
+        document().undo();
+        QTRY_VERIFY_WITH_TIMEOUT(!shot()->media.front().draughts.any(), 30000);
+        QVERIFY(test::settle(session()));
+        // (What the flames light in the air is looked for anew: a level or so.)
+        const QImage back = session().picture().state().image;
+        double apart = 0.0;
+        for (int y = 0; y < still.height(); ++y)
+            for (int x = 0; x < still.width(); ++x)
+                apart += std::abs(qGray(back.pixel(x, y)) - qGray(still.pixel(x, y)));
+        apart /= still.width() * still.height();
+        QVERIFY2(apart < 1.0, qPrintable(QString::number(apart)));
+    }
+
     void aSliceShowsWhatIsInThePlumeAndFollowsIt()
     {
         smallFire(12);
