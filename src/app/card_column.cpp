@@ -204,8 +204,7 @@ void CardColumn::fillRecipes()
                                  : say("Fit to the set's depth"));
     });
     recipes_->setMenu(menu);
-    hasRecipes_ = shown > 0;
-    recipes_->setVisible(hasRecipes_);
+    recipes_->setVisible(shown > 0);
 }
 
 void CardColumn::tellHowFarOneSees()
@@ -258,7 +257,6 @@ void CardColumn::rebuild()
         list_->insertWidget(at++, w);
     }
     empty_->setVisible(cards_.empty());
-    recipes_->setVisible(hasRecipes_);
     empty_->setText(
         family_ == Family::Air
             ? say("The air is clear. Add a haze to see the distance recede, or a fog bank to lie on the ground.")

@@ -71,7 +71,6 @@ private:
     scene::Family family_ = scene::Family::Air;
     QLabel *title_, *summary_, *sees_, *empty_;
     QPushButton *add_, *recipes_;
-    bool hasRecipes_ = false; ///< of the family that is shown
     QVBoxLayout* list_;
     std::vector<Card*> cards_;
     std::vector<GroupHead*> heads_;

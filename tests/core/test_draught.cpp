@@ -277,6 +277,12 @@ private Q_SLOTS:
         scene::Project more = fire_;
         more.find("plume")->set("draught", 2.0);
         NEAR(mistOf(*frozen(more, 40, store)).draughts.fires[0].warmth, 2.0 * double(a.draughts.fires[0].warmth), 1e-4);
+        // A fire that is shown at twice the pace draws twice as fast and is no warmer.
+        scene::Project faster = fire_;
+        faster.find("plume")->set("pace", 2.0);
+        const auto fast = frozen(faster, 40, store);
+        NEAR(mistOf(*fast).draughts.fires[0].warmth, a.draughts.fires[0].warmth, 1e-4);
+        NEAR(mistOf(*fast).draughts.period, 0.5 * double(a.draughts.period), 1e-4);
     }
 
     void aLoopCloses()

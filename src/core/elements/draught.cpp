@@ -38,8 +38,7 @@ public:
                     return std::make_shared<const sim::Rising>(sim::risingOf(*gas, plume.around));
                 },
                 &c.job);
-            // In seconds of the film.
-            const double root = std::cbrt(rising->buoyancy) * double(plume.pace);
+            const double root = std::cbrt(rising->buoyancy);
             looks_.push_back({time_.seconds(std::min(frame, time_.last)), root});
             mean_ += root;
             if (rising->buoyancy > 0.0) {
@@ -106,6 +105,8 @@ void addDraughts(FreezeContext& c, double strength)
 {
     const auto plume = measuresOf(&c.element);
     const Strength fire(c, *plume);
+    // In a second of the film; warmth and lean are of the gas itself.
+    const double draws = double(Draught::draws) * strength * double(plume->pace);
     if (!fire.isThere())
         return; // nothing is baked, which is told; or nothing rises
     const double loop = c.project.time.loop;
@@ -122,8 +123,7 @@ void addDraughts(FreezeContext& c, double strength)
         if (!all.any()) {
             // A pattern begins anew once what is two cells away has come nearer by half a cell, two metres up.
             const double scale = double(m.noise.scale), height = std::pow(2.0 + double(d.depth()), 2.0 / 3);
-            double period = std::clamp(scale * scale / (double(Draught::draws) * strength * fire.mean() * height), 1.0,
-                                       1e5);
+            double period = std::clamp(scale * scale / (draws * fire.mean() * height), 1.0, 1e5);
             if (loop > 0.0)
                 period = loop / std::max(1.0, std::round(loop / period));
             all.period = static_cast<float>(period);
@@ -137,7 +137,7 @@ void addDraughts(FreezeContext& c, double strength)
                                                             : double(Vec3(wind.x, 0.f, wind.z).length());
         for (int i = 0; i < 2; ++i) {
             const double age = (turns + 0.5 * i - std::floor(turns + 0.5 * i)) * period;
-            d.drawn[i] = static_cast<float>(2.0 * double(Draught::draws) * strength * fire.before(c.seconds, age));
+            d.drawn[i] = static_cast<float>(2.0 * draws * fire.before(c.seconds, age));
             d.passes[i] = static_cast<float>(passing * age);
         }
         const double now = fire.at(c.seconds);

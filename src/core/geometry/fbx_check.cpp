@@ -1,12 +1,12 @@
 #include "geometry/fbx_check.h"
 
+#include "base/atomic_file.h"
 #include "base/error.h"
 
 #include <algorithm>
 #include <charconv>
 #include <cstdint>
 #include <cstring>
-#include <fstream>
 #include <map>
 #include <set>
 #include <string>
@@ -233,8 +233,7 @@ private:
 
 void checkFbx(const std::filesystem::path& file)
 {
-    std::ifstream in(file, std::ios::binary);
-    const std::string bytes((std::istreambuf_iterator<char>(in)), std::istreambuf_iterator<char>());
+    const std::string bytes = readText(file, "Importing");
     Hierarchy all(file);
     // The binary form begins with 20 letters and these.
     constexpr std::size_t head = 27;
