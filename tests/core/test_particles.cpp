@@ -11,6 +11,7 @@
 #include "support.h"
 
 #include <QTemporaryDir>
+#include <array>
 #include <cmath>
 #include <cstring>
 #include <fstream>
@@ -273,7 +274,7 @@ private Q_SLOTS:
             y.push_back(random.range(0.5f, 3.f));
             z.push_back(random.range(-2.f, 2.f));
         }
-        const AirLattice lattice(air, x, y, z);
+        const AirLattice lattice(air, std::array{Places{x, y, z}});
         QVERIFY(lattice.isUsed());
         double off = 0.0, all = 0.0;
         for (std::size_t i = 0; i < 8000; i += 8) {

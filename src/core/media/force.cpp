@@ -1,13 +1,12 @@
 #include "media/force.h"
 
+#include "media/curl.h"
+
 #include <algorithm>
 #include <cmath>
 
 namespace hygros::media {
 namespace {
-/// Standard deviation of a component of the curl of three gustPattern()s of scale 1; see wind.cpp.
-constexpr float spreadOfCurl = 0.907f;
-
 F8 potential8(const Force& f, std::uint32_t component, F8 x, F8 y, F8 z)
 {
     Noise own = f.pattern;
@@ -72,8 +71,23 @@ F8 Force::component8(int a, F8 x, F8 y, F8 z, float h) const
 
 void Force::motion8(F8 x, F8 y, F8 z, F8 out[3]) const
 {
+    if (form != Form::Turbulence) {
+        for (int a = 0; a < 3; ++a)
+            out[a] = component8(a, x, y, z, 0.f);
+        return;
+    }
+    const F8 off[3] = {x - centre.x, y - centre.y, z - centre.z};
+    F8 left = f8(1.f);
     for (int a = 0; a < 3; ++a)
-        out[a] = component8(a, x, y, z, 0.04f * pattern.scale);
+        left -= off[a] * off[a] * (1.f / (half[a] * half[a]));
+    left = max8(left, f8(0.f));
+    Weight8 weight{left * left, {}};
+    for (int a = 0; a < 3; ++a)
+        weight.slope[a] = left * off[a] * (-4.f / (half[a] * half[a]));
+    const Weight8 weights[3] = {weight, weight, weight};
+    curl8(pattern, x, y, z, weights, out);
+    for (int a = 0; a < 3; ++a)
+        out[a] = out[a] * speed;
 }
 
 bool Force::touches(const Vec3& low, const Vec3& high) const

@@ -1,4 +1,4 @@
-#include "media/noise.h"
+#include "media/curl.h"
 
 #include <cmath>
 
@@ -68,6 +68,88 @@ F8 gradientNoise8(F8 x, F8 y, F8 z, std::uint32_t seed)
     return mix(mix(near0, near1, v), mix(far0, far1, v), w);
 }
 
+namespace {
+/// A value and its slope along the three axes of the world.
+struct Sloped {
+    F8 value, slope[3];
+};
+inline Sloped operator+(Sloped a, const Sloped& b)
+{
+    a.value += b.value;
+    for (int k = 0; k < 3; ++k)
+        a.slope[k] += b.slope[k];
+    return a;
+}
+inline Sloped operator-(Sloped a, const Sloped& b)
+{
+    a.value -= b.value;
+    for (int k = 0; k < 3; ++k)
+        a.slope[k] -= b.slope[k];
+    return a;
+}
+inline Sloped operator*(Sloped a, float by)
+{
+    a.value *= by;
+    for (F8& s : a.slope)
+        s *= by;
+    return a;
+}
+inline Sloped operator*(float by, const Sloped& a) { return a * by; }
+inline Sloped operator+(Sloped a, float by)
+{
+    a.value += by;
+    return a;
+}
+inline Sloped operator-(const Sloped& a, float by) { return a + -by; }
+inline Sloped& operator+=(Sloped& a, const Sloped& b) { return a = a + b; }
+
+/// gradientNoise8() and its slope: with W the weight of a corner, g its gradient and d = g·offset, the slope of Σ W d
+/// is Σ W g and, along each axis, the fade's own slope times the difference of what is mixed along it.
+inline Sloped gradientNoiseSlope8(const Sloped& px, const Sloped& py, const Sloped& pz, std::uint32_t seed)
+{
+    F8 x = px.value, y = py.value, z = pz.value;
+    const F8 fx = floor8(x), fy = floor8(y), fz = floor8(z);
+    const U8 ix = reinterpret_cast<U8>(toInt(fx)), iy = reinterpret_cast<U8>(toInt(fy)),
+             iz = reinterpret_cast<U8>(toInt(fz));
+    x -= fx;
+    y -= fy;
+    z -= fz;
+    const U8 hx[2] = {ix * primeX + seed * seedPrime, (ix + 1u) * primeX + seed * seedPrime};
+    const U8 hy[2] = {iy * primeY, (iy + 1u) * primeY}, hz[2] = {iz * primeZ, (iz + 1u) * primeZ};
+    const F8 gx = load8(gradients.x), gy = load8(gradients.y), gz = load8(gradients.z);
+    const F8 u = fade(x), v = fade(y), w = fade(z);
+    const auto fadeSlope = [](F8 t) { return t * t * (t * (t * 30.f - 60.f) + 30.f); };
+    F8 d[2][2][2], g[3] = {};
+#pragma GCC unroll 8
+    for (int c = 0; c < 8; ++c) {
+        const int i = c & 1, j = c >> 1 & 1, k = c >> 2;
+        const auto at = reinterpret_cast<__m256i>(((hx[i] ^ hy[j] ^ hz[k]) * mixer) >> 29);
+        const F8 cx = _mm256_permutevar8x32_ps(gx, at), cy = _mm256_permutevar8x32_ps(gy, at),
+                 cz = _mm256_permutevar8x32_ps(gz, at);
+        const F8 weight = (i ? u : 1.f - u) * (j ? v : 1.f - v) * (k ? w : 1.f - w);
+        g[0] += cx * weight;
+        g[1] += cy * weight;
+        g[2] += cz * weight;
+        d[i][j][k] = cx * (i ? x - 1.f : x) + cy * (j ? y - 1.f : y) + cz * (k ? z - 1.f : z);
+    }
+    F8 m[2][2], e[2][2]; // mixed along x, and what changes along it
+    for (int j = 0; j < 2; ++j)
+        for (int k = 0; k < 2; ++k) {
+            e[j][k] = d[1][j][k] - d[0][j][k];
+            m[j][k] = d[0][j][k] + e[j][k] * u;
+        }
+    const F8 near = mix(m[0][0], m[1][0], v), far = mix(m[0][1], m[1][1], v);
+    g[0] += fadeSlope(x) * mix(mix(e[0][0], e[1][0], v), mix(e[0][1], e[1][1], v), w);
+    g[1] += fadeSlope(y) * mix(m[1][0] - m[0][0], m[1][1] - m[0][1], w);
+    g[2] += fadeSlope(z) * (far - near);
+    Sloped out;
+    out.value = mix(near, far, w);
+    for (int a = 0; a < 3; ++a)
+        out.slope[a] = g[0] * px.slope[a] + g[1] * py.slope[a] + g[2] * pz.slope[a];
+    return out;
+}
+} // namespace
+
 float gradientNoise(float x, float y, float z, std::uint32_t seed)
 {
     // The plain form of the batch above, lane for lane; kept separate as the peer the batch is measured against.
@@ -96,6 +178,14 @@ float gradientNoise(float x, float y, float z, std::uint32_t seed)
 namespace {
 inline F8 withinOne(F8 v) { return clamp8(v, -1.f, 1.f); }
 inline float withinOne(float v) { return std::fmin(1.f, std::fmax(-1.f, v)); }
+inline Sloped withinOne(Sloped a)
+{
+    const I8 isHeld = abs8(a.value) > 1.f;
+    for (F8& s : a.slope)
+        s = select(isHeld, f8(0.f), s);
+    a.value = withinOne(a.value);
+    return a;
+}
 
 /// The octaves of one seed, written once for eight points and for one: `noise3(x, y, z, seed)` is one octave.
 template <class T, class OneOctave>
@@ -176,6 +266,19 @@ F8 octaves8(const Noise& noise, F8 x, F8 y, F8 z)
 {
     return loopedOctaves(noise, x, y, z,
                          [](F8 a, F8 b, F8 c, std::uint32_t seed) { return gradientNoise8(a, b, c, seed); });
+}
+
+F8 octavesSlope8(const Noise& noise, F8 x, F8 y, F8 z, F8 slope[3])
+{
+    const F8 one = f8(1.f), none = f8(0.f);
+    const Sloped sum = loopedOctaves(noise, Sloped{x, {one, none, none}}, Sloped{y, {none, one, none}},
+                                     Sloped{z, {none, none, one}},
+                                     [](const Sloped& a, const Sloped& b, const Sloped& c, std::uint32_t seed) {
+                                         return gradientNoiseSlope8(a, b, c, seed);
+                                     });
+    for (int a = 0; a < 3; ++a)
+        slope[a] = sum.slope[a];
+    return sum.value;
 }
 
 float octaves(const Noise& noise, const Vec3& p)

@@ -17,14 +17,24 @@ struct AirMotion {
     float share = 0.f; ///< of `after`
     float pace = 1.f;  ///< of both
     void at8(F8 x, F8 y, F8 z, F8 out[3]) const;
-    /// Side of the smallest swirls [m]; infinite where nothing changes from place to place but with height.
+    /// Side of the smallest swirls of what uneven8() gives [m]; infinite where there are none.
     float finest() const;
+    /// What gusts and forces but holds add to the means of the winds, and the share that holds leave of all of it.
+    void uneven8(F8 x, F8 y, F8 z, F8 out[3], F8& held) const;
+    /// The means of the winds and what is added to them, as far as it is not held.
+    void joined8(F8 y, const F8 uneven[3], F8 held, F8 out[3]) const;
+};
+
+/// Some of the places that a lattice is made for.
+struct Places {
+    std::span<const float> x, y, z; ///< of the same length
 };
 
 class AirLattice {
 public:
-    /// Around so many places; between its nodes the air is mixed evenly. Nodes are a fifth of the smallest swirl apart.
-    AirLattice(const AirMotion& air, std::span<const float> x, std::span<const float> y, std::span<const float> z);
+    /// Around so many places; between its nodes what is uneven is mixed evenly. Nodes are a fifth of the smallest swirl
+    /// apart. Keeps the air by reference.
+    AirLattice(const AirMotion& air, std::span<const Places> places);
     /// Whether it was worth its while; else ask the air itself.
     bool isUsed() const { return !nodes_.empty(); }
     /// At one of the places that it was made for.
@@ -33,8 +43,9 @@ public:
 private:
     static constexpr int cells = 8, side = cells + 1; ///< of a block, along each axis
     struct Node {
-        float v[4];
+        float v[4]; ///< what is uneven; the share that is not held
     };
+    const AirMotion& air_;
     Vec3 low_{0.f};
     float spacing_ = 1.f;
     int blocks_[3] = {0, 0, 0};

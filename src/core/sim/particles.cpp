@@ -6,6 +6,7 @@
 #include "sim/air_lattice.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstring>
 
@@ -199,24 +200,15 @@ void ParticleState::Moving::resize(std::size_t n)
         number[i] = 0;
     }
 }
-void ParticleState::Moving::copyOf(const Moving& o, std::size_t more)
+void ParticleState::Moving::after(const Moving& o, std::size_t more)
 {
     resize(o.count + more);
-    // On all cores: most of the time goes into memory that was never touched.
-    parallelRanges(o.count, 16384, [&](std::size_t begin, std::size_t end) {
-        const auto copy = [&](const auto& from, auto& to) {
-            std::memcpy(&to[begin], &from[begin], (end - begin) * sizeof from[0]);
-        };
-        copy(o.x, x);
-        copy(o.y, y);
-        copy(o.z, z);
-        copy(o.u, u);
-        copy(o.v, v);
-        copy(o.w, w);
-        copy(o.size, size);
-        copy(o.age, age);
-        copy(o.number, number);
-    });
+    for (std::size_t i = o.count / lanes * lanes; i < o.count; ++i) {
+        for (auto values :
+             {&Moving::x, &Moving::y, &Moving::z, &Moving::u, &Moving::v, &Moving::w, &Moving::size, &Moving::age})
+            (this->*values)[i] = (o.*values)[i];
+        number[i] = o.number[i];
+    }
 }
 std::size_t ParticleState::lyingCount() const
 {
@@ -269,8 +261,8 @@ std::shared_ptr<const State> ParticleSolver::step(const State& from, const shot:
         throw inputError("Baking", element_, "there would be more than twelve million at a time",
                          "Lower how many begin a second, or how long they live and lie.");
     ParticleState::Moving& m = state->moving;
-    const std::size_t old = before.moving.count;
-    m.copyOf(before.moving, births);
+    const std::size_t old = before.moving.count, whole = old / lanes * lanes;
+    m.after(before.moving, births);
     job.check();
 
     const AirMotion air{shot.airflow, p.before, p.after,
@@ -305,8 +297,11 @@ std::shared_ptr<const State> ParticleSolver::step(const State& from, const shot:
                          "Choose an object that has an area, or a mask that leaves some.");
 
     const std::size_t count = m.count;
-    const AirLattice lattice(air, std::span(m.x).first(count), std::span(m.y).first(count),
-                             std::span(m.z).first(count));
+    const auto places = [](const ParticleState::Moving& of, std::size_t first, std::size_t end) {
+        return Places{std::span(of.x).subspan(first, end - first), std::span(of.y).subspan(first, end - first),
+                      std::span(of.z).subspan(first, end - first)};
+    };
+    const AirLattice lattice(air, std::array{places(before.moving, 0, whole), places(m, whole, count)});
     std::shared_ptr<const Ceiling> ceiling;
     if (p.lands) {
         ceiling = before.ceiling && before.under == p.obstacles ? before.ceiling
@@ -323,8 +318,13 @@ std::shared_ptr<const State> ParticleSolver::step(const State& from, const shot:
     parallelRanges((count + lanes - 1) / lanes, 256, [&](std::size_t begin, std::size_t end) {
         for (std::size_t block = begin; block < end; ++block) {
             const std::size_t i = block * lanes;
-            const F8 x = load8(&m.x[i]), y = load8(&m.y[i]), z = load8(&m.z[i]), u = load8(&m.u[i]), v = load8(&m.v[i]),
-                     w = load8(&m.w[i]), size = load8(&m.size[i]), age = load8(&m.age[i]);
+            const ParticleState::Moving& is = i < whole ? before.moving : m;
+            const F8 x = load8(&is.x[i]), y = load8(&is.y[i]), z = load8(&is.z[i]), u = load8(&is.u[i]),
+                     v = load8(&is.v[i]), w = load8(&is.w[i]), size = load8(&is.size[i]), age = load8(&is.age[i]);
+            if (i < whole) {
+                store8(&m.size[i], size);
+                std::memcpy(&m.number[i], &is.number[i], lanes * sizeof is.number[i]);
+            }
             F8 blown[3];
             if (lattice.isUsed())
                 lattice.at8(x, y, z, blown);

@@ -7,16 +7,36 @@
 /// the surface and takes Coulomb's share of that along it.
 #include "sim/solver.h"
 
+#include <atomic>
+#include <cstring>
 #include <memory>
+#include <new>
 #include <vector>
 
 namespace hygros::sim {
 
-/// Leaves new numbers as they are: they are written before they are read.
+/// Leaves new numbers as they are: they are written before they are read. Begins each list elsewhere in a page: lists
+/// read side by side would else meet in the same lines of the cache.
 template <class T> struct Unset : std::allocator<T> {
     template <class U> struct rebind {
         using other = Unset<U>;
     };
+    static constexpr std::size_t line = 64, lines = 64; ///< of a cache; of a page
+    T* allocate(std::size_t n)
+    {
+        static std::atomic<std::size_t> count{0};
+        const std::size_t shift = (1 + count.fetch_add(1, std::memory_order_relaxed) * 7 % lines) * line;
+        void* all = ::operator new (n * sizeof(T) + (lines + 1) * line, std::align_val_t{line});
+        char* begin = static_cast<char*>(all) + shift;
+        std::memcpy(begin - sizeof all, &all, sizeof all);
+        return reinterpret_cast<T*>(begin);
+    }
+    void deallocate(T* p, std::size_t)
+    {
+        void* all = nullptr;
+        std::memcpy(&all, reinterpret_cast<char*>(p) - sizeof all, sizeof all);
+        ::operator delete (all, std::align_val_t{line});
+    }
     template <class U> void construct(U*) {}
     template <class U, class... Args> void construct(U* to, Args&&... from)
     {
@@ -48,8 +68,8 @@ struct ParticleState final : State {
         Values<std::uint32_t> number;
         /// Those past the first `n` of before are to be written; what is past `n` becomes nothing.
         void resize(std::size_t n);
-        /// Becomes a copy with room for so many more.
-        void copyOf(const Moving& other, std::size_t more);
+        /// Room for all of those before and so many more; only those that fill no eight are copied.
+        void after(const Moving& before, std::size_t more);
     } moving;
     /// What lies is not touched by a step; lists are shared from state to state.
     std::vector<std::shared_ptr<const std::vector<Lying>>> lying;
