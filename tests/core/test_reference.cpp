@@ -279,6 +279,39 @@ private Q_SLOTS:
         }
     }
 
+    void overTheirTopMediaCostAFlightNothing()
+    {
+        // Even haze that ends at a height, and a bank: a flight that has left both asks for no chance any more.
+        auto haze = test::uniformAir(0.4f), bank = test::uniformAir(2.f);
+        haze.top = 1.5f;
+        bank.shape = media::Shape::Layer;
+        bank.base = 0.f;
+        bank.top = 3.f;
+        auto s = std::make_shared<shot::Shot>();
+        s->scene = test::mattePlate(0.f, 60.f);
+        s->media = {haze, bank};
+        const Flights flights(*s);
+        const auto drawn = [&](const Vec3& from, const Vec3& along) {
+            Random random(5u), counted(5u);
+            Vec3 weight(1.f);
+            Flights::Collision c;
+            const bool met = flights.collide(from, along, 1e5f, false, weight, random, c);
+            const float next = random.next();
+            int n = 0;
+            while (counted.next() != next && n < 100000)
+                ++n;
+            return std::pair(met, n);
+        };
+        QCOMPARE(drawn(Vec3(0.f, 4.f, 0.f), Vec3(0.f, 1.f, 0.f)), std::pair(false, 0));
+        // From inside: as many as fit into what is left of them, and no more.
+        int most = 0;
+        for (int i = 0; i < 200; ++i) {
+            const auto [met, n] = drawn(Vec3(0.01f * static_cast<float>(i), 1.45f, 0.f), Vec3(0.f, 1.f, 0.f));
+            most = std::max(most, n);
+        }
+        QVERIFY2(most < 60, qPrintable(QString::number(most)));
+    }
+
     void airAndBodiesOfAllKindsCompeteForAFlight()
     {
         // Straight up through air, a ball and a deck: what comes through, and what it meets first, by quadrature.

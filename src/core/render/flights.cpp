@@ -73,7 +73,7 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
         if (m.shape == Shape::Thinning && d.y < 0.f)
             longest = std::min(longest, -2.f * m.thinning / d.y);
         F8 a = f8(0.f), b = f8(length);
-        if (m.shape != Shape::Thinning && m.shape != Shape::Uniform)
+        if (m.shape != Shape::Thinning)
             media::clip8(m, media::ray8(o, d), a, b);
         if (m.clean && !clean)
             b = a;
@@ -89,14 +89,14 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
     float width = (ratio - 1.f) * a;
     // (A ray that comes down so far is over where matter is e³⁰ times as dense, long before it has many pieces.)
     for (int i = 0; t0 < last; ++i) {
-        const float whole = i + 1 >= pieces ? length - t0 : width, t1 = whole > longest ? t0 + longest : t0 + whole;
+        const float whole = i + 1 >= pieces ? length - t0 : width, t1 = std::min(t0 + std::min(whole, longest), last);
         float total = 0.f;
         if (t1 > first) {
             for (std::size_t k = 0; k < media_; ++k)
                 if (parts[k].last > parts[k].first)
                     total += majorant(shot_.media[k], parts[k].noise, o, d, t0, t1, parts[k].first, parts[k].last);
         }
-        if (total > 0.f && !each(t0, t1, total))
+        if (total > 0.f && !each(std::max(t0, first), t1, total))
             return;
         t0 = t1;
         width *= ratio;
