@@ -310,6 +310,47 @@ private Q_SLOTS:
             most = std::max(most, n);
         }
         QVERIFY2(most < 60, qPrintable(QString::number(most)));
+        // And ways of any kind through both, a far ball and thinning air are let through as their depth has it.
+        media::Medium ball, thin;
+        ball.shape = media::Shape::Sphere;
+        ball.centre = Vec3(0.f, 3.f, -40.f);
+        ball.half = Vec3(5.f);
+        ball.sigmaT = 0.3f;
+        thin.shape = media::Shape::Thinning;
+        thin.sigmaT = 0.01f;
+        thin.thinning = 30.f;
+        haze.sigmaT = 0.02f;
+        bank.sigmaT = 0.1f;
+        s->media = {haze, bank, ball, thin};
+        const Flights both(*s);
+        Random random(11u);
+        double off = 0.0, missed = 0.0, wanted = 0.0;
+        constexpr int ways = 600, tries = 60;
+        for (int i = 0; i < ways; ++i) {
+            const Vec3 from(random.range(-3.f, 3.f), random.range(0.f, 6.f), random.range(-60.f, 3.f)),
+                along = Vec3(random.range(-0.3f, 0.3f), random.range(-0.2f, 0.2f), random.range(-1.f, 0.2f))
+                            .normalized();
+            double depth = 0.0;
+            for (const media::Medium& m : s->media)
+                depth += double(media::opticalDepth(m, from, along, 0.f, 90.f));
+            for (int k = 0; k < tries; ++k) {
+                Vec3 weight(1.f);
+                Flights::Collision c;
+                off += double(both.through(from, along, 90.f, false, false, random).x) - std::exp(-depth);
+                missed += both.collide(from, along, 90.f, false, weight, random, c) ? 0.0 : 1.0;
+                wanted += std::exp(-depth);
+            }
+        }
+        QVERIFY2(std::abs(off / wanted) < 0.02, qPrintable(QString::number(off / wanted)));
+        // What has a closed form is not asked by chance.
+        s->media = {haze, thin};
+        const Flights known(*s);
+        const Vec3 from(0.f, 0.5f, 0.f), along = Vec3(0.1f, 0.05f, -1.f).normalized();
+        const double depth = double(media::opticalDepth(haze, from, along, 0.f, 90.f)) +
+                             double(media::opticalDepth(thin, from, along, 0.f, 90.f));
+        for (int k = 0; k < 10; ++k)
+            NEAR(double(known.through(from, along, 90.f, false, false, random).x), std::exp(-depth), 1e-5);
+        QVERIFY2(std::abs(missed / wanted - 1.0) < 0.02, qPrintable(QString::number(missed / wanted)));
     }
 
     void airAndBodiesOfAllKindsCompeteForAFlight()

@@ -168,8 +168,9 @@ private Q_SLOTS:
         JobControl job;
         auto shot = std::make_shared<shot::Shot>(*elements::freeze(p, store, job));
         shot->scene = plate(0.f, 40.f);
-        constexpr int w = 64, h = 32; // of the part
-        render::StillSettings settings{2 * w, 2 * h, often(32)};
+        const int w = follows ? 128 : 64,
+                  h = w / 2; // of the part; what paths say is known the better the more looks there are
+        render::StillSettings settings{2 * w, 2 * h, often(paths ? 96 : follows ? 48 : 32)};
         settings.air = paths ? render::StillAir::Paths : render::StillAir::Live;
         settings.followsPaths = follows;
         const render::Layers whole = render::renderStill(std::shared_ptr<const shot::Shot>(shot), settings, job);

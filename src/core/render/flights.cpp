@@ -13,14 +13,14 @@ namespace {
 constexpr int pieces = 16;
 const Vec3 cleanColour(media::cleanSpectrum[0], media::cleanSpectrum[1], media::cleanSpectrum[2]);
 
-/// Upper bound of one medium's extinction on a piece of a ray, and whether it can be met at all farther on.
-float majorant(const Medium& m, float noise, const Vec3& o, const Vec3& d, float t0, float t1, float first, float last)
+/// Upper bound of one medium's extinction on a piece of a ray that lies in it.
+float majorant(const Medium& m, float noise, const Vec3& o, const Vec3& d, float t0, float t1)
 {
     if (m.shape == Shape::Thinning)
         return m.sigmaT * noise *
                std::exp(std::min(media::deepest, (m.base - std::min(o.y + d.y * t0, o.y + d.y * t1)) / m.thinning)) *
                1.0001f;
-    return last > t0 && first < t1 ? m.sigmaT * noise : 0.f;
+    return m.sigmaT * noise;
 }
 
 /// "Clear around" holds for rays that begin at its centre.
@@ -34,8 +34,11 @@ bool isClear(const Medium& m, const Vec3& origin, float t)
 Flights::Flights(const shot::Shot& shot)
     : shot_(shot), media_(shot.media.size()), scatterers_(media_), bodies_(bodiesOf(shot))
 {
-    for (const Medium& m : shot.media)
+    for (const Medium& m : shot.media) {
         clean_ = clean_ || m.clean;
+        plain_.push_back((m.shape == Shape::Uniform || m.shape == Shape::Thinning) && !media::isPatterned(m) &&
+                         m.clear <= 0.f);
+    }
     coloured_ = clean_;
     for (const auto& body : bodies_) {
         scatterers_ += body->count();
@@ -54,7 +57,7 @@ const Body& Flights::bodyOf(std::size_t& k) const
 
 /// Calls each(t0, t1, bound) for pieces of growing length; stops when it returns false.
 template <class Each>
-void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean, const Each& each) const
+void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean, bool plain, const Each& each) const
 {
     if (media_ == 0)
         return;
@@ -66,10 +69,14 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
     std::vector<Part> manyParts(media_ > few ? media_ : 0);
     Part* parts = manyParts.empty() ? smallParts : manyParts.data();
     // Every medium's own stretch of the ray, once.
-    float first = 1e30f, last = 0.f, longest = 1e30f;
+    float last = 0.f, longest = 1e30f;
     for (std::size_t k = 0; k < media_; ++k) {
         const Medium& m = shot_.media[k];
         // Down into what thins upward: a piece's bound is that of its end, and must not be too far above its beginning.
+        if (plain_[k] && !plain) {
+            parts[k] = {1.f, 0.f, 0.f};
+            continue;
+        }
         if (m.shape == Shape::Thinning && d.y < 0.f)
             longest = std::min(longest, -2.f * m.thinning / d.y);
         F8 a = f8(0.f), b = f8(length);
@@ -77,11 +84,10 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
             media::clip8(m, media::ray8(o, d), a, b);
         if (m.clean && !clean)
             b = a;
-        parts[k] = {media::patternBound(m) * (m.clean ? media::cleanSpectrum[2] : 1.f), a[0], b[0]};
-        if (b[0] > a[0]) {
-            first = std::min(first, a[0]);
-            last = std::max(last, b[0]);
-        }
+        const bool isMet = b[0] > a[0];
+        parts[k] = {media::patternBound(m) * (m.clean ? media::cleanSpectrum[2] : 1.f), isMet ? a[0] : 0.f,
+                    isMet ? b[0] : 0.f};
+        last = std::max(last, parts[k].last);
     }
     longest = std::max(longest, 1e-3f * length);
     float t0 = 0.f;
@@ -89,17 +95,22 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
     float width = (ratio - 1.f) * a;
     // (A ray that comes down so far is over where matter is e³⁰ times as dense, long before it has many pieces.)
     for (int i = 0; t0 < last; ++i) {
-        const float whole = i + 1 >= pieces ? length - t0 : width, t1 = std::min(t0 + std::min(whole, longest), last);
-        float total = 0.f;
-        if (t1 > first) {
-            for (std::size_t k = 0; k < media_; ++k)
-                if (parts[k].last > parts[k].first)
-                    total += majorant(shot_.media[k], parts[k].noise, o, d, t0, t1, parts[k].first, parts[k].last);
-        }
-        if (total > 0.f && !each(std::max(t0, first), t1, total))
-            return;
-        t0 = t1;
+        const float whole = i + 1 >= pieces ? length - t0 : width, end = std::min(t0 + std::min(whole, longest), last);
         width *= ratio;
+        // Cut where a medium begins or ends: its bound would else hold for all of a piece that it has a corner of.
+        while (t0 < end) {
+            float t1 = end, total = 0.f;
+            for (std::size_t k = 0; k < media_; ++k) {
+                const Part& p = parts[k];
+                t1 = p.first > t0 ? std::min(t1, p.first) : p.last > t0 ? std::min(t1, p.last) : t1;
+            }
+            for (std::size_t k = 0; k < media_; ++k)
+                if (parts[k].last > t0 && parts[k].first < t1)
+                    total += majorant(shot_.media[k], parts[k].noise, o, d, t0, t1);
+            if (total > 0.f && !each(t0, t1, total))
+                return;
+            t0 = t1;
+        }
     }
 }
 
@@ -144,9 +155,8 @@ bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec
     nulls.clear();
     bool found = false;
     Vec3 chosen(1.f);
-    const std::size_t plain = media_;
     const bool coloured = clean && clean_;
-    overPieces(o, d, limit, clean, [&](float t0, float t1, float bound) {
+    overPieces(o, d, limit, clean, true, [&](float t0, float t1, float bound) {
         for (float at = t0;;) {
             at -= std::log(1.f - random.next()) / bound;
             if (at >= t1)
@@ -155,7 +165,7 @@ bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec
             float pick = random.next();
             if (!coloured) {
                 pick *= bound;
-                for (std::size_t k = 0; k < plain; ++k) {
+                for (std::size_t k = 0; k < media_; ++k) {
                     if (isClear(shot_.media[k], o, at))
                         continue;
                     pick -= extinction(k, p, false).x;
@@ -168,10 +178,10 @@ bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec
             }
             constexpr std::size_t few = 32;
             Vec3 small[few];
-            std::vector<Vec3> many(plain > few ? plain : 0);
+            std::vector<Vec3> many(media_ > few ? media_ : 0);
             Vec3* sigma = many.empty() ? small : many.data();
             Vec3 total(0.f), factor;
-            for (std::size_t k = 0; k < plain; ++k)
+            for (std::size_t k = 0; k < media_; ++k)
                 total += sigma[k] = isClear(shot_.media[k], o, at) ? Vec3(0.f) : extinction(k, p, true);
             if (!media::collides(weight, total, bound, pick, factor)) {
                 nulls.push_back({at, factor});
@@ -181,7 +191,7 @@ bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec
             const float whole = weight.dot(total);
             float u = random.next() * whole;
             std::size_t k = 0;
-            while (k + 1 < plain && (u -= weight.dot(sigma[k])) >= 0.f)
+            while (k + 1 < media_ && (u -= weight.dot(sigma[k])) >= 0.f)
                 ++k;
             const float share = weight.dot(sigma[k]);
             if (!(share > 0.f) || !(maxComponent(total) > 0.f))
@@ -218,14 +228,23 @@ Vec3 Flights::through(const Vec3& o, const Vec3& d, float length, bool clean, bo
         body->through(o, d, length, shades, random, t);
     if (t.x + t.y + t.z <= 0.f)
         return t;
-    overPieces(o, d, length, clean, [&](float t0, float t1, float bound) {
+    // Ratios of a tight bound would make a coin of what is known.
+    for (std::size_t k = 0; k < media_; ++k) {
+        const Medium& m = shot_.media[k];
+        if (!plain_[k] || (m.clean && !clean))
+            continue;
+        const float depth = media::opticalDepth(m, o, d, 0.f, length);
+        const Vec3 by = m.clean ? cleanColour * depth : Vec3(depth);
+        t *= Vec3(std::exp(-by.x), std::exp(-by.y), std::exp(-by.z));
+    }
+    overPieces(o, d, length, clean, false, [&](float t0, float t1, float bound) {
         for (float at = t0;;) {
             at -= std::log(1.f - random.next()) / bound;
             if (at >= t1)
                 return t.x + t.y + t.z > 0.f;
             Vec3 sigma(0.f);
             for (std::size_t k = 0; k < media_; ++k)
-                if (!isClear(shot_.media[k], o, at))
+                if (!plain_[k] && !isClear(shot_.media[k], o, at))
                     sigma += extinction(k, o + d * at, clean);
             t *= Vec3(1.f) - sigma / bound;
             if (!media::survives(t, random))

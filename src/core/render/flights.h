@@ -51,8 +51,9 @@ public:
     float roughDensity(const Vec3& origin, const Vec3& direction, float t, bool clean) const;
 
 private:
+    /// `plain`: with media that are plain.
     template <class Each>
-    void overPieces(const Vec3& o, const Vec3& d, float length, bool clean, const Each& each) const;
+    void overPieces(const Vec3& o, const Vec3& d, float length, bool clean, bool plain, const Each& each) const;
     Vec3 glow(const Vec3& o, const Vec3& d, float length, bool asLight, Random& random,
               const bool* dimmedWithClean) const;
     /// The kind of body that a scatterer beyond the media is of; `k` becomes its number there.
@@ -60,6 +61,7 @@ private:
     const shot::Shot& shot_;
     std::size_t media_, scatterers_;
     BodyList bodies_;
+    std::vector<std::uint8_t> plain_; ///< of a medium: what comes through it has a closed form that is exact
     bool coloured_ = false;
     bool clean_ = false; ///< there is clean air
 };
