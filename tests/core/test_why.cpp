@@ -170,7 +170,7 @@ private Q_SLOTS:
         shot->scene = plate(0.f, 40.f);
         const int w = follows ? 128 : 64,
                   h = w / 2; // of the part; what paths say is known the better the more looks there are
-        render::StillSettings settings{2 * w, 2 * h, often(paths ? 96 : follows ? 48 : 32)};
+        render::StillSettings settings{2 * w, 2 * h, often(paths || follows ? 48 : 32)};
         settings.air = paths ? render::StillAir::Paths : render::StillAir::Live;
         settings.followsPaths = follows;
         const render::Layers whole = render::renderStill(std::shared_ptr<const shot::Shot>(shot), settings, job);
