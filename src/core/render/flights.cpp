@@ -72,11 +72,11 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
     float last = 0.f, longest = 1e30f;
     for (std::size_t k = 0; k < media_; ++k) {
         const Medium& m = shot_.media[k];
-        // Down into what thins upward: a piece's bound is that of its end, and must not be too far above its beginning.
         if (plain_[k] && !plain) {
             parts[k] = {1.f, 0.f, 0.f};
             continue;
         }
+        // Down into what thins upward: a piece's bound is that of its end, and must not be too far above its beginning.
         if (m.shape == Shape::Thinning && d.y < 0.f)
             longest = std::min(longest, -2.f * m.thinning / d.y);
         F8 a = f8(0.f), b = f8(length);
