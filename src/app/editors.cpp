@@ -16,6 +16,7 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <numeric>
 
 namespace hygros::app {
 using scene::Parameter;
@@ -117,10 +118,19 @@ QWidget* numberEditor(Card& card, const Parameter& parameter) { return rulerFor(
 QWidget* choiceEditor(Card& card, const Parameter& parameter)
 {
     QWidget* row = labelled(card, parameter);
-    // More than fit beside the label stand under it, in rows.
-    int wide = QFontMetrics(row->font()).horizontalAdvance(QString::fromStdString(parameter.label)) + 12;
-    for (const std::string& choice : parameter.choices)
-        wide += QFontMetrics(row->font()).horizontalAdvance(nameOf(choice)) + 26;
+    // More than fit beside the label stand under it, in rows of as many as the widest leave room for.
+    const QFontMetrics letters(row->font());
+    int wide = letters.horizontalAdvance(QString::fromStdString(parameter.label)) + 12, columns = 3;
+    const auto widthIn = [&](int count) {
+        std::vector<int> each(static_cast<std::size_t>(count));
+        for (std::size_t i = 0; i < parameter.choices.size(); ++i)
+            each[i % each.size()] = std::max(each[i % each.size()],
+                                             letters.horizontalAdvance(nameOf(parameter.choices[i])) + 26);
+        return std::accumulate(each.begin(), each.end(), 0);
+    };
+    while (columns > 1 && widthIn(columns) > 286)
+        --columns;
+    wide += widthIn(static_cast<int>(parameter.choices.size()));
     QGridLayout* grid = nullptr;
     QLayout* line = row->layout();
     if (wide > 268) {
@@ -136,7 +146,7 @@ QWidget* choiceEditor(Card& card, const Parameter& parameter)
         b->setStyleSheet(plainButton());
         b->setObjectName(QString::fromStdString(parameter.id + "=" + choice));
         if (grid)
-            grid->addWidget(b, grid->count() / 3, grid->count() % 3);
+            grid->addWidget(b, grid->count() / columns, grid->count() % columns);
         else
             line->addWidget(b);
         card.onRefresh(
@@ -185,10 +195,11 @@ void typedField(Card& card, const Parameter& parameter, QWidget* row)
     field->setStyleSheet(QString("QLineEdit{border:1px solid %1;background:%2;color:%3;padding:2px "
                                  "5px}QLineEdit:focus{border-color:%4}")
                              .arg(t.rule.name(), t.field.name(), t.text.name(), t.accent.name()));
-    field->setFixedWidth(150);
+    field->setMinimumWidth(100);
+    field->setMaximumWidth(150);
     field->setObjectName(QString::fromStdString(parameter.id));
     field->setToolTip(QString::fromStdString(parameter.help));
-    row->layout()->addWidget(field);
+    qobject_cast<QBoxLayout*>(row->layout())->addWidget(field, 100);
     const auto pull = [&card, field, &parameter] {
         field->setText(QString::fromStdString(parameter.shown(card.value(parameter))));
     };
@@ -247,7 +258,12 @@ QWidget* fileEditor(Card& card, const Parameter& parameter)
     row->layout()->addWidget(name);
     card.onRefresh([&card, name, &parameter] {
         const QString file = QString::fromStdString(std::get<std::string>(card.value(parameter)));
-        name->setText(file.isEmpty() ? say("choose a file…") : QFileInfo(file).fileName());
+        // A long name is shortened in its middle: numbers and endings tell files apart.
+        const QFontMetrics letters(name->font());
+        const int room = 230 - letters.horizontalAdvance(QString::fromStdString(parameter.label));
+        name->setText(file.isEmpty()
+                          ? say("choose a file…")
+                          : letters.elidedText(QFileInfo(file).fileName(), Qt::ElideMiddle, std::max(60, room)));
         name->setToolTip(file);
     });
     QObject::connect(name, &QPushButton::clicked, &card, [&card, &parameter] {

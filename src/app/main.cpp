@@ -21,6 +21,7 @@
 #include <QPushButton>
 #include <QTimer>
 #include <algorithm>
+#include <clocale>
 #include <cstdio>
 #include <ctime>
 #include <unistd.h>
@@ -76,6 +77,8 @@ int main(int argc, char** argv)
     if (choices.scale != 100 && !qEnvironmentVariableIsSet("QT_SCALE_FACTOR"))
         qputenv("QT_SCALE_FACTOR", QByteArray::number(choices.scale / 100.0));
     QApplication application(argc, argv);
+    // Qt takes the desktop's language for the C library too; files and the libraries that read them want points.
+    std::setlocale(LC_NUMERIC, "C");
     QApplication::setApplicationVersion(HYGROS_VERSION);
     QCommandLineParser parser;
     parser.setApplicationDescription("Air, fog and light for 3D scenes.");

@@ -246,6 +246,61 @@ private Q_SLOTS:
         window_->showBracket("haze.visibility");
         fits(window_.get(), "bracket");
     }
+    void noCardIsWiderThanItsColumn()
+    {
+        // Each kind's card, open, through all of its choices: what stands in it must not ask for more than there is.
+        QStringList wide;
+        for (const scene::ElementKind* kind : [] {
+                 std::vector<const scene::ElementKind*> all;
+                 for (const auto& k : elements::kinds())
+                     all.push_back(&k);
+                 return all;
+             }()) {
+            session().newProject();
+            std::string id;
+            for (const scene::Element& e : session().project().elements)
+                if (e.kind == kind)
+                    id = e.id;
+            if (id.empty()) {
+                session().add(static_cast<const elements::Kind&>(*kind));
+                id = session().project().elements.back().id;
+            }
+            window_->chooseFamily(kind->family);
+            const auto check = [&](const QString& when) {
+                Card* card = window_->column().reveal(id);
+                QVERIFY(card);
+                card->setOpen(true);
+                QTest::qWait(1);
+                const QWidget* list = card->parentWidget();
+                if (const int room = list->parentWidget()->width(); list->width() > room) {
+                    QString what;
+                    for (const QWidget* part : card->findChildren<QWidget*>())
+                        if (part->isVisible() && part->minimumSizeHint().width() > room - 30 &&
+                            part->findChildren<QWidget*>().size() < 9)
+                            what += " " + part->objectName() + part->property("parameter").toString();
+                    wide << QString("%1 %2: %3 of %4 pixels (%5)")
+                                .arg(QString::fromStdString(kind->id), when)
+                                .arg(list->width())
+                                .arg(room)
+                                .arg(what.trimmed());
+                }
+            };
+            check("as it is");
+            for (const scene::Parameter& p : kind->parameters) {
+                if (p.type == scene::ValueType::Choice)
+                    for (const std::string& choice : p.choices) {
+                        session().document().setValue(id, p.id, choice);
+                        check(QString::fromStdString(p.id + "=" + choice));
+                    }
+                if (p.type == scene::ValueType::File) {
+                    session().document().setValue(
+                        id, p.id, std::string("an evening at the lock with a name that goes on and on 0017.cube"));
+                    check(QString::fromStdString(p.id + " with a file"));
+                }
+            }
+        }
+        QVERIFY2(wide.isEmpty(), qPrintable(wide.join("; ")));
+    }
     void whatIsAmissIsSaidInIt()
     {
         // One of each kind, as they are when they are added, in a project without a set: most miss something.

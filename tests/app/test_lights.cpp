@@ -12,11 +12,14 @@
 #include "window_support.h"
 
 #include <QCheckBox>
+#include <QFileDialog>
 #include <QLineEdit>
 #include <QMenu>
 #include <QMenuBar>
 #include <QPushButton>
 #include <QSpinBox>
+#include <QTimer>
+#include <fstream>
 
 using namespace hygros;
 using namespace hygros::app;
@@ -304,6 +307,67 @@ private Q_SLOTS:
         QVERIFY(held > 50);
         // And the project itself holds nothing out.
         QVERIFY(!std::get<bool>(element("marl").value("matte")));
+    }
+
+    void aColourTableIsChosenSeenAndDelivered()
+    {
+        // Turns red and blue over; chosen in the dialog, from a folder of its own.
+        const QString file = dir_.filePath("turned.cube");
+        {
+            std::ofstream out(file.toStdString());
+            out << "TITLE \"turned\"\nLUT_3D_SIZE 2\n";
+            for (int i = 0; i < 8; ++i)
+                out << (i >> 2) << ' ' << (i >> 1 & 1) << ' ' << (i & 1) << '\n';
+        }
+        QVERIFY(settle());
+        // More red than blue, or less, in the lower half.
+        const auto warmth = [&] {
+            const QImage seen = picture().grab().toImage();
+            double sum = 0.0;
+            for (int y = seen.height() / 2; y < seen.height(); ++y)
+                for (int x = 0; x < seen.width(); ++x)
+                    sum += qRed(seen.pixel(x, y)) - qBlue(seen.pixel(x, y));
+            return sum / (seen.width() * seen.height() / 2.0);
+        };
+        const double before = warmth();
+        QVERIFY(std::abs(before) > 2.0);
+        window_->chooseFamily(scene::Family::Finish);
+        QVERIFY(window_->column().reveal("look"));
+        window_->column().reveal("look")->setOpen(true);
+        const auto button = [&](const char* name) {
+            return window_->column().reveal("look")->findChild<QPushButton*>(name);
+        };
+        auto* choose = button("table");
+        QTRY_VERIFY(choose && choose->isVisible());
+        const auto asks = [&] { return button("tableTakes=ACEScct") && button("tableTakes=ACEScct")->isVisible(); };
+        QVERIFY(!asks());
+        QTimer::singleShot(200, this, [&] {
+            auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+            QVERIFY(dialog);
+            auto* name = dialog->findChild<QLineEdit*>();
+            name->setText(file);
+            QTest::keyClick(name, Qt::Key_Return);
+        });
+        choose->click();
+        QVERIFY(settle());
+        QTRY_COMPARE(button("table")->text(), QString("turned.cube"));
+        QTRY_VERIFY(asks());
+        QTRY_VERIFY2(std::abs(warmth() + before) < 0.15 * std::abs(before) + 0.5,
+                     qPrintable(QString("%1 %2").arg(warmth()).arg(before)));
+        // By half of it nothing is left of either.
+        QVERIFY(test::typeInto(*window_, "tableShare", "50 %"));
+        QVERIFY(settle());
+        QTRY_VERIFY(std::abs(warmth()) < 0.15 * std::abs(before) + 0.5);
+        action("Edit", "Undo")->trigger();
+        QVERIFY(settle());
+        QTRY_VERIFY(std::abs(warmth() + before) < 0.15 * std::abs(before) + 0.5);
+        // A file that is damaged since: words on the card, the picture as without, and what was set stays.
+        std::ofstream(file.toStdString()) << "LUT_3D_SIZE 2\n0 0 0\n";
+        session().document().setValue("look", "exposure", number("look", "exposure") + 0.001);
+        QVERIFY(settle());
+        QTRY_VERIFY(std::abs(warmth() - before) < 0.15 * std::abs(before) + 0.5);
+        QVERIFY(test::isTold(*window_, "ends after 1 of 8 lines"));
+        QCOMPARE(button("table")->text(), QString("turned.cube"));
     }
 };
 QTEST_MAIN(TestLights)

@@ -2,6 +2,7 @@
 #include "finish/deliver.h"
 #include "finish/display.h"
 #include "finish/glow.h"
+#include "image/colour_table.h"
 #include "image/image.h"
 #include "light/blackbody.h"
 #include "support.h"
@@ -9,6 +10,8 @@
 #include <QElapsedTimer>
 #include <QTemporaryDir>
 #include <fstream>
+#include <random>
+#include <sstream>
 
 using namespace hygros;
 using namespace hygros::finish;
@@ -32,6 +35,35 @@ render::Layers sample()
     for (std::size_t i = 0; i < n; ++i)
         l.depth.push_back(3.f + static_cast<float>(i));
     return l;
+}
+
+/// The text of a table whose entries are `map` of red, green and blue, each 0 to 1.
+template <class Map> std::string cube(int edge, const Map& map, const std::string& more = {})
+{
+    std::ostringstream text;
+    text.precision(9);
+    text << "TITLE \"made up\"\n" << more << "LUT_3D_SIZE " << edge << '\n';
+    for (int i = 0; i < edge * edge * edge; ++i) {
+        const auto at = [&](int k) { return double(k % edge) / (edge - 1); };
+        for (const double v : map(at(i), at(i / edge), at(i / edge / edge)))
+            text << v << ' ';
+        text << '\n';
+    }
+    return text.str();
+}
+/// Always the same one of a number.
+Vec3 anyColour(int which)
+{
+    std::mt19937 random(static_cast<unsigned>(which) + 1u);
+    std::uniform_real_distribution<float> any(0.f, 1.f);
+    const float r = any(random), g = any(random), b = any(random);
+    return {r, g, b};
+}
+Vec3 through(const image::ColourTable& table, const Vec3& colour)
+{
+    F8 c[3] = {f8(colour.x), f8(colour.y), f8(colour.z)};
+    table.apply(c);
+    return {c[0][7], c[1][7], c[2][7]};
 }
 } // namespace
 
@@ -288,6 +320,219 @@ private Q_SLOTS:
         f.close();
         THROWS_SAYING(image::readImage(f.fileName().toStdString()), "bad.exr");
         THROWS_SAYING(deliverExr("/nowhere/at/all/a.exr", sample(), {}), "the folder does not exist");
+    }
+
+    // --- colour tables --------------------------------------------------------------------------------------------
+
+    void aTableMakesOneColourOfAnother()
+    {
+        // A linear map of colours passes a lattice unchanged, wherever a colour lies in it; beyond its domain the edge.
+        const auto map = [](double r, double g, double b) {
+            return std::array<double, 3>{0.7 * r + 0.2 * g + 0.1 * b, 0.1 * r + 0.6 * g + 0.05,
+                                         0.3 * b + 0.3 * g + 0.2};
+        };
+        const auto table = image::ColourTable::parse(cube(5, map, "DOMAIN_MIN -0.5 0 0\nDOMAIN_MAX 1.5 2 1\n"),
+                                                     "a.cube");
+        QCOMPARE(table->edge(), 5);
+        QCOMPARE(table->title(), std::string("made up"));
+        const auto within = [](double v, double from, double to) {
+            return std::clamp((v - from) / (to - from), 0.0, 1.0);
+        };
+        for (int i = 0; i < 500; ++i) {
+            const Vec3 c = anyColour(i) * 3.f - Vec3(1.f);
+            const Vec3 out = through(*table, c);
+            const auto wanted = map(within(double(c.x), -0.5, 1.5), within(double(c.y), 0, 2),
+                                    within(double(c.z), 0, 1));
+            for (int k = 0; k < 3; ++k)
+                QVERIFY(std::abs(double(out[k]) - wanted[static_cast<std::size_t>(k)]) < 2e-6);
+        }
+        QVERIFY(std::isfinite(through(*table, Vec3(std::nanf(""), 1e30f, -1e30f)).length()));
+    }
+
+    void betweenItsEntriesATableGoesByTetrahedra()
+    {
+        // Any numbers; the tetrahedron found by ordering the parts, its corners one by one.
+        const auto entry = [](int r, int g, int b) { return anyColour(r + 7 * g + 49 * b); };
+        const auto table = image::ColourTable::parse(
+            cube(7,
+                 [&](double r, double g, double b) {
+                     const Vec3 c = entry(int(std::lround(r * 6)), int(std::lround(g * 6)), int(std::lround(b * 6)));
+                     return std::array<double, 3>{double(c.x), double(c.y), double(c.z)};
+                 }),
+            "a.cube");
+        for (int i = 0; i < 500; ++i) {
+            // Some with parts that are alike, some on the last corner.
+            Vec3 c = i == 0 ? Vec3(1.f) : anyColour(i + 1000);
+            if (i % 5 == 1)
+                c.y = c.x;
+            if (i % 7 == 1)
+                c.z = c.y;
+            int cell[3];
+            std::array<std::pair<float, int>, 3> parts;
+            for (int k = 0; k < 3; ++k) {
+                cell[k] = std::min(5, static_cast<int>(c[k] * 6.f));
+                parts[static_cast<std::size_t>(k)] = {c[k] * 6.f - static_cast<float>(cell[k]), k};
+            }
+            std::sort(parts.begin(), parts.end(), std::greater<>());
+            Vec3 wanted = entry(cell[0], cell[1], cell[2]) * (1.f - parts[0].first);
+            for (std::size_t k = 0; k < 3; ++k) {
+                ++cell[parts[k].second];
+                wanted = wanted +
+                         entry(cell[0], cell[1], cell[2]) * (parts[k].first - (k < 2 ? parts[k + 1].first : 0.f));
+            }
+            QVERIFY((through(*table, c) - wanted).length() < 1e-5f);
+        }
+        // Greys come of greys alone, though all around them is wild.
+        const auto grey = image::ColourTable::parse(
+            cube(7,
+                 [&](double r, double g, double b) {
+                     const Vec3 c = r == g && g == b ? Vec3(float(r * r)) : entry(int(r * 6), int(g * 6), int(b * 6));
+                     return std::array<double, 3>{double(c.x), double(c.y), double(c.z)};
+                 }),
+            "a.cube");
+        for (float v = 0.f; v < 1.f; v += 0.013f) {
+            const Vec3 out = through(*grey, Vec3(v));
+            QVERIFY(std::abs(out.x - out.y) < 1e-6f && std::abs(out.y - out.z) < 1e-6f);
+        }
+    }
+
+    void curvesOfATableComeBeforeItsLattice()
+    {
+        std::string text = "\xef\xbb\xbf# a remark\r\nLUT_1D_SIZE 3\r\nLUT_1D_INPUT_RANGE 0 4\r\n\r\n"
+                           "0 0 0\r\n.25 5e-1 +1 # the middle\r\n1 1e+0 1e-999\r\n";
+        const auto curves = image::ColourTable::parse(text, "a.cube");
+        QCOMPARE(curves->curveEntries(), 3);
+        QCOMPARE(curves->edge(), 0);
+        QVERIFY((through(*curves, Vec3(1.f, 2.f, 3.f)) - Vec3(0.125f, 0.5f, 0.5f)).length() < 1e-6f);
+        QVERIFY((through(*curves, Vec3(9.f, -1.f, 4.f)) - Vec3(1.f, 0.f, 0.f)).length() < 1e-6f);
+        // Then a lattice that turns channels over, of what the curves give.
+        text.insert(text.find("\r\n\r\n") + 2, "LUT_3D_SIZE 2\r\n");
+        for (int i = 0; i < 8; ++i)
+            text += std::to_string(1 - (i & 1)) + " " + std::to_string(1 - (i >> 1 & 1)) + " " +
+                    std::to_string(1 - (i >> 2)) + "\n";
+        const auto both = image::ColourTable::parse(text, "a.cube");
+        QVERIFY((through(*both, Vec3(1.f, 2.f, 3.f)) - Vec3(0.875f, 0.5f, 0.5f)).length() < 1e-6f);
+    }
+
+    void tablesThatAreNoneAreRefused_data()
+    {
+        QTest::addColumn<QString>("text");
+        QTest::addColumn<QString>("says");
+        const QString two = "LUT_3D_SIZE 2\n", row = "0 0 0\n";
+        QTest::newRow("empty") << ""
+                               << "tells no size";
+        QTest::newRow("a picture") << "\x89PNG\r\n\x1a\n"
+                                   << "begin before the table's size";
+        QTest::newRow("words") << "Dear all,\n"
+                               << "“Dear” is not known (line 1)";
+        QTest::newRow("short") << two + row.repeated(7) << "ends after 7 of 8 lines";
+        QTest::newRow("long") << two + row.repeated(9) << "more numbers than the table's size tells (line 10)";
+        QTest::newRow("two numbers") << two + "0 0\n"
+                                     << "where a number should stand is “” (line 2)";
+        QTest::newRow("four numbers") << two + "0 0 0 0\n"
+                                      << "more than 3 numbers";
+        QTest::newRow("no number") << two + "0 zero 0\n"
+                                   << "where a number should stand is “zero 0”";
+        QTest::newRow("with commas") << two + "0,5 0,5 0,5\n"
+                                     << "where a number should stand is “,5";
+        QTest::newRow("infinite") << two + "0 inf 0\n"
+                                  << "is not finite";
+        QTest::newRow("beyond numbers") << two + "0 1e999 0\n"
+                                        << "is not finite";
+        QTest::newRow("large") << "LUT_3D_SIZE 1000000\n"
+                               << "no number from 2 to 129";
+        QTest::newRow("not whole") << "LUT_1D_SIZE 2.5\n"
+                                   << "no number from 2 to 65536";
+        QTest::newRow("negative") << "LUT_3D_SIZE -4\n"
+                                  << "no number from 2 to 129";
+        QTest::newRow("twice") << two + two << "told twice";
+        QTest::newRow("no domain") << "DOMAIN_MIN 0 1 0\n" + two + row.repeated(8) << "its domain is empty";
+        QTest::newRow("late word") << two + row + "TITLE x\n"
+                                   << "where numbers should go on is “TITLE”";
+    }
+    void tablesThatAreNoneAreRefused()
+    {
+        QFETCH(QString, text);
+        QFETCH(QString, says);
+        try {
+            image::ColourTable::parse(text.toStdString(), "a.cube");
+            QFAIL("it was read");
+        } catch (const Error& e) {
+            QVERIFY2(QString(e.what()).contains(says), e.what());
+            QVERIFY(QString(e.what()).contains("'a.cube'"));
+        }
+    }
+
+    void theDisplayPassesItsTableLast()
+    {
+        shot::Look plain;
+        plain.curve = {{-9.f, 0.f}, {-2.f, 0.045f}, {0.f, 0.19f}, {2.f, 0.56f}, {4.f, 0.88f}, {6.5f, 1.f}};
+        plain.exposure = 1.5f;
+        plain.white = 5000.f;
+        const auto same = [](double r, double g, double b) { return std::array<double, 3>{r, g, b}; };
+        const auto turned = [](double r, double g, double b) { return std::array<double, 3>{1 - r, 0.5 * g, b}; };
+        const auto bytes = [](const shot::Look& look) {
+            std::vector<float> rgb;
+            for (int i = 0; i < 13; ++i)
+                for (const float v : {0.02f, 0.3f, 0.9f})
+                    rgb.push_back(v * std::exp2(static_cast<float>(i) * 0.5f - 3.f));
+            return displayed(look, rgb, 13, 1);
+        };
+        for (const float pales : {0.f, 0.7f}) {
+            plain.pales = pales;
+            const auto without = bytes(plain);
+            shot::Look with = plain;
+            with.table = image::ColourTable::parse(cube(9, same), "same");
+            const auto unchanged = bytes(with);
+            with.table = image::ColourTable::parse(cube(9, turned), "turned");
+            const auto all = bytes(with);
+            with.tableShare = 0.5f;
+            const auto half = bytes(with);
+            for (std::size_t i = 0; i < without.size(); ++i) {
+                const double was = without[i], wanted = i % 3 == 0 ? 255 - was : i % 3 == 1 ? 0.5 * was : was;
+                QVERIFY(std::abs(double(unchanged[i]) - was) <= 1.0);
+                QVERIFY2(std::abs(double(all[i]) - wanted) <= 1.6,
+                         qPrintable(QString("%1 %2").arg(all[i]).arg(wanted)));
+                QVERIFY(std::abs(double(half[i]) - 0.5 * (was + wanted)) <= 1.6);
+            }
+            // What is told of one value is what a grey shows.
+            with.white = 6500.f;
+            QVERIFY(std::abs(double(finish::Display(with).encode(0.2f)) * 255.0 -
+                             displayed(with, std::vector<float>(3, 0.2f), 1, 1)[1]) <= 1.0);
+        }
+    }
+
+    void aTableOfLightTakesTheCurvesPlace()
+    {
+        using Takes = shot::Look::TableTakes;
+        shot::Look look;
+        look.curve = {{-1.f, 0.f}, {1.f, 1.f}}; // not looked at
+        look.pales = 1.f;
+        look.table = image::ColourTable::parse(cube(2,
+                                                    [](double r, double g, double b) {
+                                                        return std::array<double, 3>{r, g, b};
+                                                    }),
+                                               "same");
+        look.tableTakes = Takes::Stops;
+        look.tableFrom = -8.f;
+        look.tableTo = 4.f;
+        for (const double stops : {-9.0, -8.0, -3.5, 0.0, 2.0, 4.0, 7.0})
+            QVERIFY(std::abs(double(finish::Display(look).encode(static_cast<float>(0.18 * std::exp2(stops)))) -
+                             std::clamp((stops + 8.0) / 12.0, 0.0, 1.0)) < 2e-5);
+        QCOMPARE(finish::Display(look).encode(0.f), 0.f);
+        look.exposure = 3.f;
+        QVERIFY(std::abs(finish::Display(look).encode(0.18f) - 11.f / 12.f) < 2e-5f);
+        // Published: middle grey is 0.4136 in ACEScct, 0 is 0.0729; greys stay grey on the way to its primaries.
+        look.exposure = 0.f;
+        look.tableTakes = Takes::AcesCct;
+        QVERIFY(std::abs(finish::Display(look).encode(0.18f) - 0.4135884f) < 2e-5f);
+        QVERIFY(std::abs(finish::Display(look).encode(0.f) - 0.0729055f) < 1e-5f);
+        QVERIFY(std::abs(finish::Display(look).encode(0.004f) - (10.5402377f * 0.004f + 0.0729055f)) < 1e-5f);
+        // Red of Rec. 709 in AP1 is 0.613, 0.070, 0.021.
+        const auto red = displayed(look, {1.f, 0.f, 0.f}, 1, 1);
+        const double wanted[] = {0.6131, 0.0702, 0.0206};
+        for (std::size_t k = 0; k < 3; ++k)
+            QVERIFY(std::abs(double(red[k]) - 255.0 * (std::log2(wanted[k]) + 9.72) / 17.52) < 1.1);
     }
 };
 QTEST_GUILESS_MAIN(TestFinish)

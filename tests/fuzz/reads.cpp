@@ -4,6 +4,7 @@
 #include "base/frame_store.h"
 #include "elements/kinds.h"
 #include "geometry/set_geometry.h"
+#include "image/colour_table.h"
 #include "image/image.h"
 #include "light/gobo.h"
 #include "light/panorama.h"
@@ -74,6 +75,14 @@ const Format formats[] = {
     {"hdr", [](Bytes b) { light::Panorama::load(fileOf("hdr", b)); }},
     {"png", [](Bytes b) { light::Gobo::load(fileOf("png", b), 0.1f); }},
     {"ies", [](Bytes b) { light::Profile::load(fileOf("ies", b)); }},
+    {"cube",
+     [](Bytes b) {
+         const auto table = image::ColourTable::load(fileOf("cube", b));
+         F8 colour[3] = {f8(0.2f), f8(2.f), f8(-1.f)};
+         table->apply(colour);
+         if (!(colour[0][0] * 0.f == 0.f))
+             throw std::logic_error("a table gives what is not finite");
+     }},
     {"vdb",
      [](Bytes b) {
          const auto file = fileOf("vdb", b);

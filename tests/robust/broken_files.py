@@ -71,6 +71,8 @@ gltf = {"asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": [0]}], "no
         "accessors": [{"bufferView": 0, "componentType": 5126, "count": 4, "type": "VEC3", "min": [0, 0, 0], "max": [1, 0, 1]},
                       {"bufferView": 1, "componentType": 5123, "count": 6, "type": "SCALAR"}]}
 ies = "IESNA:LM-63-2002\n[TEST] made up\nTILT=NONE\n1 1000 1 5 1 1 2 0 0 0\n1 1 60\n0 22.5 45 67.5 90\n0\n1000 900 600 200 0\n"
+cube = "TITLE \"made up\"\n# curves, then a lattice\nLUT_1D_SIZE 4\nLUT_3D_SIZE 3\nDOMAIN_MIN 0 0 0\nDOMAIN_MAX 1 1 2\n" + "".join(f"{i / 3} {i / 4:.3f} {i / 5}\n" for i in range(4))
+cube += "".join(f"{r / 2} {g / 2} {b / 2}\n" for b in range(3) for g in range(3) for r in range(3))
 hdr = b"#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 8 +X 16\n" + bytes(dice.randrange(100, 140) for _ in range(8 * 16 * 4))
 project = {"format": "hygros-project", "version": 1, "name": "broken", "elements": [
     {"id": "shot", "kind": "shot", "settings": {}}, {"id": "look", "kind": "look", "settings": {}}, {"id": "sun", "kind": "sun", "settings": {}}]}
@@ -83,8 +85,8 @@ run("render", "plain.hygros", "--out", "good.exr", "--size", "16x8", "--samples"
 
 def in_project(kind, settings):
     whole = dict(project, elements=project["elements"] + [{"id": "x", "kind": kind, "settings": settings}])
-    if kind == "sun":
-        whole["elements"] = [e if e["kind"] != "sun" else dict(e, settings=settings) for e in project["elements"]]
+    if kind in ("sun", "look"):
+        whole["elements"] = [e if e["kind"] != kind else dict(e, settings=settings) for e in project["elements"]]
     return json.dumps(whole)
 
 
@@ -110,6 +112,7 @@ kinds = {
     "exr": ((home / "good.exr").read_bytes(), "b.exr", lambda: [run("info", "b.exr"), render(in_project("plate", {"picture": "b.exr"}))]),
     "hdr": (hdr, "b.hdr", lambda: [run("info", "b.hdr"), render(in_project("sun", {"panorama": "b.hdr"}))]),
     "ies": (ies.encode(), "b.ies", lambda: [render(in_project("bulb", {"profile": "b.ies", "given": dice.choice(["lumens", "as in the profile"])}))]),
+    "cube": (cube.encode(), "b.cube", lambda: [render(in_project("look", {"table": "b.cube", "tableTakes": dice.choice(["picture as shown", "light in stops", "ACEScct"])}))]),
     "vdb": (smallest_vdb.read_bytes(), "b.vdb", lambda: [run("info", "b.vdb"), render(in_project("volume", {"file": "b.vdb"}))]),
     "project": (demo_project, "b.hygros", lambda: [run("info", "b.hygros")]),
     "recipe": (recipe, "b.hygros-recipe", lambda: [run("recipe", "apply", "b.hygros-recipe", "plain.hygros", "--out", "applied.hygros")]),
@@ -121,7 +124,7 @@ def write_good(to):
     def put(kind, name, data):
         (to / kind).mkdir(parents=True, exist_ok=True)
         (to / kind / name).write_bytes(data)
-    for kind in ("obj", "ply", "fbx", "exr", "hdr", "ies", "project", "recipe"):
+    for kind in ("obj", "ply", "fbx", "exr", "hdr", "ies", "cube", "project", "recipe"):
         put(kind, "good", kinds[kind][0])
     put("ply", "binary", binary_ply)
     put("vdb", "good", kinds["vdb"][0])

@@ -4478,7 +4478,7 @@ verschmelzen</translation>
   </message>
   <message>
    <source>scatters by colour</source>
-   <translation>streut nach Farbe</translation>
+   <translation>streut je Farbe</translation>
   </message>
   <message>
    <source>Scattering of each channel, as a share of the number.</source>
@@ -4486,7 +4486,7 @@ verschmelzen</translation>
   </message>
   <message>
    <source>absorbs by colour</source>
-   <translation>verschluckt nach Farbe</translation>
+   <translation>schluckt je Farbe</translation>
   </message>
   <message>
    <source>Absorption of each channel, as a share of the number: what is low here comes through.</source>
@@ -6146,7 +6146,7 @@ verschmelzen</translation>
   </message>
   <message>
    <source>largest size</source>
-   <translation>größte Ausdehnung</translation>
+   <translation>größtes Maß</translation>
   </message>
   <message>
    <source>Where it may go; it is simulated only where there is something.</source>
@@ -7575,6 +7575,62 @@ verschmelzen</translation>
   <message>
    <source>How far it reaches, as a share of the picture's height.</source>
    <translation>Wie weit es reicht, als Anteil der Bildhöhe.</translation>
+  </message>
+  <message>
+   <source>colour table</source>
+   <translation>Farbtabelle</translation>
+  </message>
+  <message>
+   <source>Colour table</source>
+   <translation>Farbtabelle</translation>
+  </message>
+  <message>
+   <source>A .cube file that the picture passes last, as shown and in PNG: a look that was made elsewhere. EXR stays linear and knows nothing of it.</source>
+   <translation>Eine .cube-Datei, durch die das Bild zuletzt geht, im Fenster und in PNG: ein Look, der anderswo entstand. EXR bleibt linear und weiß nichts davon.</translation>
+  </message>
+  <message>
+   <source>it takes</source>
+   <translation>sie nimmt</translation>
+  </message>
+  <message>
+   <source>What its numbers are made for. The picture as shown: after the tone curve. Light in stops: 0 to 1 are the stops below, around middle grey. ACEScct: that encoding of light. With light it takes the tone curve's place.</source>
+   <translation>Wofür ihre Zahlen gemacht sind. Bild wie gezeigt: nach der Tonkurve. Licht in Blenden: 0 bis 1 sind die Blenden darunter, um mittleres Grau. ACEScct: Licht in dieser Kodierung. Mit Licht tritt sie an die Stelle der Tonkurve.</translation>
+  </message>
+  <message>
+   <source>picture as shown</source>
+   <translation>Bild wie gezeigt</translation>
+  </message>
+  <message>
+   <source>light in stops</source>
+   <translation>Licht in Blenden</translation>
+  </message>
+  <message>
+   <source>ACEScct</source>
+   <translation>ACEScct</translation>
+  </message>
+  <message>
+   <source>0 is at</source>
+   <translation>0 liegt bei</translation>
+  </message>
+  <message>
+   <source>Stops around middle grey that the table's 0 stands for.</source>
+   <translation>Blenden um mittleres Grau, für die die 0 der Tabelle steht.</translation>
+  </message>
+  <message>
+   <source>1 is at</source>
+   <translation>1 liegt bei</translation>
+  </message>
+  <message>
+   <source>Stops around middle grey that the table's 1 stands for.</source>
+   <translation>Blenden um mittleres Grau, für die die 1 der Tabelle steht.</translation>
+  </message>
+  <message>
+   <source>how much</source>
+   <translation>wie viel</translation>
+  </message>
+  <message>
+   <source>How much of it the picture takes; the rest stays as it would be without.</source>
+   <translation>Wie viel das Bild davon annimmt; der Rest bleibt, wie er ohne sie wäre.</translation>
   </message>
   <message>
    <source>All air</source>
@@ -9468,6 +9524,14 @@ verschmelzen</translation>
    <translation>Seine Enden liegen an einem Ort: es gibt keinen Weg.</translation>
   </message>
   <message>
+   <source>Its colour table's 1 lies not above its 0. The picture is shown without it.</source>
+   <translation>Die 1 der Farbtabelle liegt nicht über ihrer 0. Das Bild wird ohne sie gezeigt.</translation>
+  </message>
+  <message>
+   <source>%1 The picture is shown without it.</source>
+   <translation>%1 Das Bild wird ohne sie gezeigt.</translation>
+  </message>
+  <message>
    <source>There is no surface that is flat enough to stand on.</source>
    <translation>Es gibt keine Oberfläche, die flach genug zum Stehen ist.</translation>
   </message>
@@ -10012,6 +10076,78 @@ verschmelzen</translation>
    <translation>Embree startet nicht</translation>
   </message>
   <message>
+   <source>Reading the colour table</source>
+   <translation>Beim Lesen der Farbtabelle</translation>
+  </message>
+  <message>
+   <source>Choose another .cube file, or clear the field.</source>
+   <translation>Eine andere .cube-Datei wählen oder das Feld leeren.</translation>
+  </message>
+  <message>
+   <source>where a number should stand is “%1”</source>
+   <translation>wo eine Zahl stehen sollte, steht „%1“</translation>
+  </message>
+  <message>
+   <source>a number is not finite</source>
+   <translation>eine Zahl ist nicht endlich</translation>
+  </message>
+  <message>
+   <source>there are more than %1 numbers</source>
+   <translation>es sind mehr als %1 Zahlen</translation>
+  </message>
+  <message>
+   <source>the table's size is no number from 2 to %1</source>
+   <translation>die Größe der Tabelle ist keine Zahl von 2 bis %1</translation>
+  </message>
+  <message>
+   <source>%1 (line %2).</source>
+   <translation>%1 (Zeile %2).</translation>
+  </message>
+  <message>
+   <source>it cannot be opened</source>
+   <translation>es lässt sich nicht öffnen</translation>
+  </message>
+  <message>
+   <source>Check the name, or clear the field.</source>
+   <translation>Den Namen prüfen oder das Feld leeren.</translation>
+  </message>
+  <message>
+   <source>it is larger than 256 MB, no colour table of a size that is read here is.</source>
+   <translation>sie ist größer als 256 MB; so groß ist keine Farbtabelle, die hier gelesen wird.</translation>
+  </message>
+  <message>
+   <source>numbers begin before the table's size is told</source>
+   <translation>Zahlen beginnen, bevor die Größe der Tabelle genannt ist</translation>
+  </message>
+  <message>
+   <source>there are more numbers than the table's size tells</source>
+   <translation>es sind mehr Zahlen, als die Größe der Tabelle sagt</translation>
+  </message>
+  <message>
+   <source>where numbers should go on is “%1”</source>
+   <translation>wo Zahlen weitergehen sollten, steht „%1“</translation>
+  </message>
+  <message>
+   <source>the table's size is told twice</source>
+   <translation>die Größe der Tabelle ist zweimal genannt</translation>
+  </message>
+  <message>
+   <source>its keyword “%1” is not known</source>
+   <translation>ihr Schlüsselwort „%1“ ist nicht bekannt</translation>
+  </message>
+  <message>
+   <source>it tells no size of a table, so it is no .cube file.</source>
+   <translation>sie nennt keine Größe einer Tabelle, ist also keine .cube-Datei.</translation>
+  </message>
+  <message>
+   <source>it ends after %1 of %2 lines of numbers.</source>
+   <translation>sie endet nach %1 von %2 Zeilen mit Zahlen.</translation>
+  </message>
+  <message>
+   <source>its domain is empty: the end lies not above the beginning.</source>
+   <translation>ihr Bereich ist leer: das Ende liegt nicht über dem Anfang.</translation>
+  </message>
+  <message>
    <source>no picture format belongs to this ending</source>
    <translation>zu dieser Endung gehört kein Bildformat</translation>
   </message>
@@ -10102,14 +10238,6 @@ verschmelzen</translation>
   <message>
    <source>its %1 is no number from 1 to %2.</source>
    <translation>keine Zahl von 1 bis %2: %1.</translation>
-  </message>
-  <message>
-   <source>it cannot be opened</source>
-   <translation>es lässt sich nicht öffnen</translation>
-  </message>
-  <message>
-   <source>Check the name, or clear the field.</source>
-   <translation>Den Namen prüfen oder das Feld leeren.</translation>
   </message>
   <message>
    <source>it is larger than 8 MB, no photometric file is.</source>

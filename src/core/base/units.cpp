@@ -6,7 +6,6 @@
 #include <atomic>
 #include <charconv>
 #include <cmath>
-#include <cstdio>
 
 namespace hygros {
 namespace {
@@ -133,16 +132,14 @@ std::string formatNumber(double value, int digits)
         return value != value ? "—" : (value > 0 ? "∞" : "−∞");
     if (value == 0.0)
         return "0";
+    // Not printf: what that writes is the desktop's language's.
+    char buffer[64];
     const double magnitude = std::floor(std::log10(std::abs(value)) + 1e-12);
     if (magnitude > 6 || magnitude < -5) {
-        char buffer[40];
-        std::snprintf(buffer, sizeof buffer, "%.*g", digits, value);
-        return buffer;
+        return {buffer, std::to_chars(buffer, std::end(buffer), value, std::chars_format::general, digits).ptr};
     }
     const int decimals = std::max(0, digits - 1 - static_cast<int>(magnitude));
-    char buffer[64];
-    std::snprintf(buffer, sizeof buffer, "%.*f", decimals, value);
-    std::string text = buffer;
+    std::string text(buffer, std::to_chars(buffer, std::end(buffer), value, std::chars_format::fixed, decimals).ptr);
     if (text.find('.') != std::string::npos) {
         while (text.ends_with('0'))
             text.pop_back();

@@ -1,4 +1,4 @@
-/// The set, the shot camera and the look.
+/// The set and the shot camera.
 #include "elements/floats.h"
 
 #include "base/words.h"
@@ -37,14 +37,7 @@ struct ShotSettings : scene::SettingsOf<ShotSettings> {
     Vec3 position{0.f, 1.7f, 8.f}, aim{0.f, 1.7f, 0.f};
     std::string follows;
 };
-struct LookSettings : scene::SettingsOf<LookSettings> {
-    double exposure = -5.0, white = 6500.0, pales = 0.0, glow = 0.0, glowFrom = 1.0, glowReach = 0.2;
-    scene::CurvePoints curve{{-9.f, 0.f},  {-5.f, 0.0045f}, {-2.f, 0.045f}, {0.f, 0.19f},
-                             {2.f, 0.56f}, {4.f, 0.88f},    {6.5f, 1.f}};
-};
-} // namespace
 
-namespace {
 struct PosedKey {
     Identity set;
     int clip;
@@ -390,68 +383,6 @@ Kind shotKind()
             c.shot.camera.lensRadius = geometry::lensRadiusOf(static_cast<float>(s.focal), static_cast<float>(s.number),
                                                               static_cast<float>(s.focus));
         }
-    };
-    return k;
-}
-
-Kind lookKind()
-{
-    using S = LookSettings;
-    Kind k;
-    k.id = "look";
-    k.onlyLook = k.permanent = true;
-    k.label = "Look";
-    k.help = "How the linear picture is shown; what is delivered as EXR stays linear.";
-    k.family = scene::Family::Finish;
-    k.single = true;
-    k.staysWhenSilent = true;
-    scene::TableOf<S> t;
-    t.number("exposure", "exposure", &S::exposure, Quantity::Exposure)
-        .hard(-40, 40)
-        .soft(-12, 6)
-        .lead()
-        .in("Tone")
-        .says("Stops by which the picture is brightened.");
-    t.number("white", "neutral at", &S::white, Quantity::Temperature)
-        .hard(1500, 25000)
-        .soft(2500, 12000)
-        .log()
-        .lead()
-        .in("Tone")
-        .says("Colour temperature of the light that is to look white: lower cools the picture, higher warms it.");
-    t.curve("curve", "tone curve", &S::curve)
-        .edited("tones")
-        .in("Tone")
-        .says("From stops around middle grey to displayed light; always rising.");
-    t.number("pales", "bright colours pale", &S::pales, Quantity::Share)
-        .hard(0, 1)
-        .soft(0, 1)
-        .in("Tone")
-        .says("How much colour light loses that is far brighter than white, as on film: flames turn white-yellow "
-              "inside and keep their red edge. Colours below white stay as they are.");
-    t.number("glow", "glow", &S::glow, Quantity::Share)
-        .hard(0, 1)
-        .soft(0, 0.5)
-        .in("Glow")
-        .says("Share of the brightest light that the lens scatters around it. No light is added. Pictures as shown and "
-              "PNG have it; EXR by choice.");
-    t.number("glowFrom", "above white by", &S::glowFrom, Quantity::Exposure)
-        .hard(-10, 20)
-        .soft(-2, 8)
-        .in("Glow")
-        .says("Stops above white at which light begins to glow.");
-    t.number("glowReach", "reaches", &S::glowReach, Quantity::Share)
-        .hard(0.002, 1)
-        .soft(0.01, 0.5)
-        .log()
-        .in("Glow")
-        .says("How far it reaches, as a share of the picture's height.");
-    k.parameters = t.take();
-    k.make = [] { return std::make_shared<S>(); };
-    k.contribute = [](FreezeContext& c) {
-        const auto& s = c.element.as<S>();
-        const auto f = [](double v) { return static_cast<float>(v); };
-        c.shot.look = {f(s.exposure), f(s.white), s.curve, f(s.pales), f(s.glow), f(s.glowFrom), f(s.glowReach)};
     };
     return k;
 }

@@ -5,6 +5,7 @@
 #include "base/random.h"
 #include "base/simd.h"
 #include "finish/glow.h"
+#include "image/colour_table.h"
 #include "light/blackbody.h"
 
 #include <OpenColorIO/OpenColorIO.h>
@@ -117,24 +118,69 @@ Display::Display(const shot::Look& look)
             table_[count + i] = shown(entry(i));
 }
 
-void Display::pale(const float* values, F8 out[3]) const
+namespace {
+/// Light of an eye that is adapted to the look's neutral: not negative, not beyond bounds, a number.
+void exposed(F8 colour[3], const Vec3& gain)
 {
-    F8 channel[3];
-    for (int c = 0; c < 3; ++c) {
-        for (int i = 0; i < lanes; ++i)
-            channel[c][i] = values[3 * i + c];
-        channel[c] = select(channel[c] > 0.f, min8(channel[c] * gain_[c], f8(1e30f)), f8(0.f));
+    for (int c = 0; c < 3; ++c)
+        colour[c] = select(colour[c] > 0.f, min8(colour[c] * gain[c], f8(1e30f)), f8(0.f));
+}
+F8 log2of(F8 v) { return log8(max8(v, f8(1e-30f))) * 1.44269504f; }
+
+/// ACEScct of linear light with the primaries of Rec. 709 (to AP1, adapted from D65 to D60 after Bradford).
+void toAcesCct(F8 colour[3])
+{
+    const F8 r = colour[0], g = colour[1], b = colour[2];
+    const F8 ap1[3] = {r * 0.613097f + g * 0.339523f + b * 0.047379f, r * 0.070194f + g * 0.916354f + b * 0.013452f,
+                       r * 0.020616f + g * 0.109570f + b * 0.869815f};
+    for (int c = 0; c < 3; ++c)
+        colour[c] = select(ap1[c] > 0.0078125f, (log2of(ap1[c]) + 9.72f) * (1.f / 17.52f),
+                           ap1[c] * 10.5402377416545f + 0.0729055341958355f);
+}
+} // namespace
+
+void Display::throughTable(F8 colour[3]) const
+{
+    using Takes = shot::Look::TableTakes;
+    const bool takesLight = look_.tableTakes != Takes::Displayed;
+    F8 own[3] = {colour[0], colour[1], colour[2]};
+    if (!takesLight || look_.tableShare < 1.f) {
+        if (mixed_ > 0.f)
+            pale(own);
+        else
+            for (int c = 0; c < 3; ++c)
+                own[c] = look8(i8(c * static_cast<std::int32_t>(count_)), own[c]);
     }
+    if (!takesLight)
+        for (int c = 0; c < 3; ++c)
+            colour[c] = own[c] * (1.f / 255.f);
+    else
+        exposed(colour, gain_);
+    if (look_.tableTakes == Takes::AcesCct)
+        toAcesCct(colour);
+    if (look_.tableTakes == Takes::Stops)
+        for (int c = 0; c < 3; ++c)
+            colour[c] = (log2of(colour[c] * (1.f / 0.18f)) - look_.tableFrom) *
+                        (1.f / (look_.tableTo - look_.tableFrom));
+    look_.table->apply(colour);
+    for (int c = 0; c < 3; ++c) {
+        colour[c] = clamp8(colour[c], 0.f, 1.f) * 255.f;
+        if (look_.tableShare < 1.f)
+            colour[c] = own[c] + (colour[c] - own[c]) * look_.tableShare;
+    }
+}
+
+void Display::pale(F8 channel[3]) const
+{
+    exposed(channel, gain_);
     const float keeps = 1.f - 3.f * mixed_;
     const auto sum = [&] { return channel[0] + channel[1] + channel[2]; };
     F8 all = sum() * mixed_;
-    for (F8& c : channel)
-        c = look8(i8(static_cast<std::int32_t>(count_)), c * keeps + all);
+    for (int c = 0; c < 3; ++c)
+        channel[c] = look8(i8(static_cast<std::int32_t>(count_)), channel[c] * keeps + all);
     all = sum() * mixed_;
-    for (F8& c : channel)
-        c = look8(i8(0), (c - all) * (1.f / keeps));
-    for (int k = 0; k < 3 * lanes; ++k)
-        out[k / lanes][k % lanes] = channel[k % 3][k / 3];
+    for (int c = 0; c < 3; ++c)
+        channel[c] = look8(i8(0), (channel[c] - all) * (1.f / keeps));
 }
 
 Vec3 whiteGains(float kelvin)
@@ -168,6 +214,11 @@ F8 Display::look8(I8 channelStart, F8 linear) const
 
 float Display::encode(float linear) const
 {
+    if (look_.table) {
+        F8 grey[3] = {f8(linear), f8(linear), f8(linear)};
+        throughTable(grey);
+        return grey[1][0] / 255.f;
+    }
     if (mixed_ > 0.f) {
         const auto table = i8(static_cast<std::int32_t>(count_));
         return look8(i8(0), look8(table, f8(linear * gain_.y)))[0] / 255.f;
@@ -207,9 +258,14 @@ void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, 
                 dither[i] = tile.at(x + i, static_cast<int>(y), 0);
             std::int32_t levels[3 * lanes];
             F8 encoded[3];
-            if (mixed_ > 0.f)
-                pale(values, encoded);
-            else
+            if (mixed_ > 0.f || look_.table) {
+                F8 apart[3];
+                for (int k = 0; k < 3 * lanes; ++k)
+                    apart[k % 3][k / 3] = values[k];
+                look_.table ? throughTable(apart) : pale(apart);
+                for (int k = 0; k < 3 * lanes; ++k)
+                    encoded[k / lanes][k % lanes] = apart[k % 3][k / 3];
+            } else
                 for (int r = 0; r < 3; ++r)
                     encoded[r] = look8(start[r], load8(values + r * lanes));
             for (int r = 0; r < 3; ++r) {

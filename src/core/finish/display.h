@@ -5,6 +5,9 @@
 /// Light far above white loses its colour by `pales`: channels are mixed by M = (1 − 3c)·I + c·J (J: all ones, c up to
 /// a sixth), pass the curve, and are parted again by M's inverse, I/(1 − 3c) − c/(1 − 3c)·J. Where the curve is
 /// straight nothing changes; where it bends over, all channels come to the same end, as the layers of a film do.
+///
+/// A look's colour table comes last. It takes the encoded picture; or light, after exposure and neutral point, as
+/// (log2(x/0.18) − from)/(to − from) or as ACEScct (Academy S-2016-001: primaries AP1), in place of curve and encoding.
 #include "base/simd.h"
 #include "shot/shot.h"
 
@@ -36,8 +39,9 @@ public:
 private:
     /// Eight values; `channelStart` is where their channel's table begins.
     F8 look8(I8 channelStart, F8 linear) const;
-    /// Eight pixels, interleaved in three registers: encoded·255.
-    void pale(const float* values, F8 out[3]) const;
+    /// Eight colours, red, green and blue apart, linear: encoded·255.
+    void pale(F8 colour[3]) const;
+    void throughTable(F8 colour[3]) const;
     shot::Look look_;
     Vec3 gain_;
     float mixed_ = 0.f;     ///< c above

@@ -3,8 +3,8 @@
 #include "base/error.h"
 
 #include <algorithm>
+#include <charconv>
 #include <cmath>
-#include <cstdlib>
 #include <fstream>
 #include <sstream>
 
@@ -28,15 +28,17 @@ public:
             ++at_;
         if (at_ >= text_.size())
             refuse(subject_, std::string("it ends before its ") + what + ".");
-        const char* begin = text_.c_str() + at_;
-        char* end = nullptr;
-        const float value = std::strtof(begin, &end);
-        if (end == begin)
+        const char *begin = text_.data() + at_ + (text_[at_] == '+' ? 1 : 0), *last = text_.data() + text_.size();
+        // Not strtof: what it reads is the desktop's language's.
+        double wide = 0.0;
+        const auto [end, fault] = std::from_chars(begin, last, wide);
+        const auto value = fault == std::errc::result_out_of_range ? INFINITY : static_cast<float>(wide);
+        if (fault == std::errc::invalid_argument)
             refuse(subject_,
                    std::string("where a number of its ") + what + " should stand is “" + text_.substr(at_, 12) + "”.");
         if (!std::isfinite(value))
             refuse(subject_, std::string("a number of its ") + what + " is not finite.");
-        at_ += static_cast<std::size_t>(end - begin);
+        at_ += static_cast<std::size_t>(end - text_.data()) - at_;
         return value;
     }
     int count(const char* what, int most)

@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <cctype>
+#include <charconv>
 #include <stdexcept>
 
 namespace hygros::scene {
@@ -42,14 +43,11 @@ json valueToJson(const Value& value)
         /// The shortest decimal that reads back as the same float.
         static double exact(float v)
         {
-            for (int digits = 6; digits < 9; ++digits) {
-                char buffer[32];
-                std::snprintf(buffer, sizeof buffer, "%.*g", digits, static_cast<double>(v));
-                const double d = std::strtod(buffer, nullptr);
-                if (static_cast<float>(d) == v)
-                    return d;
-            }
-            return v;
+            char text[32];
+            const auto end = std::to_chars(text, text + sizeof text, v).ptr;
+            double d = v;
+            std::from_chars(text, end, d);
+            return d;
         }
     } const convert{};
     return std::visit(convert, value);

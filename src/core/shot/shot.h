@@ -24,6 +24,9 @@
 #include <string>
 #include <vector>
 
+namespace hygros::image {
+class ColourTable;
+}
 namespace hygros::shot {
 
 /// How the linear picture becomes a displayed one; read by finish/.
@@ -36,6 +39,13 @@ struct Look {
     float glow = 0.f;       ///< share of the light above `glowFrom` that the lens scatters around, 0…1
     float glowFrom = 1.f;   ///< stops above white
     float glowReach = 0.2f; ///< largest circle as a share of the picture's height
+    /// What the picture passes last (finish/display.h); null: none.
+    std::shared_ptr<const image::ColourTable> table = nullptr;
+    /// What that table takes: the displayed picture; light in stops from `tableFrom` to `tableTo` around 0.18; or light
+    /// as ACEScct. With light it stands in place of the curve, and of `pales`.
+    enum class TableTakes { Displayed, Stops, AcesCct } tableTakes = TableTakes::Displayed;
+    float tableFrom = -10.f, tableTo = 6.5f;
+    float tableShare = 1.f; ///< 0…1 of it beside the picture without
     bool operator==(const Look&) const = default;
 };
 
