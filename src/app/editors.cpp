@@ -128,7 +128,7 @@ QWidget* choiceEditor(Card& card, const Parameter& parameter)
                                              letters.horizontalAdvance(nameOf(parameter.choices[i])) + 26);
         return std::accumulate(each.begin(), each.end(), 0);
     };
-    while (columns > 1 && widthIn(columns) > 286)
+    while (columns > 1 && widthIn(columns) > 272)
         --columns;
     wide += widthIn(static_cast<int>(parameter.choices.size()));
     QGridLayout* grid = nullptr;

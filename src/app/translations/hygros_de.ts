@@ -6254,7 +6254,7 @@ verschmelzen</translation>
   </message>
   <message>
    <source>painted faces</source>
-   <translation>bemalte Flächen</translation>
+   <translation>bemalt</translation>
   </message>
   <message>
    <source>Faces painted in the Picture feed, no others; where none are, all do.</source>
