@@ -71,7 +71,7 @@ void BakedDialog::fill()
         const auto span = baker.spans().find(c.element);
         put(row, 0, QString::fromStdString(e ? e->name : c.element), false);
         put(row, 1, say("%1 frames").arg(c.frames.size()), true);
-        put(row, 2, say("%1 MB").arg(double(c.bytes) * 1e-6, 0, 'f', 2), true);
+        put(row, 2, say("%1 MB").arg(figure(double(c.bytes) * 1e-6, 2)), true);
         QString state = say("not in this project any more");
         if (span != baker.spans().end()) {
             using State = FrameStore::State;
@@ -101,8 +101,8 @@ void BakedDialog::fill()
         put(0, 0, say("Nothing is baked. Add a Wind and Tracers, then Bake on the Tracers' card."), false);
     static_cast<QVBoxLayout*>(layout())->insertWidget(0, list_);
     foot_->setText(say("%1 MB of at most %2 GB, in %3")
-                       .arg(double(bytes) * 1e-6, 0, 'f', 2)
-                       .arg(Choices::now().bakedGb, 0, 'f', 1)
+                       .arg(figure(double(bytes) * 1e-6, 2))
+                       .arg(figure(Choices::now().bakedGb, 1))
                        .arg(baker.folder()));
 }
 } // namespace hygros::app

@@ -136,7 +136,7 @@ QString Baker::said(const std::string& element) const
     const int fresh = span.count(State::Fresh), stale = span.count(State::Stale) + span.count(State::Damaged);
     QString text = say("Baked: %1 of %2 frames").arg(fresh).arg(span.states.size());
     if (span.bytes > 0)
-        text += say(", %1 MB").arg(QString::fromStdString(formatNumber(double(span.bytes) * 1e-6, 2)));
+        text += say(", %1 MB").arg(figures(double(span.bytes) * 1e-6, 2));
     if (stale > 0)
         text += say("; %1 stale: %2").arg(stale).arg(QString::fromStdString(span.why));
     return text + ".";

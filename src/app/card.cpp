@@ -360,7 +360,7 @@ void Card::paintHead(QPainter& p, const scene::Element& e, bool silent)
     p.setPen(t.quiet);
     QString second = QString::fromStdString(e.kind->label);
     if (const auto& extinction = elements::kindOf(e).extinction)
-        second += QString("  ·  %1 /m").arg(QString::fromStdString(formatNumber(extinction(e), 2)));
+        second += QString("  ·  %1 /m").arg(figures(extinction(e), 2));
     // What it takes of a pass stands at the right.
     const QString cost = silent ? QString() : session_.picture().costText(element_);
     p.setFont(figureFont(10));

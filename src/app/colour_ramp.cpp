@@ -63,8 +63,8 @@ void ColourRamp::paintEvent(QPaintEvent*)
         p.setPen(t.text);
         p.drawText(QRectF(2, 0, width() - 4, 16), Qt::AlignRight | Qt::AlignVCenter,
                    say("at %1 %   opaque %2 %")
-                       .arg(100.0 * double(s.at), 0, 'f', 0)
-                       .arg(100.0 * double(s.opacity), 0, 'f', 0));
+                       .arg(figure(100.0 * double(s.at), 0))
+                       .arg(figure(100.0 * double(s.opacity), 0)));
     }
     for (int x = 0; x < static_cast<int>(b.width()); ++x) {
         const ColourStop s = between(static_cast<float>(x / b.width()));

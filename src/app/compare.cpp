@@ -303,7 +303,7 @@ QString Compare::words() const
         const ReferenceState& r = reference_.state();
         return r.image.isNull() || r.firstLook ? say("the reference, which begins once the picture is clean")
                                                : say("Reference · %1 paths%2")
-                                                     .arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0)
+                                                     .arg(figure(r.paths, r.paths < 10 ? 1 : 0))
                                                      .arg(r.noise < 1.f ? " · " + r.noiseInWords() : QString());
     }
     case With::File: return QFileInfo(file_).fileName();

@@ -25,8 +25,7 @@ QWidget* densityEditor(Card& card, const scene::Parameter& parameter)
             ruler->setForm(say(f.word), nullptr, nullptr);
         else if (f.factor == 0.0)
             ruler->setForm(
-                say(f.word),
-                [](double v) { return QString::fromStdString(formatNumber(extinctionOfVisibility(v)) + " /m"); },
+                say(f.word), [](double v) { return figures(extinctionOfVisibility(v)) + " /m"; },
                 [](const QString& s) -> std::optional<double> {
                     const auto bare = parseQuantity(s.toStdString(), Quantity::Plain);
                     return bare && *bare > 0 ? std::optional(visibilityOfExtinction(*bare)) : std::nullopt;

@@ -127,12 +127,8 @@ QWidget* gridsEditor(Card& card, const scene::Parameter& parameter)
             lines << say("%1 %2, %3 m, %4 voxels, %5…%6")
                          .arg(QString::fromStdString(g.name.empty() ? said("(no name)") : g.name),
                               QString::fromStdString(g.kind == "level set" ? g.kind : g.type),
-                              QString::fromStdString(formatNumber(double(g.voxel.x))), count(g.active),
-                              QString::fromStdString(formatNumber(g.least)),
-                              QString::fromStdString(formatNumber(g.most)));
-            memory << say("%1 takes %2 MB")
-                          .arg(QString::fromStdString(g.name),
-                               QString::fromStdString(formatNumber(double(g.bytes) / 1e6, 2)));
+                              figures(double(g.voxel.x)), count(g.active), figures(g.least), figures(g.most));
+            memory << say("%1 takes %2 MB").arg(QString::fromStdString(g.name), figures(double(g.bytes) / 1e6, 2));
         }
         if (const auto shot = card.session().picture().shot())
             for (const media::Volume& v : shot->volumes)

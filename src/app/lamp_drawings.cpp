@@ -27,8 +27,8 @@ void ProfileDrawing::setProfile(std::shared_ptr<const light::Profile> profile)
     setVisible(profile_ != nullptr);
     if (profile_)
         setToolTip(say("Relative intensity by angle to the axis; %1 cd at most, %2 lm in all.")
-                       .arg(static_cast<double>(profile_->candela()), 0, 'f', 0)
-                       .arg(static_cast<double>(profile_->lumen()), 0, 'f', 0));
+                       .arg(figure(static_cast<double>(profile_->candela()), 0))
+                       .arg(figure(static_cast<double>(profile_->lumen()), 0)));
     update();
 }
 
@@ -83,7 +83,7 @@ void ProfileDrawing::paintEvent(QPaintEvent*)
     p.setPen(t.quiet);
     p.setFont(textFont(10));
     p.drawText(rect().adjusted(8, 0, -8, -3), Qt::AlignRight | Qt::AlignBottom,
-               say("%1 cd").arg(static_cast<double>(profile_->candela()), 0, 'f', 0));
+               say("%1 cd").arg(figure(static_cast<double>(profile_->candela()), 0)));
 }
 
 GoboPad::GoboPad(QWidget* parent) : QWidget(parent)

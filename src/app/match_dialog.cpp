@@ -254,7 +254,7 @@ void MatchDialog::renew()
     if (m.visibility)
         fitted << say("visibility ") + QString::fromStdString(formatQuantity(*m.visibility, Quantity::Visibility));
     if (m.exposure)
-        fitted << say("exposure %1 stops").arg(*m.exposure, 0, 'f', 2);
+        fitted << say("exposure %1 stops").arg(figure(*m.exposure, 2));
     if (m.neutral)
         fitted << say("neutral at ") + QString::fromStdString(formatQuantity(*m.neutral, Quantity::Temperature));
     const QString grade = m.missAfter < 0.1    ? say("The planes stand as in the photograph")
@@ -262,9 +262,9 @@ void MatchDialog::renew()
                                                : say("The planes cannot be brought to the photograph's by these alone");
     words_->setText(QString("%1. %2: %3 stops apart, %4 before; colours %5, %6 before.")
                         .arg(fitted.join(", "), grade)
-                        .arg(m.missAfter, 0, 'f', 2)
-                        .arg(m.missBefore, 0, 'f', 2)
-                        .arg(m.colourAfter, 0, 'f', 3)
-                        .arg(m.colourBefore, 0, 'f', 3));
+                        .arg(figure(m.missAfter, 2))
+                        .arg(figure(m.missBefore, 2))
+                        .arg(figure(m.colourAfter, 3))
+                        .arg(figure(m.colourBefore, 3)));
 }
 } // namespace hygros::app

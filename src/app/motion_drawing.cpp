@@ -61,7 +61,7 @@ void MotionView::drawCurve(QPainter& p, const Lane& lane)
         const bool number = lane.parameter->type == scene::ValueType::Number;
         p.drawText(QRectF(lane.rect.right() + 5, y - 7, 60, 14), Qt::AlignLeft | Qt::AlignVCenter,
                    number ? QString::fromStdString(formatQuantity(value, lane.parameter->quantity))
-                          : QString::fromStdString(formatNumber(value, 3)));
+                          : figures(value, 3));
     }
     p.setRenderHint(QPainter::Antialiasing);
     p.setClipRect(lane.rect.intersected(plot()));

@@ -253,8 +253,8 @@ QString Picture::costText(const std::string& id) const
         return {};
     const double ms = found->second * state_.secondsPerPass * 1e3;
     return say("%1 ms  %2 %")
-        .arg(ms < 9.95 ? QString::number(ms, 'f', 1) : QString::number(ms, 'f', 0))
-        .arg(QString::number(found->second * 100.0, 'f', found->second < 0.0995 ? 1 : 0));
+        .arg(ms < 9.95 ? figure(ms, 1) : figure(ms, 0))
+        .arg(figure(found->second * 100.0, found->second < 0.0995 ? 1 : 0));
 }
 
 void Picture::setValueStudy(int tones)

@@ -87,8 +87,8 @@ void PictureCompare::tell()
     less_->setVisible(differs);
     more_->setVisible(differs);
     const QString text = c.by() == Compare::By::Flip ? (c.isFlipped() ? c.words() : nowWords())
-                         : differs ? say("Now − %1 · ×%2").arg(c.words()).arg(c.scale(), 0, 'g', 3)
-                                   : say("Against ") + c.words();
+                         : differs                   ? say("Now − %1 · ×%2").arg(c.words()).arg(figures(c.scale()))
+                                                     : say("Against ") + c.words();
     text_->setText(text);
     place();
     over_.update();
@@ -218,14 +218,13 @@ bool PictureCompare::paint(QPainter& p, const QRect& into, const QImage& shown)
         p.setFont(figureFont(10));
         p.setPen(QColor("#e6e6e4"));
         const double most = 255.0 / c.scale();
-        p.drawText(QRectF(scale.left(), scale.bottom() + 3, 60, 14), Qt::AlignLeft,
-                   QString("−%1").arg(most, 0, 'g', 3));
+        p.drawText(QRectF(scale.left(), scale.bottom() + 3, 60, 14), Qt::AlignLeft, QString("−%1").arg(figures(most)));
         p.drawText(QRectF(scale.center().x() - 30, scale.bottom() + 3, 60, 14), Qt::AlignHCenter, "0");
         p.drawText(QRectF(scale.right() - 60, scale.bottom() + 3, 60, 14), Qt::AlignRight,
-                   QString("+%1").arg(most, 0, 'g', 3));
+                   QString("+%1").arg(figures(most)));
         p.setFont(textFont(11));
         p.drawText(QRectF(scale.left(), scale.top() - 19, scale.width(), 16), Qt::AlignLeft,
-                   say("levels of 255 · mean %1").arg(mean_, 0, 'f', 2));
+                   say("levels of 255 · mean %1").arg(figure(mean_, 2)));
         return true;
     }
     case Compare::By::Wipe: break;

@@ -28,9 +28,9 @@ QString dropText(const render::SeenDrop& seen)
                    : seen.form == Form::Leaves ? say("leaf ")
                                                : say("ball ");
     text += metres(seen.drop.diameter) + ", ";
-    text += seen.drop.lies ? say("lies") : QString("%1 m/s").arg(double(seen.drop.velocity.length()), 0, 'f', 1);
+    text += seen.drop.lies ? say("lies") : QString("%1 m/s").arg(figure(double(seen.drop.velocity.length()), 1));
     if (seen.drop.age >= 0.f)
-        text += say(", %1 s old").arg(double(seen.drop.age), 0, 'f', 1);
+        text += say(", %1 s old").arg(figure(double(seen.drop.age), 1));
     return text + say(" at ") + metres(seen.distance);
 }
 } // namespace
@@ -56,13 +56,13 @@ void PictureView::drawReference(QPainter& p)
     QString text = say("the reference begins when the live picture is clean");
     if (!r.image.isNull()) {
         text = r.firstLook ? say("reference  a first look, denoised")
-                           : say("reference  %1 paths").arg(r.paths, 0, 'f', r.paths < 10 ? 1 : 0);
+                           : say("reference  %1 paths").arg(figure(r.paths, r.paths < 10 ? 1 : 0));
         if (r.noise < 1.f)
             text += "   " + r.noiseInWords();
         if (r.ratio > 0.0)
             text += say("   live is %1%2 % of its light")
                         .arg(r.noise > 0.1f ? say("about ") : "")
-                        .arg(r.ratio * 100.0, 0, 'f', 0);
+                        .arg(figure(r.ratio * 100.0, 0));
         if (r.done)
             text += say("   done");
     }
@@ -124,7 +124,7 @@ void PictureView::drawPins(QPainter& p)
         const render::Sounding& s = *session_.readings().sounding();
         const QString text = (s.sky ? say("sky")
                                     : QString::fromStdString(formatQuantity(double(s.depth), Quantity::Length))) +
-                             QString("  T %1").arg(double(s.transmittance.back()), 0, 'f', 2);
+                             QString("  T %1").arg(figure(double(s.transmittance.back()), 2));
         p.setFont(figureFont(11));
         const int w = QFontMetrics(p.font()).horizontalAdvance(text) + 14;
         const QRectF box(std::clamp(at.x() + 10, 4.0, std::max(4.0, double(width() - w - 4))),
@@ -222,7 +222,7 @@ void PictureView::drawAids(QPainter& p)
             const QString text = (d >= shot::Shot::farDistance * 0.999f
                                       ? say("sky")
                                       : QString::fromStdString(formatQuantity(d, Quantity::Length))) +
-                                 QString("   T %1").arg(through, 0, 'f', 2);
+                                 QString("   T %1").arg(figure(through, 2));
             const QString all = session_.readings().drop() ? dropText(*session_.readings().drop()) + "   " + text
                                                            : text;
             p.setFont(figureFont(11));

@@ -231,7 +231,7 @@ QString PictureZoom::valueText() const
     if (s.linear && s.linear->size() >= 3 * (p + 1)) {
         text += say("   linear");
         for (std::size_t c = 0; c < 3; ++c)
-            text += " " + QString::number(double((*s.linear)[3 * p + c]), 'f', 4);
+            text += " " + figure(double((*s.linear)[3 * p + c]), 4);
     }
     const QRgb shown = s.image.pixel(x, y);
     text += say("   shown %1 %2 %3").arg(qRed(shown)).arg(qGreen(shown)).arg(qBlue(shown));

@@ -13,7 +13,7 @@ namespace {
 constexpr double nearest = 1.0, farthest = 4000.0;
 const char* const names[] = {QT_TRANSLATE_NOOP("window", "fore"), QT_TRANSLATE_NOOP("window", "middle"),
                              QT_TRANSLATE_NOOP("window", "back")};
-QString stops(float v, bool sign) { return (sign && v >= 0.f ? "+" : "") + QString::number(double(v), 'f', 1); }
+QString stops(float v, bool sign) { return (sign && v >= 0.f ? "+" : "") + figure(double(v), 1); }
 QString metres(double d) { return QString::fromStdString(formatQuantity(d, Quantity::Length)); }
 } // namespace
 
@@ -79,7 +79,7 @@ void PlanesView::drawPlane(QPainter& p, const QRectF& area, std::size_t index)
         p.drawText(r.adjusted(0, 0, -64, 0), Qt::AlignRight | Qt::AlignVCenter, now);
     };
     const reading::Plane* other = index < before.size() && before[index].pixels ? &before[index] : nullptr;
-    const auto chroma = [](const reading::Plane& of) { return QString::number(double(of.chroma), 'f', 3); };
+    const auto chroma = [](const reading::Plane& of) { return figure(double(of.chroma), 3); };
     line(0, say("mean"), stops(plane.meanStops, true) + say(" stops"), other ? stops(other->meanStops, true) : "");
     line(1, say("spread"), stops(plane.spreadStops, false) + say(" stops"),
          other ? stops(other->spreadStops, false) : "");

@@ -131,7 +131,7 @@ PreferencesDialog::PreferencesDialog(MainWindow& window) : QDialog(&window), win
         [](Choices& c, double v) { c.keptGb = v; },
         say("Sets, volumes and shadows that were read or worked out; what was not used for longest goes first. "
             "Now %1 GB are kept.")
-            .arg(static_cast<double>(window.session().store().bytes()) * 1e-9, 0, 'f', 2));
+            .arg(figure(static_cast<double>(window.session().store().bytes()) * 1e-9, 2)));
     amount(
         machine, "baked", say("Baked frames of a project"), 0.1, 100000, 1, " GB",
         [](const Choices& c) { return c.bakedGb; }, [](Choices& c, double v) { c.bakedGb = v; },

@@ -127,7 +127,7 @@ void ReachView::paintEvent(QPaintEvent*)
     p.setPen(t.quiet);
     p.drawText(QRect(12, 0, nameWidth - 16, headHeight - 6), Qt::AlignLeft | Qt::AlignVCenter, say("light on …"));
     p.drawText(QRect(viewport()->width() - costWidth, 0, costWidth - 10, headHeight - 6),
-               Qt::AlignRight | Qt::AlignVCenter, say("share of a pass"));
+               Qt::AlignRight | Qt::AlignVCenter | Qt::TextWordWrap, say("share of a pass"));
     p.drawText(QRect(12, bottom, nameWidth - 16, rowHeight), Qt::AlignLeft | Qt::AlignVCenter, say("share of a pass"));
 }
 } // namespace hygros::app

@@ -138,6 +138,6 @@ void Reference::take(const render::ReferencePicture& p, const QImage& image)
 
 QString ReferenceState::noiseInWords() const
 {
-    return (denoised ? say("noise %1 % before denoising") : say("noise %1 %")).arg(double(noise) * 100.0, 0, 'f', 1);
+    return (denoised ? say("noise %1 % before denoising") : say("noise %1 %")).arg(figure(double(noise) * 100.0, 1));
 }
 } // namespace hygros::app

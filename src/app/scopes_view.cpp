@@ -90,13 +90,13 @@ void ScopesView::paintEvent(QPaintEvent*)
     p.drawText(QRectF(at.left(), at.bottom() + 3, 300, 15), Qt::AlignLeft,
                r == reading::Region()
                    ? say("whole picture")
-                   : say("%1 % of it").arg(double((r.right - r.left) * (r.bottom - r.top)) * 100.0, 0, 'f', 1));
+                   : say("%1 % of it").arg(figure(double((r.right - r.left) * (r.bottom - r.top)) * 100.0, 1)));
     p.drawText(QRectF(at.left(), at.bottom() + 18, 300, 15), Qt::AlignLeft,
-               say("%1 % black").arg(double(s.black) * 100.0, 0, 'f', 1));
+               say("%1 % black").arg(figure(double(s.black) * 100.0, 1)));
     p.drawText(QRectF(at.left(), at.bottom() + 33, 300, 15), Qt::AlignLeft,
-               say("%1 % white").arg(double(s.white) * 100.0, 0, 'f', 1));
+               say("%1 % white").arg(figure(double(s.white) * 100.0, 1)));
     p.drawText(QRectF(at.left(), at.bottom() + 48, 300, 15), Qt::AlignLeft,
-               say("%1 to %2 stops").arg(double(s.lowStop), 0, 'f', 1).arg(double(s.highStop), 0, 'f', 1));
+               say("%1 to %2 stops").arg(figure(double(s.lowStop), 1)).arg(figure(double(s.highStop), 1)));
     const auto areas = charts();
     const char* const names[] = {QT_TRANSLATE_NOOP("window", "Across the picture"),
                                  QT_TRANSLATE_NOOP("window", "Tones"), QT_TRANSLATE_NOOP("window", "Tone by distance")};
@@ -268,7 +268,7 @@ void ScopesView::drawByDistance(QPainter& p, const QRectF& area)
                    say("%1 · %2%3 stops")
                        .arg(u >= 1.0 ? say("sky") : QString::fromStdString(formatQuantity(metres, Quantity::Length)))
                        .arg(stop >= 0 ? "+" : "")
-                       .arg(stop, 0, 'f', 1));
+                       .arg(figure(stop, 1)));
     }
 }
 

@@ -265,7 +265,7 @@ void Session::collect()
             QString text = told->copied == 0 ? say("All files that were found lie beside the project already.")
                                              : say("%1 files, %2 MB, were copied beside the project.")
                                                    .arg(told->copied)
-                                                   .arg(static_cast<double>(told->bytes) * 1e-6, 0, 'f', 1);
+                                                   .arg(figure(static_cast<double>(told->bytes) * 1e-6, 1));
             if (any)
                 text += say(" Save it to keep it so.");
             for (const std::string& missing : told->missing)

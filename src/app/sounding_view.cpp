@@ -177,17 +177,13 @@ void SoundingView::paintEvent(QPaintEvent*)
         const scene::Element* e = session_.project().find(id);
         return e ? QString::fromStdString(e->name) : QString::fromStdString(id);
     };
-    const auto percent = [&](const Vec3& light) {
-        return QString::number(100.0 * brightness(light) / most, 'f', 0) + " %";
-    };
+    const auto percent = [&](const Vec3& light) { return figure(100.0 * brightness(light) / most, 0) + " %"; };
     int index = 0;
     for (const auto& e : s->elements) {
         const QColor c = shade(familyHue(scene::Family::Air), index++);
         curve([&](std::size_t i) { return r.bottom() - brightness(e.light[i]) / most * r.height(); }, c, 1.6);
         rows.push_back(
-            {nameOf(e.id),
-             percent(e.light[at]) + "   " + QString::fromStdString(formatNumber(double(e.extinction[at]), 2)) + " /m",
-             c, false});
+            {nameOf(e.id), percent(e.light[at]) + "   " + figures(double(e.extinction[at]), 2) + " /m", c, false});
     }
     index = 0;
     for (const auto& l : s->lamps) {
@@ -215,7 +211,7 @@ void SoundingView::paintEvent(QPaintEvent*)
     p.drawText(QRectF(left, y, legendWidth - 12, 16), Qt::AlignLeft | Qt::AlignVCenter, where);
     p.setFont(figureFont(12));
     p.drawText(QRectF(left, y, legendWidth - 12, 16), Qt::AlignRight | Qt::AlignVCenter,
-               "T " + QString::number(double(s->transmittance[at]), 'f', 3));
+               "T " + figure(double(s->transmittance[at]), 3));
     y += 20;
     for (const Row& row : rows) {
         if (y > height() - 56)
@@ -243,7 +239,7 @@ void SoundingView::paintWhy(QPainter& p, const render::Sounding& s) const
         return e ? e->name : id;
     });
     const auto stops = [](double v) {
-        return std::isinf(v) ? say("all of it") : say("%1 stops").arg(v, 0, 'f', std::abs(v) < 9.95 ? 2 : 1);
+        return std::isinf(v) ? say("all of it") : say("%1 stops").arg(figure(v, std::abs(v) < 9.95 ? 2 : 1));
     };
     const double half = (width() - 60.0) / 2.0, top = 32.0, line = 18.0;
     const auto column = [&](double x, const QString& head, const std::vector<reading::Reason>& all, bool gives) {
@@ -268,7 +264,7 @@ void SoundingView::paintWhy(QPainter& p, const render::Sounding& s) const
                                                          static_cast<int>(half * 0.47)));
             p.setFont(figureFont(11));
             p.drawText(QRectF(barAt + barRoom, y, half * 0.35 - 10, line), Qt::AlignRight | Qt::AlignVCenter,
-                       (gives ? QString("%1 %   ").arg(100.0 * r.share, 0, 'f', r.share < 0.0995 ? 1 : 0) : QString()) +
+                       (gives ? QString("%1 %   ").arg(figure(100.0 * r.share, r.share < 0.0995 ? 1 : 0)) : QString()) +
                            stops(r.stops));
             y += line;
         }
@@ -286,7 +282,7 @@ void SoundingView::paintWhy(QPainter& p, const render::Sounding& s) const
     if (const double mean = session_.picture().state().light; mean > 0.0 && why.luminance > 0.0) {
         const double by = std::log2(why.luminance / mean);
         words << say("This pixel is %1 stops %2 the picture's mean.")
-                     .arg(std::abs(by), 0, 'f', 1)
+                     .arg(figure(std::abs(by), 1))
                      .arg(by < 0 ? say("under") : say("over"));
     }
     for (const std::string& n : why.nothing)

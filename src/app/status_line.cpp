@@ -103,7 +103,7 @@ void StatusLine::paintEvent(QPaintEvent*)
         text(say("%1 of %2 samples · %3 s to clean")
                      .arg(s.samples)
                      .arg(s.wanted)
-                     .arg(s.secondsLeft, 0, 'f', s.secondsLeft < 3.0 ? 1 : 0) +
+                     .arg(figure(s.secondsLeft, s.secondsLeft < 3.0 ? 1 : 0)) +
                  size,
              right);
 }

@@ -287,14 +287,14 @@ void TimeStrip::paintEvent(QPaintEvent*)
     p.setPen(t.quiet);
     const Player& player = session_.player();
     QString said = QString("%1 s   %2/s")
-                       .arg(time.seconds(session_.document().frame()), 0, 'f', 2)
+                       .arg(figure(time.seconds(session_.document().frame()), 2))
                        .arg(QString::fromStdString(scene::shown(time.rate)));
     if (time.loop > 0.0)
-        said += say("   loop %1 s").arg(QString::fromStdString(formatNumber(time.loop, 4)));
+        said += say("   loop %1 s").arg(figures(time.loop, 4));
     if (player.state() != Player::State::Still)
         said = say("%1: %2 of %3 frames/s")
                    .arg(player.state() == Player::State::Kept ? say("kept") : say("computed"))
-                   .arg(player.rate(), 0, 'f', 1)
+                   .arg(figure(player.rate(), 1))
                    .arg(QString::fromStdString(scene::shown(time.rate)));
     p.drawText(QRect(14, 31, leftWidth_ - 20, 18), Qt::AlignVCenter | Qt::AlignLeft, said);
     p.setPen(t.rule);

@@ -113,7 +113,7 @@ bool TimeStrip::event(QEvent* event)
         const auto* help = static_cast<QHelpEvent*>(event);
         if (scale().contains(help->pos())) {
             const double frame = std::round(frameAt(help->pos().x()));
-            QString text = say("frame %1 · %2 s").arg(frame).arg(session_.project().time.seconds(frame), 0, 'f', 2);
+            QString text = say("frame %1 · %2 s").arg(frame).arg(figure(session_.project().time.seconds(frame), 2));
             for (const auto& [id, span] : session_.baker().spans())
                 if (const scene::Element* e = session_.project().find(id); e && help->pos().y() > 50)
                     text += "\n" + QString::fromStdString(e->name) + ": " + session_.baker().said(id);

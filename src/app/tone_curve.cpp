@@ -117,8 +117,8 @@ void ToneCurve::paintEvent(QPaintEvent*)
     QString text = ofShares() ? caption_ : say("stops around middle grey → % of display light");
     if (r.contains(cursor_)) {
         const float x = fromScreen(cursor_).x;
-        text = ofShares() ? QString("%1 % → %2 %").arg(100 * x, 0, 'f', 0).arg(100 * valueAt(x), 0, 'f', 0)
-                          : say("%1 stops → %2 %").arg(x, 0, 'f', 1).arg(100 * valueAt(x), 0, 'f', 1);
+        text = ofShares() ? QString("%1 % → %2 %").arg(figure(100 * x, 0)).arg(figure(100 * valueAt(x), 0))
+                          : say("%1 stops → %2 %").arg(figure(x, 1)).arg(figure(100 * valueAt(x), 1));
     }
     p.drawText(QRectF(r.left() + 8, r.top() + 10, r.width() * 0.5, 44), Qt::AlignLeft | Qt::TextWordWrap, text);
     if (hasFocus()) {

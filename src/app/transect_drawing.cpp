@@ -210,7 +210,7 @@ void TransectView::drawAxes(QPainter& p)
         lastY = yOf(h);
         p.setPen(t.quiet);
         p.drawText(QRectF(0, yOf(h) - 7, r.left() - 8, 14), Qt::AlignRight | Qt::AlignVCenter,
-                   h >= 1000.0 ? QString::number(h / 1000.0) + " km" : QString::number(h) + (h >= 60.0 ? " m" : ""));
+                   h >= 1000.0 ? figures(h / 1000.0, 6) + " km" : figures(h, 6) + (h >= 60.0 ? " m" : ""));
         p.setPen(QColor(255, 255, 255, 26));
         p.drawLine(QPointF(r.left(), yOf(h)), QPointF(r.right(), yOf(h)));
     }
@@ -257,7 +257,7 @@ void TransectView::drawAxes(QPainter& p)
     p.setPen(QPen(QColor("#f2f2f0"), 1.5));
     p.drawPath(curve);
     if (!reading_.transmittance.empty())
-        drawCursor(p, QString("T %1").arg(transmittanceAt(distanceOf(cursor_.x())), 0, 'f', 2));
+        drawCursor(p, QString("T %1").arg(figure(transmittanceAt(distanceOf(cursor_.x())), 2)));
 }
 
 void TransectView::drawCursor(QPainter& p, const QString& reads)

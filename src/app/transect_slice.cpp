@@ -74,7 +74,7 @@ std::pair<float, float> endsOf(const sim::Slice& slice, const QualityRow& row)
 QString shown(float value, const QualityRow& row)
 {
     const double v = double(value) * (row.quality == sim::Quality::Fuel ? 100.0 : 1.0);
-    return QString::fromStdString(formatNumber(v, std::abs(v) >= 1000.0 ? 4 : 3)) + " " + row.unit;
+    return figures(v, std::abs(v) >= 1000.0 ? 4 : 3) + " " + row.unit;
 }
 } // namespace
 
@@ -271,13 +271,13 @@ void TransectView::drawSliceKey(QPainter& p)
     p.setFont(figureFont(10));
     p.setPen(t.text);
     const auto number = [&](float v) {
-        return QString::fromStdString(formatNumber(double(v) * (by.quality == sim::Quality::Fuel ? 100.0 : 1.0), 3));
+        return figures(double(v) * (by.quality == sim::Quality::Fuel ? 100.0 : 1.0), 3);
     };
     p.drawText(QRectF(r.right() + 4, r.top() - 4, 44, 14), Qt::AlignLeft | Qt::AlignVCenter, number(most));
     p.drawText(QRectF(r.right() + 4, r.bottom() - 12, 44, 14), Qt::AlignLeft | Qt::AlignVCenter, number(least));
     p.setPen(t.quiet);
     p.drawText(QRectF(bar.right() + 3, bar.center().y() - 7, 32, 14), Qt::AlignLeft | Qt::AlignVCenter, row.unit);
-    const QString arrows = say("fastest %1 m/s").arg(QString::fromStdString(formatNumber(double(slice->fastest), 3)));
+    const QString arrows = say("fastest %1 m/s").arg(figures(double(slice->fastest), 3));
     QFontMetrics metrics(p.font());
     const QRectF box(r.left() + 6, r.top() + 5, metrics.horizontalAdvance(arrows) + 12, 17);
     p.fillRect(box, QColor(20, 21, 22, 190));

@@ -1,4 +1,5 @@
 #include "app/words.h"
+#include "base/shown_units.h"
 
 #include "base/words.h"
 
@@ -40,6 +41,14 @@ QString inText(const std::string& label)
     const QString shown = QString::fromStdString(label);
     return largeNouns ? shown : shown.toLower();
 }
+
+QString figure(double value, int decimals)
+{
+    QString text = QString::number(value, 'f', decimals);
+    return shownUnits().comma ? text.replace('.', ',') : text;
+}
+
+QString figures(double value, int digits) { return QString::fromStdString(shownNumber(value, digits)); }
 
 QString troubleOf(const std::exception& bad) { return QString::fromStdString(sentence(bad.what())); }
 

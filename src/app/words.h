@@ -16,6 +16,10 @@ std::string said(const char* english);
 QString nameOf(const std::string& english);
 /// A kind's name within a sentence: small, where the language writes nouns so.
 QString inText(const std::string& label);
+/// A number with so many decimals, and the artist's decimal sign.
+QString figure(double value, int decimals);
+/// As many digits as it needs, `digits` at most.
+QString figures(double value, int digits = 3);
 /// What went wrong, as it is told to the window's user.
 QString troubleOf(const std::exception& bad);
 /// What was said in English for it; itself where nothing was.

@@ -246,6 +246,50 @@ private Q_SLOTS:
         window_->showBracket("haze.visibility");
         fits(window_.get(), "bracket");
     }
+    void commasStandInEveryNumberOrInNone()
+    {
+        PreferencesDialog preferences(*window_);
+        preferences.show();
+        auto* decimal = preferences.findChild<QComboBox*>("decimal");
+        QVERIFY(decimal);
+        const auto numbersWith = [&](const char* pattern) {
+            const QRegularExpression sign(pattern);
+            QStringList out;
+            for (const QWidget* w : window_->findChildren<QWidget*>()) {
+                const auto* label = qobject_cast<const QLabel*>(w);
+                const auto* button = qobject_cast<const QAbstractButton*>(w);
+                const auto* field = qobject_cast<const QLineEdit*>(w);
+                const QString text = label    ? label->text()
+                                     : button ? button->text()
+                                     : field  ? field->text()
+                                              : QString();
+                if (w->isVisible() && text.contains(sign))
+                    out << text;
+            }
+            for (const scene::Element& e : session().project().elements)
+                for (const QString& note : session().picture().notes(e.id))
+                    if (note.contains(sign))
+                        out << note;
+            return out;
+        };
+        const auto chosen = [&](int which) {
+            decimal->setCurrentIndex(which);
+            session().picture().setWantedSamples(1); // what is preferred counts anew
+            session().document().setValue("haze", "visibility", 1750.0 + 100.0 * which);
+            QVERIFY(test::settle(session()));
+            QTest::qWait(100);
+        };
+        chosen(2);
+        QCOMPARE(figure(2.26, 1), QString("2,3"));
+        QCOMPARE(figures(0.0125), QString("0,0125"));
+        QVERIFY(!numbersWith("[0-9],[0-9]").isEmpty());
+        QVERIFY2(numbersWith("[0-9]\\.[0-9]").isEmpty(), qPrintable(numbersWith("[0-9]\\.[0-9]").join("; ")));
+        chosen(1);
+        QCOMPARE(figure(2.26, 1), QString("2.3"));
+        QVERIFY(!numbersWith("[0-9]\\.[0-9]").isEmpty());
+        QVERIFY2(numbersWith("[0-9],[0-9]").isEmpty(), qPrintable(numbersWith("[0-9],[0-9]").join("; ")));
+        decimal->setCurrentIndex(0);
+    }
     void noCardIsWiderThanItsColumn()
     {
         // Each kind's card, open, through all of its choices: what stands in it must not ask for more than there is.

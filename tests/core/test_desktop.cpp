@@ -39,7 +39,8 @@ class TestDesktop : public QObject {
                                 "0\n1.75 0.5 0\n1.75 2.125 0.5\n3 0 1 2\n";
         const std::string fbx =
             "; FBX 7.4.0 project file\nFBXHeaderExtension:  {\n\tFBXVersion: 7400\n}\nObjects:  {\n\tGeometry: 100, "
-            "\"Geometry::a\", \"Mesh\" {\n\t\tVertices: *9 {\n\t\t\ta: 0.25,0.5,0,1.75,0.5,0,1.75,2.125,0.5\n\t\t}\n\t\t"
+            "\"Geometry::a\", \"Mesh\" {\n\t\tVertices: *9 {\n\t\t\ta: "
+            "0.25,0.5,0,1.75,0.5,0,1.75,2.125,0.5\n\t\t}\n\t\t"
             "PolygonVertexIndex: *3 {\n\t\t\ta: 0,1,-3\n\t\t}\n\t}\n\tModel: 200, \"Model::a\", \"Mesh\" {\n\t}\n}\n"
             "Connections:  {\n\tC: \"OO\",200,0\n\tC: \"OO\",100,200\n}\n";
         JobControl job;

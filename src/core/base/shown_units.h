@@ -2,6 +2,7 @@
 /// How quantities are shown to people: the artist's own choice, for formatQuantity() in this process alone. What is
 /// typed is understood in every unit whatever is chosen; files and the command line know metres, kelvin and points.
 #include <cstdint>
+#include <string>
 
 namespace hygros {
 
@@ -14,4 +15,6 @@ struct ShownUnits {
 /// May be called at any time, from any thread.
 void setShownUnits(const ShownUnits& units);
 ShownUnits shownUnits();
+/// A number alone, for people: as formatNumber() writes it (units.h), with the artist's decimal sign.
+std::string shownNumber(double value, int digits = 3);
 } // namespace hygros

@@ -194,6 +194,14 @@ std::string shownIn(double value, Quantity quantity, const ShownUnits& units)
 }
 } // namespace
 
+std::string shownNumber(double value, int digits)
+{
+    std::string text = formatNumber(value, digits);
+    if (shownUnits().comma)
+        std::replace(text.begin(), text.end(), '.', ',');
+    return text;
+}
+
 std::string formatQuantity(double value, Quantity quantity)
 {
     const ShownUnits units = shownUnits();

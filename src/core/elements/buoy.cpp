@@ -2,6 +2,7 @@
 
 #include "base/words.h"
 
+#include "base/shown_units.h"
 #include "elements/probe.h"
 #include "media/floating.h"
 
@@ -119,7 +120,7 @@ Kind buoyKind()
             return c.tell(words("It lies still: there is no wind and no swell."));
         c.tell(words("Measured over %1 min: significant height %2, mean period %3; the spectrum says %4 and %5. "
                      "Between %6 and %7 of the level.",
-                     {formatNumber(BuoyMeasured::minutes), metres(now->height), seconds(now->period),
+                     {shownNumber(BuoyMeasured::minutes), metres(now->height), seconds(now->period),
                       metres(wish->swell.significantHeight()), seconds(wish->swell.meanPeriod()), metres(now->lowest),
                       metres(now->highest)}));
     };

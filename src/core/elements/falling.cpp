@@ -2,6 +2,7 @@
 
 #include "base/words.h"
 
+#include "base/shown_units.h"
 #include "media/wind.h"
 
 #include <algorithm>
@@ -137,7 +138,7 @@ void fall(FreezeContext& c, const FallLaw& law, const FallSettings& s, const std
     const float takes = law.extinction(law.smallest, law.largest);
     c.tell(words("About %1 thousand %2 in sight are drawn, small ones to %3 and large ones to %4; the rest is a veil. "
                  "Through all of it one sees %5.",
-                 {formatNumber(std::round(drawn * 1e-2) * 0.1, 3), what,
+                 {shownNumber(std::round(drawn * 1e-2) * 0.1, 3), what,
                   formatQuantity(double(nearest), Quantity::Length), formatQuantity(double(reach), Quantity::Length),
                   formatQuantity(double(visibilityOfExtinction(double(takes))), Quantity::Length)}));
 }

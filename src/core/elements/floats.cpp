@@ -1,5 +1,6 @@
 #include "elements/floats.h"
 
+#include "base/shown_units.h"
 #include "elements/kept.h"
 #include "elements/wakes.h"
 #include "elements/water.h"
@@ -153,7 +154,7 @@ std::string describeFloating(const FloatingPose& p)
     const auto seconds = [](double v) { return formatQuantity(v, Quantity::Time); };
     const double roll = p.hull.rollArm(p.weight), mass = p.hull.mass();
     std::string text = "It floats: " + formatQuantity(mass, Quantity::Mass) + ", " + metres(p.hull.draught()) +
-                       " deep on average, over " + formatNumber(p.hull.area) + " m². It heaves in " +
+                       " deep on average, over " + shownNumber(p.hull.area) + " m². It heaves in " +
                        seconds(p.hull.heavePeriod());
     if (!(roll > 0.0))
         return text + ". Its metacentre lies " + metres(-roll) +

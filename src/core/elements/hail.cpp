@@ -5,6 +5,7 @@
 /// ball.
 #include "elements/drift_kind.h"
 
+#include "base/shown_units.h"
 #include "base/words.h"
 #include "elements/falling.h"
 
@@ -142,7 +143,7 @@ Kind hailKind()
         c.tell(words("Stones of %1 fall at %2; an hour of it melts to %3 mm of water.",
                      {formatQuantity(s.size, Quantity::Length),
                       formatQuantity(double(speedOf(static_cast<float>(1e3 * s.size))), Quantity::Speed),
-                      formatNumber(waterOfIce * s.rate, 3)}));
+                      shownNumber(waterOfIce * s.rate, 3)}));
     };
     return k;
 }

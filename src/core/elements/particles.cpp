@@ -1,6 +1,7 @@
 /// Particles: things that begin somewhere, fly by their own weight and drag, bounce, slide and lie. Baked.
 #include "sim/particles.h"
 #include "base/random.h"
+#include "base/shown_units.h"
 #include "base/words.h"
 #include "elements/drift_kind.h"
 #include "elements/places.h"
@@ -110,7 +111,7 @@ void tellOf(const FreezeContext& c, const ParticlesSettings& s, const std::vecto
                                              static_cast<float>(s.diameter));
     c.tell(words("%1 fly and %2 lie at this frame, 36 and 28 bytes each; in still air one of median size falls at %3. "
                  "%4",
-                 {formatNumber(double(all.size() - lie), 6), formatNumber(double(lie), 6),
+                 {shownNumber(double(all.size() - lie), 6), shownNumber(double(lie), 6),
                   formatQuantity(double(falls), Quantity::Speed), shown}));
 }
 
@@ -184,7 +185,7 @@ void standAsObjects(FreezeContext& c)
     }
     tellOf(c, s, *all,
            all->size() > most
-               ? words("The %1 nearest to the camera are seen as objects.", {formatNumber(double(most), 6)})
+               ? words("The %1 nearest to the camera are seen as objects.", {shownNumber(double(most), 6)})
                : words("Each is seen as an object."));
 }
 } // namespace

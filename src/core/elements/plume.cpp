@@ -1,6 +1,7 @@
 /// Plume: one body of simulated gas, smoke or fire.
 #include "sim/smoke/plume.h"
 
+#include "base/shown_units.h"
 #include "base/words.h"
 #include "elements/plume_join.h"
 #include "elements/plume_parts.h"
@@ -320,9 +321,9 @@ Kind plumeKind()
             cells *= std::ceil(double(s.size[a]) / s.cell());
         c.tell(words("Its box holds %1 million voxels of %2; if all of them fill, that is %3 GB of memory and up to %4 "
                      "MB a frame.",
-                     {formatNumber(cells * 1e-6, 3), formatQuantity(s.cell(), Quantity::Length),
-                      formatNumber(cells * sim::PlumeSolver::bytesACell * 1e-9, 2),
-                      formatNumber(cells * bytesOnDisk * 1e-6, 2)}));
+                     {shownNumber(cells * 1e-6, 3), formatQuantity(s.cell(), Quantity::Length),
+                      shownNumber(cells * sim::PlumeSolver::bytesACell * 1e-9, 2),
+                      shownNumber(cells * bytesOnDisk * 1e-6, 2)}));
         c.shot.airflow.plumes.push_back(std::move(p));
         completeVolume(c);
         if (s.shimmers > 0.0)

@@ -1,6 +1,7 @@
 /// A pool: water within the walls of sets, a lock's chamber or a basin.
 #include "elements/snow_cover.h"
 
+#include "base/shown_units.h"
 #include "base/words.h"
 #include "elements/water.h"
 
@@ -48,7 +49,7 @@ void put(FreezeContext& c)
     if (basin->runsOut())
         return c.note("The sets do not close around it within " + formatQuantity(s.reach, Quantity::Length) +
                       ": at this height the water would run out. Lower it, close the walls, or let it run on.");
-    const std::string area = formatNumber(double(basin->area()), 3);
+    const std::string area = shownNumber(double(basin->area()), 3);
     c.tell(basin->deepest() > 0.f ? words("It covers %1 m², %2 deep on average and %3 at most.",
                                           {area, formatQuantity(double(basin->meanDepth()), Quantity::Length),
                                            formatQuantity(double(basin->deepest()), Quantity::Length)})

@@ -1,6 +1,7 @@
 /// Probe: a place in a plume at which one of its numbers is read over time.
 #include "elements/probe.h"
 
+#include "base/shown_units.h"
 #include "base/words.h"
 #include "elements/air.h"
 #include "elements/plume_parts.h"
@@ -45,9 +46,9 @@ double probed(const sim::Gas& gas, const ProbeWish& wish)
 std::string probeText(double value, sim::Quality quality)
 {
     switch (quality) {
-    case sim::Quality::Smoke: return formatNumber(value, 3) + " g/m³";
+    case sim::Quality::Smoke: return shownNumber(value, 3) + " g/m³";
     case sim::Quality::Speed: return formatQuantity(value, Quantity::Speed);
-    case sim::Quality::Fuel: return formatNumber(100.0 * value, 3) + " %";
+    case sim::Quality::Fuel: return shownNumber(100.0 * value, 3) + " %";
     default: return formatQuantity(std::round(value), Quantity::Temperature);
     }
 }

@@ -1,6 +1,7 @@
 /// Rain: drops near the eye and a veil of the same drops beyond, by millimetres an hour.
 #include "elements/falling.h"
 
+#include "base/shown_units.h"
 #include "base/words.h"
 #include "elements/snow_cover.h"
 #include "geometry/wet.h"
@@ -85,7 +86,7 @@ void drip(FreezeContext& c, const RainSettings& s)
     f.landed = now->landed;
     c.shot.falling.push_back(std::move(f));
     c.tell(words("Within 16 m %1 edges drip, together %2 drops a second.",
-                 {formatNumber(double(edges->all.size()), 6), formatNumber(often, 3)}));
+                 {shownNumber(double(edges->all.size()), 6), shownNumber(often, 3)}));
 }
 } // namespace
 

@@ -1,6 +1,7 @@
 /// Snow that lies on the sets: thick where it falls, none under roofs.
 #include "elements/snow_cover.h"
 
+#include "base/shown_units.h"
 #include "base/words.h"
 #include "elements/snow.h"
 #include "geometry/cover.h"
@@ -202,9 +203,9 @@ Kind snowCoverKind()
         c.tell(
             words("Around the camera it covers %1 m², up to %2 thick and %3 on average, as %4 thousand triangles; "
                   "farther out it is white where it would lie.",
-                  {formatNumber(std::round(cover->area), 4), formatQuantity(double(cover->thickest), Quantity::Length),
+                  {shownNumber(std::round(cover->area), 4), formatQuantity(double(cover->thickest), Quantity::Length),
                    formatQuantity(cover->area > 0.0 ? cover->volume / cover->area : 0.0, Quantity::Length),
-                   formatNumber(std::round(double(cover->set->triangles) * 1e-3), 4)}));
+                   shownNumber(std::round(double(cover->set->triangles) * 1e-3), 4)}));
     };
     return k;
 }

@@ -2,6 +2,7 @@
 
 #include "base/parallel.h"
 #include "base/random.h"
+#include "base/shown_units.h"
 #include "base/words.h"
 #include "media/floating.h"
 
@@ -336,7 +337,7 @@ void putSpray(FreezeContext& c, const SprayWish& wish)
             f.all = drops;
             c.shot.falling.push_back(std::move(f));
             c.tell(words("Spray: %1 drops are in the air, of %2 l.",
-                         {formatNumber(double(drops->size()), 6), formatNumber(water * 1000.0, 3)}));
+                         {shownNumber(double(drops->size()), 6), shownNumber(water * 1000.0, 3)}));
         }
     }
     // Of the whole sea: fine drops that do not come down, as high as its waves.

@@ -1,5 +1,6 @@
 #include "elements/voxel_source.h"
 
+#include "base/shown_units.h"
 #include "base/words.h"
 
 #include "elements/bake.h"
@@ -214,8 +215,8 @@ public:
         if (which == VoxelGrid::Density)
             c_.tell(words("Hottest %1, most smoke %2 g/m³, %3 thousand voxels.",
                           {formatQuantity(std::round(double(seen->temperature.values->most())), Quantity::Temperature),
-                           formatNumber(double(seen->density.values->most()), 2),
-                           formatNumber(std::round(double(seen->density.values->bricks()) * 0.512), 4)}));
+                           shownNumber(double(seen->density.values->most()), 2),
+                           shownNumber(std::round(double(seen->density.values->bricks()) * 0.512), 4)}));
         const double hottest = double(seen->temperature.values->most());
         if (which == VoxelGrid::Heat && s_.glow == "blackbody" && hottest * s_.kelvin < s_.coldest)
             c_.tell(words("Nothing glows at this frame: the hottest is %1, and it is dark below %2.",
@@ -276,7 +277,7 @@ private:
         key.sharpens = sharpens;
         key.seconds = sharpens > 0.f ? r.frame * double(r.frameSeconds) : 0.0;
         if (r.isOn)
-            c_.tell(words("Shows frame %1.", {formatNumber(r.frame, 5)}));
+            c_.tell(words("Shows frame %1.", {shownNumber(r.frame, 5)}));
         return c_.store.get(
             key,
             [&] {

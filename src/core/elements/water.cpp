@@ -1,5 +1,6 @@
 #include "elements/water.h"
 
+#include "base/shown_units.h"
 #include "base/words.h"
 
 #include "elements/snow_cover.h"
@@ -197,7 +198,7 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
     if (surface->isUnder(camera.position))
         c.tell(words("The camera is under it."));
     const auto metres = [](double v) { return formatQuantity(v, Quantity::Length); };
-    const auto share = [](double v) { return formatNumber(std::round(v * 1000.0) / 10.0, 3) + " %"; };
+    const auto share = [](double v) { return shownNumber(std::round(v * 1000.0) / 10.0, 3) + " %"; };
     const auto& tiles = kept->field->modes().tiles();
     const std::string sight = " " + words("One sees %1 far under it.", {metres(double(to.body.sight()))});
     if (tiles.empty()) {
@@ -207,7 +208,7 @@ void putWater(FreezeContext& c, const WaveSettings& s, const media::Swell& swell
     c.tell(words("Waves of %1 (significant height), %2 long at the peak, down to %3, %4 s apart on average. They "
                  "repeat after %5; %6 folds over, %7 is white.",
                  {metres(swell.significantHeight()), metres(swell.peakLength()), metres(swell.shortest),
-                  formatNumber(swell.meanPeriod(), 3), metres(tiles.front().length),
+                  shownNumber(swell.meanPeriod(), 3), metres(tiles.front().length),
                   share(double(kept->field->shareUnder(0.f))), share(white)}) +
            sight);
     if (kept->choppy < s.choppy - 1e-9)

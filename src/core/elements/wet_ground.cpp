@@ -2,6 +2,7 @@
 #include "elements/wet_ground.h"
 
 #include "base/random.h"
+#include "base/shown_units.h"
 #include "base/words.h"
 #include "elements/snow_cover.h"
 #include "geometry/hollows.h"
@@ -307,7 +308,7 @@ Kind wetGroundKind()
             c.note("It is neither wet nor has it puddles: nothing changes.");
         else if (const double seconds = sinceFirst(c), share = puddlesOf(s, seconds); share > 0.0 && share < 1.0)
             if (const auto hollows = hollowsOf(s, c.placed, c.shot.camera, c.store, c.job)) {
-                const auto percent = [](double v) { return formatNumber(std::round(v * 1000.0) / 10.0, 3) + " %"; };
+                const auto percent = [](double v) { return shownNumber(std::round(v * 1000.0) / 10.0, 3) + " %"; };
                 if (double(hollows->most()) < share)
                     c.tell(words("The hollows near the camera hold water on %1 of the level ground; what is more than "
                                  "that stands anywhere.",

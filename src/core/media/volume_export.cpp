@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/parallel.h"
+#include "base/shown_units.h"
 #include "base/units.h"
 #include "media/vdb_tools.h"
 
@@ -30,7 +31,7 @@ void exportVolume(const Volume& v, float voxel, const std::filesystem::path& fil
     if (all * numbers >= 6e8)
         throw inputError(doing, file.string(),
                          "at voxels of " + formatQuantity(static_cast<double>(voxel), Quantity::Length) +
-                             " it would have " + formatNumber(all * 1e-6) + " million of them",
+                             " it would have " + shownNumber(all * 1e-6) + " million of them",
                          "Choose larger voxels.");
     const auto count = static_cast<std::size_t>(size[0]) * static_cast<std::size_t>(size[1]) *
                        static_cast<std::size_t>(size[2]);

@@ -1,6 +1,7 @@
 #include "reading/checks.h"
 
 #include "base/error.h"
+#include "base/shown_units.h"
 #include "base/words.h"
 #include "elements/kinds.h"
 #include "finish/display.h"
@@ -22,7 +23,7 @@ constexpr double muchFolded = 0.02;
 constexpr double hides = 4.6; ///< optical depth: one percent comes through
 
 std::string length(double v) { return formatQuantity(v, Quantity::Length); }
-std::string share(double v) { return formatNumber(v * 100.0, 2) + " %"; }
+std::string share(double v) { return shownNumber(v * 100.0, 2) + " %"; }
 
 /// A number of an element, where it has one of that name that is of use.
 std::optional<double> numberOf(const scene::Element& e, const std::string& id)
@@ -164,7 +165,7 @@ private:
         Finding& f = say(Grade::Trouble, "thin", e.id,
                          words("It adds nothing: density times size gives an optical depth of %1 at most; from %2 on "
                                "something is seen.",
-                               {formatNumber(most, 2), formatNumber(unseenDepth, 1)}),
+                               {shownNumber(most, 2), shownNumber(unseenDepth, 1)}),
                          most);
         if (const auto sees = numberOf(e, "visibility"); sees && most > 0.0) {
             const std::string to = formatQuantity(std::max(1.0, *sees * most / 0.3), Quantity::Visibility);
@@ -242,7 +243,7 @@ private:
                 if (m.clear > 0.f)
                     add(words("none of it within %1", {length(double(m.clear))}));
                 if (m.ambient != 1.f)
-                    add(words("light from around × %1", {formatNumber(double(m.ambient), 3)}));
+                    add(words("light from around × %1", {shownNumber(double(m.ambient), 3)}));
                 break;
             }
         for (const media::Veil& v : shot_.veils)
@@ -252,9 +253,9 @@ private:
             if (l.id == e.id) {
                 if (l.toDiffuse != 1.f || l.toGlossy != 1.f)
                     add(words("lights sets × %1, glints × %2",
-                              {formatNumber(double(l.toDiffuse), 3), formatNumber(double(l.toGlossy), 3)}));
+                              {shownNumber(double(l.toDiffuse), 3), shownNumber(double(l.toGlossy), 3)}));
                 if (l.toAir != 1.f)
-                    add(words("lights air × %1", {formatNumber(double(l.toAir), 3)}));
+                    add(words("lights air × %1", {shownNumber(double(l.toAir), 3)}));
                 break;
             }
         if (!e.reach.empty())
@@ -297,7 +298,7 @@ private:
         if (!high || *high >= 0.0 || (shot_.sky && shot_.sky->hasSun()))
             return;
         Finding& f = say(Grade::Advice, "night", e->id,
-                         words("The sun stands %1° under the horizon and lights nothing.", {formatNumber(-*high, 3)}),
+                         words("The sun stands %1° under the horizon and lights nothing.", {shownNumber(-*high, 3)}),
                          *high);
         mends(f, words("Sun at 6°"), {{e->id + ".elevation", "6"}});
     }
@@ -333,7 +334,7 @@ private:
                              most);
             if (const auto scale = numberOf(*e, "scale")) {
                 const double by = most < 1.0 ? 100.0 : most > 4e5 ? 0.001 : 0.01;
-                mends(f, words("Scale × %1", {formatNumber(by, 3)}), {{id + ".scale", formatNumber(*scale * by, 9)}});
+                mends(f, words("Scale × %1", {shownNumber(by, 3)}), {{id + ".scale", formatNumber(*scale * by, 9)}});
             }
         }
     }
@@ -359,7 +360,7 @@ private:
             if (const float apart = measured_.separation[i]; apart != 0.f && std::abs(apart) < mergesBelow)
                 say(Grade::Advice, "merge", {},
                     words("The %1 and the %2 stand %3 stops apart: they read as one plane.",
-                          {names[i], names[i + 1], formatNumber(std::abs(double(apart)), 2)}),
+                          {names[i], names[i + 1], shownNumber(std::abs(double(apart)), 2)}),
                     std::abs(double(apart)));
     }
 

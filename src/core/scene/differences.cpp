@@ -1,5 +1,6 @@
 #include "scene/differences.h"
 
+#include "base/shown_units.h"
 #include "scene/track_json.h"
 
 #include <algorithm>
@@ -38,7 +39,7 @@ private:
             if (was != now)
                 say({}, std::string("Time: ") + what + " " + was + arrow + now);
         };
-        const auto number = [](double v) { return formatNumber(v, 6); };
+        const auto number = [](double v) { return shownNumber(v, 6); };
         one("first frame", number(a.first), number(b.first));
         one("last frame", number(a.last), number(b.last));
         one("frames a second", shown(a.rate), shown(b.rate));
@@ -113,12 +114,12 @@ private:
         std::string a = brief(p, before), b = brief(p, after);
         const double *x = std::get_if<double>(&before), *y = std::get_if<double>(&after);
         if (a == b && x && y) {
-            a = formatNumber(*x, 9);
-            b = formatNumber(*y, 9);
+            a = shownNumber(*x, 9);
+            b = shownNumber(*y, 9);
         }
         return a + arrow + b;
     }
-    static std::string percent(double v) { return formatNumber(v * 100.0, 4) + " %"; }
+    static std::string percent(double v) { return shownNumber(v * 100.0, 4) + " %"; }
     static std::string groupName(const Project& p, const std::string& id)
     {
         const Group* g = p.findGroup(id);
