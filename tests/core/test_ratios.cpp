@@ -293,6 +293,53 @@ private Q_SLOTS:
         QVERIFY2(std::abs(told / wanted - 1.0) < 0.6 * std::abs(marched / wanted - 1.0), qPrintable(figures));
     }
 
+    void aMirrorIsHeldToPathsBesideAVolumeToo()
+    {
+        // Still water to the horizon under a sky in haze. A puff of smoke behind the camera must not change how bright
+        // it is: mirrors were left out where there was one, and took what other surfaces came to.
+        const auto water = [](bool smoke) {
+            scene::Project p = elements::newProject();
+            p.find("sun")->set("elevation", 24.0);
+            p.find("sun")->set("azimuth", 150.0);
+            scene::Element& haze = p.add(*elements::findKind("haze"), "Haze");
+            haze.set("visibility", 1500.0);
+            haze.set("thinning", 600.0);
+            if (smoke) {
+                scene::Element& puff = p.add(*elements::findKind("volume"), "Puff");
+                puff.set("source", std::string("ball"));
+                puff.set("position", Vec3(0.f, 2.f, 60.f));
+                puff.set("voxel", 0.5);
+            }
+            Store store;
+            JobControl job;
+            auto s = std::make_shared<shot::Shot>(*elements::freeze(p, store, job));
+            s->scene = test::mirrorPlate();
+            s->setIds = {"water"};
+            s->camera = {Vec3(0.f, 2.f, 6.f), Vec3(0.f, 1.f, 0.f), 30.f, 36.f};
+            return s;
+        };
+        constexpr int width = 48, height = 32;
+        const auto lower = [](const std::vector<float>& rgb) {
+            return mean({rgb.begin() + static_cast<std::ptrdiff_t>(rgb.size() * 2 / 3), rgb.end()});
+        };
+        Frame alone(water(false), width, height), without(water(false), width, height),
+            beside(water(true), width, height);
+        alone.setFollowsPaths(false);
+        const double marched = lower(refined(alone, 24)), clear = lower(refined(without, 24)),
+                     told = lower(refined(beside, 24));
+        render::PathIntegrator paths(water(true), width, height);
+        for (int i = 0; i < 200; ++i)
+            paths.pass();
+        const double wanted = lower(paths.picture());
+        const QString figures = QString("march %1, with paths %2, beside a volume %3")
+                                    .arg(marched / wanted)
+                                    .arg(clear / wanted)
+                                    .arg(told / wanted);
+        qInfo("%s", qPrintable(figures));
+        QVERIFY2(std::abs(told / clear - 1.0) < 0.02, qPrintable(figures));
+        QVERIFY2(std::abs(told / wanted - 1.0) < 0.04, qPrintable(figures));
+    }
+
     void layersAddUpToThePicture()
     {
         const auto s = overFog();

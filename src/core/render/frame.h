@@ -156,10 +156,10 @@ private:
         float weight = 0.f, t1 = 0.f, t = 0.f;
         Vec3 point{0.f}, direction{0.f}, reflectance{0.f};
         LightParts light;
-        Vec3 airSun{0.f}, airSky{0.f};
-        float view = -1.f; ///< of the last march; below 0: none yet
-        Onto onto;         ///< of the same
-        Vec3 tint{1.f};    ///< of clean air on the mirrored way
+        Vec3 airSun{0.f}, airSky{0.f}, airOwn{0.f}; ///< the last: bodies' own light, and of lamps in them
+        float view = -1.f;                          ///< of the last march; below 0: none yet
+        Onto onto;                                  ///< of the same
+        Vec3 tint{1.f};                             ///< of clean air on the mirrored way
     };
     struct Mirror {
         std::uint32_t pixel = 0;
@@ -189,8 +189,9 @@ private:
         int segments = quickSegments; ///< the same for the eight of a group
     };
 
-    /// Where light comes from: everything, what shines by itself, sun, sky, then the lamps from `sourceLamps` on.
-    enum Source { allSources = -1, sourceOwn, sourceSun, sourceSky, sourceLamps };
+    /// Where light comes from: everything, what shines by itself, sun, sky, what mirrors show of bodies' own light (a
+    /// part of what shines by itself), then the lamps from `sourceLamps` on.
+    enum Source { allSources = -1, sourceOwn, sourceSun, sourceSky, sourceBodies, sourceLamps };
     /// The air's light without shadows of the set.
     void addShadows(Layers& out);
     struct Unshadowed {

@@ -32,10 +32,11 @@ Vec3 Frame::litMirrors(std::size_t pixel, int y, const Vec3* view, int lead, int
         const MirrorCluster& air = leading ? *leading : c;
         if (air.view < 0.f)
             continue;
-        Vec3 airLight = source == allSources  ? air.airSun * bySun + air.airSky * bySky
+        Vec3 airLight = source == allSources  ? air.airSun * bySun + air.airSky * bySky + air.airOwn * byLamps
                         : source == sourceSun ? air.airSun * bySun
                         : source == sourceSky ? air.airSky * bySky
-                                              : Vec3(0.f);
+                        : source == sourceOwn || source == sourceBodies ? air.airOwn * byLamps
+                                                                        : Vec3(0.f);
         const std::size_t slot = (at * 2 + i) * lampCount_;
         for (std::size_t k = 0; k < lampCount_ && slot < seen.lampAir.size(); ++k)
             if (source == allSources || source == sourceLamps + static_cast<int>(k))
@@ -198,8 +199,8 @@ void Frame::lightMirrorsRow(int y, bool sampleNoise, bool share, int lead)
             const std::uint32_t last = std::max(slots[first + i], led[first + i]);
             for (std::uint32_t slot = slots[first + i]; slot <= last; slot += 2) {
                 MirrorCluster& c = row[slot / 2].clusters[slot % 2];
-                c.airSun = Vec3(sun[0][i] + sums.body[2][0][i], sun[1][i] + sums.body[2][1][i],
-                                sun[2][i] + sums.body[2][2][i]);
+                c.airSun = Vec3(sun[0][i], sun[1][i], sun[2][i]);
+                c.airOwn = Vec3(sums.body[2][0][i], sums.body[2][1][i], sums.body[2][2][i]);
                 c.airSky = Vec3(sky[0][i], sky[1][i], sky[2][i]);
                 c.view = sums.transmittance[0][i];
                 c.tint = Vec3(tint[0][i], tint[1][i], tint[2][i]);

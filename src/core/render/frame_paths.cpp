@@ -207,9 +207,7 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
                          (met < 0 || std::abs(c[k].t - light.depth) < std::abs(c[met].t - light.depth)))
             met = k;
     }
-    // (What a mirror shows of bodies' own light is not kept apart from the sun's.)
-    if (met < 0 || showsLamp || (mirror && bodies_.own) || light.lampSeen || light.matte ||
-        c[met].t >= shot::Shot::farDistance)
+    if (met < 0 || showsLamp || light.lampSeen || light.matte || c[met].t >= shot::Shot::farDistance)
         return look;
     look.surface = true;
     look.mirror = mirror;
@@ -241,6 +239,8 @@ PathRatios::Look Frame::lookByPath(int x, int y, Random& random, std::span<const
         look.setMarched[PathRatios::sun] = from(sourceSun);
         look.setMarched[PathRatios::sky] = from(sourceSky);
     }
+    if (mirror && bodies_.own)
+        look.setMarched[PathRatios::lamps] += litMirrors(p, y, view, -1, sourceBodies);
     // A mirror sees lamps beyond its own group's.
     for (std::size_t l = 0; l < lampCount_; ++l)
         if (mirror || std::find(which.begin(), which.end(), l) != which.end())

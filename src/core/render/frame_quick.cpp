@@ -245,7 +245,8 @@ inline __m128 Frame::litFromSheet(const MirrorSheet& sheet, const MirrorCluster&
         _mm_mul_ps(bySky, vector(ratio.of[PathRatios::sky])));
     const __m128 all = _mm_add_ps(
         _mm_mul_ps(light, _mm_mul_ps(vector(air.tint), _mm_set1_ps(air.view))),
-        _mm_mul_ps(vector(air.airSun * ratio.of[PathRatios::sun] + air.airSky * ratio.of[PathRatios::sky]),
+        _mm_mul_ps(vector(air.airSun * ratio.of[PathRatios::sun] + air.airSky * ratio.of[PathRatios::sky] +
+                          air.airOwn * ratio.of[PathRatios::lamps]),
                    reflectance));
     return _mm_mul_ps(all, _mm_mul_ps(view, share));
 }
