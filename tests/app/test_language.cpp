@@ -294,22 +294,17 @@ private Q_SLOTS:
     {
         // Each kind's card, open, through all of its choices: what stands in it must not ask for more than there is.
         QStringList wide;
-        for (const scene::ElementKind* kind : [] {
-                 std::vector<const scene::ElementKind*> all;
-                 for (const auto& k : elements::kinds())
-                     all.push_back(&k);
-                 return all;
-             }()) {
+        for (const elements::Kind& kind : elements::kinds()) {
             session().newProject();
             std::string id;
             for (const scene::Element& e : session().project().elements)
-                if (e.kind == kind)
+                if (e.kind == &kind)
                     id = e.id;
             if (id.empty()) {
-                session().add(static_cast<const elements::Kind&>(*kind));
+                session().add(kind);
                 id = session().project().elements.back().id;
             }
-            window_->chooseFamily(kind->family);
+            window_->chooseFamily(kind.family);
             const auto check = [&](const QString& when) {
                 Card* card = window_->column().reveal(id);
                 QVERIFY(card);
@@ -323,14 +318,14 @@ private Q_SLOTS:
                             part->findChildren<QWidget*>().size() < 9)
                             what += " " + part->objectName() + part->property("parameter").toString();
                     wide << QString("%1 %2: %3 of %4 pixels (%5)")
-                                .arg(QString::fromStdString(kind->id), when)
+                                .arg(QString::fromStdString(kind.id), when)
                                 .arg(list->width())
                                 .arg(room)
                                 .arg(what.trimmed());
                 }
             };
             check("as it is");
-            for (const scene::Parameter& p : kind->parameters) {
+            for (const scene::Parameter& p : kind.parameters) {
                 if (p.type == scene::ValueType::Choice)
                     for (const std::string& choice : p.choices) {
                         session().document().setValue(id, p.id, choice);

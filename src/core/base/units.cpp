@@ -194,21 +194,21 @@ std::string shownIn(double value, Quantity quantity, const ShownUnits& units)
 }
 } // namespace
 
-std::string shownNumber(double value, int digits)
+namespace {
+std::string withSign(std::string text, const ShownUnits& units)
 {
-    std::string text = formatNumber(value, digits);
-    if (shownUnits().comma)
+    if (units.comma)
         std::replace(text.begin(), text.end(), '.', ',');
     return text;
 }
+} // namespace
+
+std::string shownNumber(double value, int digits) { return withSign(formatNumber(value, digits), shownUnits()); }
 
 std::string formatQuantity(double value, Quantity quantity)
 {
     const ShownUnits units = shownUnits();
-    std::string text = shownIn(value, quantity, units);
-    if (units.comma)
-        std::replace(text.begin(), text.end(), '.', ',');
-    return text;
+    return withSign(shownIn(value, quantity, units), units);
 }
 
 std::string unitOf(Quantity quantity)

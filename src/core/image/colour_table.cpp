@@ -1,13 +1,12 @@
 #include "image/colour_table.h"
 
+#include "base/atomic_file.h"
 #include "base/error.h"
 
 #include <algorithm>
 #include <charconv>
 #include <cmath>
-#include <fstream>
 #include <optional>
-#include <sstream>
 #include <string_view>
 
 namespace hygros::image {
@@ -112,14 +111,9 @@ private:
 std::shared_ptr<const ColourTable> ColourTable::load(const std::filesystem::path& file)
 {
     std::error_code fault;
-    std::ifstream in(file, std::ios::binary);
-    if (!in || std::filesystem::is_directory(file, fault))
-        throw inputError(doing, file.string(), "it cannot be opened", "Check the name, or clear the field.");
-    if (std::filesystem::file_size(file, fault) > mostBytes && !fault)
+    if (const auto size = std::filesystem::file_size(file, fault); !fault && size > mostBytes)
         refuse(file.string(), "it is larger than 256 MB, no colour table of a size that is read here is.");
-    std::ostringstream text;
-    text << in.rdbuf();
-    return parse(std::move(text).str(), file.string());
+    return parse(readText(file, doing), file.string());
 }
 
 std::shared_ptr<const ColourTable> ColourTable::parse(const std::string& text, const std::string& subject)
