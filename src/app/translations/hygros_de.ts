@@ -10104,14 +10104,6 @@ verschmelzen</translation>
    <translation>%1 (Zeile %2).</translation>
   </message>
   <message>
-   <source>it cannot be opened</source>
-   <translation>es lässt sich nicht öffnen</translation>
-  </message>
-  <message>
-   <source>Check the name, or clear the field.</source>
-   <translation>Den Namen prüfen oder das Feld leeren.</translation>
-  </message>
-  <message>
    <source>it is larger than 256 MB, no colour table of a size that is read here is.</source>
    <translation>sie ist größer als 256 MB; so groß ist keine Farbtabelle, die hier gelesen wird.</translation>
   </message>
@@ -10238,6 +10230,14 @@ verschmelzen</translation>
   <message>
    <source>its %1 is no number from 1 to %2.</source>
    <translation>keine Zahl von 1 bis %2: %1.</translation>
+  </message>
+  <message>
+   <source>it cannot be opened</source>
+   <translation>es lässt sich nicht öffnen</translation>
+  </message>
+  <message>
+   <source>Check the name, or clear the field.</source>
+   <translation>Den Namen prüfen oder das Feld leeren.</translation>
   </message>
   <message>
    <source>it is larger than 8 MB, no photometric file is.</source>
