@@ -162,6 +162,45 @@ private Q_SLOTS:
         media::sprayOf({b}, s, none);
         QVERIFY(none.empty());
     }
+    void theShareThatIsFollowedChangesSteadily()
+    {
+        // What waves throw up at a hull: a large burst every twelfth of a second, some of them much larger.
+        const media::SpraySettings s;
+        const auto at = [](double seconds) {
+            std::vector<SprayBurst> all;
+            for (int k = -60; k < 120; ++k) {
+                SprayBurst b;
+                b.velocity = Vec3(0.f, k % 5 == 0 ? 4.f : 1.f, 0.f);
+                b.volume = k % 5 == 0 ? 8e-3f : 1e-3f;
+                b.age = static_cast<float>(seconds - k / 12.0);
+                b.lasts = 1.f / 12.f;
+                b.own = static_cast<std::uint32_t>(k + 100);
+                all.push_back(b);
+            }
+            return all;
+        };
+        double before = 0.0;
+        for (int frame = 0; frame < 96; ++frame) {
+            const std::vector<SprayBurst> all = at(frame / 24.0);
+            const double share = media::sprayShare(all, s);
+            if (before > 0.0)
+                QVERIFY2(share < 1.6 * before && before < 1.6 * share,
+                         qPrintable(QString("%1: %2 after %3").arg(frame).arg(share).arg(before)));
+            before = share;
+        }
+        // Where all is down already no more is looked through than may be: it was some fifty million here.
+        std::vector<SprayBurst> down(300, at(0.0)[1]);
+        for (SprayBurst& b : down) {
+            b.volume = 5e-4f;
+            b.age = 1.4f;
+        }
+        const double tried = 300.0 * media::sprayDrops(5e-4) * media::sprayShare(down, s);
+        QVERIFY2(tried < 1.01 * media::sprayTried * double(s.most), qPrintable(QString::number(tried)));
+        QVERIFY(tried > 0.9 * media::sprayTried * double(s.most));
+        // In calm water little is thrown and all of it is followed.
+        down.resize(1);
+        QCOMPARE(media::sprayShare(down, s), 1.0);
+    }
     void hangsByTheWind()
     {
         NEAR(visibilityOfExtinction(media::sprayMist(25.0)), 1000.0, 1e-6);

@@ -1,5 +1,6 @@
 #include "media/spray.h"
 
+#include "base/parallel.h"
 #include "base/random.h"
 #include "base/units.h"
 #include "media/swell.h"
@@ -53,19 +54,31 @@ Drop flying(const Vec3& place, const Vec3& velocity, float diameter, float secon
     return d;
 }
 
-void sprayOf(const std::vector<SprayBurst>& bursts, const SpraySettings& s, std::vector<Drop>& out)
+double sprayShare(const std::vector<SprayBurst>& bursts, const SpraySettings& s)
 {
-    double all = 0.0;
-    for (const SprayBurst& b : bursts) { // those of them that still fly, about
-        const float lands = 2.6f * std::max(0.f, b.velocity.y) / gravity + 0.15f + b.lasts;
-        all += b.age >= 0.f && b.age < std::min(sprayLasts, lands) ? sprayDrops(double(b.volume)) : 0.0;
-    }
-    // The same share of each, so that what one is made of does not change with how many others there are by leaps.
-    const double kept = std::min(1.0, double(s.most) / std::max(1.0, all));
-    const float grows = std::min(14.f, static_cast<float>(std::sqrt(1.0 / kept)));
+    double fly = 0.0, thrown = 0.0;
     for (const SprayBurst& b : bursts) {
         if (b.age < 0.f || b.age >= sprayLasts)
             continue;
+        const float lands = 2.6f * std::max(0.f, b.velocity.y) / gravity + 0.15f + b.lasts,
+                    begun = b.lasts > 0.f ? std::min(1.f, b.age / b.lasts) : 1.f,
+                    down = std::clamp((b.age / lands - 0.7f) / 0.6f, 0.f, 1.f);
+        const double drops = sprayDrops(double(b.volume)) * double(begun * std::min(1.f, (sprayLasts - b.age) / fades));
+        thrown += drops;
+        fly += drops * double(1.f - down * down * (3.f - 2.f * down));
+    }
+    return std::min({1.0, double(s.most) / std::max(1.0, fly), sprayTried * double(s.most) / std::max(1.0, thrown)});
+}
+
+void sprayOf(const std::vector<SprayBurst>& bursts, const SpraySettings& s, std::vector<Drop>& out)
+{
+    const double kept = sprayShare(bursts, s);
+    const float grows = std::min(14.f, static_cast<float>(std::sqrt(1.0 / kept)));
+    std::vector<std::vector<Drop>> each(bursts.size());
+    parallelFor(bursts.size(), [&](std::size_t k) {
+        const SprayBurst& b = bursts[k];
+        if (b.age < 0.f || b.age >= sprayLasts)
+            return;
         Random counting(hash32(b.own, 1u));
         const auto count = static_cast<std::uint32_t>(sprayDrops(double(b.volume)) * kept + double(counting.next()));
         const float fast = b.velocity.length();
@@ -88,8 +101,10 @@ void sprayOf(const std::vector<SprayBurst>& bursts, const SpraySettings& s, std:
             // Sheets tear as they go: what holds together at first falls apart into what it is made of.
             d.diameter = diameter * grows;
             d.share = std::clamp((sprayLasts - age) / fades, 0.f, 1.f);
-            out.push_back(d);
+            each[k].push_back(d);
         }
-    }
+    });
+    for (const std::vector<Drop>& drops : each)
+        out.insert(out.end(), drops.begin(), drops.end());
 }
 } // namespace hygros::media

@@ -36,6 +36,12 @@ struct SpraySettings {
 };
 /// How many drops so much water becomes, on average.
 double sprayDrops(double volume);
+/// Which share of their drops is followed (0 to 1): about `most` in the air, and of those that are down already no more
+/// than are soon looked through. The same for all bursts, and without leaps as they begin, come down and end, so that
+/// what one is made of changes steadily.
+double sprayShare(const std::vector<SprayBurst>& bursts, const SpraySettings& settings);
+/// Drops that are looked at for one that may be in the air.
+inline constexpr double sprayTried = 25.0;
 /// Those of all bursts that are in the air.
 void sprayOf(const std::vector<SprayBurst>& bursts, const SpraySettings& settings, std::vector<Drop>& out);
 /// Where one that began with a velocity is and how fast, `seconds` later.
