@@ -47,7 +47,7 @@ Card::Card(Session& session, const std::string& element, bool open, const CardFi
     });
     connect(&session.selection(), &Selection::hoveredChanged, this, qOverload<>(&QWidget::update));
     connect(&session.picture(), &Picture::costsChanged, this, qOverload<>(&QWidget::update));
-    connect(&session.picture(), &Picture::shotChanged, this, &Card::tellNotes);
+    connect(&session.picture(), &Picture::shotChanged, this, &Card::pullShot);
     connect(&session.baker(), &Baker::changed, this, &Card::tellNotes);
 }
 
@@ -162,6 +162,7 @@ void Card::build()
 {
     delete body_;
     refreshers_.clear();
+    shotPulls_.clear();
     body_ = new QWidget(this);
     auto* column = new QVBoxLayout(body_);
     column->setContentsMargins(0, 0, 0, 0);

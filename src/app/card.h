@@ -50,6 +50,10 @@ public:
     void endGesture();
     /// Calls `pull` now and whenever the project changes, as long as the card keeps its fields.
     void onRefresh(std::function<void()> pull);
+    /// Calls `pull` whenever there is another shot, as long as the card keeps its fields.
+    void onShot(std::function<void()> pull) { shotPulls_.push_back(std::move(pull)); }
+    /// It goes, and is told nothing any more: its element may be gone, or another one by now.
+    void leave();
 
 Q_SIGNALS:
     void opened(const QString& element, bool open);
@@ -72,6 +76,7 @@ protected:
 private:
     void build();
     void tellNotes();
+    void pullShot();
     /// The parameter whose file is not there; empty: none.
     std::string missing() const;
     void findFile();
@@ -97,7 +102,7 @@ private:
     EdgedLabel* notes_ = nullptr;
     QPushButton* find_ = nullptr;
     QLineEdit* rename_ = nullptr;
-    std::vector<std::function<void()>> refreshers_;
+    std::vector<std::function<void()>> refreshers_, shotPulls_;
     std::string shape_; ///< which settings are shown; a change rebuilds the card
 };
 

@@ -222,7 +222,7 @@ void offerActions(Card& card, QVBoxLayout* column)
                 button->setVisible(useful(card.session(), card.element()));
             };
             look();
-            QObject::connect(&card.session().picture(), &Picture::shotChanged, button, look);
+            card.onShot(look);
         }
 }
 } // namespace hygros::app

@@ -227,17 +227,8 @@ void CardColumn::showFamily(Family family)
 
 void CardColumn::rebuild()
 {
-    for (Card* c : cards_) {
-        // Its element may be gone, or another one by now: nothing that is on its way must reach it any more.
-        c->hide();
-        QObjectList all = c->findChildren<QObject*>();
-        for (QObject* o : all << c) {
-            session_.picture().disconnect(o);
-            session_.baker().disconnect(o);
-            QCoreApplication::removePostedEvents(o, QEvent::MetaCall);
-        }
-        c->deleteLater();
-    }
+    for (Card* c : cards_)
+        c->leave();
     cards_.clear();
     auto* menu = new QMenu(add_);
     for (const elements::Kind& k : elements::kinds())

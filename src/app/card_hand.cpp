@@ -22,6 +22,26 @@ namespace {
 constexpr int headHeight = 50;
 }
 
+void Card::pullShot()
+{
+    tellNotes();
+    for (const auto& pull : shotPulls_)
+        pull();
+}
+
+void Card::leave()
+{
+    hide();
+    session_.picture().disconnect(this);
+    session_.baker().disconnect(this);
+    shotPulls_.clear();
+    // What is on its way to it and its fields must not reach them.
+    QObjectList all = findChildren<QObject*>();
+    for (QObject* o : all << this)
+        QCoreApplication::removePostedEvents(o, QEvent::MetaCall);
+    deleteLater();
+}
+
 void Card::toggle(bool scene::Element::*flag)
 {
     session_.arranger().setFlag(session_.arranger().with(element_), flag, !(now().*flag));

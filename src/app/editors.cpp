@@ -290,7 +290,7 @@ QWidget* profileEditor(Card& card, const Parameter& parameter)
         drawing->setProfile(profile);
     };
     draw();
-    QObject::connect(&card.session().picture(), &Picture::shotChanged, drawing, draw);
+    card.onShot(draw);
     return under(row, drawing);
 }
 

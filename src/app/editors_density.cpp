@@ -80,7 +80,7 @@ QWidget* ballEditor(Card& card, const scene::Parameter& parameter)
         view->setBalls(ball(look), denser, linked);
     };
     card.onRefresh(pull);
-    QObject::connect(&card.session().picture(), &Picture::shotChanged, view, pull);
+    card.onShot(pull);
     QObject::connect(view, &BallView::chosen, &card,
                      [&card, &parameter](const QString& way) { card.set(parameter, way.toStdString()); });
     return view;

@@ -57,43 +57,41 @@ QWidget* linkEditor(Card& card, const scene::Parameter& parameter)
     choose->setStyleSheet(plainButton() + "QPushButton::menu-indicator{width:0}");
     choose->setToolTip(QString::fromStdString(parameter.help));
     row->layout()->addWidget(choose);
-    const bool vectors = parameter.linksTo == "vectorGrid", grids = vectors || parameter.linksTo == "grid";
+    const bool named = parameter.linksTo == "name";
+    const auto names = [&card, &parameter] {
+        return elements::kindOf(card.now())
+            .names(card.session().project(), card.now(), parameter, card.session().store());
+    };
     auto* menu = new QMenu(choose);
-    QObject::connect(menu, &QMenu::aboutToShow, &card, [&card, menu, grids, vectors, &parameter] {
+    QObject::connect(menu, &QMenu::aboutToShow, &card, [&card, menu, named, names, &parameter] {
         menu->clear();
-        if (grids) {
-            for (const media::VdbGrid& g : gridsOf(card.session(), card.now()))
-                if (g.vector == vectors)
-                    menu->addAction(QString::fromStdString(g.name), &card,
-                                    [&card, name = g.name, &parameter] { card.set(parameter, name); });
+        if (named) {
+            for (const std::string& name : names().all)
+                menu->addAction(QString::fromStdString(name).replace("&", "&&"), &card,
+                                [&card, name, &parameter] { card.set(parameter, name); });
         } else {
             for (const scene::Element& e : card.session().project().elements)
                 if (e.kind->id == parameter.linksTo)
                     offer(card, parameter, e, *menu);
         }
         if (!std::get<std::string>(card.value(parameter)).empty())
-            menu->addAction(grids ? say("by its name") : say("nothing"), &card,
+            menu->addAction(named ? say("by itself") : say("nothing"), &card,
                             [&card, &parameter] { card.set(parameter, std::string()); });
         if (menu->isEmpty())
-            menu->addAction(grids ? say("Choose a file first") : say("There is none yet: add one first"))
+            menu->addAction(named ? say("Choose a file first") : say("There is none yet: add one first"))
                 ->setEnabled(false);
     });
     choose->setMenu(menu);
-    const auto pull = [&card, choose, grids, vectors, &parameter] {
+    const auto pull = [&card, choose, named, names, &parameter] {
         const auto id = std::get<std::string>(card.value(parameter));
-        if (grids) {
-            std::string guessed;
-            if (id.empty()) {
-                const auto all = gridsOf(card.session(), card.now());
-                guessed = media::guessedGrid(all, parameter.id == "density" ? "density"
-                                                  : vectors                 ? "velocity"
-                                                                            : "temperature");
-                if (guessed.empty() && parameter.id == "heat")
-                    guessed = media::guessedGrid(all, "emission");
-            }
-            choose->setText(!id.empty()       ? QString::fromStdString(id)
-                            : guessed.empty() ? say("choose…")
-                                              : QString::fromStdString(guessed) + say(" (by its name)"));
+        if (named) {
+            const std::string own = id.empty() ? names().byItself : id;
+            const QString text = own.empty() ? say("choose…")
+                                             : QString::fromStdString(own) + (id.empty() ? say(" (by itself)") : "");
+            const QFontMetrics letters(choose->font());
+            const int room = 230 - letters.horizontalAdvance(QString::fromStdString(parameter.label));
+            choose->setText(letters.elidedText(text, Qt::ElideMiddle, std::max(60, room)).replace("&", "&&"));
+            choose->setToolTip(text + "\n" + QString::fromStdString(parameter.help));
             return;
         }
         const scene::Element* e = card.session().project().find(id);
@@ -108,8 +106,8 @@ QWidget* linkEditor(Card& card, const scene::Parameter& parameter)
                                    : QString::fromStdString(id) + say(" (gone)"));
     };
     card.onRefresh(pull);
-    if (grids)
-        QObject::connect(&card.session().picture(), &Picture::shotChanged, choose, pull);
+    if (named)
+        card.onShot(pull);
     return row;
 }
 
@@ -155,7 +153,7 @@ QWidget* gridsEditor(Card& card, const scene::Parameter& parameter)
         facts->setVisible(!lines.isEmpty());
     };
     card.onRefresh(pull);
-    QObject::connect(&card.session().picture(), &Picture::shotChanged, facts, pull);
+    card.onShot(pull);
     return under(fileEditor(card, parameter), facts);
 }
 

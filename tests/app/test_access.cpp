@@ -133,6 +133,7 @@ private Q_SLOTS:
         window_ = std::make_unique<MainWindow>();
         window_->resize(1280, 800);
         session().picture().setWantedSamples(1);
+        session().picture().setFineness(4); // what is written is looked at, not the picture
         window_->show();
         session().newProject();
         for (const char* kind : {"haze", "fogBank", "bulb", "rain", "wind"})

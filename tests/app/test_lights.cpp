@@ -369,6 +369,93 @@ private Q_SLOTS:
         QVERIFY(test::isTold(*window_, "ends after 1 of 8 lines"));
         QCOMPARE(button("table")->text(), QString("turned.cube"));
     }
+
+    void aColourConfigurationIsChosenByItsNames()
+    {
+        // Two displays; on the second red and blue have changed places.
+        const QString file = dir_.filePath("grey & green.ocio");
+        std::ofstream(file.toStdString()) << R"(ocio_profile_version: 2
+roles: {default: raw, scene_linear: ours}
+file_rules: [!<Rule> {name: Default, colorspace: default}]
+displays:
+  Panel: [!<View> {name: Plain, colorspace: panel}, !<View> {name: Dim, colorspace: dim}]
+  Lamp & wall: [!<View> {name: Turned, colorspace: turned}]
+active_displays: [Panel, Lamp & wall]
+colorspaces:
+  - !<ColorSpace> {name: ours}
+  - !<ColorSpace> {name: raw, isdata: true}
+  - !<ColorSpace> {name: panel, from_scene_reference: !<ExponentTransform> {value: [0.45, 0.45, 0.45, 1]}}
+  - !<ColorSpace> {name: dim, from_scene_reference: !<ExponentTransform> {value: [2, 2, 2, 1]}}
+  - !<ColorSpace>
+    name: turned
+    from_scene_reference: !<GroupTransform>
+      children:
+        - !<MatrixTransform> {matrix: [0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 0, 0, 0, 0, 1]}
+        - !<ExponentTransform> {value: [0.45, 0.45, 0.45, 1]}
+)";
+        QVERIFY(settle());
+        const auto sum = [&](const auto& of) {
+            const QImage seen = picture().grab().toImage();
+            double all = 0.0;
+            for (int y = seen.height() / 2; y < seen.height(); ++y)
+                for (int x = 0; x < seen.width(); ++x)
+                    all += of(seen.pixel(x, y));
+            return all / (seen.width() * seen.height() / 2.0);
+        };
+        const auto warmth = [&] { return sum([](QRgb p) { return double(qRed(p) - qBlue(p)); }); };
+        const auto bright = [&] { return sum([](QRgb p) { return double(qGreen(p)); }); };
+        window_->chooseFamily(scene::Family::Finish);
+        window_->column().reveal("look")->setOpen(true);
+        const auto button = [&](const char* name) {
+            return window_->column().reveal("look")->findChild<QPushButton*>(name);
+        };
+        QTRY_VERIFY(button("config") && button("config")->isVisible());
+        QVERIFY(!button("display") || !button("display")->isVisible());
+        QTimer::singleShot(200, this, [&] {
+            auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+            QVERIFY(dialog);
+            auto* name = dialog->findChild<QLineEdit*>();
+            name->setText(file);
+            QTest::keyClick(name, Qt::Key_Return);
+        });
+        button("config")->click();
+        QVERIFY(settle());
+        QTRY_COMPARE(button("display")->text(), QString("Panel (by itself)"));
+        QTRY_COMPARE(button("view")->text(), QString("Plain (by itself)"));
+        QTRY_VERIFY(test::isTold(*window_, "Shown on Panel, view Plain"));
+        const double warm = warmth(), light = bright();
+        QVERIFY(std::abs(warm) > 2.0);
+        const auto choose = [&](const char* of, const QString& name) {
+            QMenu* menu = button(of)->menu();
+            Q_EMIT menu->aboutToShow();
+            for (QAction* a : menu->actions())
+                if (a->text() == name)
+                    return a->trigger(), true;
+            return false;
+        };
+        QVERIFY(choose("view", "Dim"));
+        QVERIFY(settle());
+        QTRY_VERIFY(bright() < 0.7 * light);
+        QCOMPARE(button("view")->text(), QString("Dim"));
+        // Another display has other views: the first of them, and the old name is not kept.
+        QVERIFY(choose("display", "Lamp && wall"));
+        QVERIFY(settle());
+        QTRY_COMPARE(button("view")->text(), QString("Turned (by itself)"));
+        QTRY_VERIFY2(std::abs(warmth() + warm) < 0.15 * std::abs(warm) + 0.5,
+                     qPrintable(QString("%1 %2").arg(warmth()).arg(warm)));
+        // One step back is the display and the view that went with it.
+        action("Edit", "Undo")->trigger();
+        QVERIFY(settle());
+        QTRY_COMPARE(button("view")->text(), QString("Dim"));
+        QTRY_VERIFY(bright() < 0.7 * light);
+        // Damaged since: words on the card, shown by the look alone, nothing forgotten.
+        std::ofstream(file.toStdString()) << "ocio_profile_version: 2\nno more";
+        session().document().setValue("look", "exposure", number("look", "exposure") + 0.001);
+        QVERIFY(settle());
+        QTRY_VERIFY(test::isTold(*window_, "no OpenColorIO configuration that can be used"));
+        QTRY_COMPARE(button("view")->text(), QString("Dim"));
+        QTRY_VERIFY(bright() > 0.7 * light);
+    }
 };
 QTEST_MAIN(TestLights)
 #include "test_lights.moc"

@@ -9,6 +9,8 @@
 #include "render/still.h"
 #include "support.h"
 
+#include <numeric>
+
 #include <QThread>
 #include <future>
 #include <set>
@@ -236,6 +238,54 @@ private Q_SLOTS:
         QVERIFY2(std::abs(sum / n - 0.5176) < 0.006, qPrintable(QString::number(sum / n)));
     }
 
+    void withoutASkyOrASunTheRestStaysAsItWas()
+    {
+        light::Lamp lamp;
+        lamp.id = "lamp";
+        lamp.position = Vec3(2, 4, 0);
+        lamp.direction = Vec3(0, -1, 0);
+        lamp.intensity = Vec3(50.f);
+        StillSettings settings;
+        settings.width = 48;
+        settings.height = 32;
+        settings.samples = 3;
+        settings.layers.sources = true;
+        settings.followsPaths = false;
+        const auto rendered = [&](float strength, float sky) {
+            auto s = openField({test::uniformAir(0.004f, 0.5f, Vec3(0.9f, 0.95f, 1.f)), mist()});
+            light::SkySettings above;
+            above.elevation = radians(25);
+            above.strength = strength;
+            above.skyStrength = sky;
+            above.stars = 0.f;
+            s->sky = std::make_shared<light::Sky>(above);
+            s->lamps = {lamp};
+            JobControl job;
+            return renderStill(s, settings, job);
+        };
+        const Layers all = rendered(1.f, 1.f), noSky = rendered(1.f, 0.f), night = rendered(0.f, 1.f);
+        const auto of = [](const std::vector<Layers::ByLamp>& by, const std::string& id) {
+            for (const auto& one : by)
+                if (one.id == id)
+                    return std::accumulate(one.air.begin(), one.air.end(), 0.0);
+            return 0.0;
+        };
+        for (const Layers* l : {&noSky, &night})
+            for (const auto* values : {&l->plate, &l->air})
+                QVERIFY(
+                    std::all_of(values->begin(), values->end(), [](float v) { return std::isfinite(v) && v >= 0.f; }));
+        for (const auto by : {&Layers::setBy, &Layers::airBy}) {
+            QCOMPARE(of(noSky.*by, "sky"), 0.0);
+            NEAR(of(noSky.*by, "sun"), of(all.*by, "sun"), 0.01);
+            NEAR(of(noSky.*by, "lamp"), of(all.*by, "lamp"), 0.01);
+            QCOMPARE(of(night.*by, "sky"), 0.0);
+            QCOMPARE(of(night.*by, "sun"), 0.0);
+            NEAR(of(night.*by, "lamp"), of(all.*by, "lamp"), 0.01);
+            QVERIFY2(of(all.*by, "sun") > 0.0 && of(all.*by, "lamp") > 0.0 && of(all.*by, "sky") > 0.0,
+                     qPrintable(
+                         QString("%1 %2 %3").arg(of(all.*by, "sun")).arg(of(all.*by, "lamp")).arg(of(all.*by, "sky"))));
+        }
+    }
     void layersAddUpExactly()
     {
         auto s = openField({test::uniformAir(0.004f, 0.5f, Vec3(0.9f, 0.95f, 1.f)), mist()});

@@ -4,6 +4,7 @@
 #include "base/frame_store.h"
 #include "elements/kinds.h"
 #include "geometry/set_geometry.h"
+#include "image/colour_config.h"
 #include "image/colour_table.h"
 #include "image/image.h"
 #include "light/gobo.h"
@@ -82,6 +83,14 @@ const Format formats[] = {
          table->apply(colour);
          if (!(colour[0][0] * 0.f == 0.f))
              throw std::logic_error("a table gives what is not finite");
+     }},
+    {"ocio",
+     [](Bytes b) {
+         const auto config = image::ColourConfig::load(fileOf("ocio", b));
+         for (const std::string& display : config->displays()) {
+             float pixel[4] = {0.2f, 2.f, 1e30f, 1.f};
+             config->view({display, "", ""})->apply(pixel, 1);
+         }
      }},
     {"vdb",
      [](Bytes b) {

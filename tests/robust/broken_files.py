@@ -72,6 +72,29 @@ gltf = {"asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": [0]}], "no
                       {"bufferView": 1, "componentType": 5123, "count": 6, "type": "SCALAR"}]}
 ies = "IESNA:LM-63-2002\n[TEST] made up\nTILT=NONE\n1 1000 1 5 1 1 2 0 0 0\n1 1 60\n0 22.5 45 67.5 90\n0\n1000 900 600 200 0\n"
 cube = "TITLE \"made up\"\n# curves, then a lattice\nLUT_1D_SIZE 4\nLUT_3D_SIZE 3\nDOMAIN_MIN 0 0 0\nDOMAIN_MAX 1 1 2\n" + "".join(f"{i / 3} {i / 4:.3f} {i / 5}\n" for i in range(4))
+ocio = """ocio_profile_version: 2
+roles: {default: raw, aces_interchange: aces, scene_linear: aces}
+file_rules:
+  - !<Rule> {name: Default, colorspace: default}
+displays:
+  Panel:
+    - !<View> {name: Plain, colorspace: panel}
+    - !<View> {name: Dark, colorspace: dark, looks: night}
+looks:
+  - !<Look> {name: night, process_space: aces, transform: !<CDLTransform> {slope: [0.5, 0.6, 0.9], offset: [0, 0, 0.01], sat: 0.7}}
+colorspaces:
+  - !<ColorSpace> {name: aces}
+  - !<ColorSpace> {name: raw, isdata: true}
+  - !<ColorSpace>
+    name: panel
+    from_scene_reference: !<GroupTransform>
+      children:
+        - !<MatrixTransform> {matrix: [2.5, -1.1, -0.4, 0, -0.3, 1.4, -0.1, 0, 0, -0.2, 1.2, 0, 0, 0, 0, 1]}
+        - !<ExponentWithLinearTransform> {gamma: [2.4, 2.4, 2.4, 1], offset: [0.055, 0.055, 0.055, 0], direction: inverse}
+  - !<ColorSpace>
+    name: dark
+    from_scene_reference: !<AllocationTransform> {allocation: lg2, vars: [-8, 4]}
+"""
 cube += "".join(f"{r / 2} {g / 2} {b / 2}\n" for b in range(3) for g in range(3) for r in range(3))
 hdr = b"#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 8 +X 16\n" + bytes(dice.randrange(100, 140) for _ in range(8 * 16 * 4))
 project = {"format": "hygros-project", "version": 1, "name": "broken", "elements": [
@@ -112,6 +135,7 @@ kinds = {
     "exr": ((home / "good.exr").read_bytes(), "b.exr", lambda: [run("info", "b.exr"), render(in_project("plate", {"picture": "b.exr"}))]),
     "hdr": (hdr, "b.hdr", lambda: [run("info", "b.hdr"), render(in_project("sun", {"panorama": "b.hdr"}))]),
     "ies": (ies.encode(), "b.ies", lambda: [render(in_project("bulb", {"profile": "b.ies", "given": dice.choice(["lumens", "as in the profile"])}))]),
+    "ocio": (ocio.encode(), "b.ocio", lambda: [render(in_project("look", {"config": "b.ocio"}))]),
     "cube": (cube.encode(), "b.cube", lambda: [render(in_project("look", {"table": "b.cube", "tableTakes": dice.choice(["picture as shown", "light in stops", "ACEScct"])}))]),
     "vdb": (smallest_vdb.read_bytes(), "b.vdb", lambda: [run("info", "b.vdb"), render(in_project("volume", {"file": "b.vdb"}))]),
     "project": (demo_project, "b.hygros", lambda: [run("info", "b.hygros")]),
@@ -124,7 +148,7 @@ def write_good(to):
     def put(kind, name, data):
         (to / kind).mkdir(parents=True, exist_ok=True)
         (to / kind / name).write_bytes(data)
-    for kind in ("obj", "ply", "fbx", "exr", "hdr", "ies", "cube", "project", "recipe"):
+    for kind in ("obj", "ply", "fbx", "exr", "hdr", "ies", "cube", "ocio", "project", "recipe"):
         put(kind, "good", kinds[kind][0])
     put("ply", "binary", binary_ply)
     put("vdb", "good", kinds["vdb"][0])

@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Every number at both ends of its range, on a demo that has its kind: each small render must end, with finite pixels.
 
-    range_sweep.py --cli PROGRAM --demo FOLDER [--sample SHARE] [--seed S] [--seconds T] [--only KIND]"""
+    range_sweep.py --cli PROGRAM --demo FOLDER [--sample SHARE] [--seed S] [--seconds T] [--only KIND] [--slowest N]"""
 import argparse, json, pathlib, random, shutil, subprocess, sys, tempfile, time
 
 a = argparse.ArgumentParser()
@@ -11,6 +11,7 @@ a.add_argument("--sample", type=float, default=1.0)
 a.add_argument("--seed", type=int, default=1)
 a.add_argument("--seconds", type=float, default=60)
 a.add_argument("--only", default="")
+a.add_argument("--slowest", type=int, default=5)
 o = a.parse_args()
 dice = random.Random(o.seed)
 home = pathlib.Path(tempfile.mkdtemp(prefix="hygros-sweep-"))
@@ -64,7 +65,7 @@ for p in parameters:
                 failed.append(f"{project.name} {path}: blown up to {max(greatest):g}")
 shutil.rmtree(home, ignore_errors=True)
 slow.sort(reverse=True)
-for took, path in slow[:5]:
+for took, path in slow[:o.slowest]:
     print(f"{took:6.1f} s  {path}")
 print(f"{tried} renders, {len(failed)} failed")
 for f in failed:

@@ -924,8 +924,8 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
    <translation>alles davon</translation>
   </message>
   <message>
-   <source>by its name</source>
-   <translation>nach seinem Namen</translation>
+   <source>by itself</source>
+   <translation>von selbst</translation>
   </message>
   <message>
    <source>Choose a file first</source>
@@ -940,8 +940,8 @@ Ein Klick auf das Wort zeigt es als Extinktion, als mittlere freie Weglänge ode
    <translation>wählen…</translation>
   </message>
   <message>
-   <source> (by its name)</source>
-   <translation> (nach seinem Namen)</translation>
+   <source> (by itself)</source>
+   <translation> (von selbst)</translation>
   </message>
   <message>
    <source> (gone)</source>
@@ -7577,6 +7577,42 @@ verschmelzen</translation>
    <translation>Wie weit es reicht, als Anteil der Bildhöhe.</translation>
   </message>
   <message>
+   <source>configuration</source>
+   <translation>Konfiguration</translation>
+  </message>
+  <message>
+   <source>Colour configuration</source>
+   <translation>Farbkonfiguration</translation>
+  </message>
+  <message>
+   <source>An OpenColorIO configuration that shows the picture, on screen and in PNG: exposure and neutral point come before it, a colour table after it. It takes the place of tone curve and paling. EXR stays linear.</source>
+   <translation>Eine OpenColorIO-Konfiguration, die das Bild zeigt, am Schirm und in PNG: Belichtung und Neutralpunkt kommen davor, eine Farbtabelle danach. Sie steht an der Stelle von Tonkurve und Ausbleichen. EXR bleibt linear.</translation>
+  </message>
+  <message>
+   <source>display</source>
+   <translation>Anzeige</translation>
+  </message>
+  <message>
+   <source>Which of its displays the picture is made for; empty: the one that it names first.</source>
+   <translation>Für welche ihrer Anzeigen das Bild gemacht wird; leer: die zuerst genannte.</translation>
+  </message>
+  <message>
+   <source>view</source>
+   <translation>Ansicht</translation>
+  </message>
+  <message>
+   <source>Which of that display's views; empty: its own choice.</source>
+   <translation>Welche Ansicht dieser Anzeige; leer: ihre eigene Wahl.</translation>
+  </message>
+  <message>
+   <source>light counts as</source>
+   <translation>Licht gilt als</translation>
+  </message>
+  <message>
+   <source>Which of its colour spaces our light is: linear, with the primaries of Rec. 709. Empty: it is converted to ACES2065-1 where the configuration names that, else taken as its scene_linear.</source>
+   <translation>Welcher ihrer Farbräume unser Licht ist: linear, mit den Primärfarben von Rec. 709. Leer: Es wird nach ACES2065-1 umgerechnet, wo die Konfiguration das nennt, sonst gilt es als ihr scene_linear.</translation>
+  </message>
+  <message>
    <source>colour table</source>
    <translation>Farbtabelle</translation>
   </message>
@@ -7593,8 +7629,8 @@ verschmelzen</translation>
    <translation>sie nimmt</translation>
   </message>
   <message>
-   <source>What its numbers are made for. The picture as shown: after the tone curve. Light in stops: 0 to 1 are the stops below, around middle grey. ACEScct: that encoding of light. With light it takes the tone curve's place.</source>
-   <translation>Wofür ihre Zahlen gemacht sind. Bild wie gezeigt: nach der Tonkurve. Licht in Blenden: 0 bis 1 sind die Blenden darunter, um mittleres Grau. ACEScct: Licht in dieser Kodierung. Mit Licht tritt sie an die Stelle der Tonkurve.</translation>
+   <source>What its numbers are made for. The picture as shown: after the tone curve. Light in stops: 0 to 1 are the stops below, around middle grey. ACEScct: that encoding of light. With light it takes the tone curve's place, and that of a configuration.</source>
+   <translation>Wofür ihre Zahlen gemacht sind. Bild wie gezeigt: nach der Tonkurve. Licht in Blenden: 0 bis 1 sind die Blenden unten, um mittleres Grau. ACEScct: diese Kodierung von Licht. Mit Licht tritt sie an die Stelle der Tonkurve und der einer Konfiguration.</translation>
   </message>
   <message>
    <source>picture as shown</source>
@@ -8035,6 +8071,18 @@ verschmelzen</translation>
   <message>
    <source>Strikes at %1.</source>
    <translation>Schlägt ein bei %1.</translation>
+  </message>
+  <message>
+   <source>Shown on %1, view %2; light is converted to ACES2065-1.</source>
+   <translation>Gezeigt auf %1, Ansicht %2; Licht wird nach ACES2065-1 umgerechnet.</translation>
+  </message>
+  <message>
+   <source>Shown on %1, view %2; light counts as %3.</source>
+   <translation>Gezeigt auf %1, Ansicht %2; Licht gilt als %3.</translation>
+  </message>
+  <message>
+   <source>Shown on %1, view %2. The configuration does not say how its light relates to other light: ours counts as %3.</source>
+   <translation>Gezeigt auf %1, Ansicht %2. Die Konfiguration sagt nicht, wie sich ihr Licht zu anderem verhält: Unseres gilt als %3.</translation>
   </message>
   <message>
    <source>Choose the set that is copied.</source>
@@ -9524,12 +9572,12 @@ verschmelzen</translation>
    <translation>Seine Enden liegen an einem Ort: es gibt keinen Weg.</translation>
   </message>
   <message>
-   <source>Its colour table's 1 lies not above its 0. The picture is shown without it.</source>
-   <translation>Die 1 der Farbtabelle liegt nicht über ihrer 0. Das Bild wird ohne sie gezeigt.</translation>
-  </message>
-  <message>
    <source>%1 The picture is shown without it.</source>
    <translation>%1 Das Bild wird ohne sie gezeigt.</translation>
+  </message>
+  <message>
+   <source>Its colour table's 1 lies not above its 0. The picture is shown without it.</source>
+   <translation>Die 1 der Farbtabelle liegt nicht über ihrer 0. Das Bild wird ohne sie gezeigt.</translation>
   </message>
   <message>
    <source>There is no surface that is flat enough to stand on.</source>
@@ -10074,6 +10122,54 @@ verschmelzen</translation>
   <message>
    <source>Embree did not start</source>
    <translation>Embree startet nicht</translation>
+  </message>
+  <message>
+   <source>Reading the colour configuration</source>
+   <translation>Beim Lesen der Farbkonfiguration</translation>
+  </message>
+  <message>
+   <source>Choose another .ocio file, or clear the field.</source>
+   <translation>Eine andere .ocio-Datei wählen oder das Feld leeren.</translation>
+  </message>
+  <message>
+   <source>It is larger than 16 MB.</source>
+   <translation>Sie ist größer als 16 MB.</translation>
+  </message>
+  <message>
+   <source>It shows nothing: it has no display with a view.</source>
+   <translation>Sie zeigt nichts: Sie hat keine Anzeige mit einer Ansicht.</translation>
+  </message>
+  <message>
+   <source>Its %1 refers to itself by way of others.</source>
+   <translation>Ihr %1 bezieht sich über andere auf sich selbst.</translation>
+  </message>
+  <message>
+   <source>It is no OpenColorIO configuration that can be used: %1</source>
+   <translation>Sie ist keine brauchbare OpenColorIO-Konfiguration: %1</translation>
+  </message>
+  <message>
+   <source>It has no display "%1" but %2.</source>
+   <translation>Sie hat keine Anzeige „%1“, sondern %2.</translation>
+  </message>
+  <message>
+   <source>Its display %1 has no view "%2" but %3.</source>
+   <translation>Ihre Anzeige %1 hat keine Ansicht „%2“, sondern %3.</translation>
+  </message>
+  <message>
+   <source>%1, which it reads, is larger than 1 GB.</source>
+   <translation>%1, was sie liest, ist größer als 1 GB.</translation>
+  </message>
+  <message>
+   <source>It has no colour space "%1".</source>
+   <translation>Sie hat keinen Farbraum „%1“.</translation>
+  </message>
+  <message>
+   <source>It does not say which colour space is linear light: it has neither the role aces_interchange nor scene_linear. Choose one of its spaces for light.</source>
+   <translation>Sie sagt nicht, welcher Farbraum lineares Licht ist: Sie hat weder die Rolle aces_interchange noch scene_linear. Einen ihrer Räume für Licht wählen.</translation>
+  </message>
+  <message>
+   <source>It cannot show its view: %1</source>
+   <translation>Sie kann ihre Ansicht nicht zeigen: %1</translation>
   </message>
   <message>
    <source>Reading the colour table</source>

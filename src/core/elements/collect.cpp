@@ -3,6 +3,7 @@
 #include "base/atomic_file.h"
 #include "base/error.h"
 #include "geometry/gltf_uri.h"
+#include "image/colour_config.h"
 
 #include <algorithm>
 #include <cstring>
@@ -145,7 +146,11 @@ std::vector<fs::path> withCompanions(const fs::path& file)
         out.push_back(file);
         const std::string ending = endingOf(file);
         try {
-            if (ending == ".gltf") {
+            if (ending == ".ocio") {
+                const auto config = image::ColourConfig::load(file);
+                for (const FileVersion& beside : config->beside())
+                    out.push_back(beside.path);
+            } else if (ending == ".gltf") {
                 fromGltf(readText(file, "Collecting"), file.parent_path(), out);
             } else if (ending == ".glb") {
                 fromGltf(jsonOfGlb(file), file.parent_path(), out);

@@ -14,15 +14,38 @@ std::vector<PlacedKey> keysOf(const std::vector<geometry::PlacedSet>& placed)
     return keys;
 }
 
+namespace {
+/// What stands beside a file, as it is now.
+std::vector<FileVersion> versionsOf(const std::vector<FileVersion>& beside)
+{
+    std::vector<FileVersion> now;
+    for (const FileVersion& file : beside)
+        now.push_back(versionOf(file.path));
+    return now;
+}
+} // namespace
+
 std::shared_ptr<const geometry::SetGeometry> keptSet(Store& store, const std::filesystem::path& file, JobControl& job)
 {
     const auto import = [&] { return geometry::importSet(file, job); };
     auto set = keptFromFile(store, job, file, Whole(), import);
     // What stands beside the file may change while the file itself does not.
-    std::vector<FileVersion> now;
-    for (const FileVersion& beside : set->beside)
-        now.push_back(versionOf(beside.path));
+    const std::vector<FileVersion> now = versionsOf(set->beside);
     return now == set->beside ? set : keptFromFile(store, job, file, now, import);
+}
+
+std::shared_ptr<const image::ColourConfig> keptColourConfig(Store& store, const std::filesystem::path& file,
+                                                            JobControl& job, FileVersion* was)
+{
+    const auto load = [&] { return image::ColourConfig::load(file); };
+    auto config = keptFromFile(store, job, file, Whole(), load, was);
+    const std::vector<FileVersion> now = versionsOf(config->beside());
+    return now == config->beside() ? config : keptFromFile(store, job, file, now, load, was);
+}
+
+std::shared_ptr<const image::ColourConfig> colourConfigAtHand(Store& store, const std::filesystem::path& file)
+{
+    return store.atHand<image::ColourConfig>(FileKey<Whole>{versionOf(file), {}});
 }
 
 namespace {

@@ -2,6 +2,7 @@
 /// What several kinds keep in the store.
 #include "base/store.h"
 #include "geometry/ray_scene.h"
+#include "image/colour_config.h"
 #include "media/vdb.h"
 #include "media/volume.h"
 
@@ -49,6 +50,12 @@ std::shared_ptr<const geometry::SetGeometry> keptSet(Store& store, const std::fi
 std::shared_ptr<const geometry::RayScene> keptScene(Store& store, const std::vector<geometry::PlacedSet>& placed,
                                                     JobControl& job,
                                                     const std::vector<geometry::PlacedWater>& waters = {});
+
+/// A colour configuration; anew when it or a file that it reads has changed. Throws as ColourConfig::load does.
+std::shared_ptr<const image::ColourConfig> keptColourConfig(Store& store, const std::filesystem::path& file,
+                                                            JobControl& job, FileVersion* was = nullptr);
+/// The same if it is at hand; null otherwise. Reads nothing, so a window may ask.
+std::shared_ptr<const image::ColourConfig> colourConfigAtHand(Store& store, const std::filesystem::path& file);
 
 /// What grids a volume file holds.
 std::shared_ptr<const std::vector<media::VdbGrid>> keptVolumeFile(Store& store, const std::filesystem::path& file,

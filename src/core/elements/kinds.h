@@ -131,6 +131,13 @@ struct Kind : scene::ElementKind {
     std::function<std::vector<std::pair<std::string, scene::Value>>(const scene::Element&, const std::string& parameter,
                                                                     const scene::Value&)>
         along;
+    /// What a text that is linked to a "name" can be: those of a file that is at hand (grids, views), and the one that
+    /// is taken where it is empty. Reads nothing.
+    struct Names {
+        std::vector<std::string> all;
+        std::string byItself;
+    };
+    std::function<Names(const scene::Project&, const scene::Element&, const scene::Parameter&, Store&)> names;
     /// A new one, set where it can be seen.
     std::function<void(scene::Element&, const Seen&)> begin;
     /// Brought to the depth of the picture; needs a known depth.

@@ -1,6 +1,7 @@
 /// How the linear picture is shown.
 #include "base/error.h"
 #include "elements/kinds.h"
+#include "image/colour_config.h"
 #include "image/colour_table.h"
 
 namespace hygros::elements {
@@ -9,9 +10,62 @@ struct LookSettings : scene::SettingsOf<LookSettings> {
     double exposure = -5.0, white = 6500.0, pales = 0.0, glow = 0.0, glowFrom = 1.0, glowReach = 0.2;
     std::string table, tableTakes = "picture as shown";
     double tableFrom = -10.0, tableTo = 6.5, tableShare = 1.0;
+    std::string config, display, view, light;
     scene::CurvePoints curve{{-9.f, 0.f},  {-5.f, 0.0045f}, {-2.f, 0.045f}, {0.f, 0.19f},
                              {2.f, 0.56f}, {4.f, 0.88f},    {6.5f, 1.f}};
 };
+struct ViewKey {
+    Identity config;
+    image::ColourViewNames names;
+    std::vector<FileVersion> beside;
+    bool operator==(const ViewKey&) const = default;
+};
+
+/// What its configuration offers for a parameter.
+Kind::Names configNames(const scene::Project& project, const scene::Element& e, const scene::Parameter& parameter,
+                        Store& store)
+{
+    const auto& s = e.as<LookSettings>();
+    const auto known = s.config.empty() ? nullptr : colourConfigAtHand(store, scene::resolved(project, s.config));
+    if (!known)
+        return {};
+    Kind::Names names;
+    names.all = parameter.id == "display" ? known->displays()
+                : parameter.id == "view"  ? known->views(s.display)
+                                          : known->lights();
+    if (parameter.id != "light" && !names.all.empty())
+        names.byItself = names.all.front();
+    return names;
+}
+
+/// The view of its configuration; what is wrong with it is noted.
+std::shared_ptr<const image::ColourView> viewOf(const FreezeContext& c, const LookSettings& s)
+{
+    try {
+        FileVersion was;
+        const auto config = keptColourConfig(c.store, scene::resolved(c.project, s.config), c.job, &was);
+        c.cameFrom(was);
+        for (const FileVersion& beside : config->beside())
+            c.cameFrom(beside);
+        const image::ColourViewNames names{s.display, s.view, s.light};
+        auto view = c.store.get(
+            ViewKey{config, names, config->beside()}, [&] { return config->view(names); }, &c.job);
+        using Light = image::ColourView::Light;
+        const image::ColourViewNames& are = view->names();
+        if (view->light() == Light::Converted)
+            c.tell(words("Shown on %1, view %2; light is converted to ACES2065-1.", {are.display, are.view}));
+        else if (view->light() == Light::Named)
+            c.tell(words("Shown on %1, view %2; light counts as %3.", {are.display, are.view, are.light}));
+        else
+            c.tell(words("Shown on %1, view %2. The configuration does not say how its light relates to other light: "
+                         "ours counts as %3.",
+                         {are.display, are.view, are.light}));
+        return view;
+    } catch (const Error& e) {
+        c.note(std::string(e.what()) + " The picture is shown without it.");
+        return nullptr;
+    }
+}
 } // namespace
 
 Kind lookKind()
@@ -25,6 +79,16 @@ Kind lookKind()
     k.family = scene::Family::Finish;
     k.single = true;
     k.staysWhenSilent = true;
+    k.names = configNames;
+    // Another configuration, or display, has names of its own.
+    k.along = [](const scene::Element&, const std::string& parameter, const scene::Value& value) {
+        std::vector<std::pair<std::string, scene::Value>> all{{parameter, value}};
+        if (parameter == "config")
+            all.insert(all.end(), {{"display", std::string()}, {"light", std::string()}});
+        if (parameter == "config" || parameter == "display")
+            all.emplace_back("view", std::string());
+        return all;
+    };
     scene::TableOf<S> t;
     t.number("exposure", "exposure", &S::exposure, Quantity::Exposure)
         .hard(-40, 40)
@@ -66,6 +130,28 @@ Kind lookKind()
         .log()
         .in("Glow")
         .says("How far it reaches, as a share of the picture's height.");
+    t.file("config", "configuration", &S::config)
+        .opens("Colour configurations (*.ocio)")
+        .in("Colour configuration")
+        .says(
+            "An OpenColorIO configuration that shows the picture, on screen and in PNG: exposure and neutral point "
+            "come before it, a colour table after it. It takes the place of tone curve and paling. EXR stays linear.");
+    t.text("display", "display", &S::display)
+        .linked("name")
+        .in("Colour configuration")
+        .when("config=*")
+        .says("Which of its displays the picture is made for; empty: the one that it names first.");
+    t.text("view", "view", &S::view)
+        .linked("name")
+        .in("Colour configuration")
+        .when("config=*")
+        .says("Which of that display's views; empty: its own choice.");
+    t.text("light", "light counts as", &S::light)
+        .linked("name")
+        .in("Colour configuration")
+        .when("config=*")
+        .says("Which of its colour spaces our light is: linear, with the primaries of Rec. 709. Empty: it is converted "
+              "to ACES2065-1 where the configuration names that, else taken as its scene_linear.");
     t.file("table", "colour table", &S::table)
         .opens("Colour tables (*.cube)")
         .in("Colour table")
@@ -78,7 +164,7 @@ Kind lookKind()
         .says(
             "What its numbers are made for. The picture as shown: after the tone curve. Light in stops: 0 to 1 are the "
             "stops below, around middle grey. ACEScct: that encoding of light. With light it takes the tone curve's "
-            "place.");
+            "place, and that of a configuration.");
     t.number("tableFrom", "0 is at", &S::tableFrom, Quantity::Exposure)
         .hard(-30, 20)
         .soft(-14, 0)
@@ -110,6 +196,8 @@ Kind lookKind()
                 .glow = f(s.glow),
                 .glowFrom = f(s.glowFrom),
                 .glowReach = f(s.glowReach)};
+        if (!s.config.empty())
+            look.view = viewOf(c, s);
         if (s.table.empty() || s.tableShare <= 0.0)
             return;
         using Takes = shot::Look::TableTakes;

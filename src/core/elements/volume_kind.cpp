@@ -59,6 +59,26 @@ scene::Element& bringFile(scene::Project& project, const std::filesystem::path& 
     }
     return e;
 }
+/// The grids that a volume's file has for a parameter, and the one that its name chooses.
+Kind::Names gridNames(const scene::Project& project, const scene::Element& e, const scene::Parameter& parameter,
+                      Store& store)
+{
+    Kind::Names names;
+    const auto file = std::get<std::string>(e.value("file"));
+    const auto known = file.empty() ? nullptr : volumeFileAtHand(store, scene::resolved(project, file));
+    if (!known)
+        return names;
+    const bool moves = parameter.id == "velocity";
+    for (const media::VdbGrid& g : *known)
+        if (g.vector == moves)
+            names.all.push_back(g.name);
+    names.byItself = media::guessedGrid(*known, moves                       ? "velocity"
+                                                : parameter.id == "density" ? "density"
+                                                                            : "temperature");
+    if (names.byItself.empty() && parameter.id == "heat")
+        names.byItself = media::guessedGrid(*known, "emission");
+    return names;
+}
 struct FileVolumeSettings final : VolumeSettings {
     std::shared_ptr<scene::Settings> clone() const override { return std::make_shared<FileVolumeSettings>(*this); }
 };
@@ -108,6 +128,7 @@ Kind volumeKind()
     k.brings = volumeFiles;
     k.readBefore = readDensity;
     k.bring = bringFile;
+    k.names = gridNames;
     k.label = "Volume";
     k.help = "Smoke, fire or cloud from an OpenVDB file or a numbered sequence of them, or from a shape.";
     k.family = scene::Family::Air;
@@ -122,12 +143,12 @@ Kind volumeKind()
         .when("source=file")
         .says("The OpenVDB file, relative to the project.");
     t.text("density", "density grid", &S::density)
-        .linked("grid")
+        .linked("name")
         .in("Source")
         .when("source=file")
         .says("Which of the file's grids is the density; empty: the one whose name says so.");
     t.text("heat", "heat grid", &S::heat)
-        .linked("grid")
+        .linked("name")
         .in("Glow")
         .when("glow=blackbody|ramp")
         .says("Which grid glows; empty: temperature or flame by its name.");
@@ -163,7 +184,7 @@ Kind volumeKind()
         .says("Share of a frame that the shutter is open: matter is spread along its way by the velocity grid; 0 "
               "leaves it sharp.");
     t.text("velocity", "velocity grid", &S::velocity)
-        .linked("vectorGrid")
+        .linked("name")
         .in("Source")
         .when("source=file")
         .says("Which grid says how fast it moves; empty: the one whose name says so.");

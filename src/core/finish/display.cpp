@@ -5,6 +5,7 @@
 #include "base/random.h"
 #include "base/simd.h"
 #include "finish/glow.h"
+#include "image/colour_config.h"
 #include "image/colour_table.h"
 #include "light/blackbody.h"
 
@@ -18,6 +19,7 @@ namespace hygros::finish {
 namespace ocio = OCIO_NAMESPACE;
 namespace {
 /// Table range: 2^-24 … 2^8 in steps of 1/128 octave; the index is the upper half of the float's bits.
+constexpr float brightest = 1e30f;
 constexpr std::uint32_t firstBits = (127u - 24u) << 23, lastBits = (127u + 8u) << 23;
 
 ocio::ConstCPUProcessorRcPtr displayProcessor()
@@ -123,7 +125,7 @@ namespace {
 void exposed(F8 colour[3], const Vec3& gain)
 {
     for (int c = 0; c < 3; ++c)
-        colour[c] = select(colour[c] > 0.f, min8(colour[c] * gain[c], f8(1e30f)), f8(0.f));
+        colour[c] = select(colour[c] > 0.f, min8(colour[c] * gain[c], f8(brightest)), f8(0.f));
 }
 F8 log2of(F8 v) { return log8(max8(v, f8(1e-30f))) * 1.44269504f; }
 
@@ -139,19 +141,33 @@ void toAcesCct(F8 colour[3])
 }
 } // namespace
 
-void Display::throughTable(F8 colour[3]) const
+void Display::withoutTable(F8 colour[3]) const
+{
+    if (mixed_ > 0.f)
+        return pale(colour);
+    for (int c = 0; c < 3; ++c)
+        colour[c] = look8(i8(c * static_cast<std::int32_t>(count_)), colour[c]);
+}
+
+void Display::viewed(const float* rgb, std::size_t width, std::vector<float>& rgba) const
+{
+    rgba.resize(4 * width);
+    for (std::size_t x = 0; x < width; ++x) {
+        for (int c = 0; c < 3; ++c) {
+            const float v = rgb[3 * x + static_cast<std::size_t>(c)];
+            rgba[4 * x + static_cast<std::size_t>(c)] = v > 0.f ? std::min(v * gain_[c], brightest) : 0.f;
+        }
+        rgba[4 * x + 3] = 1.f;
+    }
+    look_.view->apply(rgba.data(), width);
+    for (float& v : rgba)
+        v = v > 0.f ? std::min(v, 1.f) : 0.f; // not a number: none
+}
+
+void Display::throughTable(F8 colour[3], const F8 own[3]) const
 {
     using Takes = shot::Look::TableTakes;
-    const bool takesLight = look_.tableTakes != Takes::Displayed;
-    F8 own[3] = {colour[0], colour[1], colour[2]};
-    if (!takesLight || look_.tableShare < 1.f) {
-        if (mixed_ > 0.f)
-            pale(own);
-        else
-            for (int c = 0; c < 3; ++c)
-                own[c] = look8(i8(c * static_cast<std::int32_t>(count_)), own[c]);
-    }
-    if (!takesLight)
+    if (look_.tableTakes == Takes::Displayed)
         for (int c = 0; c < 3; ++c)
             colour[c] = own[c] * (1.f / 255.f);
     else
@@ -214,10 +230,19 @@ F8 Display::look8(I8 channelStart, F8 linear) const
 
 float Display::encode(float linear) const
 {
-    if (look_.table) {
-        F8 grey[3] = {f8(linear), f8(linear), f8(linear)};
-        throughTable(grey);
-        return grey[1][0] / 255.f;
+    if (look_.table || look_.view) {
+        F8 grey[3] = {f8(linear), f8(linear), f8(linear)}, own[3] = {grey[0], grey[1], grey[2]};
+        if (look_.view) {
+            const float rgb[3] = {linear, linear, linear};
+            std::vector<float> shown;
+            viewed(rgb, 1, shown);
+            for (int c = 0; c < 3; ++c)
+                own[c] = f8(shown[static_cast<std::size_t>(c)] * 255.f);
+        } else
+            withoutTable(own);
+        if (look_.table)
+            throughTable(grey, own);
+        return (look_.table ? grey : own)[1][0] / 255.f;
     }
     if (mixed_ > 0.f) {
         const auto table = i8(static_cast<std::int32_t>(count_));
@@ -245,6 +270,9 @@ void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, 
     parallelFor(static_cast<std::size_t>(height), [&](std::size_t y) {
         const float* from = rgb + y * static_cast<std::size_t>(width) * 3;
         std::uint8_t* to = out + y * stride;
+        std::vector<float> shown;
+        if (look_.view)
+            viewed(from, static_cast<std::size_t>(width), shown);
         for (int x = 0; x < width; x += lanes, from += 3 * lanes) {
             const int pixels = std::min(lanes, width - x);
             float last[3 * lanes] = {};
@@ -258,11 +286,21 @@ void Display::apply(const float* rgb, int width, int height, std::uint8_t* out, 
                 dither[i] = tile.at(x + i, static_cast<int>(y), 0);
             std::int32_t levels[3 * lanes];
             F8 encoded[3];
-            if (mixed_ > 0.f || look_.table) {
+            if (mixed_ > 0.f || look_.table || look_.view) {
                 F8 apart[3];
                 for (int k = 0; k < 3 * lanes; ++k)
                     apart[k % 3][k / 3] = values[k];
-                look_.table ? throughTable(apart) : pale(apart);
+                F8 own[3] = {apart[0], apart[1], apart[2]};
+                if (!look_.view)
+                    withoutTable(own);
+                else
+                    for (int i = 0; i < pixels; ++i)
+                        for (int c = 0; c < 3; ++c)
+                            own[c][i] = 255.f * shown[static_cast<std::size_t>(4 * (x + i) + c)];
+                if (look_.table)
+                    throughTable(apart, own);
+                else
+                    std::copy(own, own + 3, apart);
                 for (int k = 0; k < 3 * lanes; ++k)
                     encoded[k / lanes][k % lanes] = apart[k % 3][k / 3];
             } else

@@ -6,6 +6,9 @@
 /// a sixth), pass the curve, and are parted again by M's inverse, I/(1 − 3c) − c/(1 − 3c)·J. Where the curve is
 /// straight nothing changes; where it bends over, all channels come to the same end, as the layers of a film do.
 ///
+/// Where the look has a colour configuration, its view takes light after exposure and neutral point in place of curve,
+/// paling and encoding.
+///
 /// A look's colour table comes last. It takes the encoded picture; or light, after exposure and neutral point, as
 /// (log2(x/0.18) − from)/(to − from) or as ACEScct (Academy S-2016-001: primaries AP1), in place of curve and encoding.
 #include "base/simd.h"
@@ -41,7 +44,11 @@ private:
     F8 look8(I8 channelStart, F8 linear) const;
     /// Eight colours, red, green and blue apart, linear: encoded·255.
     void pale(F8 colour[3]) const;
-    void throughTable(F8 colour[3]) const;
+    /// `own`: what the look makes of them without its table.
+    void throughTable(F8 colour[3], const F8 own[3]) const;
+    void withoutTable(F8 colour[3]) const;
+    /// A row by the configuration's view: `width` pixels of four, encoded 0 to 1.
+    void viewed(const float* rgb, std::size_t width, std::vector<float>& rgba) const;
     shot::Look look_;
     Vec3 gain_;
     float mixed_ = 0.f;     ///< c above

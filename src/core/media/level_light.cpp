@@ -250,7 +250,7 @@ LevelLight::Surfaces8 LevelLight::surfaces8(F8 above, F8 below, F8 mix, F8 slant
     const F8 side = 0.5f * (low[3] - low[5]);
     out.around = exact(facing(low[3], low[4] * up, low[5] * up * up + side * (toward * toward + across)),
                        facing(low[3], low[4], low[5]), low[7]) *
-                 (1.f / clearSky_);
+                 (1.f / std::max(1e-30f, clearSky_)); // none of no sky
     out.sky = high[3];
     const F8 scale = f8(depthScale_[0]) + (two_ ? mix * (depthScale_[1] - depthScale_[0]) : f8(0.f));
     out.ahead = exp8(-slant * scale) - exp8(-slant);

@@ -15,7 +15,12 @@ float extinctionOf(const CloudDeck& deck, const Vec3& p)
     return deck.sigmaT * media::deckDensity8(deck, f8(p.x), f8(p.y), f8(p.z), f8(0.f))[0];
 }
 
-/// Calls body(place) for tentative collisions of a ray inside a deck, until it returns false.
+/// What is denser than leaves a ray so many tentative collisions on its way counts as that dense: a cloud in which one
+/// sees less far than a few thousandths of the way is a wall either way, and the gaps beside it are passed in time.
+constexpr float mostTentative = 4096.f;
+
+/// Calls each(place, density) for tentative collisions of a ray inside a deck, until it returns false; density is that
+/// of the densest there.
 template <class Each>
 void overDeck(const CloudDeck& deck, const Vec3& o, const Vec3& d, float length, Random& random, const Each& each)
 {
@@ -30,9 +35,26 @@ void overDeck(const CloudDeck& deck, const Vec3& o, const Vec3& d, float length,
     }
     if (!(deck.sigmaT > 0.f))
         return;
+    const float most = std::min(deck.sigmaT, mostTentative / std::max(t1 - t0, 1e-6f));
+    // Eight places cost what one does.
     for (float t = t0;;) {
-        t -= std::log(1.f - random.next()) / deck.sigmaT;
-        if (!(t < t1) || !each(t))
+        F8 at = f8(t0);
+        int count = 0;
+        for (; count < lanes; ++count) {
+            t -= std::log(1.f - random.next()) / most;
+            if (!(t < t1))
+                break;
+            at[count] = t;
+        }
+        if (count == 0)
+            return;
+        const F8 density = min8(media::deckDensity8(deck, o.x + d.x * at, o.y + d.y * at, o.z + d.z * at, f8(0.f)) *
+                                    (deck.sigmaT / most),
+                                f8(1.f));
+        for (int i = 0; i < count; ++i)
+            if (!each(at[i], density[i]))
+                return;
+        if (count < lanes)
             return;
     }
 }
@@ -95,8 +117,8 @@ public:
     {
         bool found = false;
         for (const CloudDeck& deck : decks_)
-            overDeck(deck, f.origin, f.direction, nearest.t, f.random, [&](float t) {
-                if (f.random.next() * deck.sigmaT >= extinctionOf(deck, f.origin + f.direction * t))
+            overDeck(deck, f.origin, f.direction, nearest.t, f.random, [&](float t, float density) {
+                if (f.random.next() >= density)
                     return true;
                 nearest = {t, static_cast<std::size_t>(&deck - decks_.data()), Vec3(1.f)};
                 found = true;
@@ -108,8 +130,8 @@ public:
     void through(const Vec3& o, const Vec3& d, float length, bool, Random& random, Vec3& left) const override
     {
         for (const CloudDeck& deck : decks_)
-            overDeck(deck, o, d, length, random, [&](float t) {
-                left *= 1.f - extinctionOf(deck, o + d * t) / deck.sigmaT;
+            overDeck(deck, o, d, length, random, [&](float, float density) {
+                left *= 1.f - density;
                 return media::survives(left, random);
             });
     }

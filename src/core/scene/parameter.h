@@ -74,7 +74,7 @@ struct Parameter {
     bool isCarrier = false; ///< names the set that the element goes with
     std::string editor;     ///< how it is edited, where its type does not say enough: a name that the window knows
     std::string files;      ///< of a file: what a dialog offers, "Pictures (*.exr *.png)"
-    std::string linksTo;    ///< a text that is the id of an element of this kind
+    std::string linksTo;    ///< a text that is the id of an element of this kind; or "name": one of a file's names
     std::string shownWhen;  ///< "other=a|b": only of use while the choice or switch `other` has one of the values;
                             ///< "other=": while the text `other` is empty; "other=*": while it is not
     std::function<Value(const Settings&)> get;

@@ -26,7 +26,8 @@
 
 namespace hygros::image {
 class ColourTable;
-}
+class ColourView;
+} // namespace hygros::image
 namespace hygros::shot {
 
 /// How the linear picture becomes a displayed one; read by finish/.
@@ -46,6 +47,9 @@ struct Look {
     enum class TableTakes { Displayed, Stops, AcesCct } tableTakes = TableTakes::Displayed;
     float tableFrom = -10.f, tableTo = 6.5f;
     float tableShare = 1.f; ///< 0…1 of it beside the picture without
+    /// A colour configuration's view that shows the picture, in place of curve, `pales` and the display's encoding;
+    /// null: none.
+    std::shared_ptr<const image::ColourView> view = nullptr;
     bool operator==(const Look&) const = default;
 };
 
