@@ -106,11 +106,13 @@ Kind lookKind()
     t.curve("curve", "tone curve", &S::curve)
         .edited("tones")
         .in("Tone")
+        .when("config=")
         .says("From stops around middle grey to displayed light; always rising.");
     t.number("pales", "bright colours pale", &S::pales, Quantity::Share)
         .hard(0, 1)
         .soft(0, 1)
         .in("Tone")
+        .when("config=")
         .says("How much colour light loses that is far brighter than white, as on film: flames turn white-yellow "
               "inside and keep their red edge. Colours below white stay as they are.");
     t.number("glow", "glow", &S::glow, Quantity::Share)
