@@ -6,6 +6,7 @@
 #include "base/words.h"
 #include "elements/snow_cover.h"
 #include "geometry/hollows.h"
+#include "geometry/rings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -50,10 +51,13 @@ public:
         const float over = place.y - (static_cast<float>(key[1]) + 0.5f) * step;
         for (const Landed& l : tile) {
             // Those on higher water were there before.
-            const float sooner = over / l.speed, age = l.ring.age + sooner;
-            if (age >= 0.f && age <= lasts)
-                out.push_back({l.ring.x - falling_.wind.x * sooner, l.ring.z - falling_.wind.z * sooner, age,
-                               l.ring.size * seen});
+            const float sooner = over * l.slowness, age = l.ring.age + sooner;
+            if (age < 0.f || age > lasts)
+                continue;
+            const float x = l.ring.x - falling_.wind.x * sooner, z = l.ring.z - falling_.wind.z * sooner,
+                        dx = place.x - x, dz = place.z - z;
+            if (geometry::ringReaches(age, dx * dx + dz * dz))
+                out.push_back({x, z, age, l.ring.size * seen});
         }
     }
 
@@ -62,7 +66,7 @@ private:
     static constexpr float from = 14.f; ///< the eye rings are hard to see, and none twice as far
     struct Landed {
         geometry::Ring ring;
-        float speed = 0.f;
+        float slowness = 0.f; ///< of the drop [s/m]
     };
     const std::vector<Landed>& at(const std::array<std::int32_t, 3>& key) const
     {
@@ -93,7 +97,7 @@ private:
                 for (const media::Landing& l : landed)
                     out.push_back(
                         {{l.at.x + falling_.wind.x * more, l.at.z + falling_.wind.z * more, l.age - more, l.diameter},
-                         l.speed});
+                         1.f / l.speed});
             }
         }
         return out;

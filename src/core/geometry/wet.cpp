@@ -82,17 +82,16 @@ const Material& WetMaterial::at(const Vec3& place, const Vec3& normal, bool& pud
 
 Vec2 slopeOf(const Rings& all, const Vec3& place)
 {
-    // A few waves that run out as fast as those of 2 cm do (capillary and gravity waves together: 0.23 m/s at least).
-    constexpr float speed = 0.24f, wave = 0.02f, width = 0.014f, dies = 0.16f, steepest = 0.35f;
+    constexpr float wave = 0.02f, dies = 0.16f, steepest = 0.35f;
     thread_local std::vector<Ring> rings;
     rings.clear();
     all.near(place, rings);
     float sx = 0.f, sz = 0.f;
     for (const Ring& ring : rings) {
-        const float dx = place.x - ring.x, dz = place.z - ring.z, d = std::sqrt(dx * dx + dz * dz),
-                    radius = speed * ring.age, off = (d - radius) / width;
-        if (off * off > 9.f || d < 1e-4f)
+        const float dx = place.x - ring.x, dz = place.z - ring.z, d2 = dx * dx + dz * dz;
+        if (d2 < 1e-8f || !ringReaches(ring.age, d2))
             continue;
+        const float d = std::sqrt(d2), radius = ringSpeed * ring.age, off = (d - radius) / ringWidth;
         // As high as a fifth of the drop where the ring begins; it thins as it widens.
         const float height = 0.2f * ring.size * std::sqrt(0.02f / (0.02f + radius)) * std::exp(-ring.age / dies),
                     slope = height * (2.f * pi / wave) * std::cos(2.f * pi * (d - radius) / wave) *
