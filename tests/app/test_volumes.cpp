@@ -94,7 +94,7 @@ private Q_SLOTS:
                      facts.contains("1500"),
                  qPrintable(facts));
         QCOMPARE(window_->column().reveal(id)->findChild<QPushButton*>("density")->text(),
-                 QString("density (by its name)"));
+                 QString("density (by itself)"));
         auto* choose = window_->column().reveal(id)->findChild<QPushButton*>("heat");
         Q_EMIT choose->menu()->aboutToShow();
         QCOMPARE(choose->menu()->actions().size(), 2);

@@ -148,6 +148,16 @@ private Q_SLOTS:
         const auto dark = elements::freeze(p, store, job);
         QVERIFY(dark->look.view && dark->look.view != first->look.view);
         QVERIFY(displayed(dark->look, {0.2f, 0.2f, 0.2f}, 1, 1) != displayed(first->look, {0.2f, 0.2f, 0.2f}, 1, 1));
+        // What is asked for in place of the tone curve is what greys come to.
+        shot::Look even = first->look;
+        even.exposure = 0.f;
+        even.white = 6500.f;
+        for (const Vec2& point : even.curve) {
+            const float encoded = finish::Display(even).encode(0.18f * std::exp2(point.x));
+            if (encoded < 0.999f && encoded > 0.01f)
+                QVERIFY(std::abs(std::pow(point.y, 1.f / 2.2f) - encoded) < 2e-3f);
+        }
+        QVERIFY(first->look.curve.size() > 20);
         // Gone, it is said; the picture is shown by the look alone.
         std::filesystem::remove(at("luts/turned.cube"));
         const auto gone = elements::freeze(p, store, job);

@@ -4,6 +4,8 @@
 #include "image/colour_config.h"
 #include "image/colour_table.h"
 
+#include <cmath>
+
 namespace hygros::elements {
 namespace {
 struct LookSettings : scene::SettingsOf<LookSettings> {
@@ -36,6 +38,27 @@ Kind::Names configNames(const scene::Project& project, const scene::Element& e, 
     if (parameter.id != "light" && !names.all.empty())
         names.byItself = names.all.front();
     return names;
+}
+
+/// The tone curve that comes nearest to what a view makes of greys: for what asks how well noise is seen.
+std::vector<Vec2> curveOf(const image::ColourView& view)
+{
+    constexpr int from = -12, to = 10, each = 2;
+    std::vector<float> rgba;
+    for (int i = each * from; i <= each * to; ++i) {
+        const float grey = 0.18f * std::exp2(static_cast<float>(i) / each);
+        rgba.insert(rgba.end(), {grey, grey, grey, 1.f});
+    }
+    view.apply(rgba.data(), rgba.size() / 4);
+    std::vector<Vec2> curve;
+    float most = 0.f;
+    for (int i = each * from; i <= each * to; ++i) {
+        const float* shown = &rgba[static_cast<std::size_t>(4 * (i - each * from))];
+        const float encoded = luminance(Vec3(shown[0], shown[1], shown[2]));
+        most = encoded > most ? std::min(1.f, encoded) : most; // it rises; what is no number does not count
+        curve.emplace_back(static_cast<float>(i) / each, std::pow(most, 2.2f));
+    }
+    return curve;
 }
 
 /// The view of its configuration; what is wrong with it is noted.
@@ -200,6 +223,8 @@ Kind lookKind()
                 .glowReach = f(s.glowReach)};
         if (!s.config.empty())
             look.view = viewOf(c, s);
+        if (look.view)
+            look.curve = curveOf(*look.view);
         if (s.table.empty() || s.tableShare <= 0.0)
             return;
         using Takes = shot::Look::TableTakes;
