@@ -73,6 +73,13 @@ QWidget* under(QWidget* row, QWidget* drawing)
     return both;
 }
 
+QString besideLabel(const QWidget& button, const Parameter& parameter, const QString& text)
+{
+    const QFontMetrics letters(button.font());
+    const int room = 230 - letters.horizontalAdvance(QString::fromStdString(parameter.label));
+    return letters.elidedText(text, Qt::ElideMiddle, std::max(60, room)).replace("&", "&&"); // no mnemonics
+}
+
 LeadRuler* rulerFor(Card& card, const Parameter& parameter)
 {
     auto* ruler = new LeadRuler(parameter, &card);
@@ -258,12 +265,8 @@ QWidget* fileEditor(Card& card, const Parameter& parameter)
     row->layout()->addWidget(name);
     card.onRefresh([&card, name, &parameter] {
         const QString file = QString::fromStdString(std::get<std::string>(card.value(parameter)));
-        // A long name is shortened in its middle: numbers and endings tell files apart.
-        const QFontMetrics letters(name->font());
-        const int room = 230 - letters.horizontalAdvance(QString::fromStdString(parameter.label));
-        name->setText(file.isEmpty()
-                          ? say("choose a file…")
-                          : letters.elidedText(QFileInfo(file).fileName(), Qt::ElideMiddle, std::max(60, room)));
+        name->setText(file.isEmpty() ? say("choose a file…")
+                                     : besideLabel(*name, parameter, QFileInfo(file).fileName()));
         name->setToolTip(file);
     });
     QObject::connect(name, &QPushButton::clicked, &card, [&card, &parameter] {

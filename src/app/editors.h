@@ -17,6 +17,9 @@ void nameFields(const scene::Parameter& parameter, QWidget& editor);
 QWidget* labelled(Card& card, const scene::Parameter& parameter);
 /// A drawing under its parameter's own line.
 QWidget* under(QWidget* row, QWidget* drawing);
+/// A text for a button beside a parameter's label, shortened in its middle where it has no room: numbers and endings
+/// tell names apart.
+QString besideLabel(const QWidget& button, const scene::Parameter& parameter, const QString& text);
 LeadRuler* rulerFor(Card& card, const scene::Parameter& parameter);
 
 // Those with a name.

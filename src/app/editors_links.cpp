@@ -88,9 +88,7 @@ QWidget* linkEditor(Card& card, const scene::Parameter& parameter)
             const std::string own = id.empty() ? names().byItself : id;
             const QString text = own.empty() ? say("choose…")
                                              : QString::fromStdString(own) + (id.empty() ? say(" (by itself)") : "");
-            const QFontMetrics letters(choose->font());
-            const int room = 230 - letters.horizontalAdvance(QString::fromStdString(parameter.label));
-            choose->setText(letters.elidedText(text, Qt::ElideMiddle, std::max(60, room)).replace("&", "&&"));
+            choose->setText(besideLabel(*choose, parameter, text));
             choose->setToolTip(text + "\n" + QString::fromStdString(parameter.help));
             return;
         }

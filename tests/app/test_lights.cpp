@@ -53,6 +53,18 @@ class TestLights : public QObject {
     }
     QPoint pixelOf(const Vec3& world) { return test::pixelOf(session(), picture(), world); }
 
+    /// Chooses a file in the dialog that is about to open.
+    void answerWith(const QString& file)
+    {
+        QTimer::singleShot(200, this, [file] {
+            auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+            QVERIFY(dialog);
+            auto* name = dialog->findChild<QLineEdit*>();
+            name->setText(file);
+            QTest::keyClick(name, Qt::Key_Return);
+        });
+    }
+
 private Q_SLOTS:
     void initTestCase() { test::prepareApplication(); }
     void init()
@@ -341,13 +353,7 @@ private Q_SLOTS:
         QTRY_VERIFY(choose && choose->isVisible());
         const auto asks = [&] { return button("tableTakes=ACEScct") && button("tableTakes=ACEScct")->isVisible(); };
         QVERIFY(!asks());
-        QTimer::singleShot(200, this, [&] {
-            auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
-            QVERIFY(dialog);
-            auto* name = dialog->findChild<QLineEdit*>();
-            name->setText(file);
-            QTest::keyClick(name, Qt::Key_Return);
-        });
+        answerWith(file);
         choose->click();
         QVERIFY(settle());
         QTRY_COMPARE(button("table")->text(), QString("turned.cube"));
@@ -411,15 +417,10 @@ colorspaces:
         };
         QTRY_VERIFY(button("config") && button("config")->isVisible());
         QVERIFY(!button("display") || !button("display")->isVisible());
-        QTimer::singleShot(200, this, [&] {
-            auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
-            QVERIFY(dialog);
-            auto* name = dialog->findChild<QLineEdit*>();
-            name->setText(file);
-            QTest::keyClick(name, Qt::Key_Return);
-        });
+        answerWith(file);
         button("config")->click();
         QVERIFY(settle());
+        QCOMPARE(button("config")->text(), QString("grey && green.ocio"));
         QTRY_COMPARE(button("display")->text(), QString("Panel (by itself)"));
         QTRY_COMPARE(button("view")->text(), QString("Plain (by itself)"));
         QTRY_VERIFY(test::isTold(*window_, "Shown on Panel, view Plain"));

@@ -221,6 +221,10 @@ private Q_SLOTS:
         QTest::newRow("not a matrix") << QString(good).replace("[2, 0, 0, 0,", "[2, x, 0, 0,");
         QTest::newRow("unknown style") << QString(good).replace("ACES-AP0_to_CIE", "MOON_to_CIE");
         QTest::newRow("in a circle") << QString(good).replace("{src: aces, dst: sRGB}", "{src: aces, dst: turned}");
+        const QString inside = "  - !<ColorSpace>\n    name: inside\n    from_scene_reference: " +
+                               QString("!<GroupTransform> {children: [").repeated(80) +
+                               "!<ColorSpaceTransform> {src: aces, dst: inside}" + QString("]}").repeated(80) + "\n";
+        QTest::newRow("a circle deep inside") << good + inside;
         QTest::newRow("deep") << QString("a: ") + QString("[").repeated(200000);
         QTest::newRow("shows nothing") << good.left(good.indexOf("displays:")) + good.mid(good.indexOf("colorspaces:"));
         QTest::newRow("zeros") << QString(4000, QChar(0));

@@ -1,6 +1,7 @@
 /// Cloud decks: coverage, shadow, brightness against path-traced light, drift without popping, no period.
 #include "elements/kinds.h"
 #include "media/deck_diffusion.h"
+#include "render/bodies.h"
 #include "render/frame.h"
 #include "render/still.h"
 #include "support.h"
@@ -79,6 +80,40 @@ double beautyAt(const render::Layers& l, std::size_t p, std::size_t c)
 class TestDeck : public QObject {
     Q_OBJECT
 private Q_SLOTS:
+    void pathsLookThroughItAsItsDepthHasIt()
+    {
+        // By tentative places, in the mean, against sums along the way; also where it is so dense that they would lie
+        // millimetres apart in its gaps.
+        for (const float sigma : {0.004f, 0.05f, 400.f}) {
+            CloudDeck d = broken(0.4f);
+            d.sigmaT = sigma;
+            auto s = std::make_shared<shot::Shot>();
+            s->decks = {d};
+            const auto body = render::deckBody(*s);
+            const Vec3 way = Vec3(0.5f, 0.6f, -0.3f).normalized();
+            double told = 0.0, wanted = 0.0;
+            for (int i = 0; i < 24; ++i) {
+                const Vec3 from(static_cast<float>(i % 6) * 700.f, d.base - 10.f, static_cast<float>(i / 6) * 900.f);
+                constexpr int steps = 6000;
+                const float begin = 10.f / way.y, length = d.thickness / way.y;
+                double depth = 0.0;
+                for (int k = 0; k < steps; ++k) {
+                    const Vec3 p = from + way * (begin + length * (static_cast<float>(k) + 0.5f) / steps);
+                    depth += double(deckDensity8(d, f8(p.x), f8(p.y), f8(p.z), f8(0.f))[0] * sigma * length / steps);
+                }
+                wanted += std::exp(-depth) / 24.0;
+                constexpr int each = 60;
+                for (int k = 0; k < each; ++k) {
+                    Random random(hash32(static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(k)));
+                    Vec3 left(1.f);
+                    body->through(from, way, media::outsideDistance, false, random, left);
+                    told += double(left.y) / (24.0 * each);
+                }
+            }
+            QVERIFY2(std::abs(told - wanted) < 0.02, qPrintable(QString("%1: %2 %3").arg(sigma).arg(told).arg(wanted)));
+            QVERIFY(wanted > 0.1 && wanted < 0.9);
+        }
+    }
     void coverageIsTheShareOfSkyThatIsCovered_data()
     {
         QTest::addColumn<float>("coverage");

@@ -10132,6 +10132,10 @@ verschmelzen</translation>
    <translation>Eine andere .ocio-Datei wählen oder das Feld leeren.</translation>
   </message>
   <message>
+   <source>its transforms are nested deeper than 64</source>
+   <translation>ihre Transformationen sind tiefer als 64 verschachtelt</translation>
+  </message>
+  <message>
    <source>It is larger than 16 MB.</source>
    <translation>Sie ist größer als 16 MB.</translation>
   </message>

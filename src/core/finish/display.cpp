@@ -18,8 +18,8 @@
 namespace hygros::finish {
 namespace ocio = OCIO_NAMESPACE;
 namespace {
+constexpr float brightest = 1e30f; ///< what is exposed to more counts as that
 /// Table range: 2^-24 … 2^8 in steps of 1/128 octave; the index is the upper half of the float's bits.
-constexpr float brightest = 1e30f;
 constexpr std::uint32_t firstBits = (127u - 24u) << 23, lastBits = (127u + 8u) << 23;
 
 ocio::ConstCPUProcessorRcPtr displayProcessor()

@@ -9,6 +9,7 @@
 #include <map>
 #include <set>
 #include <sstream>
+#include <stdexcept>
 
 namespace hygros::image {
 namespace ocio = OCIO_NAMESPACE;
@@ -121,8 +122,10 @@ private:
     }
     void add(const ocio::ConstTransformRcPtr& transform, int depth = 0)
     {
-        if (!transform || depth > 64)
+        if (!transform)
             return;
+        if (depth > 64)
+            throw std::runtime_error("its transforms are nested deeper than 64");
         if (const auto group = std::dynamic_pointer_cast<const ocio::GroupTransform>(transform)) {
             for (int i = 0; i < group->getNumTransforms(); ++i)
                 add(group->getTransform(i), depth + 1);
