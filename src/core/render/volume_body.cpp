@@ -1,4 +1,5 @@
 /// Voxel volumes as bodies.
+#include "base/parallel.h"
 #include "render/bodies.h"
 #include "render/volume_march.h"
 
@@ -11,7 +12,9 @@ using media::Volume;
 
 class VolumeBody final : public Body {
 public:
-    explicit VolumeBody(const std::vector<Volume>& volumes) : volumes_(volumes)
+    explicit VolumeBody(const std::vector<Volume>& volumes)
+        : volumes_(volumes), tree_(std::make_shared<const media::VolumeTree>(volumes)),
+          shades_(volumes, shaded(volumes))
     {
         for (const Volume& v : volumes) {
             const Vec3 mean = media::meanRelative(v);
@@ -22,6 +25,7 @@ public:
             const float lost = 1.f - luminance(v.albedo);
             swallowed_.push_back(faces > 0.f && lost > 0.05f ? 4.f * size.x * size.y * size.z / faces * lost : 0.f);
             grey_.push_back(media::isGrey(v));
+            glows_ |= v.glow.heat != nullptr;
         }
         coloured_ = std::find(grey_.begin(), grey_.end(), false) != grey_.end();
     }
@@ -30,6 +34,8 @@ public:
     const std::string& id(std::size_t body) const override { return volumes_[body].id; }
     std::size_t keptCount() const override
     {
+        if (isCrowd())
+            return 0;
         const auto white = std::count(swallowed_.begin(), swallowed_.end(), 0.f);
         return 2 * volumes_.size() - static_cast<std::size_t>(white);
     }
@@ -37,32 +43,37 @@ public:
     /// They are no layers: what they turn from its way goes off sideways.
     void shade(F8 x, F8 y, F8 z, Kept& kept, Shade& out) const override
     {
-        for (std::size_t k = 0; k < volumes_.size(); ++k) {
+        const auto one = [&](std::size_t k) {
             const Volume& v = volumes_[k];
             const F8 column = kept.value([&] { return v.shadow ? v.shadow->column8(x, y, z) : f8(0.f); });
             if (swallowed_[k] > 0.f)
                 out.within += kept.value([&] { return media::density8(v, x, y, z); }) *
                               (v.sigmaT * v.shadowShare * swallowed_[k]);
             if (!v.shadow)
-                continue;
+                return true;
             const F8 slant = column * (v.sigmaT * v.shadowShare * mean_[k]);
             out.beside += slant;
             out.aside += slant * (1.f - luminance(v.albedo) * v.phase.meanCosine());
-        }
+            return true;
+        };
+        if (isCrowd()) {
+            const Vec3 sun = volumes_.front().shadow ? volumes_.front().shadow->sun() : Vec3(0.f, 1.f, 0.f);
+            shades_.over8({x, y, z, f8(sun.x), f8(sun.y), f8(sun.z)}, f8(1e30f), one);
+        } else
+            for (std::size_t k = 0; k < volumes_.size(); ++k)
+                one(k);
     }
 
     /// From a few places on each way.
     F8 depthOn(const media::Ray8& way, F8 length, const light::Lamp* from) const override
     {
         F8 depth = f8(0.f);
-        for (std::size_t k = 0; k < volumes_.size(); ++k) {
+        tree_->over8(way, length, [&](std::size_t k) {
             const Volume& v = volumes_[k];
-            if (from && from->ofBody == static_cast<int>(k))
-                continue;
             F8 t0 = f8(0.f), t1 = length;
             media::clip8(v, way, t0, t1);
-            if (!any(t1 > t0))
-                continue;
+            if ((from && from->ofBody == static_cast<int>(k)) || !any(t1 > t0))
+                return true;
             constexpr int places = 8;
             const F8 step = (t1 - t0) * (1.f / places);
             F8 total = f8(0.f);
@@ -72,7 +83,8 @@ public:
             }
             const float lost = from ? 1.f - luminance(v.albedo) * v.phase.meanCosine() : 1.f;
             depth += total * step * (v.shadowShare * mean_[k] * lost);
-        }
+            return true;
+        });
         return depth;
     }
 
@@ -91,7 +103,7 @@ public:
                     lends = lights_[j].get();
                     break;
                 }
-            lights_.push_back(std::make_unique<VolumeLight>(shot, k, eye, lends, cells));
+            lights_.push_back(std::make_unique<VolumeLight>(shot, k, eye, lends, cells, tree_));
         }
     }
 
@@ -99,13 +111,14 @@ public:
     {
         // Few photons for the first picture after a change, then more with every march.
         constexpr int atFirst = 12000, perMarch = 48000, enough = 40;
-        for (const auto& light : lights_) {
-            if (light->batches() >= enough)
-                continue;
+        parallelFor(lights_.size(), [&](std::size_t k) {
+            VolumeLight& light = *lights_[k];
+            if (light.batches() >= enough)
+                return;
             // Many volumes share what four of them would get.
             const int share = std::max<int>(1, static_cast<int>(lights_.size() + 3) / 4);
-            light->add(air, std::max(1500, (light->batches() == 0 ? atFirst : perMarch) / share));
-        }
+            light.add(air, std::max(1500, (light.batches() == 0 ? atFirst : perMarch) / share));
+        });
     }
 
     bool dependsOnAir() const override { return true; }
@@ -124,7 +137,7 @@ public:
     void look(const AirModel& air, const media::Ray8& ray, F8 end, F8 jitter, bool first, Seen8* out) const override
     {
         F8 t0 = f8(0.f), t1 = f8(0.f), left = f8(1.f);
-        volumesOn8(volumes_, ray, end, t0, t1);
+        volumesOn8(volumes_, *tree_, ray, end, t0, t1);
         const int count = slabs();
         for (int slab = 0; slab < count; ++slab) {
             const F8 from = t0 + (t1 - t0) * (static_cast<float>(slab) / static_cast<float>(count)),
@@ -133,7 +146,7 @@ public:
                               : t0 + (t1 - t0) * (static_cast<float>(slab + 1) / static_cast<float>(count));
             if (!any((to > from) & (left > 1e-3f)))
                 continue;
-            lightVolumes8(air.shot(), lights_, ray, from, to, jitter, (first ? 32 : 64) / count, out[slab]);
+            lightVolumes8(air.shot(), *tree_, lights_, ray, from, to, jitter, (first ? 32 : 64) / count, out[slab]);
             left = left * ((out[slab].through[0] + out[slab].through[1] + out[slab].through[2]) * (1.f / 3.f));
         }
     }
@@ -147,7 +160,7 @@ public:
     bool collide(const Flight& f, Collision& nearest) const override
     {
         bool found = false;
-        for (std::size_t k = 0; k < volumes_.size(); ++k) {
+        tree_->over(f.origin, f.direction, nearest.t, [&](std::size_t k) {
             const Volume& v = volumes_[k];
             media::overVolume(v, f.origin, f.direction, 0.f, nearest.t, [&](float t0, float t1, float bound) {
                 for (float at = t0;;) {
@@ -169,18 +182,19 @@ public:
                         f.nulls.push_back({at, factor});
                 }
             });
-        }
+            return true;
+        });
         return found;
     }
 
     /// One after the other, each by its bricks' own bounds; what they let through multiplies.
     void through(const Vec3& o, const Vec3& d, float length, bool shades, Random& random, Vec3& left) const override
     {
-        for (std::size_t k = 0; k < volumes_.size(); ++k) {
+        tree_->over(o, d, length, [&](std::size_t k) {
             const Volume& v = volumes_[k];
             const float dial = shades ? v.shadowShare : 1.f;
             if (dial <= 0.f)
-                continue;
+                return true;
             media::overVolume(v, o, d, 0.f, length, [&](float t0, float t1, float most) {
                 const float bound = most * dial;
                 for (float at = t0;;) {
@@ -196,7 +210,8 @@ public:
                         return false;
                 }
             });
-        }
+            return left.x + left.y + left.z > 0.f;
+        });
     }
 
     /// From one random place in every brick that is crossed.
@@ -204,6 +219,9 @@ public:
               const Dimming& dimming) const override
     {
         Vec3 total(0.f);
+        if (!glows_)
+            return total;
+        // Heat may lie beyond the box of the density, so that the tree cannot be asked.
         for (const Volume& v : volumes_) {
             const float strength = asLight ? v.glow.lights : 1.f;
             if (!v.glow.heat || strength <= 0.f)
@@ -226,7 +244,22 @@ public:
     }
 
 private:
+    /// So many that points are shaded by those between them and the sun alone, anew each time: to keep what each of
+    /// them does to every point would take more memory than it saves time.
+    bool isCrowd() const { return volumes_.size() > 12; }
+    /// How far a shadow reaches beyond the box of what casts it.
+    static std::vector<float> shaded(const std::vector<Volume>& volumes)
+    {
+        std::vector<float> out;
+        for (const Volume& v : volumes)
+            out.push_back(v.shadow ? 2.f * v.shadow->cell() : 0.f);
+        return out;
+    }
+
     const std::vector<Volume>& volumes_;
+    std::shared_ptr<const media::VolumeTree> tree_;
+    media::VolumeTree shades_; ///< by shaded()
+    bool glows_ = false;
     std::vector<float> swallowed_; ///< on the mean way through, per extinction [m]; 0 of what is nearly white
     std::vector<float> mean_;      ///< over channels of what its extinction is of its grey one
     std::vector<bool> grey_;

@@ -36,9 +36,9 @@ constexpr int sunSource = 0, skySource = 1, ownSource = 2; ///< times three: the
 } // namespace
 
 VolumeLight::VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye,
-                         const VolumeLight* before, int cells)
-    : shot_(std::move(shot)), index_(index), volume_(shot_->volumes[index]),
-      meanRelative_(media::meanRelative(volume_)), eye_(eye),
+                         const VolumeLight* before, int cells, std::shared_ptr<const media::VolumeTree> tree)
+    : shot_(std::move(shot)), tree_(tree ? std::move(tree) : std::make_shared<const media::VolumeTree>(shot_->volumes)),
+      index_(index), volume_(shot_->volumes[index]), meanRelative_(media::meanRelative(volume_)), eye_(eye),
       cells_(cells), wide_{volume_.phase, volume_.phase, volume_.phase}
 {
     lattice_ = before && before->cells_ == cells && before->volume_.density == volume_.density
@@ -185,15 +185,14 @@ void VolumeLight::photon(int source, Random& random, Vec3 o, Vec3 d, Vec3 weight
     }
 }
 
-float VolumeLight::sunDepthBeside(const AirModel& air, const Vec3& p) const
+F8 VolumeLight::sunDepthBeside(const AirModel& air, F8 x, F8 y, F8 z) const
 {
-    const F8 x = f8(p.x), y = f8(p.y), z = f8(p.z);
-    const float all = air.sunDepth(x, y, z, nullptr)[0];
+    const F8 all = air.sunDepth(x, y, z, nullptr);
     if (!volume_.shadow)
         return all;
-    const float own = volume_.shadow->column8(x, y, z)[0] * volume_.sigmaT * volume_.shadowShare *
-                      ((meanRelative_.x + meanRelative_.y + meanRelative_.z) / 3.f);
-    return std::max(0.f, all - own);
+    const F8 own = volume_.shadow->column8(x, y, z) * (volume_.sigmaT * volume_.shadowShare *
+                                                       ((meanRelative_.x + meanRelative_.y + meanRelative_.z) / 3.f));
+    return max8(f8(0.f), all - own);
 }
 
 void VolumeLight::fromSun(const AirModel& air, int count, Random& random, std::vector<float>& to) const
@@ -204,6 +203,15 @@ void VolumeLight::fromSun(const AirModel& air, int count, Random& random, std::v
     const Vec3 share = shot_->sky->sunIrradiance() *
                        (volume_.bySun * pi * radius_ * radius_ / static_cast<float>(count));
     const float turn = random.next(), shift = random.next();
+    // Eight at a time, as the air is asked.
+    F8 x = f8(0.f), y = f8(0.f), z = f8(0.f);
+    int filled = 0;
+    const auto send = [&] {
+        const F8 left = exp8(-sunDepthBeside(air, x, y, z));
+        for (int lane = 0; lane < filled; ++lane)
+            photon(sunSource, random, Vec3(x[lane], y[lane], z[lane]), d, share * left[lane], to);
+        filled = 0;
+    };
     for (int i = 0; i < count; ++i) {
         // Evenly over the disc that the ball shows the sun (a golden-ratio spiral).
         const float r = radius_ * std::sqrt((static_cast<float>(i) + shift) / static_cast<float>(count)),
@@ -215,25 +223,30 @@ void VolumeLight::fromSun(const AirModel& air, int count, Random& random, std::v
         const Vec3 p = o + d * t0;
         if (shot_->shadowsOfSun().occluded(p, sun, 1e6f))
             continue;
-        photon(sunSource, random, p, d, share * std::exp(-sunDepthBeside(air, p)), to);
+        x[filled] = p.x, y[filled] = p.y, z[filled] = p.z;
+        if (++filled == lanes)
+            send();
     }
+    if (filled > 0)
+        send();
 }
 
 float VolumeLight::throughOthers(const Vec3& p, const Vec3& from, float reach) const
 {
     constexpr int places = 8;
     float depth = 0.f;
-    for (const media::Volume& v : shot_->volumes) {
+    tree_->over(p, from, reach, [&](std::size_t k) {
+        const media::Volume& v = shot_->volumes[k];
         float t0 = 0.f, t1 = reach;
-        if (&v == &volume_ || v.density->empty() ||
-            !crosses(v.density->bounds(), v.indexOf(p), v.indexDirection(from), t0, t1))
-            continue;
+        if (k == index_ || !crosses(v.density->bounds(), v.indexOf(p), v.indexDirection(from), t0, t1))
+            return true;
         float mean = 0.f;
         for (int i = 0; i < places; ++i)
             mean += media::extinction(v, p + from * (t0 + (t1 - t0) * (static_cast<float>(i) + 0.5f) / places)) /
                     places;
         depth += mean * (t1 - t0) * (1.f - luminance(v.albedo));
-    }
+        return true;
+    });
     return std::exp(-depth);
 }
 
@@ -462,14 +475,27 @@ void VolumeLight::add(const AirModel& air, int photons)
         parallelFor(static_cast<std::size_t>(size_[2] * size_[1]), [&](std::size_t row) {
             Random random(hash32(static_cast<std::uint32_t>(row), static_cast<std::uint32_t>(batches_), 9176u));
             const int y = static_cast<int>(row) % size_[1], z = static_cast<int>(row) / size_[1];
-            for (int x = 0; x < size_[0]; ++x) {
-                const Vec3 p = (origin_ + (Vec3(static_cast<float>(x), static_cast<float>(y), static_cast<float>(z)) +
-                                           Vec3(random.next(), random.next(), random.next())) *
-                                              cell_) *
-                               toWorld;
-                const bool lit = !shot_->shadowsOfSun().occluded(p, sun, 1e6f);
-                open_[row * static_cast<std::size_t>(size_[0]) + static_cast<std::size_t>(x)] +=
-                    lit ? weight * std::exp(-sunDepthBeside(air, p)) : 0.f;
+            for (int x = 0; x < size_[0]; x += lanes) {
+                // Lanes beyond the row's end stand at its last place.
+                F8 px = f8(0.f), py = f8(0.f), pz = f8(0.f), share = f8(0.f);
+                const int used = std::min(lanes, size_[0] - x);
+                for (int i = 0; i < lanes; ++i) {
+                    if (i >= used) {
+                        px[i] = px[used - 1], py[i] = py[used - 1], pz[i] = pz[used - 1];
+                        continue;
+                    }
+                    const Vec3 p = (origin_ +
+                                    (Vec3(static_cast<float>(x + i), static_cast<float>(y), static_cast<float>(z)) +
+                                     Vec3(random.next(), random.next(), random.next())) *
+                                        cell_) *
+                                   toWorld;
+                    px[i] = p.x, py[i] = p.y, pz[i] = p.z;
+                    share[i] = shot_->shadowsOfSun().occluded(p, sun, 1e6f) ? 0.f : weight;
+                }
+                if (any(share > 0.f))
+                    share = share * exp8(-sunDepthBeside(air, px, py, pz));
+                for (int i = 0; i < used; ++i)
+                    open_[row * static_cast<std::size_t>(size_[0]) + static_cast<std::size_t>(x + i)] += share[i];
             }
         });
     }

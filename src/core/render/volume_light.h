@@ -10,6 +10,7 @@
 /// and glow, which come from many sides). Sunlight that was not scattered yet is left out: rays work it out by
 /// themselves at full detail.
 #include "base/random.h"
+#include "media/volume_tree.h"
 #include "render/air_kernel.h"
 #include "render/surface.h"
 
@@ -21,9 +22,10 @@ namespace hygros::render {
 class VolumeLight {
 public:
     /// Of shot.volumes[index], as seen from `eye`. `before` (or null) lends its lattice where grid and `cells`, along
-    /// the longest side, are the same.
+    /// the longest side, are the same. `tree` (or null: it makes its own) is of all volumes of the shot.
     VolumeLight(std::shared_ptr<const shot::Shot> shot, std::size_t index, const Vec3& eye,
-                const VolumeLight* before = nullptr, int cells = most);
+                const VolumeLight* before = nullptr, int cells = most,
+                std::shared_ptr<const media::VolumeTree> tree = nullptr);
     /// Follows more photons; the same batch gives the same ones. Uses all cores. `air` dims what comes from the sun and
     /// from lamps.
     void add(const AirModel& air, int photons);
@@ -43,8 +45,8 @@ public:
 
 private:
     void gather();
-    /// Optical depth from a point to the sun, but for this volume.
-    float sunDepthBeside(const AirModel& air, const Vec3& p) const;
+    /// Optical depth from eight points to the sun, but for this volume.
+    F8 sunDepthBeside(const AirModel& air, F8 x, F8 y, F8 z) const;
     /// What other volumes leave of the light from around that comes to `p` from a direction, before `reach` [m]. They
     /// are lit by it too: what they scatter counts as let through.
     float throughOthers(const Vec3& p, const Vec3& from, float reach) const;
@@ -61,6 +63,7 @@ private:
     void fromGlow(int count, Random& random, std::vector<float>& to) const;
 
     std::shared_ptr<const shot::Shot> shot_;
+    std::shared_ptr<const media::VolumeTree> tree_;
     std::size_t index_;
     const media::Volume& volume_;
     Vec3 meanRelative_;

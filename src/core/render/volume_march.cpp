@@ -13,22 +13,25 @@ struct Crossing {
 };
 } // namespace
 
-void volumesOn8(std::span<const media::Volume> volumes, const media::Ray8& ray, F8 end, F8& t0, F8& t1)
+void volumesOn8(std::span<const media::Volume> volumes, const media::VolumeTree& tree, const media::Ray8& ray, F8 end,
+                F8& t0, F8& t1)
 {
     F8 first = end, last = f8(0.f);
-    for (const media::Volume& volume : volumes) {
+    tree.over8(ray, end, [&](std::size_t k) {
         F8 a = f8(0.f), b = end;
-        media::clip8(volume, ray, a, b);
+        media::clip8(volumes[k], ray, a, b);
         const I8 met = b > a;
         first = select(met, min8(first, a), first);
         last = select(met, max8(last, b), last);
-    }
+        return true;
+    });
     t0 = min8(first, last);
     t1 = last;
 }
 
-void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<VolumeLight>> lights, const media::Ray8& ray,
-                   F8 begin, F8 end, F8 jitter, int most, Body::Seen8& out)
+void lightVolumes8(const shot::Shot& shot, const media::VolumeTree& tree,
+                   std::span<const std::unique_ptr<VolumeLight>> lights, const media::Ray8& ray, F8 begin, F8 end,
+                   F8 jitter, int most, Body::Seen8& out)
 {
     for (int c = 0; c < 3; ++c)
         out.sun[c] = out.sky[c] = out.own[c] = f8(0.f);
@@ -40,7 +43,7 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
     const int kinds = coloured ? 3 : 1;
     thread_local std::vector<Crossing> crossings;
     crossings.clear();
-    for (std::size_t k = 0; k < shot.volumes.size(); ++k) {
+    tree.over8(ray, end, [&](std::size_t k) {
         Crossing c{k, f8(0.f), end, 1e30f, 0.f};
         media::clip8(shot.volumes[k], ray, c.t0, c.t1);
         c.t0 = max8(c.t0, begin);
@@ -49,9 +52,10 @@ void lightVolumes8(const shot::Shot& shot, std::span<const std::unique_ptr<Volum
                 c.nearest = std::min(c.nearest, c.t0[i]);
                 c.farthest = std::max(c.farthest, c.t1[i]);
             }
-        if (c.farthest > 0.f && !shot.volumes[k].density->empty())
+        if (c.farthest > 0.f)
             crossings.push_back(c);
-    }
+        return true;
+    });
     if (crossings.empty())
         return;
     std::sort(crossings.begin(), crossings.end(),
