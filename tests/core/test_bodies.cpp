@@ -1,7 +1,7 @@
 /// What bodies say to both integrators, against closed forms: the same matter must be the same for rays of the live
 /// picture, for flights of the reference, for shadows, and for the air beside it.
 #include "media/deck_diffusion.h"
-#include "media/volume.h"
+#include "media/volume_tree.h"
 #include "render/air_kernel.h"
 #include "render/bodies.h"
 #include "render/volume_light.h"
@@ -323,6 +323,94 @@ private Q_SLOTS:
             NEAR(through[c], std::exp(-8.0 * sigma), 0.03);
         }
         QVERIFY(maxComponent(body->opticsAt(0, Vec3(40, 4, 4)).extinction) == 0.f);
+    }
+
+    void crowdsAreAskedAsTheirMembersWouldBe()
+    {
+        // Sixty cubes over a field, some of them in each other, so that a tree is asked for them.
+        Random random(31);
+        std::vector<media::Volume> all;
+        for (int k = 0; k < 60; ++k)
+            all.push_back(
+                cube(random.next() * 160.f, random.next() * -160.f, 0.02f + 0.1f * random.next(), random.next()));
+        const auto shot = shotOf(all, 35.0);
+        const auto body = begun(shot);
+        QVERIFY(body->keptCount() == 0);
+        std::vector<std::shared_ptr<Shot>> alone;
+        std::vector<std::shared_ptr<Body>> members;
+        for (const media::Volume& v : all) {
+            alone.push_back(shotOf({v}, 35.0));
+            members.push_back(render::volumeBody(*alone.back()));
+        }
+        const media::VolumeTree tree(shot->volumes);
+        int shaded = 0, met = 0, asked = 0;
+        for (int round = 0; round < 200; ++round) {
+            media::Ray8 way{};
+            F8 length = f8(0.f);
+            for (int i = 0; i < lanes; ++i) {
+                const float turn = 6.2831853f * random.next();
+                way.ox[i] = random.next() * 160.f, way.oy[i] = random.next() * 10.f, way.oz[i] = random.next() * -160.f;
+                const float dy = random.next() - 0.5f, flat = std::sqrt(1.f - dy * dy);
+                way.dx[i] = flat * std::cos(turn), way.dy[i] = dy, way.dz[i] = flat * std::sin(turn);
+                length[i] = 100.f * random.next();
+            }
+            Body::Shade sums{}, whole{};
+            F8 depth = f8(0.f);
+            std::vector<bool> visited(all.size(), false), visited8(all.size(), false);
+            const Vec3 o(way.ox[0], way.oy[0], way.oz[0]), d(way.dx[0], way.dy[0], way.dz[0]);
+            int visits = 0;
+            tree.over(o, d, length[0], [&](std::size_t k) {
+                ++visits;
+                return visited[k] = true;
+            });
+            QCOMPARE(visits, static_cast<int>(std::count(visited.begin(), visited.end(), true))); // once each
+            tree.over8(way, length, [&](std::size_t k) { return visited8[k] = true; });
+            for (std::size_t k = 0; k < all.size(); ++k) {
+                Body::Kept none(nullptr);
+                members[k]->shade(way.ox, way.oy, way.oz, none, sums);
+                depth += members[k]->depthOn(way, length, nullptr);
+                F8 t0 = f8(0.f), t1 = length;
+                media::clip8(all[k], way, t0, t1);
+                QVERIFY(!any(t1 > t0) || visited8[k]);
+                QVERIFY(!(t1[0] > t0[0]) || visited[k]);
+                met += t1[0] > t0[0];
+                asked += visited[k];
+            }
+            Body::Kept none(nullptr);
+            body->shade(way.ox, way.oy, way.oz, none, whole);
+            const F8 far = body->depthOn(way, length, nullptr);
+            for (int i = 0; i < lanes; ++i) {
+                NEAR(whole.beside[i], sums.beside[i], 1e-4f);
+                NEAR(whole.aside[i], sums.aside[i], 1e-4f);
+                NEAR(whole.within[i], sums.within[i], 1e-4f);
+                NEAR(far[i], depth[i], 1e-4f);
+                shaded += whole.beside[i] > 0.01f;
+            }
+        }
+        QVERIFY2(shaded > 200, qPrintable(QString::number(shaded)));
+        // Not all sixty are asked each time.
+        QVERIFY2(met > 100 && asked < 200 * 60 / 4, qPrintable(QString("%1 met, %2 asked").arg(met).arg(asked)));
+        // A flight ends in the nearest of what it meets, and what comes through is what all of them leave.
+        for (int round = 0; round < 8; ++round) {
+            const Vec3 o(random.next() * 160.f, 4.f, 5.f), d(0, 0, -1);
+            double expected = 0.0, left = 0.0, passed = 0.0;
+            const media::Ray8 way{f8(o.x), f8(o.y), f8(o.z), f8(d.x), f8(d.y), f8(d.z)};
+            for (const auto& member : members)
+                expected += double(member->depthOn(way, f8(400.f), nullptr)[0]);
+            constexpr int flights = 20000;
+            for (int k = 0; k < flights; ++k) {
+                Vec3 one(1.f);
+                body->through(o, d, 400.f, false, random, one);
+                left += double(one.y) / flights;
+                std::vector<media::NullCollision> nulls;
+                Body::Collision at;
+                at.t = 400.f;
+                passed += !body->collide({o, d, Vec3(1.f), random, nulls}, at) / double(flights);
+                QVERIFY(at.t <= 400.f && at.body < all.size());
+            }
+            NEAR(left, std::exp(-expected), 0.02);
+            NEAR(passed, std::exp(-expected), 0.02);
+        }
     }
 
     void lightFromAroundIsHeldUpByWhatSwallowsIt()
