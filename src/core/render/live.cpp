@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <new>
+#include <tbb/task_arena.h>
 #include <utility>
 
 namespace hygros::render {
@@ -125,7 +126,11 @@ double since(Clock::time_point start) { return std::chrono::duration<double>(Clo
 } // namespace
 
 LiveRenderer::LiveRenderer(std::function<void(const LivePicture&)> onPicture)
-    : onPicture_(std::move(onPicture)), thread_([this] { run(); })
+    : onPicture_(std::move(onPicture)), thread_([this] {
+          // What is looked at goes before what runs beside it (a bake, a run of frames): the cores come here first.
+          tbb::task_arena first(tbb::task_arena::automatic, 1, tbb::task_arena::priority::high);
+          first.execute([this] { run(); });
+      })
 {
 }
 

@@ -465,9 +465,11 @@ void VolumeLight::add(const AirModel& air, int photons)
         if (!glowSums_.empty())
             fromGlow(each / 2, random, own[part]);
     });
-    for (const std::vector<float>& part : own)
-        for (std::size_t i = 0; i < sums_.size(); ++i)
-            sums_[i] += part[i] * (weight / parts);
+    parallelRanges(sums_.size(), 4096, [&](std::size_t from, std::size_t to) {
+        for (const std::vector<float>& part : own)
+            for (std::size_t i = from; i < to; ++i)
+                sums_[i] += part[i] * (weight / parts);
+    });
     if (shot_->sky && volume_.bySun > 0.f) {
         // And one look to the sun from every cell: what of the set and of the air stands in its way.
         const Mat4 toWorld = volume_.toIndex.inverse();
@@ -507,48 +509,52 @@ void VolumeLight::add(const AirModel& air, int photons)
 void VolumeLight::gather()
 {
     const float share = 1.f / std::max(1.f, photons_);
-    for (std::size_t cell = 0; cell < mass_.size(); ++cell) {
-        float* to = &toEye_[cell * values];
-        for (std::size_t v = 0; v < atOpen; ++v)
-            to[v] = sums_[cell * atOpen + v] * share;
-        to[atOpen] = open_[cell] * share;
-        to[atMass] = to[atSmoothMass] = mass_[cell];
-    }
+    parallelRanges(mass_.size(), 512, [&](std::size_t from, std::size_t end) {
+        for (std::size_t cell = from; cell < end; ++cell) {
+            float* to = &toEye_[cell * values];
+            for (std::size_t v = 0; v < atOpen; ++v)
+                to[v] = sums_[cell * atOpen + v] * share;
+            to[atOpen] = open_[cell] * share;
+            to[atMass] = to[atSmoothMass] = mass_[cell];
+        }
+    });
     // What comes from everywhere is smooth by nature and is evened more, all of it more while there are few photons.
     // With the mass it is the mean over the matter, as it is between cells.
-    for (int i = 0; i < (batches_ < 4 ? 3 : 2); ++i) {
-        smooth(atSky, 9); // own and around too
-        smooth(atSmoothMass, 1);
-    }
-    for (int i = 0; i < (batches_ < 4 ? 2 : 1); ++i) {
-        smooth(atSun, 3);
-        smooth(atMass, 1);
+    const int broad = batches_ < 4 ? 3 : 2, fine = batches_ < 4 ? 2 : 1;
+    for (int i = 0; i < broad; ++i) {
+        I8 of[2];
+        for (int v = 0; v < values; ++v) {
+            const bool isFine = v < atSky || v == atMass, isBroad = (v >= atSky && v < atOpen) || v == atSmoothMass;
+            of[v / lanes][v % lanes] = isBroad || (isFine && i < fine) ? -1 : 0;
+        }
+        smooth(of);
     }
 }
 
-void VolumeLight::smooth(int first, int count)
+void VolumeLight::smooth(const I8 of[2])
 {
+    static_assert(values == 2 * lanes);
     // ¼ ½ ¼ along each axis; ends count twice.
-    std::vector<float> line;
     const auto across = static_cast<std::size_t>(size_[0]), down = static_cast<std::size_t>(size_[1]);
-    const std::size_t stride[3] = {values, across * values, across * down * values};
+    const std::size_t stride[3] = {1, across, across * down};
     for (int axis = 0; axis < 3; ++axis) {
         const auto n = static_cast<std::size_t>(size_[static_cast<std::size_t>(axis)]);
         if (n < 3)
             continue;
-        line.resize(n);
-        for (std::size_t start = 0; start < toEye_.size(); start += values) {
-            if (start / stride[axis] % n != 0)
-                continue;
-            for (std::size_t v = static_cast<std::size_t>(first); v < static_cast<std::size_t>(first + count); ++v) {
-                float* at = &toEye_[start + v];
-                for (std::size_t i = 0; i < n; ++i)
-                    line[i] = at[i * stride[axis]];
-                for (std::size_t i = 0; i < n; ++i)
-                    at[i * stride[axis]] = 0.25f *
-                                           (line[i > 0 ? i - 1 : 0] + 2.f * line[i] + line[std::min(n - 1, i + 1)]);
-            }
-        }
+        const std::size_t own = stride[axis], next = own * values;
+        parallelRanges(toEye_.size() / values / n, 64, [&](std::size_t from, std::size_t end) {
+            for (std::size_t line = from; line < end; ++line)
+                for (std::size_t half = 0; half < 2; ++half) {
+                    float* at = &toEye_[(line / own * own * n + line % own) * values + half * lanes];
+                    F8 before = load8(at), here = before;
+                    for (std::size_t i = 0; i < n; ++i, at += next) {
+                        const F8 after = i + 1 < n ? load8(at + next) : here;
+                        store8(at, select(of[half], 0.25f * (before + 2.f * here + after), here));
+                        before = here;
+                        here = after;
+                    }
+                }
+        });
     }
 }
 

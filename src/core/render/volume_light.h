@@ -50,8 +50,8 @@ private:
     /// What other volumes leave of the light from around that comes to `p` from a direction, before `reach` [m]. They
     /// are lit by it too: what they scatter counts as let through.
     float throughOthers(const Vec3& p, const Vec3& from, float reach) const;
-    /// Evens `count` of the values toward the eye from `first` on.
-    void smooth(int first, int count);
+    /// Evens those of the values toward the eye that `of` is set for: two by eight.
+    void smooth(const I8 of[2]);
     std::size_t cellOf(const Vec3& indexPlace) const;
     /// `aroundShare`: how much of it, by channel, is left as `around`.
     void photon(int source, Random& random, Vec3 origin, Vec3 direction, Vec3 weight, std::vector<float>& to,
