@@ -279,6 +279,52 @@ private Q_SLOTS:
         }
     }
 
+    void whatIsClearAroundTheEyeHoldsNoChances()
+    {
+        // Haze that thins within half a metre, its base far above: e³⁰ times as dense all around, but for a ball.
+        auto haze = test::uniformAir(0.05f);
+        haze.shape = media::Shape::Thinning;
+        haze.base = 365.f;
+        haze.thinning = 0.5f;
+        haze.clear = 180.f;
+        haze.clearCentre = Vec3(-3.f, 2.f, -66.f);
+        auto s = dark();
+        s->media = {haze};
+        const Flights flights(*s);
+        Random random(3u);
+        const Vec3 up = Vec3(-0.155557f, 0.387096f, -0.908822f).normalized();
+        for (const Vec3& d : {up, Vec3(0, 1, 0), Vec3(0, -1, 0), Vec3(1, 0, 0)}) {
+            // From the eye to the ball's edge nothing is met, and nothing comes through what is beyond.
+            Vec3 weight(1.f);
+            Flights::Collision c;
+            QVERIFY(!flights.collide(haze.clearCentre, d, 179.9f, false, weight, random, c));
+            QVERIFY(flights.collide(haze.clearCentre, d, 1e5f, false, weight, random, c));
+            NEAR(c.t, 180.f, 1e-3f);
+            QCOMPARE(flights.through(haze.clearCentre, d, 179.9f, false, false, random), Vec3(1.f));
+            QCOMPARE(flights.through(haze.clearCentre, d, 1e5f, false, false, random), Vec3(0.f));
+            // And from beside the eye, across the middle.
+            QCOMPARE(flights.through(haze.clearCentre - d * 100.f, d, 279.9f, false, false, random), Vec3(1.f));
+            QCOMPARE(flights.through(haze.clearCentre - d * 100.f, d, 281.f, false, false, random), Vec3(0.f));
+        }
+        // Even haze with a clear ball in it: what comes through a chord beside its middle.
+        haze = test::uniformAir(0.05f);
+        haze.clear = 10.f;
+        haze.clearCentre = Vec3(0.f);
+        s->media = {haze};
+        const Flights beside(*s);
+        double left = 0.0, passed = 0.0;
+        constexpr int tries = 40000;
+        for (int i = 0; i < tries; ++i) {
+            left += double(beside.through(Vec3(-15, 6, 0), Vec3(1, 0, 0), 30.f, false, false, random).x) / tries;
+            Vec3 weight(1.f);
+            Flights::Collision c;
+            passed += !beside.collide(Vec3(-15, 6, 0), Vec3(1, 0, 0), 30.f, false, weight, random, c) / double(tries);
+        }
+        // 14 m of 30 lie outside.
+        QVERIFY(std::abs(left - std::exp(-0.05 * 14.0)) < 0.01);
+        QVERIFY(std::abs(passed - std::exp(-0.05 * 14.0)) < 0.01);
+    }
+
     void overTheirTopMediaCostAFlightNothing()
     {
         // Even haze that ends at a height, and a bank: a flight that has left both asks for no chance any more.

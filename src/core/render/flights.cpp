@@ -11,6 +11,10 @@ using media::Shape;
 
 namespace {
 constexpr int pieces = 16;
+/// Chances that a piece of a flight has at most, and how many of them are told apart up to its end: what is denser
+/// counts as that dense, or the gaps of what lets nothing through would be walked through by less than a number can
+/// count.
+constexpr float mostTentative = 16384.f, finest = 2e6f;
 const Vec3 cleanColour(media::cleanSpectrum[0], media::cleanSpectrum[1], media::cleanSpectrum[2]);
 
 /// Upper bound of one medium's extinction on a piece of a ray that lies in it.
@@ -63,6 +67,12 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
         return;
     struct Part {
         float noise, first, last;
+        /// What is clear around the eye holds no chances: where it is dense nearby they would be without number.
+        float clearFrom = 0.f, clearTo = 0.f;
+        bool isIn(float from, float to) const
+        {
+            return last > from && first < to && !(from >= clearFrom && to <= clearTo);
+        }
     };
     constexpr std::size_t few = 24;
     Part smallParts[few];
@@ -87,6 +97,14 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
         const bool isMet = b[0] > a[0];
         parts[k] = {media::patternBound(m) * (m.clean ? media::cleanSpectrum[2] : 1.f), isMet ? a[0] : 0.f,
                     isMet ? b[0] : 0.f};
+        if (m.clear > 0.f) {
+            const Vec3 to = m.clearCentre - o;
+            const float middle = to.dot(d), half2 = m.clear * m.clear - (to - d * middle).length2();
+            if (half2 > 0.f) {
+                parts[k].clearFrom = std::max(0.f, middle - std::sqrt(half2));
+                parts[k].clearTo = middle + std::sqrt(half2);
+            }
+        }
         last = std::max(last, parts[k].last);
     }
     longest = std::max(longest, 1e-3f * length);
@@ -103,11 +121,12 @@ void Flights::overPieces(const Vec3& o, const Vec3& d, float length, bool clean,
             for (std::size_t k = 0; k < media_; ++k) {
                 const Part& p = parts[k];
                 t1 = p.first > t0 ? std::min(t1, p.first) : p.last > t0 ? std::min(t1, p.last) : t1;
+                t1 = p.clearFrom > t0 ? std::min(t1, p.clearFrom) : p.clearTo > t0 ? std::min(t1, p.clearTo) : t1;
             }
             for (std::size_t k = 0; k < media_; ++k)
-                if (parts[k].last > t0 && parts[k].first < t1)
+                if (parts[k].isIn(t0, t1))
                     total += majorant(shot_.media[k], parts[k].noise, o, d, t0, t1);
-            if (total > 0.f && !each(t0, t1, total))
+            if (total > 0.f && !each(t0, t1, std::min({total, mostTentative / (t1 - t0), finest / t1})))
                 return;
             t0 = t1;
         }
@@ -246,7 +265,8 @@ Vec3 Flights::through(const Vec3& o, const Vec3& d, float length, bool clean, bo
             for (std::size_t k = 0; k < media_; ++k)
                 if (!plain_[k] && !isClear(shot_.media[k], o, at))
                     sigma += extinction(k, o + d * at, clean);
-            t *= Vec3(1.f) - sigma / bound;
+            for (int c = 0; c < 3; ++c)
+                t[c] *= std::max(0.f, 1.f - sigma[c] / bound);
             if (!media::survives(t, random))
                 return false;
         }
