@@ -306,6 +306,19 @@ private Q_SLOTS:
             QCOMPARE(flights.through(haze.clearCentre - d * 100.f, d, 279.9f, false, false, random), Vec3(1.f));
             QCOMPARE(flights.through(haze.clearCentre - d * 100.f, d, 281.f, false, false, random), Vec3(0.f));
         }
+        // Clean air so dense takes light by channel, and makes none.
+        haze.clear = 0.f;
+        haze.clean = true;
+        s->media = {haze};
+        const Flights clean(*s);
+        for (int i = 0; i < 1000; ++i) {
+            Vec3 weight(1.f);
+            Flights::Collision c;
+            QVERIFY(clean.collide(haze.clearCentre, Vec3(0, 1, 0), 1e5f, true, weight, random, c));
+            QVERIFY2(weight.x >= 0.f && weight.x + weight.y + weight.z < 100.f,
+                     qPrintable(QString("%1 %2 %3").arg(weight.x).arg(weight.y).arg(weight.z)));
+        }
+        haze.clean = false;
         // Even haze with a clear ball in it: what comes through a chord beside its middle.
         haze = test::uniformAir(0.05f);
         haze.clear = 10.f;

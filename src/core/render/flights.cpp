@@ -202,6 +202,12 @@ bool Flights::collide(const Vec3& o, const Vec3& d, float limit, bool clean, Vec
             Vec3 total(0.f), factor;
             for (std::size_t k = 0; k < media_; ++k)
                 total += sigma[k] = isClear(shot_.media[k], o, at) ? Vec3(0.f) : extinction(k, p, true);
+            // What is denser than the bound counts as dense as it, in the channels' own proportions.
+            if (const float most = maxComponent(total); most > bound) {
+                for (std::size_t k = 0; k < media_; ++k)
+                    sigma[k] *= bound / most;
+                total *= bound / most;
+            }
             if (!media::collides(weight, total, bound, pick, factor)) {
                 nulls.push_back({at, factor});
                 continue;
