@@ -388,6 +388,12 @@ private Q_SLOTS:
             }
         }
         QVERIFY2(shaded > 200, qPrintable(QString::number(shaded)));
+        // The room for what is kept of a place is left to others.
+        std::vector<float> room(1024, Body::Kept::unkept);
+        Body::Kept others(room.data());
+        Body::Shade inside{};
+        body->shade(f8(80.f), f8(2.f), f8(-80.f), others, inside);
+        QVERIFY(std::all_of(room.begin(), room.end(), [](float v) { return v == Body::Kept::unkept; }));
         // Not all sixty are asked each time.
         QVERIFY2(met > 100 && asked < 200 * 60 / 4, qPrintable(QString("%1 met, %2 asked").arg(met).arg(asked)));
         // A flight ends in the nearest of what it meets, and what comes through is what all of them leave.

@@ -43,11 +43,14 @@ public:
     /// They are no layers: what they turn from its way goes off sideways.
     void shade(F8 x, F8 y, F8 z, Kept& kept, Shade& out) const override
     {
+        // The room is other bodies' where a crowd keeps nothing.
+        Kept none(nullptr);
+        Kept& own = isCrowd() ? none : kept;
         const auto one = [&](std::size_t k) {
             const Volume& v = volumes_[k];
-            const F8 column = kept.value([&] { return v.shadow ? v.shadow->column8(x, y, z) : f8(0.f); });
+            const F8 column = own.value([&] { return v.shadow ? v.shadow->column8(x, y, z) : f8(0.f); });
             if (swallowed_[k] > 0.f)
-                out.within += kept.value([&] { return media::density8(v, x, y, z); }) *
+                out.within += own.value([&] { return media::density8(v, x, y, z); }) *
                               (v.sigmaT * v.shadowShare * swallowed_[k]);
             if (!v.shadow)
                 return true;
